@@ -1,0 +1,45 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { drizzle } from "drizzle-orm/node-postgres";
+import { migrate } from "drizzle-orm/node-postgres/migrator";
+import { runMigrations } from "graphile-worker";
+import pg from "pg";
+import { ROOT } from "./local";
+
+/**
+ * Brings a database up to date as its owner and gives the address for the program's role `estima_app`, which owns nothing.
+ * Without `appPassword` the role must exist already; then only its rights are set.
+ */
+export async function prepareDatabase(ownerUrl: string, appPassword: string | null): Promise<string> {
+  const pool = new pg.Pool({ connectionString: ownerUrl, max: 1 });
+  try {
+    const { rows } = await pool.query("select 1 from pg_roles where rolname = 'estima_app'");
+    if (appPassword) {
+      const sql = rows.length > 0 ? "alter" : "create";
+      await pool.query(`${sql} role estima_app login nosuperuser nobypassrls password ${pg.escapeLiteral(appPassword)}`);
+    } else if (rows.length === 0) throw new Error("The role estima_app does not exist. Create it, or set ESTIMA_APP_PASSWORD. See docs/running.md.");
+    await migrate(drizzle(pool), { migrationsFolder: join(ROOT, "db/migrations") });
+    await runMigrations({ connectionString: ownerUrl });
+    await pool.query(readFileSync(join(ROOT, "db/security.sql"), "utf8"));
+  } finally {
+    await pool.end();
+  }
+  const url = new URL(ownerUrl);
+  url.username = "estima_app";
+  url.password = appPassword ?? "";
+  return url.toString();
+}
+
+/** Empties and makes a database anew. Refuses any whose name does not say that it may be thrown away. */
+export async function recreateDatabase(ownerUrl: string, name: string): Promise<string> {
+  if (!/^estima(_[a-z0-9_]+)?$/.test(name)) throw new Error(`Refusing to drop the database ${name}.`);
+  const url = new URL(ownerUrl);
+  url.pathname = "/postgres";
+  const admin = new pg.Client({ connectionString: url.toString() });
+  await admin.connect();
+  await admin.query(`drop database if exists ${name} with (force)`);
+  await admin.query(`create database ${name}`);
+  await admin.end();
+  url.pathname = `/${name}`;
+  return url.toString();
+}

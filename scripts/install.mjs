@@ -1,0 +1,43 @@
+// Installs what a fresh Debian machine lacks: npm packages, PostgreSQL and, with "--browser", Chromium.
+// Plain JavaScript, since nothing else is there yet when it runs.
+import { execFileSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+const run = (command, args, options = {}) => execFileSync(command, args, { cwd: root, stdio: ["ignore", "inherit", "inherit"], ...options });
+
+const lock = createHash("sha256").update(readFileSync(join(root, "package-lock.json"))).digest("hex");
+const mark = join(root, "node_modules", ".estima-lock");
+if (!existsSync(mark) || readFileSync(mark, "utf8") !== lock) {
+  console.log("Installing npm packages ...");
+  run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
+  writeFileSync(mark, lock);
+}
+
+const hasPostgres = () => existsSync("/usr/lib/postgresql") && readdirSync("/usr/lib/postgresql").some((version) => existsSync(`/usr/lib/postgresql/${version}/bin/initdb`));
+const hasBrowser = () => existsSync("/usr/bin/chromium");
+const wanted = [];
+if (!process.env.DATABASE_URL && !hasPostgres()) wanted.push("postgresql");
+if (process.argv.includes("--browser") && !hasBrowser()) wanted.push("chromium", "fonts-dejavu-core");
+if (wanted.length > 0) {
+  console.log(`Installing Debian packages: ${wanted.join(", ")} ...`);
+  const asRoot = process.getuid?.() === 0 ? [] : ["sudo"];
+  const apt = (args) => {
+    const [command, ...rest] = [...asRoot, "apt-get", ...args];
+    run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" } });
+  };
+  try {
+    apt(["update", "-qq"]);
+    apt(["install", "-y", "-qq", "--no-install-recommends", ...wanted]);
+  } catch {
+    console.error(`Could not install ${wanted.join(", ")}. Install them with your system's package manager and run this again.`);
+    process.exit(1);
+  }
+}
+
+// The one font of the customers' pages is served by its own address, outside the framework's bundle.
+mkdirSync(join(root, "public/fonts"), { recursive: true });
+copyFileSync(join(root, "node_modules/@fontsource-variable/hanken-grotesk/files/hanken-grotesk-latin-wght-normal.woff2"), join(root, "public/fonts/hanken.woff2"));

@@ -1,0 +1,83 @@
+import type { people } from "@/features/people";
+import { DAY, dayNumber, fromLocal, MINUTE, toLocal, weekday } from "@/core/time/zone";
+import { newId } from "@/platform/columns";
+import type { visits } from "@/features/visits";
+import { chanceFor, pick } from "../../standins/townsfolk/chance";
+import { AHEAD_DAYS, DEMO_NOW, type DemoClient, FAMILY, GIVEN, LAPSED_DOMAIN, MAIL_DOMAINS, SEED, ZONE } from "./scenario";
+
+type NewPerson = typeof people.$inferInsert & { id: string };
+type NewVisit = typeof visits.$inferInsert;
+
+/** The people of one demo client. The same seed gives the same people. */
+export function populate(client: DemoClient, clientId: string, historyDays: number): NewPerson[] {
+  const chance = chanceFor(SEED, `people of ${client.slug}`);
+  const since = DEMO_NOW - historyDays * DAY;
+  let mobile = client.mobiles[0];
+  const used = new Set<string>();
+  return Array.from({ length: client.people }, (_, index) => {
+    const given = pick(GIVEN, chance);
+    const family = pick(FAMILY, chance);
+    const hasMobile = chance() < 0.72 && mobile <= client.mobiles[1];
+    const hasLandline = !hasMobile && chance() < 0.25;
+    const hasEmail = chance() < (hasMobile ? 0.66 : 0.93);
+    const phone = hasMobile ? `+447700900${String(mobile++).padStart(3, "0")}` : hasLandline ? `+441134960${String(index % 1000).padStart(3, "0")}` : null;
+    let email = `${given}.${family}`.toLowerCase();
+    if (used.has(email)) email += String(2 + Math.floor(chance() * 90));
+    used.add(email);
+    const domain = chance() < 0.012 ? LAPSED_DOMAIN : pick(MAIL_DOMAINS, chance);
+    return {
+      id: newId(),
+      clientId,
+      given,
+      family,
+      phone,
+      phoneTakesTexts: hasMobile,
+      email: hasEmail ? `${email}@${domain}` : null,
+      tags: client.trade === "stove" && chance() < 0.1 ? ["landlord", "do-not-ask"] : [],
+      doNotAsk: chance() < 0.006 ? "Asked us not to, by phone" : null,
+      note: "",
+      createdAt: since,
+    };
+  });
+}
+
+export type Ids = { branches: string[]; services: { id: string; share: number; neverAsk: boolean }[]; team: string[] };
+
+/** The visits of one demo client, from the first day of its history to two weeks ahead, all still to end. */
+export function book(client: DemoClient, clientId: string, persons: NewPerson[], ids: Ids, historyDays: number): NewVisit[] {
+  const chance = chanceFor(SEED, `visits of ${client.slug}`);
+  const today = dayNumber(toLocal(ZONE, DEMO_NOW));
+  const pets = new Map<string, string>();
+  const booked: NewVisit[] = [];
+  for (let day = today - historyDays; day <= today + AHEAD_DAYS; day++) {
+    const kind = weekday(day) === 6 ? 2 : weekday(day) === 5 ? 1 : 0;
+    const usual = client.perDay[kind];
+    const count = usual === 0 ? 0 : Math.max(0, Math.round(usual * (0.85 + chance() * 0.3)));
+    for (let index = 0; index < count; index++) {
+      const person = pick(persons, chance);
+      if (client.about && !pets.has(person.id)) pets.set(person.id, pick(client.about, chance));
+      const minute = 8 * 60 + 25 + Math.floor(chance() * (kind === 1 ? 480 : 600));
+      const endsAt = fromLocal(ZONE, day * DAY + minute * MINUTE);
+      const roll = chance();
+      const isPast = endsAt < DEMO_NOW;
+      let rest = chance() * ids.services.reduce((sum, { share }) => sum + share, 0);
+      const service = ids.services.find(({ share }) => (rest -= share) <= 0) ?? ids.services[0];
+      const branch = ids.branches.length === 1 ? 0 : chance() < 0.5 ? 0 : chance() < 0.55 ? 1 : 2;
+      booked.push({
+        id: newId(),
+        clientId,
+        personId: person.id,
+        branchId: ids.branches[branch],
+        serviceId: service.id,
+        teamMemberId: pick(ids.team, chance),
+        about: pets.get(person.id) ?? null,
+        endsAt,
+        outcome: roll < 0.04 ? "cancelled" : roll < 0.06 && isPast ? "no-show" : "booked",
+        source: "demo book",
+        examineAt: endsAt,
+        createdAt: endsAt - 7 * DAY,
+      });
+    }
+  }
+  return booked;
+}

@@ -1,0 +1,143 @@
+import { createServer } from "node:http";
+import { serve, type ServerType } from "@hono/node-server";
+import { hashPassword } from "better-auth/crypto";
+import { sql } from "drizzle-orm";
+import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
+import { weekOf } from "@/core/time/sendHours";
+import { handleAnswerRequest, handleOptOutRequest } from "@/features/answers";
+import { branches, clients, listings, services, teamMembers } from "@/features/clients";
+import { people } from "@/features/people";
+import { plans, starterRules } from "@/features/plans";
+import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/sending";
+import { visits } from "@/features/visits";
+import { setDemoClock } from "@/platform/clock";
+import { newId } from "@/platform/columns";
+import { database, type Tx, withClient, workFor } from "@/platform/database";
+import { encrypt } from "@/platform/secrets";
+import { accounts, agencies, seats, users } from "@/platform/tables";
+import { doAllDue } from "@/worker/due";
+import { skipAhead } from "@/worker/skip";
+import type { Town } from "../../standins/town";
+import { placeKey } from "../../standins/waypost";
+import { book, populate } from "./population";
+import { AGENCY, CLIENTS, DEMO_NOW, DEMO_PASSWORD, type DemoClient, HISTORY_DAYS, SEATS, SEED, ZONE } from "./scenario";
+import { actAsStaff } from "./staff";
+
+export type SeedOptions = { town: Town; waypostUrl: string; waypostSecret: string; historyDays?: number; say?: (line: string) => void };
+
+/**
+ * Fills an empty database with the demo: accounts, people and booked visits, and then sixty days that really happen, one
+ * due moment after the other, through the same rules, gateways and pages as in earnest.
+ */
+export async function seedDemo({ town, waypostUrl, waypostSecret, historyDays = HISTORY_DAYS, say = () => {} }: SeedOptions): Promise<void> {
+  const start = fromLocal(ZONE, (dayNumber(toLocal(ZONE, DEMO_NOW)) - historyDays) * DAY + 7 * HOUR);
+  await setDemoClock(start, DEMO_NOW, start);
+  const [agency] = await database().insert(agencies).values({ name: AGENCY }).returning();
+  const ids: Record<string, string> = {};
+  for (const client of CLIENTS) ids[client.slug] = await setUp(client, agency.id, { town, waypostUrl, waypostSecret, historyDays, start });
+  const password = await hashPassword(DEMO_PASSWORD);
+  for (const seat of SEATS) {
+    await database().insert(users).values({ id: seat.id, name: seat.name, email: seat.email, emailVerified: true });
+    await database().insert(accounts).values({ id: `${seat.id}-account`, accountId: seat.id, providerId: "credential", userId: seat.id, password });
+    await database().insert(seats).values({ userId: seat.id, agencyId: agency.id, onlyClient: seat.client ? ids[seat.client] : null, role: seat.role });
+  }
+  await database().execute(sql`analyze`).catch(() => {});
+
+  let at = start;
+  for (let day = dayNumber(toLocal(ZONE, start)); at < DEMO_NOW; day++) {
+    const evening = Math.min(fromLocal(ZONE, day * DAY + 19.5 * HOUR), DEMO_NOW);
+    await skipAhead(town, at, evening);
+    at = evening;
+    await setDemoClock(at, DEMO_NOW, start);
+    const isFinal = at > DEMO_NOW - 1.5 * DAY;
+    for (const client of CLIENTS) await actAsStaff(ids[client.slug], SEATS.find((seat) => seat.client === client.slug)?.name ?? "Iris Vane", isFinal);
+    await doAllDue();
+    if ((day - dayNumber(toLocal(ZONE, start))) % 10 === 9) say(`  ${Math.round((at - start) / DAY)} of ${historyDays} days have passed in Merrow Bay`);
+  }
+  await setDemoClock(DEMO_NOW);
+}
+
+async function setUp(client: DemoClient, agencyId: string, it: Required<Pick<SeedOptions, "town" | "waypostUrl" | "waypostSecret" | "historyDays">> & { start: number }): Promise<string> {
+  const id = newId();
+  const scope = workFor(id);
+  await withClient(scope, async (tx) => {
+    const weekdays = [0, 1, 2, 3, 4];
+    const hours = (open: number) => weekOf(weekdays, open, 19 * 60).map((day, index) => (index === 5 ? [{ open: 9 * 60, close: 17 * 60 }] : day));
+    await tx.insert(clients).values({
+      id,
+      agencyId,
+      slug: client.slug,
+      name: client.name,
+      country: "GB",
+      zone: ZONE,
+      colour: client.colour,
+      senderEmail: client.senderEmail,
+      postalAddress: client.postalAddress,
+      textNumber: client.textNumber,
+      sendHours: { text: hours(9 * 60), email: hours(9 * 60) },
+    });
+    const branchRows = client.branches.map((branch, position) => ({ id: newId(), clientId: id, name: branch.name, zone: ZONE, address: branch.address, position }));
+    await tx.insert(branches).values(branchRows);
+    const serviceRows = client.services.map((service) => ({ id: newId(), clientId: id, name: service.name, neverAsk: service.neverAsk ?? false }));
+    await tx.insert(services).values(serviceRows);
+    const teamRows = client.team.map((name) => ({ id: newId(), clientId: id, name }));
+    await tx.insert(teamMembers).values(teamRows);
+    await tx.insert(listings).values(
+      client.branches.map(({ place }, index) => ({
+        clientId: id,
+        branchId: branchRows[index].id,
+        site: "Waypost",
+        url: `${it.waypostUrl}/places/${place}`,
+        connector: "waypost" as const,
+        connectorUrl: `${it.waypostUrl}/api/places/${place}`,
+        connectorKey: encrypt(placeKey(it.waypostSecret, place)),
+        collectAt: it.start,
+      })),
+    );
+    await tx.insert(plans).values({ clientId: id, name: client.trade === "vets" ? "After a visit" : "After every visit", state: "running", rules: starterRules(), runningSince: it.start });
+    const persons = populate(client, id, it.historyDays);
+    await insertInParts(tx, people, persons);
+    const booked = book(client, id, persons, {
+      branches: branchRows.map((row) => row.id),
+      services: serviceRows.map((row, index) => ({ id: row.id, share: client.services[index].share, neverAsk: row.neverAsk })),
+      team: teamRows.map((row) => row.id),
+    }, it.historyDays);
+    await insertInParts(tx, visits, booked);
+    it.town.folk.settle(persons.flatMap((person) => [person.email, person.phone].flatMap((address) => (address ? [{ address, name: `${person.given} ${person.family}` }] : []))));
+  });
+  return id;
+}
+
+async function insertInParts(tx: Tx, table: typeof people | typeof visits, rows: unknown[]): Promise<void> {
+  for (let index = 0; index < rows.length; index += 500) await tx.insert(table).values(rows.slice(index, index + 500) as never);
+}
+
+/** The customers' addresses and hooks on a small server of their own, while the whole web application does not run. */
+export function serveCustomerPages(port: number): Promise<ServerType> {
+  const fetch = async (request: Request): Promise<Response> => {
+    const [first, ...rest] = new URL(request.url).pathname.slice(1).split("/");
+    if (first === "a") return handleAnswerRequest(request, rest);
+    if (first === "u") return handleOptOutRequest(request, rest[0] ?? "");
+    if (first === "o") return handleOpenPicture(rest[0] ?? "");
+    if (first === "hooks" && rest[0] === "texts") return handleTextHook(request);
+    if (first === "hooks" && rest[0] === "mail") return handleMailHook(request);
+    return new Response("Not found", { status: 404 });
+  };
+  return new Promise((done, fail) => {
+    const server = serve({ fetch, port, hostname: "127.0.0.1", createServer }, () => done(server));
+    server.on("error", fail);
+  });
+}
+
+/** The town of the demo, ready to start. */
+export function townOptions(basePort: number, folder: string | null, estimaUrl: string, secrets: { mailHook: string; textHook: string; textKey: string; waypost: string }) {
+  return {
+    basePort,
+    folder,
+    seed: SEED,
+    estimaUrl,
+    secrets,
+    places: CLIENTS.flatMap((client) => client.branches.map((branch) => ({ slug: branch.place, name: client.branches.length > 1 ? `${client.name}, ${branch.name}` : client.name }))),
+    senders: CLIENTS.flatMap((client) => [client.senderEmail.split("@")[1], client.textNumber].map((match) => ({ match, trade: client.trade }))),
+  };
+}

@@ -1,0 +1,22 @@
+/** Who may do what. Checked on the server for every page and every action; the interface only mirrors it. */
+
+export const ROLES = ["agency", "manager", "desk", "reader"] as const;
+export type Role = (typeof ROLES)[number];
+
+/** Everything a role can be allowed, each named by what a person does. */
+const ALLOWED = {
+  look: ["agency", "manager", "desk", "reader"],
+  ask: ["agency", "manager", "desk"],
+  "keep people": ["agency", "manager", "desk"],
+  "answer concerns": ["agency", "manager", "desk"],
+  "reply in public": ["agency", "manager"],
+  "change plans": ["agency", "manager"],
+  "move the demo clock": ["agency", "manager", "desk"],
+} as const satisfies Record<string, readonly Role[]>;
+
+export type Deed = keyof typeof ALLOWED;
+
+/** Whether `role` may do `deed`. */
+export function may(role: Role, deed: Deed): boolean {
+  return (ALLOWED[deed] as readonly Role[]).includes(role);
+}

@@ -1,0 +1,40 @@
+import type { Channel } from "../time/sendHours";
+
+/** What is known of the addresses of a person. */
+export type Addresses = {
+  email: string | null;
+  emailBounced: boolean;
+  emailOptedOut: boolean;
+  phone: string | null;
+  /** False for a landline: texts cannot reach it. */
+  phoneTakesTexts: boolean;
+  textBounced: boolean;
+  textOptedOut: boolean;
+};
+
+/** Why a channel cannot be used for a person. */
+export type Unreachable = "no address" | "bounced" | "opted out" | "landline";
+
+/** Null when the channel reaches the person, else why not. */
+export function obstacle(addresses: Addresses, channel: Channel): Unreachable | null {
+  if (channel === "email") {
+    if (!addresses.email) return "no address";
+    if (addresses.emailOptedOut) return "opted out";
+    return addresses.emailBounced ? "bounced" : null;
+  }
+  if (!addresses.phone) return "no address";
+  if (addresses.textOptedOut) return "opted out";
+  if (!addresses.phoneTakesTexts) return "landline";
+  return addresses.textBounced ? "bounced" : null;
+}
+
+/**
+ * The channel that a message uses: the wanted one, else the other one, else none.
+ * Whoever opted out of either channel is not chased over the other one.
+ */
+export function chooseChannel(addresses: Addresses, wanted: Channel): Channel | null {
+  if (addresses.emailOptedOut || addresses.textOptedOut) return null;
+  const other: Channel = wanted === "text" ? "email" : "text";
+  if (obstacle(addresses, wanted) === null) return wanted;
+  return obstacle(addresses, other) === null ? other : null;
+}

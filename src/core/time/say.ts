@@ -1,0 +1,53 @@
+import { DAY, dayNumber, toLocal, weekday } from "./zone";
+
+/** Dates as people say them, in a branch's zone: "Tue 24 Nov, 14:05". English wording. */
+const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+
+/** "14:05" in `zone`. */
+export function sayTime(zone: string, instant: number): string {
+  return new Date(toLocal(zone, instant)).toISOString().slice(11, 16).replace(/^0/, "");
+}
+
+/** "Tue 24 Nov", with the year where it is not the year of `now`. */
+export function sayDay(zone: string, instant: number, now: number = instant): string {
+  const local = new Date(toLocal(zone, instant));
+  const text = `${DAYS[weekday(dayNumber(local.getTime()))]} ${local.getUTCDate()} ${MONTHS[local.getUTCMonth()]}`;
+  const sameYear = local.getUTCFullYear() === new Date(toLocal(zone, now)).getUTCFullYear();
+  return sameYear ? text : `${text} ${local.getUTCFullYear()}`;
+}
+
+/** "Tue 24 Nov, 14:05". */
+export function sayMoment(zone: string, instant: number, now: number = instant): string {
+  return `${sayDay(zone, instant, now)}, ${sayTime(zone, instant)}`;
+}
+
+/** A moment as near `now` as one can say it: "today at 14:05", "tomorrow at 9:00", "Fri 27 Nov at 9:00". */
+export function sayWhen(zone: string, instant: number, now: number): string {
+  const days = dayNumber(toLocal(zone, instant)) - dayNumber(toLocal(zone, now));
+  const time = sayTime(zone, instant);
+  if (days === 0) return `today at ${time}`;
+  if (days === 1) return `tomorrow at ${time}`;
+  if (days === -1) return `yesterday at ${time}`;
+  return `${sayDay(zone, instant, now)} at ${time}`;
+}
+
+/** How long ago, short: "just now", "38 min ago", "2 h ago", "yesterday", "3 days ago". Future instants say "in ...". */
+export function sayAgo(instant: number, now: number): string {
+  const span = Math.abs(now - instant);
+  const past = now >= instant;
+  const minutes = Math.round(span / 60_000);
+  if (minutes < 1) return past ? "just now" : "in a moment";
+  const say = (text: string) => (past ? `${text} ago` : `in ${text}`);
+  if (minutes < 60) return say(`${minutes} min`);
+  const hours = Math.round(span / 3_600_000);
+  if (hours < 24) return say(`${hours} h`);
+  const days = Math.round(span / DAY);
+  return days === 1 ? (past ? "yesterday" : "tomorrow") : say(`${days} days`);
+}
+
+/** "one thing", "three things", "14 things": small numbers as words. */
+export function sayCount(count: number, one: string, many = `${one}s`): string {
+  const words = ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
+  return `${words[count] ?? count.toLocaleString("en-GB")} ${count === 1 ? one : many}`;
+}

@@ -1,0 +1,98 @@
+import { DAY, dayNumber, fromLocal, MINUTE, timeOfDay, toLocal, weekday } from "./zone";
+
+export type Channel = "text" | "email";
+
+/** Minutes after local midnight; a message may leave at `open` and up to, not at, `close`. */
+export type OpenHours = { open: number; close: number };
+
+/** Seven lists, Monday first. An empty list is a day on which nothing leaves. */
+export type WeekHours = OpenHours[][];
+
+export type SendHours = Record<Channel, WeekHours>;
+
+/** When messages of a branch may leave: its zone, its hours, and the day numbers that are closed altogether. */
+export type SendCalendar = { zone: string; hours: SendHours; closedDays: ReadonlySet<number> };
+
+/** Why an instant had to move. */
+export type Shift = "hours" | "closed day" | "recipient hours";
+
+/** Texts reach nobody before 8:00 or from 21:00 on where they are. */
+export const RECIPIENT_TEXT_HOURS: OpenHours = { open: 8 * 60, close: 21 * 60 };
+
+const FARTHEST = 60;
+
+/**
+ * The first instant at or after `at` at which `channel` may be used, and why it is later than `at`.
+ * `recipientZone` adds the recipient's own hours for texts. Null when nothing opens within 60 days.
+ */
+export function nextPermitted(
+  at: number,
+  channel: Channel,
+  calendar: SendCalendar,
+  recipientZone?: string | null,
+): { at: number; shifts: Shift[] } | null {
+  const shifts: Shift[] = [];
+  const note = (shift: Shift) => {
+    if (!shifts.includes(shift)) shifts.push(shift);
+  };
+  let instant = at;
+  for (let turn = 0; turn < FARTHEST * 3; turn++) {
+    if (instant - at > FARTHEST * DAY) return null;
+    const opening = nextOpening(instant, channel, calendar, note);
+    if (opening !== instant) {
+      instant = opening;
+      continue;
+    }
+    const theirs =
+      channel === "text" && recipientZone
+        ? nextInside(instant, recipientZone, [RECIPIENT_TEXT_HOURS])
+        : instant;
+    if (theirs === instant) return { at: instant, shifts };
+    note("recipient hours");
+    instant = theirs;
+  }
+  return null;
+}
+
+function nextOpening(at: number, channel: Channel, calendar: SendCalendar, note: (shift: Shift) => void): number {
+  const local = toLocal(calendar.zone, at);
+  const day = dayNumber(local);
+  if (calendar.closedDays.has(day)) {
+    note("closed day");
+    return fromLocal(calendar.zone, (day + 1) * DAY);
+  }
+  const moved = nextInside(at, calendar.zone, calendar.hours[channel][weekday(day)] ?? []);
+  if (moved !== at) note("hours");
+  return moved;
+}
+
+/** `at` itself when it lies inside the day's hours, else the next opening that day, else the next local midnight. */
+function nextInside(at: number, zone: string, hours: OpenHours[]): number {
+  const local = toLocal(zone, at);
+  const midnight = dayNumber(local) * DAY;
+  const time = timeOfDay(local);
+  let best = Number.POSITIVE_INFINITY;
+  for (const { open, close } of hours) {
+    if (time >= open * MINUTE && time < close * MINUTE) return at;
+    if (time < open * MINUTE && open < close) best = Math.min(best, open * MINUTE);
+  }
+  const next = fromLocal(zone, best === Number.POSITIVE_INFINITY ? midnight + DAY : midnight + best);
+  // Where an hour occurs twice the first reading may already lie behind: step on to the end of the repeated hour.
+  return next > at ? next : at + 15 * MINUTE;
+}
+
+/** The open stretches of one local day as instants, for drawing. */
+export function openStretches(day: number, channel: Channel, calendar: SendCalendar): { from: number; to: number }[] {
+  if (calendar.closedDays.has(day)) return [];
+  return (calendar.hours[channel][weekday(day)] ?? [])
+    .filter(({ open, close }) => open < close)
+    .map(({ open, close }) => ({
+      from: fromLocal(calendar.zone, day * DAY + open * MINUTE),
+      to: fromLocal(calendar.zone, day * DAY + close * MINUTE),
+    }));
+}
+
+/** The same hours on the given ISO weekdays (0 is Monday), nothing on the others. */
+export function weekOf(days: number[], open: number, close: number): WeekHours {
+  return Array.from({ length: 7 }, (_, day) => (days.includes(day) ? [{ open, close }] : []));
+}

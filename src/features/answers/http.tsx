@@ -1,0 +1,92 @@
+import { createHash } from "node:crypto";
+import type { ReactElement } from "react";
+import { z } from "zod";
+import { readBounded } from "@/platform/hooks";
+import { isWelcome } from "@/platform/publicLimit";
+import { optOutByLink, optOutOf } from "../sending";
+import { AnswerPage, LostPage, OptOutPage, SCRIPT } from "./page";
+import { followSite, leaveWords, noteFollowed, rate, viewAnswer } from "./service";
+
+/**
+ * The customer's addresses as plain HTTP: `/a/<token>[.<step>]` with `/rate`, `/words` and `/site/<listing>` below it, and
+ * `/u/<token>`. A GET changes nothing that concerns the customer; every POST answers with a redirect, so that a reload
+ * sends nothing twice.
+ */
+
+const HASH = createHash("sha256").update(SCRIPT).digest("base64");
+const HEADERS = {
+  "content-type": "text/html; charset=utf-8",
+  "cache-control": "no-store",
+  "referrer-policy": "no-referrer",
+  "x-content-type-options": "nosniff",
+  "content-security-policy": `default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; img-src 'self'; script-src 'sha256-${HASH}'; frame-ancestors 'none'; base-uri 'none'`,
+};
+
+async function html(page: ReactElement, status = 200): Promise<Response> {
+  const { renderToStaticMarkup } = await import("react-dom/server");
+  return new Response(`<!doctype html>${renderToStaticMarkup(page)}`, { status, headers: HEADERS });
+}
+
+function goTo(location: string): Response {
+  return new Response(null, { status: 303, headers: { location, "cache-control": "no-store" } });
+}
+
+const LIMIT_PER_MINUTE = 60;
+
+async function readForm(request: Request): Promise<URLSearchParams | null> {
+  const text = await readBounded(request, 64 * 1024);
+  return text === null ? null : new URLSearchParams(text);
+}
+
+const ratingInput = z.coerce.number().int().min(1).max(5);
+const wordsInput = z.string().trim().min(1, "Write a few words first, or close this page.").max(5000, "Please keep it under 5,000 characters.");
+
+/** Answers everything under `/a/`. `path` is what follows it. */
+export async function handleAnswerRequest(request: Request, path: string[]): Promise<Response> {
+  const [token, stepText] = (path[0] ?? "").split(".");
+  if (!(await isWelcome(`a ${token}`, LIMIT_PER_MINUTE, 60))) return html(<LostPage />, 429);
+  const view = await viewAnswer(token);
+  if (!view) return html(<LostPage />, 404);
+  const page = (extra: { wrong?: string; typed?: string; preselect?: number | null; changing?: boolean } = {}, status = 200) =>
+    html(<AnswerPage view={view} preselect={extra.preselect ?? null} wrong={extra.wrong ?? null} typed={extra.typed ?? ""} changing={extra.changing ?? false} />, status);
+
+  if (request.method === "GET" || request.method === "HEAD") {
+    if (path.length > 1) return goTo(`/a/${token}`);
+    const step = z.coerce.number().int().min(0).max(5).safeParse(stepText);
+    if (request.method === "GET" && step.success && stepText) await noteFollowed(token, step.data);
+    const query = new URL(request.url).searchParams;
+    return page({ preselect: ratingInput.safeParse(query.get("r") ?? undefined).data ?? null, changing: query.get("change") === "1" });
+  }
+  if (request.method !== "POST") return new Response("Method not allowed", { status: 405, headers: { allow: "GET, HEAD, POST" } });
+  const form = await readForm(request);
+  if (!form) return page({ wrong: "That was too long to send. Please shorten it." }, 413);
+  if (path[1] === "rate") {
+    const rating = ratingInput.safeParse(form.get("rating") ?? undefined);
+    if (!rating.success) return page({ wrong: "Please tap one of the five.", changing: true }, 422);
+    await rate(token, rating.data);
+    return goTo(`/a/${token}`);
+  }
+  if (path[1] === "words") {
+    const words = wordsInput.safeParse(form.get("words") ?? "");
+    if (!words.success) return page({ wrong: words.error.issues[0].message, typed: form.get("words") ?? "" }, 422);
+    await leaveWords(token, words.data);
+    return goTo(`/a/${token}`);
+  }
+  if (path[1] === "site" && z.uuid().safeParse(path[2]).success) {
+    const address = await followSite(token, path[2]);
+    return address ? goTo(address) : html(<LostPage />, 404);
+  }
+  return html(<LostPage />, 404);
+}
+
+/** Answers `/u/<token>`: a page to confirm on, and the one click of RFC 8058. */
+export async function handleOptOutRequest(request: Request, token: string): Promise<Response> {
+  if (!(await isWelcome(`u ${token}`, LIMIT_PER_MINUTE, 60))) return html(<LostPage />, 429);
+  const found = await optOutOf(token);
+  if (!found) return html(<LostPage />, 404);
+  if (request.method === "POST") {
+    await optOutByLink(token);
+    return html(<OptOutPage {...found} token={token} done />);
+  }
+  return html(<OptOutPage {...found} token={token} />);
+}

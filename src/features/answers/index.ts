@@ -1,0 +1,3 @@
+export { handleAnswerRequest, handleOptOutRequest } from "./http";
+export * from "./service";
+export { answers, sitesFollowed } from "./tables";

@@ -1,0 +1,261 @@
+import type { ReactNode } from "react";
+import type { Listing } from "../clients";
+import type { AnswerView } from "./service";
+
+/** The customer's page: plain HTML that needs no script, no framework and one font. Rendered by `http.ts`. */
+
+export const STYLE = `
+@font-face{font-family:Hanken;src:url(/fonts/hanken.woff2) format("woff2");font-weight:100 900;font-display:swap}
+*{box-sizing:border-box}
+html{-webkit-text-size-adjust:100%}
+body{margin:0;background:#F5F6F1;color:#221A2C;font:17px/1.5 Hanken,system-ui,sans-serif}
+main{max-width:30rem;margin:0 auto;padding:28px 20px 48px}
+header{display:flex;align-items:center;gap:12px;margin-bottom:28px;font-weight:650}
+.mark{display:grid;place-items:center;width:44px;height:44px;border-radius:12px;background:var(--own);color:#fff;font-size:20px;font-weight:700}
+.where{display:block;font-weight:400;font-size:15px;color:#5A5364}
+h1{font-size:28px;line-height:1.2;letter-spacing:-.01em;margin:0 0 10px;text-wrap:balance}
+p{margin:0 0 16px}
+.soft{color:#5A5364}
+.rate{display:grid;grid-template-columns:repeat(5,1fr);gap:8px;margin:22px 0 6px}
+button,.button{font:inherit;font-weight:600;min-height:52px;border-radius:12px;border:1px solid #B9BCB0;background:#fff;color:#221A2C;cursor:pointer;width:100%;padding:10px 16px;text-align:center;text-decoration:none;display:block}
+button:hover{border-color:var(--own)}
+button:focus-visible,a:focus-visible,textarea:focus-visible{outline:3px solid var(--own);outline-offset:2px}
+.rate button{min-height:64px;padding:6px 0;font-size:26px;line-height:1;color:#A86A12}
+.rate button span{display:block;font-size:14px;color:#5A5364;margin-top:4px;font-weight:500}
+.rate button.chosen{background:#F9F0DC;border:2px solid #A86A12}
+.ends{display:flex;justify-content:space-between;font-size:14px;color:#5A5364;margin-bottom:20px}
+.main{background:var(--own);border-color:var(--own);color:#fff}
+.main:hover{filter:brightness(1.12)}
+.sites{display:grid;gap:10px;margin:18px 0}
+.sites button{display:flex;justify-content:space-between;align-items:center;text-align:left}
+.sites small{font-weight:400;opacity:.85}
+label{display:block;font-weight:600;margin-bottom:6px}
+textarea{font:inherit;width:100%;min-height:132px;border:1px solid #B9BCB0;border-radius:12px;padding:12px 14px;background:#fff;color:inherit;margin-bottom:12px}
+section{border-top:1px solid #DADCD3;padding-top:22px;margin-top:26px}
+section:first-of-type{border:0;padding-top:0;margin-top:18px}
+h2{font-size:19px;margin:0 0 6px}
+.stars{color:#A86A12;letter-spacing:2px;font-size:22px}
+.wrong{background:#F9E1DC;border-radius:10px;padding:10px 14px;color:#8A2413}
+.quiet{margin-top:28px;font-size:14px;color:#5A5364}
+.quiet a{color:#5A5364}
+blockquote{margin:0 0 16px;padding-left:14px;border-left:3px solid var(--own);white-space:pre-wrap;overflow-wrap:anywhere}
+`;
+
+/** Reloads the page left behind once its visitor comes back from a review site, so that it shows the thanks. */
+export const SCRIPT = `addEventListener("submit",e=>{if(e.target.dataset.leaves!==undefined)addEventListener("visibilitychange",()=>document.visibilityState==="visible"&&location.reload(),{once:true})});`;
+
+/** The frame around every page a customer sees. */
+export function CustomerPage({ title, business, branch, colour, children }: { title: string; business: string; branch?: string; colour: string; children: ReactNode }) {
+  return (
+    <html lang="en">
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <meta name="robots" content="noindex" />
+        <title>{title}</title>
+        <style dangerouslySetInnerHTML={{ __html: `:root{--own:${/^#[0-9a-f]{6}$/i.test(colour) ? colour : "#6A2156"}}${STYLE}` }} />
+      </head>
+      <body>
+        <main>
+          <header>
+            <span className="mark" aria-hidden="true">
+              {business.slice(0, 1)}
+            </span>
+            <span>
+              {business}
+              {branch ? <span className="where">{branch}</span> : null}
+            </span>
+          </header>
+          {children}
+        </main>
+        <script dangerouslySetInnerHTML={{ __html: SCRIPT }} />
+      </body>
+    </html>
+  );
+}
+
+const RATING_WORDS = ["Poor", "Not good", "All right", "Good", "Excellent"];
+
+function visitWords({ about, service }: AnswerView["facts"]): string {
+  return about ? `${about}’s ${service.toLowerCase()}` : `your ${service.toLowerCase()}`;
+}
+
+function RatingForm({ view, chosen }: { view: AnswerView; chosen: number | null }) {
+  return (
+    <form method="post" action={`/a/${view.token}/rate`}>
+      <div className="rate">
+        {RATING_WORDS.map((word, index) => (
+          <button key={word} name="rating" value={index + 1} className={chosen === index + 1 ? "chosen" : ""} aria-label={`${index + 1} of 5, ${word.toLowerCase()}`}>
+            ★<span aria-hidden="true">{index + 1}</span>
+          </button>
+        ))}
+      </div>
+      <div className="ends" aria-hidden="true">
+        <span>poor</span>
+        <span>excellent</span>
+      </div>
+      {chosen ? (
+        <button className="main" name="rating" value={chosen}>
+          Yes, {chosen} of 5
+        </button>
+      ) : null}
+    </form>
+  );
+}
+
+function Sites({ view, sites }: { view: AnswerView; sites: Listing[] }) {
+  return (
+    <div className="sites">
+      {sites.map((site, index) => (
+        <form key={site.id} method="post" action={`/a/${view.token}/site/${site.id}`} target="_blank" rel="noopener" data-leaves="">
+          <button className={index === 0 && view.doors?.first !== "form" ? "main" : ""}>
+            <span>{view.followed.includes(site.id) ? `${site.site} again` : `Write on ${site.site}`}</span>
+            <small>opens {site.site}</small>
+          </button>
+        </form>
+      ))}
+    </div>
+  );
+}
+
+function PrivateForm({ view, wrong, typed }: { view: AnswerView; wrong: string | null; typed: string }) {
+  const unhappy = view.doors?.unhappy ?? false;
+  return (
+    <form method="post" action={`/a/${view.token}/words`}>
+      {wrong ? (
+        <p className="wrong" role="alert">
+          {wrong}
+        </p>
+      ) : null}
+      <label htmlFor="words">{unhappy ? "What should we put right?" : "Anything you would rather tell us privately?"}</label>
+      <textarea id="words" name="words" maxLength={5000} defaultValue={typed || view.answer?.words || ""} />
+      <button className={unhappy ? "main" : ""}>Send to {view.facts.business}</button>
+    </form>
+  );
+}
+
+/** What the customer sees at their link: the question, or what their rating opens, or the thanks. */
+export function AnswerPage({ view, preselect, wrong, typed, changing }: { view: AnswerView; preselect: number | null; wrong: string | null; typed: string; changing: boolean }) {
+  const { facts, answer, doors, followed } = view;
+  const frame = { business: facts.business, branch: facts.branch, colour: view.setting.client.colour };
+  if (!answer?.rating || !doors || changing) {
+    return (
+      <CustomerPage title={`How was it? ${facts.business}`} {...frame}>
+        <h1>How was {visitWords(facts)}?</h1>
+        <p className="soft">One tap is enough{facts.person.given ? `, ${facts.person.given}` : ""}. You can add words after it.</p>
+        {wrong ? (
+          <p className="wrong" role="alert">
+            {wrong}
+          </p>
+        ) : null}
+        <RatingForm view={view} chosen={preselect ?? answer?.rating ?? null} />
+        <p className="quiet">
+          <a href={`/u/${view.token}`}>Do not write to me again</a>
+        </p>
+      </CustomerPage>
+    );
+  }
+  const sites = <Sites view={view} sites={doors.sites} />;
+  const form = <PrivateForm view={view} wrong={wrong} typed={typed} />;
+  const given = (
+    <p className="soft">
+      <span className="stars" aria-hidden="true">
+        {"★".repeat(answer.rating)}
+      </span>{" "}
+      {answer.rating} of 5. <a href={`/a/${view.token}?change=1`}>Change</a>
+    </p>
+  );
+  if (answer.words && !wrong) {
+    return (
+      <CustomerPage title={`Thank you. ${facts.business}`} {...frame}>
+        <h1>{doors.unhappy ? "Thank you for telling us. We will look into it." : "Thank you for your words."}</h1>
+        {given}
+        <blockquote>{answer.words}</blockquote>
+        <p>{doors.unhappy ? `Somebody at ${facts.branch} reads this today and will write to you.` : `They have gone to the team at ${facts.branch}.`}</p>
+        {doors.sites.length > 0 ? (
+          <section>
+            <h2>{doors.unhappy ? "You can also write in public" : "Would you tell others too?"}</h2>
+            {sites}
+          </section>
+        ) : null}
+      </CustomerPage>
+    );
+  }
+  if (followed.length > 0) {
+    return (
+      <CustomerPage title={`Thank you. ${facts.business}`} {...frame}>
+        <h1>Thank you, that helps a great deal.</h1>
+        {given}
+        <p>Everyone at {facts.branch} will be glad to read it.</p>
+        <section>{form}</section>
+        {doors.sites.length > 1 ? (
+          <section>
+            <h2>Another place to write</h2>
+            {sites}
+          </section>
+        ) : null}
+      </CustomerPage>
+    );
+  }
+  return (
+    <CustomerPage title={`Thank you. ${facts.business}`} {...frame}>
+      <h1>{doors.unhappy ? "We are sorry it was not better." : "We are glad to hear it."}</h1>
+      {given}
+      {doors.first === "form" ? (
+        <>
+          <section>{form}</section>
+          {doors.sites.length > 0 ? (
+            <section>
+              <h2>Or write in public</h2>
+              <p className="soft">You are free to, whatever you tell us here.</p>
+              {sites}
+            </section>
+          ) : null}
+        </>
+      ) : (
+        <>
+          {doors.sites.length > 0 ? (
+            <section>
+              <h2>{doors.first === "both" ? "Write in public" : "Would you tell others?"}</h2>
+              <p className="soft">Two sentences help people choose.</p>
+              {sites}
+            </section>
+          ) : null}
+          <section>{form}</section>
+        </>
+      )}
+    </CustomerPage>
+  );
+}
+
+/** Said where a link leads nowhere. */
+export function LostPage() {
+  return (
+    <CustomerPage title="This link has come to its end" business="Estima" colour="#6A2156">
+      <h1>This link has come to its end.</h1>
+      <p>It may have been cut off on its way, or what it led to is no longer kept. Please open it again from the message you got.</p>
+    </CustomerPage>
+  );
+}
+
+/** The page behind "no more messages", before and after. */
+export function OptOutPage({ business, colour, token, done }: { business: string; colour: string; token: string; done: boolean }) {
+  return (
+    <CustomerPage title={`No more messages. ${business}`} business={business} colour={colour}>
+      {done ? (
+        <>
+          <h1>You will get no more emails from us.</h1>
+          <p>That holds from now on, for every visit. Personal answers to something you wrote to us are still possible.</p>
+        </>
+      ) : (
+        <>
+          <h1>Shall we stop writing to you?</h1>
+          <p>{business} will send you no more questions about your visits.</p>
+          <form method="post" action={`/u/${token}`}>
+            <button className="main">Yes, no more messages</button>
+          </form>
+        </>
+      )}
+    </CustomerPage>
+  );
+}

@@ -1,0 +1,48 @@
+import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { instant, key } from "@/platform/columns";
+import { asks } from "../asks/tables";
+import { branches, clients, listings } from "../clients/tables";
+import { people } from "../people/tables";
+
+export const answers = pgTable(
+  "answers",
+  {
+    id: key(),
+    clientId: uuid("client_id")
+      .notNull()
+      .references(() => clients.id, { onDelete: "cascade" }),
+    askId: uuid("ask_id")
+      .notNull()
+      .references(() => asks.id, { onDelete: "cascade" }),
+    personId: uuid("person_id")
+      .notNull()
+      .references(() => people.id, { onDelete: "cascade" }),
+    branchId: uuid("branch_id")
+      .notNull()
+      .references(() => branches.id),
+    rating: integer("rating"),
+    words: text("words"),
+    givenAt: instant("given_at").notNull(),
+    wordsAt: instant("words_at"),
+  },
+  (t) => [uniqueIndex("answers_ask").on(t.askId), index("answers_given").on(t.clientId, t.givenAt)],
+);
+
+/** A customer went from the answer page to a listing. */
+export const sitesFollowed = pgTable(
+  "sites_followed",
+  {
+    id: key(),
+    clientId: uuid("client_id")
+      .notNull()
+      .references(() => clients.id, { onDelete: "cascade" }),
+    askId: uuid("ask_id")
+      .notNull()
+      .references(() => asks.id, { onDelete: "cascade" }),
+    listingId: uuid("listing_id")
+      .notNull()
+      .references(() => listings.id, { onDelete: "cascade" }),
+    at: instant("at").notNull(),
+  },
+  (t) => [uniqueIndex("sites_followed_once").on(t.askId, t.listingId), index("sites_followed_at").on(t.clientId, t.at)],
+);

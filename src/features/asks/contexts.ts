@@ -1,0 +1,79 @@
+import { and, eq, inArray, isNull } from "drizzle-orm";
+import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
+import type { Scope, Tx } from "@/platform/database";
+import { calendarOf, type Setting } from "../clients";
+import { addressesOf, people, type Person } from "../people";
+import { plans, type Plan } from "../plans";
+import { type Visit, visits } from "../visits";
+import type { WordingFacts } from "../messages";
+import { asks } from "./tables";
+
+export type Ask = typeof asks.$inferSelect;
+
+/** An ask with everything its next step depends on. */
+export type AskContext = { ask: Ask; plan: Plan; person: Person; visit: Visit };
+
+/** Loads asks with their plan, person and visit, and locks the ask rows when they are about to change. */
+export async function loadContexts(tx: Tx, scope: Scope, askIds: string[], forUpdate = false): Promise<AskContext[]> {
+  if (askIds.length === 0) return [];
+  const query = tx
+    .select({ ask: asks, plan: plans, person: people, visit: visits })
+    .from(asks)
+    .innerJoin(plans, eq(plans.id, asks.planId))
+    .innerJoin(people, eq(people.id, asks.personId))
+    .innerJoin(visits, eq(visits.id, asks.visitId))
+    .where(and(eq(asks.clientId, scope.clientId), inArray(asks.id, askIds)))
+    .orderBy(asks.id);
+  return forUpdate ? query.for("update", { of: asks }) : query;
+}
+
+/** Open asks of a person, oldest first. */
+export async function openAsksOf(tx: Tx, scope: Scope, personIds: string[]): Promise<Ask[]> {
+  if (personIds.length === 0) return [];
+  return tx
+    .select()
+    .from(asks)
+    .where(and(eq(asks.clientId, scope.clientId), inArray(asks.personId, personIds), isNull(asks.stop), isNull(asks.ended)))
+    .orderBy(asks.createdAt);
+}
+
+/** The ask as the rules of core see it. */
+export function soFar({ ask, plan, person }: Pick<AskContext, "ask" | "plan" | "person">, setting: Setting, retryAt: number | null = null): AskSoFar {
+  return {
+    anchorAt: ask.anchorAt,
+    sentCount: ask.sentCount,
+    lastSentAt: ask.lastSentAt,
+    byHand: ask.byHand,
+    chosenChannel: ask.chosenChannel,
+    stop: ask.stop,
+    retryAt,
+    held: plan.state === "paused",
+    lastToPersonAt: person.lastMessageAt,
+    gapMinutes: setting.client.gapMinutes,
+  };
+}
+
+/** What an ask does next: the facts of the database handed to the one function that decides. */
+export function nextOf(context: AskContext, setting: Setting, now: number, retryAt: number | null = null): NextStep {
+  return nextStep(
+    context.plan.rules,
+    soFar(context, setting, retryAt),
+    addressesOf(context.person),
+    calendarOf(setting, context.ask.branchId, now),
+    context.person.zone,
+    now,
+  );
+}
+
+/** What the wording of an ask can speak of. */
+export function wordingFacts({ person, visit }: Pick<AskContext, "person" | "visit">, setting: Setting): WordingFacts {
+  const nameIn = (list: { id: string; name: string }[], id: string | null) => list.find((one) => one.id === id)?.name ?? null;
+  return {
+    person,
+    business: setting.client.name,
+    branch: nameIn(setting.branches, visit.branchId) ?? setting.client.name,
+    service: nameIn(setting.services, visit.serviceId) ?? "visit",
+    about: visit.about,
+    teamMember: nameIn(setting.team, visit.teamMemberId),
+  };
+}

@@ -1,0 +1,141 @@
+import { and, eq, inArray, isNotNull } from "drizzle-orm";
+import { type Examined, examine, examineByHand, type Verdict } from "@/core/asks/examine";
+import type { Scope, Tx } from "@/platform/database";
+import { newToken } from "@/platform/secrets";
+import { loadSetting, type Setting } from "../clients";
+import { addressesOf, people, type Person } from "../people";
+import { type Plan, standingPlan } from "../plans";
+import { type Visit, visits } from "../visits";
+import { loadContexts, openAsksOf } from "./contexts";
+import { planNext } from "./schedule";
+import { asks } from "./tables";
+
+/** The facts that the rules look at. */
+export function examined(setting: Setting, plan: Plan | null, visit: Pick<Visit, "outcome" | "endsAt" | "serviceId">, person: Person, hasOpenAsk: boolean, now: number): Examined {
+  const service = setting.services.find((one) => one.id === visit.serviceId);
+  return {
+    now,
+    visit: { outcome: visit.outcome, endsAt: visit.endsAt, service: { name: service?.name ?? "unknown", neverAsk: service?.neverAsk ?? false } },
+    person: {
+      doNotAsk: person.doNotAsk,
+      tags: person.tags,
+      addresses: addressesOf(person),
+      lastAskedAt: person.lastAskedAt,
+      lastReviewedAt: person.lastReviewedAt,
+      hasOpenAsk,
+    },
+    plan: plan && { name: plan.name, running: plan.state === "running", rules: plan.rules },
+  };
+}
+
+/** Lets the standing plan decide about visits whose time has come; the verdict and its trace are kept with each. */
+export async function examineVisits(tx: Tx, scope: Scope, visitIds: string[], now: number): Promise<{ asked: number; leftOut: number }> {
+  const due = await tx
+    .select()
+    .from(visits)
+    .where(and(eq(visits.clientId, scope.clientId), inArray(visits.id, visitIds), isNotNull(visits.examineAt)))
+    .orderBy(visits.endsAt)
+    .for("update");
+  if (due.length === 0) return { asked: 0, leftOut: 0 };
+  const setting = await loadSetting(tx);
+  const plan = await standingPlan(tx, scope);
+  // The person's row is locked so that two workers with two visits of one person decide one after the other.
+  const persons = await tx
+    .select()
+    .from(people)
+    .where(inArray(people.id, [...new Set(due.map((visit) => visit.personId))]))
+    .orderBy(people.id)
+    .for("update");
+  const open = new Set((await openAsksOf(tx, scope, persons.map((person) => person.id))).map((ask) => ask.personId));
+  const fresh: string[] = [];
+  let leftOut = 0;
+  for (const visit of due) {
+    const person = persons.find((one) => one.id === visit.personId);
+    if (!person) continue;
+    const outcome = visit.outcome === "booked" && setting.client.bookedCountsAsFinished ? "finished" : visit.outcome;
+    const verdict = examine(examined(setting, plan, { ...visit, outcome }, person, open.has(person.id), now));
+    await tx
+      .update(visits)
+      .set({
+        outcome,
+        examineAt: null,
+        claimedUntil: null,
+        examinedAt: now,
+        trace: verdict.trace,
+        decision: verdict.asked ? "asked" : "left out",
+        reason: verdict.asked ? null : verdict.reason,
+      })
+      .where(eq(visits.id, visit.id));
+    if (verdict.asked && plan) {
+      open.add(person.id);
+      fresh.push(await beginAsk(tx, scope, { plan, visit, verdict, anchorAt: visit.endsAt, now }));
+    } else leftOut += 1;
+  }
+  await planNext(tx, scope, setting, await loadContexts(tx, scope, fresh), now);
+  return { asked: fresh.length, leftOut };
+}
+
+async function beginAsk(
+  tx: Tx,
+  scope: Scope,
+  it: { plan: Plan; visit: Visit; verdict: Verdict; anchorAt: number; now: number } & Partial<Pick<typeof asks.$inferInsert, "byHand" | "askedBy" | "chosenChannel" | "requestKey">>,
+): Promise<string> {
+  const [{ id }] = await tx
+    .insert(asks)
+    .values({
+      clientId: scope.clientId,
+      planId: it.plan.id,
+      personId: it.visit.personId,
+      visitId: it.visit.id,
+      branchId: it.visit.branchId,
+      token: newToken(),
+      anchorAt: it.anchorAt,
+      byHand: it.byHand ?? false,
+      askedBy: it.askedBy,
+      chosenChannel: it.chosenChannel,
+      requestKey: it.requestKey,
+      trace: it.verdict.trace,
+      createdAt: it.now,
+    })
+    .returning({ id: asks.id });
+  return id;
+}
+
+/** What would happen if this person were asked by hand now. */
+export async function considerByHand(tx: Tx, scope: Scope, setting: Setting, visit: Pick<Visit, "outcome" | "endsAt" | "serviceId">, person: Person, now: number) {
+  const plan = await standingPlan(tx, scope);
+  const open = await openAsksOf(tx, scope, [person.id]);
+  return { plan, verdict: examineByHand(examined(setting, plan, visit, person, open.length > 0, now)) };
+}
+
+/**
+ * Asks one person by hand about `visit`. The request key makes a double click one ask; a second tab meets the open ask
+ * and gets its refusal.
+ */
+export async function askByHand(
+  tx: Tx,
+  scope: Scope,
+  it: { visit: Visit; channel: "text" | "email"; who: string; requestKey: string; now: number },
+): Promise<{ askId: string } | { refused: Exclude<Verdict, { asked: true }> }> {
+  const [person] = await tx.select().from(people).where(and(eq(people.clientId, scope.clientId), eq(people.id, it.visit.personId))).for("update");
+  const [known] = await tx.select().from(asks).where(and(eq(asks.clientId, scope.clientId), eq(asks.requestKey, it.requestKey)));
+  if (known) return { askId: known.id };
+  const setting = await loadSetting(tx);
+  const { plan, verdict } = await considerByHand(tx, scope, setting, it.visit, person, it.now);
+  if (!verdict.asked) return { refused: verdict };
+  if (!plan) throw new Error("A client without a plan cannot ask.");
+  const askId = await beginAsk(tx, scope, {
+    plan,
+    visit: it.visit,
+    verdict,
+    anchorAt: it.now,
+    now: it.now,
+    byHand: true,
+    askedBy: it.who,
+    chosenChannel: it.channel,
+    requestKey: it.requestKey,
+  });
+  await tx.update(visits).set({ decision: "asked", reason: null, trace: verdict.trace, examinedAt: it.now, examineAt: null }).where(eq(visits.id, it.visit.id));
+  await planNext(tx, scope, setting, await loadContexts(tx, scope, [askId]), it.now);
+  return { askId };
+}

@@ -1,0 +1,5 @@
+export * from "./contexts";
+export * from "./decide";
+export { askByToken } from "./links";
+export * from "./schedule";
+export { type AskEnd, asks } from "./tables";

@@ -1,0 +1,21 @@
+import { index, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import { instant, key } from "@/platform/columns";
+import { clients } from "../clients/tables";
+
+/** Who changed what, and when. Written in the same transaction as the change. */
+export const auditEntries = pgTable(
+  "audit_entries",
+  {
+    id: key(),
+    clientId: uuid("client_id")
+      .notNull()
+      .references(() => clients.id, { onDelete: "cascade" }),
+    at: instant("at").notNull(),
+    who: text("who").notNull(),
+    deed: text("deed").notNull(),
+    subject: text("subject").notNull(),
+    subjectId: uuid("subject_id"),
+    details: jsonb("details"),
+  },
+  (t) => [index("audit_subject").on(t.clientId, t.subjectId, t.at)],
+);

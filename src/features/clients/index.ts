@@ -1,0 +1,2 @@
+export * from "./queries";
+export { branches, clients, listings, services, teamMembers } from "./tables";

@@ -1,0 +1,95 @@
+import { boolean, index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import type { SendHours } from "@/core/time/sendHours";
+import { instant, key } from "@/platform/columns";
+import { agencies } from "@/platform/tables";
+
+export const clients = pgTable(
+  "clients",
+  {
+    id: key(),
+    agencyId: uuid("agency_id")
+      .notNull()
+      .references(() => agencies.id),
+    slug: text("slug").notNull().unique(),
+    name: text("name").notNull(),
+    /** ISO 3166-1 alpha-2: default for phones, and whose public holidays are kept. */
+    country: text("country").notNull(),
+    zone: text("zone").notNull(),
+    /** BCP 47 language tag of what customers read. */
+    language: text("language").notNull().default("en"),
+    colour: text("colour").notNull().default("#6A2156"),
+    senderEmail: text("sender_email").notNull(),
+    postalAddress: text("postal_address").notNull(),
+    textNumber: text("text_number").notNull().unique(),
+    sendHours: jsonb("send_hours").$type<SendHours>().notNull(),
+    closedDates: jsonb("closed_dates").$type<string[]>().notNull().default([]),
+    keepsHolidays: boolean("keeps_holidays").notNull().default(true),
+    gapMinutes: integer("gap_minutes").notNull().default(240),
+    answerWithinHours: integer("answer_within_hours").notNull().default(4),
+    /** A booked visit counts as finished when its end passes, unless somebody says otherwise. */
+    bookedCountsAsFinished: boolean("booked_counts_as_finished").notNull().default(true),
+  },
+  (t) => [index("clients_agency").on(t.agencyId)],
+);
+
+const clientId = () =>
+  uuid("client_id")
+    .notNull()
+    .references(() => clients.id, { onDelete: "cascade" });
+
+export const branches = pgTable(
+  "branches",
+  {
+    id: key(),
+    clientId: clientId(),
+    name: text("name").notNull(),
+    zone: text("zone").notNull(),
+    address: text("address").notNull(),
+    phone: text("phone"),
+    position: integer("position").notNull().default(0),
+  },
+  (t) => [index("branches_client").on(t.clientId, t.position)],
+);
+
+export const services = pgTable(
+  "services",
+  {
+    id: key(),
+    clientId: clientId(),
+    name: text("name").notNull(),
+    neverAsk: boolean("never_ask").notNull().default(false),
+  },
+  (t) => [uniqueIndex("services_name").on(t.clientId, t.name)],
+);
+
+export const teamMembers = pgTable(
+  "team_members",
+  { id: key(), clientId: clientId(), name: text("name").notNull() },
+  (t) => [uniqueIndex("team_members_name").on(t.clientId, t.name)],
+);
+
+export const listings = pgTable(
+  "listings",
+  {
+    id: key(),
+    clientId: clientId(),
+    branchId: uuid("branch_id")
+      .notNull()
+      .references(() => branches.id, { onDelete: "cascade" }),
+    /** Name of the review site, as customers know it. */
+    site: text("site").notNull(),
+    /** Where a customer writes a review. */
+    url: text("url").notNull(),
+    position: integer("position").notNull().default(0),
+    /** The connector that collects and answers, with its address and key; null for a site that only has a link. */
+    connector: text("connector").$type<"waypost">(),
+    connectorUrl: text("connector_url"),
+    /** The key, encrypted at rest. */
+    connectorKey: text("connector_key"),
+    collectAt: instant("collect_at"),
+    collectedAt: instant("collected_at"),
+    collectError: text("collect_error"),
+    cursor: text("cursor"),
+  },
+  (t) => [index("listings_branch").on(t.clientId, t.branchId, t.position), index("listings_due").on(t.collectAt)],
+);

@@ -1,0 +1,2 @@
+export * from "./service";
+export { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "./tables";

@@ -1,0 +1,133 @@
+import { and, asc, eq, inArray, ne } from "drizzle-orm";
+import { z } from "zod";
+import { obstacle } from "@/core/asks/reach";
+import { plainForText, textParts } from "@/core/words/textParts";
+import { HOUR } from "@/core/time/zone";
+import type { Scope, Tx } from "@/platform/database";
+import { note } from "../audit";
+import { loadSetting } from "../clients";
+import { messages } from "../messages";
+import { addressesOf, findPerson } from "../people";
+import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "./tables";
+
+export type Concern = typeof concerns.$inferSelect;
+
+/** Opens the concern of an unhappy answer, or adds to its words when there is one already. */
+export async function openConcern(
+  tx: Tx,
+  scope: Scope,
+  it: Pick<Concern, "answerId" | "personId" | "visitId" | "branchId" | "rating" | "words">,
+  now: number,
+): Promise<void> {
+  const { client } = await loadSetting(tx);
+  await tx
+    .insert(concerns)
+    .values({ ...it, clientId: scope.clientId, state: "new", openedAt: now, answerBy: now + client.answerWithinHours * HOUR })
+    .onConflictDoUpdate({ target: concerns.answerId, set: { words: it.words, rating: it.rating } });
+}
+
+/** The oldest concern of these people that is not closed. */
+export async function openConcernOf(tx: Tx, scope: Scope, personIds: string[]): Promise<Concern | null> {
+  const [concern] = await tx
+    .select()
+    .from(concerns)
+    .where(and(eq(concerns.clientId, scope.clientId), inArray(concerns.personId, personIds), ne(concerns.state, "closed")))
+    .orderBy(asc(concerns.openedAt))
+    .limit(1);
+  return concern ?? null;
+}
+
+async function lockConcern(tx: Tx, scope: Scope, id: string): Promise<Concern | null> {
+  const [concern] = await tx.select().from(concerns).where(and(eq(concerns.clientId, scope.clientId), eq(concerns.id, id))).for("update");
+  return concern ?? null;
+}
+
+/** Why a deed on a concern was not done, in words for the person who tried. */
+export type Refusal = { refused: string };
+
+/** Somebody takes a concern upon themselves. Two at once: the first has it, the second is told. */
+export async function takeConcern(tx: Tx, scope: Scope, who: string, id: string, now: number): Promise<Refusal | null> {
+  const concern = await lockConcern(tx, scope, id);
+  if (!concern) return { refused: "This concern is not there any more." };
+  if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
+  if (concern.takenBy && concern.takenBy !== who) return { refused: `${concern.takenBy} has taken this concern already.` };
+  if (concern.takenBy === who) return null;
+  await tx.update(concerns).set({ state: "taken", takenBy: who, takenAt: now }).where(eq(concerns.id, id));
+  await note(tx, { clientId: scope.clientId, at: now, who, deed: "took", subject: "concern", subjectId: id });
+  return null;
+}
+
+export const concernAnswerInput = z.object({
+  channel: z.enum(["text", "email"]),
+  words: z.string().trim().min(1, "Write something to send.").max(4000, "Keep it under 4,000 characters."),
+  requestKey: z.uuid(),
+});
+
+/** Writes to the customer about their concern. It leaves at once, whatever the send hours: a person answers a person. */
+export async function answerConcern(tx: Tx, scope: Scope, who: string, id: string, it: z.output<typeof concernAnswerInput>, now: number): Promise<Refusal | null> {
+  const concern = await lockConcern(tx, scope, id);
+  if (!concern) return { refused: "This concern is not there any more." };
+  const person = await findPerson(tx, scope, concern.personId);
+  if (!person) return { refused: "This person is not there any more." };
+  const hindrance = obstacle(addressesOf(person), it.channel);
+  if (hindrance) return { refused: `No ${it.channel} can reach this person: ${hindrance}.` };
+  const { client } = await loadSetting(tx);
+  const body = it.channel === "text" ? plainForText(it.words) : it.words;
+  const added = await tx
+    .insert(messages)
+    .values({
+      id: it.requestKey,
+      clientId: scope.clientId,
+      personId: person.id,
+      branchId: concern.branchId,
+      concernId: id,
+      direction: "out",
+      channel: it.channel,
+      state: "planned",
+      reason: "A personal answer leaves at once.",
+      dueAt: now,
+      address: it.channel === "email" ? person.email : person.phone,
+      subject: it.channel === "email" ? `Your visit to ${client.name}` : null,
+      body,
+      parts: it.channel === "text" ? textParts(body).parts : null,
+      writtenBy: who,
+      createdAt: now,
+    })
+    .onConflictDoNothing()
+    .returning({ id: messages.id });
+  if (added.length === 0) return null;
+  await tx
+    .update(concerns)
+    .set({ answeredAt: concern.answeredAt ?? now, ...(concern.takenBy ? {} : { takenBy: who, takenAt: now, state: "taken" as const }) })
+    .where(eq(concerns.id, id));
+  await note(tx, { clientId: scope.clientId, at: now, who, deed: "answered", subject: "concern", subjectId: id });
+  return null;
+}
+
+export const concernCloseInput = z.object({
+  outcome: z.enum(CONCERN_OUTCOMES, "Choose how it ended."),
+  note: z.string().trim().max(1000, "Keep the note under 1,000 characters.").default(""),
+});
+
+/** Closes a concern with what came of it. */
+export async function closeConcern(tx: Tx, scope: Scope, who: string, id: string, it: { outcome: ConcernOutcome; note: string }, now: number): Promise<Refusal | null> {
+  const concern = await lockConcern(tx, scope, id);
+  if (!concern) return { refused: "This concern is not there any more." };
+  if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
+  await tx
+    .update(concerns)
+    .set({ state: "closed", outcome: it.outcome, outcomeNote: it.note || null, closedAt: now, closedBy: who, takenBy: concern.takenBy ?? who })
+    .where(eq(concerns.id, id));
+  await note(tx, { clientId: scope.clientId, at: now, who, deed: "closed", subject: "concern", subjectId: id, details: it });
+  return null;
+}
+
+/** Opens a closed concern again. */
+export async function reopenConcern(tx: Tx, scope: Scope, who: string, id: string, now: number): Promise<Refusal | null> {
+  const concern = await lockConcern(tx, scope, id);
+  if (!concern) return { refused: "This concern is not there any more." };
+  if (concern.state !== "closed") return null;
+  await tx.update(concerns).set({ state: "taken", outcome: null, outcomeNote: null, closedAt: null, closedBy: null, takenBy: who, takenAt: now }).where(eq(concerns.id, id));
+  await note(tx, { clientId: scope.clientId, at: now, who, deed: "reopened", subject: "concern", subjectId: id });
+  return null;
+}

@@ -1,0 +1,48 @@
+import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { instant, key } from "@/platform/columns";
+import { answers } from "../answers/tables";
+import { branches, clients } from "../clients/tables";
+import { people } from "../people/tables";
+import { visits } from "../visits/tables";
+
+export const CONCERN_OUTCOMES = ["put right", "apologised", "explained", "could not be reached", "nothing to put right"] as const;
+export type ConcernOutcome = (typeof CONCERN_OUTCOMES)[number];
+
+export const concerns = pgTable(
+  "concerns",
+  {
+    id: key(),
+    clientId: uuid("client_id")
+      .notNull()
+      .references(() => clients.id, { onDelete: "cascade" }),
+    answerId: uuid("answer_id")
+      .notNull()
+      .references(() => answers.id, { onDelete: "cascade" }),
+    personId: uuid("person_id")
+      .notNull()
+      .references(() => people.id, { onDelete: "cascade" }),
+    visitId: uuid("visit_id")
+      .notNull()
+      .references(() => visits.id, { onDelete: "cascade" }),
+    branchId: uuid("branch_id")
+      .notNull()
+      .references(() => branches.id),
+    rating: integer("rating"),
+    words: text("words").notNull(),
+    state: text("state").$type<"new" | "taken" | "closed">().notNull(),
+    openedAt: instant("opened_at").notNull(),
+    answerBy: instant("answer_by").notNull(),
+    takenBy: text("taken_by"),
+    takenAt: instant("taken_at"),
+    answeredAt: instant("answered_at"),
+    outcome: text("outcome").$type<ConcernOutcome>(),
+    outcomeNote: text("outcome_note"),
+    closedAt: instant("closed_at"),
+    closedBy: text("closed_by"),
+  },
+  (t) => [
+    uniqueIndex("concerns_answer").on(t.answerId),
+    index("concerns_state").on(t.clientId, t.state, t.openedAt),
+    index("concerns_person").on(t.clientId, t.personId),
+  ],
+);

@@ -1,0 +1,67 @@
+import { sql } from "drizzle-orm";
+import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import type { Channel } from "@/core/time/sendHours";
+import { instant, key } from "@/platform/columns";
+import { asks } from "../asks/tables";
+import { branches, clients } from "../clients/tables";
+import { concerns } from "../concerns/tables";
+import { people } from "../people/tables";
+
+/**
+ * planned: leaves at `due_at`. held: waits for a person. sending: handed over, not yet confirmed. sent: taken by the gateway.
+ * delivered: the gateway said so. bounced: came back for good. failed: given up. stopped: not needed any more.
+ * received: came in.
+ */
+export const MESSAGE_STATES = ["planned", "held", "sending", "sent", "delivered", "bounced", "failed", "stopped", "received"] as const;
+export type MessageState = (typeof MESSAGE_STATES)[number];
+
+export const messages = pgTable(
+  "messages",
+  {
+    id: key(),
+    clientId: uuid("client_id")
+      .notNull()
+      .references(() => clients.id, { onDelete: "cascade" }),
+    personId: uuid("person_id")
+      .notNull()
+      .references(() => people.id, { onDelete: "cascade" }),
+    branchId: uuid("branch_id").references(() => branches.id),
+    askId: uuid("ask_id").references(() => asks.id, { onDelete: "cascade" }),
+    concernId: uuid("concern_id").references(() => concerns.id, { onDelete: "cascade" }),
+    direction: text("direction").$type<"out" | "in">().notNull(),
+    channel: text("channel").$type<Channel>().notNull(),
+    /** Which message of the plan, from 0; null outside a plan. */
+    step: integer("step"),
+    state: text("state").$type<MessageState>().notNull(),
+    /** Why it is in this state, or why it leaves when it does: one plain sentence. */
+    reason: text("reason").notNull().default(""),
+    dueAt: instant("due_at"),
+    address: text("address"),
+    subject: text("subject"),
+    body: text("body"),
+    parts: integer("parts"),
+    attempts: integer("attempts").notNull().default(0),
+    claimId: uuid("claim_id"),
+    /** Real time, not the demo clock's: when another worker may take this message over. */
+    claimedUntil: instant("claimed_until"),
+    /** How the gateway, or the sender of an incoming message, names it. */
+    gatewayId: text("gateway_id"),
+    writtenBy: text("written_by"),
+    sentAt: instant("sent_at"),
+    deliveredAt: instant("delivered_at"),
+    openedAt: instant("opened_at"),
+    followedAt: instant("followed_at"),
+    endedAt: instant("ended_at"),
+    createdAt: instant("created_at").notNull(),
+  },
+  (t) => [
+    index("messages_due").on(t.dueAt).where(sql`state in ('planned', 'sending')`),
+    uniqueIndex("messages_step").on(t.askId, t.step).where(sql`direction = 'out' and step is not null and state not in ('bounced', 'failed')`),
+    uniqueIndex("messages_incoming").on(t.clientId, t.gatewayId).where(sql`direction = 'in'`),
+    index("messages_person").on(t.clientId, t.personId, t.createdAt),
+    index("messages_ask").on(t.clientId, t.askId),
+    index("messages_concern").on(t.clientId, t.concernId),
+    index("messages_log").on(t.clientId, t.dueAt, t.id),
+    index("messages_state").on(t.clientId, t.state, t.dueAt, t.id),
+  ],
+);

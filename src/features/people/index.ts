@@ -1,0 +1,3 @@
+export * from "./queries";
+export * from "./service";
+export { people } from "./tables";

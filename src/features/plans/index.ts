@@ -1,0 +1,4 @@
+export * from "./queries";
+export * from "./service";
+export { starterRules } from "./starter";
+export { plans } from "./tables";

@@ -1,0 +1,42 @@
+import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import type { Scale } from "@/core/reviews/rating";
+import { instant, key } from "@/platform/columns";
+import { branches, clients, listings } from "../clients/tables";
+
+export const reviews = pgTable(
+  "reviews",
+  {
+    id: key(),
+    clientId: uuid("client_id")
+      .notNull()
+      .references(() => clients.id, { onDelete: "cascade" }),
+    listingId: uuid("listing_id")
+      .notNull()
+      .references(() => listings.id, { onDelete: "cascade" }),
+    branchId: uuid("branch_id")
+      .notNull()
+      .references(() => branches.id),
+    externalId: text("external_id").notNull(),
+    author: text("author").notNull(),
+    scale: text("scale").$type<Scale>().notNull(),
+    /** The site's own value. */
+    ownRating: integer("own_rating").notNull(),
+    /** The same on Estima's 1 to 5. */
+    rating: integer("rating").notNull(),
+    words: text("words").notNull(),
+    writtenAt: instant("written_at").notNull(),
+    collectedAt: instant("collected_at").notNull(),
+    editedAt: instant("edited_at"),
+    deletedAt: instant("deleted_at"),
+    reply: text("reply"),
+    replyState: text("reply_state").$type<"none" | "posting" | "posted" | "failed">().notNull().default("none"),
+    replyError: text("reply_error"),
+    replyBy: text("reply_by"),
+    repliedAt: instant("replied_at"),
+  },
+  (t) => [
+    uniqueIndex("reviews_external").on(t.listingId, t.externalId),
+    index("reviews_written").on(t.clientId, t.writtenAt),
+    index("reviews_waiting").on(t.clientId, t.replyState, t.rating, t.writtenAt),
+  ],
+);

@@ -1,0 +1,264 @@
+import { and, eq, inArray, sql } from "drizzle-orm";
+import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
+import { now as clockNow } from "@/platform/clock";
+import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { environment } from "@/platform/environment";
+import { type Handed, handOverMail } from "@/platform/mail";
+import { log } from "@/platform/log";
+import { tagFor } from "@/platform/secrets";
+import { handOverText } from "@/platform/texts";
+import { type Ask, type AskContext, loadContexts, nextOf, planNext, sayEnd, sayStop, whySentence, wordingFacts } from "../asks";
+import { loadSetting, type Setting } from "../clients";
+import { answerLink, composeAsk, emailPage, messages, optOutLink } from "../messages";
+import { people } from "../people";
+
+/**
+ * Due messages on their way out. Crash cases, in order of the steps below:
+ * - killed after the claim: the claim runs out and another worker claims the rows again;
+ * - killed after `prepare` committed (state "sending"): the rows are claimed again and handed over with the same key,
+ *   which the gateway honours, so that nobody gets the message twice;
+ * - killed after the gateway took it, before `settle`: the same;
+ * - killed after `settle`: nothing is left to do.
+ */
+export type Claim = { clientId: string; messageId: string; claimId: string };
+
+type Message = typeof messages.$inferSelect;
+
+/** What the gateway is called with. Kept in the row before the call, so that a repeat says the very same. */
+type Outgoing = { message: Message; ask: Ask | null; senderEmail: string; business: string; colour: string; postalAddress: string; textNumber: string };
+
+/** Claims what is due at `at`, at most `most` messages, for LEASE_SECONDS of real time. */
+export async function claimDue(at: number, most: number): Promise<Claim[]> {
+  const rows = await rowsOf<{ client_id: string; message_id: string; claim_id: string }>(
+    sql`select * from estima_claim_messages(${new Date(at).toISOString()}, ${most}, ${environment().LEASE_SECONDS})`,
+  );
+  return rows.map((row) => ({ clientId: row.client_id, messageId: row.message_id, claimId: row.claim_id }));
+}
+
+/** Sends what was claimed. Rows that somebody else claimed since are left alone. */
+export async function deliver(claims: Claim[]): Promise<void> {
+  const byClient = new Map<string, Claim[]>();
+  for (const claim of claims) byClient.set(claim.clientId, [...(byClient.get(claim.clientId) ?? []), claim]);
+  for (const [clientId, own] of byClient) {
+    const scope = workFor(clientId);
+    const outgoing = await withClient(scope, (tx) => prepare(tx, scope, own));
+    if (outgoing.length === 0) continue;
+    const handed = await handOverAll(outgoing);
+    await withClient(scope, (tx) => settle(tx, scope, outgoing, handed));
+  }
+}
+
+async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<Outgoing[]> {
+  const now = await clockNow();
+  const setting = await loadSetting(tx);
+  const ids = claims.map(({ messageId }) => messageId);
+  const claimIds = [...new Set(claims.map(({ claimId }) => claimId))];
+  const mine = and(
+    eq(messages.clientId, scope.clientId),
+    inArray(messages.id, ids),
+    inArray(messages.claimId, claimIds),
+    inArray(messages.state, ["planned", "sending"]),
+  );
+  const askIds = await tx.selectDistinct({ id: messages.askId }).from(messages).where(mine);
+  // Locked in the order asks, then messages, as everything that stops an ask does: a stop comes wholly before or after.
+  const contexts = await loadContexts(tx, scope, askIds.flatMap(({ id }) => id ?? []), true);
+  const byAsk = new Map(contexts.map((context) => [context.ask.id, context]));
+  const rows = await tx.select().from(messages).where(mine).orderBy(messages.id).for("update");
+
+  const changes: Change[] = [];
+  const outgoing: Outgoing[] = [];
+  const moved: AskContext[] = [];
+  const leave = (message: Message, ask: Ask | null, filled: Partial<Message>) => {
+    const ready: Message = { ...message, ...filled, state: "sending", attempts: message.attempts + 1 };
+    changes.push({ ...filled, id: message.id, state: "sending", attempts: ready.attempts });
+    const { client } = setting;
+    outgoing.push({ message: ready, ask, senderEmail: client.senderEmail, business: client.name, colour: client.colour, postalAddress: client.postalAddress, textNumber: client.textNumber });
+  };
+  for (const message of rows) {
+    const context = message.askId ? byAsk.get(message.askId) : undefined;
+    if (!context) {
+      leave(message, null, {});
+    } else if (message.state === "sending") {
+      if (context.ask.stop || context.ask.ended) {
+        changes.push({ id: message.id, state: "stopped", reason: "It was being handed over when the ask ended, and was not repeated." });
+      } else leave(message, context.ask, {});
+    } else {
+      const filled = readyToLeave(context, setting, message, now);
+      if (filled) leave(message, context.ask, filled);
+      else moved.push(context);
+    }
+  }
+  await writeChanges(tx, changes);
+  await planNext(tx, scope, setting, moved, now);
+  return outgoing;
+}
+
+/** The message filled in, when its ask still says that it leaves now; else null. */
+function readyToLeave(context: AskContext, setting: Setting, message: Message, now: number): Partial<Message> | null {
+  const next = nextOf(context, setting, now);
+  if (next.kind !== "send" || next.step !== message.step || next.at > now) return null;
+  const link = answerLink(context.ask.token, next.step);
+  const words = composeAsk(context.plan.rules.steps[next.step], next.channel, wordingFacts(context, setting), link);
+  return {
+    channel: next.channel,
+    address: next.channel === "email" ? context.person.email : context.person.phone,
+    subject: words.subject,
+    body: words.body,
+    parts: words.parts,
+    reason: whySentence(context, setting, next, now),
+  };
+}
+
+async function handOverAll(outgoing: Outgoing[]): Promise<Handed[]> {
+  const results: Handed[] = new Array(outgoing.length);
+  let next = 0;
+  const lane = async () => {
+    while (next < outgoing.length) {
+      const index = next++;
+      results[index] = await handOver(outgoing[index]);
+    }
+  };
+  await Promise.all(Array.from({ length: Math.min(environment().SEND_CONCURRENCY, outgoing.length) }, lane));
+  return results;
+}
+
+function handOver({ message, ask, ...from }: Outgoing): Promise<Handed> {
+  const address = message.address ?? "";
+  if (message.channel === "text") return handOverText({ id: message.id, from: from.textNumber, to: address, body: message.body ?? "" });
+  const { APP_URL } = environment();
+  const optOut = ask ? optOutLink(ask.token) : null;
+  const { text, html } = emailPage(message.body ?? "", {
+    business: from.business,
+    colour: from.colour,
+    postalAddress: from.postalAddress,
+    link: ask && message.step !== null ? answerLink(ask.token, message.step) : null,
+    optOut,
+    picture: ask ? `${APP_URL}/o/${message.id}.gif` : null,
+  });
+  return handOverMail({
+    id: message.id,
+    from: { name: from.business, address: from.senderEmail },
+    to: address,
+    replyTo: replyAddress(from.senderEmail, message.id),
+    subject: message.subject ?? from.business,
+    text,
+    html,
+    unsubscribe: optOut ?? undefined,
+  });
+}
+
+/** Where a customer's reply to a message goes: the sender's address with the message's id and a tag that proves it. */
+export function replyAddress(sender: string, messageId: string): string {
+  const at = sender.lastIndexOf("@");
+  return `${sender.slice(0, at)}+${messageId}.${tagFor("reply", messageId)}${sender.slice(at)}`.toLowerCase();
+}
+
+async function settle(tx: Tx, scope: Scope, outgoing: Outgoing[], handed: Handed[]): Promise<void> {
+  const now = await clockNow();
+  const setting = await loadSetting(tx);
+  const ids = outgoing.map(({ message }) => message.id);
+  const contexts = await loadContexts(tx, scope, outgoing.flatMap(({ ask }) => ask?.id ?? []), true);
+  const byAsk = new Map(contexts.map((context) => [context.ask.id, context]));
+  // Only what nobody took over meanwhile.
+  const still = await tx
+    .select({ id: messages.id, claimId: messages.claimId })
+    .from(messages)
+    .where(and(eq(messages.clientId, scope.clientId), inArray(messages.id, ids), eq(messages.state, "sending")))
+    .orderBy(messages.id)
+    .for("update");
+  const open = new Map(still.map(({ id, claimId }) => [id, claimId]));
+
+  const changes: Change[] = [];
+  const onward: AskContext[] = [];
+  const retryAt = new Map<string, number>();
+  const sentTo: { id: string; first: boolean }[] = [];
+  const sentAsks: { id: string; sentCount: number }[] = [];
+  const bounced: { personId: string; channel: Message["channel"] }[] = [];
+
+  for (const [index, { message }] of outgoing.entries()) {
+    if (open.get(message.id) !== message.claimId) continue;
+    const result = handed[index];
+    const context = message.askId ? byAsk.get(message.askId) : undefined;
+    const live = context && !context.ask.stop && !context.ask.ended;
+    if (result.kind === "sent") {
+      changes.push({ id: message.id, state: "sent", gatewayId: result.gatewayId, sentAt: now });
+      sentTo.push({ id: message.personId, first: message.step === 0 });
+      if (context && message.step !== null) {
+        context.ask = { ...context.ask, sentCount: message.step + 1, lastSentAt: now };
+        context.person = { ...context.person, lastMessageAt: now };
+        sentAsks.push({ id: context.ask.id, sentCount: message.step + 1 });
+        if (live) onward.push(context);
+      }
+    } else if (result.kind === "bounced") {
+      changes.push({ id: message.id, state: "bounced", reason: `The address refused it: ${result.reason}`, endedAt: now });
+      bounced.push({ personId: message.personId, channel: message.channel });
+      if (context) {
+        context.person = { ...context.person, [message.channel === "email" ? "emailBouncedAt" : "textBouncedAt"]: now };
+        if (live) onward.push(context);
+      }
+    } else if (message.attempts >= MOST_ATTEMPTS || result.kind === "failed") {
+      changes.push({ id: message.id, state: "failed", reason: `Given up after ${message.attempts} tries: ${result.reason}`, endedAt: now });
+      log.error({ messageId: message.id, attempts: message.attempts }, "message given up");
+    } else if (context && !live) {
+      const words = context.ask.stop ? sayStop(context.ask.stop) : sayEnd(context.ask.ended ?? "all sent");
+      changes.push({ id: message.id, state: "stopped", reason: words, endedAt: now });
+    } else {
+      const again = now + backoff(message.attempts, Math.random());
+      changes.push({ id: message.id, state: "planned", reason: `To be tried again: ${result.reason}`, dueAt: again });
+      if (context) {
+        retryAt.set(context.ask.id, again);
+        onward.push(context);
+      }
+    }
+  }
+  await writeChanges(tx, changes);
+  await markSent(tx, scope, sentAsks, sentTo, now);
+  await markBounced(tx, scope, bounced, now);
+  await planNext(tx, scope, setting, onward, now, retryAt);
+}
+
+type Change = { id: string } & Partial<Omit<Message, "id">>;
+
+/** Writes all changes of a batch in one statement. Fields that a change does not name stay as they are. */
+async function writeChanges(tx: Tx, changes: Change[]): Promise<void> {
+  if (changes.length === 0) return;
+  const time = (value: number | null | undefined) => (value ? new Date(value).toISOString() : null);
+  const data = changes.map((change) => ({ ...change, sentAt: time(change.sentAt), endedAt: time(change.endedAt), dueAt: time(change.dueAt) }));
+  await tx.execute(sql`
+    update messages m set
+      state = d.state, channel = coalesce(d.channel, m.channel), reason = coalesce(d.reason, m.reason),
+      address = coalesce(d.address, m.address), subject = coalesce(d.subject, m.subject), body = coalesce(d.body, m.body),
+      parts = coalesce(d.parts, m.parts), attempts = coalesce(d.attempts, m.attempts),
+      gateway_id = coalesce(d."gatewayId", m.gateway_id), sent_at = coalesce(d."sentAt", m.sent_at),
+      ended_at = coalesce(d."endedAt", m.ended_at), due_at = coalesce(d."dueAt", m.due_at),
+      claimed_until = case when d.state = 'sending' then m.claimed_until end
+    from jsonb_to_recordset(${JSON.stringify(data)}::jsonb) as d(
+      id uuid, state text, channel text, reason text, address text, subject text, body text, parts int, attempts int,
+      "gatewayId" text, "sentAt" timestamptz, "endedAt" timestamptz, "dueAt" timestamptz)
+    where m.id = d.id`);
+}
+
+async function markSent(tx: Tx, scope: Scope, sentAsks: { id: string; sentCount: number }[], sentTo: { id: string; first: boolean }[], now: number): Promise<void> {
+  if (sentAsks.length > 0) {
+    await tx.execute(sql`
+      update asks a set sent_count = d."sentCount", last_sent_at = ${new Date(now).toISOString()}
+      from jsonb_to_recordset(${JSON.stringify(sentAsks)}::jsonb) as d(id uuid, "sentCount" int)
+      where a.id = d.id and a.client_id = ${scope.clientId}`);
+  }
+  const own = eq(people.clientId, scope.clientId);
+  if (sentTo.length > 0) await tx.update(people).set({ lastMessageAt: now }).where(and(own, inArray(people.id, sentTo.map(({ id }) => id))));
+  const asked = sentTo.filter(({ first }) => first).map(({ id }) => id);
+  if (asked.length > 0) await tx.update(people).set({ lastAskedAt: now }).where(and(own, inArray(people.id, asked)));
+}
+
+async function markBounced(tx: Tx, scope: Scope, bounced: { personId: string; channel: Message["channel"] }[], now: number): Promise<void> {
+  for (const channel of ["email", "text"] as const) {
+    const ids = bounced.filter((one) => one.channel === channel).map(({ personId }) => personId);
+    if (ids.length === 0) continue;
+    await tx
+      .update(people)
+      .set(channel === "email" ? { emailBouncedAt: now } : { textBouncedAt: now })
+      .where(and(eq(people.clientId, scope.clientId), inArray(people.id, ids)));
+  }
+}
+

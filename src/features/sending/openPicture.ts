@@ -1,0 +1,22 @@
+import { and, eq, isNull, sql } from "drizzle-orm";
+import { z } from "zod";
+import { now as clockNow } from "@/platform/clock";
+import { rowsOf, withClient, workFor } from "@/platform/database";
+import { messages } from "../messages";
+
+const PIXEL = Buffer.from("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7", "base64");
+
+/** Answers `GET /o/<message>.gif`: notes that the mail was shown. It always gives the same picture and changes nothing else. */
+export async function handleOpenPicture(name: string): Promise<Response> {
+  const id = z.uuid().safeParse(name.replace(/\.gif$/, ""));
+  if (id.success) {
+    const [row] = await rowsOf<{ client: string | null }>(sql`select estima_client_of_message(${id.data}) as client`);
+    if (row?.client) {
+      const now = await clockNow();
+      await withClient(workFor(row.client), (tx) =>
+        tx.update(messages).set({ openedAt: now }).where(and(eq(messages.id, id.data), isNull(messages.openedAt))),
+      );
+    }
+  }
+  return new Response(PIXEL, { headers: { "content-type": "image/gif", "cache-control": "no-store" } });
+}

@@ -1,0 +1,32 @@
+import { eq } from "drizzle-orm";
+import { now as clockNow } from "@/platform/clock";
+import { withClient, workFor } from "@/platform/database";
+import { askByToken, asks, openAsksOf, stopAsks } from "../asks";
+import { loadSetting } from "../clients";
+import { people } from "../people";
+
+/** Whom an opt-out link speaks of; null for a link that leads nowhere. */
+export async function optOutOf(token: string): Promise<{ business: string; colour: string; done: boolean } | null> {
+  const found = await askByToken(token);
+  if (!found) return null;
+  return withClient(workFor(found.clientId), async (tx) => {
+    const { client } = await loadSetting(tx);
+    const [row] = await tx.select({ at: people.emailOptedOutAt }).from(asks).innerJoin(people, eq(people.id, asks.personId)).where(eq(asks.id, found.askId));
+    return { business: client.name, colour: client.colour, done: row?.at !== null };
+  });
+}
+
+/** Ends all emails to the person of this link and stops what is under way. Doing it twice does no harm. */
+export async function optOutByLink(token: string): Promise<boolean> {
+  const found = await askByToken(token);
+  if (!found) return false;
+  const scope = workFor(found.clientId);
+  return withClient(scope, async (tx) => {
+    const now = await clockNow();
+    const [ask] = await tx.select().from(asks).where(eq(asks.id, found.askId));
+    await tx.update(people).set({ emailOptedOutAt: now }).where(eq(people.id, ask.personId));
+    const open = await openAsksOf(tx, scope, [ask.personId]);
+    await stopAsks(tx, scope, open.map(({ id }) => id), "opted out", now);
+    return true;
+  });
+}

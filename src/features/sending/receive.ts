@@ -1,0 +1,149 @@
+import { and, eq, inArray, sql } from "drizzle-orm";
+import { z } from "zod";
+import { normaliseEmail } from "@/core/contacts/email";
+import { readWish } from "@/core/words/stopWords";
+import { now as clockNow } from "@/platform/clock";
+import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { environment } from "@/platform/environment";
+import { problem, readHook } from "@/platform/hooks";
+import { sameSecret, tagFor } from "@/platform/secrets";
+import { loadContexts, openAsksOf, planNext, stopAsks } from "../asks";
+import { loadSetting } from "../clients";
+import { openConcernOf } from "../concerns";
+import { messages } from "../messages";
+import { people, peopleWithPhone, type Person } from "../people";
+
+/** What comes back from the gateways: receipts, bounces, and what customers write. All of it may come twice. */
+
+const receipt = z.object({ reference: z.uuid(), reason: z.string().max(300).optional() });
+
+const textEvent = z.discriminatedUnion("type", [
+  z.object({ type: z.literal("text.delivered"), data: receipt }),
+  z.object({ type: z.literal("text.undelivered"), data: receipt }),
+  z.object({
+    type: z.literal("text.received"),
+    data: z.object({ id: z.string().min(1).max(100), from: z.string().min(3).max(20), to: z.string().min(3).max(20), body: z.string().max(2000) }),
+  }),
+]);
+
+const mailEvent = z.discriminatedUnion("type", [
+  z.object({ type: z.literal("mail.delivered"), data: receipt }),
+  z.object({ type: z.literal("mail.bounced"), data: receipt }),
+  z.object({
+    type: z.literal("mail.received"),
+    data: z.object({ id: z.string().min(1).max(200), from: z.string().min(3).max(254), to: z.string().min(3).max(320), subject: z.string().max(500), text: z.string().max(20_000) }),
+  }),
+]);
+
+/** Answers `POST /hooks/texts`. */
+export async function handleTextHook(request: Request): Promise<Response> {
+  const read = await readHook(request, environment().TEXT_HOOK_SECRET);
+  if (read instanceof Response) return read;
+  const event = textEvent.safeParse(read.body);
+  if (!event.success) return problem(422, z.prettifyError(event.error));
+  const { type, data } = event.data;
+  if (type === "text.received") return Response.json({ kept: await receiveText(data) });
+  return Response.json({ kept: await noteReceipt(data.reference, type === "text.delivered" ? "delivered" : "bounced", data.reason) });
+}
+
+/** Answers `POST /hooks/mail`. */
+export async function handleMailHook(request: Request): Promise<Response> {
+  const read = await readHook(request, environment().MAIL_HOOK_SECRET);
+  if (read instanceof Response) return read;
+  const event = mailEvent.safeParse(read.body);
+  if (!event.success) return problem(422, z.prettifyError(event.error));
+  const { type, data } = event.data;
+  if (type === "mail.received") return Response.json({ kept: await receiveMail(data) });
+  return Response.json({ kept: await noteReceipt(data.reference, type === "mail.delivered" ? "delivered" : "bounced", data.reason) });
+}
+
+async function clientOfMessage(messageId: string): Promise<Scope | null> {
+  const [row] = await rowsOf<{ client: string | null }>(sql`select estima_client_of_message(${messageId}) as client`);
+  return row?.client ? workFor(row.client) : null;
+}
+
+async function noteReceipt(messageId: string, what: "delivered" | "bounced", reason?: string): Promise<boolean> {
+  const scope = await clientOfMessage(messageId);
+  if (!scope) return false;
+  return withClient(scope, async (tx) => {
+    const now = await clockNow();
+    const [before] = await tx.select().from(messages).where(eq(messages.id, messageId));
+    if (!before) return false;
+    // A receipt may overtake our own note that the message was sent.
+    if (what === "delivered") {
+      await tx
+        .update(messages)
+        .set({ deliveredAt: sql`coalesce(${messages.deliveredAt}, ${new Date(now).toISOString()})`, state: sql`case when ${messages.state} = 'sent' then 'delivered' else ${messages.state} end` })
+        .where(and(eq(messages.id, messageId), inArray(messages.state, ["sending", "sent", "delivered"])));
+      return true;
+    }
+    const contexts = before.askId ? await loadContexts(tx, scope, [before.askId], true) : [];
+    await tx
+      .update(messages)
+      .set({ state: "bounced", endedAt: now, reason: `It came back: ${reason ?? "no reason given"}` })
+      .where(eq(messages.id, messageId));
+    const bounced = before.channel === "email" ? { emailBouncedAt: now } : { textBouncedAt: now };
+    await tx.update(people).set(bounced).where(eq(people.id, before.personId));
+    // What was planned for the same address goes another way, or ends.
+    for (const context of contexts) Object.assign(context.person, bounced);
+    const open = contexts.filter(({ ask }) => !ask.stop && !ask.ended);
+    await planNext(tx, scope, await loadSetting(tx), open, now);
+    return true;
+  });
+}
+
+async function receiveText(text: { id: string; from: string; to: string; body: string }): Promise<boolean> {
+  const [row] = await rowsOf<{ client: string | null }>(sql`select estima_client_by_text_number(${text.to}) as client`);
+  if (!row?.client) return false;
+  const scope = workFor(row.client);
+  return withClient(scope, async (tx) => {
+    const persons = await peopleWithPhone(tx, scope, text.from);
+    if (persons.length === 0) return false;
+    const now = await clockNow();
+    const wish = readWish(text.body);
+    const kept = await keepIncoming(tx, scope, persons, { channel: "text", gatewayId: text.id, address: text.from, subject: null, body: text.body, reason: wish === "stop" ? "They asked for no more texts." : "" }, now);
+    if (!kept) return true;
+    const ids = persons.map(({ id }) => id);
+    if (wish) await tx.update(people).set({ textOptedOutAt: wish === "stop" ? now : null }).where(inArray(people.id, ids));
+    const open = await openAsksOf(tx, scope, ids);
+    if (wish !== "start") await stopAsks(tx, scope, open.map(({ id }) => id), wish === "stop" ? "opted out" : "wrote back", now);
+    return true;
+  });
+}
+
+async function receiveMail(mail: { id: string; from: string; to: string; subject: string; text: string }): Promise<boolean> {
+  const match = /\+([0-9a-f-]{36})\.([a-z0-9_-]{16})@/i.exec(mail.to);
+  if (!match || !sameSecret(match[2].toLowerCase(), tagFor("reply", match[1].toLowerCase()).toLowerCase())) return false;
+  const scope = await clientOfMessage(match[1]);
+  if (!scope) return false;
+  return withClient(scope, async (tx) => {
+    const [answered] = await tx.select().from(messages).where(eq(messages.id, match[1]));
+    const [person] = answered ? await tx.select().from(people).where(eq(people.id, answered.personId)) : [];
+    if (!person) return false;
+    const now = await clockNow();
+    const address = normaliseEmail(mail.from) ?? mail.from.slice(0, 254);
+    const kept = await keepIncoming(tx, scope, [person], { channel: "email", gatewayId: mail.id, address, subject: mail.subject, body: mail.text, reason: "" }, now, answered.concernId);
+    if (!kept) return true;
+    const open = await openAsksOf(tx, scope, [person.id]);
+    await stopAsks(tx, scope, open.map(({ id }) => id), "wrote back", now);
+    return true;
+  });
+}
+
+/** Keeps what a customer wrote, once, beside the concern it belongs to. False when it was there already. */
+async function keepIncoming(
+  tx: Tx,
+  scope: Scope,
+  persons: Person[],
+  it: { channel: "text" | "email"; gatewayId: string; address: string; subject: string | null; body: string; reason: string },
+  now: number,
+  knownConcern: string | null = null,
+): Promise<boolean> {
+  const concern = knownConcern ? { id: knownConcern, personId: persons[0].id } : await openConcernOf(tx, scope, persons.map(({ id }) => id));
+  const kept = await tx
+    .insert(messages)
+    .values({ ...it, clientId: scope.clientId, personId: concern?.personId ?? persons[0].id, concernId: concern?.id ?? null, direction: "in", state: "received", dueAt: now, sentAt: now, createdAt: now })
+    .onConflictDoNothing()
+    .returning({ id: messages.id });
+  return kept.length > 0;
+}

@@ -1,0 +1,74 @@
+import { and, eq } from "drizzle-orm";
+import { z } from "zod";
+import { OUTCOMES, type VisitOutcome } from "@/core/asks/examine";
+import type { Scope, Tx } from "@/platform/database";
+import { note } from "../audit";
+import { visits } from "./tables";
+
+export type Visit = typeof visits.$inferSelect;
+
+/** What a person types to record a visit. `endedAt` is an instant in milliseconds. */
+export const visitInput = z.object({
+  personId: z.uuid("Choose the person."),
+  serviceId: z.uuid("Choose the service."),
+  branchId: z.uuid("Choose the branch."),
+  teamMemberId: z.union([z.literal("").transform(() => null), z.uuid()]).nullish(),
+  about: z.string().trim().max(60, "Keep this under 60 characters.").default(""),
+  endsAt: z.number().int(),
+  outcome: z.enum(OUTCOMES),
+  requestKey: z.uuid(),
+});
+export type VisitValues = z.output<typeof visitInput>;
+
+/** Records a visit; plans look at it at once when it is over, else when it ends. The same request key counts once. */
+export async function recordVisit(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  values: VisitValues,
+  now: number,
+  source: Visit["source"] = "by hand",
+): Promise<Visit> {
+  const [known] = await tx.select().from(visits).where(and(eq(visits.clientId, scope.clientId), eq(visits.requestKey, values.requestKey)));
+  if (known) return known;
+  const isByHandAsk = source === "asked by hand";
+  const [visit] = await tx
+    .insert(visits)
+    .values({
+      clientId: scope.clientId,
+      personId: values.personId,
+      serviceId: values.serviceId,
+      branchId: values.branchId,
+      teamMemberId: values.teamMemberId ?? null,
+      about: values.about || null,
+      endsAt: values.endsAt,
+      outcome: values.outcome,
+      source,
+      examineAt: isByHandAsk ? null : Math.max(values.endsAt, now),
+      createdAt: now,
+      requestKey: values.requestKey,
+    })
+    .returning();
+  await note(tx, { clientId: scope.clientId, at: now, who, deed: "recorded", subject: "visit", subjectId: visit.id });
+  return visit;
+}
+
+/** Sets what became of a visit; a booked one that turns out finished is looked at by the plans. */
+export async function setOutcome(tx: Tx, scope: Scope, who: string, id: string, outcome: VisitOutcome, now: number): Promise<Visit | null> {
+  const [before] = await tx.select().from(visits).where(and(eq(visits.clientId, scope.clientId), eq(visits.id, id))).for("update");
+  if (!before) return null;
+  const becomesFinished = outcome === "finished" && before.decision !== "asked";
+  const [after] = await tx
+    .update(visits)
+    .set({ outcome, ...(becomesFinished ? { examineAt: Math.max(before.endsAt, now), claimedUntil: null } : {}) })
+    .where(eq(visits.id, id))
+    .returning();
+  await note(tx, { clientId: scope.clientId, at: now, who, deed: `set to ${outcome}`, subject: "visit", subjectId: id });
+  return after;
+}
+
+/** One visit, or null. */
+export async function findVisit(tx: Tx, scope: Scope, id: string): Promise<Visit | null> {
+  const [visit] = await tx.select().from(visits).where(and(eq(visits.clientId, scope.clientId), eq(visits.id, id)));
+  return visit ?? null;
+}

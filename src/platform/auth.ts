@@ -1,0 +1,34 @@
+import { betterAuth } from "better-auth";
+import { drizzleAdapter } from "better-auth/adapters/drizzle";
+import { nextCookies } from "better-auth/next-js";
+import { database } from "./database";
+import { environment } from "./environment";
+import { accounts, sessions, signInAttempts, users, verifications } from "./tables";
+
+type Auth = ReturnType<typeof make>;
+const kept = globalThis as typeof globalThis & { estimaAuth?: Auth };
+
+function make() {
+  const { APP_URL, ESTIMA_SECRET } = environment();
+  return betterAuth({
+    baseURL: APP_URL,
+    secret: ESTIMA_SECRET,
+    database: drizzleAdapter(database(), {
+      provider: "pg",
+      schema: { user: users, session: sessions, account: accounts, verification: verifications, rateLimit: signInAttempts },
+    }),
+    // Seats are given by an agency; nobody signs up from outside.
+    emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 10 },
+    session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
+    rateLimit: { enabled: true, storage: "database", window: 60, max: 300, customRules: { "/sign-in/email": { window: 60, max: 8 } } },
+    advanced: { cookiePrefix: "estima", useSecureCookies: APP_URL.startsWith("https:"), ipAddress: { ipAddressHeaders: ["x-forwarded-for"] } },
+    telemetry: { enabled: false },
+    plugins: [nextCookies()],
+  });
+}
+
+/** Sign-in with email and password: sessions in the database, attempts limited, no sign-up from outside. */
+export function auth(): Auth {
+  kept.estimaAuth ??= make();
+  return kept.estimaAuth;
+}

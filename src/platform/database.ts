@@ -1,0 +1,71 @@
+import { type SQL, sql } from "drizzle-orm";
+import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
+import type { PgTransaction } from "drizzle-orm/pg-core";
+import { Pool } from "pg";
+import { environment } from "./environment";
+
+type Kept = { pool: Pool; db: NodePgDatabase };
+const kept = globalThis as typeof globalThis & { estimaDatabase?: Kept };
+
+/** A transaction that sees one client's rows, and no others. */
+export type Tx = Parameters<Parameters<NodePgDatabase["transaction"]>[0]>[0] & PgTransaction<never, never, never>;
+
+/** Whose rows a piece of work may touch. `requireAccess` makes one for a person, `workFor` one for the worker. */
+export type Scope = { readonly clientId: string };
+
+function connect(): Kept {
+  if (!kept.estimaDatabase) {
+    const pool = new Pool({
+      connectionString: environment().DATABASE_APP_URL,
+      max: 12,
+      idleTimeoutMillis: 30_000,
+      options: "-c timezone=UTC -c statement_timeout=60000",
+    });
+    // A connection that the server closes must not end the process; the pool makes a new one.
+    pool.on("error", () => {});
+    kept.estimaDatabase = { pool, db: drizzle(pool) };
+  }
+  return kept.estimaDatabase;
+}
+
+/** The connection for account tables and the narrow functions of db/security.sql. Client rows are invisible through it. */
+export function database(): NodePgDatabase {
+  return connect().db;
+}
+
+/** The only door to a client's rows: row-level security shows this client's and nobody else's while `work` runs. */
+export function withClient<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Promise<T> {
+  return connect().db.transaction(async (tx) => {
+    await tx.execute(sql`select set_config('estima.client', ${scope.clientId}, true)`);
+    return work(tx as Tx);
+  });
+}
+
+/** The scope of background work for one client. */
+export function workFor(clientId: string): Scope {
+  return { clientId };
+}
+
+/** Runs one of the narrow functions or any statement outside a client, and gives its rows. */
+export async function rowsOf<Row extends Record<string, unknown>>(statement: SQL): Promise<Row[]> {
+  const result = await connect().db.execute(statement);
+  return result.rows as Row[];
+}
+
+/** Ends all connections; for scripts and tests. */
+export async function closeDatabase(): Promise<void> {
+  const open = kept.estimaDatabase;
+  kept.estimaDatabase = undefined;
+  await open?.pool.end();
+}
+
+/** Throws unless the role is bound by row-level security: neither superuser, nor table owner, nor allowed to bypass it. */
+export async function checkRole(): Promise<void> {
+  const [role] = await rowsOf<{ unbound: boolean; owns: boolean }>(sql`
+    select rolsuper or rolbypassrls as unbound,
+           exists (select 1 from pg_tables where schemaname = 'public' and tableowner = current_user) as owns
+    from pg_roles where rolname = current_user`);
+  if (!role || role.unbound || role.owns) {
+    throw new Error("The database role of the program must not own tables or bypass row-level security. See docs/running.md.");
+  }
+}

@@ -1,0 +1,80 @@
+import { readFileSync } from "node:fs";
+import nodemailer, { type Transporter } from "nodemailer";
+import { environment } from "./environment";
+
+export type OutgoingMail = {
+  /** Becomes the Message-ID, so that a repeat of the same mail can be told. */
+  id: string;
+  from: { name: string; address: string };
+  to: string;
+  replyTo: string;
+  subject: string;
+  text: string;
+  html: string;
+  /** Address of the one-click unsubscribe (RFC 8058). */
+  unsubscribe?: string;
+};
+
+/** What became of handing a message over. `bounced` is for good, `deferred` asks for another try. */
+export type Handed = { kind: "sent"; gatewayId: string } | { kind: "bounced" | "deferred" | "failed"; reason: string };
+
+let transport: Transporter | undefined;
+
+function mailer(): Transporter {
+  if (!transport) {
+    const { SMTP_URL, DKIM_DOMAIN, DKIM_SELECTOR, DKIM_KEY_FILE, SEND_CONCURRENCY } = environment();
+    const dkim =
+      DKIM_DOMAIN && DKIM_SELECTOR && DKIM_KEY_FILE
+        ? { domainName: DKIM_DOMAIN, keySelector: DKIM_SELECTOR, privateKey: readFileSync(DKIM_KEY_FILE, "utf8") }
+        : undefined;
+    const url = new URL(SMTP_URL);
+    transport = nodemailer.createTransport({
+      host: url.hostname,
+      port: Number(url.port || (url.protocol === "smtps:" ? 465 : 587)),
+      secure: url.protocol === "smtps:",
+      auth: url.username ? { user: decodeURIComponent(url.username), pass: decodeURIComponent(url.password) } : undefined,
+      pool: true,
+      maxConnections: Math.min(8, SEND_CONCURRENCY),
+      maxMessages: Number.POSITIVE_INFINITY,
+      connectionTimeout: 10_000,
+      greetingTimeout: 10_000,
+      socketTimeout: 20_000,
+      dkim,
+    });
+  }
+  return transport;
+}
+
+/** Hands one mail to the SMTP server. Never throws: a refusal or an outage is a result (RFC 5321, section 4.2.1). */
+export async function handOverMail(mail: OutgoingMail): Promise<Handed> {
+  const host = mail.from.address.slice(mail.from.address.lastIndexOf("@") + 1);
+  try {
+    await mailer().sendMail({
+      messageId: `<${mail.id}@${host}>`,
+      from: mail.from,
+      to: mail.to,
+      replyTo: mail.replyTo,
+      subject: mail.subject,
+      text: mail.text,
+      html: mail.html,
+      headers: mail.unsubscribe
+        ? { "List-Unsubscribe": `<${mail.unsubscribe}>`, "List-Unsubscribe-Post": "List-Unsubscribe=One-Click" }
+        : {},
+    });
+    return { kind: "sent", gatewayId: mail.id };
+  } catch (error) {
+    const { responseCode, response, message } = error as { responseCode?: number; response?: string; message: string };
+    const reason = (response ?? message).slice(0, 200);
+    if (responseCode !== undefined && responseCode >= 500) {
+      // 535 and its kin speak of us, not of the person: they are mended by whoever runs the program.
+      return responseCode >= 530 && responseCode < 540 ? { kind: "deferred", reason } : { kind: "bounced", reason };
+    }
+    return { kind: "deferred", reason };
+  }
+}
+
+/** Closes the pool; for scripts and tests. */
+export function closeMail(): void {
+  transport?.close();
+  transport = undefined;
+}

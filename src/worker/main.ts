@@ -1,0 +1,120 @@
+import { createServer } from "node:http";
+import { run, type Runner, type TaskList } from "graphile-worker";
+import { Pool } from "pg";
+import { z } from "zod";
+import { claimListings, collect } from "@/features/reviews";
+import { claimDue, deliver } from "@/features/sending";
+import { demoClockState, now as clockNow, setDemoClock } from "@/platform/clock";
+import { checkRole, closeDatabase } from "@/platform/database";
+import { environment } from "@/platform/environment";
+import { log } from "@/platform/log";
+import { closeMail } from "@/platform/mail";
+import { forgetHits } from "@/platform/publicLimit";
+import { claimVisits, examineClaimed } from "./due";
+import { skipAhead, townOverHttp } from "./skip";
+
+/**
+ * The job process. A tick every second claims what is due and hands it to the queue in batches; any number of these
+ * processes may run against one database. In demo mode it also moves the demo clock and tells the town the time.
+ */
+
+const claimJob = z.array(z.object({ clientId: z.uuid(), messageId: z.uuid(), claimId: z.uuid() })).max(500);
+const visitJob = z.object({ clientId: z.uuid(), visitIds: z.array(z.uuid()).max(1000) });
+const listingJob = z.object({ clientId: z.uuid(), listingId: z.uuid() });
+const skipJob = z.object({ from: z.number().int(), to: z.number().int() });
+
+const tasks: TaskList = {
+  send: async (payload) => deliver(claimJob.parse(payload)),
+  examine: async (payload) => examineClaimed(visitJob.parse(payload)),
+  collect: async (payload) => {
+    const { clientId, listingId } = listingJob.parse(payload);
+    await collect(clientId, listingId);
+  },
+  skip: async (payload) => {
+    const { to } = skipJob.parse(payload);
+    // A worker that was killed on the way goes on from where the clock stands.
+    const state = await demoClockState();
+    if (state.skippingTo === null) return;
+    await skipAhead(townOverHttp, state.now, to);
+    log.info({ to }, "demo clock skipped ahead");
+  },
+};
+
+/** Messages of one batch: enough to spread the cost of its statements, few enough to be lost for a minute only. */
+const BATCH = 100;
+
+async function main(): Promise<void> {
+  const env = environment();
+  await checkRole();
+  const pool = new Pool({ connectionString: env.DATABASE_APP_URL, max: 6, options: "-c timezone=UTC" });
+  pool.on("error", () => {});
+  const runner = await run({ pgPool: pool, taskList: tasks, concurrency: 4, pollInterval: 1000, noHandleSignals: true });
+
+  let lastTick = Date.now();
+  let stopping = false;
+  const tick = async () => {
+    if (env.ESTIMA_DEMO) {
+      const state = await demoClockState();
+      if (state.skippingTo !== null) return;
+      // Noted as it runs, so that a demo that was off for a night goes on where it stood.
+      await setDemoClock(state.now);
+      await townOverHttp.advance(state.now, false).catch(() => null);
+    }
+    await handOut(runner);
+  };
+  const loop = (async () => {
+    while (!stopping) {
+      try {
+        await tick();
+        lastTick = Date.now();
+      } catch (error) {
+        log.error({ error: (error as Error).message }, "tick failed; trying again");
+      }
+      await new Promise((next) => setTimeout(next, 1000));
+    }
+  })();
+  const sweep = setInterval(() => forgetHits().catch(() => {}), 300_000);
+
+  const health = createServer((request, response) => {
+    const age = Date.now() - lastTick;
+    const ok = age < 30_000;
+    response.writeHead(request.url === "/health" ? (ok ? 200 : 503) : 404, { "content-type": "application/json" });
+    response.end(JSON.stringify({ ok, lastTickSecondsAgo: Math.round(age / 1000) }));
+  }).listen(env.WORKER_PORT, "127.0.0.1");
+  log.info({ port: env.WORKER_PORT, demo: env.ESTIMA_DEMO }, "worker started");
+
+  const stop = async () => {
+    if (stopping) return;
+    stopping = true;
+    log.info("worker stops after what it has begun");
+    clearInterval(sweep);
+    health.close();
+    await loop;
+    await runner.stop();
+    await pool.end();
+    closeMail();
+    await closeDatabase();
+    process.exit(0);
+  };
+  process.on("SIGTERM", stop);
+  process.on("SIGINT", stop);
+}
+
+/** Claims what is due now and hands it to the queue. */
+async function handOut(runner: Runner): Promise<void> {
+  for (;;) {
+    const now = await clockNow();
+    const visits = await claimVisits(now, 500);
+    for (const claim of visits) await runner.addJob("examine", claim, { maxAttempts: 3 });
+    const messages = await claimDue(now, BATCH);
+    if (messages.length > 0) await runner.addJob("send", messages, { maxAttempts: 1 });
+    const listings = await claimListings(now);
+    for (const claim of listings) await runner.addJob("collect", claim, { maxAttempts: 1 });
+    if (visits.length === 0 && messages.length < BATCH) return;
+  }
+}
+
+main().catch((error) => {
+  log.fatal({ error: (error as Error).message }, "worker could not start");
+  process.exit(1);
+});

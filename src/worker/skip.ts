@@ -1,0 +1,53 @@
+import { z } from "zod";
+import { setDemoClock } from "@/platform/clock";
+import { environment } from "@/platform/environment";
+import { doAllDue, nextDue } from "./due";
+
+/** How the demo clock's skip reaches the simulated town: over HTTP, or in the same process for the seed. */
+export type TownLink = { advance(now: number, stands: boolean): Promise<{ next: number | null; acted: number }> };
+
+const answer = z.object({ next: z.number().nullable(), acted: z.number() });
+
+export const townOverHttp: TownLink = {
+  async advance(now, stands) {
+    const { TOWN_URL } = environment();
+    if (!TOWN_URL) return { next: null, acted: 0 };
+    const response = await fetch(`${TOWN_URL}/clock`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ now, stands }),
+      signal: AbortSignal.timeout(60_000),
+    });
+    return answer.parse(await response.json());
+  },
+};
+
+/**
+ * Moves the demo clock from `from` to `to`, stopping at every instant at which something is due: a visit's end, a
+ * message, a deed of the townsfolk. What is due happens then and there, in the order of time.
+ */
+export async function skipAhead(town: TownLink, from: number, to: number, progress?: (at: number) => void): Promise<void> {
+  let at = from;
+  let townNext = (await town.advance(at, true)).next;
+  await doAllDue({ collect: false });
+  for (;;) {
+    const due = await nextDue();
+    const next = Math.min(due.message ?? to, due.visit ?? to, townNext ?? to, to);
+    // Due rows that were claimed by a worker now gone lie in the past: step on, they are taken over when the claim ends.
+    at = next > at ? next : Math.min(to, at + 60_000);
+    await setDemoClock(at, to, from);
+    await doAllDue({ collect: false });
+    const told = await town.advance(at, true);
+    townNext = told.next;
+    progress?.(at);
+    if (at >= to) break;
+  }
+  await doAllDue();
+  await setDemoClock(to);
+  await town.advance(to, false);
+}
+
+/** Where "to the next message" leads: one minute past the next message that is planned, or null. */
+export async function nextMessageAt(): Promise<number | null> {
+  return (await nextDue()).message;
+}

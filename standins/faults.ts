@@ -1,0 +1,39 @@
+import { z } from "zod";
+
+/**
+ * Faults that a stand-in is told to make, for the demo and the tests. `match` is part of an address or "*"; `count` is how
+ * many times (default: until taken back).
+ */
+export const FAULTS = ["bounce", "late bounce", "defer", "too many", "error", "time out", "drop receipt", "down"] as const;
+export type Fault = (typeof FAULTS)[number];
+
+export const faultInput = z.object({ kind: z.enum(FAULTS), match: z.string().min(1).max(200).default("*"), count: z.number().int().min(1).nullish() });
+
+export class Faults {
+  private rules: z.output<typeof faultInput>[] = [];
+
+  add(rule: z.input<typeof faultInput>): void {
+    this.rules.push(faultInput.parse(rule));
+  }
+
+  clear(): void {
+    this.rules = [];
+  }
+
+  list(): readonly z.output<typeof faultInput>[] {
+    return this.rules;
+  }
+
+  /** The fault to make for this address, if one of `kinds` is due; uses up its count. */
+  take(address: string, kinds: readonly Fault[]): Fault | null {
+    for (const rule of this.rules) {
+      if (!kinds.includes(rule.kind) || (rule.match !== "*" && !address.includes(rule.match))) continue;
+      if (rule.count !== null && rule.count !== undefined) {
+        if (rule.count <= 0) continue;
+        rule.count -= 1;
+      }
+      return rule.kind;
+    }
+    return null;
+  }
+}

@@ -1,0 +1,148 @@
+import { randomUUID } from "node:crypto";
+import { serve, type ServerType } from "@hono/node-server";
+import { Hono } from "hono";
+import { html } from "hono/html";
+import { z } from "zod";
+import { faultInput, Faults } from "./faults";
+import { HookSender } from "./hooks";
+import { Journal } from "./journal";
+import { linkify } from "./mail";
+import { townPage, townTime } from "./page";
+import type { TownClock } from "./townClock";
+
+export type Text = { id: string; key: string; from: string; to: string; body: string; at: number; direction: "out" | "in" };
+type TextEvent = { kind: "text"; text: Text } | { kind: "repeat"; key: string };
+
+const outgoing = z.object({
+  from: z.string().min(3).max(20),
+  to: z.string().regex(/^\+[1-9]\d{6,14}$/, "to must be an E.164 number"),
+  body: z.string().min(1).max(1600),
+  reference: z.string().min(1).max(100),
+});
+
+export type TextOptions = {
+  port: number;
+  key: string;
+  townUrl: string;
+  clock: TownClock;
+  journal: string | null;
+  hook: { address: string; secret: string } | null;
+  onText?: (text: Text) => void;
+};
+
+/** The text gateway of the town, and the phones it reaches. It honours idempotency keys and reports by signed webhook. */
+export class TextStandIn {
+  readonly faults = new Faults();
+  readonly texts = new Map<string, Text>();
+  repeats = 0;
+  private readonly byPhone = new Map<string, Text[]>();
+  private readonly journal: Journal<TextEvent>;
+  readonly hooks: HookSender | null;
+  private http: ServerType | null = null;
+
+  constructor(private readonly options: TextOptions) {
+    this.journal = new Journal(options.journal);
+    this.journal.replay((event) => (event.kind === "text" ? this.keep(event.text) : this.repeats++));
+    this.hooks = options.hook ? new HookSender(options.hook.address, options.hook.secret) : null;
+  }
+
+  private keep(text: Text): void {
+    this.texts.set(text.key, text);
+    const phone = text.direction === "out" ? text.to : text.from;
+    const list = this.byPhone.get(phone) ?? [];
+    list.push(text);
+    this.byPhone.set(phone, list);
+  }
+
+  /** Everything on one phone, oldest first. */
+  phone(number: string): Text[] {
+    return this.byPhone.get(number) ?? [];
+  }
+
+  /** The owner of a phone writes to a number. */
+  async write(from: string, to: string, body: string): Promise<void> {
+    const text: Text = { id: randomUUID(), key: randomUUID(), from, to, body, at: this.options.clock.now(), direction: "in" };
+    this.keep(text);
+    this.journal.append({ kind: "text", text });
+    await this.hooks?.send("text.received", { id: text.id, from, to, body });
+  }
+
+  private app(): Hono {
+    const app = new Hono();
+    const { townUrl, clock, key } = this.options;
+    const page = (title: string, body: ReturnType<typeof html>) => townPage(title, townUrl, townTime(clock.now()), body);
+    app.post("/messages", async (c) => {
+      if (c.req.header("authorization") !== `Bearer ${key}`) return c.json({ error: "The key is not known" }, 401);
+      const parsed = outgoing.safeParse(await c.req.json().catch(() => null));
+      if (!parsed.success) return c.json({ error: parsed.error.issues[0].message }, 400);
+      const { to, reference } = parsed.data;
+      const idempotency = c.req.header("idempotency-key") ?? reference;
+      const known = this.texts.get(idempotency);
+      if (known) {
+        this.repeats += 1;
+        this.journal.append({ kind: "repeat", key: idempotency });
+        return c.json({ id: known.id, repeated: true });
+      }
+      const fault = this.faults.take(to, ["bounce", "too many", "error", "down", "time out"]);
+      if (fault === "bounce") return c.json({ error: "No phone has this number" }, 422);
+      if (fault === "too many") return c.json({ error: "Too many messages at once" }, 429);
+      if (fault === "error" || fault === "down") return c.json({ error: "Out of order" }, 500);
+      const text: Text = { id: randomUUID(), key: idempotency, at: clock.now(), direction: "out", from: parsed.data.from, to, body: parsed.data.body };
+      this.keep(text);
+      this.journal.append({ kind: "text", text });
+      // Taken, but the answer never comes: the caller has to try again with the same key.
+      if (fault === "time out") return new Promise<Response>(() => {});
+      if (this.faults.take(to, ["late bounce"])) this.hooks?.send("text.undelivered", { reference, reason: "The phone could not be reached" });
+      else {
+        if (!this.faults.take(to, ["drop receipt"])) this.hooks?.send("text.delivered", { reference });
+        this.options.onText?.(text);
+      }
+      return c.json({ id: text.id }, 202);
+    });
+    app.get("/", (c) => {
+      const wanted = (c.req.query("q") ?? "").replace(/[^\d]/g, "");
+      const phones = [...this.byPhone.entries()].filter(([number]) => number.includes(wanted)).sort((a, b) => (b[1].at(-1)?.at ?? 0) - (a[1].at(-1)?.at ?? 0));
+      return c.html(
+        page("Phones", html`<form><label>Number contains <input name="q" value="${wanted}"></label> <button>Find</button></form>
+        <p>${phones.length} phones, ${this.texts.size} texts.</p><table><tr><th>Phone</th><th>Texts</th><th>Last</th></tr>
+        ${phones.slice(0, 100).map(([number, texts]) => html`<tr><td><a href="/phone/${encodeURIComponent(number)}">${number}</a></td><td>${texts.length}</td><td>${townTime(texts.at(-1)?.at ?? 0)}</td></tr>`)}</table>`),
+      );
+    });
+    app.get("/phone/:number", (c) => {
+      const number = c.req.param("number");
+      const texts = this.phone(number);
+      const partner = texts.findLast(({ direction }) => direction === "out")?.from ?? "";
+      return c.html(
+        page(`Phone ${number}`, html`${texts.map((text) => html`<div class="bubble ${text.direction === "out" ? "in" : "out"}"><small>${text.direction === "out" ? `from ${text.from}` : "written here"} · ${townTime(text.at)}</small><br>${linkify(text.body)}</div>`)}
+        <form class="card" method="post"><input type="hidden" name="to" value="${partner}"><label>Write to ${partner}<br><textarea name="body" required></textarea></label><br><button>Send</button></form>`),
+      );
+    });
+    app.post("/phone/:number", async (c) => {
+      const form = await c.req.parseBody();
+      const number = c.req.param("number");
+      if (String(form.body ?? "").trim() && form.to) await this.write(number, String(form.to), String(form.body));
+      return c.redirect(`/phone/${encodeURIComponent(number)}`, 303);
+    });
+    app.get("/report", (c) => c.json({ distinct: this.texts.size, repeats: this.repeats }));
+    app.post("/faults", async (c) => {
+      const rule = faultInput.safeParse(await c.req.json().catch(() => null));
+      if (!rule.success) return c.json({ error: rule.error.issues[0].message }, 422);
+      this.faults.add(rule.data);
+      return c.json(this.faults.list());
+    });
+    app.delete("/faults", (c) => {
+      this.faults.clear();
+      return c.json([]);
+    });
+    return app;
+  }
+
+  async start(): Promise<void> {
+    this.http = serve({ fetch: this.app().fetch, port: this.options.port, hostname: "127.0.0.1" });
+  }
+
+  async stop(): Promise<void> {
+    this.http?.close();
+    await this.journal.close();
+  }
+}

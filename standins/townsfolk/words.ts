@@ -1,0 +1,60 @@
+import { pick } from "./chance";
+
+/** What people in Merrow Bay say. `{it}` is whom or what the visit was about. */
+
+export type Trade = "vets" | "driving" | "piano" | "stove";
+
+type Bank = { good: string[]; warm: string[]; bad: string[]; sore: string[] };
+
+const BANKS: Record<Trade, Bank> = {
+  vets: {
+    good: [
+      "{it} was seen on time and came home wagging.",
+      "The vet took ten minutes to explain every step, and {it} hardly noticed the needle.",
+      "They rang the next morning to ask how {it} was doing.",
+      "The nurses got down on the floor with {it} until the shaking stopped.",
+      "Clear about what it would cost before anything was done.",
+      "{it} is an old grump and they were patient all the same.",
+      "We were fitted in the same afternoon, and {it} is eating again.",
+    ],
+    warm: ["I would not take {it} anywhere else.", "Kind people who know their work.", "Worth the drive from the far side of town.", "A calm place, even on a full morning.", "Thank you all."],
+    bad: [
+      "We waited fifty minutes past our slot and nobody told us why. {it} was shaking by the end.",
+      "The bill was double the estimate and nobody had rung to ask.",
+      "I rang four times about {it}'s results before anyone called back.",
+      "The waiting room was so full that {it} and a large dog ended up nose to nose.",
+      "I felt hurried out. I still do not know what the tablets are for.",
+      "The desk had no note of our booking, and we were sent home and called back.",
+    ],
+    sore: ["The vet herself was kind, so it hurts to write this.", "It was not like this two years ago.", "I only want somebody to tell me what happened.", "Lovely staff, but this has to be better."],
+  },
+  driving: {
+    good: ["Passed first time, and the mock tests were harder than the real one.", "My instructor never once raised his voice, even on the ring road.", "Lessons started on the minute and the app of excuses stayed shut.", "I was terrified of roundabouts. I am not any more."],
+    warm: ["Patient and funny.", "I told all my friends at school.", "Thank you for not giving up on me."],
+    bad: ["Three lessons were moved the night before.", "Half the hour went on picking up somebody else.", "I was told off in front of another learner."],
+    sore: ["I paid for ten and would like to talk about the rest.", "The car was good, at least."],
+  },
+  piano: {
+    good: ["The old upright sings again.", "He found the buzz that two others had missed.", "On time, careful with the floor, and the tuning has held for months."],
+    warm: ["A pleasure to listen to him work.", "Fair price for good hands."],
+    bad: ["The top octave drifted within a week.", "Nobody came and nobody called."],
+    sore: ["I would like it looked at again."],
+  },
+  stove: {
+    good: ["Not a speck of soot on the carpet.", "Explained what the cracked brick meant and what could wait.", "Came when he said, swept both flues and showed me the photos."],
+    warm: ["We burn better wood now, too.", "Will have them back next autumn."],
+    bad: ["There was soot on the cream sofa.", "The morning slot turned into half past four."],
+    sore: ["The work itself was sound."],
+  },
+};
+
+/** A few sentences for a rating of 1 to 5. */
+export function say(trade: Trade, rating: number, it: string | null, chance: () => number): string {
+  const bank = BANKS[trade];
+  const sentences = rating >= 4 ? [pick(bank.good, chance), ...(chance() < 0.6 ? [pick(bank.warm, chance)] : [])] : [pick(bank.bad, chance), ...(chance() < 0.5 ? [pick(bank.sore, chance)] : [])];
+  const named = it ?? (trade === "vets" ? "our dog" : "it");
+  return sentences
+    .join(" ")
+    .replaceAll("{it}", named)
+    .replace(/(^|[.!?] )([a-z])/g, (_, before: string, letter: string) => before + letter.toUpperCase());
+}
