@@ -46,7 +46,7 @@ export async function seedDemo({ town, waypostUrl, waypostSecret, historyDays = 
   let at = start;
   for (let day = dayNumber(toLocal(ZONE, start)); at < DEMO_NOW; day++) {
     const evening = Math.min(fromLocal(ZONE, day * DAY + 19.5 * HOUR), DEMO_NOW);
-    await skipAhead(town, at, evening);
+    await skipAhead(town, at, evening, DAY);
     at = evening;
     await setDemoClock(at, DEMO_NOW, start);
     const isFinal = at > DEMO_NOW - 1.5 * DAY;

@@ -10,11 +10,12 @@ import { demoClock } from "./tables";
 
 export type DemoClockState = { now: number; skippingTo: number | null; skipFrom: number | null };
 
-let tests: number | null = null;
+/** Set while the time stands still: by a test, or in the process that moves the demo clock. */
+let standing: number | null = null;
 
 /** Now, as everything in the program understands it. */
 export async function now(): Promise<number> {
-  if (tests !== null) return tests;
+  if (standing !== null) return standing;
   if (!environment().ESTIMA_DEMO) return Date.now();
   return (await demoClockState()).now;
 }
@@ -26,7 +27,7 @@ export function realTime(): number {
 
 /** Fixes the time for tests that do not go through the demo clock; null lets it run again. */
 export function fixTimeForTests(at: number | null): void {
-  tests = at;
+  standing = at;
 }
 
 /** What the demo clock shows. */
@@ -39,6 +40,7 @@ export async function demoClockState(): Promise<DemoClockState> {
 
 /** Puts the demo clock to `at`; with `skippingTo` it stands there until it is set again without. */
 export async function setDemoClock(at: number, skippingTo: number | null = null, skipFrom: number | null = null): Promise<void> {
+  standing = skippingTo === null ? null : at;
   const values = { at, since: Date.now(), skippingTo, skipFrom };
   await database().insert(demoClock).values({ id: 1, ...values }).onConflictDoUpdate({ target: demoClock.id, set: values });
 }

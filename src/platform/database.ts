@@ -1,6 +1,5 @@
 import { type SQL, sql } from "drizzle-orm";
 import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
-import type { PgTransaction } from "drizzle-orm/pg-core";
 import { Pool } from "pg";
 import { environment } from "./environment";
 
@@ -8,7 +7,7 @@ type Kept = { pool: Pool; db: NodePgDatabase };
 const kept = globalThis as typeof globalThis & { estimaDatabase?: Kept };
 
 /** A transaction that sees one client's rows, and no others. */
-export type Tx = Parameters<Parameters<NodePgDatabase["transaction"]>[0]>[0] & PgTransaction<never, never, never>;
+export type Tx = Omit<NodePgDatabase, "transaction" | "$client">;
 
 /** Whose rows a piece of work may touch. `requireAccess` makes one for a person, `workFor` one for the worker. */
 export type Scope = { readonly clientId: string };
@@ -34,12 +33,28 @@ export function database(): NodePgDatabase {
 }
 
 /** The only door to a client's rows: row-level security shows this client's and nobody else's while `work` runs. */
-export function withClient<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Promise<T> {
-  return connect().db.transaction(async (tx) => {
-    await tx.execute(sql`select set_config('estima.client', ${scope.clientId}, true)`);
-    return work(tx as Tx);
-  });
+export async function withClient<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Promise<T> {
+  if (!UUID.test(scope.clientId)) throw new Error("Not a client.");
+  const connection = await connect().pool.connect();
+  let broken: Error | undefined;
+  try {
+    // One round trip for both; the identifier was checked to be nothing but one.
+    await connection.query(`begin; select set_config('estima.client', '${scope.clientId}', true)`);
+    const result = await work(drizzle(connection) as unknown as Tx);
+    await connection.query("commit");
+    return result;
+  } catch (error) {
+    await connection.query("rollback").catch((failure: Error) => {
+      broken = failure;
+    });
+    throw error;
+  } finally {
+    // A connection that could not even roll back is not handed to anybody else.
+    connection.release(broken);
+  }
 }
+
+const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 /** The scope of background work for one client. */
 export function workFor(clientId: string): Scope {

@@ -25,23 +25,38 @@ export async function examineClaimed({ clientId, visitIds }: VisitClaim): Promis
   await withClient(scope, (tx) => examineVisits(tx, scope, visitIds, now));
 }
 
-/** Does all that is due now, here, until nothing is left. For the demo clock, the seed and the tests. */
-export async function doAllDue(options: { collect?: boolean } = {}): Promise<{ examined: number; handed: number }> {
+/** Does all that is due now, here, until nothing is left. For the seed and the tests. */
+export async function doAllDue(): Promise<{ examined: number; handed: number }> {
   const done = { examined: 0, handed: 0 };
   for (;;) {
     const now = await clockNow();
-    const visits = await claimVisits(now, 500);
-    for (const claim of visits) {
-      await examineClaimed(claim);
-      done.examined += claim.visitIds.length;
-    }
-    const messages: Claim[] = await claimDue(now, 200);
-    if (messages.length > 0) await deliver(messages);
-    done.handed += messages.length;
-    if (visits.length === 0 && messages.length === 0) break;
+    const examined = await examineDue(now);
+    const handed = await sendDue(now);
+    done.examined += examined;
+    done.handed += handed;
+    if (examined === 0 && handed === 0) break;
   }
-  if (options.collect !== false) for (const { clientId, listingId } of await claimListings(await clockNow())) await collect(clientId, listingId);
+  await collectDue(await clockNow());
   return done;
+}
+
+/** Examines the visits that are due; gives how many. */
+export async function examineDue(now: number): Promise<number> {
+  const claims = await claimVisits(now, 500);
+  for (const claim of claims) await examineClaimed(claim);
+  return claims.reduce((sum, { visitIds }) => sum + visitIds.length, 0);
+}
+
+/** Sends a batch of the messages that are due; gives how many it claimed. */
+export async function sendDue(now: number): Promise<number> {
+  const claims: Claim[] = await claimDue(now, 200);
+  if (claims.length > 0) await deliver(claims);
+  return claims.length;
+}
+
+/** Collects the reviews of the listings whose turn it is. */
+export async function collectDue(now: number): Promise<void> {
+  for (const { clientId, listingId } of await claimListings(now)) await collect(clientId, listingId);
 }
 
 /** When the next message or visit falls due, over all clients. */

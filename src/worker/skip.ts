@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { setDemoClock } from "@/platform/clock";
 import { environment } from "@/platform/environment";
-import { doAllDue, nextDue } from "./due";
+import { collectDue, doAllDue, examineDue, nextDue, sendDue } from "./due";
 
 /** How the demo clock's skip reaches the simulated town: over HTTP, or in the same process for the seed. */
 export type TownLink = { advance(now: number, stands: boolean): Promise<{ next: number | null; acted: number }> };
@@ -24,27 +24,37 @@ export const townOverHttp: TownLink = {
 
 /**
  * Moves the demo clock from `from` to `to`, stopping at every instant at which something is due: a visit's end, a
- * message, a deed of the townsfolk. What is due happens then and there, in the order of time.
+ * message, a deed of the townsfolk. What is due happens then and there, in the order of time. On the way reviews are
+ * collected every `collectEvery` milliseconds, and once more at the end.
  */
-export async function skipAhead(town: TownLink, from: number, to: number, progress?: (at: number) => void): Promise<void> {
+export async function skipAhead(town: TownLink, from: number, to: number, collectEvery = 3_600_000): Promise<void> {
   let at = from;
+  let collectedAt = from;
   let townNext = (await town.advance(at, true)).next;
-  await doAllDue({ collect: false });
   for (;;) {
     const due = await nextDue();
     const next = Math.min(due.message ?? to, due.visit ?? to, townNext ?? to, to);
-    // Due rows that were claimed by a worker now gone lie in the past: step on, they are taken over when the claim ends.
-    at = next > at ? next : Math.min(to, at + 60_000);
+    if (next > at) at = next;
+    // Due rows that a worker now gone had claimed lie in the past: step on, they are taken over when the claim ends.
+    else if ((await doDue(due, at)) === 0) at = Math.min(to, at + 60_000);
     await setDemoClock(at, to, from);
-    await doAllDue({ collect: false });
-    const told = await town.advance(at, true);
-    townNext = told.next;
-    progress?.(at);
+    await doDue(due, at);
+    townNext = (await town.advance(at, true)).next;
+    if (at - collectedAt >= collectEvery) {
+      await collectDue(at);
+      collectedAt = at;
+    }
     if (at >= to) break;
   }
   await doAllDue();
   await setDemoClock(to);
   await town.advance(to, false);
+}
+
+async function doDue(due: { message: number | null; visit: number | null }, at: number): Promise<number> {
+  const examined = due.visit !== null && due.visit <= at ? await examineDue(at) : 0;
+  const handed = due.message !== null && due.message <= at ? await sendDue(at) : 0;
+  return examined + handed;
 }
 
 /** Where "to the next message" leads: one minute past the next message that is planned, or null. */

@@ -5,7 +5,7 @@ import { readBounded } from "@/platform/hooks";
 import { isWelcome } from "@/platform/publicLimit";
 import { optOutByLink, optOutOf } from "../sending";
 import { AnswerPage, LostPage, OptOutPage, SCRIPT } from "./page";
-import { followSite, leaveWords, noteFollowed, rate, viewAnswer } from "./service";
+import { followSite, leaveWords, rate, viewAnswer } from "./service";
 
 /**
  * The customer's addresses as plain HTTP: `/a/<token>[.<step>]` with `/rate`, `/words` and `/site/<listing>` below it, and
@@ -38,6 +38,7 @@ async function readForm(request: Request): Promise<URLSearchParams | null> {
   return text === null ? null : new URLSearchParams(text);
 }
 
+const stepInput = z.string().regex(/^[0-5]$/).transform(Number);
 const ratingInput = z.coerce.number().int().min(1).max(5);
 const wordsInput = z.string().trim().min(1, "Write a few words first, or close this page.").max(5000, "Please keep it under 5,000 characters.");
 
@@ -45,37 +46,46 @@ const wordsInput = z.string().trim().min(1, "Write a few words first, or close t
 export async function handleAnswerRequest(request: Request, path: string[]): Promise<Response> {
   const [token, stepText] = (path[0] ?? "").split(".");
   if (!(await isWelcome(`a ${token}`, LIMIT_PER_MINUTE, 60))) return html(<LostPage />, 429);
-  const view = await viewAnswer(token);
-  if (!view) return html(<LostPage />, 404);
-  const page = (extra: { wrong?: string; typed?: string; preselect?: number | null; changing?: boolean } = {}, status = 200) =>
-    html(<AnswerPage view={view} preselect={extra.preselect ?? null} wrong={extra.wrong ?? null} typed={extra.typed ?? ""} changing={extra.changing ?? false} />, status);
 
   if (request.method === "GET" || request.method === "HEAD") {
     if (path.length > 1) return goTo(`/a/${token}`);
-    const step = z.coerce.number().int().min(0).max(5).safeParse(stepText);
-    if (request.method === "GET" && step.success && stepText) await noteFollowed(token, step.data);
+    const step = stepInput.safeParse(stepText);
     const query = new URL(request.url).searchParams;
-    return page({ preselect: ratingInput.safeParse(query.get("r") ?? undefined).data ?? null, changing: query.get("change") === "1" });
+    return page(token, {
+      opened: request.method === "GET" && step.success ? step.data : null,
+      preselect: ratingInput.safeParse(query.get("r") ?? undefined).data ?? null,
+      changing: query.get("change") === "1",
+    });
   }
   if (request.method !== "POST") return new Response("Method not allowed", { status: 405, headers: { allow: "GET, HEAD, POST" } });
   const form = await readForm(request);
-  if (!form) return page({ wrong: "That was too long to send. Please shorten it." }, 413);
+  if (!form) return page(token, { wrong: "That was too long to send. Please shorten it." }, 413);
   if (path[1] === "rate") {
     const rating = ratingInput.safeParse(form.get("rating") ?? undefined);
-    if (!rating.success) return page({ wrong: "Please tap one of the five.", changing: true }, 422);
-    await rate(token, rating.data);
-    return goTo(`/a/${token}`);
+    if (!rating.success) return page(token, { wrong: "Please tap one of the five.", changing: true }, 422);
+    return (await rate(token, rating.data)) ? goTo(`/a/${token}`) : lost();
   }
   if (path[1] === "words") {
     const words = wordsInput.safeParse(form.get("words") ?? "");
-    if (!words.success) return page({ wrong: words.error.issues[0].message, typed: form.get("words") ?? "" }, 422);
-    await leaveWords(token, words.data);
-    return goTo(`/a/${token}`);
+    if (!words.success) return page(token, { wrong: words.error.issues[0].message, typed: form.get("words") ?? "" }, 422);
+    return (await leaveWords(token, words.data)) ? goTo(`/a/${token}`) : lost();
   }
   if (path[1] === "site" && z.uuid().safeParse(path[2]).success) {
     const address = await followSite(token, path[2]);
-    return address ? goTo(address) : html(<LostPage />, 404);
+    return address ? goTo(address) : lost();
   }
+  return lost();
+}
+
+type Shown = { opened?: number | null; wrong?: string; typed?: string; preselect?: number | null; changing?: boolean };
+
+async function page(token: string, shown: Shown, status = 200): Promise<Response> {
+  const view = await viewAnswer(token, shown.opened ?? null);
+  if (!view) return lost();
+  return html(<AnswerPage view={view} preselect={shown.preselect ?? null} wrong={shown.wrong ?? null} typed={shown.typed ?? ""} changing={shown.changing ?? false} />, status);
+}
+
+function lost(): Promise<Response> {
   return html(<LostPage />, 404);
 }
 

@@ -21,9 +21,21 @@ export type AnswerView = {
   doors: OpenedDoors<Listing> | null;
 };
 
-/** Looks up a customer's link; null when it leads nowhere. */
-export async function viewAnswer(token: string): Promise<AnswerView | null> {
-  return withAsk(token, (tx, scope, askId) => loadView(tx, scope, token, askId));
+/**
+ * Looks up a customer's link; null when it leads nowhere. `openedStep` notes that the page behind that message was
+ * opened, which stops nothing: a mail scanner may have been there.
+ */
+export async function viewAnswer(token: string, openedStep: number | null = null): Promise<AnswerView | null> {
+  return withAsk(token, async (tx, scope, askId) => {
+    if (openedStep !== null) {
+      const at = new Date(await clockNow()).toISOString();
+      await tx
+        .update(messages)
+        .set({ followedAt: sql`coalesce(${messages.followedAt}, ${at})` })
+        .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, askId), eq(messages.step, openedStep)));
+    }
+    return loadView(tx, scope, token, askId);
+  });
 }
 
 async function withAsk<T>(token: string, work: (tx: Tx, scope: Scope, askId: string) => Promise<T>): Promise<T | null> {
@@ -50,17 +62,6 @@ async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Pro
     followed: followed.map(({ id }) => id),
     doors: answer?.rating ? openDoors(mode, threshold, answer.rating, sites) : null,
   };
-}
-
-/** Notes that the page behind a message was opened. It stops nothing: a mail scanner may have been there. */
-export async function noteFollowed(token: string, step: number): Promise<void> {
-  await withAsk(token, async (tx, scope, askId) => {
-    const now = await clockNow();
-    await tx
-      .update(messages)
-      .set({ followedAt: sql`coalesce(${messages.followedAt}, ${new Date(now).toISOString()})` })
-      .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, askId), eq(messages.step, step)));
-  });
 }
 
 /** Keeps a rating and stops the ask. Giving it again changes it; a double tap counts once. */

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull } from "drizzle-orm";
+import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
 import type { Scope, Tx } from "@/platform/database";
 import { calendarOf, type Setting } from "../clients";
@@ -22,9 +22,11 @@ export async function loadContexts(tx: Tx, scope: Scope, askIds: string[], forUp
     .innerJoin(plans, eq(plans.id, asks.planId))
     .innerJoin(people, eq(people.id, asks.personId))
     .innerJoin(visits, eq(visits.id, asks.visitId))
-    .where(and(eq(asks.clientId, scope.clientId), inArray(asks.id, askIds)))
+    .where(and(eq(asks.clientId, sql.placeholder("clientId")), sql`${asks.id} = any(${sql.placeholder("ids")})`))
     .orderBy(asks.id);
-  return forUpdate ? query.for("update", { of: asks }) : query;
+  // Planned once per connection: this join over four guarded tables takes longer to plan than to run.
+  const prepared = forUpdate ? query.for("update", { of: asks }).prepare("asks_locked") : query.prepare("asks_seen");
+  return prepared.execute({ clientId: scope.clientId, ids: askIds });
 }
 
 /** Open asks of a person, oldest first. */

@@ -1,4 +1,5 @@
-import { asc, eq } from "drizzle-orm";
+import { getTableColumns, type SQL, sql } from "drizzle-orm";
+import type { PgTable } from "drizzle-orm/pg-core";
 import type { SendCalendar } from "@/core/time/sendHours";
 import { parseDay } from "@/core/time/zone";
 import type { Tx } from "@/platform/database";
@@ -20,17 +21,40 @@ export type Setting = {
   listings: Listing[];
 };
 
-/** Loads the current client's setting. Throws when the transaction is inside no client. */
+/** Loads the current client's setting, in one statement. Throws when the transaction is inside no client. */
 export async function loadSetting(tx: Tx): Promise<Setting> {
-  const [client] = await tx.select().from(clients);
-  if (!client) throw new Error("No such client.");
+  const all = <T>(table: SQL, order: SQL) => sql<T[]>`coalesce((select json_agg(t order by ${order}) from ${table} t), '[]')`;
+  const [row] = await tx
+    .select({
+      client: clients,
+      branches: all<RawRow>(sql`branches`, sql`t.position, t.id`),
+      services: all<RawRow>(sql`services`, sql`t.name`),
+      team: all<RawRow>(sql`team_members`, sql`t.name`),
+      listings: all<RawRow>(sql`listings`, sql`t.position, t.id`),
+    })
+    .from(clients)
+    .prepare("setting")
+    .execute();
+  if (!row) throw new Error("No such client.");
   return {
-    client,
-    branches: await tx.select().from(branches).where(eq(branches.clientId, client.id)).orderBy(asc(branches.position)),
-    services: await tx.select().from(services).where(eq(services.clientId, client.id)).orderBy(asc(services.name)),
-    team: await tx.select().from(teamMembers).where(eq(teamMembers.clientId, client.id)).orderBy(asc(teamMembers.name)),
-    listings: await tx.select().from(listings).where(eq(listings.clientId, client.id)).orderBy(asc(listings.position)),
+    client: row.client,
+    branches: row.branches.map((raw) => fromRaw<Branch>(branches, raw)),
+    services: row.services.map((raw) => fromRaw<Service>(services, raw)),
+    team: row.team.map((raw) => fromRaw<TeamMember>(teamMembers, raw)),
+    listings: row.listings.map((raw) => fromRaw<Listing>(listings, raw)),
   };
+}
+
+type RawRow = Record<string, unknown>;
+
+/** A row as the database writes it in JSON, with the names and types of the code. */
+function fromRaw<Row>(table: PgTable, raw: RawRow): Row {
+  return Object.fromEntries(
+    Object.entries(getTableColumns(table)).map(([name, column]) => {
+      const value = raw[column.name];
+      return [name, value === null || value === undefined ? null : column.mapFromDriverValue(value)];
+    }),
+  ) as Row;
 }
 
 /** When messages of a branch may leave, with its country's public holidays for the years around `now`. */

@@ -41,14 +41,14 @@ export async function deliver(claims: Claim[]): Promise<void> {
   for (const claim of claims) byClient.set(claim.clientId, [...(byClient.get(claim.clientId) ?? []), claim]);
   for (const [clientId, own] of byClient) {
     const scope = workFor(clientId);
-    const outgoing = await withClient(scope, (tx) => prepare(tx, scope, own));
+    const { outgoing, setting } = await withClient(scope, (tx) => prepare(tx, scope, own));
     if (outgoing.length === 0) continue;
     const handed = await handOverAll(outgoing);
-    await withClient(scope, (tx) => settle(tx, scope, outgoing, handed));
+    await withClient(scope, (tx) => settle(tx, scope, setting, outgoing, handed));
   }
 }
 
-async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<Outgoing[]> {
+async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoing: Outgoing[]; setting: Setting }> {
   const now = await clockNow();
   const setting = await loadSetting(tx);
   const ids = claims.map(({ messageId }) => messageId);
@@ -90,7 +90,7 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<Outgoing[
   }
   await writeChanges(tx, changes);
   await planNext(tx, scope, setting, moved, now);
-  return outgoing;
+  return { outgoing, setting };
 }
 
 /** The message filled in, when its ask still says that it leaves now; else null. */
@@ -153,9 +153,8 @@ export function replyAddress(sender: string, messageId: string): string {
   return `${sender.slice(0, at)}+${messageId}.${tagFor("reply", messageId)}${sender.slice(at)}`.toLowerCase();
 }
 
-async function settle(tx: Tx, scope: Scope, outgoing: Outgoing[], handed: Handed[]): Promise<void> {
+async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing[], handed: Handed[]): Promise<void> {
   const now = await clockNow();
-  const setting = await loadSetting(tx);
   const ids = outgoing.map(({ message }) => message.id);
   const contexts = await loadContexts(tx, scope, outgoing.flatMap(({ ask }) => ask?.id ?? []), true);
   const byAsk = new Map(contexts.map((context) => [context.ask.id, context]));
@@ -246,9 +245,11 @@ async function markSent(tx: Tx, scope: Scope, sentAsks: { id: string; sentCount:
       where a.id = d.id and a.client_id = ${scope.clientId}`);
   }
   const own = eq(people.clientId, scope.clientId);
-  if (sentTo.length > 0) await tx.update(people).set({ lastMessageAt: now }).where(and(own, inArray(people.id, sentTo.map(({ id }) => id))));
-  const asked = sentTo.filter(({ first }) => first).map(({ id }) => id);
-  if (asked.length > 0) await tx.update(people).set({ lastAskedAt: now }).where(and(own, inArray(people.id, asked)));
+  for (const first of [true, false]) {
+    const ids = sentTo.filter((one) => one.first === first).map(({ id }) => id);
+    if (ids.length === 0) continue;
+    await tx.update(people).set({ lastMessageAt: now, ...(first ? { lastAskedAt: now } : {}) }).where(and(own, inArray(people.id, ids)));
+  }
 }
 
 async function markBounced(tx: Tx, scope: Scope, bounced: { personId: string; channel: Message["channel"] }[], now: number): Promise<void> {

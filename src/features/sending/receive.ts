@@ -67,8 +67,6 @@ async function noteReceipt(messageId: string, what: "delivered" | "bounced", rea
   if (!scope) return false;
   return withClient(scope, async (tx) => {
     const now = await clockNow();
-    const [before] = await tx.select().from(messages).where(eq(messages.id, messageId));
-    if (!before) return false;
     // A receipt may overtake our own note that the message was sent.
     if (what === "delivered") {
       await tx
@@ -77,6 +75,8 @@ async function noteReceipt(messageId: string, what: "delivered" | "bounced", rea
         .where(and(eq(messages.id, messageId), inArray(messages.state, ["sending", "sent", "delivered"])));
       return true;
     }
+    const [before] = await tx.select().from(messages).where(eq(messages.id, messageId));
+    if (!before) return false;
     const contexts = before.askId ? await loadContexts(tx, scope, [before.askId], true) : [];
     await tx
       .update(messages)
