@@ -5,6 +5,7 @@ import { Webhook } from "standardwebhooks";
 export class HookSender {
   private readonly webhook: Webhook;
   private readonly waiting = new Set<Promise<void>>();
+  private readonly receipts = new Set<Promise<void>>();
   failed = 0;
 
   constructor(
@@ -14,11 +15,12 @@ export class HookSender {
     this.webhook = new Webhook(Buffer.from(secret).toString("base64"));
   }
 
-  /** Hands one event over; resolves once it was taken or given up after `tries`. */
+  /** Hands one event over; resolves once it was taken or given up after `tries`. Receipts are nothing that anybody waits for. */
   send(type: string, data: Record<string, unknown>, tries = 5): Promise<void> {
     const delivery = this.deliver(JSON.stringify({ type, data }), `msg_${randomUUID()}`, tries);
-    this.waiting.add(delivery);
-    return delivery.finally(() => this.waiting.delete(delivery));
+    const list = type.endsWith(".delivered") ? this.receipts : this.waiting;
+    list.add(delivery);
+    return delivery.finally(() => list.delete(delivery));
   }
 
   private async deliver(body: string, id: string, tries: number): Promise<void> {
@@ -46,8 +48,8 @@ export class HookSender {
     this.failed += 1;
   }
 
-  /** Resolves when nothing is on its way any more. */
-  async settled(): Promise<void> {
-    while (this.waiting.size > 0) await Promise.all(this.waiting);
+  /** Resolves when nothing that Estima acts on is on its way any more; with `receipts`, nothing at all. */
+  async settled(receipts = false): Promise<void> {
+    while (this.waiting.size > 0 || (receipts && this.receipts.size > 0)) await Promise.all([...this.waiting, ...(receipts ? this.receipts : [])]);
   }
 }

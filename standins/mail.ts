@@ -90,7 +90,7 @@ export class MailStandIn {
       this.hooks?.send("mail.bounced", { reference, reason: "550 The mailbox is full and was given up" });
       return;
     }
-    if (!this.faults.take(to, ["drop receipt"])) this.hooks?.send("mail.delivered", { reference });
+    if (!this.faults.take(to, ["drop receipt"])) this.hooks?.send("mail.delivered", { reference, at: new Date(mail.at).toISOString() });
     this.options.onMail?.(mail);
   }
 

@@ -94,7 +94,7 @@ export class TextStandIn {
       if (fault === "time out") return new Promise<Response>(() => {});
       if (this.faults.take(to, ["late bounce"])) this.hooks?.send("text.undelivered", { reference, reason: "The phone could not be reached" });
       else {
-        if (!this.faults.take(to, ["drop receipt"])) this.hooks?.send("text.delivered", { reference });
+        if (!this.faults.take(to, ["drop receipt"])) this.hooks?.send("text.delivered", { reference, at: new Date(this.options.clock.now()).toISOString() });
         this.options.onText?.(text);
       }
       return c.json({ id: text.id }, 202);

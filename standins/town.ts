@@ -77,9 +77,9 @@ export class Town {
     return { next: this.folk.next(), acted };
   }
 
-  /** Resolves when no receipt or incoming message is on its way to Estima any more. */
-  async settled(): Promise<void> {
-    await Promise.all([this.mail.hooks?.settled(), this.texts.hooks?.settled()]);
+  /** Resolves when no bounce or incoming message is on its way to Estima any more; with `receipts`, no receipt either. */
+  async settled(receipts = false): Promise<void> {
+    await Promise.all([this.mail.hooks?.settled(receipts), this.texts.hooks?.settled(receipts)]);
   }
 
   private app(): Hono {
@@ -117,7 +117,7 @@ export class Town {
   }
 
   async stop(): Promise<void> {
-    await this.settled();
+    await this.settled(true);
     this.http?.close();
     await Promise.all([this.mail.stop(), this.texts.stop(), this.waypost.stop(), this.folk.close()]);
   }

@@ -1,3 +1,5 @@
+import type { Role } from "@/core/access/roles";
+import { DEMO_SEATS } from "@/features/demo";
 import type { Trade } from "../../standins/townsfolk/words";
 
 /** Who there is in the demo. Everything and everybody here is made up; phones and domains are those kept for fiction. */
@@ -8,15 +10,14 @@ export const DEMO_NOW = Date.UTC(2026, 10, 24, 14, 5);
 export const HISTORY_DAYS = 60;
 export const AHEAD_DAYS = 14;
 export const SEED = 20261124;
-export const DEMO_PASSWORD = "merrow-bay-demo";
 export const AGENCY = "Larkspur & Vane";
 
-export const SEATS = [
-  { id: "demo-operator", name: "Iris Vane", email: "iris@larkspur.example", role: "agency", client: null },
-  { id: "demo-manager", name: "Maud Ellery", email: "maud@bramblelane.example", role: "manager", client: "bramble-lane-vets" },
-  { id: "demo-desk", name: "Jonah Pell", email: "desk@bramblelane.example", role: "desk", client: "bramble-lane-vets" },
+/** The seats offered in one click, one more that only signs in by password, and one that may only read. */
+export const SEATS: { id: string; name: string; email: string; role: Role; client: string | null }[] = [
+  ...DEMO_SEATS,
   { id: "demo-piano", name: "Corin Teale", email: "corin@copperline.example", role: "manager", client: "copperline-piano-care" },
-] as const;
+  { id: "demo-reader", name: "Ada Brock", email: "reader@bramblelane.example", role: "reader", client: "bramble-lane-vets" },
+];
 
 export type DemoClient = {
   slug: string;

@@ -6,6 +6,7 @@ import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { weekOf } from "@/core/time/sendHours";
 import { handleAnswerRequest, handleOptOutRequest } from "@/features/answers";
 import { branches, clients, listings, services, teamMembers } from "@/features/clients";
+import { DEMO_PASSWORD } from "@/features/demo";
 import { people } from "@/features/people";
 import { plans, starterRules } from "@/features/plans";
 import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/sending";
@@ -20,7 +21,7 @@ import { skipAhead } from "@/worker/skip";
 import type { Town } from "../../standins/town";
 import { placeKey } from "../../standins/waypost";
 import { book, populate } from "./population";
-import { AGENCY, CLIENTS, DEMO_NOW, DEMO_PASSWORD, type DemoClient, HISTORY_DAYS, SEATS, SEED, ZONE } from "./scenario";
+import { AGENCY, CLIENTS, DEMO_NOW, type DemoClient, HISTORY_DAYS, SEATS, SEED, ZONE } from "./scenario";
 import { actAsStaff } from "./staff";
 
 export type SeedOptions = { town: Town; waypostUrl: string; waypostSecret: string; historyDays?: number; say?: (line: string) => void };

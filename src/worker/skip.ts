@@ -57,7 +57,3 @@ async function doDue(due: { message: number | null; visit: number | null }, at: 
   return examined + handed;
 }
 
-/** Where "to the next message" leads: one minute past the next message that is planned, or null. */
-export async function nextMessageAt(): Promise<number | null> {
-  return (await nextDue()).message;
-}

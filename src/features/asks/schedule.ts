@@ -5,7 +5,7 @@ import { newId } from "@/platform/columns";
 import type { Scope, Tx } from "@/platform/database";
 import { calendarOf, type Setting } from "../clients";
 import { messages } from "../messages";
-import { type AskContext, nextOf } from "./contexts";
+import { type AskContext, loadContexts, nextOf } from "./contexts";
 import { type AskEnd, asks } from "./tables";
 
 const END_WORDS: Record<AskEnd, string> = {
@@ -114,4 +114,20 @@ export function sayStop(stop: Stop): string {
 /** What an ask's end says about its messages. */
 export function sayEnd(end: AskEnd): string {
   return END_WORDS[end];
+}
+
+/**
+ * Works out anew what every open ask of the client does next: after its plan, its hours or its state changed.
+ * Messages that are being handed over are left alone.
+ */
+export async function replanAll(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<number> {
+  const open = await tx
+    .select({ id: asks.id })
+    .from(asks)
+    .where(and(eq(asks.clientId, scope.clientId), sql`${asks.stop} is null and ${asks.ended} is null`));
+  for (let index = 0; index < open.length; index += 500) {
+    const contexts = await loadContexts(tx, scope, open.slice(index, index + 500).map(({ id }) => id), true);
+    await planNext(tx, scope, setting, contexts, now);
+  }
+  return open.length;
 }

@@ -1,2 +1,3 @@
+export * from "./queries";
 export * from "./service";
 export { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "./tables";

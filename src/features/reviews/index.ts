@@ -1,2 +1,3 @@
+export * from "./queries";
 export * from "./service";
 export { reviews } from "./tables";

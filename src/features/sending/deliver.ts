@@ -225,7 +225,7 @@ async function writeChanges(tx: Tx, changes: Change[]): Promise<void> {
   const data = changes.map((change) => ({ ...change, sentAt: time(change.sentAt), endedAt: time(change.endedAt), dueAt: time(change.dueAt) }));
   await tx.execute(sql`
     update messages m set
-      state = d.state, channel = coalesce(d.channel, m.channel), reason = coalesce(d.reason, m.reason),
+      state = case when d.state = 'sent' and m.delivered_at is not null then 'delivered' else d.state end, channel = coalesce(d.channel, m.channel), reason = coalesce(d.reason, m.reason),
       address = coalesce(d.address, m.address), subject = coalesce(d.subject, m.subject), body = coalesce(d.body, m.body),
       parts = coalesce(d.parts, m.parts), attempts = coalesce(d.attempts, m.attempts),
       gateway_id = coalesce(d."gatewayId", m.gateway_id), sent_at = coalesce(d."sentAt", m.sent_at),

@@ -15,7 +15,12 @@ import { people, peopleWithPhone, type Person } from "../people";
 
 /** What comes back from the gateways: receipts, bounces, and what customers write. All of it may come twice. */
 
-const receipt = z.object({ reference: z.uuid(), reason: z.string().max(300).optional() });
+const receipt = z.object({
+  reference: z.uuid(),
+  reason: z.string().max(300).optional(),
+  /** When it happened, where the gateway says so. */
+  at: z.iso.datetime({ offset: true }).transform((text) => Date.parse(text)).optional(),
+});
 
 const textEvent = z.discriminatedUnion("type", [
   z.object({ type: z.literal("text.delivered"), data: receipt }),
@@ -43,7 +48,7 @@ export async function handleTextHook(request: Request): Promise<Response> {
   if (!event.success) return problem(422, z.prettifyError(event.error));
   const { type, data } = event.data;
   if (type === "text.received") return Response.json({ kept: await receiveText(data) });
-  return Response.json({ kept: await noteReceipt(data.reference, type === "text.delivered" ? "delivered" : "bounced", data.reason) });
+  return Response.json({ kept: await noteReceipt(data, type === "text.delivered" ? "delivered" : "bounced") });
 }
 
 /** Answers `POST /hooks/mail`. */
@@ -54,7 +59,7 @@ export async function handleMailHook(request: Request): Promise<Response> {
   if (!event.success) return problem(422, z.prettifyError(event.error));
   const { type, data } = event.data;
   if (type === "mail.received") return Response.json({ kept: await receiveMail(data) });
-  return Response.json({ kept: await noteReceipt(data.reference, type === "mail.delivered" ? "delivered" : "bounced", data.reason) });
+  return Response.json({ kept: await noteReceipt(data, type === "mail.delivered" ? "delivered" : "bounced") });
 }
 
 async function clientOfMessage(messageId: string): Promise<Scope | null> {
@@ -62,16 +67,16 @@ async function clientOfMessage(messageId: string): Promise<Scope | null> {
   return row?.client ? workFor(row.client) : null;
 }
 
-async function noteReceipt(messageId: string, what: "delivered" | "bounced", reason?: string): Promise<boolean> {
+async function noteReceipt({ reference: messageId, reason, at }: z.output<typeof receipt>, what: "delivered" | "bounced"): Promise<boolean> {
   const scope = await clientOfMessage(messageId);
   if (!scope) return false;
   return withClient(scope, async (tx) => {
     const now = await clockNow();
-    // A receipt may overtake our own note that the message was sent.
+    // A receipt may overtake our own note that the message was sent: `settle` then finds it delivered already.
     if (what === "delivered") {
       await tx
         .update(messages)
-        .set({ deliveredAt: sql`coalesce(${messages.deliveredAt}, ${new Date(now).toISOString()})`, state: sql`case when ${messages.state} = 'sent' then 'delivered' else ${messages.state} end` })
+        .set({ deliveredAt: sql`coalesce(${messages.deliveredAt}, ${new Date(at ?? now).toISOString()})`, state: sql`case when ${messages.state} = 'sent' then 'delivered' else ${messages.state} end` })
         .where(and(eq(messages.id, messageId), inArray(messages.state, ["sending", "sent", "delivered"])));
       return true;
     }

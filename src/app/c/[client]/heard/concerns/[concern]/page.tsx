@@ -1,0 +1,125 @@
+import Link from "next/link";
+import { notFound } from "next/navigation";
+import { z } from "zod";
+import { may } from "@/core/access/roles";
+import { obstacle } from "@/core/asks/reach";
+import { sayPhone } from "@/core/contacts/phone";
+import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
+import { CONCERN_OUTCOMES, viewConcern } from "@/features/concerns";
+import { AnswerForm, CloseForm, OneClick } from "@/features/concerns/parts/ConcernForms.client";
+import { STATE_WORDS } from "@/features/messages";
+import { addressesOf, nameOf } from "@/features/people";
+import { LiveRefresh } from "@/features/shell";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { Bars } from "@/ui/Bars";
+import { Note, Page } from "@/ui/Page";
+
+export const metadata = { title: "Concern" };
+
+type Props = { params: Promise<{ client: string; concern: string }> };
+
+export default async function ConcernPage({ params }: Props) {
+  const { client, concern: id } = await params;
+  const access = await requireAccess(client, "look");
+  if (!z.uuid().safeParse(id).success) notFound();
+  const now = await clockNow();
+  const seen = await withClient(access, (tx) => viewConcern(tx, access, id));
+  if (!seen) notFound();
+  const { concern, person, letters } = seen;
+  const { slug, zone, role } = access.seat;
+  const name = nameOf(person);
+  const mayAnswer = may(role, "answer concerns");
+  const addresses = addressesOf(person);
+  const channels = [
+    ...(obstacle(addresses, "text") === null && person.phone ? [{ channel: "text" as const, to: sayPhone(person.phone) }] : []),
+    ...(obstacle(addresses, "email") === null && person.email ? [{ channel: "email" as const, to: person.email }] : []),
+  ];
+  const title =
+    concern.state === "closed"
+      ? `${name}: ${concern.outcome}.`
+      : concern.answeredAt
+        ? `${name} has been answered. Is it put right?`
+        : concern.answerBy < now
+          ? `${name} has waited too long for an answer.`
+          : `${name} is waiting for an answer until ${sayWhen(zone, concern.answerBy, now).replace("today at ", "")}.`;
+  return (
+    <Page
+      margin={
+        <>
+          <Note title="The visit">
+            <p>
+              <b>
+                {seen.about ? `${seen.about}, ` : ""}
+                {seen.service.toLowerCase()}
+              </b>{" "}
+              at {seen.branch}
+              {seen.member ? ` with ${seen.member}` : ""}, {sayMoment(zone, seen.endsAt, now)}.
+            </p>
+            <p>
+              <Link href={`/c/${slug}/people/${person.id}`}>The whole story of {name}</Link>
+            </p>
+          </Note>
+          <Note title="Who sees to it">
+            <p>{concern.takenBy ? <><b>{concern.takenBy}</b> took it {concern.takenAt ? sayAgo(concern.takenAt, now) : ""}.</> : "Nobody has taken it yet."}</p>
+            {mayAnswer && concern.state === "new" ? <OneClick slug={slug} id={id} deed="take" /> : null}
+          </Note>
+          <Note title="What they were shown">
+            <p>Their rating led to the private form first; the review sites stood below it. Whatever you write here goes to {name} alone.</p>
+          </Note>
+        </>
+      }
+    >
+      <LiveRefresh seconds={10} />
+      <p className="mb-1 text-[14px]">
+        <Link href={`/c/${slug}/heard`} className="button-quiet -ml-2">
+          ← Heard
+        </Link>
+      </p>
+      <h1 className="title">{title}</h1>
+      <blockquote className="mt-5">
+        <p className="said !text-[24px] !leading-[1.4]">“{concern.words}”</p>
+        <footer className="text-second mt-2 flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
+          {concern.rating ? <Bars rating={concern.rating} /> : null}
+          <span>
+            {name}, {sayMoment(zone, concern.openedAt, now)}
+          </span>
+        </footer>
+      </blockquote>
+      {letters.length > 0 ? (
+        <ol className="mt-7 space-y-3" aria-label="Letters to and fro">
+          {letters.map((letter) => (
+            <li key={letter.id} className={`max-w-[620px] ${letter.direction === "out" ? "ml-auto" : ""}`}>
+              <div className={`rounded-[12px] border px-4 py-3 [overflow-wrap:anywhere] ${letter.direction === "out" ? "border-rule bg-sheet" : "border-edge bg-mulberry-tint"}`}>
+                <p className={letter.direction === "in" ? "said" : "whitespace-pre-wrap"}>{letter.body}</p>
+              </div>
+              <p className={`text-second mt-1 text-[13px] ${letter.direction === "out" ? "text-right" : ""}`}>
+                {letter.direction === "out" ? `${letter.writtenBy ?? "You"}, by ${letter.channel}, ${STATE_WORDS[letter.state]}` : `${name}, by ${letter.channel}`} · {sayMoment(zone, letter.sentAt ?? letter.createdAt, now)}
+                {["bounced", "failed"].includes(letter.state) ? ` · ${letter.reason}` : ""}
+              </p>
+            </li>
+          ))}
+        </ol>
+      ) : null}
+      {mayAnswer && concern.state !== "closed" ? (
+        <>
+          <section className="sheet mt-7 p-5" aria-label="Answer">
+            <AnswerForm slug={slug} id={id} channels={channels} name={person.given || name} />
+          </section>
+          <section className="mt-7" aria-label="Close">
+            <CloseForm slug={slug} id={id} outcomes={CONCERN_OUTCOMES} />
+          </section>
+        </>
+      ) : null}
+      {concern.state === "closed" ? (
+        <div className="border-rule mt-7 flex flex-wrap items-center justify-between gap-3 border-t pt-5">
+          <p>
+            Closed by <b>{concern.closedBy}</b> {concern.closedAt ? sayAgo(concern.closedAt, now) : ""}: {concern.outcome}.{concern.outcomeNote ? ` “${concern.outcomeNote}”` : ""}
+          </p>
+          {mayAnswer ? <OneClick slug={slug} id={id} deed="reopen" /> : null}
+        </div>
+      ) : null}
+    </Page>
+  );
+}

@@ -1,0 +1,21 @@
+import type { Metadata } from "next";
+import type { ReactNode } from "react";
+import { Masthead } from "@/features/shell";
+import { requireAccess } from "@/platform/access";
+
+type Props = { params: Promise<{ client: string }>; children: ReactNode };
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const { seat } = await requireAccess((await params).client, "look");
+  return { title: { default: seat.name, template: `%s · ${seat.name} · Estima` } };
+}
+
+export default async function ClientLayout({ params, children }: Props) {
+  const access = await requireAccess((await params).client, "look");
+  return (
+    <>
+      <Masthead access={access} />
+      <div className="pb-[60px] wide:pb-0">{children}</div>
+    </>
+  );
+}

@@ -1,0 +1,3 @@
+import { handleMailHook } from "@/features/sending";
+
+export const POST = (request: Request) => handleMailHook(request);

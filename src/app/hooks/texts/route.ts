@@ -1,0 +1,3 @@
+import { handleTextHook } from "@/features/sending";
+
+export const POST = (request: Request) => handleTextHook(request);

@@ -1,0 +1,15 @@
+import Link from "next/link";
+
+export default function NotFound() {
+  return (
+    <main className="mx-auto max-w-[560px] px-6 py-20">
+      <h1 className="title">Not found.</h1>
+      <p className="lead">There is nothing at this address, or it is not open to you.</p>
+      <p className="mt-6">
+        <Link href="/" className="button">
+          Go to Today
+        </Link>
+      </p>
+    </main>
+  );
+}

@@ -1,0 +1,41 @@
+"use server";
+
+import { APIError } from "better-auth/api";
+import { headers } from "next/headers";
+import { redirect } from "next/navigation";
+import { z } from "zod";
+import { normaliseEmail } from "@/core/contacts/email";
+import { demoSeat } from "@/features/demo";
+import { auth } from "@/platform/auth";
+import { isWelcome } from "@/platform/publicLimit";
+import { type ActionResult, refusal } from "@/ui/result";
+
+const credentials = z.object({
+  email: z.string().max(254).transform((text, context) => normaliseEmail(text) ?? (context.addIssue({ code: "custom", message: "This is not an email address." }), z.NEVER)),
+  password: z.string().min(1, "Write your password.").max(200, "That is too long for a password."),
+});
+
+/** Signs in with email and password. Eight tries a minute for an address; what was wrong is not told apart. */
+export async function signIn(_before: ActionResult, form: FormData): Promise<ActionResult> {
+  const parsed = credentials.safeParse({ email: form.get("email") ?? "", password: form.get("password") ?? "" });
+  if (!parsed.success) return refusal(parsed.error);
+  return enter(parsed.data.email, parsed.data.password);
+}
+
+/** Takes one of the demo's seats. Only in demo mode. */
+export async function takeSeat(_before: ActionResult, form: FormData): Promise<ActionResult> {
+  const seat = demoSeat(String(form.get("seat") ?? ""));
+  if (!seat) return { ok: false, message: "There is no such demo seat." };
+  return enter(seat.email, seat.password, false);
+}
+
+async function enter(email: string, password: string, limited = true): Promise<ActionResult> {
+  if (limited && !(await isWelcome(`sign-in ${email}`, 8, 60))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+  try {
+    await auth().api.signInEmail({ body: { email, password }, headers: await headers() });
+  } catch (error) {
+    if (error instanceof APIError) return { ok: false, message: "This email and password do not go together." };
+    throw error;
+  }
+  redirect("/");
+}

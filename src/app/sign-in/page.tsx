@@ -1,0 +1,31 @@
+import { DEMO_SEATS } from "@/features/demo";
+import { environment } from "@/platform/environment";
+import { DemoSeats, SignInForm } from "./SignInForms.client";
+
+export const metadata = { title: "Sign in" };
+
+export default function SignIn() {
+  const isDemo = environment().ESTIMA_DEMO;
+  return (
+    <main className="mx-auto grid min-h-dvh w-full max-w-[1060px] items-center gap-12 px-6 py-12 md:grid-cols-2">
+      <div>
+        <p className="font-title text-mulberry text-[30px] font-bold">Estima</p>
+        <h1 className="title mt-6">Ask how it went, at the right moment.</h1>
+        <p className="lead max-w-[40ch]">Happy customers find the way to the review sites, unhappy ones to somebody who can put it right.</p>
+        <blockquote className="said border-mulberry mt-8 border-l-[3px] pl-4">“They rang the next morning to ask how Biscuit was doing.”</blockquote>
+      </div>
+      <div className="sheet p-6 sm:p-8">
+        {isDemo ? (
+          <>
+            <h2 className="mb-3 text-[19px] font-semibold">Take a seat in the demo</h2>
+            <DemoSeats seats={DEMO_SEATS.map(({ id, name, says }) => ({ id, name, says }))} />
+            <h2 className="border-rule mt-7 mb-3 border-t pt-6 text-[19px] font-semibold">Or sign in</h2>
+          </>
+        ) : (
+          <h2 className="mb-3 text-[19px] font-semibold">Sign in</h2>
+        )}
+        <SignInForm />
+      </div>
+    </main>
+  );
+}

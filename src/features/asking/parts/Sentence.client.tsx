@@ -1,0 +1,41 @@
+"use client";
+
+import { Popover } from "radix-ui";
+import { type ReactNode, useState } from "react";
+import { ActionForm } from "@/ui/ActionForm.client";
+import type { ActionResult } from "@/ui/result";
+
+type Action = (before: ActionResult, form: FormData) => Promise<ActionResult>;
+
+/** The underlined part of a sentence: opens a small form, keeps on its button, and closes. */
+export function Sentence({ words, label, action, wide = false, children }: { words: ReactNode; label: string; action: Action | null; wide?: boolean; children: (error: (field: string) => ReactNode) => ReactNode }) {
+  const [open, setOpen] = useState(false);
+  if (!action) return <b>{words}</b>;
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="words-link rounded-[3px] text-left" aria-label={`${label}: change`}>
+        {words}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content sideOffset={6} collisionPadding={12} className={`border-edge bg-sheet text-ink z-40 max-h-[80vh] overflow-y-auto rounded-[12px] border p-5 ${wide ? "w-[min(560px,94vw)]" : "w-[min(340px,94vw)]"}`}>
+          <p className="font-title mb-3 text-[16px] font-semibold">{label}</p>
+          <ActionForm action={action} onDone={() => setOpen(false)}>
+            {({ pending, error }) => (
+              <>
+                {children(error)}
+                <div className="mt-4 flex gap-2">
+                  <button type="submit" className="button-main" disabled={pending}>
+                    {pending ? "Keeping ..." : "Keep"}
+                  </button>
+                  <Popover.Close className="button" type="button">
+                    Leave as it was
+                  </Popover.Close>
+                </div>
+              </>
+            )}
+          </ActionForm>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

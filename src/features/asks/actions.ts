@@ -1,0 +1,226 @@
+"use server";
+
+import { and, desc, eq, gte, inArray, isNull, lte, or } from "drizzle-orm";
+import { revalidatePath } from "next/cache";
+import { z } from "zod";
+import { sayReason } from "@/core/asks/examine";
+import { sayPhone } from "@/core/contacts/phone";
+import { sayAgo, sayWhen } from "@/core/time/say";
+import { DAY } from "@/core/time/zone";
+import { type Access, requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { type Tx, withClient } from "@/platform/database";
+import { type ActionResult, refusal } from "@/ui/result";
+import { loadSetting, type Setting } from "../clients";
+import { answerLink, composeAsk } from "../messages";
+import { keepPerson, nameOf, people, type Person, personInput, searchPeople } from "../people";
+import { recordVisit, type Visit, visits } from "../visits";
+import { nextOf, wordingFacts } from "./contexts";
+import { askByHand, considerByHand } from "./decide";
+import { whySentence } from "./schedule";
+import { asks } from "./tables";
+
+/** A person to pick, with the visit that an ask would be about. */
+export type Candidate = {
+  id: string;
+  name: string;
+  reach: string;
+  last: string | null;
+  serviceId: string | null;
+  branchId: string | null;
+  teamMemberId: string | null;
+  about: string | null;
+  visitId: string | null;
+  canText: boolean;
+};
+
+/** People to ask: those of today's visits who were not asked, or whoever matches what is typed. */
+export async function findToAsk(slug: string, typed: string): Promise<Candidate[]> {
+  const access = await requireAccess(slug, "ask");
+  const query = z.string().max(100).catch("").parse(typed);
+  const now = await clockNow();
+  return withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    const found = query.trim() ? await searchPeople(tx, query, 12) : await latelyHere(tx, access, now);
+    if (found.length === 0) return [];
+    const last = await tx
+      .selectDistinctOn([visits.personId])
+      .from(visits)
+      .where(and(eq(visits.clientId, access.clientId), inArray(visits.personId, found.map(({ id }) => id)), lte(visits.endsAt, now), inArray(visits.outcome, ["finished", "booked"])))
+      .orderBy(visits.personId, desc(visits.endsAt));
+    return found.map((person) => candidate(person, last.find((visit) => visit.personId === person.id), setting, now));
+  });
+}
+
+async function latelyHere(tx: Tx, access: Access, now: number): Promise<Person[]> {
+  const rows = await tx
+    .select({ person: people })
+    .from(visits)
+    .innerJoin(people, eq(people.id, visits.personId))
+    .where(
+      and(
+        eq(visits.clientId, access.clientId),
+        gte(visits.endsAt, now - DAY),
+        lte(visits.endsAt, now),
+        or(isNull(visits.decision), eq(visits.reason, "plan paused")),
+        inArray(visits.outcome, ["finished", "booked"]),
+      ),
+    )
+    .orderBy(desc(visits.endsAt))
+    .limit(8);
+  if (rows.length > 0) return rows.map(({ person }) => person);
+  const recent = await tx
+    .select({ person: people })
+    .from(visits)
+    .innerJoin(people, eq(people.id, visits.personId))
+    .where(and(eq(visits.clientId, access.clientId), lte(visits.endsAt, now), eq(visits.outcome, "finished")))
+    .orderBy(desc(visits.endsAt))
+    .limit(8);
+  return [...new Map(recent.map(({ person }) => [person.id, person])).values()];
+}
+
+function candidate(person: Person, visit: Visit | undefined, setting: Setting, now: number): Candidate {
+  const service = setting.services.find(({ id }) => id === visit?.serviceId)?.name.toLowerCase();
+  return {
+    id: person.id,
+    name: nameOf(person),
+    reach: [person.phone && sayPhone(person.phone), person.email].filter(Boolean).join(" · ") || "no address",
+    last: visit && service ? `${visit.about ? `${visit.about}, ` : ""}${service}, ${sayAgo(visit.endsAt, now)}` : null,
+    serviceId: visit?.serviceId ?? null,
+    branchId: visit?.branchId ?? null,
+    teamMemberId: visit?.teamMemberId ?? null,
+    about: visit?.about ?? null,
+    visitId: visit && visit.endsAt > now - 2 * DAY ? visit.id : null,
+    canText: person.phoneTakesTexts && !person.textOptedOutAt && !person.textBouncedAt,
+  };
+}
+
+const askInput = z.object({
+  personId: z.union([z.uuid(), z.literal("new")]),
+  name: z.string().max(200).default(""),
+  phone: z.string().max(60).default(""),
+  email: z.string().max(254).default(""),
+  serviceId: z.uuid("Choose the service."),
+  branchId: z.uuid("Choose the branch."),
+  teamMemberId: z.union([z.literal("").transform(() => null), z.uuid()]).nullish(),
+  about: z.string().trim().max(60, "Keep this under 60 characters.").default(""),
+  visitId: z.uuid().nullish(),
+  channel: z.enum(["text", "email"]),
+  requestKey: z.uuid(),
+});
+export type AskForm = z.input<typeof askInput>;
+
+export type AskPreview =
+  | { ok: true; channel: "text" | "email"; to: string; subject: string | null; body: string; parts: number | null; leaves: string; why: string; advice: string[]; then: string }
+  | { ok: false; message: string; fields?: Record<string, string> };
+
+/** What would be sent to this person, when it would leave and why then. Nothing is kept. */
+export async function previewAsk(slug: string, typed: AskForm): Promise<AskPreview> {
+  const access = await requireAccess(slug, "ask");
+  const form = askInput.safeParse(typed);
+  if (!form.success) return { ...refusal(form.error), ok: false } as AskPreview;
+  const now = await clockNow();
+  return withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    const person = await personOf(tx, access, setting, form.data, now);
+    if (!("id" in person)) return person;
+    const visit = visitFor(form.data, person.id, access.clientId, now);
+    const { plan, verdict } = await considerByHand(tx, access, setting, visit, person, now);
+    if (!verdict.asked) return { ok: false, message: refusalWords(person, verdict) };
+    if (!plan) return { ok: false, message: "There is no plan yet that could ask." };
+    const ask = { ...emptyAsk, id: visit.id, clientId: access.clientId, planId: plan.id, personId: person.id, visitId: visit.id, branchId: visit.branchId, anchorAt: now, byHand: true, chosenChannel: form.data.channel, createdAt: now };
+    const context = { ask, plan, person, visit };
+    const next = nextOf(context, setting, now);
+    if (next.kind === "held") return { ok: false, message: "The plan is paused. Resume it under Asking, then ask." };
+    if (next.kind !== "send") return { ok: false, message: next.outcome === "never open" ? "The send hours never open. Set them under Asking." : "No address reaches this person." };
+    const words = composeAsk(plan.rules.steps[0], next.channel, wordingFacts(context, setting), answerLink("xxxxxxxxxxxxxx", 0));
+    const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
+    return {
+      ok: true,
+      channel: next.channel,
+      to: next.channel === "email" ? (person.email ?? "") : sayPhone(person.phone ?? ""),
+      ...words,
+      leaves: next.at <= now ? "now" : sayWhen(zone, next.at, now),
+      why: whySentence(context, setting, next, now),
+      advice: verdict.advice.map(({ rule, value }) => `${sayReason(rule)}: ${value}`),
+      then: plan.rules.steps.length > 1 ? `If there is no answer, ${plan.rules.steps.length - 1 === 1 ? "one follow-up goes" : `${plan.rules.steps.length - 1} follow-ups go`} out after it.` : "There is no follow-up.",
+    };
+  });
+}
+
+/** Asks this person. The same request key asks once, however often it is sent. */
+export async function confirmAsk(slug: string, typed: AskForm): Promise<Exclude<ActionResult, null> & { personId?: string }> {
+  const access = await requireAccess(slug, "ask");
+  const form = askInput.safeParse(typed);
+  if (!form.success) return refusal(form.error);
+  const now = await clockNow();
+  const result = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    let personId = form.data.personId;
+    if (personId === "new") {
+      const values = personInput(setting.client.country).safeParse(form.data);
+      if (!values.success) return refusal(values.error);
+      personId = (await keepPerson(tx, access, values.data, now)).person.id;
+    }
+    const [person] = await tx.select().from(people).where(and(eq(people.clientId, access.clientId), eq(people.id, personId)));
+    if (!person) return { ok: false as const, message: "This person is not there any more." };
+    if (!belongs(setting, form.data)) return { ok: false as const, message: "This service or branch is not there any more. Close this and open it again." };
+    const [known] = form.data.visitId ? await tx.select().from(visits).where(and(eq(visits.clientId, access.clientId), eq(visits.id, form.data.visitId), eq(visits.personId, personId))) : [];
+    const visit =
+      known ??
+      (await recordVisit(tx, access, access.user.name, { ...form.data, personId, endsAt: now, outcome: "finished", about: form.data.about }, now, "asked by hand"));
+    const asked = await askByHand(tx, access, { visit: { ...visit, outcome: visit.outcome === "booked" ? "finished" : visit.outcome }, channel: form.data.channel, who: access.user.name, requestKey: form.data.requestKey, now });
+    // Nothing is kept of an ask that was refused, not even the visit.
+    if ("refused" in asked) throw new Refused(refusalWords(person, asked.refused));
+    return { ok: true as const, message: `${nameOf(person)} will be asked.`, personId };
+  }).catch((error: unknown) => {
+    if (error instanceof Refused) return { ok: false as const, message: error.message };
+    throw error;
+  });
+  if (result.ok) revalidatePath(`/c/${slug}`, "layout");
+  return result;
+}
+
+class Refused extends Error {}
+
+function belongs(setting: Setting, form: z.output<typeof askInput>): boolean {
+  return (
+    setting.services.some(({ id }) => id === form.serviceId) &&
+    setting.branches.some(({ id }) => id === form.branchId) &&
+    (!form.teamMemberId || setting.team.some(({ id }) => id === form.teamMemberId))
+  );
+}
+
+async function personOf(tx: Tx, access: Access, setting: Setting, form: z.output<typeof askInput>, now: number): Promise<Person | Extract<AskPreview, { ok: false }>> {
+  if (form.personId !== "new") {
+    const [person] = await tx.select().from(people).where(and(eq(people.clientId, access.clientId), eq(people.id, form.personId)));
+    return person ?? { ok: false, message: "This person is not there any more." };
+  }
+  const values = personInput(setting.client.country).safeParse(form);
+  if (!values.success) return { ...refusal(values.error), ok: false } as Extract<AskPreview, { ok: false }>;
+  const { email, phone, given, family } = values.data;
+  const same = [email ? eq(people.email, email) : null, phone ? eq(people.phone, phone.number) : null].filter((each) => each !== null);
+  const [known] = await tx.select().from(people).where(and(eq(people.clientId, access.clientId), or(...same))).limit(1);
+  return known ?? { ...emptyPerson, id: form.requestKey, clientId: access.clientId, given, family, email, phone: phone?.number ?? null, phoneTakesTexts: phone?.canText ?? false, createdAt: now };
+}
+
+const emptyPerson: Person = {
+  id: "", clientId: "", given: "", family: "", email: null, emailBouncedAt: null, emailOptedOutAt: null, phone: null, phoneTakesTexts: false, textBouncedAt: null,
+  textOptedOutAt: null, zone: null, tags: [], doNotAsk: null, note: "", lastAskedAt: null, lastMessageAt: null, lastReviewedAt: null, createdAt: 0, search: null,
+};
+
+const emptyAsk: typeof asks.$inferSelect = {
+  id: "", clientId: "", planId: "", personId: "", visitId: "", branchId: "", token: "", anchorAt: 0, byHand: true, askedBy: null, chosenChannel: null, sentCount: 0,
+  lastSentAt: null, stop: null, ended: null, endedAt: null, answeredAt: null, siteFollowedAt: null, trace: null, createdAt: 0, requestKey: null,
+};
+
+function visitFor(form: z.output<typeof askInput>, personId: string, clientId: string, now: number): Visit {
+  return {
+    id: form.requestKey, clientId, personId, branchId: form.branchId, serviceId: form.serviceId, teamMemberId: form.teamMemberId ?? null, about: form.about || null, endsAt: now, outcome: "finished",
+    source: "asked by hand", examineAt: null, decision: null, reason: null, trace: null, examinedAt: null, claimedUntil: null, createdAt: now, requestKey: form.requestKey,
+  };
+}
+
+function refusalWords(person: Person, verdict: { reason: Parameters<typeof sayReason>[0]; trace: { value: string }[] }): string {
+  return `${nameOf(person)} cannot be asked: ${sayReason(verdict.reason)} (${verdict.trace.at(-1)?.value}).`;
+}

@@ -1,0 +1,87 @@
+"use client";
+
+import { useState } from "react";
+import { ActionForm } from "@/ui/ActionForm.client";
+import { answer, close, reopen, take } from "../actions";
+
+/** One button that takes or reopens a concern. */
+export function OneClick({ slug, id, deed }: { slug: string; id: string; deed: "take" | "reopen" }) {
+  return (
+    <ActionForm action={(deed === "take" ? take : reopen).bind(null, slug, id)}>
+      {({ pending }) => (
+        <button type="submit" className={deed === "take" ? "button-main" : "button"} disabled={pending}>
+          {deed === "take" ? "Take it" : "Open it again"}
+        </button>
+      )}
+    </ActionForm>
+  );
+}
+
+/** The answer to the customer, by text or email. */
+export function AnswerForm({ slug, id, channels, name }: { slug: string; id: string; channels: { channel: "text" | "email"; to: string }[]; name: string }) {
+  const [requestKey, setRequestKey] = useState(() => crypto.randomUUID());
+  const [channel, setChannel] = useState(channels[0]?.channel ?? "text");
+  if (channels.length === 0) return <p className="bg-ochre-tint text-ochre-deep rounded-[9px] px-4 py-3">No address reaches {name}. Mend it in their details, or ring them.</p>;
+  return (
+    <ActionForm key={requestKey} action={answer.bind(null, slug, id)} onDone={() => setRequestKey(crypto.randomUUID())}>
+      {({ pending, error }) => (
+        <>
+          <input type="hidden" name="requestKey" value={requestKey} />
+          <label className="label" htmlFor="answer-words">
+            Write to {name}
+          </label>
+          <textarea id="answer-words" name="words" rows={4} className="field" />
+          {error("words")}
+          <div className="mt-2.5 flex flex-wrap items-center justify-between gap-3">
+            <fieldset className="flex flex-wrap gap-x-5 gap-y-1">
+              <legend className="sr-only">By</legend>
+              {channels.map((one) => (
+                <label key={one.channel} className="flex min-h-[32px] items-center gap-2">
+                  <input type="radio" name="channel" value={one.channel} checked={channel === one.channel} onChange={() => setChannel(one.channel)} className="accent-mulberry" />
+                  {one.channel} to {one.to}
+                </label>
+              ))}
+            </fieldset>
+            <button type="submit" className="button-main" disabled={pending}>
+              {pending ? "Sending ..." : "Send"}
+            </button>
+          </div>
+        </>
+      )}
+    </ActionForm>
+  );
+}
+
+/** Closes a concern with its outcome. */
+export function CloseForm({ slug, id, outcomes }: { slug: string; id: string; outcomes: readonly string[] }) {
+  return (
+    <ActionForm action={close.bind(null, slug, id)} className="grid gap-3 sm:grid-cols-[220px_1fr_auto] sm:items-end">
+      {({ pending, error }) => (
+        <>
+          <div>
+            <label className="label" htmlFor="outcome">
+              How it ended
+            </label>
+            <select id="outcome" name="outcome" className="field" defaultValue="">
+              <option value="">choose</option>
+              {outcomes.map((outcome) => (
+                <option key={outcome}>{outcome}</option>
+              ))}
+            </select>
+            {error("outcome")}
+          </div>
+          <div>
+            <label className="label" htmlFor="outcome-note">
+              Note for the team
+            </label>
+            <input id="outcome-note" name="note" className="field" autoComplete="off" />
+            {error("note")}
+          </div>
+          <button type="submit" className="button" disabled={pending}>
+            Close it
+          </button>
+        </>
+      )}
+    </ActionForm>
+  );
+}

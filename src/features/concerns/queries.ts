@@ -1,0 +1,47 @@
+import { and, asc, count, desc, eq, ne, sql } from "drizzle-orm";
+import type { Scope, Tx } from "@/platform/database";
+import { branches, services, teamMembers } from "../clients";
+import { messages } from "../messages";
+import { people } from "../people";
+import { visits } from "../visits";
+import { concerns } from "./tables";
+
+/** Concerns with whom and what they are about: the open ones by what waits longest, or all of them, newest first. */
+export async function listConcerns(tx: Tx, scope: Scope, open: boolean) {
+  return tx
+    .select({ concern: concerns, person: people, about: visits.about, service: services.name, branch: branches.name, member: teamMembers.name })
+    .from(concerns)
+    .innerJoin(people, eq(people.id, concerns.personId))
+    .innerJoin(visits, eq(visits.id, concerns.visitId))
+    .innerJoin(services, eq(services.id, visits.serviceId))
+    .innerJoin(branches, eq(branches.id, concerns.branchId))
+    .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
+    .where(and(eq(concerns.clientId, scope.clientId), open ? ne(concerns.state, "closed") : undefined))
+    .orderBy(...(open ? [sql`${concerns.answeredAt} is not null`, asc(concerns.openedAt)] : [desc(concerns.openedAt)]))
+    .limit(100);
+}
+
+/** One concern with everything its page shows, and the letters to and fro, oldest first. */
+export async function viewConcern(tx: Tx, scope: Scope, id: string) {
+  const [row] = await tx
+    .select({ concern: concerns, person: people, about: visits.about, endsAt: visits.endsAt, service: services.name, branch: branches.name, member: teamMembers.name })
+    .from(concerns)
+    .innerJoin(people, eq(people.id, concerns.personId))
+    .innerJoin(visits, eq(visits.id, concerns.visitId))
+    .innerJoin(services, eq(services.id, visits.serviceId))
+    .innerJoin(branches, eq(branches.id, concerns.branchId))
+    .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
+    .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.id, id)));
+  if (!row) return null;
+  const letters = await tx.select().from(messages).where(and(eq(messages.clientId, scope.clientId), eq(messages.concernId, id))).orderBy(asc(messages.createdAt));
+  return { ...row, letters };
+}
+
+/** How many concerns are open, and how many there have been. */
+export async function countConcerns(tx: Tx, scope: Scope) {
+  const [row] = await tx
+    .select({ all: count(), open: sql<number>`count(*) filter (where ${concerns.state} <> 'closed')`.mapWith(Number), waiting: sql<number>`count(*) filter (where ${concerns.state} <> 'closed' and ${concerns.answeredAt} is null)`.mapWith(Number) })
+    .from(concerns)
+    .where(eq(concerns.clientId, scope.clientId));
+  return row;
+}

@@ -1,0 +1,43 @@
+import { and, asc, count, desc, eq, inArray, isNull, sql } from "drizzle-orm";
+import type { Scope, Tx } from "@/platform/database";
+import { branches, listings } from "../clients";
+import { reviews } from "./tables";
+
+export const REVIEWS_PAGE = 30;
+
+export type ReviewFilter = { waiting: boolean; site: string | null; branchId: string | null; before: { at: number; id: string } | null };
+
+/** Reviews with their listing. Those waiting come unhappiest and oldest first; all of them newest first. */
+export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
+  const where = [
+    eq(reviews.clientId, scope.clientId),
+    it.waiting ? and(inArray(reviews.replyState, ["none", "failed", "posting"]), isNull(reviews.deletedAt)) : undefined,
+    it.site ? eq(listings.site, it.site) : undefined,
+    it.branchId ? eq(reviews.branchId, it.branchId) : undefined,
+    it.before ? sql`(${reviews.writtenAt}, ${reviews.id}) < (${new Date(it.before.at).toISOString()}::timestamptz, ${it.before.id}::uuid)` : undefined,
+  ];
+  return tx
+    .select({ review: reviews, site: listings.site, url: listings.url, takesReplies: sql<boolean>`${listings.connector} is not null`, branch: branches.name })
+    .from(reviews)
+    .innerJoin(listings, eq(listings.id, reviews.listingId))
+    .innerJoin(branches, eq(branches.id, reviews.branchId))
+    .where(and(...where))
+    .orderBy(...(it.waiting ? [asc(reviews.rating), asc(reviews.writtenAt)] : [desc(reviews.writtenAt), desc(reviews.id)]))
+    .limit(it.waiting ? 100 : REVIEWS_PAGE + 1);
+}
+
+/** How many reviews there are and how many wait for a reply; how many of the last 30 days were answered. */
+export async function countReviews(tx: Tx, scope: Scope, since: number) {
+  const [row] = await tx
+    .select({
+      all: count(),
+      waiting: sql<number>`count(*) filter (where ${reviews.replyState} in ('none', 'failed', 'posting') and ${reviews.deletedAt} is null)`.mapWith(Number),
+      lately: sql<number>`count(*) filter (where ${reviews.writtenAt} >= ${new Date(since).toISOString()})`.mapWith(Number),
+      answered: sql<number>`count(*) filter (where ${reviews.writtenAt} >= ${new Date(since).toISOString()} and ${reviews.replyState} = 'posted')`.mapWith(Number),
+      medianHours: sql<number | null>`percentile_cont(0.5) within group (order by extract(epoch from ${reviews.repliedAt} - ${reviews.writtenAt}) / 3600) filter (where ${reviews.writtenAt} >= ${new Date(since).toISOString()} and ${reviews.repliedAt} is not null)`,
+    })
+    .from(reviews)
+    .where(eq(reviews.clientId, scope.clientId));
+  return row;
+}
+

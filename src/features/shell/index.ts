@@ -1,0 +1,2 @@
+export { LiveRefresh } from "./LiveRefresh.client";
+export { Masthead } from "./Masthead";

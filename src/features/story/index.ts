@@ -1,0 +1,1 @@
+export { type Story, storyOf } from "./queries";

@@ -1,0 +1,154 @@
+import { and, asc, count, desc, eq, gte, inArray, isNotNull, isNull, lt, ne, sql } from "drizzle-orm";
+import type { Reason } from "@/core/asks/examine";
+import { DAY } from "@/core/time/zone";
+import type { Scope, Tx } from "@/platform/database";
+import { answers } from "../answers";
+import { asks } from "../asks";
+import { branches, listings, services, teamMembers } from "../clients";
+import { concerns } from "../concerns";
+import { messages } from "../messages";
+import { people } from "../people";
+import { reviews } from "../reviews";
+import { visits } from "../visits";
+
+/** What Today shows, one question to the database each. Instants are milliseconds. `branchId` narrows to one branch. */
+export type Span = { from: number; to: number; branchId: string | null };
+
+const within = (column: typeof visits.endsAt, { from, to }: Span) => and(gte(column, from), lt(column, to));
+
+export async function visitsOfDay(tx: Tx, scope: Scope, span: Span) {
+  return tx
+    .select({ id: visits.id, at: visits.endsAt, outcome: visits.outcome, about: visits.about, personId: people.id, given: people.given, family: people.family, service: services.name })
+    .from(visits)
+    .innerJoin(people, eq(people.id, visits.personId))
+    .innerJoin(services, eq(services.id, visits.serviceId))
+    .where(and(eq(visits.clientId, scope.clientId), within(visits.endsAt, span), span.branchId ? eq(visits.branchId, span.branchId) : undefined, ne(visits.outcome, "cancelled")))
+    .orderBy(asc(visits.endsAt));
+}
+
+export async function messagesOfDay(tx: Tx, scope: Scope, span: Span) {
+  const at = sql<number>`coalesce(${messages.sentAt}, ${messages.dueAt})`.mapWith(messages.dueAt);
+  return tx
+    .select({ id: messages.id, at, channel: messages.channel, state: messages.state, step: messages.step, personId: people.id, given: people.given, family: people.family, rating: answers.rating, answeredAt: asks.answeredAt })
+    .from(messages)
+    .innerJoin(people, eq(people.id, messages.personId))
+    .leftJoin(asks, eq(asks.id, messages.askId))
+    .leftJoin(answers, eq(answers.askId, messages.askId))
+    .where(
+      and(
+        eq(messages.clientId, scope.clientId),
+        // Due at most a week before it was sent: keeps the index on due_at of use.
+        gte(messages.dueAt, span.from - 7 * DAY),
+        lt(messages.dueAt, span.to),
+        sql`coalesce(${messages.sentAt}, ${messages.dueAt}) >= ${new Date(span.from).toISOString()}`,
+        sql`coalesce(${messages.sentAt}, ${messages.dueAt}) < ${new Date(span.to).toISOString()}`,
+        eq(messages.direction, "out"),
+        inArray(messages.state, ["planned", "held", "sending", "sent", "delivered", "bounced", "failed"]),
+        span.branchId ? eq(messages.branchId, span.branchId) : undefined,
+      ),
+    )
+    .orderBy(at);
+}
+
+export async function goingOutNext(tx: Tx, scope: Scope, branchId: string | null, most: number) {
+  return tx
+    .select({ id: messages.id, at: messages.dueAt, channel: messages.channel, step: messages.step, reason: messages.reason, personId: people.id, given: people.given, family: people.family, about: visits.about, service: services.name, branch: branches.name })
+    .from(messages)
+    .innerJoin(people, eq(people.id, messages.personId))
+    .leftJoin(asks, eq(asks.id, messages.askId))
+    .leftJoin(visits, eq(visits.id, asks.visitId))
+    .leftJoin(services, eq(services.id, visits.serviceId))
+    .leftJoin(branches, eq(branches.id, messages.branchId))
+    .where(and(eq(messages.clientId, scope.clientId), eq(messages.state, "planned"), branchId ? eq(messages.branchId, branchId) : undefined))
+    .orderBy(asc(messages.dueAt), asc(messages.id))
+    .limit(most);
+}
+
+export async function leftOut(tx: Tx, scope: Scope, span: Span): Promise<{ reason: Reason; count: number }[]> {
+  const rows = await tx
+    .select({ reason: visits.reason, count: count() })
+    .from(visits)
+    .where(and(eq(visits.clientId, scope.clientId), within(visits.endsAt, span), eq(visits.decision, "left out"), span.branchId ? eq(visits.branchId, span.branchId) : undefined))
+    .groupBy(visits.reason)
+    .orderBy(desc(count()));
+  return rows.filter((row): row is { reason: Reason; count: number } => row.reason !== null);
+}
+
+/** Concerns that are not closed and unhappy reviews without a reply: who waits for somebody. */
+export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
+  const open = await tx
+    .select({ id: concerns.id, state: concerns.state, at: concerns.openedAt, answerBy: concerns.answerBy, answeredAt: concerns.answeredAt, takenBy: concerns.takenBy, words: concerns.words, rating: concerns.rating, given: people.given, family: people.family, about: visits.about, service: services.name, member: teamMembers.name })
+    .from(concerns)
+    .innerJoin(people, eq(people.id, concerns.personId))
+    .innerJoin(visits, eq(visits.id, concerns.visitId))
+    .innerJoin(services, eq(services.id, visits.serviceId))
+    .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
+    .where(and(eq(concerns.clientId, scope.clientId), ne(concerns.state, "closed"), branchId ? eq(concerns.branchId, branchId) : undefined))
+    .orderBy(asc(concerns.answeredAt), asc(concerns.openedAt))
+    .limit(20);
+  const waiting = await tx
+    .select({ id: reviews.id, at: reviews.writtenAt, words: reviews.words, rating: reviews.rating, author: reviews.author, site: listings.site, branch: branches.name, replyState: reviews.replyState })
+    .from(reviews)
+    .innerJoin(listings, eq(listings.id, reviews.listingId))
+    .innerJoin(branches, eq(branches.id, reviews.branchId))
+    .where(and(eq(reviews.clientId, scope.clientId), inArray(reviews.replyState, ["none", "failed"]), isNull(reviews.deletedAt), lt(reviews.rating, 4), branchId ? eq(reviews.branchId, branchId) : undefined))
+    .orderBy(asc(reviews.rating), asc(reviews.writtenAt))
+    .limit(10);
+  return { open, waiting };
+}
+
+/** What went wrong by itself and needs a hand: messages given up, and listings that cannot be read. */
+export async function trouble(tx: Tx, scope: Scope, since: number) {
+  const [lost] = await tx
+    .select({ failed: sql<number>`count(*) filter (where ${messages.state} = 'failed')`.mapWith(Number), bounced: sql<number>`count(*) filter (where ${messages.state} = 'bounced')`.mapWith(Number) })
+    .from(messages)
+    .where(and(eq(messages.clientId, scope.clientId), inArray(messages.state, ["failed", "bounced"]), gte(messages.dueAt, since)));
+  const unread = await tx.select({ site: listings.site, error: listings.collectError }).from(listings).where(and(eq(listings.clientId, scope.clientId), isNotNull(listings.collectError)));
+  return { ...lost, unread };
+}
+
+/** How many were asked, answered and went on to write in public since an instant. */
+export async function tally(tx: Tx, scope: Scope, from: number, to: number) {
+  const own = eq(asks.clientId, scope.clientId);
+  const [sums] = await tx
+    .select({
+      asked: sql<number>`count(*) filter (where ${asks.sentCount} > 0)`.mapWith(Number),
+      answered: sql<number>`count(*) filter (where ${asks.answeredAt} is not null)`.mapWith(Number),
+      followed: sql<number>`count(*) filter (where ${asks.siteFollowedAt} is not null)`.mapWith(Number),
+    })
+    .from(asks)
+    .where(and(own, gte(asks.createdAt, from), lt(asks.createdAt, to)));
+  return sums;
+}
+
+/** Answers a day over the last days, for the small line in the margin. */
+export async function answersPerDay(tx: Tx, scope: Scope, zone: string, from: number): Promise<{ day: string; answered: number; asked: number }[]> {
+  const day = sql<string>`to_char(${asks.createdAt} at time zone ${zone}, 'YYYY-MM-DD')`;
+  return tx
+    .select({ day, asked: sql<number>`count(*)`.mapWith(Number), answered: sql<number>`count(${asks.answeredAt})`.mapWith(Number) })
+    .from(asks)
+    .where(and(eq(asks.clientId, scope.clientId), gte(asks.createdAt, from)))
+    .groupBy(sql`1`)
+    .orderBy(sql`1`);
+}
+
+/** The public average per site, and how many reviews it stands on. */
+export async function averages(tx: Tx, scope: Scope) {
+  return tx
+    .select({ site: listings.site, reviews: count(), average: sql<number>`avg(${reviews.rating})`.mapWith(Number) })
+    .from(reviews)
+    .innerJoin(listings, eq(listings.id, reviews.listingId))
+    .where(and(eq(reviews.clientId, scope.clientId), isNull(reviews.deletedAt)))
+    .groupBy(listings.site);
+}
+
+/** How many wait under Heard: for the number in the masthead. */
+export async function waitingCount(tx: Tx, scope: Scope): Promise<number> {
+  const [open] = await tx.select({ n: count() }).from(concerns).where(and(eq(concerns.clientId, scope.clientId), eq(concerns.state, "new")));
+  const [unanswered] = await tx
+    .select({ n: count() })
+    .from(reviews)
+    .where(and(eq(reviews.clientId, scope.clientId), inArray(reviews.replyState, ["none", "failed"]), isNull(reviews.deletedAt)));
+  return open.n + unanswered.n;
+}
+

@@ -1,0 +1,37 @@
+import type { ReactNode } from "react";
+
+/** The two columns of every page: what is so, and the margin that says why. Under 900 px the margin follows. */
+export function Page({ children, margin }: { children: ReactNode; margin?: ReactNode }) {
+  return (
+    <div className="mx-auto w-full max-w-[1280px] wide:grid wide:grid-cols-[minmax(0,1fr)_300px]">
+      <main id="main" className="px-4 pt-6 pb-12 sm:px-8">
+        {children}
+      </main>
+      {margin ? (
+        <aside aria-label="Worth knowing" className="border-rule border-t px-4 pt-6 pb-12 sm:px-8 wide:border-t-0 wide:border-l wide:px-6">
+          {margin}
+        </aside>
+      ) : null}
+    </div>
+  );
+}
+
+/** One thing the margin tells. */
+export function Note({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="border-rule border-b py-5 first:pt-0 last:border-0">
+      <h2 className="mb-1.5 text-[17px] font-semibold">{title}</h2>
+      <div className="text-second space-y-2 [&_b]:text-ink [&_a]:text-ink">{children}</div>
+    </section>
+  );
+}
+
+/** Said where there is nothing yet, with what to do about it. */
+export function Empty({ children, action }: { children: ReactNode; action?: ReactNode }) {
+  return (
+    <div className="border-rule text-second rounded-[12px] border border-dashed px-6 py-10 text-center">
+      <p>{children}</p>
+      {action ? <div className="mt-4">{action}</div> : null}
+    </div>
+  );
+}
