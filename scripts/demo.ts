@@ -39,6 +39,8 @@ try {
   const appUrl = await prepareDatabase(postgres.ownerUrl, local.secrets.app);
   const env = environmentFor(local, appUrl);
   const building = buildOnce(env);
+  // A build that fails while the seed runs is told at the end of both.
+  building.catch(() => {});
   if (isNew) {
     console.log("Two months pass in Merrow Bay, one due moment after the other. This takes two or three minutes ...");
     rmSync(join(local.home, "seeded"), { force: true });

@@ -17,7 +17,8 @@ export function populate(client: DemoClient, clientId: string, historyDays: numb
   return Array.from({ length: client.people }, (_, index) => {
     const given = pick(GIVEN, chance);
     const family = pick(FAMILY, chance);
-    const hasMobile = chance() < 0.72 && mobile <= client.mobiles[1];
+    // The fictional numbers are few: they are spread over everybody instead of given to whoever comes first.
+    const hasMobile = chance() < Math.min(0.75, (client.mobiles[1] - client.mobiles[0]) / client.people) && mobile <= client.mobiles[1];
     const hasLandline = !hasMobile && chance() < 0.25;
     const hasEmail = chance() < (hasMobile ? 0.66 : 0.93);
     const phone = hasMobile ? `+447700900${String(mobile++).padStart(3, "0")}` : hasLandline ? `+441134960${String(index % 1000).padStart(3, "0")}` : null;

@@ -62,7 +62,7 @@ export const CLIENTS: DemoClient[] = [
     ],
     team: ["Dr Hale", "Dr Reyne", "Dr Amari", "Nurse Lund", "Nurse Arkwright"],
     perDay: [40, 24, 0],
-    people: 1150,
+    people: 2600,
     mobiles: [0, 799],
     about: ["Biscuit", "Pip", "Juno", "Moss", "Tansy", "Otto", "Clover", "Barnaby", "Wren", "Pickle", "Hazel", "Rufus", "Maple", "Dot", "Bramley", "Nettle", "Figgy", "Toast", "Sable", "Minnow", "Comet", "Poppet", "Rolo", "Ember", "Thistle", "Badger", "Olive", "Scout", "Inky", "Teasel"],
   },

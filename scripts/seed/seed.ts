@@ -46,11 +46,12 @@ export async function seedDemo({ town, waypostUrl, waypostSecret, historyDays = 
 
   let at = start;
   for (let day = dayNumber(toLocal(ZONE, start)); at < DEMO_NOW; day++) {
-    const evening = Math.min(fromLocal(ZONE, day * DAY + 19.5 * HOUR), DEMO_NOW);
-    await skipAhead(town, at, evening, DAY);
-    at = evening;
+    const morning = Math.min(fromLocal(ZONE, (day + 1) * DAY + 9.5 * HOUR), DEMO_NOW);
+    await skipAhead(town, at, morning, DAY);
+    at = morning;
+    if (at === DEMO_NOW) break;
     await setDemoClock(at, DEMO_NOW, start);
-    const isFinal = at > DEMO_NOW - 1.5 * DAY;
+    const isFinal = at > DEMO_NOW - DAY;
     for (const client of CLIENTS) await actAsStaff(ids[client.slug], SEATS.find((seat) => seat.client === client.slug)?.name ?? "Iris Vane", isFinal);
     await doAllDue();
     if ((day - dayNumber(toLocal(ZONE, start))) % 10 === 9) say(`  ${Math.round((at - start) / DAY)} of ${historyDays} days have passed in Merrow Bay`);

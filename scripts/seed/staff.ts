@@ -9,7 +9,7 @@ import { withClient, workFor } from "@/platform/database";
 import { chanceFor, pick } from "../../standins/townsfolk/chance";
 import { SEED } from "./scenario";
 
-/** What the staff of the demo clients do at the end of each day of the history, through the same services as anybody. */
+/** What the staff of the demo clients do each morning of the history, through the same services as anybody. */
 
 const KIND = [
   "Thank you for writing this, {name}. It is pinned up in the staff room.",
@@ -26,7 +26,7 @@ const SORRY = [
 export async function actAsStaff(clientId: string, who: string, finalDay: boolean): Promise<void> {
   const scope = workFor(clientId);
   const now = await clockNow();
-  const patience = finalDay ? 20 * HOUR : 2 * HOUR;
+  const patience = finalDay ? 14 * HOUR : HOUR;
   const open = await withClient(scope, (tx) =>
     tx.select().from(concerns).where(and(eq(concerns.clientId, clientId), ne(concerns.state, "closed"), lt(concerns.openedAt, now - patience))),
   );
@@ -50,7 +50,7 @@ export async function actAsStaff(clientId: string, who: string, finalDay: boolea
   );
   for (const review of waiting) {
     const chance = chanceFor(SEED, review.externalId.length + review.words);
-    if (chance() < 0.12) continue;
+    if (review.rating >= 4 && chance() < 0.02) continue;
     const name = review.author.split(" ")[0];
     await postReply(scope, who, review.id, pick(review.rating >= 4 ? KIND : SORRY, chance).replace("{name}", name));
   }

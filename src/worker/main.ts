@@ -48,6 +48,7 @@ async function main(): Promise<void> {
   await checkRole();
   const pool = new Pool({ connectionString: env.DATABASE_APP_URL, max: 6, options: "-c timezone=UTC" });
   pool.on("error", () => {});
+  pool.on("connect", (client) => client.on("error", () => {}));
   const runner = await run({ pgPool: pool, taskList: tasks, concurrency: 4, pollInterval: 1000, noHandleSignals: true });
 
   let lastTick = Date.now();

@@ -38,6 +38,8 @@ export async function skipAhead(town: TownLink, from: number, to: number, collec
     // Due rows that a worker now gone had claimed lie in the past: step on, they are taken over when the claim ends.
     else if ((await doDue(due, at)) === 0) at = Math.min(to, at + 60_000);
     await setDemoClock(at, to, from);
+    // The town learns the time first, so that what arrives there now is heard now; then again for what it makes of it.
+    await town.advance(at, true);
     await doDue(due, at);
     townNext = (await town.advance(at, true)).next;
     if (at - collectedAt >= collectEvery) {

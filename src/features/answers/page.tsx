@@ -15,6 +15,7 @@ header{display:flex;align-items:center;gap:12px;margin-bottom:28px;font-weight:6
 .where{display:block;font-weight:400;font-size:15px;color:#5A5364}
 h1{font-size:28px;line-height:1.2;letter-spacing:-.01em;margin:0 0 10px;text-wrap:balance}
 p{margin:0 0 16px}
+a{color:inherit}
 .soft{color:#5A5364}
 .rate{display:grid;grid-template-columns:repeat(5,1fr);gap:8px;margin:22px 0 6px}
 button,.button{font:inherit;font-weight:600;min-height:52px;border-radius:12px;border:1px solid #B9BCB0;background:#fff;color:#221A2C;cursor:pointer;width:100%;padding:10px 16px;text-align:center;text-decoration:none;display:block}

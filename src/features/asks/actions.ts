@@ -34,7 +34,7 @@ export type Candidate = {
   canText: boolean;
 };
 
-/** People to ask: those of today's visits who were not asked, or whoever matches what is typed. */
+/** People to ask: those of the last visits to whom nothing has gone yet, or whoever matches what is typed. */
 export async function findToAsk(slug: string, typed: string): Promise<Candidate[]> {
   const access = await requireAccess(slug, "ask");
   const query = z.string().max(100).catch("").parse(typed);
@@ -57,12 +57,13 @@ async function latelyHere(tx: Tx, access: Access, now: number): Promise<Person[]
     .select({ person: people })
     .from(visits)
     .innerJoin(people, eq(people.id, visits.personId))
+    .leftJoin(asks, eq(asks.visitId, visits.id))
     .where(
       and(
         eq(visits.clientId, access.clientId),
         gte(visits.endsAt, now - DAY),
         lte(visits.endsAt, now),
-        or(isNull(visits.decision), eq(visits.reason, "plan paused")),
+        or(isNull(visits.decision), eq(visits.reason, "plan paused"), and(eq(asks.sentCount, 0), isNull(asks.stop), isNull(asks.ended))),
         inArray(visits.outcome, ["finished", "booked"]),
       ),
     )
@@ -111,7 +112,7 @@ const askInput = z.object({
 export type AskForm = z.input<typeof askInput>;
 
 export type AskPreview =
-  | { ok: true; channel: "text" | "email"; to: string; subject: string | null; body: string; parts: number | null; leaves: string; why: string; advice: string[]; then: string }
+  | { ok: true; channel: "text" | "email"; to: string; subject: string | null; body: string; parts: number | null; leaves: string; why: string; advice: string[]; instead: string | null; then: string }
   | { ok: false; message: string; fields?: Record<string, string> };
 
 /** What would be sent to this person, when it would leave and why then. Nothing is kept. */
@@ -125,7 +126,7 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
     const person = await personOf(tx, access, setting, form.data, now);
     if (!("id" in person)) return person;
     const visit = visitFor(form.data, person.id, access.clientId, now);
-    const { plan, verdict } = await considerByHand(tx, access, setting, visit, person, now);
+    const { plan, unsent, verdict } = await considerByHand(tx, access, setting, visit, person, now);
     if (!verdict.asked) return { ok: false, message: refusalWords(person, verdict) };
     if (!plan) return { ok: false, message: "There is no plan yet that could ask." };
     const ask = { ...emptyAsk, id: visit.id, clientId: access.clientId, planId: plan.id, personId: person.id, visitId: visit.id, branchId: visit.branchId, anchorAt: now, byHand: true, chosenChannel: form.data.channel, createdAt: now };
@@ -143,6 +144,7 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
       leaves: next.at <= now ? "now" : sayWhen(zone, next.at, now),
       why: whySentence(context, setting, next, now),
       advice: verdict.advice.map(({ rule, value }) => `${sayReason(rule)}: ${value}`),
+      instead: unsent ? "An ask was planned for later: it leaves now instead." : null,
       then: plan.rules.steps.length > 1 ? `If there is no answer, ${plan.rules.steps.length - 1 === 1 ? "one follow-up goes" : `${plan.rules.steps.length - 1} follow-ups go`} out after it.` : "There is no follow-up.",
     };
   });

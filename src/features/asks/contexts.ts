@@ -39,6 +39,11 @@ export async function openAsksOf(tx: Tx, scope: Scope, personIds: string[]): Pro
     .orderBy(asks.createdAt);
 }
 
+/** An ask that was begun and of which nothing has left yet: asking by hand brings it forward instead of adding another. */
+export function isUnsent(ask: Ask): boolean {
+  return ask.sentCount === 0;
+}
+
 /** The ask as the rules of core see it. */
 export function soFar({ ask, plan, person }: Pick<AskContext, "ask" | "plan" | "person">, setting: Setting, retryAt: number | null = null): AskSoFar {
   return {

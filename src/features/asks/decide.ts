@@ -6,7 +6,7 @@ import { loadSetting, type Setting } from "../clients";
 import { addressesOf, people, type Person } from "../people";
 import { type Plan, standingPlan } from "../plans";
 import { type Visit, visits } from "../visits";
-import { loadContexts, openAsksOf } from "./contexts";
+import { isUnsent, loadContexts, openAsksOf } from "./contexts";
 import { planNext } from "./schedule";
 import { asks } from "./tables";
 
@@ -105,11 +105,12 @@ async function beginAsk(
 export async function considerByHand(tx: Tx, scope: Scope, setting: Setting, visit: Pick<Visit, "outcome" | "endsAt" | "serviceId">, person: Person, now: number) {
   const plan = await standingPlan(tx, scope);
   const open = await openAsksOf(tx, scope, [person.id]);
-  return { plan, verdict: examineByHand(examined(setting, plan, visit, person, open.length > 0, now)) };
+  const unsent = open.find(isUnsent) ?? null;
+  return { plan, unsent, verdict: examineByHand(examined(setting, plan, visit, person, open.some((ask) => !isUnsent(ask)), now)) };
 }
 
 /**
- * Asks one person by hand about `visit`. The request key makes a double click one ask; a second tab meets the open ask
+ * Asks one person by hand about `visit`; an ask that is planned for later leaves now instead. The request key makes a double click one ask; a second tab meets the open ask
  * and gets its refusal.
  */
 export async function askByHand(
@@ -121,9 +122,17 @@ export async function askByHand(
   const [known] = await tx.select().from(asks).where(and(eq(asks.clientId, scope.clientId), eq(asks.requestKey, it.requestKey)));
   if (known) return { askId: known.id };
   const setting = await loadSetting(tx);
-  const { plan, verdict } = await considerByHand(tx, scope, setting, it.visit, person, it.now);
+  const { plan, unsent, verdict } = await considerByHand(tx, scope, setting, it.visit, person, it.now);
   if (!verdict.asked) return { refused: verdict };
   if (!plan) throw new Error("A client without a plan cannot ask.");
+  if (unsent) {
+    await tx
+      .update(asks)
+      .set({ byHand: true, askedBy: it.who, chosenChannel: it.channel, anchorAt: it.now, requestKey: it.requestKey })
+      .where(eq(asks.id, unsent.id));
+    await planNext(tx, scope, setting, await loadContexts(tx, scope, [unsent.id], true), it.now);
+    return { askId: unsent.id };
+  }
   const askId = await beginAsk(tx, scope, {
     plan,
     visit: it.visit,

@@ -40,7 +40,7 @@ export async function Masthead({ access }: { access: Access }) {
             <ClientMenu slug={seat.slug} clients={seats.map(({ slug, name }) => ({ slug, name }))} user={user} agency={seat.agency} role={seat.role} />
           </div>
           <Places slug={seat.slug} places={places} />
-          <div className="flex flex-1 items-center justify-end gap-3">
+          <div className="flex items-center justify-end gap-3 wide:flex-1">
             <span className="hidden md:block">
               {clock ? <DemoClock words={clockWords} state={clock} townUrl={TOWN_URL ?? null} /> : <time className="text-second text-[14px]">{clockWords}</time>}
             </span>

@@ -34,7 +34,7 @@ function visitMoments(story: Story, { slug, now, mayChange }: Facts): Moment[] {
         <Decision decision={visit.decision} reason={visit.reason ? sayReason(visit.reason) : null} trace={visit.trace} />
         {mayChange && visit.endsAt > now - 14 * 86_400_000 ? (
           <details className="text-[14px]">
-            <summary className="text-second">Something else became of it</summary>
+            <summary className="text-second">{visit.endsAt > now ? "It will not be as booked" : "Something else became of it"}</summary>
             <OutcomeForm slug={slug} visitId={visit.id} outcome={visit.outcome} />
           </details>
         ) : null}

@@ -60,7 +60,7 @@ export function DayRuler({ zone, day, open, visits, messages, now, firstHour = 7
         </table>
       }
     >
-      <div className="relative h-[96px] min-w-[640px]">
+      <div className="relative mx-[10px] h-[96px] min-w-[640px]">
         <div className="absolute inset-x-0 top-0 h-[72px]">
           <div className="hatched absolute inset-0" />
           {open.map((stretch) => (

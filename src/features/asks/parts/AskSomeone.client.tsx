@@ -222,7 +222,7 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
             <p className="mb-2">
               <b>{preview.leaves === "now" ? "Leaves now" : `Leaves ${preview.leaves}`}</b> as {preview.channel === "text" ? "a text" : "an email"} to {preview.to}.
               <span className="text-second block text-[14px]">
-                {preview.why} {preview.then}
+                {preview.instead} {preview.why} {preview.then}
               </span>
             </p>
             <div className="bg-sheet border-rule max-h-[240px] overflow-y-auto rounded-[10px] border px-4 py-3 whitespace-pre-wrap [overflow-wrap:anywhere]">

@@ -143,7 +143,7 @@ export default async function Today({ params, searchParams }: Props) {
                 </p>
               </Note>
             ))}
-            <Note title="Why so few">
+            <Note title="Left out">
               <p>
                 {seen.leftOut.length === 0 ? "Nobody has been left out " : `${sayCount(seen.leftOut.reduce((sum, { count }) => sum + count, 0), "person was", "people were")} left out `}
                 {day === thisDay ? "today" : "that day"}. Each visit shows its reason in the person’s story, and the rules stand under{" "}

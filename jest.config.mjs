@@ -1,0 +1,13 @@
+/** Unit and integration tests. Those that need the database say so by importing tests/support/database. */
+export default {
+  roots: ["<rootDir>/src", "<rootDir>/standins", "<rootDir>/tests/integration"],
+  testMatch: ["**/*.test.ts", "**/*.test.tsx"],
+  testEnvironment: "node",
+  extensionsToTreatAsEsm: [".ts", ".tsx"],
+  moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
+  transform: {
+    "^.+\\.tsx?$": ["@swc/jest", { jsc: { target: "es2022", parser: { syntax: "typescript", tsx: true }, transform: { react: { runtime: "automatic" } } }, module: { type: "es6" } }],
+  },
+  globalSetup: "<rootDir>/tests/support/globalSetup.mjs",
+  testTimeout: 60000,
+};
