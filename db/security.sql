@@ -35,7 +35,7 @@ language sql stable security definer set search_path = public as $$
   from seats s join agencies a on a.id = s.agency_id
   join clients c on c.agency_id = s.agency_id and (s.only_client is null or s.only_client = c.id)
   where s.user_id = p_user
-  order by c.name
+  order by c.id
 $$;
 
 -- Whose ask a customer's link belongs to.

@@ -1,5 +1,5 @@
-import { createHash } from "node:crypto";
 import { execFileSync } from "node:child_process";
+import { createHash } from "node:crypto";
 import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { ROOT, runToEnd } from "./local";
@@ -14,7 +14,10 @@ export async function buildOnce(env: Record<string, string>): Promise<void> {
 }
 
 function sourceHash(): string {
-  const files = execFileSync("find", ["src", "package-lock.json", "next.config.ts", "postcss.config.mjs", "tsconfig.json", "-type", "f"], { cwd: ROOT, encoding: "utf8" }).trim().split("\n").sort();
+  const files = execFileSync("find", ["src", "package-lock.json", "next.config.ts", "postcss.config.mjs", "tsconfig.json", "-type", "f"], { cwd: ROOT, encoding: "utf8" })
+    .trim()
+    .split("\n")
+    .sort();
   const hash = createHash("sha256");
   for (const file of files) hash.update(file).update(readFileSync(join(ROOT, file)));
   return hash.digest("hex");

@@ -1,8 +1,8 @@
 import { rmSync } from "node:fs";
 import { join } from "node:path";
-import { Town, townPorts } from "../standins/town";
 import { closeDatabase } from "@/platform/database";
 import { closeMail } from "@/platform/mail";
+import { Town, townPorts } from "../standins/town";
 import { openLocal } from "./local";
 import { LAPSED_DOMAIN } from "./seed/scenario";
 import { seedDemo, serveCustomerPages, townOptions } from "./seed/seed";

@@ -9,7 +9,9 @@ import { fileURLToPath } from "node:url";
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
 const run = (command, args, options = {}) => execFileSync(command, args, { cwd: root, stdio: ["ignore", "inherit", "inherit"], ...options });
 
-const lock = createHash("sha256").update(readFileSync(join(root, "package-lock.json"))).digest("hex");
+const lock = createHash("sha256")
+  .update(readFileSync(join(root, "package-lock.json")))
+  .digest("hex");
 const mark = join(root, "node_modules", ".estima-lock");
 if (!existsSync(mark) || readFileSync(mark, "utf8") !== lock) {
   console.log("Installing npm packages ...");

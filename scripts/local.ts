@@ -21,7 +21,16 @@ export async function openLocal(home = process.env.ESTIMA_HOME ?? join(ROOT, ".l
   const file = join(folder, "secrets.json");
   if (!existsSync(file)) {
     const secret = () => randomBytes(24).toString("hex");
-    const made: Secrets = { postgres: secret(), app: secret(), estima: secret(), mailHook: secret(), textHook: secret(), textKey: secret(), waypost: secret(), postgresPort: await freePort() };
+    const made: Secrets = {
+      postgres: secret(),
+      app: secret(),
+      estima: secret(),
+      mailHook: secret(),
+      textHook: secret(),
+      textKey: secret(),
+      waypost: secret(),
+      postgresPort: await freePort(),
+    };
     writeFileSync(file, JSON.stringify(made, null, 2), { mode: 0o600 });
   }
   return { home: folder, port, secrets: JSON.parse(readFileSync(file, "utf8")) as Secrets };
@@ -36,6 +45,15 @@ export function freePort(): Promise<number> {
       const address = server.address();
       server.close(() => done(typeof address === "object" && address ? address.port : 0));
     });
+  });
+}
+
+/** Whether nobody listens on a port of this machine. */
+export function isFree(port: number): Promise<boolean> {
+  return new Promise((done) => {
+    const server = createServer();
+    server.once("error", () => done(false));
+    server.listen(port, "127.0.0.1", () => server.close(() => done(true)));
   });
 }
 

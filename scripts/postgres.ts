@@ -59,7 +59,15 @@ export async function startPostgres(local: Local, options: { fast?: boolean } = 
   };
   const wasRunning = isRunning();
   if (!wasRunning) {
-    const settings = ["-c listen_addresses=127.0.0.1", `-c port=${port}`, "-c unix_socket_directories=''", "-c max_connections=100", "-c shared_buffers=256MB", `-c synchronous_commit=off`, ...(options.fast ? ["-c fsync=off", "-c full_page_writes=off"] : [])];
+    const settings = [
+      "-c listen_addresses=127.0.0.1",
+      `-c port=${port}`,
+      "-c unix_socket_directories=''",
+      "-c max_connections=100",
+      "-c shared_buffers=256MB",
+      `-c synchronous_commit=off`,
+      ...(options.fast ? ["-c fsync=off", "-c full_page_writes=off"] : []),
+    ];
     // Its output goes to the log file alone: a server that kept our pipe would keep us from ending.
     asPostgres("/bin/sh", ["-c", `exec ${binary("pg_ctl")} -D '${folder}' -w -t 60 -l '${join(folder, "server.log")}' -o "${settings.join(" ")}" start >/dev/null 2>&1`]);
   }

@@ -1,9 +1,9 @@
-import { serve, type ServerType } from "@hono/node-server";
+import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
 import { simpleParser } from "mailparser";
 import { SMTPServer } from "smtp-server";
-import { faultInput, Faults } from "./faults";
+import { Faults, faultInput } from "./faults";
 import { HookSender } from "./hooks";
 import { Journal } from "./journal";
 import { townPage, townTime } from "./page";
@@ -107,19 +107,25 @@ export class MailStandIn {
       const wanted = (c.req.query("q") ?? "").toLowerCase();
       const boxes = [...this.byAddress.entries()].filter(([address]) => address.includes(wanted)).sort((a, b) => (b[1].at(-1)?.at ?? 0) - (a[1].at(-1)?.at ?? 0));
       return c.html(
-        page("Mailboxes", html`<form><label>Address contains <input name="q" value="${wanted}"></label> <button>Find</button></form>
+        page(
+          "Mailboxes",
+          html`<form><label>Address contains <input name="q" value="${wanted}"></label> <button>Find</button></form>
         <p>${boxes.length} mailboxes, ${this.mails.size} mails.</p><table><tr><th>Mailbox</th><th>Mails</th><th>Last</th></tr>
-        ${boxes.slice(0, 100).map(([address, mails]) => html`<tr><td><a href="/box/${encodeURIComponent(address)}">${address}</a></td><td>${mails.length}</td><td>${townTime(mails.at(-1)?.at ?? 0)}</td></tr>`)}</table>`),
+        ${boxes.slice(0, 100).map(([address, mails]) => html`<tr><td><a href="/box/${encodeURIComponent(address)}">${address}</a></td><td>${mails.length}</td><td>${townTime(mails.at(-1)?.at ?? 0)}</td></tr>`)}</table>`,
+        ),
       );
     });
     app.get("/box/:address", async (c) => {
       const address = c.req.param("address");
       const mails = await Promise.all(this.mailbox(address).map(async (mail) => ({ mail, read: await simpleParser(mail.raw) })));
       return c.html(
-        page(`Mailbox of ${address}`, html`${mails.reverse().map(
-          ({ mail, read }) => html`<article><b>${read.subject}</b><br><small>from ${read.from?.text} · ${townTime(mail.at)}</small>
+        page(
+          `Mailbox of ${address}`,
+          html`${mails.reverse().map(
+            ({ mail, read }) => html`<article><b>${read.subject}</b><br><small>from ${read.from?.text} · ${townTime(mail.at)}</small>
           <p><a href="/mail/${encodeURIComponent(mail.messageId)}">Open</a></p></article>`,
-        )}`),
+          )}`,
+        ),
       );
     });
     app.get("/mail/:id", async (c) => {
@@ -128,11 +134,14 @@ export class MailStandIn {
       const read = await simpleParser(mail.raw);
       const unsubscribe = unsubscribeOf(mail.raw);
       return c.html(
-        page(read.subject ?? "(no subject)", html`<p><small>from ${read.from?.text} to ${mail.to} · ${townTime(mail.at)}</small></p>
+        page(
+          read.subject ?? "(no subject)",
+          html`<p><small>from ${read.from?.text} to ${mail.to} · ${townTime(mail.at)}</small></p>
         <iframe title="The mail" sandbox="allow-popups allow-popups-to-escape-sandbox" srcdoc="${(read.html || "").replaceAll("<a ", '<a target="_blank" ')}"></iframe>
         <h2>As plain text</h2><article style="white-space:pre-wrap">${linkify(read.text ?? "")}</article>
         ${unsubscribe ? html`<form class="card" method="post" action="/mail/${encodeURIComponent(mail.messageId)}/unsubscribe"><button>Unsubscribe</button> <small>one click, as a mail program offers it</small></form>` : ""}
-        <form class="card" method="post" action="/mail/${encodeURIComponent(mail.messageId)}/reply"><label>Write back<br><textarea name="text" required></textarea></label><br><button>Send reply</button></form>`),
+        <form class="card" method="post" action="/mail/${encodeURIComponent(mail.messageId)}/reply"><label>Write back<br><textarea name="text" required></textarea></label><br><button>Send reply</button></form>`,
+        ),
       );
     });
     app.post("/mail/:id/unsubscribe", async (c) => {
@@ -174,7 +183,13 @@ export class MailStandIn {
   async reply(mail: Mail, text: string): Promise<void> {
     const read = await simpleParser(mail.raw);
     const to = read.replyTo?.value[0]?.address ?? mail.from;
-    await this.hooks?.send("mail.received", { id: `reply-${mail.messageId}-${Buffer.from(text).toString("base64url").slice(0, 40)}`, from: mail.to, to, subject: `Re: ${read.subject ?? ""}`, text });
+    await this.hooks?.send("mail.received", {
+      id: `reply-${mail.messageId}-${Buffer.from(text).toString("base64url").slice(0, 40)}`,
+      from: mail.to,
+      to,
+      subject: `Re: ${read.subject ?? ""}`,
+      text,
+    });
   }
 
   async start(): Promise<void> {

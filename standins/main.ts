@@ -1,5 +1,5 @@
-import { Town } from "./town";
 import { z } from "zod";
+import { Town } from "./town";
 
 /** `tsx standins/main.ts` with the town's options as JSON in TOWN_OPTIONS: runs the simulated town until it is told to end. */
 const options = z

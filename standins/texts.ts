@@ -1,9 +1,9 @@
 import { randomUUID } from "node:crypto";
-import { serve, type ServerType } from "@hono/node-server";
+import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
 import { z } from "zod";
-import { faultInput, Faults } from "./faults";
+import { Faults, faultInput } from "./faults";
 import { HookSender } from "./hooks";
 import { Journal } from "./journal";
 import { linkify } from "./mail";
@@ -103,9 +103,12 @@ export class TextStandIn {
       const wanted = (c.req.query("q") ?? "").replace(/[^\d]/g, "");
       const phones = [...this.byPhone.entries()].filter(([number]) => number.includes(wanted)).sort((a, b) => (b[1].at(-1)?.at ?? 0) - (a[1].at(-1)?.at ?? 0));
       return c.html(
-        page("Phones", html`<form><label>Number contains <input name="q" value="${wanted}"></label> <button>Find</button></form>
+        page(
+          "Phones",
+          html`<form><label>Number contains <input name="q" value="${wanted}"></label> <button>Find</button></form>
         <p>${phones.length} phones, ${this.texts.size} texts.</p><table><tr><th>Phone</th><th>Texts</th><th>Last</th></tr>
-        ${phones.slice(0, 100).map(([number, texts]) => html`<tr><td><a href="/phone/${encodeURIComponent(number)}">${number}</a></td><td>${texts.length}</td><td>${townTime(texts.at(-1)?.at ?? 0)}</td></tr>`)}</table>`),
+        ${phones.slice(0, 100).map(([number, texts]) => html`<tr><td><a href="/phone/${encodeURIComponent(number)}">${number}</a></td><td>${texts.length}</td><td>${townTime(texts.at(-1)?.at ?? 0)}</td></tr>`)}</table>`,
+        ),
       );
     });
     app.get("/phone/:number", (c) => {
@@ -113,8 +116,11 @@ export class TextStandIn {
       const texts = this.phone(number);
       const partner = texts.findLast(({ direction }) => direction === "out")?.from ?? "";
       return c.html(
-        page(`Phone ${number}`, html`${texts.map((text) => html`<div class="bubble ${text.direction === "out" ? "in" : "out"}"><small>${text.direction === "out" ? `from ${text.from}` : "written here"} · ${townTime(text.at)}</small><br>${linkify(text.body)}</div>`)}
-        <form class="card" method="post"><input type="hidden" name="to" value="${partner}"><label>Write to ${partner}<br><textarea name="body" required></textarea></label><br><button>Send</button></form>`),
+        page(
+          `Phone ${number}`,
+          html`${texts.map((text) => html`<div class="bubble ${text.direction === "out" ? "in" : "out"}"><small>${text.direction === "out" ? `from ${text.from}` : "written here"} · ${townTime(text.at)}</small><br>${linkify(text.body)}</div>`)}
+        <form class="card" method="post"><input type="hidden" name="to" value="${partner}"><label>Write to ${partner}<br><textarea name="body" required></textarea></label><br><button>Send</button></form>`,
+        ),
       );
     });
     app.post("/phone/:number", async (c) => {

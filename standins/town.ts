@@ -1,5 +1,5 @@
 import { join } from "node:path";
-import { serve, type ServerType } from "@hono/node-server";
+import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
 import { z } from "zod";

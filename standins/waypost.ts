@@ -1,14 +1,25 @@
 import { createHmac, randomUUID } from "node:crypto";
-import { serve, type ServerType } from "@hono/node-server";
+import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
 import { z } from "zod";
-import { faultInput, Faults } from "./faults";
+import { Faults, faultInput } from "./faults";
 import { Journal } from "./journal";
 import { townPage, townTime } from "./page";
 import type { TownClock } from "./townClock";
 
-export type SiteReview = { id: string; place: string; author: string; stars: number; words: string; at: number; changedAt: number; change: number; deleted: boolean; reply: { words: string; at: number } | null };
+export type SiteReview = {
+  id: string;
+  place: string;
+  author: string;
+  stars: number;
+  words: string;
+  at: number;
+  changedAt: number;
+  change: number;
+  deleted: boolean;
+  reply: { words: string; at: number } | null;
+};
 type SiteEvent = { kind: "review"; review: SiteReview };
 
 const written = z.object({
@@ -58,7 +69,12 @@ export class WaypostStandIn {
     const page = (title: string, body: ReturnType<typeof html>) => townPage(title, townUrl, townTime(clock.now()), body);
     const nameOf = (slug: string) => places.find((place) => place.slug === slug)?.name;
     app.get("/", (c) =>
-      c.html(page("Waypost", html`<p>What people in Merrow Bay say.</p>${places.map(({ slug, name }) => html`<article><a href="/places/${slug}">${name}</a> · ${average(this.of(slug))}</article>`)}`)),
+      c.html(
+        page(
+          "Waypost",
+          html`<p>What people in Merrow Bay say.</p>${places.map(({ slug, name }) => html`<article><a href="/places/${slug}">${name}</a> · ${average(this.of(slug))}</article>`)}`,
+        ),
+      ),
     );
     app.get("/places/:slug", (c) => {
       const slug = c.req.param("slug");
@@ -66,7 +82,9 @@ export class WaypostStandIn {
       if (!name) return c.notFound();
       const list = this.of(slug);
       return c.html(
-        page(`${name} on Waypost`, html`<p>${average(list)}</p>
+        page(
+          `${name} on Waypost`,
+          html`<p>${average(list)}</p>
         <form class="card" method="post"><h2>Write a review</h2>
         <p><label>Your name<br><input name="author" required maxlength="80"></label></p>
         <p><label>Stars <select name="stars" required><option value="">Choose</option>${[5, 4, 3, 2, 1].map((n) => html`<option value="${n}">${n}</option>`)}</select></label></p>
@@ -74,7 +92,8 @@ export class WaypostStandIn {
         ${list.slice(0, 60).map(
           (review) => html`<article id="${review.id}"><b>${review.author}</b> · ${"★".repeat(review.stars)}${"☆".repeat(5 - review.stars)} · <small>${townTime(review.at)}</small>
           <div>${review.words}</div>${review.reply ? html`<blockquote><small>The owner replied, ${townTime(review.reply.at)}</small><br>${review.reply.words}</blockquote>` : ""}</article>`,
-        )}`),
+        )}`,
+        ),
       );
     });
     app.post("/places/:slug", async (c) => {

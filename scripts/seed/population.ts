@@ -1,8 +1,8 @@
-import type { people } from "@/features/people";
 import { DAY, dayNumber, fromLocal, MINUTE, toLocal, weekday } from "@/core/time/zone";
-import { newId } from "@/platform/columns";
+import type { people } from "@/features/people";
 import type { visits } from "@/features/visits";
-import { chanceFor, pick } from "../../standins/townsfolk/chance";
+import { newId } from "@/platform/columns";
+import { chanceFor, pick, pickByShare } from "../../standins/townsfolk/chance";
 import { AHEAD_DAYS, DEMO_NOW, type DemoClient, FAMILY, GIVEN, LAPSED_DOMAIN, MAIL_DOMAINS, SEED, ZONE } from "./scenario";
 
 type NewPerson = typeof people.$inferInsert & { id: string };
@@ -61,8 +61,7 @@ export function book(client: DemoClient, clientId: string, persons: NewPerson[],
       const endsAt = fromLocal(ZONE, day * DAY + minute * MINUTE);
       const roll = chance();
       const isPast = endsAt < DEMO_NOW;
-      let rest = chance() * ids.services.reduce((sum, { share }) => sum + share, 0);
-      const service = ids.services.find(({ share }) => (rest -= share) <= 0) ?? ids.services[0];
+      const service = pickByShare(ids.services, ({ share }) => share, chance);
       const branch = ids.branches.length === 1 ? 0 : chance() < 0.5 ? 0 : chance() < 0.55 ? 1 : 2;
       booked.push({
         id: newId(),

@@ -1,9 +1,9 @@
 import { createServer } from "node:http";
-import { serve, type ServerType } from "@hono/node-server";
+import { type ServerType, serve } from "@hono/node-server";
 import { hashPassword } from "better-auth/crypto";
 import { sql } from "drizzle-orm";
-import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { weekOf } from "@/core/time/sendHours";
+import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { handleAnswerRequest, handleOptOutRequest } from "@/features/answers";
 import { branches, clients, listings, services, teamMembers } from "@/features/clients";
 import { DEMO_PASSWORD } from "@/features/demo";
@@ -39,10 +39,16 @@ export async function seedDemo({ town, waypostUrl, waypostSecret, historyDays = 
   const password = await hashPassword(DEMO_PASSWORD);
   for (const seat of SEATS) {
     await database().insert(users).values({ id: seat.id, name: seat.name, email: seat.email, emailVerified: true });
-    await database().insert(accounts).values({ id: `${seat.id}-account`, accountId: seat.id, providerId: "credential", userId: seat.id, password });
-    await database().insert(seats).values({ userId: seat.id, agencyId: agency.id, onlyClient: seat.client ? ids[seat.client] : null, role: seat.role });
+    await database()
+      .insert(accounts)
+      .values({ id: `${seat.id}-account`, accountId: seat.id, providerId: "credential", userId: seat.id, password });
+    await database()
+      .insert(seats)
+      .values({ userId: seat.id, agencyId: agency.id, onlyClient: seat.client ? ids[seat.client] : null, role: seat.role });
   }
-  await database().execute(sql`analyze`).catch(() => {});
+  await database()
+    .execute(sql`analyze`)
+    .catch(() => {});
 
   let at = start;
   for (let day = dayNumber(toLocal(ZONE, start)); at < DEMO_NOW; day++) {
@@ -59,7 +65,11 @@ export async function seedDemo({ town, waypostUrl, waypostSecret, historyDays = 
   await setDemoClock(DEMO_NOW);
 }
 
-async function setUp(client: DemoClient, agencyId: string, it: Required<Pick<SeedOptions, "town" | "waypostUrl" | "waypostSecret" | "historyDays">> & { start: number }): Promise<string> {
+async function setUp(
+  client: DemoClient,
+  agencyId: string,
+  it: Required<Pick<SeedOptions, "town" | "waypostUrl" | "waypostSecret" | "historyDays">> & { start: number },
+): Promise<string> {
   const id = newId();
   const scope = workFor(id);
   await withClient(scope, async (tx) => {
@@ -96,14 +106,22 @@ async function setUp(client: DemoClient, agencyId: string, it: Required<Pick<See
         collectAt: it.start,
       })),
     );
-    await tx.insert(plans).values({ clientId: id, name: client.trade === "vets" ? "After a visit" : "After every visit", state: "running", rules: starterRules(), runningSince: it.start });
+    await tx
+      .insert(plans)
+      .values({ clientId: id, name: client.trade === "vets" ? "After a visit" : "After every visit", state: "running", rules: starterRules(), runningSince: it.start });
     const persons = populate(client, id, it.historyDays);
     await insertInParts(tx, people, persons);
-    const booked = book(client, id, persons, {
-      branches: branchRows.map((row) => row.id),
-      services: serviceRows.map((row, index) => ({ id: row.id, share: client.services[index].share, neverAsk: row.neverAsk })),
-      team: teamRows.map((row) => row.id),
-    }, it.historyDays);
+    const booked = book(
+      client,
+      id,
+      persons,
+      {
+        branches: branchRows.map((row) => row.id),
+        services: serviceRows.map((row, index) => ({ id: row.id, share: client.services[index].share, neverAsk: row.neverAsk })),
+        team: teamRows.map((row) => row.id),
+      },
+      it.historyDays,
+    );
     await insertInParts(tx, visits, booked);
     it.town.folk.settle(persons.flatMap((person) => [person.email, person.phone].flatMap((address) => (address ? [{ address, name: `${person.given} ${person.family}` }] : []))));
   });
@@ -139,7 +157,9 @@ export function townOptions(basePort: number, folder: string | null, estimaUrl: 
     seed: SEED,
     estimaUrl,
     secrets,
-    places: CLIENTS.flatMap((client) => client.branches.map((branch) => ({ slug: branch.place, name: client.branches.length > 1 ? `${client.name}, ${branch.name}` : client.name }))),
+    places: CLIENTS.flatMap((client) =>
+      client.branches.map((branch) => ({ slug: branch.place, name: client.branches.length > 1 ? `${client.name}, ${branch.name}` : client.name })),
+    ),
     senders: CLIENTS.flatMap((client) => [client.senderEmail.split("@")[1], client.textNumber].map((match) => ({ match, trade: client.trade }))),
   };
 }

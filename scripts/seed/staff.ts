@@ -26,9 +26,12 @@ const SORRY = [
 export async function actAsStaff(clientId: string, who: string, finalDay: boolean): Promise<void> {
   const scope = workFor(clientId);
   const now = await clockNow();
-  const patience = finalDay ? 14 * HOUR : HOUR;
+  const patience = finalDay ? 30 * HOUR : HOUR;
   const open = await withClient(scope, (tx) =>
-    tx.select().from(concerns).where(and(eq(concerns.clientId, clientId), ne(concerns.state, "closed"), lt(concerns.openedAt, now - patience))),
+    tx
+      .select()
+      .from(concerns)
+      .where(and(eq(concerns.clientId, clientId), ne(concerns.state, "closed"), lt(concerns.openedAt, now - patience))),
   );
   for (const concern of open) {
     const chance = chanceFor(SEED, concern.words + concern.openedAt);
@@ -46,7 +49,10 @@ export async function actAsStaff(clientId: string, who: string, finalDay: boolea
     });
   }
   const waiting = await withClient(scope, (tx) =>
-    tx.select().from(reviews).where(and(eq(reviews.clientId, clientId), eq(reviews.replyState, "none"), isNull(reviews.deletedAt), lt(reviews.writtenAt, now - patience))),
+    tx
+      .select()
+      .from(reviews)
+      .where(and(eq(reviews.clientId, clientId), eq(reviews.replyState, "none"), isNull(reviews.deletedAt), lt(reviews.writtenAt, now - patience))),
   );
   for (const review of waiting) {
     const chance = chanceFor(SEED, review.externalId.length + review.words);

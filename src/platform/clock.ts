@@ -42,7 +42,10 @@ export async function demoClockState(): Promise<DemoClockState> {
 export async function setDemoClock(at: number, skippingTo: number | null = null, skipFrom: number | null = null): Promise<void> {
   standing = skippingTo === null ? null : at;
   const values = { at, since: Date.now(), skippingTo, skipFrom };
-  await database().insert(demoClock).values({ id: 1, ...values }).onConflictDoUpdate({ target: demoClock.id, set: values });
+  await database()
+    .insert(demoClock)
+    .values({ id: 1, ...values })
+    .onConflictDoUpdate({ target: demoClock.id, set: values });
 }
 
 /** Begins a skip unless one is under way; true for the one caller that began it. */

@@ -1,7 +1,14 @@
 import { z } from "zod";
 
-const flag = z.enum(["0", "1", "true", "false", ""]).default("").transform((value) => value === "1" || value === "true");
-const optional = z.string().trim().transform((value) => value || undefined).optional();
+const flag = z
+  .enum(["0", "1", "true", "false", ""])
+  .default("")
+  .transform((value) => value === "1" || value === "true");
+const optional = z
+  .string()
+  .trim()
+  .transform((value) => value || undefined)
+  .optional();
 const port = z.coerce.number().int().min(1).max(65535);
 
 /** Everything the program reads from its environment; docs/running.md explains each name. */
@@ -26,7 +33,12 @@ const schema = z.object({
   OUTBOUND_ALLOW: z
     .string()
     .default("")
-    .transform((value) => value.split(",").map((origin) => origin.trim()).filter(Boolean)),
+    .transform((value) =>
+      value
+        .split(",")
+        .map((origin) => origin.trim())
+        .filter(Boolean),
+    ),
   /** The simulated town; only in demo mode. */
   TOWN_URL: optional,
   LEASE_SECONDS: z.coerce.number().min(1).max(600).default(60),

@@ -24,9 +24,7 @@ function mailer(): Transporter {
   if (!transport) {
     const { SMTP_URL, DKIM_DOMAIN, DKIM_SELECTOR, DKIM_KEY_FILE, SEND_CONCURRENCY } = environment();
     const dkim =
-      DKIM_DOMAIN && DKIM_SELECTOR && DKIM_KEY_FILE
-        ? { domainName: DKIM_DOMAIN, keySelector: DKIM_SELECTOR, privateKey: readFileSync(DKIM_KEY_FILE, "utf8") }
-        : undefined;
+      DKIM_DOMAIN && DKIM_SELECTOR && DKIM_KEY_FILE ? { domainName: DKIM_DOMAIN, keySelector: DKIM_SELECTOR, privateKey: readFileSync(DKIM_KEY_FILE, "utf8") } : undefined;
     const url = new URL(SMTP_URL);
     transport = nodemailer.createTransport({
       host: url.hostname,
@@ -57,9 +55,7 @@ export async function handOverMail(mail: OutgoingMail): Promise<Handed> {
       subject: mail.subject,
       text: mail.text,
       html: mail.html,
-      headers: mail.unsubscribe
-        ? { "List-Unsubscribe": `<${mail.unsubscribe}>`, "List-Unsubscribe-Post": "List-Unsubscribe=One-Click" }
-        : {},
+      headers: mail.unsubscribe ? { "List-Unsubscribe": `<${mail.unsubscribe}>`, "List-Unsubscribe-Post": "List-Unsubscribe=One-Click" } : {},
     });
     return { kind: "sent", gatewayId: mail.id };
   } catch (error) {

@@ -24,9 +24,7 @@ export async function handOverText(text: { id: string; from: string; to: string;
     const answer: unknown = await response.json().catch(() => ({}));
     if (response.ok) {
       const parsed = accepted.safeParse(answer);
-      return parsed.success
-        ? { kind: "sent", gatewayId: parsed.data.id }
-        : { kind: "deferred", reason: "The gateway gave an answer that could not be read." };
+      return parsed.success ? { kind: "sent", gatewayId: parsed.data.id } : { kind: "deferred", reason: "The gateway gave an answer that could not be read." };
     }
     const reason = `${(answer as { error?: string }).error ?? "The gateway refused"} (${response.status})`.slice(0, 200);
     if (response.status === 422 || response.status === 400) return { kind: "bounced", reason };

@@ -5,7 +5,19 @@ import { Dialog as Radix } from "radix-ui";
 import type { ReactNode } from "react";
 
 /** A dialog that fills the screen of a phone and stands in the middle of anything larger. */
-export function Dialog({ open, onOpenChange, title, lead, children }: { open: boolean; onOpenChange: (open: boolean) => void; title: string; lead?: ReactNode; children: ReactNode }) {
+export function Dialog({
+  open,
+  onOpenChange,
+  title,
+  lead,
+  children,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  title: string;
+  lead?: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <Radix.Root open={open} onOpenChange={onOpenChange}>
       <Radix.Portal>

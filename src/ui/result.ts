@@ -1,4 +1,4 @@
-import { z } from "zod";
+import type { z } from "zod";
 
 /** What an action tells the form that called it. */
 export type ActionResult = { ok: true; message?: string } | { ok: false; message: string; fields?: Record<string, string> } | null;

@@ -1,10 +1,10 @@
 import { createServer } from "node:http";
-import { run, type Runner, type TaskList } from "graphile-worker";
+import { type Runner, run, type TaskList } from "graphile-worker";
 import { Pool } from "pg";
 import { z } from "zod";
 import { claimListings, collect } from "@/features/reviews";
 import { claimDue, deliver } from "@/features/sending";
-import { demoClockState, now as clockNow, setDemoClock } from "@/platform/clock";
+import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
 import { checkRole, closeDatabase } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { log } from "@/platform/log";

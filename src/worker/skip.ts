@@ -58,4 +58,3 @@ async function doDue(due: { message: number | null; visit: number | null }, at: 
   const handed = due.message !== null && due.message <= at ? await sendDue(at) : 0;
   return examined + handed;
 }
-

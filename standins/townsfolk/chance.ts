@@ -14,3 +14,13 @@ export function chanceFor(seed: number, name: string): () => number {
 export function pick<T>(list: readonly T[], chance: () => number): T {
   return list[Math.floor(chance() * list.length)];
 }
+
+/** One of a list by weight: `share` says how often each comes up, in any unit. */
+export function pickByShare<T>(list: readonly T[], share: (item: T) => number, chance: () => number): T {
+  let rest = chance() * list.reduce((sum, item) => sum + share(item), 0);
+  for (const item of list) {
+    rest -= share(item);
+    if (rest <= 0) return item;
+  }
+  return list[list.length - 1];
+}

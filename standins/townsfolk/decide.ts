@@ -1,4 +1,4 @@
-import { chanceFor } from "./chance";
+import { chanceFor, pickByShare } from "./chance";
 import { say, type Trade } from "./words";
 
 /** What one townsperson will do about one message: decided at once from the seed, done when its time comes. */
@@ -48,8 +48,7 @@ export function decide(heard: Heard): Act[] {
     return acts;
   }
   if (mood > (heard.channel === "text" ? 0.43 : 0.27)) return acts;
-  let rest = chance();
-  const rating = RATINGS.find(([, share]) => (rest -= share) <= 0)?.[0] ?? 5;
+  const [rating] = pickByShare(RATINGS, ([, share]) => share, chance);
   const unhappy = rating <= 3;
   const goesPublic = chance() < (unhappy ? 0.12 : 0.5);
   const words = unhappy ? (chance() < 0.78 ? say(heard.trade, rating, heard.it, chance) : null) : chance() < 0.07 ? say(heard.trade, rating, heard.it, chance) : null;

@@ -6,7 +6,7 @@ import type { TownClock } from "../townClock";
 import { type Act, decide } from "./decide";
 import type { Trade } from "./words";
 
-type Planned = { id: number; address: string; channel: "text" | "email"; link: string; messageKey: string; partner: string} & { act: Act };
+type Planned = { id: number; address: string; channel: "text" | "email"; link: string; messageKey: string; partner: string } & { act: Act };
 type FolkEvent = { kind: "census"; address: string; name: string } | { kind: "planned"; planned: Planned } | { kind: "done"; id: number };
 
 export type TownsfolkOptions = {
@@ -56,7 +56,10 @@ export class Townsfolk {
 
   hearMail(mail: Mail): void {
     // The plain part comes first; quoted-printable would cut a link in two.
-    const plain = mail.raw.replace(/=\r?\n/g, "").replaceAll("=3D", "=").replaceAll("=E2=80=99", "’");
+    const plain = mail.raw
+      .replace(/=\r?\n/g, "")
+      .replaceAll("=3D", "=")
+      .replaceAll("=E2=80=99", "’");
     this.hear("email", mail.to, mail.from, plain, mail.messageId, mail.at);
   }
 
@@ -139,7 +142,9 @@ export class Townsfolk {
     if (!act.looksAtSite || !site) return;
     const place = (await form(site, {})).headers.get("location");
     if (!place || !act.review) return;
-    await (await fetch(place, { method: "POST", redirect: "manual", body: new URLSearchParams({ author: this.signature(address), stars: String(act.rating), words: act.review }) })).arrayBuffer();
+    await (
+      await fetch(place, { method: "POST", redirect: "manual", body: new URLSearchParams({ author: this.signature(address), stars: String(act.rating), words: act.review }) })
+    ).arrayBuffer();
   }
 
   /** How people sign a review: "Odette M." */

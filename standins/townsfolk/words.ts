@@ -17,7 +17,13 @@ const BANKS: Record<Trade, Bank> = {
       "{it} is an old grump and they were patient all the same.",
       "We were fitted in the same afternoon, and {it} is eating again.",
     ],
-    warm: ["I would not take {it} anywhere else.", "Kind people who know their work.", "Worth the drive from the far side of town.", "A calm place, even on a full morning.", "Thank you all."],
+    warm: [
+      "I would not take {it} anywhere else.",
+      "Kind people who know their work.",
+      "Worth the drive from the far side of town.",
+      "A calm place, even on a full morning.",
+      "Thank you all.",
+    ],
     bad: [
       "We waited fifty minutes past our slot and nobody told us why. {it} was shaking by the end.",
       "The bill was double the estimate and nobody had rung to ask.",
@@ -26,10 +32,20 @@ const BANKS: Record<Trade, Bank> = {
       "I felt hurried out. I still do not know what the tablets are for.",
       "The desk had no note of our booking, and we were sent home and called back.",
     ],
-    sore: ["The vet herself was kind, so it hurts to write this.", "It was not like this two years ago.", "I only want somebody to tell me what happened.", "Lovely staff, but this has to be better."],
+    sore: [
+      "The vet herself was kind, so it hurts to write this.",
+      "It was not like this two years ago.",
+      "I only want somebody to tell me what happened.",
+      "Lovely staff, but this has to be better.",
+    ],
   },
   driving: {
-    good: ["Passed first time, and the mock tests were harder than the real one.", "My instructor never once raised his voice, even on the ring road.", "Lessons started on the minute and the app of excuses stayed shut.", "I was terrified of roundabouts. I am not any more."],
+    good: [
+      "Passed first time, and the mock tests were harder than the real one.",
+      "My instructor never once raised his voice, even on the ring road.",
+      "Lessons started on the minute and the app of excuses stayed shut.",
+      "I was terrified of roundabouts. I am not any more.",
+    ],
     warm: ["Patient and funny.", "I told all my friends at school.", "Thank you for not giving up on me."],
     bad: ["Three lessons were moved the night before.", "Half the hour went on picking up somebody else.", "I was told off in front of another learner."],
     sore: ["I paid for ten and would like to talk about the rest.", "The car was good, at least."],
@@ -51,7 +67,8 @@ const BANKS: Record<Trade, Bank> = {
 /** A few sentences for a rating of 1 to 5. */
 export function say(trade: Trade, rating: number, it: string | null, chance: () => number): string {
   const bank = BANKS[trade];
-  const sentences = rating >= 4 ? [pick(bank.good, chance), ...(chance() < 0.6 ? [pick(bank.warm, chance)] : [])] : [pick(bank.bad, chance), ...(chance() < 0.5 ? [pick(bank.sore, chance)] : [])];
+  const sentences =
+    rating >= 4 ? [pick(bank.good, chance), ...(chance() < 0.6 ? [pick(bank.warm, chance)] : [])] : [pick(bank.bad, chance), ...(chance() < 0.5 ? [pick(bank.sore, chance)] : [])];
   const named = it ?? (trade === "vets" ? "our dog" : "it");
   return sentences
     .join(" ")

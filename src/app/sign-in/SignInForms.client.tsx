@@ -38,7 +38,14 @@ export function DemoSeats({ seats }: { seats: { id: string; name: string; says: 
     <ActionForm action={takeSeat} className="space-y-2.5">
       {({ pending }) =>
         seats.map((seat) => (
-          <button key={seat.id} type="submit" name="seat" value={seat.id} disabled={pending} className="border-edge bg-sheet hover:border-mulberry flex min-h-[64px] w-full flex-col justify-center rounded-[10px] border px-4 py-2.5 text-left">
+          <button
+            key={seat.id}
+            type="submit"
+            name="seat"
+            value={seat.id}
+            disabled={pending}
+            className="border-edge bg-sheet hover:border-mulberry flex min-h-[64px] w-full flex-col justify-center rounded-[10px] border px-4 py-2.5 text-left"
+          >
             <b>{seat.name}</b>
             <span className="text-second text-[14px]">{seat.says}</span>
           </button>

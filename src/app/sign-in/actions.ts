@@ -11,7 +11,11 @@ import { isWelcome } from "@/platform/publicLimit";
 import { type ActionResult, refusal } from "@/ui/result";
 
 const credentials = z.object({
-  email: z.string().max(254).transform((text, context) => normaliseEmail(text) ?? (context.addIssue({ code: "custom", message: "This is not an email address." }), z.NEVER)),
+  email: z
+    .string()
+    .max(254)
+    .transform((text) => normaliseEmail(text) ?? "")
+    .refine((email) => email !== "", "This is not an email address."),
   password: z.string().min(1, "Write your password.").max(200, "That is too long for a password."),
 });
 

@@ -5,15 +5,7 @@ import { DAY, MINUTE } from "../time/zone";
 import { type Addresses, chooseChannel } from "./reach";
 
 /** What ends an ask before its messages are used up. */
-export const STOPS = [
-  "answered",
-  "followed a site",
-  "wrote back",
-  "opted out",
-  "visit cancelled",
-  "cancelled by hand",
-  "reviewed",
-] as const;
+export const STOPS = ["answered", "followed a site", "wrote back", "opted out", "visit cancelled", "cancelled by hand", "reviewed"] as const;
 export type Stop = (typeof STOPS)[number];
 
 /** An ask as it stands. Instants are milliseconds since the epoch. */

@@ -1,14 +1,10 @@
 import { clockTime, type Delay, describeDelay } from "../time/delay";
-import { type Channel, type SendCalendar } from "../time/sendHours";
+import type { Channel, SendCalendar } from "../time/sendHours";
 import { dayNumber, toLocal, weekday } from "../time/zone";
 import type { Why } from "./nextStep";
 
 /** Why a message leaves when it does, in one short sentence: "2 hours after the visit, then moved: the hours open at 9:00." */
-export function sayWhyThen(
-  why: readonly Why[],
-  at: number,
-  facts: { delay: Delay; isFirst: boolean; channel: Channel; calendar: SendCalendar },
-): string {
+export function sayWhyThen(why: readonly Why[], at: number, facts: { delay: Delay; isFirst: boolean; channel: Channel; calendar: SendCalendar }): string {
   const anchor = facts.isFirst ? "the visit ended" : "the message before";
   const start = why.includes("at once")
     ? "As soon as the hours allow"

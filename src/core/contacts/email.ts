@@ -1,7 +1,6 @@
 /** Email addresses: kept lower-cased, checked for syntax (the HTML standard's rule, tightened), slips suggested. */
 
-const SYNTAX =
-  /^[a-z0-9!#$%&'*+/=?^_`{|}~-]+(?:\.[a-z0-9!#$%&'*+/=?^_`{|}~-]+)*@(?:[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?\.)+[a-z](?:[a-z0-9-]{0,61}[a-z0-9])$/;
+const SYNTAX = /^[a-z0-9!#$%&'*+/=?^_`{|}~-]+(?:\.[a-z0-9!#$%&'*+/=?^_`{|}~-]+)*@(?:[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?\.)+[a-z](?:[a-z0-9-]{0,61}[a-z0-9])$/;
 
 /** The address as it is kept, or null when no mail could reach it. At most 254 characters (RFC 5321). */
 export function normaliseEmail(typed: string): string | null {

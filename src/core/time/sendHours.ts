@@ -25,12 +25,7 @@ const FARTHEST = 60;
  * The first instant at or after `at` at which `channel` may be used, and why it is later than `at`.
  * `recipientZone` adds the recipient's own hours for texts. Null when nothing opens within 60 days.
  */
-export function nextPermitted(
-  at: number,
-  channel: Channel,
-  calendar: SendCalendar,
-  recipientZone?: string | null,
-): { at: number; shifts: Shift[] } | null {
+export function nextPermitted(at: number, channel: Channel, calendar: SendCalendar, recipientZone?: string | null): { at: number; shifts: Shift[] } | null {
   const shifts: Shift[] = [];
   const note = (shift: Shift) => {
     if (!shifts.includes(shift)) shifts.push(shift);
@@ -43,10 +38,7 @@ export function nextPermitted(
       instant = opening;
       continue;
     }
-    const theirs =
-      channel === "text" && recipientZone
-        ? nextInside(instant, recipientZone, [RECIPIENT_TEXT_HOURS])
-        : instant;
+    const theirs = channel === "text" && recipientZone ? nextInside(instant, recipientZone, [RECIPIENT_TEXT_HOURS]) : instant;
     if (theirs === instant) return { at: instant, shifts };
     note("recipient hours");
     instant = theirs;

@@ -9,7 +9,12 @@ const ZONES = ["Europe/London", "America/New_York", "Australia/Lord_Howe", "Asia
 const zone = fc.constantFrom(...ZONES);
 const instant = fc.integer({ min: Date.UTC(2023, 0, 1), max: Date.UTC(2029, 11, 31) });
 /** Instants near a clock change, where mistakes live. */
-const nearChange = fc.tuple(fc.constantFrom(Date.UTC(2026, 2, 29, 1), Date.UTC(2026, 9, 25, 1), Date.UTC(2026, 2, 8, 7), Date.UTC(2026, 10, 1, 6), Date.UTC(2026, 3, 4, 15), Date.UTC(2026, 9, 3, 15, 30)), fc.integer({ min: -3 * HOUR, max: 3 * HOUR })).map(([at, off]) => at + off);
+const nearChange = fc
+  .tuple(
+    fc.constantFrom(Date.UTC(2026, 2, 29, 1), Date.UTC(2026, 9, 25, 1), Date.UTC(2026, 2, 8, 7), Date.UTC(2026, 10, 1, 6), Date.UTC(2026, 3, 4, 15), Date.UTC(2026, 9, 3, 15, 30)),
+    fc.integer({ min: -3 * HOUR, max: 3 * HOUR }),
+  )
+  .map(([at, off]) => at + off);
 const anyInstant = fc.oneof(instant, nearChange);
 
 describe("wall time in a zone", () => {
@@ -54,7 +59,9 @@ describe("wall time in a zone", () => {
 
 describe("delays", () => {
   test("hours are elapsed time, whatever the clocks do", () => {
-    fc.assert(fc.property(zone, anyInstant, fc.integer({ min: 0, max: 500 }), (name, at, amount) => expect(addDelay(at, { amount, unit: "hours" }, name)).toBe(at + amount * HOUR)));
+    fc.assert(
+      fc.property(zone, anyInstant, fc.integer({ min: 0, max: 500 }), (name, at, amount) => expect(addDelay(at, { amount, unit: "hours" }, name)).toBe(at + amount * HOUR)),
+    );
   });
 
   test("days are calendar days at the same wall time", () => {
@@ -79,7 +86,16 @@ describe("delays", () => {
   test("are said and read the way people write them", () => {
     expect(describeDelay({ amount: 1, unit: "hours" })).toBe("1 hour");
     expect(describeDelay({ amount: 2, unit: "days", at: 570 })).toBe("2 days at 9:30");
-    for (const [typed, minutes] of [["9", 540], ["09:05", 545], ["24:00", 1440], ["24:01", null], ["9:75", null], ["noon", null], ["", null]] as const) expect(parseClockTime(typed)).toBe(minutes);
+    for (const [typed, minutes] of [
+      ["9", 540],
+      ["09:05", 545],
+      ["24:00", 1440],
+      ["24:01", null],
+      ["9:75", null],
+      ["noon", null],
+      ["", null],
+    ] as const)
+      expect(parseClockTime(typed)).toBe(minutes);
     expect(clockTime(545)).toBe("9:05");
   });
 });
@@ -92,20 +108,28 @@ const week = fc.array(ranges, { minLength: 7, maxLength: 7 });
 describe("send hours", () => {
   test("whatever is permitted lies inside the hours, off closed days, and inside the recipient's own", () => {
     fc.assert(
-      fc.property(zone, anyInstant, week, fc.constantFrom("text" as const, "email" as const), fc.option(zone), fc.array(fc.integer({ min: 0, max: 6 }), { maxLength: 3 }), (name, at, hours, channel, theirs, closedAhead) => {
-        const closedDays = new Set(closedAhead.map((ahead) => dayNumber(toLocal(name, at)) + ahead));
-        const found = nextPermitted(at, channel, { zone: name, hours: { text: hours, email: hours }, closedDays }, theirs);
-        if (!found) return;
-        expect(found.at).toBeGreaterThanOrEqual(at);
-        const local = toLocal(name, found.at);
-        expect(closedDays.has(dayNumber(local))).toBe(false);
-        expect(hours[weekday(dayNumber(local))].some(({ open, close }) => timeOfDay(local) >= open * MINUTE && timeOfDay(local) < close * MINUTE)).toBe(true);
-        if (channel === "text" && theirs) {
-          const there = timeOfDay(toLocal(theirs, found.at));
-          expect(there >= 8 * HOUR && there < 21 * HOUR).toBe(true);
-        }
-        expect(found.shifts.length > 0).toBe(found.at > at);
-      }),
+      fc.property(
+        zone,
+        anyInstant,
+        week,
+        fc.constantFrom("text" as const, "email" as const),
+        fc.option(zone),
+        fc.array(fc.integer({ min: 0, max: 6 }), { maxLength: 3 }),
+        (name, at, hours, channel, theirs, closedAhead) => {
+          const closedDays = new Set(closedAhead.map((ahead) => dayNumber(toLocal(name, at)) + ahead));
+          const found = nextPermitted(at, channel, { zone: name, hours: { text: hours, email: hours }, closedDays }, theirs);
+          if (!found) return;
+          expect(found.at).toBeGreaterThanOrEqual(at);
+          const local = toLocal(name, found.at);
+          expect(closedDays.has(dayNumber(local))).toBe(false);
+          expect(hours[weekday(dayNumber(local))].some(({ open, close }) => timeOfDay(local) >= open * MINUTE && timeOfDay(local) < close * MINUTE)).toBe(true);
+          if (channel === "text" && theirs) {
+            const there = timeOfDay(toLocal(theirs, found.at));
+            expect(there >= 8 * HOUR && there < 21 * HOUR).toBe(true);
+          }
+          expect(found.shifts.length > 0).toBe(found.at > at);
+        },
+      ),
       { numRuns: 1500 },
     );
   });
@@ -148,6 +172,11 @@ test("dates are said the way people say them", () => {
   expect(sayWhen("Europe/London", now + 2 * HOUR, now)).toBe("today at 16:05");
   expect(sayWhen("Europe/London", now + 19 * HOUR, now)).toBe("tomorrow at 9:05");
   expect(sayWhen("Europe/London", now + 3 * DAY, now)).toBe("Fri 27 Nov at 14:05");
-  expect([sayAgo(now - 38 * MINUTE, now), sayAgo(now - 2 * HOUR, now), sayAgo(now - DAY, now), sayAgo(now + 3 * DAY, now)]).toEqual(["38 min ago", "2 h ago", "yesterday", "in 3 days"]);
+  expect([sayAgo(now - 38 * MINUTE, now), sayAgo(now - 2 * HOUR, now), sayAgo(now - DAY, now), sayAgo(now + 3 * DAY, now)]).toEqual([
+    "38 min ago",
+    "2 h ago",
+    "yesterday",
+    "in 3 days",
+  ]);
   expect([sayCount(0, "thing"), sayCount(1, "thing"), sayCount(3, "thing"), sayCount(1400, "thing")]).toEqual(["no things", "one thing", "three things", "1,400 things"]);
 });

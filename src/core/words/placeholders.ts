@@ -3,16 +3,7 @@
  * Names are matched without regard to case and doubled spaces. Braces around anything else stay as they are.
  */
 
-export const PLACEHOLDERS = [
-  "first name",
-  "last name",
-  "about",
-  "service",
-  "team member",
-  "branch",
-  "business",
-  "link",
-] as const;
+export const PLACEHOLDERS = ["first name", "last name", "about", "service", "team member", "branch", "business", "link"] as const;
 
 export type PlaceholderName = (typeof PLACEHOLDERS)[number];
 export type PlaceholderValues = Partial<Record<PlaceholderName, string | null>>;

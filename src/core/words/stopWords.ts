@@ -2,7 +2,12 @@
 const STOP = new Set(["stop", "stopall", "stop all", "unsubscribe", "cancel", "end", "quit", "optout", "opt out", "arret", "arrêt", "baja", "parar", "stopp"]);
 const START = new Set(["start", "unstop", "yes start"]);
 
-const bare = (text: string) => text.toLowerCase().replace(/[^\p{L}\s]/gu, " ").replace(/\s+/g, " ").trim();
+const bare = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(/[^\p{L}\s]/gu, " ")
+    .replace(/\s+/g, " ")
+    .trim();
 
 /** What an incoming text asks for: to be left alone, to be written to again, or neither. */
 export function readWish(text: string): "stop" | "start" | null {

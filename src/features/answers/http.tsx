@@ -38,7 +38,10 @@ async function readForm(request: Request): Promise<URLSearchParams | null> {
   return text === null ? null : new URLSearchParams(text);
 }
 
-const stepInput = z.string().regex(/^[0-5]$/).transform(Number);
+const stepInput = z
+  .string()
+  .regex(/^[0-5]$/)
+  .transform(Number);
 const ratingInput = z.coerce.number().int().min(1).max(5);
 const wordsInput = z.string().trim().min(1, "Write a few words first, or close this page.").max(5000, "Please keep it under 5,000 characters.");
 

@@ -49,6 +49,7 @@ export const SCRIPT = `addEventListener("submit",e=>{if(e.target.dataset.leaves!
 export function CustomerPage({ title, business, branch, colour, children }: { title: string; business: string; branch?: string; colour: string; children: ReactNode }) {
   return (
     <html lang="en">
+      {/* biome-ignore lint/style/noHeadElement: this page is served without the framework */}
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />
@@ -86,7 +87,7 @@ function RatingForm({ view, chosen }: { view: AnswerView; chosen: number | null 
     <form method="post" action={`/a/${view.token}/rate`}>
       <div className="rate">
         {RATING_WORDS.map((word, index) => (
-          <button key={word} name="rating" value={index + 1} className={chosen === index + 1 ? "chosen" : ""} aria-label={`${index + 1} of 5, ${word.toLowerCase()}`}>
+          <button type="submit" key={word} name="rating" value={index + 1} className={chosen === index + 1 ? "chosen" : ""} aria-label={`${index + 1} of 5, ${word.toLowerCase()}`}>
             ★<span aria-hidden="true">{index + 1}</span>
           </button>
         ))}
@@ -96,7 +97,7 @@ function RatingForm({ view, chosen }: { view: AnswerView; chosen: number | null 
         <span>excellent</span>
       </div>
       {chosen ? (
-        <button className="main" name="rating" value={chosen}>
+        <button type="submit" className="main" name="rating" value={chosen}>
           Yes, {chosen} of 5
         </button>
       ) : null}
@@ -109,7 +110,7 @@ function Sites({ view, sites }: { view: AnswerView; sites: Listing[] }) {
     <div className="sites">
       {sites.map((site, index) => (
         <form key={site.id} method="post" action={`/a/${view.token}/site/${site.id}`} target="_blank" rel="noopener" data-leaves="">
-          <button className={index === 0 && view.doors?.first !== "form" ? "main" : ""}>
+          <button type="submit" className={index === 0 && view.doors?.first !== "form" ? "main" : ""}>
             <span>{view.followed.includes(site.id) ? `${site.site} again` : `Write on ${site.site}`}</span>
             <small>opens {site.site}</small>
           </button>
@@ -130,7 +131,9 @@ function PrivateForm({ view, wrong, typed }: { view: AnswerView; wrong: string |
       ) : null}
       <label htmlFor="words">{unhappy ? "What should we put right?" : "Anything you would rather tell us privately?"}</label>
       <textarea id="words" name="words" maxLength={5000} defaultValue={typed || view.answer?.words || ""} />
-      <button className={unhappy ? "main" : ""}>Send to {view.facts.business}</button>
+      <button type="submit" className={unhappy ? "main" : ""}>
+        Send to {view.facts.business}
+      </button>
     </form>
   );
 }
@@ -253,7 +256,9 @@ export function OptOutPage({ business, colour, token, done }: { business: string
           <h1>Shall we stop writing to you?</h1>
           <p>{business} will send you no more questions about your visits.</p>
           <form method="post" action={`/u/${token}`}>
-            <button className="main">Yes, no more messages</button>
+            <button type="submit" className="main">
+              Yes, no more messages
+            </button>
           </form>
         </>
       )}

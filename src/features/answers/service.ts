@@ -1,5 +1,5 @@
 import { and, eq, sql } from "drizzle-orm";
-import { openDoors, type OpenedDoors } from "@/core/answers/doors";
+import { type OpenedDoors, openDoors } from "@/core/answers/doors";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { type AskContext, askByToken, asks, loadContexts, stopAsks, wordingFacts } from "../asks";
@@ -49,7 +49,10 @@ async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Pro
   const [context] = await loadContexts(tx, scope, [askId]);
   if (!context) return null;
   const setting = await loadSetting(tx);
-  const [answer] = await tx.select().from(answers).where(and(eq(answers.clientId, scope.clientId), eq(answers.askId, askId)));
+  const [answer] = await tx
+    .select()
+    .from(answers)
+    .where(and(eq(answers.clientId, scope.clientId), eq(answers.askId, askId)));
   const followed = await tx.select({ id: sitesFollowed.listingId }).from(sitesFollowed).where(eq(sitesFollowed.askId, askId));
   const { mode, threshold } = context.plan.rules.doors;
   const sites = setting.listings.filter((listing) => listing.branchId === context.ask.branchId);
@@ -73,7 +76,10 @@ export async function rate(token: string, rating: number): Promise<boolean> {
       .insert(answers)
       .values({ clientId: scope.clientId, askId, personId: context.ask.personId, branchId: context.ask.branchId, rating, givenAt: now })
       .onConflictDoUpdate({ target: answers.askId, set: { rating } });
-    await tx.update(asks).set({ answeredAt: sql`coalesce(${asks.answeredAt}, ${new Date(now).toISOString()})` }).where(eq(asks.id, askId));
+    await tx
+      .update(asks)
+      .set({ answeredAt: sql`coalesce(${asks.answeredAt}, ${new Date(now).toISOString()})` })
+      .where(eq(asks.id, askId));
     await stopAsks(tx, scope, [askId], "answered", now);
     return true;
   });
@@ -91,7 +97,10 @@ export async function leaveWords(token: string, words: string): Promise<boolean>
       .values({ clientId: scope.clientId, askId, personId: ask.personId, branchId: ask.branchId, words, givenAt: now, wordsAt: now })
       .onConflictDoUpdate({ target: answers.askId, set: { words, wordsAt: now } })
       .returning();
-    await tx.update(asks).set({ answeredAt: sql`coalesce(${asks.answeredAt}, ${new Date(now).toISOString()})` }).where(eq(asks.id, askId));
+    await tx
+      .update(asks)
+      .set({ answeredAt: sql`coalesce(${asks.answeredAt}, ${new Date(now).toISOString()})` })
+      .where(eq(asks.id, askId));
     await stopAsks(tx, scope, [askId], "answered", now);
     if (answer.rating === null || answer.rating <= plan.rules.doors.threshold) {
       await openConcern(tx, scope, { answerId: answer.id, personId: ask.personId, visitId: ask.visitId, branchId: ask.branchId, rating: answer.rating, words }, now);
@@ -110,7 +119,10 @@ export async function followSite(token: string, listingId: string): Promise<stri
     const now = await clockNow();
     await loadContexts(tx, scope, [askId], true);
     await tx.insert(sitesFollowed).values({ clientId: scope.clientId, askId, listingId, at: now }).onConflictDoNothing();
-    await tx.update(asks).set({ siteFollowedAt: sql`coalesce(${asks.siteFollowedAt}, ${new Date(now).toISOString()})` }).where(eq(asks.id, askId));
+    await tx
+      .update(asks)
+      .set({ siteFollowedAt: sql`coalesce(${asks.siteFollowedAt}, ${new Date(now).toISOString()})` })
+      .where(eq(asks.id, askId));
     await stopAsks(tx, scope, [askId], "followed a site", now);
     return listing.url;
   });

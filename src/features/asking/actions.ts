@@ -50,16 +50,31 @@ type Wanted = { rules: PlanRules } | { problem: string; field: string };
 function changed(rules: PlanRules, which: z.infer<typeof part>, form: FormData): Wanted {
   const index = number(form, "step");
   const step = rules.steps[index];
-  const withStep = (change: Partial<PlanRules["steps"][number]>): Wanted => ({ rules: { ...rules, steps: rules.steps.map((one, at) => (at === index ? { ...one, ...change } : one)) } });
+  const withStep = (change: Partial<PlanRules["steps"][number]>): Wanted => ({
+    rules: { ...rules, steps: rules.steps.map((one, at) => (at === index ? { ...one, ...change } : one)) },
+  });
   if (which === "rest") return { rules: { ...rules, restDays: number(form, "restDays") } };
   if (which === "fresh") return { rules: { ...rules, freshDays: number(form, "freshDays") } };
   if (which === "tags") {
-    return { rules: { ...rules, excludeTags: text(form, "excludeTags").split(",").map((tag) => tag.trim().toLowerCase()).filter(Boolean) } };
+    return {
+      rules: {
+        ...rules,
+        excludeTags: text(form, "excludeTags")
+          .split(",")
+          .map((tag) => tag.trim().toLowerCase())
+          .filter(Boolean),
+      },
+    };
   }
   if (which === "doors") {
     const mode = z.enum(DOORS).safeParse(text(form, "mode"));
     if (!mode.success) return { problem: "Choose what opens.", field: "mode" };
-    return { rules: { ...rules, doors: { mode: mode.data, threshold: number(form, "threshold"), acknowledgedBy: mode.data === "private only" ? text(form, "acknowledgedBy") || null : null } } };
+    return {
+      rules: {
+        ...rules,
+        doors: { mode: mode.data, threshold: number(form, "threshold"), acknowledgedBy: mode.data === "private only" ? text(form, "acknowledgedBy") || null : null },
+      },
+    };
   }
   if (!step) return { problem: "This message is not there any more.", field: "step" };
   if (which === "words") return withStep({ text: text(form, "text"), subject: text(form, "subject"), email: text(form, "email").replace(/\r\n/g, "\n") });
@@ -105,7 +120,9 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
     else week.push([{ open, close }]);
   }
   if (Object.keys(fields).length > 0) return { ok: false, message: Object.values(fields)[0], fields };
-  const closed = text(form, "closedDates").split(/[\s,;]+/).filter(Boolean);
+  const closed = text(form, "closedDates")
+    .split(/[\s,;]+/)
+    .filter(Boolean);
   const wrong = closed.find((date) => !z.iso.date().safeParse(date).success);
   if (wrong) return { ok: false, message: `${wrong} is not a date.`, fields: { closedDates: `${wrong} is not a date. Write dates like 2026-12-24.` } };
   const now = await clockNow();
@@ -113,7 +130,10 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
     const { client } = await loadSetting(tx);
     const hours = sendHoursSchema.safeParse({ ...client.sendHours, [channel.data]: week });
     if (!hours.success) return refusal(hours.error);
-    await tx.update(clients).set({ sendHours: hours.data, closedDates: closed, keepsHolidays: form.get("keepsHolidays") === "on" }).where(eq(clients.id, access.clientId));
+    await tx
+      .update(clients)
+      .set({ sendHours: hours.data, closedDates: closed, keepsHolidays: form.get("keepsHolidays") === "on" })
+      .where(eq(clients.id, access.clientId));
     await note(tx, { clientId: access.clientId, at: now, who: access.user.name, deed: "changed", subject: "send hours", details: { before: client.sendHours, after: hours.data } });
     await replanAll(tx, access, await loadSetting(tx), now);
     return { ok: true, message: "Kept. Messages that have not left follow it." };

@@ -13,7 +13,7 @@ import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, refusal } from "@/ui/result";
 import { loadSetting, type Setting } from "../clients";
 import { answerLink, composeAsk } from "../messages";
-import { keepPerson, nameOf, people, type Person, personInput, searchPeople } from "../people";
+import { keepPerson, nameOf, type Person, people, personInput, searchPeople } from "../people";
 import { recordVisit, type Visit, visits } from "../visits";
 import { nextOf, wordingFacts } from "./contexts";
 import { askByHand, considerByHand } from "./decide";
@@ -46,9 +46,26 @@ export async function findToAsk(slug: string, typed: string): Promise<Candidate[
     const last = await tx
       .selectDistinctOn([visits.personId])
       .from(visits)
-      .where(and(eq(visits.clientId, access.clientId), inArray(visits.personId, found.map(({ id }) => id)), lte(visits.endsAt, now), inArray(visits.outcome, ["finished", "booked"])))
+      .where(
+        and(
+          eq(visits.clientId, access.clientId),
+          inArray(
+            visits.personId,
+            found.map(({ id }) => id),
+          ),
+          lte(visits.endsAt, now),
+          inArray(visits.outcome, ["finished", "booked"]),
+        ),
+      )
       .orderBy(visits.personId, desc(visits.endsAt));
-    return found.map((person) => candidate(person, last.find((visit) => visit.personId === person.id), setting, now));
+    return found.map((person) =>
+      candidate(
+        person,
+        last.find((visit) => visit.personId === person.id),
+        setting,
+        now,
+      ),
+    );
   });
 }
 
@@ -112,7 +129,19 @@ const askInput = z.object({
 export type AskForm = z.input<typeof askInput>;
 
 export type AskPreview =
-  | { ok: true; channel: "text" | "email"; to: string; subject: string | null; body: string; parts: number | null; leaves: string; why: string; advice: string[]; instead: string | null; then: string }
+  | {
+      ok: true;
+      channel: "text" | "email";
+      to: string;
+      subject: string | null;
+      body: string;
+      parts: number | null;
+      leaves: string;
+      why: string;
+      advice: string[];
+      instead: string | null;
+      afterwards: string;
+    }
   | { ok: false; message: string; fields?: Record<string, string> };
 
 /** What would be sent to this person, when it would leave and why then. Nothing is kept. */
@@ -129,11 +158,24 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
     const { plan, unsent, verdict } = await considerByHand(tx, access, setting, visit, person, now);
     if (!verdict.asked) return { ok: false, message: refusalWords(person, verdict) };
     if (!plan) return { ok: false, message: "There is no plan yet that could ask." };
-    const ask = { ...emptyAsk, id: visit.id, clientId: access.clientId, planId: plan.id, personId: person.id, visitId: visit.id, branchId: visit.branchId, anchorAt: now, byHand: true, chosenChannel: form.data.channel, createdAt: now };
+    const ask = {
+      ...emptyAsk,
+      id: visit.id,
+      clientId: access.clientId,
+      planId: plan.id,
+      personId: person.id,
+      visitId: visit.id,
+      branchId: visit.branchId,
+      anchorAt: now,
+      byHand: true,
+      chosenChannel: form.data.channel,
+      createdAt: now,
+    };
     const context = { ask, plan, person, visit };
     const next = nextOf(context, setting, now);
     if (next.kind === "held") return { ok: false, message: "The plan is paused. Resume it under Asking, then ask." };
-    if (next.kind !== "send") return { ok: false, message: next.outcome === "never open" ? "The send hours never open. Set them under Asking." : "No address reaches this person." };
+    if (next.kind !== "send")
+      return { ok: false, message: next.outcome === "never open" ? "The send hours never open. Set them under Asking." : "No address reaches this person." };
     const words = composeAsk(plan.rules.steps[0], next.channel, wordingFacts(context, setting), answerLink("xxxxxxxxxxxxxx", 0));
     const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
     return {
@@ -145,7 +187,10 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
       why: whySentence(context, setting, next, now),
       advice: verdict.advice.map(({ rule, value }) => `${sayReason(rule)}: ${value}`),
       instead: unsent ? "An ask was planned for later: it leaves now instead." : null,
-      then: plan.rules.steps.length > 1 ? `If there is no answer, ${plan.rules.steps.length - 1 === 1 ? "one follow-up goes" : `${plan.rules.steps.length - 1} follow-ups go`} out after it.` : "There is no follow-up.",
+      afterwards:
+        plan.rules.steps.length > 1
+          ? `If there is no answer, ${plan.rules.steps.length - 1 === 1 ? "one follow-up goes" : `${plan.rules.steps.length - 1} follow-ups go`} out after it.`
+          : "There is no follow-up.",
     };
   });
 }
@@ -164,14 +209,27 @@ export async function confirmAsk(slug: string, typed: AskForm): Promise<Exclude<
       if (!values.success) return refusal(values.error);
       personId = (await keepPerson(tx, access, values.data, now)).person.id;
     }
-    const [person] = await tx.select().from(people).where(and(eq(people.clientId, access.clientId), eq(people.id, personId)));
+    const [person] = await tx
+      .select()
+      .from(people)
+      .where(and(eq(people.clientId, access.clientId), eq(people.id, personId)));
     if (!person) return { ok: false as const, message: "This person is not there any more." };
     if (!belongs(setting, form.data)) return { ok: false as const, message: "This service or branch is not there any more. Close this and open it again." };
-    const [known] = form.data.visitId ? await tx.select().from(visits).where(and(eq(visits.clientId, access.clientId), eq(visits.id, form.data.visitId), eq(visits.personId, personId))) : [];
+    const [known] = form.data.visitId
+      ? await tx
+          .select()
+          .from(visits)
+          .where(and(eq(visits.clientId, access.clientId), eq(visits.id, form.data.visitId), eq(visits.personId, personId)))
+      : [];
     const visit =
-      known ??
-      (await recordVisit(tx, access, access.user.name, { ...form.data, personId, endsAt: now, outcome: "finished", about: form.data.about }, now, "asked by hand"));
-    const asked = await askByHand(tx, access, { visit: { ...visit, outcome: visit.outcome === "booked" ? "finished" : visit.outcome }, channel: form.data.channel, who: access.user.name, requestKey: form.data.requestKey, now });
+      known ?? (await recordVisit(tx, access, access.user.name, { ...form.data, personId, endsAt: now, outcome: "finished", about: form.data.about }, now, "asked by hand"));
+    const asked = await askByHand(tx, access, {
+      visit: { ...visit, outcome: visit.outcome === "booked" ? "finished" : visit.outcome },
+      channel: form.data.channel,
+      who: access.user.name,
+      requestKey: form.data.requestKey,
+      now,
+    });
     // Nothing is kept of an ask that was refused, not even the visit.
     if ("refused" in asked) throw new Refused(refusalWords(person, asked.refused));
     return { ok: true as const, message: `${nameOf(person)} will be asked.`, personId };
@@ -195,31 +253,103 @@ function belongs(setting: Setting, form: z.output<typeof askInput>): boolean {
 
 async function personOf(tx: Tx, access: Access, setting: Setting, form: z.output<typeof askInput>, now: number): Promise<Person | Extract<AskPreview, { ok: false }>> {
   if (form.personId !== "new") {
-    const [person] = await tx.select().from(people).where(and(eq(people.clientId, access.clientId), eq(people.id, form.personId)));
+    const [person] = await tx
+      .select()
+      .from(people)
+      .where(and(eq(people.clientId, access.clientId), eq(people.id, form.personId)));
     return person ?? { ok: false, message: "This person is not there any more." };
   }
   const values = personInput(setting.client.country).safeParse(form);
   if (!values.success) return { ...refusal(values.error), ok: false } as Extract<AskPreview, { ok: false }>;
   const { email, phone, given, family } = values.data;
   const same = [email ? eq(people.email, email) : null, phone ? eq(people.phone, phone.number) : null].filter((each) => each !== null);
-  const [known] = await tx.select().from(people).where(and(eq(people.clientId, access.clientId), or(...same))).limit(1);
-  return known ?? { ...emptyPerson, id: form.requestKey, clientId: access.clientId, given, family, email, phone: phone?.number ?? null, phoneTakesTexts: phone?.canText ?? false, createdAt: now };
+  const [known] = await tx
+    .select()
+    .from(people)
+    .where(and(eq(people.clientId, access.clientId), or(...same)))
+    .limit(1);
+  return (
+    known ?? {
+      ...emptyPerson,
+      id: form.requestKey,
+      clientId: access.clientId,
+      given,
+      family,
+      email,
+      phone: phone?.number ?? null,
+      phoneTakesTexts: phone?.canText ?? false,
+      createdAt: now,
+    }
+  );
 }
 
 const emptyPerson: Person = {
-  id: "", clientId: "", given: "", family: "", email: null, emailBouncedAt: null, emailOptedOutAt: null, phone: null, phoneTakesTexts: false, textBouncedAt: null,
-  textOptedOutAt: null, zone: null, tags: [], doNotAsk: null, note: "", lastAskedAt: null, lastMessageAt: null, lastReviewedAt: null, createdAt: 0, search: null,
+  id: "",
+  clientId: "",
+  given: "",
+  family: "",
+  email: null,
+  emailBouncedAt: null,
+  emailOptedOutAt: null,
+  phone: null,
+  phoneTakesTexts: false,
+  textBouncedAt: null,
+  textOptedOutAt: null,
+  zone: null,
+  tags: [],
+  doNotAsk: null,
+  note: "",
+  lastAskedAt: null,
+  lastMessageAt: null,
+  lastReviewedAt: null,
+  createdAt: 0,
+  search: null,
 };
 
 const emptyAsk: typeof asks.$inferSelect = {
-  id: "", clientId: "", planId: "", personId: "", visitId: "", branchId: "", token: "", anchorAt: 0, byHand: true, askedBy: null, chosenChannel: null, sentCount: 0,
-  lastSentAt: null, stop: null, ended: null, endedAt: null, answeredAt: null, siteFollowedAt: null, trace: null, createdAt: 0, requestKey: null,
+  id: "",
+  clientId: "",
+  planId: "",
+  personId: "",
+  visitId: "",
+  branchId: "",
+  token: "",
+  anchorAt: 0,
+  byHand: true,
+  askedBy: null,
+  chosenChannel: null,
+  sentCount: 0,
+  lastSentAt: null,
+  stop: null,
+  ended: null,
+  endedAt: null,
+  answeredAt: null,
+  siteFollowedAt: null,
+  trace: null,
+  createdAt: 0,
+  requestKey: null,
 };
 
 function visitFor(form: z.output<typeof askInput>, personId: string, clientId: string, now: number): Visit {
   return {
-    id: form.requestKey, clientId, personId, branchId: form.branchId, serviceId: form.serviceId, teamMemberId: form.teamMemberId ?? null, about: form.about || null, endsAt: now, outcome: "finished",
-    source: "asked by hand", examineAt: null, decision: null, reason: null, trace: null, examinedAt: null, claimedUntil: null, createdAt: now, requestKey: form.requestKey,
+    id: form.requestKey,
+    clientId,
+    personId,
+    branchId: form.branchId,
+    serviceId: form.serviceId,
+    teamMemberId: form.teamMemberId ?? null,
+    about: form.about || null,
+    endsAt: now,
+    outcome: "finished",
+    source: "asked by hand",
+    examineAt: null,
+    decision: null,
+    reason: null,
+    trace: null,
+    examinedAt: null,
+    claimedUntil: null,
+    createdAt: now,
+    requestKey: form.requestKey,
   };
 }
 

@@ -2,10 +2,10 @@ import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
 import type { Scope, Tx } from "@/platform/database";
 import { calendarOf, type Setting } from "../clients";
-import { addressesOf, people, type Person } from "../people";
-import { plans, type Plan } from "../plans";
-import { type Visit, visits } from "../visits";
 import type { WordingFacts } from "../messages";
+import { addressesOf, type Person, people } from "../people";
+import { type Plan, plans } from "../plans";
+import { type Visit, visits } from "../visits";
 import { asks } from "./tables";
 
 export type Ask = typeof asks.$inferSelect;
@@ -62,14 +62,7 @@ export function soFar({ ask, plan, person }: Pick<AskContext, "ask" | "plan" | "
 
 /** What an ask does next: the facts of the database handed to the one function that decides. */
 export function nextOf(context: AskContext, setting: Setting, now: number, retryAt: number | null = null): NextStep {
-  return nextStep(
-    context.plan.rules,
-    soFar(context, setting, retryAt),
-    addressesOf(context.person),
-    calendarOf(setting, context.ask.branchId, now),
-    context.person.zone,
-    now,
-  );
+  return nextStep(context.plan.rules, soFar(context, setting, retryAt), addressesOf(context.person), calendarOf(setting, context.ask.branchId, now), context.person.zone, now);
 }
 
 /** What the wording of an ask can speak of. */

@@ -3,7 +3,7 @@ import { type Examined, examine, examineByHand, type Verdict } from "@/core/asks
 import type { Scope, Tx } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
 import { loadSetting, type Setting } from "../clients";
-import { addressesOf, people, type Person } from "../people";
+import { addressesOf, type Person, people } from "../people";
 import { type Plan, standingPlan } from "../plans";
 import { type Visit, visits } from "../visits";
 import { isUnsent, loadContexts, openAsksOf } from "./contexts";
@@ -46,7 +46,15 @@ export async function examineVisits(tx: Tx, scope: Scope, visitIds: string[], no
     .where(inArray(people.id, [...new Set(due.map((visit) => visit.personId))]))
     .orderBy(people.id)
     .for("update");
-  const open = new Set((await openAsksOf(tx, scope, persons.map((person) => person.id))).map((ask) => ask.personId));
+  const open = new Set(
+    (
+      await openAsksOf(
+        tx,
+        scope,
+        persons.map((person) => person.id),
+      )
+    ).map((ask) => ask.personId),
+  );
   const fresh: string[] = [];
   let leftOut = 0;
   for (const visit of due) {
@@ -78,7 +86,9 @@ export async function examineVisits(tx: Tx, scope: Scope, visitIds: string[], no
 async function beginAsk(
   tx: Tx,
   scope: Scope,
-  it: { plan: Plan; visit: Visit; verdict: Verdict; anchorAt: number; now: number } & Partial<Pick<typeof asks.$inferInsert, "byHand" | "askedBy" | "chosenChannel" | "requestKey">>,
+  it: { plan: Plan; visit: Visit; verdict: Verdict; anchorAt: number; now: number } & Partial<
+    Pick<typeof asks.$inferInsert, "byHand" | "askedBy" | "chosenChannel" | "requestKey">
+  >,
 ): Promise<string> {
   const [{ id }] = await tx
     .insert(asks)
@@ -106,7 +116,20 @@ export async function considerByHand(tx: Tx, scope: Scope, setting: Setting, vis
   const plan = await standingPlan(tx, scope);
   const open = await openAsksOf(tx, scope, [person.id]);
   const unsent = open.find(isUnsent) ?? null;
-  return { plan, unsent, verdict: examineByHand(examined(setting, plan, visit, person, open.some((ask) => !isUnsent(ask)), now)) };
+  return {
+    plan,
+    unsent,
+    verdict: examineByHand(
+      examined(
+        setting,
+        plan,
+        visit,
+        person,
+        open.some((ask) => !isUnsent(ask)),
+        now,
+      ),
+    ),
+  };
 }
 
 /**
@@ -118,18 +141,22 @@ export async function askByHand(
   scope: Scope,
   it: { visit: Visit; channel: "text" | "email"; who: string; requestKey: string; now: number },
 ): Promise<{ askId: string } | { refused: Exclude<Verdict, { asked: true }> }> {
-  const [person] = await tx.select().from(people).where(and(eq(people.clientId, scope.clientId), eq(people.id, it.visit.personId))).for("update");
-  const [known] = await tx.select().from(asks).where(and(eq(asks.clientId, scope.clientId), eq(asks.requestKey, it.requestKey)));
+  const [person] = await tx
+    .select()
+    .from(people)
+    .where(and(eq(people.clientId, scope.clientId), eq(people.id, it.visit.personId)))
+    .for("update");
+  const [known] = await tx
+    .select()
+    .from(asks)
+    .where(and(eq(asks.clientId, scope.clientId), eq(asks.requestKey, it.requestKey)));
   if (known) return { askId: known.id };
   const setting = await loadSetting(tx);
   const { plan, unsent, verdict } = await considerByHand(tx, scope, setting, it.visit, person, it.now);
   if (!verdict.asked) return { refused: verdict };
   if (!plan) throw new Error("A client without a plan cannot ask.");
   if (unsent) {
-    await tx
-      .update(asks)
-      .set({ byHand: true, askedBy: it.who, chosenChannel: it.channel, anchorAt: it.now, requestKey: it.requestKey })
-      .where(eq(asks.id, unsent.id));
+    await tx.update(asks).set({ byHand: true, askedBy: it.who, chosenChannel: it.channel, anchorAt: it.now, requestKey: it.requestKey }).where(eq(asks.id, unsent.id));
     await planNext(tx, scope, setting, await loadContexts(tx, scope, [unsent.id], true), it.now);
     return { askId: unsent.id };
   }

@@ -1,5 +1,5 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
-import { type NextStep, type Stop } from "@/core/asks/nextStep";
+import type { NextStep, Stop } from "@/core/asks/nextStep";
 import { sayWhyThen } from "@/core/asks/whyThen";
 import { newId } from "@/platform/columns";
 import type { Scope, Tx } from "@/platform/database";
@@ -83,7 +83,10 @@ export async function planNext(tx: Tx, scope: Scope, setting: Setting, contexts:
 }
 
 async function endAsk(tx: Tx, scope: Scope, askId: string, ended: AskEnd, now: number): Promise<void> {
-  await tx.update(asks).set({ ended, endedAt: now }).where(and(eq(asks.clientId, scope.clientId), eq(asks.id, askId)));
+  await tx
+    .update(asks)
+    .set({ ended, endedAt: now })
+    .where(and(eq(asks.clientId, scope.clientId), eq(asks.id, askId)));
   await dropPlanned(tx, scope, [askId], END_WORDS[ended], now);
 }
 
@@ -95,7 +98,13 @@ export async function stopAsks(tx: Tx, scope: Scope, askIds: string[], stop: Sto
     .set({ stop, endedAt: now })
     .where(and(eq(asks.clientId, scope.clientId), inArray(asks.id, askIds), sql`${asks.stop} is null`))
     .returning({ id: asks.id });
-  await dropPlanned(tx, scope, stopped.map(({ id }) => id), STOP_WORDS[stop], now);
+  await dropPlanned(
+    tx,
+    scope,
+    stopped.map(({ id }) => id),
+    STOP_WORDS[stop],
+    now,
+  );
 }
 
 async function dropPlanned(tx: Tx, scope: Scope, askIds: string[], reason: string, now: number): Promise<void> {
@@ -126,7 +135,12 @@ export async function replanAll(tx: Tx, scope: Scope, setting: Setting, now: num
     .from(asks)
     .where(and(eq(asks.clientId, scope.clientId), sql`${asks.stop} is null and ${asks.ended} is null`));
   for (let index = 0; index < open.length; index += 500) {
-    const contexts = await loadContexts(tx, scope, open.slice(index, index + 500).map(({ id }) => id), true);
+    const contexts = await loadContexts(
+      tx,
+      scope,
+      open.slice(index, index + 500).map(({ id }) => id),
+      true,
+    );
     await planNext(tx, scope, setting, contexts, now);
   }
   return open.length;

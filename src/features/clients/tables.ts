@@ -62,11 +62,9 @@ export const services = pgTable(
   (t) => [uniqueIndex("services_name").on(t.clientId, t.name)],
 );
 
-export const teamMembers = pgTable(
-  "team_members",
-  { id: key(), clientId: clientId(), name: text("name").notNull() },
-  (t) => [uniqueIndex("team_members_name").on(t.clientId, t.name)],
-);
+export const teamMembers = pgTable("team_members", { id: key(), clientId: clientId(), name: text("name").notNull() }, (t) => [
+  uniqueIndex("team_members_name").on(t.clientId, t.name),
+]);
 
 export const listings = pgTable(
   "listings",

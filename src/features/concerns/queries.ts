@@ -33,14 +33,22 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
     .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.id, id)));
   if (!row) return null;
-  const letters = await tx.select().from(messages).where(and(eq(messages.clientId, scope.clientId), eq(messages.concernId, id))).orderBy(asc(messages.createdAt));
+  const letters = await tx
+    .select()
+    .from(messages)
+    .where(and(eq(messages.clientId, scope.clientId), eq(messages.concernId, id)))
+    .orderBy(asc(messages.createdAt));
   return { ...row, letters };
 }
 
 /** How many concerns are open, and how many there have been. */
 export async function countConcerns(tx: Tx, scope: Scope) {
   const [row] = await tx
-    .select({ all: count(), open: sql<number>`count(*) filter (where ${concerns.state} <> 'closed')`.mapWith(Number), waiting: sql<number>`count(*) filter (where ${concerns.state} <> 'closed' and ${concerns.answeredAt} is null)`.mapWith(Number) })
+    .select({
+      all: count(),
+      open: sql<number>`count(*) filter (where ${concerns.state} <> 'closed')`.mapWith(Number),
+      waiting: sql<number>`count(*) filter (where ${concerns.state} <> 'closed' and ${concerns.answeredAt} is null)`.mapWith(Number),
+    })
     .from(concerns)
     .where(eq(concerns.clientId, scope.clientId));
   return row;

@@ -1,8 +1,8 @@
 import { and, asc, eq, inArray, ne } from "drizzle-orm";
 import { z } from "zod";
 import { obstacle } from "@/core/asks/reach";
-import { plainForText, textParts } from "@/core/words/textParts";
 import { HOUR } from "@/core/time/zone";
+import { plainForText, textParts } from "@/core/words/textParts";
 import type { Scope, Tx } from "@/platform/database";
 import { note } from "../audit";
 import { loadSetting } from "../clients";
@@ -13,12 +13,7 @@ import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "./tables";
 export type Concern = typeof concerns.$inferSelect;
 
 /** Opens the concern of an unhappy answer, or adds to its words when there is one already. */
-export async function openConcern(
-  tx: Tx,
-  scope: Scope,
-  it: Pick<Concern, "answerId" | "personId" | "visitId" | "branchId" | "rating" | "words">,
-  now: number,
-): Promise<void> {
+export async function openConcern(tx: Tx, scope: Scope, it: Pick<Concern, "answerId" | "personId" | "visitId" | "branchId" | "rating" | "words">, now: number): Promise<void> {
   const { client } = await loadSetting(tx);
   await tx
     .insert(concerns)
@@ -38,7 +33,11 @@ export async function openConcernOf(tx: Tx, scope: Scope, personIds: string[]): 
 }
 
 async function lockConcern(tx: Tx, scope: Scope, id: string): Promise<Concern | null> {
-  const [concern] = await tx.select().from(concerns).where(and(eq(concerns.clientId, scope.clientId), eq(concerns.id, id))).for("update");
+  const [concern] = await tx
+    .select()
+    .from(concerns)
+    .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.id, id)))
+    .for("update");
   return concern ?? null;
 }
 

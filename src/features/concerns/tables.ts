@@ -40,9 +40,5 @@ export const concerns = pgTable(
     closedAt: instant("closed_at"),
     closedBy: text("closed_by"),
   },
-  (t) => [
-    uniqueIndex("concerns_answer").on(t.answerId),
-    index("concerns_state").on(t.clientId, t.state, t.openedAt),
-    index("concerns_person").on(t.clientId, t.personId),
-  ],
+  (t) => [uniqueIndex("concerns_answer").on(t.answerId), index("concerns_state").on(t.clientId, t.state, t.openedAt), index("concerns_person").on(t.clientId, t.personId)],
 );

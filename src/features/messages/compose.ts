@@ -1,8 +1,8 @@
 import { greetingName } from "@/core/contacts/name";
 import type { PlanStep } from "@/core/plans/planRules";
+import type { Channel } from "@/core/time/sendHours";
 import { fillIn, type PlaceholderValues } from "@/core/words/placeholders";
 import { plainForText, textParts } from "@/core/words/textParts";
-import type { Channel } from "@/core/time/sendHours";
 import { environment } from "@/platform/environment";
 
 /** Everything wording can speak of. */

@@ -1,7 +1,6 @@
 /** The HTML of an email: a single column of plain words that any mail program shows, with its plain-text twin. */
 
-const escapeHtml = (text: string) =>
-  text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
+const escapeHtml = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 
 export type EmailFrame = {
   business: string;
@@ -15,19 +14,14 @@ export type EmailFrame = {
 
 /** Both forms of an email around `body`. The taps of the rating only preselect on the page: following a link answers nothing. */
 export function emailPage(body: string, frame: EmailFrame): { text: string; html: string } {
-  const footer = [
-    frame.optOut ? `You get this because you were with ${frame.business} lately.` : "",
-    frame.postalAddress,
-  ].filter(Boolean);
+  const footer = [frame.optOut ? `You get this because you were with ${frame.business} lately.` : "", frame.postalAddress].filter(Boolean);
   const text = [body, "", "--", ...footer, frame.optOut ? `No more messages from us: ${frame.optOut}` : ""].join("\n").trimEnd();
   const paragraphs = body
     .split(/\n{2,}/)
     .map((block) => {
       if (frame.link && block.trim() === frame.link) return ratingRow(frame.link, frame.colour);
       const html = escapeHtml(block).replaceAll("\n", "<br>");
-      const linked = frame.link
-        ? html.replaceAll(escapeHtml(frame.link), `<a href="${escapeHtml(frame.link)}" style="color:${frame.colour}">${escapeHtml(frame.link)}</a>`)
-        : html;
+      const linked = frame.link ? html.replaceAll(escapeHtml(frame.link), `<a href="${escapeHtml(frame.link)}" style="color:${frame.colour}">${escapeHtml(frame.link)}</a>`) : html;
       return `<p style="margin:0 0 16px">${linked}</p>`;
     })
     .join("");

@@ -38,7 +38,9 @@ export async function readLog(tx: Tx, scope: Scope, it: { state: LogState | null
 /** How many messages each chip of the log leads to. */
 export async function countLog(tx: Tx, scope: Scope): Promise<Record<LogState, number>> {
   const [row] = await tx
-    .select(Object.fromEntries(LOG_STATES.map((state) => [state, sql<number>`count(*) filter (where ${WHERE[state] ?? sql`true`})`.mapWith(Number)])) as Record<LogState, SQL<number>>)
+    .select(
+      Object.fromEntries(LOG_STATES.map((state) => [state, sql<number>`count(*) filter (where ${WHERE[state] ?? sql`true`})`.mapWith(Number)])) as Record<LogState, SQL<number>>,
+    )
     .from(messages)
     .where(eq(messages.clientId, scope.clientId));
   return row;

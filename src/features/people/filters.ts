@@ -11,11 +11,19 @@ export async function leftOutPeople(tx: Tx, scope: Scope, reason: Reason, from: 
     .select({ id: visits.personId })
     .from(visits)
     .where(and(eq(visits.clientId, scope.clientId), gte(visits.endsAt, from), lt(visits.endsAt, to), eq(visits.decision, "left out"), eq(visits.reason, reason)));
-  return tx.select().from(people).where(and(eq(people.clientId, scope.clientId), inArray(people.id, ids))).orderBy(asc(people.family), asc(people.given)).limit(200);
+  return tx
+    .select()
+    .from(people)
+    .where(and(eq(people.clientId, scope.clientId), inArray(people.id, ids)))
+    .orderBy(asc(people.family), asc(people.given))
+    .limit(200);
 }
 
 /** How many people the client has. */
 export async function countPeople(tx: Tx, scope: Scope): Promise<number> {
-  const [row] = await tx.select({ n: sql<number>`count(*)`.mapWith(Number) }).from(people).where(eq(people.clientId, scope.clientId));
+  const [row] = await tx
+    .select({ n: sql<number>`count(*)`.mapWith(Number) })
+    .from(people)
+    .where(eq(people.clientId, scope.clientId));
   return row.n;
 }

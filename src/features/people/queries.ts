@@ -8,9 +8,7 @@ export const PEOPLE_PAGE = 50;
 /** One page of people by name; `after` is the last person of the page before. */
 export async function listPeople(tx: Tx, scope: Scope, after: { family: string; given: string; id: string } | null): Promise<Person[]> {
   const own = eq(people.clientId, scope.clientId);
-  const beyond = after
-    ? sql`(${people.family}, ${people.given}, ${people.id}) > (${after.family}, ${after.given}, ${after.id})`
-    : undefined;
+  const beyond = after ? sql`(${people.family}, ${people.given}, ${people.id}) > (${after.family}, ${after.given}, ${after.id})` : undefined;
   return tx
     .select()
     .from(people)
@@ -31,24 +29,32 @@ export async function searchPeople(tx: Tx, query: string, most = 50): Promise<Pe
   const ids = rows.map((row) => String(row.id));
   const found = await tx.select().from(people).where(inArray(people.id, ids)).orderBy(asc(people.family), asc(people.given));
   const rest = needle === words[0] ? words.slice(1) : [];
-  return found
-    .filter((person) => rest.every((word) => (person.search ?? "").includes(word.toLowerCase())))
-    .slice(0, most);
+  return found.filter((person) => rest.every((word) => (person.search ?? "").includes(word.toLowerCase()))).slice(0, most);
 }
 
 /** One person, or null. */
 export async function findPerson(tx: Tx, scope: Scope, id: string): Promise<Person | null> {
-  const [person] = await tx.select().from(people).where(and(eq(people.clientId, scope.clientId), eq(people.id, id)));
+  const [person] = await tx
+    .select()
+    .from(people)
+    .where(and(eq(people.clientId, scope.clientId), eq(people.id, id)));
   return person ?? null;
 }
 
 /** Everybody with this phone: people of one household may share it. */
 export async function peopleWithPhone(tx: Tx, scope: Scope, phone: string): Promise<Person[]> {
-  return tx.select().from(people).where(and(eq(people.clientId, scope.clientId), eq(people.phone, phone))).orderBy(desc(people.lastMessageAt));
+  return tx
+    .select()
+    .from(people)
+    .where(and(eq(people.clientId, scope.clientId), eq(people.phone, phone)))
+    .orderBy(desc(people.lastMessageAt));
 }
 
 /** Everybody with this email address. */
 export async function peopleWithEmail(tx: Tx, scope: Scope, email: string): Promise<Person[]> {
-  return tx.select().from(people).where(and(eq(people.clientId, scope.clientId), eq(people.email, email))).orderBy(desc(people.lastMessageAt));
+  return tx
+    .select()
+    .from(people)
+    .where(and(eq(people.clientId, scope.clientId), eq(people.email, email)))
+    .orderBy(desc(people.lastMessageAt));
 }
-

@@ -4,7 +4,7 @@ import type { Addresses } from "@/core/asks/reach";
 import { normaliseEmail } from "@/core/contacts/email";
 import { splitName } from "@/core/contacts/name";
 import { normalisePhone } from "@/core/contacts/phone";
-import { type Scope, type Tx } from "@/platform/database";
+import type { Scope, Tx } from "@/platform/database";
 import { note } from "../audit";
 import { people } from "./tables";
 
@@ -67,7 +67,11 @@ export async function keepPerson(tx: Tx, scope: Scope, values: PersonValues, now
   }
   const same = [values.email ? eq(people.email, values.email) : null, phone ? eq(people.phone, phone) : null].filter((each) => each !== null);
   const found = same.length
-    ? await tx.select().from(people).where(and(eq(people.clientId, scope.clientId), or(...same))).orderBy(people.createdAt)
+    ? await tx
+        .select()
+        .from(people)
+        .where(and(eq(people.clientId, scope.clientId), or(...same)))
+        .orderBy(people.createdAt)
     : [];
   const known = found.find((one) => one.given.toLowerCase() === values.given.toLowerCase()) ?? found[0];
   if (known) {
@@ -97,7 +101,11 @@ export async function keepPerson(tx: Tx, scope: Scope, values: PersonValues, now
 
 /** Changes a person by hand. A new address starts afresh: it has neither bounced nor opted out. */
 export async function changePerson(tx: Tx, scope: Scope, who: string, id: string, values: PersonValues, now: number): Promise<Person | null> {
-  const [before] = await tx.select().from(people).where(and(eq(people.clientId, scope.clientId), eq(people.id, id))).for("update");
+  const [before] = await tx
+    .select()
+    .from(people)
+    .where(and(eq(people.clientId, scope.clientId), eq(people.id, id)))
+    .for("update");
   if (!before) return null;
   const phone = values.phone?.number ?? null;
   const change: Partial<Person> = {
@@ -115,4 +123,3 @@ export async function changePerson(tx: Tx, scope: Scope, who: string, id: string
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "changed", subject: "person", subjectId: id, details: Object.keys(change) });
   return after;
 }
-

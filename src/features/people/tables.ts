@@ -31,9 +31,7 @@ export const people = pgTable(
     lastReviewedAt: instant("last_reviewed_at"),
     createdAt: instant("created_at").notNull(),
     /** What search looks through. */
-    search: text("search").generatedAlwaysAs(
-      sql`lower(given || ' ' || family || ' ' || coalesce(email, '') || ' ' || coalesce(phone, '') || ' ' || note)`,
-    ),
+    search: text("search").generatedAlwaysAs(sql`lower(given || ' ' || family || ' ' || coalesce(email, '') || ' ' || coalesce(phone, '') || ' ' || note)`),
   },
   (t) => [
     index("people_email").on(t.clientId, t.email),

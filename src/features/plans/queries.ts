@@ -16,6 +16,9 @@ export async function standingPlan(tx: Tx, scope: Scope): Promise<Plan | null> {
 
 /** One plan, or null. */
 export async function findPlan(tx: Tx, scope: Scope, id: string): Promise<Plan | null> {
-  const [plan] = await tx.select().from(plans).where(and(eq(plans.clientId, scope.clientId), eq(plans.id, id)));
+  const [plan] = await tx
+    .select()
+    .from(plans)
+    .where(and(eq(plans.clientId, scope.clientId), eq(plans.id, id)));
   return plan ?? null;
 }

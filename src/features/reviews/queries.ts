@@ -34,10 +34,11 @@ export async function countReviews(tx: Tx, scope: Scope, since: number) {
       waiting: sql<number>`count(*) filter (where ${reviews.replyState} in ('none', 'failed', 'posting') and ${reviews.deletedAt} is null)`.mapWith(Number),
       lately: sql<number>`count(*) filter (where ${reviews.writtenAt} >= ${new Date(since).toISOString()})`.mapWith(Number),
       answered: sql<number>`count(*) filter (where ${reviews.writtenAt} >= ${new Date(since).toISOString()} and ${reviews.replyState} = 'posted')`.mapWith(Number),
-      medianHours: sql<number | null>`percentile_cont(0.5) within group (order by extract(epoch from ${reviews.repliedAt} - ${reviews.writtenAt}) / 3600) filter (where ${reviews.writtenAt} >= ${new Date(since).toISOString()} and ${reviews.repliedAt} is not null)`,
+      medianHours: sql<
+        number | null
+      >`percentile_cont(0.5) within group (order by extract(epoch from ${reviews.repliedAt} - ${reviews.writtenAt}) / 3600) filter (where ${reviews.writtenAt} >= ${new Date(since).toISOString()} and ${reviews.repliedAt} is not null)`,
     })
     .from(reviews)
     .where(eq(reviews.clientId, scope.clientId));
   return row;
 }
-

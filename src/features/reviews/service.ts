@@ -14,9 +14,7 @@ export type Review = typeof reviews.$inferSelect;
 const COLLECT_EVERY = 60_000;
 
 function accessOf(listing: Listing): WaypostAccess | null {
-  return listing.connector === "waypost" && listing.connectorUrl && listing.connectorKey
-    ? { url: listing.connectorUrl, key: decrypt(listing.connectorKey) }
-    : null;
+  return listing.connector === "waypost" && listing.connectorUrl && listing.connectorKey ? { url: listing.connectorUrl, key: decrypt(listing.connectorKey) } : null;
 }
 
 /** Claims the listings whose reviews are due at `at`. */
@@ -40,7 +38,10 @@ export async function collect(clientId: string, listingId: string): Promise<numb
       const now = await clockNow();
       await withClient(scope, async (tx) => {
         for (const found of page.reviews) {
-          await tx.insert(reviews).values(valuesOf(found, listing, now)).onConflictDoUpdate({ target: [reviews.listingId, reviews.externalId], set: changesOf(found) });
+          await tx
+            .insert(reviews)
+            .values(valuesOf(found, listing, now))
+            .onConflictDoUpdate({ target: [reviews.listingId, reviews.externalId], set: changesOf(found) });
         }
         await tx.update(listings).set({ cursor: page.cursor, collectedAt: now, collectError: null }).where(eq(listings.id, listingId));
       });
@@ -50,7 +51,12 @@ export async function collect(clientId: string, listingId: string): Promise<numb
     }
   } catch (error) {
     if (!(error instanceof SiteTrouble)) throw error;
-    await withClient(scope, (tx) => tx.update(listings).set({ collectError: error.message.slice(0, 300) }).where(eq(listings.id, listingId)));
+    await withClient(scope, (tx) =>
+      tx
+        .update(listings)
+        .set({ collectError: error.message.slice(0, 300) })
+        .where(eq(listings.id, listingId)),
+    );
   }
   return count;
 }

@@ -3,8 +3,8 @@ import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
-import { type Handed, handOverMail } from "@/platform/mail";
 import { log } from "@/platform/log";
+import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
 import { type Ask, type AskContext, loadContexts, nextOf, planNext, sayEnd, sayStop, whySentence, wordingFacts } from "../asks";
@@ -53,15 +53,15 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   const setting = await loadSetting(tx);
   const ids = claims.map(({ messageId }) => messageId);
   const claimIds = [...new Set(claims.map(({ claimId }) => claimId))];
-  const mine = and(
-    eq(messages.clientId, scope.clientId),
-    inArray(messages.id, ids),
-    inArray(messages.claimId, claimIds),
-    inArray(messages.state, ["planned", "sending"]),
-  );
+  const mine = and(eq(messages.clientId, scope.clientId), inArray(messages.id, ids), inArray(messages.claimId, claimIds), inArray(messages.state, ["planned", "sending"]));
   const askIds = await tx.selectDistinct({ id: messages.askId }).from(messages).where(mine);
   // Locked in the order asks, then messages, as everything that stops an ask does: a stop comes wholly before or after.
-  const contexts = await loadContexts(tx, scope, askIds.flatMap(({ id }) => id ?? []), true);
+  const contexts = await loadContexts(
+    tx,
+    scope,
+    askIds.flatMap(({ id }) => id ?? []),
+    true,
+  );
   const byAsk = new Map(contexts.map((context) => [context.ask.id, context]));
   const rows = await tx.select().from(messages).where(mine).orderBy(messages.id).for("update");
 
@@ -72,7 +72,15 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
     const ready: Message = { ...message, ...filled, state: "sending", attempts: message.attempts + 1 };
     changes.push({ ...filled, id: message.id, state: "sending", attempts: ready.attempts });
     const { client } = setting;
-    outgoing.push({ message: ready, ask, senderEmail: client.senderEmail, business: client.name, colour: client.colour, postalAddress: client.postalAddress, textNumber: client.textNumber });
+    outgoing.push({
+      message: ready,
+      ask,
+      senderEmail: client.senderEmail,
+      business: client.name,
+      colour: client.colour,
+      postalAddress: client.postalAddress,
+      textNumber: client.textNumber,
+    });
   };
   for (const message of rows) {
     const context = message.askId ? byAsk.get(message.askId) : undefined;
@@ -156,7 +164,12 @@ export function replyAddress(sender: string, messageId: string): string {
 async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing[], handed: Handed[]): Promise<void> {
   const now = await clockNow();
   const ids = outgoing.map(({ message }) => message.id);
-  const contexts = await loadContexts(tx, scope, outgoing.flatMap(({ ask }) => ask?.id ?? []), true);
+  const contexts = await loadContexts(
+    tx,
+    scope,
+    outgoing.flatMap(({ ask }) => ask?.id ?? []),
+    true,
+  );
   const byAsk = new Map(contexts.map((context) => [context.ask.id, context]));
   // Only what nobody took over meanwhile.
   const still = await tx
@@ -248,7 +261,10 @@ async function markSent(tx: Tx, scope: Scope, sentAsks: { id: string; sentCount:
   for (const first of [true, false]) {
     const ids = sentTo.filter((one) => one.first === first).map(({ id }) => id);
     if (ids.length === 0) continue;
-    await tx.update(people).set({ lastMessageAt: now, ...(first ? { lastAskedAt: now } : {}) }).where(and(own, inArray(people.id, ids)));
+    await tx
+      .update(people)
+      .set({ lastMessageAt: now, ...(first ? { lastAskedAt: now } : {}) })
+      .where(and(own, inArray(people.id, ids)));
   }
 }
 
@@ -262,4 +278,3 @@ async function markBounced(tx: Tx, scope: Scope, bounced: { personId: string; ch
       .where(and(eq(people.clientId, scope.clientId), inArray(people.id, ids)));
   }
 }
-

@@ -14,7 +14,10 @@ export async function handleOpenPicture(name: string): Promise<Response> {
     if (row?.client) {
       const now = await clockNow();
       await withClient(workFor(row.client), (tx) =>
-        tx.update(messages).set({ openedAt: now }).where(and(eq(messages.id, id.data), isNull(messages.openedAt))),
+        tx
+          .update(messages)
+          .set({ openedAt: now })
+          .where(and(eq(messages.id, id.data), isNull(messages.openedAt))),
       );
     }
   }

@@ -26,7 +26,13 @@ export async function optOutByLink(token: string): Promise<boolean> {
     const [ask] = await tx.select().from(asks).where(eq(asks.id, found.askId));
     await tx.update(people).set({ emailOptedOutAt: now }).where(eq(people.id, ask.personId));
     const open = await openAsksOf(tx, scope, [ask.personId]);
-    await stopAsks(tx, scope, open.map(({ id }) => id), "opted out", now);
+    await stopAsks(
+      tx,
+      scope,
+      open.map(({ id }) => id),
+      "opted out",
+      now,
+    );
     return true;
   });
 }

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from "drizzle-orm";
+import { and, eq, gt, inArray, sql } from "drizzle-orm";
 import { z } from "zod";
 import { normaliseEmail } from "@/core/contacts/email";
 import { readWish } from "@/core/words/stopWords";
@@ -7,11 +7,11 @@ import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/dat
 import { environment } from "@/platform/environment";
 import { problem, readHook } from "@/platform/hooks";
 import { sameSecret, tagFor } from "@/platform/secrets";
-import { loadContexts, openAsksOf, planNext, stopAsks } from "../asks";
+import { type AskContext, asks, loadContexts, openAsksOf, planNext, stopAsks } from "../asks";
 import { loadSetting } from "../clients";
 import { openConcernOf } from "../concerns";
 import { messages } from "../messages";
-import { people, peopleWithPhone, type Person } from "../people";
+import { type Person, people, peopleWithPhone } from "../people";
 
 /** What comes back from the gateways: receipts, bounces, and what customers write. All of it may come twice. */
 
@@ -19,7 +19,10 @@ const receipt = z.object({
   reference: z.uuid(),
   reason: z.string().max(300).optional(),
   /** When it happened, where the gateway says so. */
-  at: z.iso.datetime({ offset: true }).transform((text) => Date.parse(text)).optional(),
+  at: z.iso
+    .datetime({ offset: true })
+    .transform((text) => Date.parse(text))
+    .optional(),
 });
 
 const textEvent = z.discriminatedUnion("type", [
@@ -36,7 +39,13 @@ const mailEvent = z.discriminatedUnion("type", [
   z.object({ type: z.literal("mail.bounced"), data: receipt }),
   z.object({
     type: z.literal("mail.received"),
-    data: z.object({ id: z.string().min(1).max(200), from: z.string().min(3).max(254), to: z.string().min(3).max(320), subject: z.string().max(500), text: z.string().max(20_000) }),
+    data: z.object({
+      id: z.string().min(1).max(200),
+      from: z.string().min(3).max(254),
+      to: z.string().min(3).max(320),
+      subject: z.string().max(500),
+      text: z.string().max(20_000),
+    }),
   }),
 ]);
 
@@ -76,7 +85,10 @@ async function noteReceipt({ reference: messageId, reason, at }: z.output<typeof
     if (what === "delivered") {
       await tx
         .update(messages)
-        .set({ deliveredAt: sql`coalesce(${messages.deliveredAt}, ${new Date(at ?? now).toISOString()})`, state: sql`case when ${messages.state} = 'sent' then 'delivered' else ${messages.state} end` })
+        .set({
+          deliveredAt: sql`coalesce(${messages.deliveredAt}, ${new Date(at ?? now).toISOString()})`,
+          state: sql`case when ${messages.state} = 'sent' then 'delivered' else ${messages.state} end`,
+        })
         .where(and(eq(messages.id, messageId), inArray(messages.state, ["sending", "sent", "delivered"])));
       return true;
     }
@@ -89,12 +101,34 @@ async function noteReceipt({ reference: messageId, reason, at }: z.output<typeof
       .where(eq(messages.id, messageId));
     const bounced = before.channel === "email" ? { emailBouncedAt: now } : { textBouncedAt: now };
     await tx.update(people).set(bounced).where(eq(people.id, before.personId));
-    // What was planned for the same address goes another way, or ends.
-    for (const context of contexts) Object.assign(context.person, bounced);
-    const open = contexts.filter(({ ask }) => !ask.stop && !ask.ended);
-    await planNext(tx, scope, await loadSetting(tx), open, now);
+    // It reached nobody: the same step goes another way where there is one, and what was planned after it waits for that.
+    for (const context of contexts) {
+      if (context.ask.stop || before.step === null) continue;
+      Object.assign(context.person, bounced);
+      await takeBack(tx, scope, context, before.step);
+      await planNext(tx, scope, await loadSetting(tx), [context], now);
+    }
     return true;
   });
+}
+
+/** Sets an ask back to a step that came back, as if that and all after it had never been planned. */
+async function takeBack(tx: Tx, scope: Scope, context: AskContext, step: number): Promise<void> {
+  const { ask, person } = context;
+  const reached = await tx
+    .select({ askId: messages.askId, sentAt: messages.sentAt })
+    .from(messages)
+    .where(and(eq(messages.clientId, scope.clientId), eq(messages.personId, person.id), eq(messages.direction, "out"), inArray(messages.state, ["sent", "delivered"])));
+  const latest = (list: { sentAt: number | null }[]) =>
+    list.reduce<number | null>((last, { sentAt }) => (sentAt !== null && (last === null || sentAt > last) ? sentAt : last), null);
+  const sentCount = Math.min(ask.sentCount, step);
+  Object.assign(person, { lastMessageAt: latest(reached) });
+  Object.assign(ask, { sentCount, lastSentAt: sentCount > 0 ? latest(reached.filter(({ askId }) => askId === ask.id)) : null, ended: null, endedAt: null });
+  await tx.update(asks).set({ sentCount: ask.sentCount, lastSentAt: ask.lastSentAt, ended: null, endedAt: null }).where(eq(asks.id, ask.id));
+  await tx.update(people).set({ lastMessageAt: person.lastMessageAt }).where(eq(people.id, person.id));
+  await tx
+    .delete(messages)
+    .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, ask.id), gt(messages.step, sentCount), inArray(messages.state, ["planned", "held"])));
 }
 
 async function receiveText(text: { id: string; from: string; to: string; body: string }): Promise<boolean> {
@@ -106,12 +140,29 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
     if (persons.length === 0) return false;
     const now = await clockNow();
     const wish = readWish(text.body);
-    const kept = await keepIncoming(tx, scope, persons, { channel: "text", gatewayId: text.id, address: text.from, subject: null, body: text.body, reason: wish === "stop" ? "They asked for no more texts." : "" }, now);
+    const kept = await keepIncoming(
+      tx,
+      scope,
+      persons,
+      { channel: "text", gatewayId: text.id, address: text.from, subject: null, body: text.body, reason: wish === "stop" ? "They asked for no more texts." : "" },
+      now,
+    );
     if (!kept) return true;
     const ids = persons.map(({ id }) => id);
-    if (wish) await tx.update(people).set({ textOptedOutAt: wish === "stop" ? now : null }).where(inArray(people.id, ids));
+    if (wish)
+      await tx
+        .update(people)
+        .set({ textOptedOutAt: wish === "stop" ? now : null })
+        .where(inArray(people.id, ids));
     const open = await openAsksOf(tx, scope, ids);
-    if (wish !== "start") await stopAsks(tx, scope, open.map(({ id }) => id), wish === "stop" ? "opted out" : "wrote back", now);
+    if (wish !== "start")
+      await stopAsks(
+        tx,
+        scope,
+        open.map(({ id }) => id),
+        wish === "stop" ? "opted out" : "wrote back",
+        now,
+      );
     return true;
   });
 }
@@ -127,10 +178,23 @@ async function receiveMail(mail: { id: string; from: string; to: string; subject
     if (!person) return false;
     const now = await clockNow();
     const address = normaliseEmail(mail.from) ?? mail.from.slice(0, 254);
-    const kept = await keepIncoming(tx, scope, [person], { channel: "email", gatewayId: mail.id, address, subject: mail.subject, body: mail.text, reason: "" }, now, answered.concernId);
+    const kept = await keepIncoming(
+      tx,
+      scope,
+      [person],
+      { channel: "email", gatewayId: mail.id, address, subject: mail.subject, body: mail.text, reason: "" },
+      now,
+      answered.concernId,
+    );
     if (!kept) return true;
     const open = await openAsksOf(tx, scope, [person.id]);
-    await stopAsks(tx, scope, open.map(({ id }) => id), "wrote back", now);
+    await stopAsks(
+      tx,
+      scope,
+      open.map(({ id }) => id),
+      "wrote back",
+      now,
+    );
     return true;
   });
 }
@@ -144,10 +208,26 @@ async function keepIncoming(
   now: number,
   knownConcern: string | null = null,
 ): Promise<boolean> {
-  const concern = knownConcern ? { id: knownConcern, personId: persons[0].id } : await openConcernOf(tx, scope, persons.map(({ id }) => id));
+  const concern = knownConcern
+    ? { id: knownConcern, personId: persons[0].id }
+    : await openConcernOf(
+        tx,
+        scope,
+        persons.map(({ id }) => id),
+      );
   const kept = await tx
     .insert(messages)
-    .values({ ...it, clientId: scope.clientId, personId: concern?.personId ?? persons[0].id, concernId: concern?.id ?? null, direction: "in", state: "received", dueAt: now, sentAt: now, createdAt: now })
+    .values({
+      ...it,
+      clientId: scope.clientId,
+      personId: concern?.personId ?? persons[0].id,
+      concernId: concern?.id ?? null,
+      direction: "in",
+      state: "received",
+      dueAt: now,
+      sentAt: now,
+      createdAt: now,
+    })
     .onConflictDoNothing()
     .returning({ id: messages.id });
   return kept.length > 0;

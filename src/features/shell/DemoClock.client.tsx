@@ -49,7 +49,11 @@ export function DemoClock({ words, state, townUrl }: { words: string; state: Sta
   };
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger disabled={pending} className="text-second hover:text-ink inline-flex min-h-[36px] items-center gap-1 rounded-[8px] px-1.5 text-[14px]" title="Demo clock">
+      <DropdownMenu.Trigger
+        disabled={pending}
+        className="text-second hover:text-ink inline-flex min-h-[36px] items-center gap-1 rounded-[8px] px-1.5 text-[14px]"
+        title="Demo clock"
+      >
         <span>{words}</span>
         <ChevronDown size={14} aria-hidden="true" />
         <span className="sr-only">, demo clock: skip ahead</span>

@@ -2,7 +2,7 @@ import Link from "next/link";
 import { may } from "@/core/access/roles";
 import { sayMoment } from "@/core/time/say";
 import type { Access } from "@/platform/access";
-import { demoClockState, now as clockNow } from "@/platform/clock";
+import { now as clockNow, demoClockState } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { AskSomeone } from "../asks/parts/AskSomeone.client";

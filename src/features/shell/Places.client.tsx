@@ -3,7 +3,7 @@
 import { ChevronDown } from "lucide-react";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
-import { Dialog as Radix, DropdownMenu } from "radix-ui";
+import { DropdownMenu, Dialog as Radix } from "radix-ui";
 import { useEffect, useState } from "react";
 import { Toaster } from "sonner";
 import { signOut, signOutEverywhere } from "./actions";
@@ -118,7 +118,10 @@ export function Keys({ slug }: { slug: string }) {
       <Radix.Root open={open} onOpenChange={setOpen}>
         <Radix.Portal>
           <Radix.Overlay className="fixed inset-0 z-40 bg-[rgb(34_26_44/0.45)]" />
-          <Radix.Content aria-describedby={undefined} className="border-rule bg-sheet text-ink fixed top-[20vh] left-1/2 z-50 w-[min(420px,92vw)] -translate-x-1/2 rounded-[14px] border p-6">
+          <Radix.Content
+            aria-describedby={undefined}
+            className="border-rule bg-sheet text-ink fixed top-[20vh] left-1/2 z-50 w-[min(420px,92vw)] -translate-x-1/2 rounded-[14px] border p-6"
+          >
             <Radix.Title className="font-title mb-3 text-[20px] font-semibold">Keys</Radix.Title>
             <dl className="grid grid-cols-[56px_1fr] gap-y-2">
               {KEYS.map(([name, what]) => (

@@ -4,8 +4,8 @@ import { eq } from "drizzle-orm";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { OUTCOMES } from "@/core/asks/examine";
-import { DAY, fromLocal, MINUTE, parseDay } from "@/core/time/zone";
 import { parseClockTime } from "@/core/time/delay";
+import { DAY, fromLocal, MINUTE, parseDay } from "@/core/time/zone";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -62,7 +62,13 @@ export async function changeOutcome(slug: string, visitId: string, _before: Acti
     if (!visit) return { ok: false, message: "This visit is not there any more." };
     if (values.data.outcome === "cancelled" || values.data.outcome === "no-show") {
       const open = await tx.select({ id: asks.id }).from(asks).where(eq(asks.visitId, visit.id));
-      await stopAsks(tx, access, open.map(({ id }) => id), "visit cancelled", now);
+      await stopAsks(
+        tx,
+        access,
+        open.map(({ id }) => id),
+        "visit cancelled",
+        now,
+      );
     }
     if (visit.examineAt !== null && visit.examineAt <= now) await examineVisits(tx, access, [visit.id], now);
     return { ok: true, message: "Kept." };

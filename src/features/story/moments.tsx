@@ -4,8 +4,8 @@ import { sayAgo } from "@/core/time/say";
 import { Bars } from "@/ui/Bars";
 import { sayEnd, sayStop } from "../asks";
 import { STATE_WORDS, sayStep } from "../messages";
-import { OutcomeForm } from "./parts/VisitForms.client";
 import type { Moment } from "./parts/UprightRuler";
+import { OutcomeForm } from "./parts/VisitForms.client";
 import type { Story } from "./queries";
 
 type Facts = { slug: string; now: number; mayChange: boolean };
@@ -29,7 +29,9 @@ function visitMoments(story: Story, { slug, now, mayChange }: Facts): Moment[] {
           {service.toLowerCase()} at {branch}
           {member ? `, with ${member}` : ""}
         </b>
-        {visit.outcome === "finished" || (visit.outcome === "booked" && visit.endsAt > now) ? null : <span className="text-second"> · {visit.outcome === "no-show" ? "did not turn up" : visit.outcome}</span>}
+        {visit.outcome === "finished" || (visit.outcome === "booked" && visit.endsAt > now) ? null : (
+          <span className="text-second"> · {visit.outcome === "no-show" ? "did not turn up" : visit.outcome}</span>
+        )}
         {visit.outcome === "booked" && visit.endsAt > now ? <span className="text-second"> · booked, ends {sayAgo(visit.endsAt, now)}</span> : null}
         <Decision decision={visit.decision} reason={visit.reason ? sayReason(visit.reason) : null} trace={visit.trace} />
         {mayChange && visit.endsAt > now - 14 * 86_400_000 ? (
@@ -127,7 +129,14 @@ function answerMoments(story: Story, { slug }: Facts): Moment[] {
       ),
     };
   });
-  const followed = story.followed.map(({ id, at, site }) => ({ id, at, shape: "answer" as const, filled: false, tone: "leaf" as const, content: <span>They went on to {site}</span> }));
+  const followed = story.followed.map(({ id, at, site }) => ({
+    id,
+    at,
+    shape: "answer" as const,
+    filled: false,
+    tone: "leaf" as const,
+    content: <span>They went on to {site}</span>,
+  }));
   return [...given, ...followed];
 }
 

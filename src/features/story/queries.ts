@@ -20,8 +20,18 @@ export async function storyOf(tx: Tx, scope: Scope, personId: string) {
       .where(and(eq(visits.clientId, scope.clientId), eq(visits.personId, personId)))
       .orderBy(desc(visits.endsAt))
       .limit(most),
-    asks: await tx.select().from(asks).where(and(eq(asks.clientId, scope.clientId), eq(asks.personId, personId))).orderBy(desc(asks.createdAt)).limit(most),
-    messages: await tx.select().from(messages).where(and(eq(messages.clientId, scope.clientId), eq(messages.personId, personId))).orderBy(desc(messages.createdAt)).limit(most),
+    asks: await tx
+      .select()
+      .from(asks)
+      .where(and(eq(asks.clientId, scope.clientId), eq(asks.personId, personId)))
+      .orderBy(desc(asks.createdAt))
+      .limit(most),
+    messages: await tx
+      .select()
+      .from(messages)
+      .where(and(eq(messages.clientId, scope.clientId), eq(messages.personId, personId)))
+      .orderBy(desc(messages.createdAt))
+      .limit(most),
     answers: await tx
       .select({ answer: answers, visitId: asks.visitId })
       .from(answers)
@@ -35,7 +45,11 @@ export async function storyOf(tx: Tx, scope: Scope, personId: string) {
       .innerJoin(listings, eq(listings.id, sitesFollowed.listingId))
       .where(and(eq(sitesFollowed.clientId, scope.clientId), eq(asks.personId, personId)))
       .limit(most),
-    concerns: await tx.select().from(concerns).where(and(eq(concerns.clientId, scope.clientId), eq(concerns.personId, personId))).limit(most),
+    concerns: await tx
+      .select()
+      .from(concerns)
+      .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.personId, personId)))
+      .limit(most),
   };
 }
 

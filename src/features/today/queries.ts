@@ -18,7 +18,16 @@ const within = (column: typeof visits.endsAt, { from, to }: Span) => and(gte(col
 
 export async function visitsOfDay(tx: Tx, scope: Scope, span: Span) {
   return tx
-    .select({ id: visits.id, at: visits.endsAt, outcome: visits.outcome, about: visits.about, personId: people.id, given: people.given, family: people.family, service: services.name })
+    .select({
+      id: visits.id,
+      at: visits.endsAt,
+      outcome: visits.outcome,
+      about: visits.about,
+      personId: people.id,
+      given: people.given,
+      family: people.family,
+      service: services.name,
+    })
     .from(visits)
     .innerJoin(people, eq(people.id, visits.personId))
     .innerJoin(services, eq(services.id, visits.serviceId))
@@ -29,7 +38,18 @@ export async function visitsOfDay(tx: Tx, scope: Scope, span: Span) {
 export async function messagesOfDay(tx: Tx, scope: Scope, span: Span) {
   const at = sql<number>`coalesce(${messages.sentAt}, ${messages.dueAt})`.mapWith(messages.dueAt);
   return tx
-    .select({ id: messages.id, at, channel: messages.channel, state: messages.state, step: messages.step, personId: people.id, given: people.given, family: people.family, rating: answers.rating, answeredAt: asks.answeredAt })
+    .select({
+      id: messages.id,
+      at,
+      channel: messages.channel,
+      state: messages.state,
+      step: messages.step,
+      personId: people.id,
+      given: people.given,
+      family: people.family,
+      rating: answers.rating,
+      answeredAt: asks.answeredAt,
+    })
     .from(messages)
     .innerJoin(people, eq(people.id, messages.personId))
     .leftJoin(asks, eq(asks.id, messages.askId))
@@ -52,7 +72,19 @@ export async function messagesOfDay(tx: Tx, scope: Scope, span: Span) {
 
 export async function goingOutNext(tx: Tx, scope: Scope, branchId: string | null, most: number) {
   return tx
-    .select({ id: messages.id, at: messages.dueAt, channel: messages.channel, step: messages.step, reason: messages.reason, personId: people.id, given: people.given, family: people.family, about: visits.about, service: services.name, branch: branches.name })
+    .select({
+      id: messages.id,
+      at: messages.dueAt,
+      channel: messages.channel,
+      step: messages.step,
+      reason: messages.reason,
+      personId: people.id,
+      given: people.given,
+      family: people.family,
+      about: visits.about,
+      service: services.name,
+      branch: branches.name,
+    })
     .from(messages)
     .innerJoin(people, eq(people.id, messages.personId))
     .leftJoin(asks, eq(asks.id, messages.askId))
@@ -77,7 +109,21 @@ export async function leftOut(tx: Tx, scope: Scope, span: Span): Promise<{ reaso
 /** Concerns that are not closed and unhappy reviews without a reply: who waits for somebody. */
 export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
   const open = await tx
-    .select({ id: concerns.id, state: concerns.state, at: concerns.openedAt, answerBy: concerns.answerBy, answeredAt: concerns.answeredAt, takenBy: concerns.takenBy, words: concerns.words, rating: concerns.rating, given: people.given, family: people.family, about: visits.about, service: services.name, member: teamMembers.name })
+    .select({
+      id: concerns.id,
+      state: concerns.state,
+      at: concerns.openedAt,
+      answerBy: concerns.answerBy,
+      answeredAt: concerns.answeredAt,
+      takenBy: concerns.takenBy,
+      words: concerns.words,
+      rating: concerns.rating,
+      given: people.given,
+      family: people.family,
+      about: visits.about,
+      service: services.name,
+      member: teamMembers.name,
+    })
     .from(concerns)
     .innerJoin(people, eq(people.id, concerns.personId))
     .innerJoin(visits, eq(visits.id, concerns.visitId))
@@ -87,11 +133,28 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
     .orderBy(asc(concerns.answeredAt), asc(concerns.openedAt))
     .limit(20);
   const waiting = await tx
-    .select({ id: reviews.id, at: reviews.writtenAt, words: reviews.words, rating: reviews.rating, author: reviews.author, site: listings.site, branch: branches.name, replyState: reviews.replyState })
+    .select({
+      id: reviews.id,
+      at: reviews.writtenAt,
+      words: reviews.words,
+      rating: reviews.rating,
+      author: reviews.author,
+      site: listings.site,
+      branch: branches.name,
+      replyState: reviews.replyState,
+    })
     .from(reviews)
     .innerJoin(listings, eq(listings.id, reviews.listingId))
     .innerJoin(branches, eq(branches.id, reviews.branchId))
-    .where(and(eq(reviews.clientId, scope.clientId), inArray(reviews.replyState, ["none", "failed"]), isNull(reviews.deletedAt), lt(reviews.rating, 4), branchId ? eq(reviews.branchId, branchId) : undefined))
+    .where(
+      and(
+        eq(reviews.clientId, scope.clientId),
+        inArray(reviews.replyState, ["none", "failed"]),
+        isNull(reviews.deletedAt),
+        lt(reviews.rating, 4),
+        branchId ? eq(reviews.branchId, branchId) : undefined,
+      ),
+    )
     .orderBy(asc(reviews.rating), asc(reviews.writtenAt))
     .limit(10);
   return { open, waiting };
@@ -100,10 +163,16 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
 /** What went wrong by itself and needs a hand: messages given up, and listings that cannot be read. */
 export async function trouble(tx: Tx, scope: Scope, since: number) {
   const [lost] = await tx
-    .select({ failed: sql<number>`count(*) filter (where ${messages.state} = 'failed')`.mapWith(Number), bounced: sql<number>`count(*) filter (where ${messages.state} = 'bounced')`.mapWith(Number) })
+    .select({
+      failed: sql<number>`count(*) filter (where ${messages.state} = 'failed')`.mapWith(Number),
+      bounced: sql<number>`count(*) filter (where ${messages.state} = 'bounced')`.mapWith(Number),
+    })
     .from(messages)
     .where(and(eq(messages.clientId, scope.clientId), inArray(messages.state, ["failed", "bounced"]), gte(messages.dueAt, since)));
-  const unread = await tx.select({ site: listings.site, error: listings.collectError }).from(listings).where(and(eq(listings.clientId, scope.clientId), isNotNull(listings.collectError)));
+  const unread = await tx
+    .select({ site: listings.site, error: listings.collectError })
+    .from(listings)
+    .where(and(eq(listings.clientId, scope.clientId), isNotNull(listings.collectError)));
   return { ...lost, unread };
 }
 
@@ -144,11 +213,13 @@ export async function averages(tx: Tx, scope: Scope) {
 
 /** How many wait under Heard: for the number in the masthead. */
 export async function waitingCount(tx: Tx, scope: Scope): Promise<number> {
-  const [open] = await tx.select({ n: count() }).from(concerns).where(and(eq(concerns.clientId, scope.clientId), eq(concerns.state, "new")));
+  const [open] = await tx
+    .select({ n: count() })
+    .from(concerns)
+    .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.state, "new")));
   const [unanswered] = await tx
     .select({ n: count() })
     .from(reviews)
     .where(and(eq(reviews.clientId, scope.clientId), inArray(reviews.replyState, ["none", "failed"]), isNull(reviews.deletedAt)));
   return open.n + unanswered.n;
 }
-

@@ -21,15 +21,11 @@ export const visitInput = z.object({
 export type VisitValues = z.output<typeof visitInput>;
 
 /** Records a visit; plans look at it at once when it is over, else when it ends. The same request key counts once. */
-export async function recordVisit(
-  tx: Tx,
-  scope: Scope,
-  who: string,
-  values: VisitValues,
-  now: number,
-  source: Visit["source"] = "by hand",
-): Promise<Visit> {
-  const [known] = await tx.select().from(visits).where(and(eq(visits.clientId, scope.clientId), eq(visits.requestKey, values.requestKey)));
+export async function recordVisit(tx: Tx, scope: Scope, who: string, values: VisitValues, now: number, source: Visit["source"] = "by hand"): Promise<Visit> {
+  const [known] = await tx
+    .select()
+    .from(visits)
+    .where(and(eq(visits.clientId, scope.clientId), eq(visits.requestKey, values.requestKey)));
   if (known) return known;
   const isByHandAsk = source === "asked by hand";
   const [visit] = await tx
@@ -55,7 +51,11 @@ export async function recordVisit(
 
 /** Sets what became of a visit; a booked one that turns out finished is looked at by the plans. */
 export async function setOutcome(tx: Tx, scope: Scope, who: string, id: string, outcome: VisitOutcome, now: number): Promise<Visit | null> {
-  const [before] = await tx.select().from(visits).where(and(eq(visits.clientId, scope.clientId), eq(visits.id, id))).for("update");
+  const [before] = await tx
+    .select()
+    .from(visits)
+    .where(and(eq(visits.clientId, scope.clientId), eq(visits.id, id)))
+    .for("update");
   if (!before) return null;
   const becomesFinished = outcome === "finished" && before.decision !== "asked";
   const [after] = await tx
@@ -69,6 +69,9 @@ export async function setOutcome(tx: Tx, scope: Scope, who: string, id: string, 
 
 /** One visit, or null. */
 export async function findVisit(tx: Tx, scope: Scope, id: string): Promise<Visit | null> {
-  const [visit] = await tx.select().from(visits).where(and(eq(visits.clientId, scope.clientId), eq(visits.id, id)));
+  const [visit] = await tx
+    .select()
+    .from(visits)
+    .where(and(eq(visits.clientId, scope.clientId), eq(visits.id, id)));
   return visit ?? null;
 }

@@ -21,7 +21,25 @@ const TONES: Record<RulerMessage["tone"], string> = {
  * outline planned, filled sent; colour what came back), and a line for now. Every mark is a link; the arrow keys go from
  * one to the next; the same facts stand in a table behind it.
  */
-export function DayRuler({ zone, day, open, visits, messages, now, firstHour = 7, lastHour = 21 }: { zone: string; day: number; open: { from: number; to: number }[]; visits: RulerVisit[]; messages: RulerMessage[]; now: number; firstHour?: number; lastHour?: number }) {
+export function DayRuler({
+  zone,
+  day,
+  open,
+  visits,
+  messages,
+  now,
+  firstHour = 7,
+  lastHour = 21,
+}: {
+  zone: string;
+  day: number;
+  open: { from: number; to: number }[];
+  visits: RulerVisit[];
+  messages: RulerMessage[];
+  now: number;
+  firstHour?: number;
+  lastHour?: number;
+}) {
   const from = fromLocal(zone, day * DAY + firstHour * HOUR);
   const to = fromLocal(zone, day * DAY + lastHour * HOUR);
   const place = (at: number) => Math.min(100, Math.max(0, ((at - from) / (to - from)) * 100));
@@ -34,7 +52,8 @@ export function DayRuler({ zone, day, open, visits, messages, now, firstHour = 7
     <RulerKeys
       legend={
         <>
-          <b className="text-ink">{visits.length} visits</b> above the line, <b className="text-ink">{messages.length} messages</b> below: <Shape channel="email" /> email <Shape channel="text" /> text, filled when sent, green when answered
+          <b className="text-ink">{visits.length} visits</b> above the line, <b className="text-ink">{messages.length} messages</b> below: <Shape channel="email" /> email{" "}
+          <Shape channel="text" /> text, filled when sent, green when answered
           {outside > 0 ? `, ${outside} outside these hours` : ""}
         </>
       }
@@ -103,7 +122,12 @@ export function DayRuler({ zone, day, open, visits, messages, now, firstHour = 7
           })}
         </div>
         {hours.map((hour) => (
-          <span key={hour} aria-hidden="true" className="text-second absolute top-[76px] -translate-x-1/2 text-[12px]" style={{ left: `${place(fromLocal(zone, day * DAY + hour * HOUR))}%` }}>
+          <span
+            key={hour}
+            aria-hidden="true"
+            className="text-second absolute top-[76px] -translate-x-1/2 text-[12px]"
+            style={{ left: `${place(fromLocal(zone, day * DAY + hour * HOUR))}%` }}
+          >
             {hour}
           </span>
         ))}

@@ -9,7 +9,23 @@ export type PlanMark = { name: string; channel: "text" | "email"; at: number; sa
  * A plan drawn on the days after an example visit: closed hours hatched, the visit as a tick, each message where it would
  * really leave. `from` is the local midnight of the visit's day; `open` the stretches in which messages may leave.
  */
-export function PlanRuler({ from, days, visitAt, visitSays, open, marks, dayNames }: { from: number; days: number; visitAt: number; visitSays: string; open: { from: number; to: number }[]; marks: PlanMark[]; dayNames: string[] }) {
+export function PlanRuler({
+  from,
+  days,
+  visitAt,
+  visitSays,
+  open,
+  marks,
+  dayNames,
+}: {
+  from: number;
+  days: number;
+  visitAt: number;
+  visitSays: string;
+  open: { from: number; to: number }[];
+  marks: PlanMark[];
+  dayNames: string[];
+}) {
   const to = from + days * DAY;
   const place = (at: number) => Math.min(99.4, Math.max(0.4, ((at - from) / (to - from)) * 100));
   return (
@@ -25,7 +41,11 @@ export function PlanRuler({ from, days, visitAt, visitSays, open, marks, dayName
         <div className="relative mt-1 h-[84px]">
           <div className="hatched absolute inset-0" />
           {open.map((stretch) => (
-            <div key={stretch.from} className="bg-sheet absolute inset-y-0" style={{ left: `${((stretch.from - from) / (to - from)) * 100}%`, width: `${((Math.min(stretch.to, to) - stretch.from) / (to - from)) * 100}%` }} />
+            <div
+              key={stretch.from}
+              className="bg-sheet absolute inset-y-0"
+              style={{ left: `${((stretch.from - from) / (to - from)) * 100}%`, width: `${((Math.min(stretch.to, to) - stretch.from) / (to - from)) * 100}%` }}
+            />
           ))}
           {dayNames.slice(1).map((name, index) => (
             <div key={name} className="border-rule absolute inset-y-0 border-l" style={{ left: `${((index + 1) / days) * 100}%` }} />

@@ -6,8 +6,7 @@ import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 
 export function RulerKeys({ legend, table, children }: { legend: ReactNode; table: ReactNode; children: ReactNode }) {
   const box = useRef<HTMLDivElement>(null);
   const [says, setSays] = useState<string | null>(null);
-  const marks = () =>
-    [...(box.current?.querySelectorAll<HTMLElement>("[data-mark]") ?? [])].sort((a, b) => Number.parseFloat(a.style.left) - Number.parseFloat(b.style.left));
+  const marks = () => [...(box.current?.querySelectorAll<HTMLElement>("[data-mark]") ?? [])].sort((a, b) => Number.parseFloat(a.style.left) - Number.parseFloat(b.style.left));
 
   useEffect(() => {
     const all = marks();

@@ -78,7 +78,9 @@ export function WordsSentence({ plan, step, index, placeholders }: { plan: PlanR
       {(error) => (
         <div className="space-y-3">
           <Hidden part="words" step={index} />
-          <p className="text-second text-[13px]">In braces, with what to say when it is not known: {placeholders.map((name) => `{${name}}`).join(" ")}, for example {"{first name|there}"}.</p>
+          <p className="text-second text-[13px]">
+            In braces, with what to say when it is not known: {placeholders.map((name) => `{${name}}`).join(" ")}, for example {"{first name|there}"}.
+          </p>
           <div>
             <label className="label" htmlFor="text">
               As a text
@@ -107,7 +109,23 @@ export function WordsSentence({ plan, step, index, placeholders }: { plan: PlanR
 }
 
 /** A whole number of days in a sentence. */
-export function DaysSentence({ plan, part, name, value, words, label, hint }: { plan: PlanRef; part: "rest" | "fresh"; name: string; value: number; words: string; label: string; hint: string }) {
+export function DaysSentence({
+  plan,
+  part,
+  name,
+  value,
+  words,
+  label,
+  hint,
+}: {
+  plan: PlanRef;
+  part: "rest" | "fresh";
+  name: string;
+  value: number;
+  words: string;
+  label: string;
+  hint: string;
+}) {
   return (
     <Sentence words={words} label={label} action={actionOf(plan)}>
       {(error) => (
@@ -200,7 +218,23 @@ export function DoorsSentence({ plan, doors }: { plan: PlanRef; doors: PlanRules
 const DAY_NAMES = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
 /** When one channel may leave, day by day. */
-export function HoursSentence({ slug, channel, week, words, closedDates, keepsHolidays, mayChange }: { slug: string; channel: "text" | "email"; week: WeekHours; words: string; closedDates: string[]; keepsHolidays: boolean; mayChange: boolean }) {
+export function HoursSentence({
+  slug,
+  channel,
+  week,
+  words,
+  closedDates,
+  keepsHolidays,
+  mayChange,
+}: {
+  slug: string;
+  channel: "text" | "email";
+  week: WeekHours;
+  words: string;
+  closedDates: string[];
+  keepsHolidays: boolean;
+  mayChange: boolean;
+}) {
   return (
     <Sentence words={words} label={`When ${channel === "text" ? "texts" : "emails"} may leave`} action={mayChange ? changeHours.bind(null, slug) : null}>
       {(error) => (

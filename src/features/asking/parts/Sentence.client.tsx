@@ -8,7 +8,19 @@ import type { ActionResult } from "@/ui/result";
 type Action = (before: ActionResult, form: FormData) => Promise<ActionResult>;
 
 /** The underlined part of a sentence: opens a small form, keeps on its button, and closes. */
-export function Sentence({ words, label, action, wide = false, children }: { words: ReactNode; label: string; action: Action | null; wide?: boolean; children: (error: (field: string) => ReactNode) => ReactNode }) {
+export function Sentence({
+  words,
+  label,
+  action,
+  wide = false,
+  children,
+}: {
+  words: ReactNode;
+  label: string;
+  action: Action | null;
+  wide?: boolean;
+  children: (error: (field: string) => ReactNode) => ReactNode;
+}) {
   const [open, setOpen] = useState(false);
   if (!action) return <b>{words}</b>;
   return (
@@ -17,7 +29,11 @@ export function Sentence({ words, label, action, wide = false, children }: { wor
         {words}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content sideOffset={6} collisionPadding={12} className={`border-edge bg-sheet text-ink z-40 max-h-[80vh] overflow-y-auto rounded-[12px] border p-5 ${wide ? "w-[min(560px,94vw)]" : "w-[min(340px,94vw)]"}`}>
+        <Popover.Content
+          sideOffset={6}
+          collisionPadding={12}
+          className={`border-edge bg-sheet text-ink z-40 max-h-[80vh] overflow-y-auto rounded-[12px] border p-5 ${wide ? "w-[min(560px,94vw)]" : "w-[min(340px,94vw)]"}`}
+        >
           <p className="font-title mb-3 text-[16px] font-semibold">{label}</p>
           <ActionForm action={action} onDone={() => setOpen(false)}>
             {({ pending, error }) => (

@@ -55,25 +55,55 @@ function Pick({ slug, pick, services, branches }: Props & { pick: (person: Candi
   const [found, setFound] = useState<Candidate[] | null>(null);
   useEffect(() => {
     let current = true;
-    const timer = setTimeout(async () => {
-      const list = await findToAsk(slug, typed).catch(() => []);
-      if (current) setFound(list);
-    }, typed ? 180 : 0);
+    const timer = setTimeout(
+      async () => {
+        const list = await findToAsk(slug, typed).catch(() => []);
+        if (current) setFound(list);
+      },
+      typed ? 180 : 0,
+    );
     return () => {
       current = false;
       clearTimeout(timer);
     };
   }, [slug, typed]);
-  const fresh = (): Candidate => ({ id: "new", name: "someone new", reach: "", last: null, serviceId: services[0]?.id ?? null, branchId: branches[0]?.id ?? null, teamMemberId: null, about: null, visitId: null, canText: true });
+  const fresh = (): Candidate => ({
+    id: "new",
+    name: "someone new",
+    reach: "",
+    last: null,
+    serviceId: services[0]?.id ?? null,
+    branchId: branches[0]?.id ?? null,
+    teamMemberId: null,
+    about: null,
+    visitId: null,
+    canText: true,
+  });
   return (
     <div>
       <label className="label" htmlFor="ask-search">
         Name, phone or email
       </label>
-      {/* biome-ignore lint/a11y/noAutofocus: the dialog was opened to type here */}
-      <input id="ask-search" className="field" value={typed} onChange={(event) => setTyped(event.target.value)} autoComplete="off" autoFocus placeholder="odette, 07700 900123 ..." />
+      <input
+        id="ask-search"
+        className="field"
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+        autoComplete="off"
+        // biome-ignore lint/a11y/noAutofocus: the dialog was opened to type here
+        autoFocus
+        placeholder="odette, 07700 900123 ..."
+      />
       <p className="text-second mt-4 mb-1 text-[14px]" aria-live="polite">
-        {found === null ? "Looking ..." : typed ? (found.length === 0 ? "Nobody here has that name or address." : `${found.length} found`) : found.length ? "Here lately" : "Nobody was here lately."}
+        {found === null
+          ? "Looking ..."
+          : typed
+            ? found.length === 0
+              ? "Nobody here has that name or address."
+              : `${found.length} found`
+            : found.length
+              ? "Here lately"
+              : "Nobody was here lately."}
       </p>
       <ul className="divide-rule border-rule divide-y border-y">
         {(found ?? []).map((person) => (
@@ -121,10 +151,13 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
       return;
     }
     let current = true;
-    const timer = setTimeout(async () => {
-      const next = await previewAsk(slug, form).catch((): AskPreview => ({ ok: false, message: "The connection was lost. Nothing was sent; try again." }));
-      if (current) setPreview(next);
-    }, isNew ? 350 : 0);
+    const timer = setTimeout(
+      async () => {
+        const next = await previewAsk(slug, form).catch((): AskPreview => ({ ok: false, message: "The connection was lost. Nothing was sent; try again." }));
+        if (current) setPreview(next);
+      },
+      isNew ? 350 : 0,
+    );
     return () => {
       current = false;
       clearTimeout(timer);
@@ -213,7 +246,16 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
             <input id="ask-about" className="field" value={form.about} onChange={(event) => change({ about: event.target.value })} />
             {wrong("about")}
           </div>
-          {select("ask-channel", "By", form.channel, [{ id: "text", name: "text" }, { id: "email", name: "email" }], (value) => change({ channel: value as "text" | "email" }, true))}
+          {select(
+            "ask-channel",
+            "By",
+            form.channel,
+            [
+              { id: "text", name: "text" },
+              { id: "email", name: "email" },
+            ],
+            (value) => change({ channel: value as "text" | "email" }, true),
+          )}
         </div>
       </details>
       <div aria-live="polite">
@@ -222,7 +264,7 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
             <p className="mb-2">
               <b>{preview.leaves === "now" ? "Leaves now" : `Leaves ${preview.leaves}`}</b> as {preview.channel === "text" ? "a text" : "an email"} to {preview.to}.
               <span className="text-second block text-[14px]">
-                {preview.instead} {preview.why} {preview.then}
+                {preview.instead} {preview.why} {preview.afterwards}
               </span>
             </p>
             <div className="bg-sheet border-rule max-h-[240px] overflow-y-auto rounded-[10px] border px-4 py-3 whitespace-pre-wrap [overflow-wrap:anywhere]">
@@ -245,7 +287,9 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
             {preview.message}
           </p>
         ) : (
-          <p className="text-second bg-paper rounded-[10px] px-4 py-3">{complete ? "Working out what will be sent ..." : "Give a name, and a mobile number or an email address."}</p>
+          <p className="text-second bg-paper rounded-[10px] px-4 py-3">
+            {complete ? "Working out what will be sent ..." : "Give a name, and a mobile number or an email address."}
+          </p>
         )}
       </div>
       <div className="mt-5 flex flex-wrap justify-between gap-3">

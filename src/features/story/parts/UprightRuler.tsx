@@ -1,7 +1,14 @@
 import type { ReactNode } from "react";
 import { sayDay, sayTime } from "@/core/time/say";
 
-export type Moment = { id: string; at: number; shape: "visit" | "email" | "text" | "answer" | "note"; filled: boolean; tone: "ink" | "leaf" | "vermilion" | "ochre"; content: ReactNode };
+export type Moment = {
+  id: string;
+  at: number;
+  shape: "visit" | "email" | "text" | "answer" | "note";
+  filled: boolean;
+  tone: "ink" | "leaf" | "vermilion" | "ochre";
+  content: ReactNode;
+};
 
 const TONE = { ink: "border-ink", leaf: "border-leaf", vermilion: "border-vermilion", ochre: "border-ochre" };
 const FILL = { ink: "bg-ink", leaf: "bg-leaf", vermilion: "bg-vermilion", ochre: "bg-ochre" };

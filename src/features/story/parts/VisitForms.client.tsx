@@ -8,7 +8,25 @@ import { addVisit, changeOutcome } from "../actions";
 type Choice = { id: string; name: string };
 
 /** A button that opens the form to record a visit of this person. */
-export function RecordVisit({ slug, personId, services, branches, team, day, time, about }: { slug: string; personId: string; services: Choice[]; branches: Choice[]; team: Choice[]; day: string; time: string; about: string }) {
+export function RecordVisit({
+  slug,
+  personId,
+  services,
+  branches,
+  team,
+  day,
+  time,
+  about,
+}: {
+  slug: string;
+  personId: string;
+  services: Choice[];
+  branches: Choice[];
+  team: Choice[];
+  day: string;
+  time: string;
+  about: string;
+}) {
   const [requestKey, setRequestKey] = useState<string | null>(null);
   const select = (name: string, label: string, list: Choice[], none?: string) => (
     <div>
@@ -30,7 +48,12 @@ export function RecordVisit({ slug, personId, services, branches, team, day, tim
       <button type="button" className="button" onClick={() => setRequestKey(crypto.randomUUID())}>
         Record a visit
       </button>
-      <Dialog open={requestKey !== null} onOpenChange={(open) => setRequestKey(open ? crypto.randomUUID() : null)} title="Record a visit" lead="The standing plan decides at once whether to ask, and says why.">
+      <Dialog
+        open={requestKey !== null}
+        onOpenChange={(open) => setRequestKey(open ? crypto.randomUUID() : null)}
+        title="Record a visit"
+        lead="The standing plan decides at once whether to ask, and says why."
+      >
         <ActionForm action={addVisit.bind(null, slug, personId)} onDone={() => setRequestKey(null)}>
           {({ pending, error }) => (
             <>

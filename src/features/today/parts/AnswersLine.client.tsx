@@ -16,9 +16,7 @@ export function AnswersLine({ days }: { days: { day: string; asked: number; answ
           </LineChart>
         </ResponsiveContainer>
       </div>
-      <figcaption className="text-[13px]">
-        Asked (dotted) and answered, three weeks: {total} answers.
-      </figcaption>
+      <figcaption className="text-[13px]">Asked (dotted) and answered, three weeks: {total} answers.</figcaption>
     </figure>
   );
 }

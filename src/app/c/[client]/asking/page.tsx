@@ -1,10 +1,10 @@
 import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
-import { projectAsk } from "@/core/asks/nextStep";
 import { sayReason } from "@/core/asks/examine";
-import { openStretches, type WeekHours } from "@/core/time/sendHours";
+import { projectAsk } from "@/core/asks/nextStep";
 import { sayDay, sayWhen } from "@/core/time/say";
+import { openStretches, type WeekHours } from "@/core/time/sendHours";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { PLACEHOLDERS, withoutFallback } from "@/core/words/placeholders";
 import { textParts } from "@/core/words/textParts";
@@ -45,7 +45,13 @@ export default async function Asking({ params, searchParams }: Props) {
     );
   }
   const { rules } = plan;
-  const wanted = z.coerce.number().int().min(0).max(rules.steps.length - 1).catch(0).parse((await searchParams).step ?? 0);
+  const wanted = z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(rules.steps.length - 1)
+    .catch(0)
+    .parse((await searchParams).step ?? 0);
   const step = rules.steps[wanted];
   const mayChange = may(role, "change plans");
   const ref = { slug, planId: plan.id, version: plan.version, mayChange };
@@ -54,8 +60,27 @@ export default async function Asking({ params, searchParams }: Props) {
   // An example visit today at 11:00, projected by the very function that sends.
   const day = dayNumber(toLocal(zone, now));
   const visitAt = fromLocal(zone, day * DAY + 11 * HOUR);
-  const reachable = { email: "somebody@post.example", emailBounced: false, emailOptedOut: false, phone: "+447700900123", phoneTakesTexts: true, textBounced: false, textOptedOut: false };
-  const start = { anchorAt: visitAt, sentCount: 0, lastSentAt: null, byHand: false, chosenChannel: null, stop: null, retryAt: null, held: false, lastToPersonAt: null, gapMinutes: setting.client.gapMinutes };
+  const reachable = {
+    email: "somebody@post.example",
+    emailBounced: false,
+    emailOptedOut: false,
+    phone: "+447700900123",
+    phoneTakesTexts: true,
+    textBounced: false,
+    textOptedOut: false,
+  };
+  const start = {
+    anchorAt: visitAt,
+    sentCount: 0,
+    lastSentAt: null,
+    byHand: false,
+    chosenChannel: null,
+    stop: null,
+    retryAt: null,
+    held: false,
+    lastToPersonAt: null,
+    gapMinutes: setting.client.gapMinutes,
+  };
   const projected = projectAsk(rules, start, reachable, calendar, null, visitAt).messages;
   const lastAt = projected.at(-1)?.at ?? visitAt;
   const days = Math.min(21, Math.max(4, Math.ceil((lastAt - fromLocal(zone, day * DAY)) / DAY) + 1));
@@ -63,7 +88,14 @@ export default async function Asking({ params, searchParams }: Props) {
   const every = days > 10 ? Math.ceil(days / 8) : 1;
   const dayNames = Array.from({ length: days }, (_, index) => (index === 0 ? "visit day" : index % every ? `${" ".repeat(index)}` : index === 1 ? "1 day later" : `${index} days`));
 
-  const facts = { person: { given: "Odette", family: "Marsh" }, business: setting.client.name, branch: setting.branches[0]?.name ?? "", service: setting.services.find(({ neverAsk }) => !neverAsk)?.name ?? "visit", about: slug.includes("vets") ? "Biscuit" : null, teamMember: setting.team[0]?.name ?? null };
+  const facts = {
+    person: { given: "Odette", family: "Marsh" },
+    business: setting.client.name,
+    branch: setting.branches[0]?.name ?? "",
+    service: setting.services.find(({ neverAsk }) => !neverAsk)?.name ?? "visit",
+    about: slug.includes("vets") ? "Biscuit" : null,
+    teamMember: setting.team[0]?.name ?? null,
+  };
   const words = composeAsk(step, step.channel, facts, answerLink("k7q2m9wx4tzr3n", wanted));
   const parts = step.channel === "text" ? textParts(words.body) : null;
   const asked = setting.services.filter(({ neverAsk }) => !neverAsk);
@@ -105,7 +137,8 @@ export default async function Asking({ params, searchParams }: Props) {
             {plan.name} {plan.state === "running" ? "is running." : "is paused."}
           </h1>
           <p className="lead">
-            {plan.state === "running" ? `Since ${sayDay(zone, plan.runningSince, now)}.` : "Nothing leaves; what was planned is held."} Changes apply to every message that has not left.
+            {plan.state === "running" ? `Since ${sayDay(zone, plan.runningSince, now)}.` : "Nothing leaves; what was planned is held."} Changes apply to every message that has not
+            left.
           </p>
         </div>
         <div className="flex gap-2">
@@ -139,7 +172,8 @@ export default async function Asking({ params, searchParams }: Props) {
             {step.name} <span className="tag bg-paper text-second border-rule ml-1 border">{step.channel}</span>
           </h2>
           <p className="mt-2 text-[16.5px] leading-[1.75]">
-            Goes out <DelaySentence plan={ref} step={step} index={wanted} /> after {wanted === 0 ? "the visit ends" : "the message before it"}, at once if the hours are open, else when they next open.
+            Goes out <DelaySentence plan={ref} step={step} index={wanted} /> after {wanted === 0 ? "the visit ends" : "the message before it"}, at once if the hours are open, else
+            when they next open.
           </p>
           <p className="text-second mt-2">{step.channel === "text" ? "No mobile number? An email goes in its place." : "No email address? A text goes in its place."}</p>
           <p className="mt-4">
@@ -148,31 +182,88 @@ export default async function Asking({ params, searchParams }: Props) {
         </div>
         <div>
           <div className="bg-paper rounded-[12px] p-3.5">
-            <div className="bg-sheet border-rule max-h-[260px] overflow-y-auto rounded-[10px] border px-3.5 py-2.5 text-[14px] whitespace-pre-wrap [overflow-wrap:anywhere]" tabIndex={0} role="region" aria-label="How it reads">
+            <div
+              className="bg-sheet border-rule max-h-[260px] overflow-y-auto rounded-[10px] border px-3.5 py-2.5 text-[14px] whitespace-pre-wrap [overflow-wrap:anywhere]"
+              // biome-ignore lint/a11y/noNoninteractiveTabindex: a box that scrolls must be reachable by keyboard
+              tabIndex={0}
+              role="region"
+              aria-label="How it reads"
+            >
               {words.subject ? <p className="mb-1.5 font-semibold">{words.subject}</p> : null}
               {words.body}
             </div>
-            <p className="text-second mt-2 text-[13px]">{parts ? `${parts.parts} ${parts.parts === 1 ? "part" : "parts"}, ${parts.units} of ${parts.parts * parts.perPart} characters` : "An email, as it would read"}</p>
+            <p className="text-second mt-2 text-[13px]">
+              {parts ? `${parts.parts} ${parts.parts === 1 ? "part" : "parts"}, ${parts.units} of ${parts.parts * parts.perPart} characters` : "An email, as it would read"}
+            </p>
           </div>
         </div>
       </section>
       <dl className="divide-rule border-rule mt-6 divide-y border-y">
         <Row name="Who is asked">
-          Everyone after {list(asked.map(({ name }) => name.toLowerCase()), "or")}
-          {never.length > 0 ? <>; never after {list(never.map(({ name }) => name.toLowerCase()), "or")}</> : null}; never tagged <TagsSentence plan={ref} tags={rules.excludeTags} />.
+          Everyone after{" "}
+          {list(
+            asked.map(({ name }) => name.toLowerCase()),
+            "or",
+          )}
+          {never.length > 0 ? (
+            <>
+              ; never after{" "}
+              {list(
+                never.map(({ name }) => name.toLowerCase()),
+                "or",
+              )}
+            </>
+          ) : null}
+          ; never tagged <TagsSentence plan={ref} tags={rules.excludeTags} />.
         </Row>
         <Row name="How often">
-          Once a person, then they rest for <DaysSentence plan={ref} part="rest" name="restDays" value={rules.restDays} words={`${rules.restDays} days`} label="How long a person rests" hint="Counted from the day they were last asked. 0 asks after every visit." />.
+          Once a person, then they rest for{" "}
+          <DaysSentence
+            plan={ref}
+            part="rest"
+            name="restDays"
+            value={rules.restDays}
+            words={`${rules.restDays} days`}
+            label="How long a person rests"
+            hint="Counted from the day they were last asked. 0 asks after every visit."
+          />
+          .
         </Row>
         <Row name="While it is fresh">
-          A message that could not leave within <DaysSentence plan={ref} part="fresh" name="freshDays" value={rules.freshDays} words={rules.freshDays === 1 ? "1 day" : `${rules.freshDays} days`} label="How late is too late" hint="From 1 to 60. After an outage or a pause, what is older ends as too late." /> of its time is not sent any more.
+          A message that could not leave within{" "}
+          <DaysSentence
+            plan={ref}
+            part="fresh"
+            name="freshDays"
+            value={rules.freshDays}
+            words={rules.freshDays === 1 ? "1 day" : `${rules.freshDays} days`}
+            label="How late is too late"
+            hint="From 1 to 60. After an outage or a pause, what is older ends as too late."
+          />{" "}
+          of its time is not sent any more.
         </Row>
         <Row name="When texts leave">
-          <HoursSentence slug={slug} channel="text" week={setting.client.sendHours.text} words={weekWords(setting.client.sendHours.text)} closedDates={setting.client.closedDates} keepsHolidays={setting.client.keepsHolidays} mayChange={mayChange} />
+          <HoursSentence
+            slug={slug}
+            channel="text"
+            week={setting.client.sendHours.text}
+            words={weekWords(setting.client.sendHours.text)}
+            closedDates={setting.client.closedDates}
+            keepsHolidays={setting.client.keepsHolidays}
+            mayChange={mayChange}
+          />
           {setting.client.keepsHolidays ? ", not on public holidays" : ""}; and never before 8:00 or after 21:00 where the person is.
         </Row>
         <Row name="When emails leave">
-          <HoursSentence slug={slug} channel="email" week={setting.client.sendHours.email} words={weekWords(setting.client.sendHours.email)} closedDates={setting.client.closedDates} keepsHolidays={setting.client.keepsHolidays} mayChange={mayChange} />
+          <HoursSentence
+            slug={slug}
+            channel="email"
+            week={setting.client.sendHours.email}
+            words={weekWords(setting.client.sendHours.email)}
+            closedDates={setting.client.closedDates}
+            keepsHolidays={setting.client.keepsHolidays}
+            mayChange={mayChange}
+          />
           {setting.client.keepsHolidays ? ", not on public holidays" : ""}.
         </Row>
         <Row name="What opens">
@@ -219,11 +310,19 @@ function checksOf(setting: Awaited<ReturnType<typeof loadSetting>>, rules: NonNu
   const noStop = rules.steps.filter(({ text }) => !/\bstop\b/i.test(text));
   const closed = setting.client.sendHours.text.flatMap((ranges, day) => (ranges.length === 0 ? [SHORT[day]] : []));
   return [
-    { ok: without.length === 0, says: without.length === 0 ? "Every branch has a review page" : `${list(without.map(({ name }) => name), "and")} has no review page` },
+    {
+      ok: without.length === 0,
+      says:
+        without.length === 0
+          ? "Every branch has a review page"
+          : `${list(
+              without.map(({ name }) => name),
+              "and",
+            )} has no review page`,
+    },
     { ok: bare.length === 0, says: bare.length === 0 ? "Every placeholder has a fallback" : `{${bare[0]}} has no fallback` },
     { ok: noStop.length === 0, says: noStop.length === 0 ? "Every text says how to stop" : `“${noStop[0].name}” does not say how to stop texts` },
     { ok: setting.client.postalAddress.length > 0, says: "Emails carry the postal address" },
     { ok: closed.length <= 1, says: closed.length === 0 ? "Texts may leave every day" : `No text leaves on ${list(closed, "and")}` },
   ];
 }
-

@@ -40,13 +40,20 @@ const query = z.object({
 export default async function Heard({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "look");
   const search = await searchParams;
-  const wanted = query.parse({ show: search.show ?? "waiting", site: search.site ?? null, branch: search.branch ?? null, open: search.open ?? null, before: search.before ?? null });
+  const wanted = query.parse({
+    show: search.show ?? "waiting",
+    site: search.site ?? null,
+    branch: search.branch ?? null,
+    open: search.open ?? null,
+    before: search.before ?? null,
+  });
   const now = await clockNow();
   const { slug, zone, role } = access.seat;
   const seen = await withClient(access, async (tx) => ({
     setting: await loadSetting(tx),
     concerns: wanted.show === "reviews" ? [] : await listConcerns(tx, access, wanted.show === "waiting"),
-    reviews: wanted.show === "concerns" ? [] : await listReviews(tx, access, { waiting: wanted.show === "waiting", site: wanted.site, branchId: wanted.branch, before: wanted.before }),
+    reviews:
+      wanted.show === "concerns" ? [] : await listReviews(tx, access, { waiting: wanted.show === "waiting", site: wanted.site, branchId: wanted.branch, before: wanted.before }),
     counts: await countReviews(tx, access, now - 30 * DAY),
     notes: await countConcerns(tx, access),
   }));
@@ -79,7 +86,13 @@ export default async function Heard({ params, searchParams }: Props) {
               ) : (
                 <>
                   <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the last 30 days’ {seen.counts.lately} reviews are answered
-                  {seen.counts.medianHours === null ? "." : <>, half of them within <b>{Math.max(1, Math.round(seen.counts.medianHours))} hours</b>.</>}
+                  {seen.counts.medianHours === null ? (
+                    "."
+                  ) : (
+                    <>
+                      , half of them within <b>{Math.max(1, Math.round(seen.counts.medianHours))} hours</b>.
+                    </>
+                  )}
                 </>
               )}
             </p>
@@ -99,15 +112,35 @@ export default async function Heard({ params, searchParams }: Props) {
       }
     >
       <LiveRefresh seconds={20} />
-      <h1 className="title">{wanted.show === "waiting" ? (waiting === 0 ? "Nobody is waiting for a reply." : `${sayCount(waiting, "is", "are").replace(/^./, (c) => c.toUpperCase())} waiting for a reply, the unhappiest first.`) : wanted.show === "concerns" ? `${seen.notes.all} private notes, ${seen.notes.open} of them open.` : `${seen.counts.all.toLocaleString("en-GB")} public reviews.`}</h1>
+      <h1 className="title">
+        {wanted.show === "waiting"
+          ? waiting === 0
+            ? "Nobody is waiting for a reply."
+            : `${sayCount(waiting, "is", "are").replace(/^./, (c) => c.toUpperCase())} waiting for a reply, the unhappiest first.`
+          : wanted.show === "concerns"
+            ? `${seen.notes.all} private notes, ${seen.notes.open} of them open.`
+            : `${seen.counts.all.toLocaleString("en-GB")} public reviews.`}
+      </h1>
       <nav aria-label="Filters" className="mt-4 mb-5 flex flex-wrap gap-2">
         {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
         {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
         {chip(link({ show: "reviews", before: null }), wanted.show === "reviews", "Public reviews", seen.counts.all)}
-        {seen.setting.branches.length > 1 && wanted.show !== "concerns" ? seen.setting.branches.map((branch) => chip(link({ branch: wanted.branch === branch.id ? null : branch.id, before: null }), wanted.branch === branch.id, branch.name)) : null}
+        {seen.setting.branches.length > 1 && wanted.show !== "concerns"
+          ? seen.setting.branches.map((branch) => chip(link({ branch: wanted.branch === branch.id ? null : branch.id, before: null }), wanted.branch === branch.id, branch.name))
+          : null}
       </nav>
       {shownConcerns.length + shownReviews.length === 0 ? (
-        <Empty action={wanted.show === "waiting" ? <Link href={link({ show: "reviews" })} className="button">See all reviews</Link> : null}>{wanted.show === "waiting" ? "Everything is answered." : "Nothing has come in yet. It appears here by itself."}</Empty>
+        <Empty
+          action={
+            wanted.show === "waiting" ? (
+              <Link href={link({ show: "reviews" })} className="button">
+                See all reviews
+              </Link>
+            ) : null
+          }
+        >
+          {wanted.show === "waiting" ? "Everything is answered." : "Nothing has come in yet. It appears here by itself."}
+        </Empty>
       ) : null}
       <div className="space-y-4">
         {shownConcerns.map(({ concern, person, about, service, branch, member }) => (
@@ -164,7 +197,9 @@ export default async function Heard({ params, searchParams }: Props) {
                 {mayReply && wanted.open === review.id ? <ReplyForm slug={slug} reviewId={review.id} site={site} words={review.reply ?? ""} again /> : null}
               </div>
             ) : null}
-            {review.replyState === "failed" ? <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">{review.replyError} Your words are kept below.</p> : null}
+            {review.replyState === "failed" ? (
+              <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">{review.replyError} Your words are kept below.</p>
+            ) : null}
             {mayReply && takesReplies && review.replyState !== "posted" && !review.deletedAt ? (
               wanted.open === review.id || wanted.show === "waiting" ? (
                 <details className="mt-3" open={wanted.open === review.id || review.replyState === "failed"}>

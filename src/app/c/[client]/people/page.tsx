@@ -55,7 +55,11 @@ export default async function People({ params, searchParams }: Props) {
   const isList = !wanted.q.trim() && !wanted.leftout;
   const shown = isList ? found.slice(0, PEOPLE_PAGE) : found;
   const last = shown.at(-1);
-  const title = wanted.leftout ? `${capital(sayCount(found.length, "person", "people"))} left out: ${sayReason(wanted.leftout)}.` : wanted.q.trim() ? `${capital(sayCount(found.length, "person matches", "people match"))} “${wanted.q.trim()}”.` : `${total.toLocaleString("en-GB")} people have been here.`;
+  const title = wanted.leftout
+    ? `${capital(sayCount(found.length, "person", "people"))} left out: ${sayReason(wanted.leftout)}.`
+    : wanted.q.trim()
+      ? `${capital(sayCount(found.length, "person matches", "people match"))} “${wanted.q.trim()}”.`
+      : `${total.toLocaleString("en-GB")} people have been here.`;
   return (
     <Page>
       <div className="flex flex-wrap items-start justify-between gap-4">
@@ -66,7 +70,17 @@ export default async function People({ params, searchParams }: Props) {
         <PeopleSearch base={base} typed={wanted.q} focus={wanted.find === "1"} />
       </div>
       {shown.length === 0 ? (
-        <Empty action={isList ? null : <Link href={base} className="button">Show everybody</Link>}>{isList ? "Nobody is here yet. Add the first person." : "Nobody matches. Try part of the name, or the last digits of the phone."}</Empty>
+        <Empty
+          action={
+            isList ? null : (
+              <Link href={base} className="button">
+                Show everybody
+              </Link>
+            )
+          }
+        >
+          {isList ? "Nobody is here yet. Add the first person." : "Nobody matches. Try part of the name, or the last digits of the phone."}
+        </Empty>
       ) : (
         <table className="w-full border-collapse text-left">
           <thead className="text-second text-[13px] max-sm:sr-only">
@@ -86,8 +100,17 @@ export default async function People({ params, searchParams }: Props) {
                   </Link>
                   <Marks person={person} />
                 </td>
-                <td className="py-2 pr-4 whitespace-nowrap max-sm:block max-sm:py-0">{person.phone ? <Address text={sayPhone(person.phone)} trouble={person.textOptedOutAt ? "opted out" : person.textBouncedAt ? "came back" : person.phoneTakesTexts ? null : "landline"} /> : null}</td>
-                <td className="py-2 pr-4 [overflow-wrap:anywhere] max-sm:block max-sm:py-0">{person.email ? <Address text={person.email} trouble={person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "came back" : null} /> : null}</td>
+                <td className="py-2 pr-4 whitespace-nowrap max-sm:block max-sm:py-0">
+                  {person.phone ? (
+                    <Address
+                      text={sayPhone(person.phone)}
+                      trouble={person.textOptedOutAt ? "opted out" : person.textBouncedAt ? "came back" : person.phoneTakesTexts ? null : "landline"}
+                    />
+                  ) : null}
+                </td>
+                <td className="py-2 pr-4 [overflow-wrap:anywhere] max-sm:block max-sm:py-0">
+                  {person.email ? <Address text={person.email} trouble={person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "came back" : null} /> : null}
+                </td>
                 <td className="text-second py-2 whitespace-nowrap max-sm:block max-sm:py-0">{person.lastAskedAt ? sayAgo(person.lastAskedAt, now) : "never"}</td>
               </tr>
             ))}
@@ -119,12 +142,11 @@ function Marks({ person }: { person: Person }) {
 }
 
 function Address({ text, trouble }: { text: string; trouble: string | null }) {
-  return trouble ? (
+  if (!trouble) return text;
+  return (
     <span className="text-second">
       <s>{text}</s> {trouble}
     </span>
-  ) : (
-    <>{text}</>
   );
 }
 

@@ -1,11 +1,11 @@
 import Link from "next/link";
 import { z } from "zod";
 import { sayReason } from "@/core/asks/examine";
-import { openStretches } from "@/core/time/sendHours";
 import { sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
+import { openStretches } from "@/core/time/sendHours";
 import { DAY, dayNumber, formatDay, fromLocal, HOUR, parseDay, toLocal, weekday } from "@/core/time/zone";
 import { calendarOf, loadSetting } from "@/features/clients";
-import { sayStep, STATE_WORDS } from "@/features/messages";
+import { STATE_WORDS, sayStep } from "@/features/messages";
 import { nameOf } from "@/features/people";
 import { LiveRefresh } from "@/features/shell";
 import * as today from "@/features/today";
@@ -90,7 +90,12 @@ export default async function Today({ params, searchParams }: Props) {
             {seen.setting.branches.length > 1 ? (
               <span className="flex flex-wrap gap-x-1">
                 {[{ id: null as string | null, name: "All branches" }, ...seen.setting.branches].map((one) => (
-                  <Link key={one.name} href={link({ branch: one.id })} aria-current={one.id === span.branchId ? "true" : undefined} className="text-second aria-[current]:text-ink inline-flex min-h-[32px] items-center px-2 no-underline aria-[current]:font-semibold aria-[current]:underline aria-[current]:decoration-mulberry aria-[current]:decoration-2 aria-[current]:underline-offset-4">
+                  <Link
+                    key={one.name}
+                    href={link({ branch: one.id })}
+                    aria-current={one.id === span.branchId ? "true" : undefined}
+                    className="text-second aria-[current]:text-ink inline-flex min-h-[32px] items-center px-2 no-underline aria-[current]:font-semibold aria-[current]:underline aria-[current]:decoration-mulberry aria-[current]:decoration-2 aria-[current]:underline-offset-4"
+                  >
                     {one.name}
                   </Link>
                 ))}
@@ -145,9 +150,14 @@ export default async function Today({ params, searchParams }: Props) {
             ))}
             <Note title="Left out">
               <p>
-                {seen.leftOut.length === 0 ? "Nobody has been left out " : `${sayCount(seen.leftOut.reduce((sum, { count }) => sum + count, 0), "person was", "people were")} left out `}
-                {day === thisDay ? "today" : "that day"}. Each visit shows its reason in the person’s story, and the rules stand under{" "}
-                <Link href={`${base}/asking`}>Asking</Link>.
+                {seen.leftOut.length === 0
+                  ? "Nobody has been left out "
+                  : `${sayCount(
+                      seen.leftOut.reduce((sum, { count }) => sum + count, 0),
+                      "person was",
+                      "people were",
+                    )} left out `}
+                {day === thisDay ? "today" : "that day"}. Each visit shows its reason in the person’s story, and the rules stand under <Link href={`${base}/asking`}>Asking</Link>.
               </p>
             </Note>
           </>
@@ -155,7 +165,8 @@ export default async function Today({ params, searchParams }: Props) {
       >
         <h1 className="title">{needs === 0 ? "Nothing needs you." : `${capital(sayCount(needs, "thing needs", "things need"))} you.`}</h1>
         <p className="lead">
-          {needs === 0 ? "Everything is" : "Everything else is"} running: {sayCount(planned, "message is", "messages are")} planned for {day === thisDay ? "the rest of today" : "that day"}, {stuck === 0 ? "none are" : `${sayCount(stuck, "is", "are")}`} stuck.
+          {needs === 0 ? "Everything is" : "Everything else is"} running: {sayCount(planned, "message is", "messages are")} planned for{" "}
+          {day === thisDay ? "the rest of today" : "that day"}, {stuck === 0 ? "none are" : `${sayCount(stuck, "is", "are")}`} stuck.
         </p>
         {needs > 0 ? (
           <ul className="divide-rule border-rule mt-6 divide-y border-y">
@@ -172,7 +183,8 @@ export default async function Today({ params, searchParams }: Props) {
                       {concern.member ? ` with ${concern.member}` : ""}
                     </span>
                     <span className="tag bg-vermilion-tint text-vermilion-deep">
-                      {concern.answerBy < now ? "overdue since" : "answer by"} {dayNumber(toLocal(zone, concern.answerBy)) === thisDay ? sayTime(zone, concern.answerBy) : sayWhen(zone, concern.answerBy, now)}
+                      {concern.answerBy < now ? "overdue since" : "answer by"}{" "}
+                      {dayNumber(toLocal(zone, concern.answerBy)) === thisDay ? sayTime(zone, concern.answerBy) : sayWhen(zone, concern.answerBy, now)}
                     </span>
                     {concern.takenBy ? <span>taken by {concern.takenBy}</span> : null}
                   </p>
@@ -234,14 +246,18 @@ export default async function Today({ params, searchParams }: Props) {
               <ul className="divide-rule border-rule mt-1.5 divide-y border-t">
                 {seen.next.map((message) => (
                   <li key={message.id} className="grid grid-cols-[86px_1fr] gap-2 py-2">
-                    <span className="text-second">{dayNumber(toLocal(zone, message.at ?? now)) === thisDay ? sayTime(zone, message.at ?? now) : sayWhen(zone, message.at ?? now, now).replace(" at", "")}</span>
+                    <span className="text-second">
+                      {dayNumber(toLocal(zone, message.at ?? now)) === thisDay ? sayTime(zone, message.at ?? now) : sayWhen(zone, message.at ?? now, now).replace(" at", "")}
+                    </span>
                     <span>
                       {message.channel === "text" ? "Text" : "Email"} to{" "}
                       <Link href={`${base}/people/${message.personId}`} className="font-semibold no-underline hover:underline">
                         {nameOf(message)}
                       </Link>
                       , {sayStep(message.step)}
-                      <span className="text-second">{message.service ? ` · ${message.about ? `${message.about}, ` : ""}${message.service.toLowerCase()} at ${message.branch}` : ""}</span>
+                      <span className="text-second">
+                        {message.service ? ` · ${message.about ? `${message.about}, ` : ""}${message.service.toLowerCase()} at ${message.branch}` : ""}
+                      </span>
                     </span>
                   </li>
                 ))}
@@ -259,7 +275,10 @@ export default async function Today({ params, searchParams }: Props) {
               <ul className="divide-rule border-rule mt-1.5 divide-y border-t">
                 {seen.leftOut.map(({ reason, count }) => (
                   <li key={reason}>
-                    <Link href={`${base}/people?leftout=${encodeURIComponent(reason)}&day=${formatDay(day)}`} className="grid min-h-[40px] grid-cols-[40px_1fr] items-center gap-2 py-1.5 no-underline hover:underline">
+                    <Link
+                      href={`${base}/people?leftout=${encodeURIComponent(reason)}&day=${formatDay(day)}`}
+                      className="grid min-h-[40px] grid-cols-[40px_1fr] items-center gap-2 py-1.5 no-underline hover:underline"
+                    >
                       <b>{count}</b>
                       <span>{sayReason(reason)}</span>
                     </Link>

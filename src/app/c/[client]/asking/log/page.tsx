@@ -73,7 +73,11 @@ export default async function Log({ params, searchParams }: Props) {
           ← Asking
         </Link>
       </p>
-      <h1 className="title">{wanted.state ? `${counts[wanted.state].toLocaleString("en-GB")} messages ${TITLES[wanted.state]}.` : `${counts.planned.toLocaleString("en-GB")} messages will leave, ${counts.sent.toLocaleString("en-GB")} have left.`}</h1>
+      <h1 className="title">
+        {wanted.state
+          ? `${counts[wanted.state].toLocaleString("en-GB")} messages ${TITLES[wanted.state]}.`
+          : `${counts.planned.toLocaleString("en-GB")} messages will leave, ${counts.sent.toLocaleString("en-GB")} have left.`}
+      </h1>
       <nav aria-label="Filters" className="mt-4 mb-5 flex flex-wrap gap-2">
         {chip(link({ state: null }), wanted.state === null, "All")}
         {LOG_STATES.map((state) => (
@@ -92,12 +96,24 @@ export default async function Log({ params, searchParams }: Props) {
         ))}
       </nav>
       {shown.length === 0 ? (
-        <Empty action={<Link href={`/c/${slug}/asking/log`} className="button">Show all</Link>}>No message is like that.</Empty>
+        <Empty
+          action={
+            <Link href={`/c/${slug}/asking/log`} className="button">
+              Show all
+            </Link>
+          }
+        >
+          No message is like that.
+        </Empty>
       ) : (
         <ul className="divide-rule border-rule divide-y border-y">
           {shown.map(({ message, given, family }) => {
             const gone = message.sentAt !== null;
-            const marks = [message.deliveredAt && message.state !== "delivered" ? "delivered" : null, message.openedAt ? "opened" : null, message.followedAt ? "link followed" : null].filter(Boolean);
+            const marks = [
+              message.deliveredAt && message.state !== "delivered" ? "delivered" : null,
+              message.openedAt ? "opened" : null,
+              message.followedAt ? "link followed" : null,
+            ].filter(Boolean);
             return (
               <li key={message.id} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr_190px]">
                 <span className="text-second text-[14px]">{sayMoment(zone, message.sentAt ?? message.dueAt ?? message.createdAt, now)}</span>

@@ -46,8 +46,36 @@ export default async function PersonPage({ params }: Props) {
         margin={
           <>
             <Note title="How to reach them">
-              <p>{person.phone ? <Reach text={sayPhone(person.phone)} trouble={person.textOptedOutAt ? `opted out ${sayAgo(person.textOptedOutAt, now)}` : person.textBouncedAt ? `came back ${sayAgo(person.textBouncedAt, now)}` : person.phoneTakesTexts ? null : "a landline: no texts"} /> : "No phone."}</p>
-              <p>{person.email ? <Reach text={person.email} trouble={person.emailOptedOutAt ? `opted out ${sayAgo(person.emailOptedOutAt, now)}` : person.emailBouncedAt ? `came back ${sayAgo(person.emailBouncedAt, now)}` : null} /> : "No email."}</p>
+              <p>
+                {person.phone ? (
+                  <Reach
+                    text={sayPhone(person.phone)}
+                    trouble={
+                      person.textOptedOutAt
+                        ? `opted out ${sayAgo(person.textOptedOutAt, now)}`
+                        : person.textBouncedAt
+                          ? `came back ${sayAgo(person.textBouncedAt, now)}`
+                          : person.phoneTakesTexts
+                            ? null
+                            : "a landline: no texts"
+                    }
+                  />
+                ) : (
+                  "No phone."
+                )}
+              </p>
+              <p>
+                {person.email ? (
+                  <Reach
+                    text={person.email}
+                    trouble={
+                      person.emailOptedOutAt ? `opted out ${sayAgo(person.emailOptedOutAt, now)}` : person.emailBouncedAt ? `came back ${sayAgo(person.emailBouncedAt, now)}` : null
+                    }
+                  />
+                ) : (
+                  "No email."
+                )}
+              </p>
             </Note>
             {person.doNotAsk ? (
               <Note title="Do not ask">
@@ -76,7 +104,16 @@ export default async function PersonPage({ params }: Props) {
           {mayKeep ? (
             <div className="flex flex-wrap gap-2">
               <PersonForm slug={slug} person={{ id: person.id, name, email: person.email ?? "", phone: person.phone ?? "", note: person.note, doNotAsk: person.doNotAsk ?? "" }} />
-              <RecordVisit slug={slug} personId={person.id} services={setting.services.map(choose)} branches={setting.branches.map(choose)} team={setting.team.map(choose)} day={formatDay(dayNumber(toLocal(zone, now)))} time={sayTime(zone, now)} about={last?.about ?? ""} />
+              <RecordVisit
+                slug={slug}
+                personId={person.id}
+                services={setting.services.map(choose)}
+                branches={setting.branches.map(choose)}
+                team={setting.team.map(choose)}
+                day={formatDay(dayNumber(toLocal(zone, now)))}
+                time={sayTime(zone, now)}
+                about={last?.about ?? ""}
+              />
               <AskThisPerson
                 person={{
                   id: person.id,
@@ -94,7 +131,9 @@ export default async function PersonPage({ params }: Props) {
             </div>
           ) : null}
         </div>
-        <div className="mt-7">{moments.length === 0 ? <Empty>Nothing has happened yet. Record a visit, or ask {person.given}.</Empty> : <UprightRuler zone={zone} moments={moments} now={now} />}</div>
+        <div className="mt-7">
+          {moments.length === 0 ? <Empty>Nothing has happened yet. Record a visit, or ask {person.given}.</Empty> : <UprightRuler zone={zone} moments={moments} now={now} />}
+        </div>
       </Page>
     </>
   );

@@ -62,7 +62,15 @@ export default async function ConcernPage({ params }: Props) {
             </p>
           </Note>
           <Note title="Who sees to it">
-            <p>{concern.takenBy ? <><b>{concern.takenBy}</b> took it {concern.takenAt ? sayAgo(concern.takenAt, now) : ""}.</> : "Nobody has taken it yet."}</p>
+            <p>
+              {concern.takenBy ? (
+                <>
+                  <b>{concern.takenBy}</b> took it {concern.takenAt ? sayAgo(concern.takenAt, now) : ""}.
+                </>
+              ) : (
+                "Nobody has taken it yet."
+              )}
+            </p>
             {mayAnswer && concern.state === "new" ? <OneClick slug={slug} id={id} deed="take" /> : null}
           </Note>
           <Note title="What they were shown">
@@ -95,7 +103,8 @@ export default async function ConcernPage({ params }: Props) {
                 <p className={letter.direction === "in" ? "said" : "whitespace-pre-wrap"}>{letter.body}</p>
               </div>
               <p className={`text-second mt-1 text-[13px] ${letter.direction === "out" ? "text-right" : ""}`}>
-                {letter.direction === "out" ? `${letter.writtenBy ?? "You"}, by ${letter.channel}, ${STATE_WORDS[letter.state]}` : `${name}, by ${letter.channel}`} · {sayMoment(zone, letter.sentAt ?? letter.createdAt, now)}
+                {letter.direction === "out" ? `${letter.writtenBy ?? "You"}, by ${letter.channel}, ${STATE_WORDS[letter.state]}` : `${name}, by ${letter.channel}`} ·{" "}
+                {sayMoment(zone, letter.sentAt ?? letter.createdAt, now)}
                 {["bounced", "failed"].includes(letter.state) ? ` · ${letter.reason}` : ""}
               </p>
             </li>

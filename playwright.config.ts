@@ -1,0 +1,21 @@
+import { defineConfig } from "@playwright/test";
+
+/** Browser tests against a production build with the demo's data; `npm test` starts all of it and sets ESTIMA_E2E. */
+export default defineConfig({
+  testDir: "tests/browser",
+  workers: 1,
+  fullyParallel: false,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  reporter: [["list"], ["json", { outputFile: process.env.ESTIMA_E2E_REPORT ?? "test-results/report.json" }]],
+  use: {
+    baseURL: process.env.ESTIMA_E2E,
+    viewport: { width: 1280, height: 800 },
+    colorScheme: "light",
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"],
+    },
+    trace: "retain-on-failure",
+  },
+});

@@ -1,0 +1,97 @@
+import { spawnSync } from "node:child_process";
+import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
+import { join } from "node:path";
+import { breaches } from "./layers";
+import { isFree, openLocal, ROOT } from "./local";
+import { startPostgres } from "./postgres";
+import { freshStack, portsOf, type Stack } from "./stack";
+
+/** `npm test`: types, lint, layers, unit and integration tests, browser tests. `--check` leaves the browser out. */
+
+let passed = 0;
+let failed = 0;
+
+function check(name: string, ok: boolean, detail = ""): void {
+  console.log(`${ok ? "✓" : "✗"} ${name}`);
+  if (!ok && detail) console.log(detail);
+  if (ok) passed += 1;
+  else failed += 1;
+}
+
+function run(command: string, args: string[], env: Record<string, string> = {}): boolean {
+  return spawnSync(command, args, { cwd: ROOT, stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } as NodeJS.ProcessEnv }).status === 0;
+}
+
+async function localForTests() {
+  for (let port = 4300; port < 4900; port += 150) {
+    const local = await openLocal(process.env.ESTIMA_HOME ? join(process.env.ESTIMA_HOME, "test") : join(ROOT, ".local", "test"), port);
+    if ((await Promise.all(portsOf(local).map(isFree))).every(Boolean)) return local;
+  }
+  throw new Error("No free ports for the tests.");
+}
+
+const reports = join(ROOT, "test-results");
+rmSync(reports, { recursive: true, force: true });
+mkdirSync(reports, { recursive: true });
+check("types", run("node", ["node_modules/typescript/bin/tsc", "--noEmit", "-p", "."]));
+check("lint", run("node", ["node_modules/@biomejs/biome/bin/biome", "check", "."]));
+const breached = breaches();
+check("layers", breached.length === 0, breached.join("\n"));
+
+const local = await localForTests();
+const postgres = await startPostgres(local, { fast: true });
+let stack: Stack | undefined;
+process.on("SIGINT", () => void finish(130));
+process.on("SIGTERM", () => void finish(143));
+
+async function finish(code: number): Promise<never> {
+  await stack?.stop();
+  postgres.stop();
+  process.exit(code);
+}
+
+/** Adds up a report; a runner that left none has failed. */
+function count(file: string, read: (report: never) => { passed: number; failed: number }): void {
+  if (!existsSync(file)) {
+    failed += 1;
+    return;
+  }
+  const sums = read(JSON.parse(readFileSync(file, "utf8")) as never);
+  passed += sums.passed;
+  failed += sums.failed;
+}
+
+try {
+  const jestReport = join(reports, "jest.json");
+  const jestOk = run("node", ["--experimental-vm-modules", "--no-warnings", "node_modules/jest/bin/jest.js", "--ci", "--runInBand", "--json", `--outputFile=${jestReport}`], {
+    TEST_DATABASE_URL: postgres.ownerUrl,
+    TEST_APP_PASSWORD: local.secrets.app,
+  });
+  count(jestReport, (report: { numPassedTests: number; numFailedTests: number; numRuntimeErrorTestSuites: number }) => ({
+    passed: report.numPassedTests,
+    failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
+  }));
+  if (!jestOk && failed === 0) failed += 1;
+
+  if (!process.argv.includes("--check")) {
+    console.log("Preparing the browser tests: two weeks pass in Merrow Bay ...");
+    stack = await freshStack(local, postgres.ownerUrl, "estima_browser", 14);
+    const playwrightReport = join(reports, "browser.json");
+    const before = failed;
+    const browserOk = run("node", ["node_modules/@playwright/test/cli.js", "test"], {
+      ESTIMA_E2E: stack.env.APP_URL,
+      ESTIMA_E2E_TOWN: stack.env.TOWN_URL,
+      ESTIMA_E2E_REPORT: playwrightReport,
+    });
+    count(playwrightReport, (report: { stats: { expected: number; unexpected: number; flaky: number } }) => ({
+      passed: report.stats.expected,
+      failed: report.stats.unexpected + report.stats.flaky,
+    }));
+    if (!browserOk && failed === before) failed += 1;
+  }
+} catch (error) {
+  console.error((error as Error).message);
+  failed += 1;
+}
+console.log(`${passed} passed, ${failed} failed`);
+await finish(failed === 0 ? 0 : 1);

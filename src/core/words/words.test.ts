@@ -1,0 +1,118 @@
+import fc from "fast-check";
+import { openDoors } from "../answers/doors";
+import { normaliseRating, sayRating } from "../reviews/rating";
+import { fillIn, PLACEHOLDERS, withoutFallback } from "./placeholders";
+import { readWish } from "./stopWords";
+import { plainForText, textParts } from "./textParts";
+
+describe("placeholders", () => {
+  test("are filled in, or give their fallback", () => {
+    const template = "Hi {first name|there}, how was {about|your} { Service } at {branch}?";
+    expect(fillIn(template, { "first name": "Odette", about: "Biscuit's", service: "check-up", branch: "Fenwick" }).text).toBe("Hi Odette, how was Biscuit's check-up at Fenwick?");
+    expect(fillIn(template, { "first name": " ", branch: "Fenwick" })).toEqual({ text: "Hi there, how was your at Fenwick?", missing: ["service"] });
+  });
+
+  test("braces around anything else stay, and a value is never read as wording again", () => {
+    expect(fillIn("{nonsense} {first name}", { "first name": "{link}" }).text).toBe("{nonsense} {link}");
+    fc.assert(
+      fc.property(fc.string(), (name) => {
+        const { text } = fillIn("<{first name|x}>", { "first name": name });
+        expect(text.startsWith("<") && text.endsWith(">")).toBe(true);
+      }),
+    );
+  });
+
+  test("any text can be a template without harm", () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 200 }), (template) => {
+        expect(typeof fillIn(template, Object.fromEntries(PLACEHOLDERS.map((name) => [name, "x"]))).text).toBe("string");
+      }),
+    );
+  });
+
+  test("those without fallback are named, except what is always known", () => {
+    expect(withoutFallback("{first name} {link} {business} {about|it}")).toEqual(["first name"]);
+  });
+});
+
+describe("parts of a text", () => {
+  test.each([
+    ["", 0, 0, "GSM 03.38"],
+    ["a".repeat(160), 160, 1, "GSM 03.38"],
+    ["a".repeat(161), 161, 2, "GSM 03.38"],
+    ["a".repeat(306), 306, 2, "GSM 03.38"],
+    ["a".repeat(307), 307, 3, "GSM 03.38"],
+    ["€".repeat(80), 160, 1, "GSM 03.38"],
+    ["€".repeat(81), 162, 2, "GSM 03.38"],
+    ["ł".repeat(70), 70, 1, "UCS-2"],
+    ["ł".repeat(71), 71, 2, "UCS-2"],
+    ["🐕".repeat(35), 70, 1, "UCS-2"],
+    ["🐕".repeat(36), 72, 2, "UCS-2"],
+  ])("%#", (text, units, parts, alphabet) => {
+    expect(textParts(text)).toMatchObject({ units, parts, alphabet });
+  });
+
+  test("an escape or a surrogate pair is never split: the parts hold everything", () => {
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom("a", "€", "[", "é", "🐕", "ł"), { maxLength: 700 }), (characters) => {
+        const { units, parts, perPart } = textParts(characters.join(""));
+        expect(parts * perPart).toBeGreaterThanOrEqual(units);
+        // At most one unit of each part stays empty.
+        if (parts > 1) expect(units).toBeGreaterThan((parts - 1) * (perPart - 1));
+      }),
+    );
+  });
+
+  test("typographic marks are put plainly, which keeps the small alphabet", () => {
+    expect(plainForText("“It’s – fine…”")).toBe('"It\'s - fine..."');
+    expect(textParts(plainForText("Biscuit’s check-up – good?")).alphabet).toBe("GSM 03.38");
+  });
+});
+
+test("what an incoming text asks for", () => {
+  for (const text of ["STOP", " stop. ", "Stop!", "please stop", "Unsubscribe", "STOP TEXTING ME", "QUIT", "arrêt"]) expect(readWish(text)).toBe("stop");
+  expect(readWish("START")).toBe("start");
+  for (const text of ["We will stop by tomorrow", "", "Don't stop", "End of the day suits us"]) expect(readWish(text)).toBeNull();
+});
+
+describe("doors", () => {
+  const sites = ["a", "b", "c", "d"];
+  test.each([
+    ["open", 1, "both", 3],
+    ["open", 5, "both", 3],
+    ["listen first", 3, "form", 3],
+    ["listen first", 4, "sites", 3],
+    ["private only", 2, "form", 0],
+    ["private only", 5, "sites", 3],
+  ] as const)("%s, rated %i", (mode, rating, first, count) => {
+    expect(openDoors(mode, 3, rating, sites)).toMatchObject({ first, showsForm: true });
+    expect(openDoors(mode, 3, rating, sites).sites).toHaveLength(count);
+  });
+
+  test("nobody is ever left without a way to say something", () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom("open" as const, "listen first" as const, "private only" as const),
+        fc.integer({ min: 1, max: 4 }),
+        fc.integer({ min: 1, max: 5 }),
+        (mode, threshold, rating) => {
+          const doors = openDoors(mode, threshold, rating, sites);
+          expect(doors.showsForm || doors.sites.length > 0).toBe(true);
+          if (mode !== "private only") expect(doors.sites.length).toBeGreaterThan(0);
+        },
+      ),
+    );
+  });
+});
+
+test("scales are kept in words and compared on one", () => {
+  expect([
+    normaliseRating(7, "ten"),
+    normaliseRating(1, "ten"),
+    normaliseRating(10, "ten"),
+    normaliseRating(0, "recommend"),
+    normaliseRating(1, "recommend"),
+    normaliseRating(4, "five"),
+  ]).toEqual([4, 1, 5, 1, 5, 4]);
+  expect([sayRating(7, "ten"), sayRating(0, "recommend"), sayRating(2)]).toEqual(["7 of 10", "not recommended", "2 of 5"]);
+});

@@ -1,0 +1,53 @@
+import { type Browser, expect, type Page } from "@playwright/test";
+
+/** What the browser tests do again and again: take a seat, move the clock, look into mailboxes and phones. */
+
+const town = () => process.env.ESTIMA_E2E_TOWN ?? "";
+const portOf = (offset: number) => town().replace(/:(\d+)$/, (_, port) => `:${Number(port) + offset}`);
+export const mailUrl = () => portOf(1);
+export const phoneUrl = () => portOf(2);
+export const waypostUrl = () => portOf(3);
+
+export type Seat = "demo-operator" | "demo-manager" | "demo-desk";
+
+export async function takeSeat(page: Page, seat: Seat, client = "bramble-lane-vets"): Promise<void> {
+  await page.goto("/sign-in");
+  await page.locator(`button[value=${seat}]`).click();
+  await page.waitForURL(/\/today/);
+  if (!page.url().includes(client)) await page.goto(`/c/${client}/today`);
+}
+
+export async function signIn(page: Page, email: string, password = "merrow-bay-demo"): Promise<void> {
+  await page.goto("/sign-in");
+  await page.getByLabel("Email").fill(email);
+  await page.getByLabel("Password").fill(password);
+  await page.getByRole("button", { name: "Sign in" }).click();
+}
+
+/** Skips the demo clock and waits until it has arrived. */
+export async function skip(page: Page, how: "To the next message" | "An hour ahead" | "To tomorrow, 9:00", times = 1): Promise<void> {
+  const clock = page.getByRole("button", { name: /demo clock: skip ahead/ }).and(page.locator(":visible"));
+  for (let turn = 0; turn < times; turn++) {
+    const before = await clock.innerText();
+    await clock.click();
+    await page.getByRole("menuitem", { name: how }).click();
+    // It stands while it skips, and shows another time when it is there.
+    await expect(async () => expect(await clock.innerText({ timeout: 500 })).not.toBe(before)).toPass({ timeout: 60_000 });
+  }
+}
+
+/** A customer's browser: another person, without JavaScript unless asked for. */
+export async function customer(browser: Browser, javaScriptEnabled = false): Promise<Page> {
+  const context = await browser.newContext({ javaScriptEnabled, viewport: { width: 390, height: 844 } });
+  return context.newPage();
+}
+
+export async function linkOnPhone(page: Page, number: string): Promise<string> {
+  await page.goto(`${phoneUrl()}/phone/${encodeURIComponent(number)}`);
+  return (await page.locator("a[href*='/a/']").last().getAttribute("href")) ?? "";
+}
+
+export async function openLastMail(page: Page, address: string): Promise<void> {
+  await page.goto(`${mailUrl()}/box/${encodeURIComponent(address)}`);
+  await page.getByRole("link", { name: "Open" }).first().click();
+}

@@ -1,0 +1,93 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { setDemoClock } from "@/platform/clock";
+import { newId } from "@/platform/columns";
+import { newToken } from "@/platform/secrets";
+import { type Harness, startHarness, type TestClient } from "../support/harness";
+
+/**
+ * Two workers, two thousand due messages, and one of the workers killed again and again in the middle of its work: every
+ * message reaches the gateways exactly once.
+ */
+
+const ROOT = join(dirname(fileURLToPath(import.meta.url)), "../..");
+const NOW = Date.UTC(2026, 10, 24, 14, 5);
+const COUNT = 2000;
+let harness: Harness;
+let client: TestClient;
+const workers: ChildProcess[] = [];
+
+beforeAll(async () => {
+  harness = await startHarness("crash");
+  client = await harness.addClient();
+});
+afterAll(async () => {
+  for (const worker of workers) worker.kill("SIGKILL");
+  await harness.stop();
+});
+
+function startWorker(port: number): ChildProcess {
+  const worker = spawn("node", ["--import", "tsx", "src/worker/main.ts"], {
+    cwd: ROOT,
+    stdio: "ignore",
+    env: { ...process.env, ...harness.env, NODE_OPTIONS: "", ESTIMA_DEMO: "", LEASE_SECONDS: "3", WORKER_PORT: String(port) } as NodeJS.ProcessEnv,
+  });
+  workers.push(worker);
+  return worker;
+}
+
+test("killed in the middle, nothing is lost and nothing doubled", async () => {
+  const now = Date.now();
+  // Always open, so that the real clock of the workers finds everything due.
+  const always = JSON.stringify(Array.from({ length: 7 }, () => [{ open: 0, close: 1440 }]));
+  await harness.owner.query(`update clients set send_hours = '{"text": ${always}, "email": ${always}}'`);
+  const people: string[][] = [];
+  for (let n = 0; n < COUNT; n++) people.push([newId(), newId(), newId(), newId(), newToken(), n % 2 ? `p${n}@post.example` : "", n % 2 ? "" : `+4477${String(10000000 + n)}`]);
+  const columns = people[0].map((_, index) => people.map((row) => row[index]));
+  await harness.owner.query(
+    `with d as (select * from unnest($1::uuid[], $2::uuid[], $3::uuid[], $4::uuid[], $5::text[], $6::text[], $7::text[]) as d(person, visit, ask, message, token, email, phone)),
+     p as (insert into people (id, client_id, given, family, email, phone, phone_takes_texts, created_at) select person, $8, 'Jun', '', nullif(email, ''), nullif(phone, ''), phone <> '', now() from d),
+     v as (insert into visits (id, client_id, person_id, branch_id, service_id, ends_at, outcome, source, created_at) select visit, $8, person, $9, $10, to_timestamp($12), 'finished', 'by hand', now() from d),
+     a as (insert into asks (id, client_id, plan_id, person_id, visit_id, branch_id, token, anchor_at, created_at) select ask, $8, $11, person, visit, $9, token, to_timestamp($12), now() from d)
+     insert into messages (id, client_id, person_id, branch_id, ask_id, direction, channel, step, state, due_at, created_at) select message, $8, person, $9, ask, 'out', case when email = '' then 'text' else 'email' end, 0, 'planned', to_timestamp($12), now() from d`,
+    [...columns, client.id, client.branchId, client.serviceId, client.planId, (now - 3 * 3_600_000) / 1000],
+  );
+  await setDemoClock(NOW, NOW);
+  const arrived = () => harness.town.mail.mails.size + harness.town.texts.texts.size;
+  startWorker(await port());
+  let victim = startWorker(await port());
+  let kills = 0;
+  let seen = 0;
+  const deadline = Date.now() + 150_000;
+  while (Date.now() < deadline) {
+    await new Promise((next) => setTimeout(next, 60));
+    const { rows } = await harness.owner.query("select count(*)::int as n from messages where step = 0 and state in ('planned', 'sending')");
+    // Killed while it works: each time a few more hundred have left.
+    if (kills < 5 && arrived() > seen + 150 && rows[0].n > 0) {
+      victim.kill("SIGKILL");
+      kills += 1;
+      seen = arrived();
+      victim = startWorker(await port());
+    }
+    if (rows[0].n === 0) break;
+  }
+  expect(kills).toBeGreaterThanOrEqual(3);
+  expect(harness.town.mail.mails.size).toBe(COUNT / 2);
+  expect(harness.town.texts.texts.size).toBe(COUNT / 2);
+  const { rows } = await harness.owner.query("select state, count(*)::int as n from messages where step = 0 group by 1");
+  expect(rows.every(({ state }) => state === "sent" || state === "delivered")).toBe(true);
+  expect(rows.reduce((sum, { n }) => sum + n, 0)).toBe(COUNT);
+  const { rows: asks } = await harness.owner.query("select count(*)::int as n from asks where sent_count = 1");
+  expect(asks[0].n).toBe(COUNT);
+}, 200_000);
+
+async function port(): Promise<number> {
+  const { createServer } = await import("node:net");
+  return new Promise((done) => {
+    const server = createServer().listen(0, "127.0.0.1", () => {
+      const address = server.address();
+      server.close(() => done(typeof address === "object" && address ? address.port : 0));
+    });
+  });
+}

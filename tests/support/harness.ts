@@ -1,0 +1,132 @@
+import type { ServerType } from "@hono/node-server";
+import pg from "pg";
+import { weekOf } from "@/core/time/sendHours";
+import { branches, clients, listings, services, teamMembers } from "@/features/clients";
+import { plans, starterRules } from "@/features/plans";
+import { newId } from "@/platform/columns";
+import { closeDatabase, database, withClient, workFor } from "@/platform/database";
+import { closeMail } from "@/platform/mail";
+import { encrypt } from "@/platform/secrets";
+import { agencies } from "@/platform/tables";
+import { prepareDatabase, recreateDatabase } from "../../scripts/database";
+import { isFree } from "../../scripts/local";
+import { serveCustomerPages } from "../../scripts/seed/seed";
+import { Town, townPorts } from "../../standins/town";
+import { placeKey } from "../../standins/waypost";
+
+/** A database of its own, the simulated town and the customers' pages, all real, for one test file. */
+export type Harness = {
+  town: Town;
+  ownerUrl: string;
+  env: Record<string, string>;
+  owner: pg.Pool;
+  addClient: (change?: Partial<typeof clients.$inferInsert>) => Promise<TestClient>;
+  stop: () => Promise<void>;
+};
+
+export type TestClient = { id: string; branchId: string; serviceId: string; planId: string; place: string };
+
+const SECRETS = { mailHook: "mail-hook-secret", textHook: "text-hook-secret", textKey: "text-key", waypost: "waypost-secret" };
+
+export async function startHarness(name: string): Promise<Harness> {
+  const adminUrl = process.env.TEST_DATABASE_URL;
+  if (!adminUrl) throw new Error("TEST_DATABASE_URL is not set: run the tests with npm test or npm run check.");
+  const ownerUrl = await recreateDatabase(adminUrl, `estima_${name}`);
+  const appUrl = await prepareDatabase(ownerUrl, process.env.TEST_APP_PASSWORD ?? "estima-test");
+  const [webPort, base] = [await freeRun(1), await freeRun(6)];
+  const ports = townPorts(base);
+  const at = (port: number) => `http://127.0.0.1:${port}`;
+  const env = {
+    DATABASE_APP_URL: appUrl,
+    APP_URL: at(webPort),
+    ESTIMA_SECRET: "test-secret-of-at-least-thirty-two-letters",
+    ESTIMA_DEMO: "1",
+    SMTP_URL: `smtp://127.0.0.1:${ports.smtp}`,
+    MAIL_HOOK_SECRET: SECRETS.mailHook,
+    TEXT_GATEWAY_URL: at(ports.texts),
+    TEXT_GATEWAY_KEY: SECRETS.textKey,
+    TEXT_HOOK_SECRET: SECRETS.textHook,
+    OUTBOUND_ALLOW: at(ports.waypost),
+    TOWN_URL: at(ports.town),
+    LOG_LEVEL: "silent",
+  };
+  Object.assign(process.env, env);
+  const town = new Town({
+    basePort: base,
+    folder: null,
+    seed: 7,
+    estimaUrl: at(webPort),
+    secrets: SECRETS,
+    places: Array.from({ length: 8 }, (_, index) => ({ slug: `place-${index}`, name: `Place ${index}` })),
+    senders: [],
+  });
+  await town.start();
+  const pages: ServerType = await serveCustomerPages(webPort);
+  const owner = new pg.Pool({ connectionString: ownerUrl, max: 2 });
+  const [agency] = await database().insert(agencies).values({ name: "Test agency" }).returning();
+  let count = 0;
+  const waypostUrl = at(ports.waypost);
+  return {
+    town,
+    ownerUrl,
+    env,
+    owner,
+    addClient: async (change = {}) => {
+      const index = count++;
+      const id = newId();
+      const place = `place-${index}`;
+      const ids = { branchId: newId(), serviceId: newId(), planId: newId() };
+      const week = weekOf([0, 1, 2, 3, 4, 5], 9 * 60, 19 * 60);
+      await withClient(workFor(id), async (tx) => {
+        await tx.insert(clients).values({
+          id,
+          agencyId: agency.id,
+          slug: `client-${index}`,
+          name: `Test Vets ${index}`,
+          country: "GB",
+          zone: "Europe/London",
+          senderEmail: `hello@client${index}.example`,
+          postalAddress: "1 Lane, Merrow Bay",
+          textNumber: `+44770090099${index}`,
+          sendHours: { text: week, email: week },
+          ...change,
+        });
+        await tx.insert(branches).values({ id: ids.branchId, clientId: id, name: "Fenwick", zone: "Europe/London", address: "1 Lane" });
+        await tx.insert(services).values([
+          { id: ids.serviceId, clientId: id, name: "Check-up" },
+          { clientId: id, name: "End-of-life care", neverAsk: true },
+        ]);
+        await tx.insert(teamMembers).values({ clientId: id, name: "Dr Hale" });
+        await tx.insert(plans).values({ id: ids.planId, clientId: id, name: "After a visit", state: "running", rules: starterRules(), runningSince: 0 });
+        await tx.insert(listings).values({
+          clientId: id,
+          branchId: ids.branchId,
+          site: "Waypost",
+          url: `${waypostUrl}/places/${place}`,
+          connector: "waypost",
+          connectorUrl: `${waypostUrl}/api/places/${place}`,
+          connectorKey: encrypt(placeKey(SECRETS.waypost, place)),
+          collectAt: 0,
+        });
+      });
+      return { id, place, ...ids };
+    },
+    stop: async () => {
+      await town.stop();
+      pages.close();
+      closeMail();
+      await owner.end();
+      await closeDatabase();
+    },
+  };
+}
+
+/** The first of `length` neighbouring ports that are all free now. */
+async function freeRun(length: number): Promise<number> {
+  for (let tries = 0; tries < 50; tries++) {
+    const first = 20000 + Math.floor(Math.random() * 30000);
+    const free = await Promise.all(Array.from({ length }, (_, index) => isFree(first + index)));
+    if (free.every(Boolean)) return first;
+  }
+  throw new Error("No free ports.");
+}
