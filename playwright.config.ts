@@ -16,6 +16,7 @@ export default defineConfig({
       executablePath: "/usr/bin/chromium",
       args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"],
     },
+    actionTimeout: 15_000,
     trace: "retain-on-failure",
   },
 });

@@ -1,6 +1,6 @@
 "use client";
 
-import { type ReactNode, startTransition, useActionState, useEffect, useRef } from "react";
+import { type ReactNode, startTransition, useActionState } from "react";
 import { toast } from "sonner";
 import type { ActionResult } from "./result";
 
@@ -13,14 +13,15 @@ type Props = {
 
 /** A form around a server action: says what was wrong beside the field, keeps what was typed, and cannot be sent twice at once. */
 export function ActionForm({ action, children, className, onDone }: Props) {
-  const [result, submit, pending] = useActionState(action, null);
-  const done = useRef(onDone);
-  done.current = onDone;
-  useEffect(() => {
-    if (!result?.ok) return;
-    if (result.message) toast(result.message);
-    done.current?.();
-  }, [result]);
+  // Told from the action itself: what it changes may take this very form off the page before an effect could run.
+  const [result, submit, pending] = useActionState(async (before: ActionResult, form: FormData) => {
+    const after = await action(before, form);
+    if (after?.ok) {
+      if (after.message) toast(after.message);
+      onDone?.();
+    }
+    return after;
+  }, null);
   const error = (field: string) => {
     const text = result && !result.ok ? result.fields?.[field] : undefined;
     return text ? (

@@ -28,11 +28,11 @@ export async function signIn(page: Page, email: string, password = "merrow-bay-d
 export async function skip(page: Page, how: "To the next message" | "An hour ahead" | "To tomorrow, 9:00", times = 1): Promise<void> {
   const clock = page.getByRole("button", { name: /demo clock: skip ahead/ }).and(page.locator(":visible"));
   for (let turn = 0; turn < times; turn++) {
-    const before = await clock.innerText();
+    const before = await clock.textContent();
     await clock.click();
     await page.getByRole("menuitem", { name: how }).click();
     // It stands while it skips, and shows another time when it is there.
-    await expect(async () => expect(await clock.innerText({ timeout: 500 })).not.toBe(before)).toPass({ timeout: 60_000 });
+    await expect(async () => expect(await clock.textContent({ timeout: 500 })).not.toBe(before)).toPass({ timeout: 60_000 });
   }
 }
 

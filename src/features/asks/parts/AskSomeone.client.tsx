@@ -284,7 +284,7 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
           </div>
         ) : preview ? (
           <p role="alert" className="bg-vermilion-tint text-vermilion-deep rounded-[10px] px-4 py-3">
-            {preview.message}
+            {preview.fields && Object.keys(preview.fields).length > 0 ? "Mend what is marked above, then it can be sent." : preview.message}
           </p>
         ) : (
           <p className="text-second bg-paper rounded-[10px] px-4 py-3">

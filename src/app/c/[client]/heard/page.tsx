@@ -194,7 +194,13 @@ export default async function Heard({ params, searchParams }: Props) {
                 <p className="text-second text-[14px]">
                   Replied{review.replyBy ? ` by ${review.replyBy}` : ""} {review.repliedAt ? sayAgo(review.repliedAt, now) : ""}
                 </p>
-                {mayReply && wanted.open === review.id ? <ReplyForm slug={slug} reviewId={review.id} site={site} words={review.reply ?? ""} again /> : null}
+                {mayReply && wanted.open === review.id ? (
+                  <ReplyForm slug={slug} reviewId={review.id} site={site} words={review.reply ?? ""} again />
+                ) : mayReply ? (
+                  <Link href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`} className="button-quiet -ml-2">
+                    Change the reply
+                  </Link>
+                ) : null}
               </div>
             ) : null}
             {review.replyState === "failed" ? (
