@@ -22,21 +22,19 @@ export async function benchClient(): Promise<{ id: string; branchId: string; ser
   const [agency] = await database().insert(agencies).values({ name: "Bench" }).returning();
   const ids = { id: newId(), branchId: newId(), serviceId: newId(), planId: newId() };
   await withClient(workFor(ids.id), async (tx) => {
-    await tx
-      .insert(clients)
-      .values({
-        id: ids.id,
-        agencyId: agency.id,
-        slug: "bench",
-        name: "Bench Vets",
-        country: "GB",
-        zone: "Europe/London",
-        senderEmail: "hello@bench.example",
-        postalAddress: "1 Lane",
-        textNumber: "+447700900999",
-        sendHours: { text: ALWAYS, email: ALWAYS },
-        keepsHolidays: false,
-      });
+    await tx.insert(clients).values({
+      id: ids.id,
+      agencyId: agency.id,
+      slug: "bench",
+      name: "Bench Vets",
+      country: "GB",
+      zone: "Europe/London",
+      senderEmail: "hello@bench.example",
+      postalAddress: "1 Lane",
+      textNumber: "+447700900999",
+      sendHours: { text: ALWAYS, email: ALWAYS },
+      keepsHolidays: false,
+    });
     await tx.insert(branches).values({ id: ids.branchId, clientId: ids.id, name: "Fenwick", zone: "Europe/London", address: "1 Lane" });
     await tx.insert(services).values({ id: ids.serviceId, clientId: ids.id, name: "Check-up" });
     await tx.insert(plans).values({ id: ids.planId, clientId: ids.id, name: "After a visit", state: "running", rules: starterRules(), runningSince: 0 });
@@ -54,53 +52,47 @@ export async function planMails(client: Awaited<ReturnType<typeof benchClient>>,
       await tx
         .insert(people)
         .values(rows.map(({ person }) => ({ id: person, clientId: client.id, given: "Odette", family: "Marsh", email: `${person}@post.example`, createdAt: now })));
-      await tx
-        .insert(visits)
-        .values(
-          rows.map(({ person, visit }) => ({
-            id: visit,
-            clientId: client.id,
-            personId: person,
-            branchId: client.branchId,
-            serviceId: client.serviceId,
-            about: "Biscuit",
-            endsAt: now - 10_800_000,
-            outcome: "finished" as const,
-            source: "by hand" as const,
-            createdAt: now,
-          })),
-        );
-      await tx
-        .insert(asks)
-        .values(
-          rows.map(({ person, visit, ask }) => ({
-            id: ask,
-            clientId: client.id,
-            planId: client.planId,
-            personId: person,
-            visitId: visit,
-            branchId: client.branchId,
-            token: newToken(),
-            anchorAt: now - 10_800_000,
-            createdAt: now,
-          })),
-        );
-      await tx
-        .insert(messages)
-        .values(
-          rows.map(({ person, ask }) => ({
-            clientId: client.id,
-            personId: person,
-            branchId: client.branchId,
-            askId: ask,
-            direction: "out" as const,
-            channel: "email" as const,
-            step: 0,
-            state: "planned" as const,
-            dueAt: now - 3_600_000,
-            createdAt: now,
-          })),
-        );
+      await tx.insert(visits).values(
+        rows.map(({ person, visit }) => ({
+          id: visit,
+          clientId: client.id,
+          personId: person,
+          branchId: client.branchId,
+          serviceId: client.serviceId,
+          about: "Biscuit",
+          endsAt: now - 10_800_000,
+          outcome: "finished" as const,
+          source: "by hand" as const,
+          createdAt: now,
+        })),
+      );
+      await tx.insert(asks).values(
+        rows.map(({ person, visit, ask }) => ({
+          id: ask,
+          clientId: client.id,
+          planId: client.planId,
+          personId: person,
+          visitId: visit,
+          branchId: client.branchId,
+          token: newToken(),
+          anchorAt: now - 10_800_000,
+          createdAt: now,
+        })),
+      );
+      await tx.insert(messages).values(
+        rows.map(({ person, ask }) => ({
+          clientId: client.id,
+          personId: person,
+          branchId: client.branchId,
+          askId: ask,
+          direction: "out" as const,
+          channel: "email" as const,
+          step: 0,
+          state: "planned" as const,
+          dueAt: now - 3_600_000,
+          createdAt: now,
+        })),
+      );
     });
   }
 }

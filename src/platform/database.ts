@@ -1,5 +1,6 @@
 import { type SQL, sql } from "drizzle-orm";
 import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
+import type { AnyPgColumn } from "drizzle-orm/pg-core";
 import { Pool } from "pg";
 import { environment } from "./environment";
 
@@ -55,6 +56,11 @@ export async function withClient<T>(scope: Scope, work: (tx: Tx) => Promise<T>):
 }
 
 const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
+/** `column = any(ids)` with the ids as one array parameter: the statement stays the same however many there are. */
+export function anyOf(column: AnyPgColumn, ids: readonly string[]): SQL {
+  return sql`${column} = any(${sql.param([...ids])}::uuid[])`;
+}
 
 /** The scope of background work for one client. */
 export function workFor(clientId: string): Scope {

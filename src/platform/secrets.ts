@@ -16,8 +16,17 @@ export function newToken(length = 14): string {
   return token;
 }
 
+const keys = new Map<string, Buffer>();
+
 function keyFor(purpose: string): Buffer {
-  return Buffer.from(hkdfSync("sha256", environment().ESTIMA_SECRET, "estima", purpose, 32));
+  const { ESTIMA_SECRET } = environment();
+  const name = `${purpose} ${ESTIMA_SECRET}`;
+  let key = keys.get(name);
+  if (!key) {
+    key = Buffer.from(hkdfSync("sha256", ESTIMA_SECRET, "estima", purpose, 32));
+    keys.set(name, key);
+  }
+  return key;
 }
 
 /** AES-256-GCM; gives nonce, tag and ciphertext in base64url. */

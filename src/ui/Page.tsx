@@ -21,7 +21,7 @@ export function Note({ title, children }: { title: string; children: ReactNode }
   return (
     <section className="border-rule border-b py-5 first:pt-0 last:border-0">
       <h2 className="mb-1.5 text-[17px] font-semibold">{title}</h2>
-      <div className="text-second space-y-2 [&_b]:text-ink [&_a]:text-ink">{children}</div>
+      <div className="text-second space-y-2 [&_b]:text-ink [&_a]:text-ink [&_a]:underline [&_a]:decoration-edge [&_a]:underline-offset-[3px]">{children}</div>
     </section>
   );
 }

@@ -69,12 +69,14 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await expect(page.getByText("Rest cannot be negative.")).toBeVisible();
   await page.getByLabel("Days").fill("90");
   await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByRole("button", { name: "Keep" })).toHaveCount(0);
   await expect(page.getByRole("button", { name: /How long a person rests/ })).toHaveText("90 days");
 
   await page.getByRole("button", { name: /When “First ask” goes out: change/ }).click();
   await page.getByLabel("After").fill("45");
   await page.getByLabel("Unit").selectOption("minutes");
   await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByRole("button", { name: "Keep" })).toHaveCount(0);
   await expect(page.getByRole("link", { name: /First ask/ })).toContainText("text, that day at 11:45");
 
   await page.getByRole("button", { name: /When texts may leave: change/ }).click();
@@ -83,6 +85,7 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await expect(page.getByText("Monday: closing must come after opening.")).toBeVisible();
   await page.getByLabel("Monday, until").fill("18:30");
   await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByRole("button", { name: "Keep" })).toHaveCount(0);
   await expect(page.getByRole("button", { name: /When texts may leave/ })).toContainText("Mon 9:00 to 18:30");
 
   await page.getByRole("button", { name: /What the answer page opens/ }).click();
@@ -91,6 +94,7 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await expect(page.getByText("Private only needs the name of the person who answers for it.")).toBeVisible();
   await page.getByRole("radio", { name: /Open/ }).check();
   await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByRole("button", { name: "Keep" })).toHaveCount(0);
   await expect(page.getByRole("button", { name: /What the answer page opens/ })).toContainText("Open, unhappy is 3 of 5");
 
   await page.getByRole("button", { name: /The words of “First ask”: change/ }).click();

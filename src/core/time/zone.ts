@@ -81,13 +81,20 @@ export function isZone(zone: string): boolean {
   }
 }
 
+/** The stretch of unchanged offset that was asked about last, for each zone: nearly always the one asked about next. */
+const lastStretch = new Map<string, { from: number; to: number; offset: number }>();
+
 /** What a zone's clock shows minus UTC at an instant, in milliseconds. Throws RangeError for an unknown zone. */
 export function offsetAt(zone: string, instant: number): number {
-  const stretches = stretchesOf(zone, new Date(instant).getUTCFullYear());
-  for (let index = stretches.length - 1; index > 0; index--) {
-    if (instant >= stretches[index].from) return stretches[index].offset;
-  }
-  return stretches[0].offset;
+  const last = lastStretch.get(zone);
+  if (last !== undefined && instant >= last.from && instant < last.to) return last.offset;
+  const year = new Date(instant).getUTCFullYear();
+  const stretches = stretchesOf(zone, year);
+  let index = stretches.length - 1;
+  while (index > 0 && instant < stretches[index].from) index--;
+  const { from, offset } = stretches[index];
+  lastStretch.set(zone, { from, to: stretches[index + 1]?.from ?? Date.UTC(year + 1, 0, 1), offset });
+  return offset;
 }
 
 /** The wall-clock reading of `zone` at `instant`, as milliseconds "as if UTC". */

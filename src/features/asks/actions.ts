@@ -1,6 +1,6 @@
 "use server";
 
-import { and, desc, eq, gte, inArray, isNull, lte, or } from "drizzle-orm";
+import { and, desc, eq, gte, inArray, isNotNull, isNull, lte, or, sql } from "drizzle-orm";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { sayReason } from "@/core/asks/examine";
@@ -69,32 +69,31 @@ export async function findToAsk(slug: string, typed: string): Promise<Candidate[
   });
 }
 
+/** Whom nothing stands against that a person at the desk could not overrule. */
+const askable = and(
+  isNull(people.doNotAsk),
+  isNull(people.emailOptedOutAt),
+  isNull(people.textOptedOutAt),
+  or(and(isNotNull(people.email), isNull(people.emailBouncedAt)), and(eq(people.phoneTakesTexts, true), isNull(people.textBouncedAt))),
+);
+
+/** Those of the last day's visits to whom nothing has gone yet; when there is nobody, the latest who are not being asked. */
 async function latelyHere(tx: Tx, access: Access, now: number): Promise<Person[]> {
-  const rows = await tx
-    .select({ person: people })
-    .from(visits)
-    .innerJoin(people, eq(people.id, visits.personId))
-    .leftJoin(asks, eq(asks.visitId, visits.id))
-    .where(
-      and(
-        eq(visits.clientId, access.clientId),
-        gte(visits.endsAt, now - DAY),
-        lte(visits.endsAt, now),
-        or(isNull(visits.decision), eq(visits.reason, "plan paused"), and(eq(asks.sentCount, 0), isNull(asks.stop), isNull(asks.ended))),
-        inArray(visits.outcome, ["finished", "booked"]),
-      ),
-    )
+  const base = () => tx.select({ person: people }).from(visits).innerJoin(people, eq(people.id, visits.personId)).leftJoin(asks, eq(asks.visitId, visits.id));
+  const own = and(eq(visits.clientId, access.clientId), lte(visits.endsAt, now), inArray(visits.outcome, ["finished", "booked"]), askable);
+  const waiting = or(isNull(visits.decision), eq(visits.reason, "plan paused"), and(eq(asks.sentCount, 0), isNull(asks.stop), isNull(asks.ended)));
+  const fresh = await base()
+    .where(and(own, gte(visits.endsAt, now - DAY), waiting))
     .orderBy(desc(visits.endsAt))
     .limit(8);
-  if (rows.length > 0) return rows.map(({ person }) => person);
-  const recent = await tx
-    .select({ person: people })
-    .from(visits)
-    .innerJoin(people, eq(people.id, visits.personId))
-    .where(and(eq(visits.clientId, access.clientId), lte(visits.endsAt, now), eq(visits.outcome, "finished")))
-    .orderBy(desc(visits.endsAt))
-    .limit(8);
-  return [...new Map(recent.map(({ person }) => [person.id, person])).values()];
+  const rows =
+    fresh.length > 0
+      ? fresh
+      : await base()
+          .where(and(own, sql`not exists (select 1 from asks o where o.person_id = ${people.id} and o.stop is null and o.ended is null)`))
+          .orderBy(desc(visits.endsAt))
+          .limit(8);
+  return [...new Map(rows.map(({ person }) => [person.id, person])).values()];
 }
 
 function candidate(person: Person, visit: Visit | undefined, setting: Setting, now: number): Candidate {

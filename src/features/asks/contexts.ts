@@ -1,6 +1,6 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { and, eq, isNull, sql } from "drizzle-orm";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
-import type { Scope, Tx } from "@/platform/database";
+import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { calendarOf, type Setting } from "../clients";
 import type { WordingFacts } from "../messages";
 import { addressesOf, type Person, people } from "../people";
@@ -35,7 +35,7 @@ export async function openAsksOf(tx: Tx, scope: Scope, personIds: string[]): Pro
   return tx
     .select()
     .from(asks)
-    .where(and(eq(asks.clientId, scope.clientId), inArray(asks.personId, personIds), isNull(asks.stop), isNull(asks.ended)))
+    .where(and(eq(asks.clientId, scope.clientId), anyOf(asks.personId, personIds), isNull(asks.stop), isNull(asks.ended)))
     .orderBy(asks.createdAt);
 }
 

@@ -1,8 +1,9 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import type { NextStep, Stop } from "@/core/asks/nextStep";
 import { sayWhyThen } from "@/core/asks/whyThen";
+import type { Channel } from "@/core/time/sendHours";
 import { newId } from "@/platform/columns";
-import type { Scope, Tx } from "@/platform/database";
+import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { calendarOf, type Setting } from "../clients";
 import { messages } from "../messages";
 import { type AskContext, loadContexts, nextOf } from "./contexts";
@@ -40,7 +41,7 @@ export function whySentence(context: AskContext, setting: Setting, next: Extract
  * A message of the same step that is still planned is moved, not added again.
  */
 export async function planNext(tx: Tx, scope: Scope, setting: Setting, contexts: AskContext[], now: number, retryAt: Map<string, number> = new Map()): Promise<void> {
-  const planned: (typeof messages.$inferInsert)[] = [];
+  const planned: Planned[] = [];
   for (const context of contexts) {
     const { ask, person } = context;
     const next = nextOf(context, setting, now, retryAt.get(ask.id) ?? null);
@@ -50,36 +51,32 @@ export async function planNext(tx: Tx, scope: Scope, setting: Setting, contexts:
     }
     planned.push({
       id: newId(),
-      clientId: scope.clientId,
-      personId: person.id,
-      branchId: ask.branchId,
-      askId: ask.id,
-      direction: "out",
+      person: person.id,
+      branch: ask.branchId,
+      ask: ask.id,
       channel: next.kind === "send" ? next.channel : context.plan.rules.steps[next.step].channel,
       step: next.step,
       state: next.kind === "send" ? "planned" : "held",
       reason: next.kind === "send" ? whySentence(context, setting, next, now) : "The plan is paused.",
-      dueAt: next.kind === "send" ? next.at : now,
-      createdAt: now,
+      due: new Date(next.kind === "send" ? next.at : now).toISOString(),
     });
   }
-  if (planned.length === 0) return;
-  await tx
-    .insert(messages)
-    .values(planned)
-    .onConflictDoUpdate({
-      target: [messages.askId, messages.step],
-      targetWhere: sql`direction = 'out' and step is not null and state not in ('bounced', 'failed')`,
-      set: {
-        channel: sql`excluded.channel`,
-        state: sql`excluded.state`,
-        reason: sql`excluded.reason`,
-        dueAt: sql`excluded.due_at`,
-        claimId: null,
-        claimedUntil: null,
-      },
-      setWhere: sql`${messages.state} in ('planned', 'held')`,
-    });
+  if (planned.length > 0) await writePlanned(tx, scope, planned, now);
+}
+
+type Planned = { id: string; person: string; branch: string; ask: string; channel: Channel; step: number; state: "planned" | "held"; reason: string; due: string };
+
+/** Adds planned messages, or moves those that are there already, in one statement however many they are. */
+async function writePlanned(tx: Tx, scope: Scope, planned: Planned[], now: number): Promise<void> {
+  await tx.execute(sql`
+    insert into messages (id, client_id, person_id, branch_id, ask_id, direction, channel, step, state, reason, due_at, created_at)
+    select d.id, ${scope.clientId}, d.person, d.branch, d.ask, 'out', d.channel, d.step, d.state, d.reason, d.due, ${new Date(now).toISOString()}
+    from jsonb_to_recordset(${JSON.stringify(planned)}::jsonb) as d(
+      id uuid, person uuid, branch uuid, ask uuid, channel text, step int, state text, reason text, due timestamptz)
+    on conflict (ask_id, step) where direction = 'out' and step is not null and state not in ('bounced', 'failed')
+    do update set channel = excluded.channel, state = excluded.state, reason = excluded.reason, due_at = excluded.due_at,
+      claim_id = null, claimed_until = null
+    where messages.state in ('planned', 'held')`);
 }
 
 async function endAsk(tx: Tx, scope: Scope, askId: string, ended: AskEnd, now: number): Promise<void> {
@@ -96,7 +93,7 @@ export async function stopAsks(tx: Tx, scope: Scope, askIds: string[], stop: Sto
   const stopped = await tx
     .update(asks)
     .set({ stop, endedAt: now })
-    .where(and(eq(asks.clientId, scope.clientId), inArray(asks.id, askIds), sql`${asks.stop} is null`))
+    .where(and(eq(asks.clientId, scope.clientId), anyOf(asks.id, askIds), sql`${asks.stop} is null`))
     .returning({ id: asks.id });
   await dropPlanned(
     tx,
@@ -112,7 +109,7 @@ async function dropPlanned(tx: Tx, scope: Scope, askIds: string[], reason: strin
   await tx
     .update(messages)
     .set({ state: "stopped", reason, endedAt: now })
-    .where(and(eq(messages.clientId, scope.clientId), inArray(messages.askId, askIds), inArray(messages.state, ["planned", "held"])));
+    .where(and(eq(messages.clientId, scope.clientId), anyOf(messages.askId, askIds), inArray(messages.state, ["planned", "held"])));
 }
 
 /** What stopping says about a message. */

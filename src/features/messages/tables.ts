@@ -60,7 +60,7 @@ export const messages = pgTable(
     uniqueIndex("messages_incoming").on(t.clientId, t.gatewayId).where(sql`direction = 'in'`),
     index("messages_person").on(t.clientId, t.personId, t.createdAt),
     index("messages_ask").on(t.clientId, t.askId),
-    index("messages_concern").on(t.clientId, t.concernId),
+    index("messages_concern").on(t.clientId, t.concernId).where(sql`concern_id is not null`),
     index("messages_log").on(t.clientId, t.dueAt, t.id),
     index("messages_state").on(t.clientId, t.state, t.dueAt, t.id),
   ],

@@ -1,7 +1,7 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
 import { now as clockNow } from "@/platform/clock";
-import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { anyOf, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { log } from "@/platform/log";
 import { type Handed, handOverMail } from "@/platform/mail";
@@ -53,7 +53,7 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   const setting = await loadSetting(tx);
   const ids = claims.map(({ messageId }) => messageId);
   const claimIds = [...new Set(claims.map(({ claimId }) => claimId))];
-  const mine = and(eq(messages.clientId, scope.clientId), inArray(messages.id, ids), inArray(messages.claimId, claimIds), inArray(messages.state, ["planned", "sending"]));
+  const mine = and(eq(messages.clientId, scope.clientId), anyOf(messages.id, ids), anyOf(messages.claimId, claimIds), inArray(messages.state, ["planned", "sending"]));
   const askIds = await tx.selectDistinct({ id: messages.askId }).from(messages).where(mine);
   // Locked in the order asks, then messages, as everything that stops an ask does: a stop comes wholly before or after.
   const contexts = await loadContexts(
@@ -175,7 +175,7 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
   const still = await tx
     .select({ id: messages.id, claimId: messages.claimId })
     .from(messages)
-    .where(and(eq(messages.clientId, scope.clientId), inArray(messages.id, ids), eq(messages.state, "sending")))
+    .where(and(eq(messages.clientId, scope.clientId), anyOf(messages.id, ids), eq(messages.state, "sending")))
     .orderBy(messages.id)
     .for("update");
   const open = new Map(still.map(({ id, claimId }) => [id, claimId]));
@@ -264,7 +264,7 @@ async function markSent(tx: Tx, scope: Scope, sentAsks: { id: string; sentCount:
     await tx
       .update(people)
       .set({ lastMessageAt: now, ...(first ? { lastAskedAt: now } : {}) })
-      .where(and(own, inArray(people.id, ids)));
+      .where(and(own, anyOf(people.id, ids)));
   }
 }
 
@@ -275,6 +275,6 @@ async function markBounced(tx: Tx, scope: Scope, bounced: { personId: string; ch
     await tx
       .update(people)
       .set(channel === "email" ? { emailBouncedAt: now } : { textBouncedAt: now })
-      .where(and(eq(people.clientId, scope.clientId), inArray(people.id, ids)));
+      .where(and(eq(people.clientId, scope.clientId), anyOf(people.id, ids)));
   }
 }

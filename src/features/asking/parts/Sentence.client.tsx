@@ -32,7 +32,7 @@ export function Sentence({
         <Popover.Content
           sideOffset={6}
           collisionPadding={12}
-          className={`border-edge bg-sheet text-ink z-40 max-h-[80vh] overflow-y-auto rounded-[12px] border p-5 ${wide ? "w-[min(560px,94vw)]" : "w-[min(340px,94vw)]"}`}
+          className={`border-edge bg-sheet text-ink z-40 max-h-[var(--radix-popover-content-available-height)] overflow-y-auto rounded-[12px] border p-5 ${wide ? "w-[min(560px,94vw)]" : "w-[min(340px,94vw)]"}`}
         >
           <p className="font-title mb-3 text-[16px] font-semibold">{label}</p>
           <ActionForm action={action} onDone={() => setOpen(false)}>

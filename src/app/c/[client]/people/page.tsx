@@ -95,7 +95,7 @@ export default async function People({ params, searchParams }: Props) {
             {shown.map((person) => (
               <tr key={person.id} className="max-sm:block max-sm:py-2">
                 <td className="py-2 pr-4 max-sm:block max-sm:py-0">
-                  <Link href={`${base}/${person.id}`} className="font-semibold no-underline hover:underline">
+                  <Link href={`${base}/${person.id}`} className="name-link">
                     {person.family ? `${person.family}, ${person.given}` : person.given}
                   </Link>
                   <Marks person={person} />

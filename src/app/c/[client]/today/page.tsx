@@ -130,7 +130,7 @@ export default async function Today({ params, searchParams }: Props) {
           <>
             <Note title="This week so far">
               <p>
-                <Link href={`${base}/asking/log?state=sent`} className="no-underline">
+                <Link href={`${base}/asking/log?state=sent`}>
                   <b>{seen.tally.asked}</b> people
                 </Link>{" "}
                 were asked. <b>{seen.tally.answered}</b> answered, and <b>{seen.tally.followed}</b> went on to a review site.
@@ -141,7 +141,7 @@ export default async function Today({ params, searchParams }: Props) {
               <Note key={site} title={site}>
                 <p>
                   {site} shows <b>{average.toFixed(1)}</b> from{" "}
-                  <Link href={`${base}/heard?show=reviews`} className="no-underline">
+                  <Link href={`${base}/heard?show=reviews`}>
                     <b>{reviews}</b> reviews
                   </Link>
                   .
@@ -251,7 +251,7 @@ export default async function Today({ params, searchParams }: Props) {
                     </span>
                     <span>
                       {message.channel === "text" ? "Text" : "Email"} to{" "}
-                      <Link href={`${base}/people/${message.personId}`} className="font-semibold no-underline hover:underline">
+                      <Link href={`${base}/people/${message.personId}`} className="name-link">
                         {nameOf(message)}
                       </Link>
                       , {sayStep(message.step)}

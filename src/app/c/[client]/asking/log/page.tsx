@@ -121,7 +121,7 @@ export default async function Log({ params, searchParams }: Props) {
                   <span className="flex flex-wrap items-baseline gap-x-2">
                     <Shape channel={message.channel} className={gone ? "border-ink bg-ink" : "border-second bg-sheet"} />
                     {message.direction === "in" ? "From" : message.channel === "text" ? "Text to" : "Email to"}
-                    <Link href={`/c/${slug}/people/${message.personId}`} className="font-semibold no-underline hover:underline">
+                    <Link href={`/c/${slug}/people/${message.personId}`} className="name-link">
                       {nameOf({ given, family })}
                     </Link>
                     {message.direction === "in" ? null : <span className="text-second">{sayStep(message.step)}</span>}

@@ -1,0 +1,66 @@
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { chromium, type Page } from "@playwright/test";
+import { openLocal, ROOT } from "./local";
+import { startPostgres } from "./postgres";
+import { freshStack } from "./stack";
+
+/** `npm run screenshots`: one picture of each main view, made from the demo's data, into docs/screenshots. */
+
+const out = join(ROOT, "docs/screenshots");
+mkdirSync(out, { recursive: true });
+const local = await openLocal(process.env.ESTIMA_HOME ? join(process.env.ESTIMA_HOME, "pictures") : join(ROOT, ".local", "pictures"), 5100);
+const postgres = await startPostgres(local, { fast: true });
+const stack = await freshStack(local, postgres.ownerUrl, "estima_pictures", null);
+const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"] });
+try {
+  const base = stack.env.APP_URL;
+  const home = `${base}/c/bramble-lane-vets`;
+  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  const shoot = async (name: string, from: Page = page) => {
+    await from.waitForTimeout(500);
+    await from.screenshot({ path: join(out, `${name}.png`) });
+  };
+  await page.goto(`${base}/sign-in`);
+  await shoot("sign-in");
+  await page.locator("button[value=demo-manager]").click();
+  await page.waitForURL(/today/);
+  await shoot("today");
+  await page.keyboard.press("a");
+  await page.getByRole("dialog").getByRole("listitem").getByRole("button").first().click();
+  await page.getByText(/Leaves (now|today|tomorrow)/).waitFor();
+  await shoot("ask-someone");
+  await page.goto(`${home}/people`);
+  await shoot("people");
+  await page.goto(`${home}/heard?show=concerns`);
+  const concern = (await page.getByRole("article").first().getByRole("link").first().getAttribute("href")) ?? "";
+  await page.goto(`${home}/heard`);
+  await shoot("heard");
+  await page.goto(`${base}${concern}`);
+  await shoot("concern");
+  await page.getByRole("link", { name: /The whole story/ }).click();
+  await page.waitForURL(/people\//);
+  await shoot("story");
+  await page.goto(`${home}/asking`);
+  await shoot("plan");
+  await page.goto(`${home}/asking/log?state=sent`);
+  await shoot("message-log");
+
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  await phone.goto(`${base}/sign-in`);
+  await phone.locator("button[value=demo-desk]").click();
+  await phone.waitForURL(/today/);
+  await shoot("today-phone", phone);
+  await phone.goto(`${stack.env.TOWN_URL?.replace(/:(\d+)$/, (_, port) => `:${Number(port) + 2}`)}/`);
+  await phone.getByRole("table").getByRole("link").first().click();
+  const link = (await phone.locator("a[href*='/a/']").last().getAttribute("href")) ?? "";
+  await phone.goto(link.replace(/\.\d$/, "?change=1"));
+  await shoot("answer-page", phone);
+  await phone.getByRole("button", { name: /2 of 5/ }).click();
+  await shoot("answer-page-unhappy", phone);
+} finally {
+  await browser.close();
+  await stack.stop();
+  postgres.stop();
+}
+process.exit(0);
