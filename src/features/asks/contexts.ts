@@ -29,6 +29,17 @@ export async function loadContexts(tx: Tx, scope: Scope, askIds: string[], forUp
   return prepared.execute({ clientId: scope.clientId, ids: askIds });
 }
 
+/** Locks asks and tells whether each still runs. Locked in the order of their ids, as everywhere. */
+export async function lockAsks(tx: Tx, scope: Scope, askIds: string[]): Promise<Pick<Ask, "id" | "stop" | "ended">[]> {
+  if (askIds.length === 0) return [];
+  return tx
+    .select({ id: asks.id, stop: asks.stop, ended: asks.ended })
+    .from(asks)
+    .where(and(eq(asks.clientId, scope.clientId), anyOf(asks.id, askIds)))
+    .orderBy(asks.id)
+    .for("update");
+}
+
 /** Open asks of a person, oldest first. */
 export async function openAsksOf(tx: Tx, scope: Scope, personIds: string[]): Promise<Ask[]> {
   if (personIds.length === 0) return [];

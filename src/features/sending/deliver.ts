@@ -7,7 +7,7 @@ import { log } from "@/platform/log";
 import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
-import { type Ask, type AskContext, loadContexts, nextOf, planNext, sayEnd, sayStop, whySentence, wordingFacts } from "../asks";
+import { type AskContext, loadContexts, lockAsks, nextOf, planNext, sayEnd, sayStop, whySentence, wordingFacts } from "../asks";
 import { loadSetting, type Setting } from "../clients";
 import { answerLink, composeAsk, emailPage, messages, optOutLink } from "../messages";
 import { people } from "../people";
@@ -25,7 +25,15 @@ export type Claim = { clientId: string; messageId: string; claimId: string };
 type Message = typeof messages.$inferSelect;
 
 /** What the gateway is called with. Kept in the row before the call, so that a repeat says the very same. */
-type Outgoing = { message: Message; ask: Ask | null; senderEmail: string; business: string; colour: string; postalAddress: string; textNumber: string };
+type Outgoing = {
+  message: Message /** Its ask as it stood when it was prepared; null for a letter from a person. */;
+  context: AskContext | null;
+  senderEmail: string;
+  business: string;
+  colour: string;
+  postalAddress: string;
+  textNumber: string;
+};
 
 /** Claims what is due at `at`, at most `most` messages, for LEASE_SECONDS of real time. */
 export async function claimDue(at: number, most: number): Promise<Claim[]> {
@@ -68,13 +76,13 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   const changes: Change[] = [];
   const outgoing: Outgoing[] = [];
   const moved: AskContext[] = [];
-  const leave = (message: Message, ask: Ask | null, filled: Partial<Message>) => {
+  const leave = (message: Message, context: AskContext | null, filled: Partial<Message>) => {
     const ready: Message = { ...message, ...filled, state: "sending", attempts: message.attempts + 1 };
     changes.push({ ...filled, id: message.id, state: "sending", attempts: ready.attempts });
     const { client } = setting;
     outgoing.push({
       message: ready,
-      ask,
+      context,
       senderEmail: client.senderEmail,
       business: client.name,
       colour: client.colour,
@@ -89,10 +97,10 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
     } else if (message.state === "sending") {
       if (context.ask.stop || context.ask.ended) {
         changes.push({ id: message.id, state: "stopped", reason: "It was being handed over when the ask ended, and was not repeated." });
-      } else leave(message, context.ask, {});
+      } else leave(message, context, {});
     } else {
       const filled = readyToLeave(context, setting, message, now);
-      if (filled) leave(message, context.ask, filled);
+      if (filled) leave(message, context, filled);
       else moved.push(context);
     }
   }
@@ -130,10 +138,11 @@ async function handOverAll(outgoing: Outgoing[]): Promise<Handed[]> {
   return results;
 }
 
-function handOver({ message, ask, ...from }: Outgoing): Promise<Handed> {
+function handOver({ message, context, ...from }: Outgoing): Promise<Handed> {
   const address = message.address ?? "";
   if (message.channel === "text") return handOverText({ id: message.id, from: from.textNumber, to: address, body: message.body ?? "" });
   const { APP_URL } = environment();
+  const ask = context?.ask;
   const optOut = ask ? optOutLink(ask.token) : null;
   const { text, html } = emailPage(message.body ?? "", {
     business: from.business,
@@ -164,13 +173,18 @@ export function replyAddress(sender: string, messageId: string): string {
 async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing[], handed: Handed[]): Promise<void> {
   const now = await clockNow();
   const ids = outgoing.map(({ message }) => message.id);
-  const contexts = await loadContexts(
+  // Plan, person and visit stay as they were prepared; whether the ask still runs is read anew, under its lock.
+  const locked = await lockAsks(
     tx,
     scope,
-    outgoing.flatMap(({ ask }) => ask?.id ?? []),
-    true,
+    outgoing.flatMap(({ context }) => context?.ask.id ?? []),
   );
-  const byAsk = new Map(contexts.map((context) => [context.ask.id, context]));
+  const byAsk = new Map(outgoing.flatMap(({ context }) => (context ? [[context.ask.id, context] as const] : [])));
+  for (const { id, stop, ended } of locked) {
+    const context = byAsk.get(id);
+    if (context) context.ask = { ...context.ask, stop, ended };
+  }
+
   // Only what nobody took over meanwhile.
   const still = await tx
     .select({ id: messages.id, claimId: messages.claimId })
