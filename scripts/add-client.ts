@@ -29,7 +29,13 @@ const schema = z.object({
   textNumber: z.string().min(3),
   postalAddress: z.string().min(1),
   branches: z
-    .array(z.object({ name: z.string().min(1), address: z.string().min(1), reviewPages: z.array(z.object({ site: z.string().min(1), url: z.url() })).default([]) }))
+    .array(
+      z.object({
+        name: z.string().min(1),
+        address: z.string().min(1),
+        reviewPages: z.array(z.object({ site: z.string().min(1), url: z.url({ protocol: /^https?$/ }) })).default([]),
+      }),
+    )
     .min(1),
   services: z.array(z.object({ name: z.string().min(1), neverAsk: z.boolean().default(false) })).min(1),
   team: z.array(z.string().min(1)).default([]),

@@ -47,6 +47,8 @@ test("nonsense in the address is met with the page, not with a fault", async ({ 
     "today?day=yesterday",
     "today?day=9999-99-99&branch=x",
     "people?after=a~b~c",
+    "people?q=%00",
+    "heard?show=reviews&site=%00x",
     "people?leftout=nothing&day=0",
     "asking?step=99",
     "asking?step=-1",

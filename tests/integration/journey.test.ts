@@ -306,6 +306,7 @@ test("customers' addresses answer nonsense with a clear page, never with a fault
     [`/a/${"z".repeat(500)}`, {}, 404],
     [`/a/${token}/rate`, { method: "POST", body: "rating=9" }, 422],
     [`/a/${token}/rate`, { method: "POST", body: "\u0000" }, 422],
+    [`/a/${token}/words`, { method: "POST", body: "words=%00%00" }, 422],
     [`/a/${token}/words`, { method: "POST", body: `words=${"x".repeat(6000)}` }, 422],
     [`/a/${token}/words`, { method: "POST", body: "x".repeat(70_000) }, 413],
     [`/a/${token}/site/not-a-listing`, { method: "POST" }, 404],

@@ -8,7 +8,7 @@ import { normaliseEmail } from "@/core/contacts/email";
 import { demoSeat } from "@/features/demo";
 import { auth } from "@/platform/auth";
 import { isWelcome } from "@/platform/publicLimit";
-import { type ActionResult, refusal } from "@/ui/result";
+import { type ActionResult, formText, refusal } from "@/ui/result";
 
 const credentials = z.object({
   email: z
@@ -21,7 +21,7 @@ const credentials = z.object({
 
 /** Signs in with email and password. Eight tries a minute for an address; what was wrong is not told apart. */
 export async function signIn(_before: ActionResult, form: FormData): Promise<ActionResult> {
-  const parsed = credentials.safeParse({ email: form.get("email") ?? "", password: form.get("password") ?? "" });
+  const parsed = credentials.safeParse({ email: formText(form, "email"), password: formText(form, "password") });
   if (!parsed.success) return refusal(parsed.error);
   return enter(parsed.data.email, parsed.data.password);
 }

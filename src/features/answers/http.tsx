@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import type { ReactElement } from "react";
 import { z } from "zod";
+import { cleanText } from "@/core/words/clean";
 import { readBounded } from "@/platform/hooks";
 import { isWelcome } from "@/platform/publicLimit";
 import { optOutByLink, optOutOf } from "../sending";
@@ -35,7 +36,7 @@ const LIMIT_PER_MINUTE = 60;
 
 async function readForm(request: Request): Promise<URLSearchParams | null> {
   const text = await readBounded(request, 64 * 1024);
-  return text === null ? null : new URLSearchParams(text);
+  return text === null ? null : new URLSearchParams(cleanText(text).replaceAll("%00", ""));
 }
 
 const stepInput = z

@@ -185,7 +185,7 @@ export function AnswerPage({ view, preselect, wrong, typed, changing }: { view: 
       </CustomerPage>
     );
   }
-  if (followed.length > 0) {
+  if (followed.length > 0 && !doors.unhappy) {
     return (
       <CustomerPage title={`Thank you. ${facts.business}`} {...frame}>
         <h1>Thank you, that helps a great deal.</h1>

@@ -8,13 +8,13 @@ import { parseClockTime } from "@/core/time/delay";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { type ActionResult, refusal } from "@/ui/result";
+import { type ActionResult, formText, refusal } from "@/ui/result";
 import { replanAll } from "../asks";
 import { note } from "../audit";
 import { clients, loadSetting } from "../clients";
 import { changeRules, findPlan, setPlanState } from "../plans";
 
-const text = (form: FormData, name: string) => String(form.get(name) ?? "").trim();
+const text = (form: FormData, name: string) => formText(form, name).trim();
 const number = (form: FormData, name: string) => (text(form, name) === "" ? Number.NaN : Number(text(form, name)));
 
 const part = z.enum(["delay", "words", "rest", "fresh", "doors", "tags"]);

@@ -7,6 +7,7 @@ import { sayReason } from "@/core/asks/examine";
 import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
+import { cleanText } from "@/core/words/clean";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
@@ -19,6 +20,8 @@ import { nextOf, wordingFacts } from "./contexts";
 import { askByHand, considerByHand } from "./decide";
 import { whySentence } from "./schedule";
 import { asks } from "./tables";
+
+const line = (most: number) => z.string().max(most).transform(cleanText);
 
 /** A person to pick, with the visit that an ask would be about. */
 export type Candidate = {
@@ -37,7 +40,7 @@ export type Candidate = {
 /** People to ask: those of the last visits to whom nothing has gone yet, or whoever matches what is typed. */
 export async function findToAsk(slug: string, typed: string): Promise<Candidate[]> {
   const access = await requireAccess(slug, "ask");
-  const query = z.string().max(100).catch("").parse(typed);
+  const query = line(100).catch("").parse(typed);
   const now = await clockNow();
   return withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
@@ -114,13 +117,13 @@ function candidate(person: Person, visit: Visit | undefined, setting: Setting, n
 
 const askInput = z.object({
   personId: z.union([z.uuid(), z.literal("new")]),
-  name: z.string().max(200).default(""),
-  phone: z.string().max(60).default(""),
-  email: z.string().max(254).default(""),
+  name: line(200).default(""),
+  phone: line(60).default(""),
+  email: line(254).default(""),
   serviceId: z.uuid("Choose the service."),
   branchId: z.uuid("Choose the branch."),
   teamMemberId: z.union([z.literal("").transform(() => null), z.uuid()]).nullish(),
-  about: z.string().trim().max(60, "Keep this under 60 characters.").default(""),
+  about: z.string().trim().max(60, "Keep this under 60 characters.").transform(cleanText).default(""),
   visitId: z.uuid().nullish(),
   channel: z.enum(["text", "email"]),
   requestKey: z.uuid(),

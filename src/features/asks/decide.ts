@@ -156,7 +156,20 @@ export async function askByHand(
   if (!verdict.asked) return { refused: verdict };
   if (!plan) throw new Error("A client without a plan cannot ask.");
   if (unsent) {
-    await tx.update(asks).set({ byHand: true, askedBy: it.who, chosenChannel: it.channel, anchorAt: it.now, requestKey: it.requestKey }).where(eq(asks.id, unsent.id));
+    await tx
+      .update(asks)
+      .set({
+        byHand: true,
+        askedBy: it.who,
+        chosenChannel: it.channel,
+        anchorAt: it.now,
+        requestKey: it.requestKey,
+        visitId: it.visit.id,
+        branchId: it.visit.branchId,
+        trace: verdict.trace,
+      })
+      .where(eq(asks.id, unsent.id));
+    await markAsked(tx, it.visit.id, verdict, it.now);
     await planNext(tx, scope, setting, await loadContexts(tx, scope, [unsent.id], true), it.now);
     return { askId: unsent.id };
   }
@@ -171,7 +184,11 @@ export async function askByHand(
     chosenChannel: it.channel,
     requestKey: it.requestKey,
   });
-  await tx.update(visits).set({ decision: "asked", reason: null, trace: verdict.trace, examinedAt: it.now, examineAt: null }).where(eq(visits.id, it.visit.id));
+  await markAsked(tx, it.visit.id, verdict, it.now);
   await planNext(tx, scope, setting, await loadContexts(tx, scope, [askId]), it.now);
   return { askId };
+}
+
+async function markAsked(tx: Tx, visitId: string, verdict: Verdict, now: number): Promise<void> {
+  await tx.update(visits).set({ decision: "asked", reason: null, trace: verdict.trace, examinedAt: now, examineAt: null }).where(eq(visits.id, visitId));
 }

@@ -40,11 +40,12 @@ export function whySentence(context: AskContext, setting: Setting, next: Extract
  * Works out what each ask does next and writes it down: a planned message with its time and reason, or the ask's end.
  * A message of the same step that is still planned is moved, not added again.
  */
-export async function planNext(tx: Tx, scope: Scope, setting: Setting, contexts: AskContext[], now: number, retryAt: Map<string, number> = new Map()): Promise<void> {
+export async function planNext(tx: Tx, scope: Scope, setting: Setting, contexts: AskContext[], now: number, retries: Map<string, Retry> = new Map()): Promise<void> {
   const planned: Planned[] = [];
   for (const context of contexts) {
     const { ask, person } = context;
-    const next = nextOf(context, setting, now, retryAt.get(ask.id) ?? null);
+    const retry = retries.get(ask.id);
+    const next = nextOf(context, setting, now, retry?.at ?? null);
     if (next.kind === "end") {
       if (next.outcome !== "stopped") await endAsk(tx, scope, ask.id, next.outcome, now);
       continue;
@@ -57,12 +58,15 @@ export async function planNext(tx: Tx, scope: Scope, setting: Setting, contexts:
       channel: next.kind === "send" ? next.channel : context.plan.rules.steps[next.step].channel,
       step: next.step,
       state: next.kind === "send" ? "planned" : "held",
-      reason: next.kind === "send" ? whySentence(context, setting, next, now) : "The plan is paused.",
+      reason: next.kind === "send" ? (retry?.reason ?? whySentence(context, setting, next, now)) : "The plan is paused.",
       due: new Date(next.kind === "send" ? next.at : now).toISOString(),
     });
   }
   if (planned.length > 0) await writePlanned(tx, scope, planned, now);
 }
+
+/** A try that did not get through: when to try again, and what to say about it. */
+export type Retry = { at: number; reason: string };
 
 type Planned = { id: string; person: string; branch: string; ask: string; channel: Channel; step: number; state: "planned" | "held"; reason: string; due: string };
 

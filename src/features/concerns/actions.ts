@@ -5,7 +5,7 @@ import { z } from "zod";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
-import { type ActionResult, refusal } from "@/ui/result";
+import { type ActionResult, formText, refusal } from "@/ui/result";
 import { answerConcern, closeConcern, concernAnswerInput, concernCloseInput, type Refusal, reopenConcern, takeConcern } from "./service";
 
 async function withConcern(slug: string, id: string, work: (tx: Tx, access: Access, now: number) => Promise<Refusal | null>, done: string): Promise<ActionResult> {
@@ -22,13 +22,13 @@ export async function take(slug: string, id: string, _before: ActionResult, _for
 }
 
 export async function answer(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const values = concernAnswerInput.safeParse({ channel: form.get("channel"), words: form.get("words") ?? "", requestKey: form.get("requestKey") });
+  const values = concernAnswerInput.safeParse({ channel: form.get("channel"), words: formText(form, "words"), requestKey: form.get("requestKey") });
   if (!values.success) return refusal(values.error);
   return withConcern(slug, id, (tx, access, now) => answerConcern(tx, access, access.user.name, id, values.data, now), "Your answer is on its way.");
 }
 
 export async function close(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const values = concernCloseInput.safeParse({ outcome: form.get("outcome"), note: form.get("note") ?? "" });
+  const values = concernCloseInput.safeParse({ outcome: form.get("outcome"), note: formText(form, "note") });
   if (!values.success) return refusal(values.error);
   return withConcern(slug, id, (tx, access, now) => closeConcern(tx, access, access.user.name, id, values.data, now), "Closed.");
 }

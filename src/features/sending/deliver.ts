@@ -7,7 +7,7 @@ import { log } from "@/platform/log";
 import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
-import { type AskContext, loadContexts, lockAsks, nextOf, planNext, sayEnd, sayStop, whySentence, wordingFacts } from "../asks";
+import { type AskContext, loadContexts, lockAsks, nextOf, planNext, type Retry, sayEnd, sayStop, whySentence, wordingFacts } from "../asks";
 import { loadSetting, type Setting } from "../clients";
 import { answerLink, composeAsk, emailPage, messages, optOutLink } from "../messages";
 import { people } from "../people";
@@ -196,7 +196,7 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
 
   const changes: Change[] = [];
   const onward: AskContext[] = [];
-  const retryAt = new Map<string, number>();
+  const retries = new Map<string, Retry>();
   const sentTo: { id: string; first: boolean }[] = [];
   const sentAsks: { id: string; sentCount: number }[] = [];
   const bounced: { personId: string; channel: Message["channel"] }[] = [];
@@ -230,9 +230,10 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
       changes.push({ id: message.id, state: "stopped", reason: words, endedAt: now });
     } else {
       const again = now + backoff(message.attempts, Math.random());
-      changes.push({ id: message.id, state: "planned", reason: `To be tried again: ${result.reason}`, dueAt: again });
+      const reason = `To be tried again: ${result.reason}`;
+      changes.push({ id: message.id, state: "planned", reason, dueAt: again });
       if (context) {
-        retryAt.set(context.ask.id, again);
+        retries.set(context.ask.id, { at: again, reason });
         onward.push(context);
       }
     }
@@ -240,7 +241,7 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
   await writeChanges(tx, changes);
   await markSent(tx, scope, sentAsks, sentTo, now);
   await markBounced(tx, scope, bounced, now);
-  await planNext(tx, scope, setting, onward, now, retryAt);
+  await planNext(tx, scope, setting, onward, now, retries);
 }
 
 type Change = { id: string } & Partial<Omit<Message, "id">>;

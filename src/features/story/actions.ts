@@ -9,7 +9,7 @@ import { DAY, fromLocal, MINUTE, parseDay } from "@/core/time/zone";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { type ActionResult, refusal } from "@/ui/result";
+import { type ActionResult, formText, refusal } from "@/ui/result";
 import { asks, examineVisits, stopAsks } from "../asks";
 import { loadSetting } from "../clients";
 import { findPerson } from "../people";
@@ -19,7 +19,7 @@ import { recordVisit, setOutcome, visitInput } from "../visits";
 export async function addVisit(slug: string, personId: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "keep people");
   const now = await clockNow();
-  const text = (name: string) => String(form.get(name) ?? "");
+  const text = (name: string) => formText(form, name);
   const result = await withClient(access, async (tx): Promise<ActionResult> => {
     const setting = await loadSetting(tx);
     const zone = setting.branches.find(({ id }) => id === text("branchId"))?.zone ?? setting.client.zone;

@@ -132,7 +132,7 @@ export function DayRuler({
           </span>
         ))}
         {isToday && now >= from && now <= to ? (
-          <div className="pointer-events-none absolute -top-[22px] z-30 flex -translate-x-1/2 flex-col items-center" style={{ left: `${place(now)}%` }}>
+          <div data-now="" className="pointer-events-none absolute -top-[22px] z-30 flex -translate-x-1/2 flex-col items-center" style={{ left: `${place(now)}%` }}>
             <span className="bg-pistachio text-on-pistachio rounded-full px-2.5 text-[12.5px] leading-[20px] font-semibold">{sayTime(zone, now)}</span>
             <span className="bg-mulberry h-[76px] w-[3px] rounded-full" />
           </div>

@@ -13,6 +13,12 @@ export function RulerKeys({ legend, table, children }: { legend: ReactNode; tabl
     if (all.length > 0 && !all.some((mark) => mark.tabIndex === 0)) all[0].tabIndex = 0;
   });
 
+  // On a narrow screen the line is wider than its window: open it around now.
+  useEffect(() => {
+    const now = box.current?.querySelector<HTMLElement>("[data-now]");
+    if (box.current && now) box.current.scrollLeft = now.offsetLeft - box.current.clientWidth / 2;
+  }, []);
+
   const move = (event: KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowLeft: -1, Home: Number.NEGATIVE_INFINITY, End: Number.POSITIVE_INFINITY }[event.key];
     const all = marks();

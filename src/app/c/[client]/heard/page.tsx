@@ -4,6 +4,7 @@ import { may } from "@/core/access/roles";
 import { sayRating } from "@/core/reviews/rating";
 import { sayAgo, sayCount, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
+import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
 import { nameOf } from "@/features/people";
@@ -24,7 +25,7 @@ const SHOWS = ["waiting", "concerns", "reviews"] as const;
 
 const query = z.object({
   show: z.enum(SHOWS).catch("waiting"),
-  site: z.string().max(60).nullable().catch(null),
+  site: z.string().max(60).transform(cleanText).nullable().catch(null),
   branch: z.uuid().nullable().catch(null),
   open: z.uuid().nullable().catch(null),
   before: z

@@ -5,6 +5,7 @@ import { REASONS, sayReason } from "@/core/asks/examine";
 import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayCount } from "@/core/time/say";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
+import { cleanText } from "@/core/words/clean";
 import { countPeople, leftOutPeople, listPeople, PEOPLE_PAGE, type Person, searchPeople } from "@/features/people";
 import { PeopleSearch } from "@/features/people/parts/PeopleSearch.client";
 import { PersonForm } from "@/features/people/parts/PersonForm.client";
@@ -18,7 +19,7 @@ export const metadata = { title: "People" };
 type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
 
 const query = z.object({
-  q: z.string().max(100).catch(""),
+  q: z.string().max(100).transform(cleanText).catch(""),
   find: z.string().optional().catch(undefined),
   leftout: z.enum(REASONS).optional().catch(undefined),
   day: z.string().optional().catch(undefined),
@@ -26,7 +27,7 @@ const query = z.object({
     .string()
     .optional()
     .transform((text) => {
-      const parts = text?.split("~");
+      const parts = text && cleanText(text).split("~");
       return parts?.length === 3 && z.uuid().safeParse(parts[2]).success ? { family: parts[0], given: parts[1], id: parts[2] } : null;
     })
     .catch(null),
@@ -59,7 +60,7 @@ export default async function People({ params, searchParams }: Props) {
     ? `${capital(sayCount(found.length, "person", "people"))} left out: ${sayReason(wanted.leftout)}.`
     : wanted.q.trim()
       ? `${capital(sayCount(found.length, "person matches", "people match"))} “${wanted.q.trim()}”.`
-      : `${total.toLocaleString("en-GB")} people have been here.`;
+      : `${total.toLocaleString("en-GB")} people, by name.`;
   return (
     <Page>
       <div className="flex flex-wrap items-start justify-between gap-4">

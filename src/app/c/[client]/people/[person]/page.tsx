@@ -89,7 +89,8 @@ export default async function PersonPage({ params }: Props) {
             ) : null}
             <Note title="So far">
               <p>
-                <b>{story.visits.filter(({ visit }) => visit.endsAt <= now).length}</b> visits, <b>{story.asks.length}</b> asks, <b>{story.answers.length}</b> answers.
+                {sayCount(story.visits.filter(({ visit }) => visit.endsAt <= now).length, "visit")}, {sayCount(story.asks.length, "ask")},{" "}
+                {sayCount(story.answers.length, "answer")}.
               </p>
               {person.note ? <p>{person.note}</p> : null}
             </Note>
