@@ -16,14 +16,11 @@ export async function readHook(request: Request, secret: string): Promise<{ id: 
   };
   try {
     new Webhook(Buffer.from(secret).toString("base64")).verify(text, headers);
-  } catch {
-    return problem(401, "The signature does not fit this delivery, or it is older than five minutes.");
-  }
-  try {
     // No text of ours can hold the NUL character.
     return { id: headers["webhook-id"], body: JSON.parse(text.replaceAll("\\u0000", "")) };
-  } catch {
-    return problem(400, "The body is not JSON.");
+  } catch (error) {
+    if (error instanceof SyntaxError) return problem(400, "The body is not JSON.");
+    return problem(401, "The signature does not fit this delivery, or it is older than five minutes.");
   }
 }
 

@@ -4,79 +4,40 @@ import { answers } from "@/features/answers";
 import { askByHand, asks, examineVisits, replanAll, stopAsks } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { answerConcern, closeConcern, concerns, takeConcern } from "@/features/concerns";
-import { messages } from "@/features/messages";
-import { keepPerson, type PersonValues, people } from "@/features/people";
+import { people } from "@/features/people";
 import { setPlanState } from "@/features/plans";
 import { postReply, reviews } from "@/features/reviews";
 import { recordVisit, setOutcome, visits } from "@/features/visits";
-import { setDemoClock } from "@/platform/clock";
 import { newId } from "@/platform/columns";
-import { withClient, workFor } from "@/platform/database";
+import { withClient } from "@/platform/database";
 import { doAllDue } from "@/worker/due";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
+import { post, Scene, TUESDAY } from "../support/scene";
 
 /** One visit, from its record to what came of it, through real PostgreSQL, SMTP and HTTP. */
 
-const TUESDAY = Date.UTC(2026, 10, 24, 14, 5);
 let harness: Harness;
 let client: TestClient;
-let number = 100;
+let scene: Scene;
 
 beforeAll(async () => {
   harness = await startHarness("journey");
   client = await harness.addClient();
+  scene = new Scene(harness, client);
 });
 afterAll(() => harness.stop());
 beforeEach(async () => {
   harness.town.mail.faults.clear();
   harness.town.texts.faults.clear();
-  await moveTo(TUESDAY);
+  await scene.moveTo(TUESDAY);
 });
 
-const scope = () => workFor(client.id);
-
-async function moveTo(at: number): Promise<void> {
-  harness.town.clock.set(at, true);
-  // Held while the test looks: a clock that stands.
-  await setDemoClock(at, at);
-}
-
-async function finishVisit(change: Partial<PersonValues> = {}, now = TUESDAY) {
-  const n = number++;
-  const values: PersonValues = {
-    given: "Odette",
-    family: `Marsh${n}`,
-    email: `odette${n}@post.example`,
-    phone: { number: `+447700900${n}`, canText: true, country: "GB" },
-    note: "",
-    doNotAsk: null,
-    ...change,
-  };
-  return withClient(scope(), async (tx) => {
-    const { person } = await keepPerson(tx, scope(), values, now);
-    const visit = await recordVisit(
-      tx,
-      scope(),
-      "Maud",
-      { personId: person.id, serviceId: client.serviceId, branchId: client.branchId, about: "Biscuit", endsAt: now, outcome: "finished", requestKey: newId() },
-      now,
-    );
-    await examineVisits(tx, scope(), [visit.id], now);
-    return { person, visit };
-  });
-}
-
-const messagesOf = (personId: string) =>
-  withClient(scope(), (tx) => tx.select().from(messages).where(eq(messages.personId, personId)).orderBy(messages.createdAt, messages.step, messages.dueAt));
-const askOf = async (personId: string) => (await withClient(scope(), (tx) => tx.select().from(asks).where(eq(asks.personId, personId))))[0];
-
-async function advance(to: number): Promise<void> {
-  await moveTo(to);
-  await doAllDue();
-  await harness.town.settled(true);
-}
-
-const post = (address: string, fields: Record<string, string>) => fetch(address, { method: "POST", body: new URLSearchParams(fields), redirect: "manual" });
+const scope = () => scene.scope;
+const moveTo = (at: number) => scene.moveTo(at);
+const advance = (to: number) => scene.advance(to);
+const finishVisit = (change?: Parameters<Scene["finishVisit"]>[0], now?: number) => scene.finishVisit(change, now);
+const messagesOf = (personId: string) => scene.messagesOf(personId);
+const askOf = (personId: string) => scene.askOf(personId);
 const linkIn = (text: string) => /https?:\/\/\S+\/a\/[0-9A-Za-z]+\.\d/.exec(text)?.[0] ?? "";
 
 test("a happy customer: text after two hours, one tap, on to the site, a review, a reply in public; no follow-up", async () => {

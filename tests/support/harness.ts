@@ -57,7 +57,7 @@ export async function startHarness(name: string): Promise<Harness> {
     seed: 7,
     estimaUrl: at(webPort),
     secrets: SECRETS,
-    places: Array.from({ length: 8 }, (_, index) => ({ slug: `place-${index}`, name: `Place ${index}` })),
+    places: Array.from({ length: 40 }, (_, index) => ({ slug: `place-${index}`, name: `Place ${index}` })),
     senders: [],
   });
   await town.start();
@@ -87,7 +87,7 @@ export async function startHarness(name: string): Promise<Harness> {
           zone: "Europe/London",
           senderEmail: `hello@client${index}.example`,
           postalAddress: "1 Lane, Merrow Bay",
-          textNumber: `+44770090099${index}`,
+          textNumber: index < 10 ? `+44770090099${index}` : `+441134960${String(index).padStart(3, "0")}`,
           sendHours: { text: week, email: week },
           ...change,
         });

@@ -1,0 +1,94 @@
+import { eq } from "drizzle-orm";
+import { asks, examineVisits } from "@/features/asks";
+import { messages } from "@/features/messages";
+import { keepPerson, type PersonValues } from "@/features/people";
+import { recordVisit, type VisitValues } from "@/features/visits";
+import { setDemoClock } from "@/platform/clock";
+import { newId } from "@/platform/columns";
+import { type Scope, withClient, workFor } from "@/platform/database";
+import { doAllDue } from "@/worker/due";
+import type { Harness, TestClient } from "./harness";
+
+/** The Tuesday on which the tests play. */
+export const TUESDAY = Date.UTC(2026, 10, 24, 14, 5);
+
+let number = 100;
+
+/** What the tests of one client do again and again. The clock stands wherever it is put. */
+export class Scene {
+  readonly scope: Scope;
+
+  constructor(
+    readonly harness: Harness,
+    readonly client: TestClient,
+  ) {
+    this.scope = workFor(client.id);
+  }
+
+  async moveTo(at: number): Promise<void> {
+    this.harness.town.clock.set(at, true);
+    await setDemoClock(at, at);
+  }
+
+  /** Moves the clock and does all that is due there, receipts included. */
+  async advance(to: number): Promise<void> {
+    await this.moveTo(to);
+    await doAllDue();
+    await this.harness.town.settled(true);
+  }
+
+  /** A person nobody has met, reachable by text and email unless changed. */
+  person(change: Partial<PersonValues> = {}): PersonValues {
+    const n = number++;
+    return {
+      given: "Odette",
+      family: `Marsh${n}`,
+      email: `odette${n}@post.example`,
+      phone: { number: `+447700900${n}`, canText: true, country: "GB" },
+      note: "",
+      doNotAsk: null,
+      ...change,
+    };
+  }
+
+  addPerson(change: Partial<PersonValues> = {}, now = TUESDAY) {
+    return withClient(this.scope, async (tx) => (await keepPerson(tx, this.scope, this.person(change), now)).person);
+  }
+
+  /** Records a visit of somebody and lets the plan decide. */
+  async visit(personId: string, change: Partial<VisitValues> = {}, now = TUESDAY) {
+    return withClient(this.scope, async (tx) => {
+      const values = {
+        personId,
+        serviceId: this.client.serviceId,
+        branchId: this.client.branchId,
+        about: "Biscuit",
+        endsAt: now,
+        outcome: "finished" as const,
+        requestKey: newId(),
+        ...change,
+      };
+      const visit = await recordVisit(tx, this.scope, "Maud", values, now);
+      if (visit.endsAt <= now) await examineVisits(tx, this.scope, [visit.id], now);
+      return visit;
+    });
+  }
+
+  async finishVisit(change: Partial<PersonValues> = {}, now = TUESDAY) {
+    const person = await this.addPerson(change, now);
+    return { person, visit: await this.visit(person.id, {}, now) };
+  }
+
+  messagesOf(personId: string) {
+    return withClient(this.scope, (tx) => tx.select().from(messages).where(eq(messages.personId, personId)).orderBy(messages.createdAt, messages.step, messages.dueAt));
+  }
+
+  async askOf(personId: string) {
+    return (await withClient(this.scope, (tx) => tx.select().from(asks).where(eq(asks.personId, personId)).orderBy(asks.createdAt)))[0];
+  }
+}
+
+/** A form sent the way a browser without script sends it. */
+export function post(address: string, fields: Record<string, string>): Promise<Response> {
+  return fetch(address, { method: "POST", body: new URLSearchParams(fields), redirect: "manual" });
+}
