@@ -157,6 +157,26 @@ test("the ruler is walked with the arrow keys, and Enter opens the row", async (
   await page.waitForURL(/people\/[0-9a-f-]{36}/);
 });
 
+test("anything is reached by typing, and the keys are listed", async ({ page }) => {
+  await takeSeat(page, "demo-manager");
+  await page.goto("/c/bramble-lane-vets/people");
+  const name = (await page.getByRole("table").getByRole("link").first().textContent()) ?? "";
+  await page.keyboard.press("Control+k");
+  await page.getByPlaceholder(/A place, a name/).fill(name.split(", ").reverse().join(" "));
+  await page.getByRole("option").first().waitFor();
+  await page.keyboard.press("Enter");
+  await page.waitForURL(/people\/[0-9a-f-]{36}/);
+  await page.keyboard.press("Control+k");
+  await page.getByPlaceholder(/A place, a name/).fill("log");
+  await page.keyboard.press("Enter");
+  await page.waitForURL(/asking\/log/);
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Keys" })).toContainText("ask someone");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("h");
+  await page.waitForURL(/heard/);
+});
+
 test("a reader sees and changes nothing; the desk cannot change the plan", async ({ page, browser }) => {
   await signIn(page, "reader@bramblelane.example");
   await page.waitForURL(/today/);

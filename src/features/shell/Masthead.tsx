@@ -9,6 +9,7 @@ import { AskSomeone } from "../asks/parts/AskSomeone.client";
 import { loadSetting } from "../clients";
 import { waitingCount } from "../today";
 import { DemoClock } from "./DemoClock.client";
+import { Palette } from "./Palette.client";
 import { ClientMenu, Keys, type Place, Places } from "./Places.client";
 
 /** The head of every page: client, places, the clock, and "Ask someone". */
@@ -63,6 +64,7 @@ export async function Masthead({ access }: { access: Access }) {
       </header>
       <Places slug={seat.slug} places={places} bottom />
       <Keys slug={seat.slug} />
+      <Palette slug={seat.slug} places={places} mayAsk={may(seat.role, "ask")} />
     </>
   );
 }

@@ -93,6 +93,7 @@ const KEYS: [string, string][] = [
   ["S", "go to Asking"],
   ["H", "go to Heard"],
   ["/", "search people"],
+  ["Ctrl K", "go anywhere by typing"],
   ["?", "this list"],
 ];
 
@@ -123,7 +124,7 @@ export function Keys({ slug }: { slug: string }) {
             className="border-rule bg-sheet text-ink fixed top-[20vh] left-1/2 z-50 w-[min(420px,92vw)] -translate-x-1/2 rounded-[14px] border p-6"
           >
             <Radix.Title className="font-title mb-3 text-[20px] font-semibold">Keys</Radix.Title>
-            <dl className="grid grid-cols-[56px_1fr] gap-y-2">
+            <dl className="grid grid-cols-[72px_1fr] gap-y-2">
               {KEYS.map(([name, what]) => (
                 <div key={name} className="contents">
                   <dt>

@@ -5,13 +5,17 @@ import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
+import { sayPhone } from "@/core/contacts/phone";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
-import { requireUser } from "@/platform/access";
+import { cleanText } from "@/core/words/clean";
+import { requireAccess, requireUser } from "@/platform/access";
 import { auth } from "@/platform/auth";
 import { beginSkip, demoClockState } from "@/platform/clock";
+import { withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { addJob } from "@/platform/jobs";
 import type { ActionResult } from "@/ui/result";
+import { nameOf, searchPeople } from "../people";
 import { nextMessageDue } from "./nextMessage";
 
 export async function signOut(): Promise<void> {
@@ -46,6 +50,14 @@ export async function skipClock(_before: ActionResult, form: FormData): Promise<
   if (await beginSkip(to)) await addJob("skip", { from: now, to }, "skip");
   revalidatePath("/", "layout");
   return { ok: true };
+}
+
+/** People for the palette: at most eight that match what is typed. */
+export async function findPeople(slug: string, typed: string): Promise<{ id: string; name: string; reach: string }[]> {
+  const access = await requireAccess(slug, "look");
+  const query = z.string().max(100).transform(cleanText).catch("").parse(typed);
+  const found = await withClient(access, (tx) => searchPeople(tx, query, 8));
+  return found.map((person) => ({ id: person.id, name: nameOf(person), reach: [person.phone && sayPhone(person.phone), person.email].filter(Boolean).join(" · ") }));
 }
 
 /** What the demo clock shows, for the masthead while it skips. */
