@@ -23,7 +23,7 @@ const RULES: Rule[] = [
     name: "a feature is used through its index",
     from: /^src\/features\//,
     to: /^src\/features\//,
-    unless: (from, to) => featureOf(from) === featureOf(to) || /\/(index|tables|actions)\.tsx?$|\/parts\//.test(to),
+    unless: (from, to) => /\.test\.tsx?$/.test(from) || featureOf(from) === featureOf(to) || /\/(index|tables|actions)\.tsx?$|\/parts\//.test(to),
   },
   { name: "islands hold no server code", from: /\.client\.tsx$/, to: /^src\/(platform\/|features\/[^/]+\/(queries|service|tables|index)\.tsx?$)/ },
   { name: "stand-ins stand alone", from: /^standins\//, to: /^(src|scripts)\//, typesToo: true },

@@ -23,7 +23,7 @@ export function populate(client: DemoClient, clientId: string, historyDays: numb
     const hasEmail = chance() < (hasMobile ? 0.66 : 0.93);
     const phone = hasMobile ? `+447700900${String(mobile++).padStart(3, "0")}` : hasLandline ? `+441134960${String(index % 1000).padStart(3, "0")}` : null;
     let email = `${given}.${family}`.toLowerCase();
-    if (used.has(email)) email += String(2 + Math.floor(chance() * 90));
+    while (used.has(email)) email = `${given}.${family}${2 + Math.floor(chance() * 97)}`.toLowerCase();
     used.add(email);
     const domain = chance() < 0.012 ? LAPSED_DOMAIN : pick(MAIL_DOMAINS, chance);
     return {

@@ -11,7 +11,7 @@ import { agencies } from "@/platform/tables";
 import { prepareDatabase, recreateDatabase } from "../../scripts/database";
 import { isFree } from "../../scripts/local";
 import { serveCustomerPages } from "../../scripts/seed/seed";
-import { Town, townPorts } from "../../standins/town";
+import { Town, type TownOptions, townPorts } from "../../standins/town";
 import { placeKey } from "../../standins/waypost";
 
 /** A database of its own, the simulated town and the customers' pages, all real, for one test file. */
@@ -26,9 +26,12 @@ export type Harness = {
 
 export type TestClient = { id: string; branchId: string; serviceId: string; planId: string; place: string };
 
-const SECRETS = { mailHook: "mail-hook-secret", textHook: "text-hook-secret", textKey: "text-key", waypost: "waypost-secret" };
+export const SECRETS = { mailHook: "mail-hook-secret", textHook: "text-hook-secret", textKey: "text-key", waypost: "waypost-secret" };
 
-export async function startHarness(name: string): Promise<Harness> {
+type Outside = { seed: number; places: { slug: string; name: string }[]; senders: TownOptions["senders"] };
+
+/** `outside` says which town there is; without it, one with forty nameless places and nobody living in it. */
+export async function startHarness(name: string, outside?: Outside): Promise<Harness> {
   const adminUrl = process.env.TEST_DATABASE_URL;
   if (!adminUrl) throw new Error("TEST_DATABASE_URL is not set: run the tests with npm test or npm run check.");
   const ownerUrl = await recreateDatabase(adminUrl, `estima_${name}`);
@@ -51,15 +54,8 @@ export async function startHarness(name: string): Promise<Harness> {
     LOG_LEVEL: "silent",
   };
   Object.assign(process.env, env);
-  const town = new Town({
-    basePort: base,
-    folder: null,
-    seed: 7,
-    estimaUrl: at(webPort),
-    secrets: SECRETS,
-    places: Array.from({ length: 40 }, (_, index) => ({ slug: `place-${index}`, name: `Place ${index}` })),
-    senders: [],
-  });
+  const nameless = Array.from({ length: 40 }, (_, index) => ({ slug: `place-${index}`, name: `Place ${index}` }));
+  const town = new Town({ basePort: base, folder: null, estimaUrl: at(webPort), secrets: SECRETS, ...(outside ?? { seed: 7, places: nameless, senders: [] }) });
   await town.start();
   const pages: ServerType = await serveCustomerPages(webPort);
   const owner = new pg.Pool({ connectionString: ownerUrl, max: 2 });

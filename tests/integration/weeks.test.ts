@@ -1,0 +1,112 @@
+import { DAY, dayNumber, HOUR, timeOfDay, toLocal, weekday } from "@/core/time/zone";
+import { clients } from "@/features/clients";
+import { withClient, workFor } from "@/platform/database";
+import { book, populate } from "../../scripts/seed/population";
+import { CLIENTS, DEMO_NOW, LAPSED_DOMAIN, SEED, ZONE } from "../../scripts/seed/scenario";
+import { seedDemo, townOptions } from "../../scripts/seed/seed";
+import { type Harness, SECRETS, startHarness } from "../support/harness";
+
+/** Weeks of the demo really lived through: what must hold whoever did what. */
+
+let harness: Harness;
+
+beforeAll(async () => {
+  const { places, senders } = townOptions(0, null, "", SECRETS);
+  harness = await startHarness("weeks", { seed: SEED, places, senders });
+  harness.town.mail.faults.add({ kind: "bounce", match: `@${LAPSED_DOMAIN}` });
+  await seedDemo({ town: harness.town, waypostUrl: harness.env.OUTBOUND_ALLOW, waypostSecret: SECRETS.waypost, historyDays: 9 });
+  await harness.town.settled(true);
+}, 240_000);
+afterAll(() => harness.stop());
+
+const rows = async (text: string, values: unknown[] = []) => (await harness.owner.query(text, values)).rows;
+
+test("a good deal happened at every client", async () => {
+  const seen = await rows(
+    "select c.slug, count(distinct a.id)::int as asks, count(distinct m.id) filter (where m.sent_at is not null)::int as sent, count(distinct an.id)::int as answers from clients c left join asks a on a.client_id = c.id left join messages m on m.ask_id = a.id left join answers an on an.ask_id = a.id group by 1 order by 1",
+  );
+  expect(seen).toHaveLength(CLIENTS.length);
+  const vets = seen.find(({ slug }) => slug === "bramble-lane-vets");
+  expect(vets.asks).toBeGreaterThan(80);
+  expect(vets.sent).toBeGreaterThan(vets.asks);
+  expect(vets.answers).toBeGreaterThan(20);
+});
+
+test("no ask ever left outside the hours", async () => {
+  const sent = await rows("select m.sent_at, m.channel, c.id from messages m join clients c on c.id = m.client_id where m.sent_at is not null and m.step is not null");
+  const { sendHours } = (await withClient(workFor(sent[0].id), (tx) => tx.select().from(clients)))[0];
+  for (const { sent_at, channel } of sent) {
+    const local = toLocal(ZONE, new Date(sent_at).getTime());
+    const hours = sendHours[channel as "text" | "email"][weekday(dayNumber(local))];
+    expect(hours.some(({ open, close }) => timeOfDay(local) >= open * 60_000 && timeOfDay(local) < close * 60_000)).toBe(true);
+  }
+});
+
+test("nothing left after its ask was stopped, and no first message before its delay", async () => {
+  expect(await rows("select m.id from messages m join asks a on a.id = m.ask_id where a.stop is not null and m.sent_at > a.ended_at")).toEqual([]);
+  expect(await rows("select m.id from messages m join asks a on a.id = m.ask_id where m.step = 0 and m.sent_at < a.anchor_at + interval '2 hours' and not a.by_hand")).toEqual([]);
+  expect(
+    await rows(
+      "select m.id from messages m join messages f on f.ask_id = m.ask_id and f.step = 0 and f.sent_at is not null and f.state <> 'bounced' where m.step = 1 and m.sent_at < f.sent_at + interval '1 day'",
+    ),
+  ).toEqual([]);
+});
+
+test("nobody was asked twice, nobody whom a rule protects, nobody about what is never asked about", async () => {
+  expect(await rows("select person_id from asks where sent_count > 0 group by client_id, person_id having count(*) > 1")).toEqual([]);
+  expect(await rows("select a.id from asks a join people p on p.id = a.person_id where p.do_not_ask is not null or 'do-not-ask' = any(p.tags)")).toEqual([]);
+  expect(
+    await rows("select a.id from asks a join visits v on v.id = a.visit_id join services s on s.id = v.service_id where s.never_ask or v.outcome in ('cancelled', 'no-show')"),
+  ).toEqual([]);
+  expect(
+    await rows("select m.id from messages m join people p on p.id = m.person_id where m.step is not null and m.sent_at > greatest(p.email_opted_out_at, p.text_opted_out_at)"),
+  ).toEqual([]);
+});
+
+test("every visit that is over has its decision, and every reason is the one its trace ends with", async () => {
+  expect(await rows("select id from visits where ends_at <= $1 and decision is null", [new Date(DEMO_NOW)])).toEqual([]);
+  expect(await rows("select id from visits where decision = 'left out' and (reason is distinct from trace -> -1 ->> 'rule' or not (trace -> -1 ->> 'objects')::boolean)")).toEqual(
+    [],
+  );
+  expect(await rows("select id from visits where decision = 'asked' and exists (select 1 from jsonb_array_elements(trace) t where (t ->> 'objects')::boolean)")).toEqual([]);
+});
+
+test("what Estima says it sent is what arrived, once each", async () => {
+  const [sent] = await rows(
+    "select count(*) filter (where channel = 'text')::int as texts, count(*) filter (where channel = 'email')::int as mails from messages where direction = 'out' and sent_at is not null",
+  );
+  const arrived = [...harness.town.texts.texts.values()].filter(({ direction }) => direction === "out").length;
+  expect({ texts: arrived, mails: harness.town.mail.mails.size }).toEqual(sent);
+  expect(harness.town.texts.repeats + harness.town.mail.repeats).toBe(0);
+  expect(await rows("select id from messages where direction = 'out' and state = 'sent'")).toEqual([]);
+});
+
+test("every unhappy private word became a concern, and every review written in town was collected", async () => {
+  expect(await rows("select a.id from answers a left join concerns c on c.answer_id = a.id where a.rating <= 3 and a.words is not null and c.id is null")).toEqual([]);
+  expect(await rows("select c.id from concerns c join answers a on a.id = c.answer_id where a.rating > 3")).toEqual([]);
+  const [{ n }] = await rows("select count(*)::int as n from reviews");
+  expect(n).toBe(harness.town.waypost.reviews.size);
+  expect(await rows("select id from listings where collect_error is not null")).toEqual([]);
+});
+
+test("the people and visits of the demo come from the seed alone, and only from what is kept for fiction", () => {
+  const [vets] = CLIENTS;
+  const strip = (list: ReturnType<typeof populate>) => list.map(({ id: _id, ...rest }) => rest);
+  const people = populate(vets, "c", 60);
+  expect(strip(populate(vets, "c", 60))).toEqual(strip(people));
+  expect(new Set(people.flatMap(({ email }) => email ?? [])).size).toBe(people.filter(({ email }) => email).length);
+  for (const { phone, email } of people) {
+    if (phone) expect(phone).toMatch(/^\+44(7700900|1134960)\d{3}$/);
+    if (email) expect(email).toMatch(/\.(example|test)$/);
+  }
+  const ids = { branches: ["a", "b", "c"], services: [{ id: "s", share: 1, neverAsk: false }], team: ["t"] };
+  const visits = book(vets, "c", people, ids, 60);
+  const perDay = visits.length / new Set(visits.map(({ endsAt }) => dayNumber(toLocal(ZONE, endsAt)))).size;
+  expect(perDay).toBeGreaterThan(30);
+  expect(perDay).toBeLessThan(42);
+  for (const { endsAt } of visits) {
+    const time = timeOfDay(toLocal(ZONE, endsAt));
+    expect(time >= 8 * HOUR && time < 19 * HOUR && weekday(dayNumber(toLocal(ZONE, endsAt))) !== 6).toBe(true);
+    expect(endsAt).toBeLessThan(DEMO_NOW + 15 * DAY);
+  }
+});
