@@ -57,7 +57,7 @@ export async function seedDemo({ town, waypostUrl, waypostSecret, historyDays = 
     at = morning;
     if (at === DEMO_NOW) break;
     await setDemoClock(at, DEMO_NOW, start);
-    const isFinal = at > DEMO_NOW - DAY;
+    const isFinal = at > DEMO_NOW - 2 * DAY;
     for (const client of CLIENTS) await actAsStaff(ids[client.slug], SEATS.find((seat) => seat.client === client.slug)?.name ?? "Iris Vane", isFinal);
     await doAllDue();
     if ((day - dayNumber(toLocal(ZONE, start))) % 10 === 9) say(`  ${Math.round((at - start) / DAY)} of ${historyDays} days have passed in Merrow Bay`);

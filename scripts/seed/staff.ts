@@ -26,7 +26,7 @@ const SORRY = [
 export async function actAsStaff(clientId: string, who: string, finalDay: boolean): Promise<void> {
   const scope = workFor(clientId);
   const now = await clockNow();
-  const patience = finalDay ? 30 * HOUR : HOUR;
+  const patience = finalDay ? 54 * HOUR : HOUR;
   const open = await withClient(scope, (tx) =>
     tx
       .select()

@@ -34,7 +34,8 @@ function moment(at: number, chance: () => number): number {
 
 /** Decides what this person does. The same message gives the same deeds. */
 export function decide(heard: Heard): Act[] {
-  const chance = chanceFor(heard.seed, `${heard.address} ${heard.link}`);
+  // By person and minute, not by link: links are new at every seeding, and the town should not be another one each time.
+  const chance = chanceFor(heard.seed, `${heard.address} ${Math.floor(heard.at / MINUTE)}`);
   const acts: Act[] = [];
   const at = Math.round(moment(heard.at, chance));
   const mood = chance();
