@@ -10,7 +10,7 @@ import { demoClock } from "./tables";
 
 export type DemoClockState = { now: number; skippingTo: number | null; skipFrom: number | null };
 
-/** Set while the time stands still: by a test, or in the process that moves the demo clock. */
+/** Set while the time stands still in the process that moves the demo clock. */
 let standing: number | null = null;
 
 /** Now, as everything in the program understands it. */
@@ -23,11 +23,6 @@ export async function now(): Promise<number> {
 /** The real time, for leases, sessions and rate limits. */
 export function realTime(): number {
   return Date.now();
-}
-
-/** Fixes the time for tests that do not go through the demo clock; null lets it run again. */
-export function fixTimeForTests(at: number | null): void {
-  standing = at;
 }
 
 /** What the demo clock shows. */

@@ -1,4 +1,5 @@
 import { clockTime, type Delay, describeDelay } from "../time/delay";
+import { capital } from "../time/say";
 import type { Channel, SendCalendar } from "../time/sendHours";
 import { dayNumber, toLocal, weekday } from "../time/zone";
 import type { Why } from "./nextStep";
@@ -30,8 +31,4 @@ function openingWords(at: number, facts: { channel: Channel; calendar: SendCalen
   const minute = Math.floor((local % 86_400_000) / 60_000);
   const open = hours.find((range) => minute >= range.open && minute < range.close)?.open ?? minute;
   return `open at ${clockTime(open)}`;
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

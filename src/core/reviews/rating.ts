@@ -14,9 +14,3 @@ export function sayRating(value: number, scale: Scale = "five"): string {
   if (scale === "recommend") return value > 0 ? "recommended" : "not recommended";
   return `${value} of ${scale === "ten" ? 10 : 5}`;
 }
-
-/** How a 1 to 5 rating feels against a plan's unhappy threshold. */
-export function feeling(rating: number, threshold = 3): "unhappy" | "mixed" | "happy" {
-  if (rating > threshold) return "happy";
-  return rating === 3 && threshold >= 3 ? "mixed" : "unhappy";
-}

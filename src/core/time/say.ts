@@ -51,3 +51,8 @@ export function sayCount(count: number, one: string, many = `${one}s`): string {
   const words = ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
   return `${words[count] ?? count.toLocaleString("en-GB")} ${count === 1 ? one : many}`;
 }
+
+/** The first letter put large, for a sentence that begins with a count or a delay. */
+export function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}

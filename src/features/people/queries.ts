@@ -49,12 +49,3 @@ export async function peopleWithPhone(tx: Tx, scope: Scope, phone: string): Prom
     .where(and(eq(people.clientId, scope.clientId), eq(people.phone, phone)))
     .orderBy(desc(people.lastMessageAt));
 }
-
-/** Everybody with this email address. */
-export async function peopleWithEmail(tx: Tx, scope: Scope, email: string): Promise<Person[]> {
-  return tx
-    .select()
-    .from(people)
-    .where(and(eq(people.clientId, scope.clientId), eq(people.email, email)))
-    .orderBy(desc(people.lastMessageAt));
-}

@@ -66,12 +66,3 @@ export async function setOutcome(tx: Tx, scope: Scope, who: string, id: string, 
   await note(tx, { clientId: scope.clientId, at: now, who, deed: `set to ${outcome}`, subject: "visit", subjectId: id });
   return after;
 }
-
-/** One visit, or null. */
-export async function findVisit(tx: Tx, scope: Scope, id: string): Promise<Visit | null> {
-  const [visit] = await tx
-    .select()
-    .from(visits)
-    .where(and(eq(visits.clientId, scope.clientId), eq(visits.id, id)));
-  return visit ?? null;
-}

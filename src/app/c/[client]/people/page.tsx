@@ -3,7 +3,7 @@ import { z } from "zod";
 import { may } from "@/core/access/roles";
 import { REASONS, sayReason } from "@/core/asks/examine";
 import { sayPhone } from "@/core/contacts/phone";
-import { sayAgo, sayCount } from "@/core/time/say";
+import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { countPeople, leftOutPeople, listPeople, PEOPLE_PAGE, type Person, searchPeople } from "@/features/people";
@@ -149,8 +149,4 @@ function Address({ text, trouble }: { text: string; trouble: string | null }) {
       <s>{text}</s> {trouble}
     </span>
   );
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

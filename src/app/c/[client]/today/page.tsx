@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { z } from "zod";
 import { sayReason } from "@/core/asks/examine";
-import { sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
+import { capital, sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, dayNumber, formatDay, fromLocal, HOUR, parseDay, toLocal, weekday } from "@/core/time/zone";
 import { calendarOf, loadSetting } from "@/features/clients";
@@ -303,8 +303,4 @@ function toneOf(message: { state: string; rating: number | null; answeredAt: num
 
 function dayWords(day: number): string {
   return new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(day * DAY + HOUR);
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }
