@@ -38,6 +38,8 @@ language sql stable security definer set search_path = public as $$
   order by c.id
 $$;
 
+drop function if exists estima_search_people(text, int);
+
 -- Whose ask a customer's link belongs to.
 create or replace function estima_ask_by_token(p_token text)
 returns table (client_id uuid, ask_id uuid)
@@ -64,7 +66,7 @@ language sql volatile security definer set search_path = public as $$
     select m.id from messages m
     where m.state in ('planned', 'sending') and m.due_at <= p_now
       and (m.claimed_until is null or m.claimed_until < clock_timestamp())
-    order by m.due_at limit p_most for update skip locked
+    order by m.goes_first desc, m.due_at limit p_most for update skip locked
   ), claim as (select gen_random_uuid() as id)
   update messages m
   set claim_id = claim.id, claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
@@ -106,14 +108,119 @@ language sql stable security definer set search_path = public as $$
          (select min(examine_at) from visits where examine_at is not null)
 $$;
 
--- People by any part of name, email, phone or note. Inside this function the trigram index can be used, which row-level
--- security would forbid outside; it looks at the current client alone.
-create or replace function estima_search_people(p_query text, p_most int)
-returns setof people language sql stable security definer set search_path = public as $$
-  select * from people
-  where client_id = nullif(current_setting('estima.client', true), '')::uuid
-    and search like '%' || replace(replace(replace(lower(p_query), '\', '\\'), '%', '\%'), '_', '\_') || '%'
-  order by family, given, id limit least(p_most, 200)
+-- A feed by its address: whose it is, and what checks its signatures.
+create or replace function estima_feed(p_feed uuid)
+returns table (client_id uuid, kind text, state text, secret text)
+language sql stable security definer set search_path = public as $$
+  select client_id, kind, state, secret from feeds where id = p_feed
+$$;
+
+-- Keeps what a feed delivered; false when it was here already.
+create or replace function estima_take_delivery(p_id uuid, p_feed uuid, p_event text, p_body jsonb, p_at timestamptz)
+returns boolean language sql volatile security definer set search_path = public as $$
+  with added as (
+    insert into deliveries (id, client_id, feed_id, event_id, body, at)
+    select p_id, f.client_id, f.id, p_event, p_body, p_at from feeds f where f.id = p_feed and f.kind = 'webhook' and f.state = 'on'
+    on conflict do nothing returning 1
+  ) select exists (select 1 from added)
+$$;
+
+-- Claims deliveries that wait to be worked on, oldest first.
+create or replace function estima_claim_deliveries(p_most int, p_lease_seconds numeric)
+returns table (client_id uuid, delivery_id uuid)
+language sql volatile security definer set search_path = public as $$
+  with due as (
+    select d.id from deliveries d
+    where d.state = 'waiting' and (d.claimed_until is null or d.claimed_until < clock_timestamp())
+    order by d.at, d.id limit p_most for update skip locked
+  )
+  update deliveries d set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
+  from due where d.id = due.id
+  returning d.client_id, d.id
+$$;
+
+-- Claims feeds whose turn it is to be fetched, and sets when next.
+create or replace function estima_claim_feeds(p_now timestamptz, p_most int)
+returns table (client_id uuid, feed_id uuid)
+language sql volatile security definer set search_path = public as $$
+  with due as (
+    select f.id from feeds f where f.poll_at is not null and f.poll_at <= p_now and f.state = 'on' order by f.poll_at limit p_most for update skip locked
+  )
+  update feeds f set poll_at = p_now + make_interval(mins => f.poll_minutes) from due where f.id = due.id
+  returning f.client_id, f.id
+$$;
+
+-- Whose drop-off page a link opens.
+create or replace function estima_drop_off(p_token text)
+returns table (client_id uuid, feed_id uuid)
+language sql stable security definer set search_path = public as $$
+  select client_id, id from feeds where token = p_token and kind = 'drop-off' and state = 'on'
+$$;
+
+-- Whose key a program shows; notes now and then that it was used.
+create or replace function estima_api_key(p_hash text, p_now timestamptz)
+returns table (client_id uuid, key_id uuid, scopes text[])
+language plpgsql volatile security definer set search_path = public as $$
+begin
+  update api_keys k set used_at = p_now where k.hash = p_hash and k.ended_at is null and (k.used_at is null or k.used_at < p_now - interval '1 minute');
+  return query select k.client_id, k.id, k.scopes from api_keys k where k.hash = p_hash and k.ended_at is null;
+end $$;
+
+-- One page of the current client's people by name, after filters (see features/people/directory.ts). Inside this function
+-- trigram and array indexes can be used, which row-level security would forbid outside; it looks at the current client alone.
+create or replace function estima_list_people(p_filter jsonb, p_after text[], p_most int)
+returns setof people language plpgsql stable security definer set search_path = public as $$
+declare
+  own uuid := nullif(current_setting('estima.client', true), '')::uuid;
+  wanted text := 'p.client_id = $1 and p.merged_into is null and p.erased_at is null';
+  word text;
+  now_at timestamptz := coalesce((p_filter ->> 'now')::timestamptz, now());
+begin
+  if own is null then return; end if;
+  for word in select jsonb_array_elements_text(coalesce(p_filter -> 'words', '[]')) loop
+    if length(word) < 3 then
+      wanted := wanted || format(' and (lower(p.family) like %1$L or lower(p.given) like %1$L)', replace(replace(replace(word, '\', '\\'), '%', '\%'), '_', '\_') || '%');
+    else
+      wanted := wanted || format(' and p.search like %L', '%' || replace(replace(replace(word, '\', '\\'), '%', '\%'), '_', '\_') || '%');
+    end if;
+  end loop;
+  if p_filter ? 'tag' then wanted := wanted || format(' and p.tags @> array[%L]', p_filter ->> 'tag'); end if;
+  if p_filter ? 'branch' then wanted := wanted || format(' and p.last_branch_id = %L::uuid', p_filter ->> 'branch'); end if;
+  if p_filter ? 'intake' then wanted := wanted || format(' and p.intake_id = %L::uuid', p_filter ->> 'intake'); end if;
+  if p_filter ? 'household' then wanted := wanted || format(' and p.household_id = %L::uuid', p_filter ->> 'household'); end if;
+  if p_filter ? 'ids' then wanted := wanted || format(' and p.id = any(%L::uuid[])', (select array_agg(value) from jsonb_array_elements_text(p_filter -> 'ids'))); end if;
+  if p_filter ? 'leftout' then
+    wanted := wanted || format(' and p.id in (select v.person_id from visits v where v.client_id = $1 and v.ends_at >= %L and v.ends_at < %L and v.decision = %L and v.reason = %L)',
+      p_filter ->> 'from', p_filter ->> 'to', 'left out', p_filter ->> 'leftout');
+  end if;
+  wanted := wanted || case p_filter ->> 'asked'
+    when 'never' then ' and p.last_asked_at is null'
+    when 'month' then $q$ and p.last_asked_at >= $2 - interval '30 days'$q$
+    when 'year' then $q$ and p.last_asked_at >= $2 - interval '365 days'$q$
+    when 'longer' then $q$ and p.last_asked_at < $2 - interval '365 days'$q$
+    else '' end;
+  wanted := wanted || case p_filter ->> 'state'
+    when 'planned' then $q$ and p.id in (select m.person_id from messages m where m.client_id = $1 and m.state = 'planned' and m.direction = 'out')$q$
+    when 'asked' then ' and p.last_asked_at is not null and (p.last_answered_at is null or p.last_answered_at < p.last_asked_at)'
+    when 'answered' then ' and p.last_answered_at is not null'
+    when 'reviewed' then ' and p.last_reviewed_at is not null'
+    when 'concern' then $q$ and p.id in (select c.person_id from concerns c where c.client_id = $1 and c.state <> 'closed')$q$
+    when 'resting' then format(' and (p.rest_until > $2 or p.last_asked_at > $2 - make_interval(days => %1$s) or p.last_reviewed_at > $2 - make_interval(days => %1$s))', coalesce((p_filter ->> 'restDays')::int, 0))
+    when 'opted out' then ' and (p.email_opted_out_at is not null or p.text_opted_out_at is not null)'
+    when 'unreachable' then ' and (p.email is null or p.email_bounced_at is not null) and (not p.phone_takes_texts or p.text_bounced_at is not null)'
+    when 'excluded' then ' and p.do_not_ask is not null'
+    else '' end;
+  if p_after is not null then wanted := wanted || ' and (p.family, p.given, p.id) > ($3[1], $3[2], $3[3]::uuid)'; end if;
+  return query execute 'select p.* from people p where ' || wanted || ' order by p.family, p.given, p.id limit $4' using own, now_at, p_after, least(p_most, 20000);
+end $$;
+
+-- People of the current client whose mailboxes are at one of these domains. Nearly always very few.
+create or replace function estima_people_at_domains(p_domains text[], p_most int)
+returns table (id uuid) language sql stable security definer set search_path = public as $$
+  select p.id from people p
+  where p.client_id = nullif(current_setting('estima.client', true), '')::uuid and p.email is not null and p.search like any (select '%@' || d || '%' from unnest(p_domains) d)
+    and split_part(p.email, '@', 2) = any(p_domains)
+  limit p_most
 $$;
 
 do $$

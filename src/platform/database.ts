@@ -73,6 +73,11 @@ export async function rowsOf<Row extends Record<string, unknown>>(statement: SQL
   return result.rows as Row[];
 }
 
+/** Runs a statement inside a client's transaction, and gives its rows. */
+export async function rowsIn<Row extends Record<string, unknown>>(tx: Tx, statement: SQL): Promise<Row[]> {
+  return (await tx.execute(statement)).rows as Row[];
+}
+
 /** Ends all connections; for scripts and tests. */
 export async function closeDatabase(): Promise<void> {
   const open = kept.estimaDatabase;

@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { examineVisits } from "@/features/asks";
+import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/feeds";
 import { claimListings, collect } from "@/features/reviews";
 import { type Claim, claimDue, deliver } from "@/features/sending";
 import { now as clockNow } from "@/platform/clock";
@@ -30,14 +31,28 @@ export async function doAllDue(): Promise<{ examined: number; handed: number }> 
   const done = { examined: 0, handed: 0 };
   for (;;) {
     const now = await clockNow();
+    const delivered = await workOnDue();
     const examined = await examineDue(now);
     const handed = await sendDue(now);
     done.examined += examined;
     done.handed += handed;
-    if (examined === 0 && handed === 0) break;
+    if (delivered === 0 && examined === 0 && handed === 0) break;
   }
+  await fetchDue(await clockNow());
   await collectDue(await clockNow());
   return done;
+}
+
+/** Works on what feeds delivered; gives how many deliveries. */
+export async function workOnDue(): Promise<number> {
+  const claims = await claimDeliveries(500);
+  for (const claim of claims) await workOnDeliveries(claim);
+  return claims.reduce((sum, { ids }) => sum + ids.length, 0);
+}
+
+/** Fetches the feeds whose turn it is. */
+export async function fetchDue(now: number): Promise<void> {
+  for (const claim of await claimFeeds(now)) await fetchFeed(claim);
 }
 
 /** Examines the visits that are due; gives how many. */

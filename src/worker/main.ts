@@ -2,6 +2,8 @@ import { createServer } from "node:http";
 import { type Runner, run, type TaskList } from "graphile-worker";
 import { Pool } from "pg";
 import { z } from "zod";
+import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/feeds";
+import { workOnList } from "@/features/intake";
 import { claimListings, collect } from "@/features/reviews";
 import { claimDue, deliver } from "@/features/sending";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
@@ -21,6 +23,9 @@ import { skipAhead, townOverHttp } from "./skip";
 const claimJob = z.array(z.object({ clientId: z.uuid(), messageId: z.uuid(), claimId: z.uuid() })).max(500);
 const visitJob = z.object({ clientId: z.uuid(), visitIds: z.array(z.uuid()).max(1000) });
 const listingJob = z.object({ clientId: z.uuid(), listingId: z.uuid() });
+const deliveriesJob = z.object({ clientId: z.uuid(), ids: z.array(z.uuid()).max(1000) });
+const feedJob = z.object({ clientId: z.uuid(), feedId: z.uuid() });
+const listJob = z.object({ clientId: z.uuid(), intakeId: z.uuid(), deed: z.enum(["read", "look", "keep"]) });
 const skipJob = z.object({ from: z.number().int(), to: z.number().int() });
 
 const tasks: TaskList = {
@@ -30,6 +35,9 @@ const tasks: TaskList = {
     const { clientId, listingId } = listingJob.parse(payload);
     await collect(clientId, listingId);
   },
+  delivered: async (payload) => workOnDeliveries(deliveriesJob.parse(payload)),
+  fetch: async (payload) => fetchFeed(feedJob.parse(payload)),
+  list: async (payload) => workOnList(listJob.parse(payload)),
   skip: async (payload) => {
     const { to } = skipJob.parse(payload);
     // A worker that was killed on the way goes on from where the clock stands.
@@ -109,10 +117,13 @@ async function main(): Promise<void> {
 async function handOut(runner: Runner): Promise<void> {
   for (;;) {
     const now = await clockNow();
+    const delivered = await claimDeliveries(500);
+    for (const claim of delivered) await runner.addJob("delivered", claim, { maxAttempts: 3 });
     const visits = await claimVisits(now, 500);
     for (const claim of visits) await runner.addJob("examine", claim, { maxAttempts: 3 });
     const messages = await claimDue(now, BATCH);
     if (messages.length > 0) await runner.addJob("send", messages, { maxAttempts: 1 });
+    for (const claim of await claimFeeds(now)) await runner.addJob("fetch", claim, { maxAttempts: 1 });
     const listings = await claimListings(now);
     for (const claim of listings) await runner.addJob("collect", claim, { maxAttempts: 1 });
     if (visits.length === 0 && messages.length < BATCH) return;

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { setDemoClock } from "@/platform/clock";
 import { environment } from "@/platform/environment";
-import { collectDue, doAllDue, examineDue, nextDue, sendDue } from "./due";
+import { collectDue, doAllDue, examineDue, fetchDue, nextDue, sendDue, workOnDue } from "./due";
 
 /** How the demo clock's skip reaches the simulated town: over HTTP, or in the same process for the seed. */
 export type TownLink = { advance(now: number, stands: boolean): Promise<{ next: number | null; acted: number }> };
@@ -44,6 +44,7 @@ export async function skipAhead(town: TownLink, from: number, to: number, collec
     townNext = (await town.advance(at, true)).next;
     if (at - collectedAt >= collectEvery) {
       await collectDue(at);
+      await fetchDue(at);
       collectedAt = at;
     }
     if (at >= to) break;
@@ -54,6 +55,7 @@ export async function skipAhead(town: TownLink, from: number, to: number, collec
 }
 
 async function doDue(due: { message: number | null; visit: number | null }, at: number): Promise<number> {
+  await workOnDue();
   const examined = due.visit !== null && due.visit <= at ? await examineDue(at) : 0;
   const handed = due.message !== null && due.message <= at ? await sendDue(at) : 0;
   return examined + handed;

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { DAY } from "@/core/time/zone";
-import { changePerson, keepPerson, leftOutPeople, listPeople, PEOPLE_PAGE, personInput, searchPeople } from "@/features/people";
+import { changePerson, keepPerson, listPeople, PEOPLE_PAGE, personInput, searchPeople } from "@/features/people";
 import { storyOf } from "@/features/story";
+import { leftOutPeople } from "@/features/visits";
 import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
 import { type Harness, startHarness } from "../support/harness";
@@ -80,14 +81,15 @@ describe("the list", () => {
     for (let n = 0; n < PEOPLE_PAGE * 2 + 7; n++) await keep({ given: `G${n % 9}`, family: `F${n % 5}` });
     const seen: string[] = [];
     const names: string[] = [];
-    let after: { family: string; given: string; id: string } | null = null;
+    let after: [string, string, string] | null = null;
     for (let page = 0; page < 20; page++) {
-      const rows = await withClient(scene.scope, (tx) => listPeople(tx, scene.scope, after));
+      const rows = await withClient(scene.scope, (tx) => listPeople(tx, {}, after, { now: TUESDAY, zone: "UTC", restDays: 0 }));
       const shown = rows.slice(0, PEOPLE_PAGE);
       seen.push(...shown.map(({ id }) => id));
       names.push(...shown.map(({ family, given, id }) => `${family} ${given} ${id}`));
       if (rows.length <= PEOPLE_PAGE) break;
-      after = shown[shown.length - 1];
+      const { family, given, id } = shown[shown.length - 1];
+      after = [family, given, id];
     }
     const { rows } = await harness.owner.query("select count(*)::int as n from people where client_id = $1", [scene.client.id]);
     expect(seen).toHaveLength(rows[0].n);

@@ -17,10 +17,12 @@ export const REASONS = [
   "service never asked about",
   "do not ask",
   "excluding tag",
+  "minor without guardian",
   "no reachable address",
   "opted out",
   "address bounced",
   "another ask open",
+  "household asked",
   "resting",
   "too late",
   "plan paused",
@@ -38,6 +40,15 @@ export type Examined = {
     lastAskedAt: number | null;
     lastReviewedAt: number | null;
     hasOpenAsk: boolean;
+    /** Somebody said that they are not to be asked before this moment. */
+    restUntil?: number | null;
+    /** Tags that no plan may pass over. */
+    neverTags?: readonly string[];
+    /** Under age on this day. */
+    isMinor?: boolean;
+    hasGuardian?: boolean;
+    /** Who else of the household is asked for this day. */
+    housemateAsked?: string | null;
   };
   plan: { name: string; running: boolean; rules: Pick<PlanRules, "restDays" | "freshDays" | "excludeTags" | "steps"> } | null;
 };
@@ -72,9 +83,16 @@ const RULES: Rule[] = [
   {
     reason: "excluding tag",
     look: ({ person, plan }) => {
-      const found = person.tags.filter((tag) => plan?.rules.excludeTags.includes(tag));
+      const found = person.tags.filter((tag) => person.neverTags?.includes(tag) || plan?.rules.excludeTags.includes(tag));
       return { objects: found.length > 0, value: found.length > 0 ? `tagged ${found.join(", ")}` : "no excluding tag" };
     },
+  },
+  {
+    reason: "minor without guardian",
+    look: ({ person: { isMinor = false, hasGuardian = false } }) => ({
+      objects: isMinor && !hasGuardian,
+      value: isMinor ? (hasGuardian ? "under age: the guardian is written to" : "under age, and no guardian is known") : "of age, or no birth date known",
+    }),
   },
   {
     reason: "opted out",
@@ -122,9 +140,17 @@ const RULES: Rule[] = [
     look: ({ person }) => ({ objects: person.hasOpenAsk, value: person.hasOpenAsk ? "an earlier ask is still under way" : "none under way" }),
   },
   {
+    reason: "household asked",
+    look: ({ person: { housemateAsked = null } }) => ({
+      objects: housemateAsked !== null,
+      value: housemateAsked ? `${housemateAsked} is asked for this day` : "nobody else of the household is asked for this day",
+    }),
+  },
+  {
     reason: "resting",
     look: ({ person, plan, now }) => {
       const days = plan?.rules.restDays ?? 0;
+      if (person.restUntil && person.restUntil > now) return { objects: true, value: `let rest for ${Math.ceil((person.restUntil - now) / DAY)} more days` };
       const last = Math.max(person.lastAskedAt ?? Number.NEGATIVE_INFINITY, person.lastReviewedAt ?? Number.NEGATIVE_INFINITY);
       if (last === Number.NEGATIVE_INFINITY) return { objects: false, value: "never asked before" };
       const deed = last === person.lastReviewedAt ? "reviewed" : "asked";
@@ -141,7 +167,7 @@ function outcomeIs(outcome: VisitOutcome, wanted: VisitOutcome) {
 }
 
 /** Rules that do not stand in the way of somebody who asks by hand: whoever asks sees them and may go on. */
-const ADVICE_BY_HAND: readonly Reason[] = ["resting", "excluding tag", "plan paused", "too late"];
+const ADVICE_BY_HAND: readonly Reason[] = ["household asked", "resting", "excluding tag", "plan paused", "too late"];
 
 /** Decides about a visit. Pure: the same input gives the same verdict and the same trace. */
 export function examine(it: Examined): Verdict {
@@ -181,10 +207,12 @@ const SENTENCES: Record<Reason, string> = {
   "service never asked about": "this service is never asked about",
   "do not ask": "marked: do not ask",
   "excluding tag": "a tag leaves them out",
+  "minor without guardian": "a minor, and no guardian is known",
   "no reachable address": "no reachable address",
   "opted out": "opted out",
   "address bounced": "the address came back",
   "another ask open": "another ask is under way",
+  "household asked": "another of the household is asked for this day",
   resting: "resting",
   "too late": "too late after the visit",
   "plan paused": "the plan is paused",

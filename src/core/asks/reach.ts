@@ -10,13 +10,16 @@ export type Addresses = {
   phoneTakesTexts: boolean;
   textBounced: boolean;
   textOptedOut: boolean;
+  /** A tag allows this channel alone. */
+  only?: Channel | null;
 };
 
 /** Why a channel cannot be used for a person. */
-export type Unreachable = "no address" | "bounced" | "opted out" | "landline";
+export type Unreachable = "no address" | "bounced" | "opted out" | "landline" | "not wanted";
 
 /** Null when the channel reaches the person, else why not. */
 export function obstacle(addresses: Addresses, channel: Channel): Unreachable | null {
+  if (addresses.only && addresses.only !== channel) return "not wanted";
   if (channel === "email") {
     if (!addresses.email) return "no address";
     if (addresses.emailOptedOut) return "opted out";

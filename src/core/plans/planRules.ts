@@ -42,7 +42,7 @@ export const planRulesSchema = z
     steps: z.array(stepSchema).min(1, "A plan needs at least one message.").max(6, "A plan has six messages at most."),
     restDays: z.number().int("Use whole days.").min(0, "Rest cannot be negative.").max(3650, "That is too long a rest."),
     freshDays: z.number().int("Use whole days.").min(1, "At least one day.").max(60, "At most 60 days."),
-    excludeTags: z.array(z.string().trim().min(1).max(40)).max(50),
+    excludeTags: z.array(z.string().trim().min(1).max(60)).max(50),
     doors: z.object({
       mode: z.enum(DOORS),
       threshold: z.number().int().min(1, "The lowest rating is 1.").max(4, "5 of 5 can never count as unhappy."),

@@ -4,8 +4,9 @@ import { z } from "zod";
 import { cleanText } from "@/core/words/clean";
 import { readBounded } from "@/platform/hooks";
 import { isWelcome } from "@/platform/publicLimit";
+import { SCRIPT } from "@/ui/CustomerPage";
 import { optOutByLink, optOutOf } from "../sending";
-import { AnswerPage, LostPage, OptOutPage, SCRIPT } from "./page";
+import { AnswerPage, LostPage, OptOutPage } from "./page";
 import { followSite, leaveWords, rate, viewAnswer } from "./service";
 
 /**

@@ -6,6 +6,7 @@ import { type AskContext, askByToken, asks, loadContexts, stopAsks, wordingFacts
 import { type Listing, loadSetting, type Setting } from "../clients";
 import { openConcern } from "../concerns";
 import { messages } from "../messages";
+import { people } from "../people";
 import { answers, sitesFollowed } from "./tables";
 
 export type Answer = typeof answers.$inferSelect;
@@ -60,11 +61,20 @@ async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Pro
     token,
     setting,
     context,
-    facts: wordingFacts(context, setting),
+    facts: wordingFacts(context, setting, await clockNow()),
     answer: answer ?? null,
     followed: followed.map(({ id }) => id),
     doors: answer?.rating ? openDoors(mode, threshold, answer.rating, sites) : null,
   };
+}
+
+async function markAnswered(tx: Tx, scope: Scope, askId: string, personId: string, now: number): Promise<void> {
+  await tx
+    .update(asks)
+    .set({ answeredAt: sql`coalesce(${asks.answeredAt}, ${new Date(now).toISOString()})` })
+    .where(eq(asks.id, askId));
+  await tx.update(people).set({ lastAnsweredAt: now }).where(eq(people.id, personId));
+  await stopAsks(tx, scope, [askId], "answered", now);
 }
 
 /** Keeps a rating and stops the ask. Giving it again changes it; a double tap counts once. */
@@ -76,11 +86,7 @@ export async function rate(token: string, rating: number): Promise<boolean> {
       .insert(answers)
       .values({ clientId: scope.clientId, askId, personId: context.ask.personId, branchId: context.ask.branchId, rating, givenAt: now })
       .onConflictDoUpdate({ target: answers.askId, set: { rating } });
-    await tx
-      .update(asks)
-      .set({ answeredAt: sql`coalesce(${asks.answeredAt}, ${new Date(now).toISOString()})` })
-      .where(eq(asks.id, askId));
-    await stopAsks(tx, scope, [askId], "answered", now);
+    await markAnswered(tx, scope, askId, context.ask.personId, now);
     return true;
   });
   return done ?? false;
@@ -97,11 +103,7 @@ export async function leaveWords(token: string, words: string): Promise<boolean>
       .values({ clientId: scope.clientId, askId, personId: ask.personId, branchId: ask.branchId, words, givenAt: now, wordsAt: now })
       .onConflictDoUpdate({ target: answers.askId, set: { words, wordsAt: now } })
       .returning();
-    await tx
-      .update(asks)
-      .set({ answeredAt: sql`coalesce(${asks.answeredAt}, ${new Date(now).toISOString()})` })
-      .where(eq(asks.id, askId));
-    await stopAsks(tx, scope, [askId], "answered", now);
+    await markAnswered(tx, scope, askId, ask.personId, now);
     if (answer.rating === null || answer.rating <= plan.rules.doors.threshold) {
       await openConcern(tx, scope, { answerId: answer.id, personId: ask.personId, visitId: ask.visitId, branchId: ask.branchId, rating: answer.rating, words }, now);
     }

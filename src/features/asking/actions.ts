@@ -5,6 +5,7 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { DOORS, type PlanRules, planRulesSchema, sendHoursSchema } from "@/core/plans/planRules";
 import { parseClockTime } from "@/core/time/delay";
+import { cleanText } from "@/core/words/clean";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -55,17 +56,7 @@ function changed(rules: PlanRules, which: z.infer<typeof part>, form: FormData):
   });
   if (which === "rest") return { rules: { ...rules, restDays: number(form, "restDays") } };
   if (which === "fresh") return { rules: { ...rules, freshDays: number(form, "freshDays") } };
-  if (which === "tags") {
-    return {
-      rules: {
-        ...rules,
-        excludeTags: text(form, "excludeTags")
-          .split(",")
-          .map((tag) => tag.trim().toLowerCase())
-          .filter(Boolean),
-      },
-    };
-  }
+  if (which === "tags") return { rules: { ...rules, excludeTags: form.getAll("excludeTags").map((tag) => cleanText(String(tag)).slice(0, 60)) } };
   if (which === "doors") {
     const mode = z.enum(DOORS).safeParse(text(form, "mode"));
     if (!mode.success) return { problem: "Choose what opens.", field: "mode" };

@@ -14,9 +14,9 @@ import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, refusal } from "@/ui/result";
 import { loadSetting, type Setting } from "../clients";
 import { answerLink, composeAsk } from "../messages";
-import { keepPerson, nameOf, type Person, people, personInput, searchPeople } from "../people";
+import { keepPerson, NOBODY, nameOf, type Person, people, personInput, Refused, searchPeople } from "../people";
 import { recordVisit, type Visit, visits } from "../visits";
-import { nextOf, wordingFacts } from "./contexts";
+import { nextOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
 import { askByHand, considerByHand } from "./decide";
 import { whySentence } from "./schedule";
 import { asks } from "./tables";
@@ -157,33 +157,22 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
     const person = await personOf(tx, access, setting, form.data, now);
     if (!("id" in person)) return person;
     const visit = visitFor(form.data, person.id, access.clientId, now);
-    const { plan, unsent, verdict } = await considerByHand(tx, access, setting, visit, person, now);
+    const { plan, unsent, verdict, guardian } = await considerByHand(tx, access, setting, visit, person, now);
     if (!verdict.asked) return { ok: false, message: refusalWords(person, verdict) };
     if (!plan) return { ok: false, message: "There is no plan yet that could ask." };
-    const ask = {
-      ...emptyAsk,
-      id: visit.id,
-      clientId: access.clientId,
-      planId: plan.id,
-      personId: person.id,
-      visitId: visit.id,
-      branchId: visit.branchId,
-      anchorAt: now,
-      byHand: true,
-      chosenChannel: form.data.channel,
-      createdAt: now,
-    };
-    const context = { ask, plan, person, visit };
+    const ask = { ...wouldBeAsk(visit, plan, now), anchorAt: now, byHand: true, chosenChannel: form.data.channel };
+    const context = { ask, plan, person, visit, guardian };
+    const recipient = writtenTo(context, setting, now);
     const next = nextOf(context, setting, now);
     if (next.kind === "held") return { ok: false, message: "The plan is paused. Resume it under Asking, then ask." };
     if (next.kind !== "send")
       return { ok: false, message: next.outcome === "never open" ? "The send hours never open. Set them under Asking." : "No address reaches this person." };
-    const words = composeAsk(plan.rules.steps[0], next.channel, wordingFacts(context, setting), answerLink("xxxxxxxxxxxxxx", 0));
+    const words = composeAsk(plan.rules.steps[0], next.channel, wordingFacts(context, setting, now), answerLink("xxxxxxxxxxxxxx", 0));
     const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
     return {
       ok: true,
       channel: next.channel,
-      to: next.channel === "email" ? (person.email ?? "") : sayPhone(person.phone ?? ""),
+      to: next.channel === "email" ? (recipient.email ?? "") : sayPhone(recipient.phone ?? ""),
       ...words,
       leaves: next.at <= now ? "now" : sayWhen(zone, next.at, now),
       why: whySentence(context, setting, next, now),
@@ -243,8 +232,6 @@ export async function confirmAsk(slug: string, typed: AskForm): Promise<Exclude<
   return result;
 }
 
-class Refused extends Error {}
-
 function belongs(setting: Setting, form: z.output<typeof askInput>): boolean {
   return (
     setting.services.some(({ id }) => id === form.serviceId) &&
@@ -272,7 +259,7 @@ async function personOf(tx: Tx, access: Access, setting: Setting, form: z.output
     .limit(1);
   return (
     known ?? {
-      ...emptyPerson,
+      ...NOBODY,
       id: form.requestKey,
       clientId: access.clientId,
       given,
@@ -284,53 +271,6 @@ async function personOf(tx: Tx, access: Access, setting: Setting, form: z.output
     }
   );
 }
-
-const emptyPerson: Person = {
-  id: "",
-  clientId: "",
-  given: "",
-  family: "",
-  email: null,
-  emailBouncedAt: null,
-  emailOptedOutAt: null,
-  phone: null,
-  phoneTakesTexts: false,
-  textBouncedAt: null,
-  textOptedOutAt: null,
-  zone: null,
-  tags: [],
-  doNotAsk: null,
-  note: "",
-  lastAskedAt: null,
-  lastMessageAt: null,
-  lastReviewedAt: null,
-  createdAt: 0,
-  search: null,
-};
-
-const emptyAsk: typeof asks.$inferSelect = {
-  id: "",
-  clientId: "",
-  planId: "",
-  personId: "",
-  visitId: "",
-  branchId: "",
-  token: "",
-  anchorAt: 0,
-  byHand: true,
-  askedBy: null,
-  chosenChannel: null,
-  sentCount: 0,
-  lastSentAt: null,
-  stop: null,
-  ended: null,
-  endedAt: null,
-  answeredAt: null,
-  siteFollowedAt: null,
-  trace: null,
-  createdAt: 0,
-  requestKey: null,
-};
 
 function visitFor(form: z.output<typeof askInput>, personId: string, clientId: string, now: number): Visit {
   return {
@@ -352,6 +292,13 @@ function visitFor(form: z.output<typeof askInput>, personId: string, clientId: s
     claimedUntil: null,
     createdAt: now,
     requestKey: form.requestKey,
+    kind: "appointment",
+    words: null,
+    tags: [],
+    externalId: null,
+    feedId: null,
+    intakeId: null,
+    saidAt: null,
   };
 }
 

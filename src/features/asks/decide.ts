@@ -1,9 +1,11 @@
-import { and, eq, inArray, isNotNull } from "drizzle-orm";
+import { and, eq, gte, inArray, isNotNull, lte } from "drizzle-orm";
 import { type Examined, examine, examineByHand, type Verdict } from "@/core/asks/examine";
-import type { Scope, Tx } from "@/platform/database";
+import { isMinor } from "@/core/people/households";
+import { DAY, dayNumber, toLocal } from "@/core/time/zone";
+import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
-import { loadSetting, type Setting } from "../clients";
-import { addressesOf, type Person, people } from "../people";
+import { loadSetting, type Setting, todayOf } from "../clients";
+import { addresseeOf, addressesOf, nameOf, type Person, people } from "../people";
 import { type Plan, standingPlan } from "../plans";
 import { type Visit, visits } from "../visits";
 import { isUnsent, loadContexts, openAsksOf } from "./contexts";
@@ -11,15 +13,30 @@ import { planNext } from "./schedule";
 import { asks } from "./tables";
 
 /** The facts that the rules look at. */
-export function examined(setting: Setting, plan: Plan | null, visit: Pick<Visit, "outcome" | "endsAt" | "serviceId">, person: Person, hasOpenAsk: boolean, now: number): Examined {
+export function examined(
+  setting: Setting,
+  plan: Plan | null,
+  visit: Pick<Visit, "outcome" | "endsAt" | "serviceId" | "tags">,
+  person: Person,
+  guardian: Person | null,
+  hasOpenAsk: boolean,
+  now: number,
+  housemateAsked: string | null = null,
+): Examined {
+  const today = todayOf(setting, now);
   const service = setting.services.find((one) => one.id === visit.serviceId);
   return {
     now,
-    visit: { outcome: visit.outcome, endsAt: visit.endsAt, service: { name: service?.name ?? "unknown", neverAsk: service?.neverAsk ?? false } },
+    visit: { outcome: visit.outcome, endsAt: visit.endsAt, service: { name: service?.name ?? "none named", neverAsk: service?.neverAsk ?? false } },
     person: {
       doNotAsk: person.doNotAsk,
-      tags: person.tags,
-      addresses: addressesOf(person),
+      tags: [...person.tags, ...visit.tags],
+      neverTags: setting.tags.filter(({ effect }) => effect === "do not ask").map(({ name }) => name),
+      isMinor: isMinor(person.birthDate, today),
+      hasGuardian: guardian !== null,
+      restUntil: person.restUntil,
+      housemateAsked,
+      addresses: addressesOf(addresseeOf(person, guardian, today) ?? person, setting.tags),
       lastAskedAt: person.lastAskedAt,
       lastReviewedAt: person.lastReviewedAt,
       hasOpenAsk,
@@ -46,6 +63,7 @@ export async function examineVisits(tx: Tx, scope: Scope, visitIds: string[], no
     .where(inArray(people.id, [...new Set(due.map((visit) => visit.personId))]))
     .orderBy(people.id)
     .for("update");
+  const guardians = await guardiansOf(tx, persons);
   const open = new Set(
     (
       await openAsksOf(
@@ -55,13 +73,16 @@ export async function examineVisits(tx: Tx, scope: Scope, visitIds: string[], no
       )
     ).map((ask) => ask.personId),
   );
+  const homes = await Homes.load(tx, scope, persons, due, setting);
   const fresh: string[] = [];
   let leftOut = 0;
   for (const visit of due) {
     const person = persons.find((one) => one.id === visit.personId);
     if (!person) continue;
     const outcome = visit.outcome === "booked" && setting.client.bookedCountsAsFinished ? "finished" : visit.outcome;
-    const verdict = examine(examined(setting, plan, { ...visit, outcome }, person, open.has(person.id), now));
+    const verdict = examine(
+      examined(setting, plan, { ...visit, outcome }, person, guardians.get(person.guardianId ?? "") ?? null, open.has(person.id), now, homes.other(person, visit)),
+    );
     await tx
       .update(visits)
       .set({
@@ -76,11 +97,60 @@ export async function examineVisits(tx: Tx, scope: Scope, visitIds: string[], no
       .where(eq(visits.id, visit.id));
     if (verdict.asked && plan) {
       open.add(person.id);
+      homes.add(person, visit);
       fresh.push(await beginAsk(tx, scope, { plan, visit, verdict, anchorAt: visit.endsAt, now }));
     } else leftOut += 1;
   }
   await planNext(tx, scope, setting, await loadContexts(tx, scope, fresh), now);
   return { asked: fresh.length, leftOut };
+}
+
+/** Which households are asked for which day, by whom. */
+class Homes {
+  private readonly asked = new Map<string, { personId: string; name: string }[]>();
+
+  private constructor(private readonly setting: Setting) {}
+
+  static async load(tx: Tx, scope: Scope, persons: readonly Person[], due: readonly Visit[], setting: Setting): Promise<Homes> {
+    const homes = new Homes(setting);
+    const ids = [...new Set(persons.flatMap(({ householdId }) => householdId ?? []))];
+    if (ids.length === 0) return homes;
+    const times = due.map(({ endsAt }) => endsAt);
+    const rows = await tx
+      .select({ person: people, visit: visits })
+      .from(asks)
+      .innerJoin(people, eq(people.id, asks.personId))
+      .innerJoin(visits, eq(visits.id, asks.visitId))
+      .where(
+        and(eq(asks.clientId, scope.clientId), anyOf(people.householdId, ids), gte(visits.endsAt, Math.min(...times) - 2 * DAY), lte(visits.endsAt, Math.max(...times) + 2 * DAY)),
+      );
+    for (const { person, visit } of rows) homes.add(person, visit);
+    return homes;
+  }
+
+  private key(person: Person, visit: Visit): string {
+    const zone = this.setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? this.setting.client.zone;
+    return `${person.householdId} ${dayNumber(toLocal(zone, visit.endsAt))}`;
+  }
+
+  add(person: Person, visit: Visit): void {
+    if (!person.householdId) return;
+    const key = this.key(person, visit);
+    this.asked.set(key, [...(this.asked.get(key) ?? []), { personId: person.id, name: nameOf(person) }]);
+  }
+
+  /** The name of another of the household who is asked for the day of this visit. */
+  other(person: Person, visit: Visit): string | null {
+    if (!person.householdId) return null;
+    return this.asked.get(this.key(person, visit))?.find(({ personId }) => personId !== person.id)?.name ?? null;
+  }
+}
+
+/** The guardians of people, by their id. */
+export async function guardiansOf(tx: Tx, persons: readonly Person[]): Promise<Map<string, Person>> {
+  const ids = [...new Set(persons.flatMap(({ guardianId }) => guardianId ?? []))];
+  if (ids.length === 0) return new Map();
+  return new Map((await tx.select().from(people).where(inArray(people.id, ids))).map((guardian) => [guardian.id, guardian]));
 }
 
 async function beginAsk(
@@ -112,19 +182,22 @@ async function beginAsk(
 }
 
 /** What would happen if this person were asked by hand now. */
-export async function considerByHand(tx: Tx, scope: Scope, setting: Setting, visit: Pick<Visit, "outcome" | "endsAt" | "serviceId">, person: Person, now: number) {
+export async function considerByHand(tx: Tx, scope: Scope, setting: Setting, visit: Pick<Visit, "outcome" | "endsAt" | "serviceId" | "tags">, person: Person, now: number) {
+  const guardian = (await guardiansOf(tx, [person])).get(person.guardianId ?? "") ?? null;
   const plan = await standingPlan(tx, scope);
   const open = await openAsksOf(tx, scope, [person.id]);
   const unsent = open.find(isUnsent) ?? null;
   return {
     plan,
     unsent,
+    guardian,
     verdict: examineByHand(
       examined(
         setting,
         plan,
         visit,
         person,
+        guardian,
         open.some((ask) => !isUnsent(ask)),
         now,
       ),

@@ -60,6 +60,7 @@ export async function planNext(tx: Tx, scope: Scope, setting: Setting, contexts:
       state: next.kind === "send" ? "planned" : "held",
       reason: next.kind === "send" ? (retry?.reason ?? whySentence(context, setting, next, now)) : "The plan is paused.",
       due: new Date(next.kind === "send" ? next.at : now).toISOString(),
+      first: setting.tags.some(({ name, effect }) => effect === "ask first" && person.tags.includes(name)),
     });
   }
   if (planned.length > 0) await writePlanned(tx, scope, planned, now);
@@ -68,17 +69,17 @@ export async function planNext(tx: Tx, scope: Scope, setting: Setting, contexts:
 /** A try that did not get through: when to try again, and what to say about it. */
 export type Retry = { at: number; reason: string };
 
-type Planned = { id: string; person: string; branch: string; ask: string; channel: Channel; step: number; state: "planned" | "held"; reason: string; due: string };
+type Planned = { id: string; person: string; branch: string; ask: string; channel: Channel; step: number; state: "planned" | "held"; reason: string; due: string; first: boolean };
 
 /** Adds planned messages, or moves those that are there already, in one statement however many they are. */
 async function writePlanned(tx: Tx, scope: Scope, planned: Planned[], now: number): Promise<void> {
   await tx.execute(sql`
-    insert into messages (id, client_id, person_id, branch_id, ask_id, direction, channel, step, state, reason, due_at, created_at)
-    select d.id, ${scope.clientId}, d.person, d.branch, d.ask, 'out', d.channel, d.step, d.state, d.reason, d.due, ${new Date(now).toISOString()}
+    insert into messages (id, client_id, person_id, branch_id, ask_id, direction, channel, step, state, reason, due_at, goes_first, created_at)
+    select d.id, ${scope.clientId}, d.person, d.branch, d.ask, 'out', d.channel, d.step, d.state, d.reason, d.due, d.first, ${new Date(now).toISOString()}
     from jsonb_to_recordset(${JSON.stringify(planned)}::jsonb) as d(
-      id uuid, person uuid, branch uuid, ask uuid, channel text, step int, state text, reason text, due timestamptz)
+      id uuid, person uuid, branch uuid, ask uuid, channel text, step int, state text, reason text, due timestamptz, first boolean)
     on conflict (ask_id, step) where direction = 'out' and step is not null and state not in ('bounced', 'failed')
-    do update set channel = excluded.channel, state = excluded.state, reason = excluded.reason, due_at = excluded.due_at,
+    do update set channel = excluded.channel, state = excluded.state, reason = excluded.reason, due_at = excluded.due_at, goes_first = excluded.goes_first,
       claim_id = null, claimed_until = null
     where messages.state in ('planned', 'held')`);
 }

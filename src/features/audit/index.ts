@@ -1,1 +1,2 @@
-export { note } from "./service";
+export { changesOf, note } from "./service";
+export { auditEntries } from "./tables";

@@ -1,2 +1,3 @@
+export * from "./named";
 export * from "./queries";
-export { branches, clients, listings, services, teamMembers } from "./tables";
+export { branches, clients, listings, services, TAG_EFFECTS, type TagEffect, tags, teamMembers } from "./tables";

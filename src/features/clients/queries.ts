@@ -1,15 +1,16 @@
 import { getTableColumns, type SQL, sql } from "drizzle-orm";
 import type { PgTable } from "drizzle-orm/pg-core";
 import type { SendCalendar } from "@/core/time/sendHours";
-import { parseDay } from "@/core/time/zone";
+import { dayNumber, formatDay, parseDay, toLocal } from "@/core/time/zone";
 import type { Tx } from "@/platform/database";
 import { holidaysOf } from "./holidays";
-import { branches, clients, listings, services, teamMembers } from "./tables";
+import { branches, clients, listings, services, tags, teamMembers } from "./tables";
 
 export type Client = typeof clients.$inferSelect;
 export type Branch = typeof branches.$inferSelect;
 export type Service = typeof services.$inferSelect;
 export type TeamMember = typeof teamMembers.$inferSelect;
+export type Tag = typeof tags.$inferSelect;
 export type Listing = typeof listings.$inferSelect;
 
 /** A client with all that is set up for it and that nearly every piece of work needs. */
@@ -19,6 +20,7 @@ export type Setting = {
   services: Service[];
   team: TeamMember[];
   listings: Listing[];
+  tags: Tag[];
 };
 
 /** Loads the current client's setting, in one statement. Throws when the transaction is inside no client. */
@@ -31,6 +33,7 @@ export async function loadSetting(tx: Tx): Promise<Setting> {
       services: all<RawRow>(sql`services`, sql`t.name`),
       team: all<RawRow>(sql`team_members`, sql`t.name`),
       listings: all<RawRow>(sql`listings`, sql`t.position, t.id`),
+      tags: all<RawRow>(sql`tags`, sql`t.name`),
     })
     .from(clients)
     .prepare("setting")
@@ -42,6 +45,7 @@ export async function loadSetting(tx: Tx): Promise<Setting> {
     services: row.services.map((raw) => fromRaw<Service>(services, raw)),
     team: row.team.map((raw) => fromRaw<TeamMember>(teamMembers, raw)),
     listings: row.listings.map((raw) => fromRaw<Listing>(listings, raw)),
+    tags: row.tags.map((raw) => fromRaw<Tag>(tags, raw)),
   };
 }
 
@@ -55,6 +59,11 @@ function fromRaw<Row>(table: PgTable, raw: RawRow): Row {
       return [name, value === null || value === undefined ? null : column.mapFromDriverValue(value)];
     }),
   ) as Row;
+}
+
+/** The ISO day it is at the client. */
+export function todayOf(setting: Setting, now: number): string {
+  return formatDay(dayNumber(toLocal(setting.client.zone, now)));
 }
 
 /** When messages of a branch may leave, with its country's public holidays for the years around `now`. */

@@ -58,11 +58,13 @@ export const services = pgTable(
     clientId: clientId(),
     name: text("name").notNull(),
     neverAsk: boolean("never_ask").notNull().default(false),
+    /** No longer offered; its visits keep it. */
+    retired: boolean("retired").notNull().default(false),
   },
   (t) => [uniqueIndex("services_name").on(t.clientId, t.name)],
 );
 
-export const teamMembers = pgTable("team_members", { id: key(), clientId: clientId(), name: text("name").notNull() }, (t) => [
+export const teamMembers = pgTable("team_members", { id: key(), clientId: clientId(), name: text("name").notNull(), retired: boolean("retired").notNull().default(false) }, (t) => [
   uniqueIndex("team_members_name").on(t.clientId, t.name),
 ]);
 
@@ -91,3 +93,11 @@ export const listings = pgTable(
   },
   (t) => [index("listings_branch").on(t.clientId, t.branchId, t.position), index("listings_due").on(t.collectAt)],
 );
+
+export const TAG_EFFECTS = ["none", "do not ask", "ask first", "email only", "text only"] as const;
+export type TagEffect = (typeof TAG_EFFECTS)[number];
+
+/** Words that people and visits can be marked with, each with what it does. They are picked, never typed to match. */
+export const tags = pgTable("tags", { id: key(), clientId: clientId(), name: text("name").notNull(), effect: text("effect").$type<TagEffect>().notNull().default("none") }, (t) => [
+  uniqueIndex("tags_name").on(t.clientId, t.name),
+]);

@@ -3,17 +3,17 @@ import type { Scope, Tx } from "@/platform/database";
 import { branches, services, teamMembers } from "../clients";
 import { messages } from "../messages";
 import { people } from "../people";
-import { visits } from "../visits";
+import { serviceWords, visits } from "../visits";
 import { concerns } from "./tables";
 
 /** Concerns with whom and what they are about: the open ones by what waits longest, or all of them, newest first. */
 export async function listConcerns(tx: Tx, scope: Scope, open: boolean) {
   return tx
-    .select({ concern: concerns, person: people, about: visits.about, service: services.name, branch: branches.name, member: teamMembers.name })
+    .select({ concern: concerns, person: people, about: visits.about, service: serviceWords, branch: branches.name, member: teamMembers.name })
     .from(concerns)
     .innerJoin(people, eq(people.id, concerns.personId))
     .innerJoin(visits, eq(visits.id, concerns.visitId))
-    .innerJoin(services, eq(services.id, visits.serviceId))
+    .leftJoin(services, eq(services.id, visits.serviceId))
     .innerJoin(branches, eq(branches.id, concerns.branchId))
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
     .where(and(eq(concerns.clientId, scope.clientId), open ? ne(concerns.state, "closed") : undefined))
@@ -24,11 +24,11 @@ export async function listConcerns(tx: Tx, scope: Scope, open: boolean) {
 /** One concern with everything its page shows, and the letters to and fro, oldest first. */
 export async function viewConcern(tx: Tx, scope: Scope, id: string) {
   const [row] = await tx
-    .select({ concern: concerns, person: people, about: visits.about, endsAt: visits.endsAt, service: services.name, branch: branches.name, member: teamMembers.name })
+    .select({ concern: concerns, person: people, about: visits.about, endsAt: visits.endsAt, service: serviceWords, branch: branches.name, member: teamMembers.name })
     .from(concerns)
     .innerJoin(people, eq(people.id, concerns.personId))
     .innerJoin(visits, eq(visits.id, concerns.visitId))
-    .innerJoin(services, eq(services.id, visits.serviceId))
+    .leftJoin(services, eq(services.id, visits.serviceId))
     .innerJoin(branches, eq(branches.id, concerns.branchId))
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
     .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.id, id)));

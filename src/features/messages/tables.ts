@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { boolean, index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Channel } from "@/core/time/sendHours";
 import { instant, key } from "@/platform/columns";
 import { asks } from "../asks/tables";
@@ -36,6 +36,8 @@ export const messages = pgTable(
     /** Why it is in this state, or why it leaves when it does: one plain sentence. */
     reason: text("reason").notNull().default(""),
     dueAt: instant("due_at"),
+    /** Leaves before others that are due at the same time: a tag says so. */
+    goesFirst: boolean("goes_first").notNull().default(false),
     address: text("address"),
     subject: text("subject"),
     body: text("body"),

@@ -1,4 +1,5 @@
-export * from "./filters";
+export * from "./directory";
+export * from "./keep";
 export * from "./queries";
 export * from "./service";
-export { people } from "./tables";
+export { type Consent, erasures, households, merges, people, setApart, views } from "./tables";

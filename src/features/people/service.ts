@@ -1,18 +1,23 @@
-import { and, eq, or, sql } from "drizzle-orm";
+import { and, eq, ne } from "drizzle-orm";
 import { z } from "zod";
 import type { Addresses } from "@/core/asks/reach";
 import { normaliseEmail } from "@/core/contacts/email";
 import { splitName } from "@/core/contacts/name";
 import { normalisePhone } from "@/core/contacts/phone";
+import type { ArrivingPerson } from "@/core/intake/arrival";
+import { isMinor } from "@/core/people/households";
 import type { Scope, Tx } from "@/platform/database";
 import { note } from "../audit";
+import { keepPeople } from "./keep";
 import { people } from "./tables";
 
 export type Person = typeof people.$inferSelect;
 
-/** Addresses of a person as the rules see them. */
-export function addressesOf(person: Person): Addresses {
+/** Addresses of a person as the rules see them; `tags` are the client's, some of which allow one channel alone. */
+export function addressesOf(person: Person, tags: readonly { name: string; effect: string }[] = []): Addresses {
+  const effects = tags.filter(({ name }) => person.tags.includes(name)).map(({ effect }) => effect);
   return {
+    only: effects.includes("email only") ? "email" : effects.includes("text only") ? "text" : null,
     email: person.email,
     emailBounced: person.emailBouncedAt !== null,
     emailOptedOut: person.emailOptedOutAt !== null,
@@ -21,6 +26,16 @@ export function addressesOf(person: Person): Addresses {
     textBounced: person.textBouncedAt !== null,
     textOptedOut: person.textOptedOutAt !== null,
   };
+}
+
+/**
+ * Who is written to about a person: the guardian of a minor (or of anyone with a guardian and no known birth date), else the
+ * person. Null for a minor whose guardian is not known. `today` is the ISO day there.
+ */
+export function addresseeOf(person: Person, guardian: Person | null, today: string): Person | null {
+  const minor = isMinor(person.birthDate, today);
+  if (guardian && (minor || !person.birthDate)) return guardian;
+  return minor ? null : person;
 }
 
 /** A person's whole name. */
@@ -37,6 +52,14 @@ export function personInput(country: string) {
       phone: z.string().trim().max(40, "That is too long for a phone number.").default(""),
       note: z.string().trim().max(2000, "Keep the note under 2,000 characters.").default(""),
       doNotAsk: z.string().trim().max(200, "Keep the reason under 200 characters.").default(""),
+      externalId: z.string().trim().max(100, "Keep the number under 100 characters.").default(""),
+      language: z.union([z.literal(""), z.string().regex(/^[a-z]{2}$/, "Choose a language.")]).default(""),
+      birthDate: z.union([z.literal(""), z.iso.date("Write the day like 2010-05-31.")]).default(""),
+      postalAddress: z.string().trim().max(300, "Keep the address under 300 characters.").default(""),
+      consent: z.enum(["", "yes", "no"]).default(""),
+      guardianName: z.string().trim().max(120, "Keep the name under 120 characters.").default(""),
+      guardianReach: z.string().trim().max(254, "That is too long for an address.").default(""),
+      tags: z.array(z.string().max(60)).max(30).default([]),
     })
     .transform((typed, context) => {
       const email = typed.email ? normaliseEmail(typed.email) : null;
@@ -47,57 +70,50 @@ export function personInput(country: string) {
       if (typed.phone && !phone) {
         context.addIssue({ code: "custom", path: ["phone"], message: "This is not a phone number. Check for missing or extra digits." });
       }
-      if (!typed.email && !typed.phone) {
+      const guardian = guardianOf(typed.guardianName, typed.guardianReach, country);
+      if (guardian === "wrong") context.addIssue({ code: "custom", path: ["guardianReach"], message: "This is neither an email address nor a phone number." });
+      if (!typed.email && !typed.phone && !guardian) {
         context.addIssue({ code: "custom", path: ["phone"], message: "Give a mobile number or an email address, else nobody can be asked." });
       }
-      return { ...splitName(typed.name), email, phone, note: typed.note, doNotAsk: typed.doNotAsk || null };
+      return {
+        ...splitName(typed.name),
+        email,
+        phone,
+        note: typed.note,
+        doNotAsk: typed.doNotAsk || null,
+        externalId: typed.externalId || null,
+        language: typed.language || null,
+        birthDate: typed.birthDate || null,
+        postalAddress: typed.postalAddress || null,
+        consent: typed.consent === "" ? null : typed.consent === "yes",
+        guardian: guardian === "wrong" ? null : guardian,
+        tags: typed.tags,
+      };
     });
 }
 
-export type PersonValues = z.output<ReturnType<typeof personInput>>;
-
-/**
- * Adds a person, or finds the one who already has this email or phone (and, where both people of a household share it,
- * this name). Missing details of the one found are filled in, nothing is overwritten. Two calls at once add one person.
- */
-export async function keepPerson(tx: Tx, scope: Scope, values: PersonValues, now: number): Promise<{ person: Person; isNew: boolean }> {
-  const phone = values.phone?.number ?? null;
-  for (const address of [values.email, phone].filter((each) => each !== null).sort()) {
-    await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`${scope.clientId} ${address}`}, 0))`);
-  }
-  const same = [values.email ? eq(people.email, values.email) : null, phone ? eq(people.phone, phone) : null].filter((each) => each !== null);
-  const found = same.length
-    ? await tx
-        .select()
-        .from(people)
-        .where(and(eq(people.clientId, scope.clientId), or(...same)))
-        .orderBy(people.createdAt)
-    : [];
-  const known = found.find((one) => one.given.toLowerCase() === values.given.toLowerCase()) ?? found[0];
-  if (known) {
-    const missing: Partial<Person> = {};
-    if (!known.email && values.email) missing.email = values.email;
-    if (!known.phone && phone) Object.assign(missing, { phone, phoneTakesTexts: values.phone?.canText ?? false });
-    if (!known.family && values.family) missing.family = values.family;
-    if (Object.keys(missing).length > 0) await tx.update(people).set(missing).where(eq(people.id, known.id));
-    return { person: { ...known, ...missing }, isNew: false };
-  }
-  const [person] = await tx
-    .insert(people)
-    .values({
-      clientId: scope.clientId,
-      given: values.given,
-      family: values.family,
-      email: values.email,
-      phone,
-      phoneTakesTexts: values.phone?.canText ?? false,
-      note: values.note,
-      doNotAsk: values.doNotAsk,
-      createdAt: now,
-    })
-    .returning();
-  return { person, isNew: true };
+function guardianOf(name: string, reach: string, country: string): ArrivingPerson["guardian"] | "wrong" {
+  if (!reach) return null;
+  const email = reach.includes("@") ? normaliseEmail(reach) : null;
+  const phone = email ? null : normalisePhone(reach, country);
+  return email || phone ? { ...splitName(name || "Guardian"), email, phone } : "wrong";
 }
+
+type Details = z.output<ReturnType<typeof personInput>>;
+/** What a person is known by, and as much more as was said. */
+export type PersonValues = Pick<Details, "given" | "family" | "email" | "phone" | "note" | "doNotAsk"> & Partial<Details>;
+
+/** Adds one person by hand, or finds the one who is here already. Two calls at once add one person. */
+export async function keepPerson(tx: Tx, scope: Scope, values: PersonValues, now: number): Promise<{ person: Person; isNew: boolean }> {
+  const [kept] = await keepPeople(tx, scope, [{ ...PLAIN, ...values }], now, { source: "by hand", sharedAddress: "same person", replaces: false });
+  if (kept.kind === "refused") throw new Refused(kept.why);
+  return { person: kept.person, isNew: kept.kind === "new" };
+}
+
+/** A request that cannot be followed, said in words for whoever made it. Whatever was begun is undone. */
+export class Refused extends Error {}
+
+const PLAIN = { externalId: null, language: null, birthDate: null, postalAddress: null, guardian: null, tags: [], consent: null };
 
 /** Changes a person by hand. A new address starts afresh: it has neither bounced nor opted out. */
 export async function changePerson(tx: Tx, scope: Scope, who: string, id: string, values: PersonValues, now: number): Promise<Person | null> {
@@ -116,10 +132,39 @@ export async function changePerson(tx: Tx, scope: Scope, who: string, id: string
     phoneTakesTexts: values.phone?.canText ?? false,
     note: values.note,
     doNotAsk: values.doNotAsk,
-    ...(values.email !== before.email ? { emailBouncedAt: null } : {}),
-    ...(phone !== before.phone ? { textBouncedAt: null } : {}),
+    ...(values.externalId !== undefined ? { externalId: values.externalId } : {}),
+    ...(values.language !== undefined ? { language: values.language } : {}),
+    ...(values.birthDate !== undefined ? { birthDate: values.birthDate } : {}),
+    ...(values.postalAddress !== undefined ? { postalAddress: values.postalAddress } : {}),
+    ...(values.tags !== undefined ? { tags: values.tags } : {}),
+    ...(values.guardian !== undefined ? { guardianId: await guardianIdOf(tx, scope, before, values.guardian, now) } : {}),
+    ...(values.consent !== undefined && values.consent !== (before.consent?.given ?? null)
+      ? { consent: values.consent === null ? null : { given: values.consent, at: now, source: `by hand, ${who}` } }
+      : {}),
+    ...(values.email !== before.email ? { emailBouncedAt: null, emailBouncedWhy: null } : {}),
+    ...(phone !== before.phone ? { textBouncedAt: null, textBouncedWhy: null } : {}),
   };
+  if (change.externalId) {
+    const [other] = await tx
+      .select({ id: people.id })
+      .from(people)
+      .where(and(eq(people.clientId, scope.clientId), eq(people.externalId, change.externalId), ne(people.id, id)));
+    if (other) throw new Refused("Somebody else has this number in your books.");
+  }
+  const names = Object.keys(change).filter((name) => !sameValue(change[name as keyof Person], before[name as keyof Person]));
+  if (names.length === 0) return before;
   const [after] = await tx.update(people).set(change).where(eq(people.id, id)).returning();
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "changed", subject: "person", subjectId: id, details: Object.keys(change) });
+  await note(tx, { clientId: scope.clientId, at: now, who, deed: "changed", subject: "person", subjectId: id, details: names });
   return after;
+}
+
+function sameValue(a: unknown, b: unknown): boolean {
+  return a === b || JSON.stringify(a) === JSON.stringify(b);
+}
+
+/** The guardian's record: found or added by the address given; the one there is stays when nothing else is said. */
+async function guardianIdOf(tx: Tx, scope: Scope, ward: Person, guardian: Details["guardian"], now: number): Promise<string | null> {
+  if (!guardian) return null;
+  const [kept] = await keepPeople(tx, scope, [{ ...PLAIN, ...guardian, note: "", tags: [] }], now, { source: "by hand", sharedAddress: "another person", replaces: false });
+  return kept.person && kept.person.id !== ward.id ? kept.person.id : null;
 }

@@ -7,7 +7,7 @@ import { log } from "@/platform/log";
 import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
-import { type AskContext, loadContexts, lockAsks, nextOf, planNext, type Retry, sayEnd, sayStop, whySentence, wordingFacts } from "../asks";
+import { type AskContext, loadContexts, lockAsks, nextOf, planNext, type Retry, sayEnd, sayStop, whySentence, wordingFacts, writtenTo } from "../asks";
 import { loadSetting, type Setting } from "../clients";
 import { answerLink, composeAsk, emailPage, messages, optOutLink } from "../messages";
 import { people } from "../people";
@@ -113,11 +113,12 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
 function readyToLeave(context: AskContext, setting: Setting, message: Message, now: number): Partial<Message> | null {
   const next = nextOf(context, setting, now);
   if (next.kind !== "send" || next.step !== message.step || next.at > now) return null;
+  const to = writtenTo(context, setting, now);
   const link = answerLink(context.ask.token, next.step);
-  const words = composeAsk(context.plan.rules.steps[next.step], next.channel, wordingFacts(context, setting), link);
+  const words = composeAsk(context.plan.rules.steps[next.step], next.channel, wordingFacts(context, setting, now), link);
   return {
     channel: next.channel,
-    address: next.channel === "email" ? context.person.email : context.person.phone,
+    address: next.channel === "email" ? to.email : to.phone,
     subject: words.subject,
     body: words.body,
     parts: words.parts,
@@ -199,7 +200,7 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
   const retries = new Map<string, Retry>();
   const sentTo: { id: string; first: boolean }[] = [];
   const sentAsks: { id: string; sentCount: number }[] = [];
-  const bounced: { personId: string; channel: Message["channel"] }[] = [];
+  const bounced: Bounced[] = [];
 
   for (const [index, { message }] of outgoing.entries()) {
     if (open.get(message.id) !== message.claimId) continue;
@@ -209,6 +210,10 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
     if (result.kind === "sent") {
       changes.push({ id: message.id, state: "sent", gatewayId: result.gatewayId, sentAt: now });
       sentTo.push({ id: message.personId, first: message.step === 0 });
+      if (context?.guardian && writtenTo(context, setting, now).id === context.guardian.id) {
+        sentTo.push({ id: context.guardian.id, first: false });
+        context.guardian = { ...context.guardian, lastMessageAt: now };
+      }
       if (context && message.step !== null) {
         context.ask = { ...context.ask, sentCount: message.step + 1, lastSentAt: now };
         context.person = { ...context.person, lastMessageAt: now };
@@ -217,9 +222,12 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
       }
     } else if (result.kind === "bounced") {
       changes.push({ id: message.id, state: "bounced", reason: `The address refused it: ${result.reason}`, endedAt: now });
-      bounced.push({ personId: message.personId, channel: message.channel });
+      const to = context ? writtenTo(context, setting, now).id : message.personId;
+      bounced.push({ personId: to, channel: message.channel, why: result.reason });
       if (context) {
-        context.person = { ...context.person, [message.channel === "email" ? "emailBouncedAt" : "textBouncedAt"]: now };
+        const flag = message.channel === "email" ? { emailBouncedAt: now } : { textBouncedAt: now };
+        if (context.guardian?.id === to) context.guardian = { ...context.guardian, ...flag };
+        else context.person = { ...context.person, ...flag };
         if (live) onward.push(context);
       }
     } else if (message.attempts >= MOST_ATTEMPTS || result.kind === "failed") {
@@ -283,13 +291,13 @@ async function markSent(tx: Tx, scope: Scope, sentAsks: { id: string; sentCount:
   }
 }
 
-async function markBounced(tx: Tx, scope: Scope, bounced: { personId: string; channel: Message["channel"] }[], now: number): Promise<void> {
-  for (const channel of ["email", "text"] as const) {
-    const ids = bounced.filter((one) => one.channel === channel).map(({ personId }) => personId);
-    if (ids.length === 0) continue;
+type Bounced = { personId: string; channel: Message["channel"]; why: string };
+
+async function markBounced(tx: Tx, scope: Scope, bounced: Bounced[], now: number): Promise<void> {
+  for (const { personId, channel, why } of bounced) {
     await tx
       .update(people)
-      .set(channel === "email" ? { emailBouncedAt: now } : { textBouncedAt: now })
-      .where(and(eq(people.clientId, scope.clientId), anyOf(people.id, ids)));
+      .set(channel === "email" ? { emailBouncedAt: now, emailBouncedWhy: why } : { textBouncedAt: now, textBouncedWhy: why })
+      .where(and(eq(people.clientId, scope.clientId), eq(people.id, personId)));
   }
 }

@@ -1,9 +1,9 @@
-import { eq } from "drizzle-orm";
+import { eq, inArray } from "drizzle-orm";
 import { now as clockNow } from "@/platform/clock";
 import { withClient, workFor } from "@/platform/database";
-import { askByToken, asks, openAsksOf, stopAsks } from "../asks";
+import { askByToken, asks, guardiansOf, openAsksOf, stopAsks, writtenTo } from "../asks";
 import { loadSetting } from "../clients";
-import { people } from "../people";
+import { people, wardsOf } from "../people";
 
 /** Whom an opt-out link speaks of; null for a link that leads nowhere. */
 export async function optOutOf(token: string): Promise<{ business: string; colour: string; done: boolean } | null> {
@@ -24,8 +24,14 @@ export async function optOutByLink(token: string): Promise<boolean> {
   return withClient(scope, async (tx) => {
     const now = await clockNow();
     const [ask] = await tx.select().from(asks).where(eq(asks.id, found.askId));
-    await tx.update(people).set({ emailOptedOutAt: now }).where(eq(people.id, ask.personId));
-    const open = await openAsksOf(tx, scope, [ask.personId]);
+    const [person] = await tx.select().from(people).where(eq(people.id, ask.personId));
+    const guardian = (await guardiansOf(tx, [person])).get(person.guardianId ?? "") ?? null;
+    const to = writtenTo({ person, guardian }, await loadSetting(tx), now);
+    await tx
+      .update(people)
+      .set({ emailOptedOutAt: now, emailOptedOutHow: "by the link in an email" })
+      .where(inArray(people.id, [...new Set([to.id, person.id])]));
+    const open = await openAsksOf(tx, scope, [person.id, to.id, ...(await wardsOf(tx, scope, [to.id]))]);
     await stopAsks(
       tx,
       scope,

@@ -7,11 +7,11 @@ import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/dat
 import { environment } from "@/platform/environment";
 import { problem, readHook } from "@/platform/hooks";
 import { sameSecret, tagFor } from "@/platform/secrets";
-import { type AskContext, asks, loadContexts, openAsksOf, planNext, stopAsks } from "../asks";
+import { type AskContext, asks, loadContexts, openAsksOf, planNext, stopAsks, writtenTo } from "../asks";
 import { loadSetting } from "../clients";
 import { openConcernOf } from "../concerns";
 import { messages } from "../messages";
-import { type Person, people, peopleWithPhone } from "../people";
+import { type Person, people, peopleWithPhone, wardsOf } from "../people";
 
 /** What comes back from the gateways: receipts, bounces, and what customers write. All of it may come twice. */
 
@@ -99,14 +99,17 @@ async function noteReceipt({ reference: messageId, reason, at }: z.output<typeof
       .update(messages)
       .set({ state: "bounced", endedAt: now, reason: `It came back: ${reason ?? "no reason given"}` })
       .where(eq(messages.id, messageId));
-    const bounced = before.channel === "email" ? { emailBouncedAt: now } : { textBouncedAt: now };
-    await tx.update(people).set(bounced).where(eq(people.id, before.personId));
+    const why = reason ?? "no reason given";
+    const bounced = before.channel === "email" ? { emailBouncedAt: now, emailBouncedWhy: why } : { textBouncedAt: now, textBouncedWhy: why };
+    const setting = await loadSetting(tx);
+    const to = contexts[0] ? writtenTo(contexts[0], setting, now).id : before.personId;
+    await tx.update(people).set(bounced).where(eq(people.id, to));
     // It reached nobody: the same step goes another way where there is one, and what was planned after it waits for that.
     for (const context of contexts) {
       if (context.ask.stop || before.step === null) continue;
-      Object.assign(context.person, bounced);
+      Object.assign(context.guardian?.id === to ? context.guardian : context.person, bounced);
       await takeBack(tx, scope, context, before.step);
-      await planNext(tx, scope, await loadSetting(tx), [context], now);
+      await planNext(tx, scope, setting, [context], now);
     }
     return true;
   });
@@ -152,9 +155,9 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
     if (wish)
       await tx
         .update(people)
-        .set({ textOptedOutAt: wish === "stop" ? now : null })
+        .set(wish === "stop" ? { textOptedOutAt: now, textOptedOutHow: `wrote “${text.body.trim().slice(0, 40)}”` } : { textOptedOutAt: null, textOptedOutHow: null })
         .where(inArray(people.id, ids));
-    const open = await openAsksOf(tx, scope, ids);
+    const open = await openAsksOf(tx, scope, [...ids, ...(await wardsOf(tx, scope, ids))]);
     if (wish !== "start")
       await stopAsks(
         tx,

@@ -22,6 +22,7 @@ export async function Masthead({ access }: { access: Access }) {
     { name: "People", path: "people" },
     { name: "Asking", path: "asking" },
     { name: "Heard", path: "heard", waiting },
+    ...(may(seat.role, "set up") ? [{ name: "Set-up", path: "set-up" }] : []),
   ];
   const clock = ESTIMA_DEMO ? await demoClockState() : null;
   const clockWords = sayMoment(seat.zone, clock?.now ?? (await clockNow()));
@@ -48,9 +49,9 @@ export async function Masthead({ access }: { access: Access }) {
             {may(seat.role, "ask") ? (
               <AskSomeone
                 slug={seat.slug}
-                services={setting.services.filter(({ neverAsk }) => !neverAsk).map(choose)}
+                services={setting.services.filter(({ neverAsk, retired }) => !neverAsk && !retired).map(choose)}
                 branches={setting.branches.map(choose)}
-                team={setting.team.map(choose)}
+                team={setting.team.filter(({ retired }) => !retired).map(choose)}
                 aboutLabel="About whom or what"
               />
             ) : null}

@@ -92,6 +92,8 @@ const KEYS: [string, string][] = [
   ["P", "go to People"],
   ["S", "go to Asking"],
   ["H", "go to Heard"],
+  ["U", "go to Set-up"],
+  ["B", "bring a list"],
   ["/", "search people"],
   ["Ctrl K", "go anywhere by typing"],
   ["?", "this list"],
@@ -104,7 +106,7 @@ export function Keys({ slug }: { slug: string }) {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || (event.target as HTMLElement).closest("input, textarea, select, [contenteditable], [role=dialog], [role=menu]")) return;
-      const to = { t: "today", p: "people", s: "asking", h: "heard", "/": "people?find=1" }[event.key.toLowerCase()];
+      const to = { t: "today", p: "people", s: "asking", h: "heard", u: "set-up", b: "people/bring", "/": "people?find=1" }[event.key.toLowerCase()];
       if (event.key === "?") setOpen(true);
       else if (to) router.push(`/c/${slug}/${to}`);
       else return;

@@ -1,2 +1,3 @@
 export { LiveRefresh } from "./LiveRefresh.client";
 export { Masthead } from "./Masthead";
+export { SetUpNav } from "./SetUpNav.client";

@@ -5,16 +5,16 @@ import { asks } from "../asks";
 import { branches, listings, services, teamMembers } from "../clients";
 import { concerns } from "../concerns";
 import { messages } from "../messages";
-import { visits } from "../visits";
+import { serviceWords, visits } from "../visits";
 
 /** Everything that happened with one person, newest first within each kind. At most the last 200 of each. */
 export async function storyOf(tx: Tx, scope: Scope, personId: string) {
   const most = 200;
   return {
     visits: await tx
-      .select({ visit: visits, service: services.name, branch: branches.name, member: teamMembers.name })
+      .select({ visit: visits, service: serviceWords, branch: branches.name, member: teamMembers.name })
       .from(visits)
-      .innerJoin(services, eq(services.id, visits.serviceId))
+      .leftJoin(services, eq(services.id, visits.serviceId))
       .innerJoin(branches, eq(branches.id, visits.branchId))
       .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
       .where(and(eq(visits.clientId, scope.clientId), eq(visits.personId, personId)))

@@ -9,7 +9,7 @@ import { concerns } from "../concerns";
 import { messages } from "../messages";
 import { people } from "../people";
 import { reviews } from "../reviews";
-import { visits } from "../visits";
+import { serviceWords, visits } from "../visits";
 
 /** What Today shows, one question to the database each. Instants are milliseconds. `branchId` narrows to one branch. */
 export type Span = { from: number; to: number; branchId: string | null };
@@ -26,11 +26,11 @@ export async function visitsOfDay(tx: Tx, scope: Scope, span: Span) {
       personId: people.id,
       given: people.given,
       family: people.family,
-      service: services.name,
+      service: serviceWords,
     })
     .from(visits)
     .innerJoin(people, eq(people.id, visits.personId))
-    .innerJoin(services, eq(services.id, visits.serviceId))
+    .leftJoin(services, eq(services.id, visits.serviceId))
     .where(and(eq(visits.clientId, scope.clientId), within(visits.endsAt, span), span.branchId ? eq(visits.branchId, span.branchId) : undefined, ne(visits.outcome, "cancelled")))
     .orderBy(asc(visits.endsAt));
 }
@@ -82,7 +82,7 @@ export async function goingOutNext(tx: Tx, scope: Scope, branchId: string | null
       given: people.given,
       family: people.family,
       about: visits.about,
-      service: services.name,
+      service: serviceWords,
       branch: branches.name,
     })
     .from(messages)
@@ -121,13 +121,13 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
       given: people.given,
       family: people.family,
       about: visits.about,
-      service: services.name,
+      service: serviceWords,
       member: teamMembers.name,
     })
     .from(concerns)
     .innerJoin(people, eq(people.id, concerns.personId))
     .innerJoin(visits, eq(visits.id, concerns.visitId))
-    .innerJoin(services, eq(services.id, visits.serviceId))
+    .leftJoin(services, eq(services.id, visits.serviceId))
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
     .where(and(eq(concerns.clientId, scope.clientId), ne(concerns.state, "closed"), branchId ? eq(concerns.branchId, branchId) : undefined))
     .orderBy(asc(concerns.answeredAt), asc(concerns.openedAt))

@@ -1,2 +1,4 @@
+export * from "./keep";
+export * from "./leftOut";
 export * from "./service";
 export { visits } from "./tables";

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { OUTCOMES, type VisitOutcome } from "@/core/asks/examine";
 import type { Scope, Tx } from "@/platform/database";
 import { note } from "../audit";
+import { noteVisits } from "../people";
 import { visits } from "./tables";
 
 export type Visit = typeof visits.$inferSelect;
@@ -45,6 +46,7 @@ export async function recordVisit(tx: Tx, scope: Scope, who: string, values: Vis
       requestKey: values.requestKey,
     })
     .returning();
+  if (values.outcome !== "cancelled") await noteVisits(tx, scope, [visit]);
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "recorded", subject: "visit", subjectId: visit.id });
   return visit;
 }

@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
-import { index, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import { index, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Reason, TraceLine, VisitOutcome } from "@/core/asks/examine";
+import type { VisitKind } from "@/core/intake/arrival";
 import { instant, key } from "@/platform/columns";
 import { branches, clients, services, teamMembers } from "../clients/tables";
 import { people } from "../people/tables";
@@ -18,15 +19,24 @@ export const visits = pgTable(
     branchId: uuid("branch_id")
       .notNull()
       .references(() => branches.id),
-    serviceId: uuid("service_id")
-      .notNull()
-      .references(() => services.id),
+    /** Null when nothing was said of it, or its words (below) are not yet known. */
+    serviceId: uuid("service_id").references(() => services.id),
     teamMemberId: uuid("team_member_id").references(() => teamMembers.id),
     /** Whom or what the visit was about, where that is not the person: a pet, a piano, a pupil. */
     about: text("about"),
+    kind: text("kind").$type<VisitKind>().notNull().default("appointment"),
+    /** Words that came with it and that nobody has assigned yet: it waits for those of service and branch. */
+    words: jsonb("words").$type<{ service?: string; branch?: string; team?: string }>(),
+    tags: text("tags").array().notNull().default(sql`'{}'::text[]`),
+    /** Its number in the client's own books. */
+    externalId: text("external_id"),
+    feedId: uuid("feed_id"),
+    intakeId: uuid("intake_id"),
+    /** When the source last said something of it: what was said earlier and comes later changes nothing. */
+    saidAt: instant("said_at"),
     endsAt: instant("ends_at").notNull(),
     outcome: text("outcome").$type<VisitOutcome>().notNull(),
-    source: text("source").$type<"by hand" | "asked by hand" | "demo book">().notNull(),
+    source: text("source").$type<VisitSource>().notNull(),
     /** When plans look at it; null once they have. */
     examineAt: instant("examine_at"),
     decision: text("decision").$type<"asked" | "left out">(),
@@ -43,5 +53,11 @@ export const visits = pgTable(
     index("visits_person").on(t.clientId, t.personId, t.endsAt),
     index("visits_due").on(t.examineAt).where(sql`examine_at is not null`),
     index("visits_request").on(t.clientId, t.requestKey),
+    uniqueIndex("visits_external").on(t.clientId, t.externalId).where(sql`external_id is not null`),
+    index("visits_intake").on(t.intakeId).where(sql`intake_id is not null`),
+    index("visits_feed").on(t.feedId, t.endsAt).where(sql`feed_id is not null`),
+    index("visits_words").on(t.clientId).where(sql`words is not null`),
   ],
 );
+
+export type VisitSource = "by hand" | "asked by hand" | "demo book" | "file" | "drop-off" | "webhook" | "calendar" | "end of day" | "API";

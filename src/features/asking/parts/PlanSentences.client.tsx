@@ -5,8 +5,8 @@ import type { DoorsMode, PlanRules, PlanStep } from "@/core/plans/planRules";
 import { clockTime, describeDelay } from "@/core/time/delay";
 import type { WeekHours } from "@/core/time/sendHours";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { Sentence } from "@/ui/Sentence.client";
 import { changeHours, changePlan, switchPlan } from "../actions";
-import { Sentence } from "./Sentence.client";
 
 type PlanRef = { slug: string; planId: string; version: number; mayChange: boolean };
 
@@ -143,17 +143,20 @@ export function DaysSentence({
   );
 }
 
-/** The tags that leave a person out. */
-export function TagsSentence({ plan, tags }: { plan: PlanRef; tags: string[] }) {
+/** The tags that leave a person out: picked from the client's. */
+export function TagsSentence({ plan, tags, choices }: { plan: PlanRef; tags: string[]; choices: string[] }) {
+  const all = [...new Set([...choices, ...tags])];
   return (
     <Sentence words={tags.length > 0 ? tags.join(", ") : "any tag"} label="Tags that leave people out" action={actionOf(plan)}>
       {(error) => (
         <>
           <Hidden part="tags" />
-          <label className="label" htmlFor="excludeTags">
-            Tags, with commas between
-          </label>
-          <input id="excludeTags" name="excludeTags" className="field" defaultValue={tags.join(", ")} />
+          {all.length === 0 ? <p>There are no tags yet. Make them under Set-up.</p> : null}
+          {all.map((tag) => (
+            <label key={tag} className="flex min-h-[30px] items-center gap-2">
+              <input type="checkbox" name="excludeTags" value={tag} defaultChecked={tags.includes(tag)} className="accent-mulberry size-[17px]" /> {tag}
+            </label>
+          ))}
           {error("excludeTags")}
         </>
       )}

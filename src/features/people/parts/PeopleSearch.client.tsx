@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useTransition } from "react";
 
 /** Search as one types; what is typed lives in the address. */
-export function PeopleSearch({ base, typed, focus }: { base: string; typed: string; focus: boolean }) {
+export function PeopleSearch({ base, query, typed, focus }: { base: string; query: string; typed: string; focus: boolean }) {
   const router = useRouter();
   const [pending, go] = useTransition();
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -15,7 +15,7 @@ export function PeopleSearch({ base, typed, focus }: { base: string; typed: stri
   return (
     <form role="search" action={base} className="relative max-w-[460px]">
       <label className="sr-only" htmlFor="people-search">
-        Search people by name, email, phone or note
+        Search people by name, email, phone, tag or note
       </label>
       <input
         ref={input}
@@ -23,12 +23,17 @@ export function PeopleSearch({ base, typed, focus }: { base: string; typed: stri
         name="q"
         className="field"
         defaultValue={typed}
-        placeholder="Name, email, phone or note"
+        placeholder="Name, email, phone, tag or note"
         autoComplete="off"
         onChange={(event) => {
           const { value } = event.target;
           clearTimeout(timer.current);
-          timer.current = setTimeout(() => go(() => router.replace(value.trim() ? `${base}?q=${encodeURIComponent(value)}` : base)), 200);
+          timer.current = setTimeout(() => {
+            const next = new URLSearchParams(query);
+            if (value.trim()) next.set("q", value);
+            else next.delete("q");
+            go(() => router.replace(next.size > 0 ? `${base}?${next}` : base));
+          }, 200);
         }}
       />
       {pending ? <span className="text-second absolute top-2 right-3 text-[14px]">looking ...</span> : null}

@@ -1,30 +1,39 @@
 "use client";
 
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { Dialog } from "@/ui/Dialog.client";
 import { addPerson, editPerson } from "../actions";
 
-type Details = { name: string; email: string; phone: string; note: string; doNotAsk: string };
+type Details = {
+  name: string;
+  email: string;
+  phone: string;
+  note: string;
+  doNotAsk: string;
+  externalId: string;
+  language: string;
+  birthDate: string;
+  postalAddress: string;
+  consent: string;
+  guardianName: string;
+  guardianReach: string;
+  tags: string[];
+};
 
-/** A button that opens the form to add a person, or with `person` to change one. */
-export function PersonForm({ slug, person }: { slug: string; person?: Details & { id: string } }) {
+const LANGUAGES = [
+  ["", "the business’s own"],
+  ["en", "English"],
+  ["es", "Spanish"],
+  ["fr", "French"],
+  ["de", "German"],
+  ["pt", "Portuguese"],
+];
+
+/** A button that opens the form to add a person, or with `person` to change one. `tags` are those to pick from. */
+export function PersonForm({ slug, person, tags }: { slug: string; person?: Details & { id: string }; tags: string[] }) {
   const [open, setOpen] = useState(false);
   const action = person ? editPerson.bind(null, slug, person.id) : addPerson.bind(null, slug);
-  const field = (name: keyof Details, label: string, error: (field: string) => React.ReactNode, hint?: string) => (
-    <div>
-      <label className="label" htmlFor={`person-${name}`}>
-        {label}
-      </label>
-      {name === "note" ? (
-        <textarea id={`person-${name}`} name={name} rows={3} className="field" defaultValue={person?.[name]} />
-      ) : (
-        <input id={`person-${name}`} name={name} className="field" defaultValue={person?.[name]} autoComplete="off" />
-      )}
-      {hint ? <p className="text-second mt-1 text-[13px]">{hint}</p> : null}
-      {error(name)}
-    </div>
-  );
   return (
     <>
       <button type="button" className="button" onClick={() => setOpen(true)}>
@@ -32,22 +41,94 @@ export function PersonForm({ slug, person }: { slug: string; person?: Details & 
       </button>
       <Dialog open={open} onOpenChange={setOpen} title={person ? `Details of ${person.name}` : "Add a person"}>
         <ActionForm action={action} className="space-y-4" onDone={() => setOpen(false)}>
-          {({ pending, error }) => (
-            <>
-              {field("name", "Name", error)}
-              <div className="grid gap-4 sm:grid-cols-2">
-                {field("phone", "Mobile", error)}
-                {field("email", "Email", error)}
-              </div>
-              {field("note", "Note", error)}
-              {person ? field("doNotAsk", "Never ask, because", error, "Leave empty to let plans ask.") : null}
-              <button type="submit" className="button-main" disabled={pending}>
-                {pending ? "Keeping ..." : "Keep"}
-              </button>
-            </>
-          )}
+          {({ pending, error }) => {
+            const field = (name: Exclude<keyof Details, "tags">, label: string, hint?: string) => (
+              <Field name={name} label={label} hint={hint} value={person?.[name]} error={error(name)} />
+            );
+            return (
+              <>
+                {field("name", "Name")}
+                <div className="grid gap-4 sm:grid-cols-2">
+                  {field("phone", "Mobile")}
+                  {field("email", "Email")}
+                </div>
+                {field("note", "Note")}
+                {tags.length > 0 ? (
+                  <fieldset>
+                    <legend className="label">Tags</legend>
+                    <div className="flex flex-wrap gap-x-5 gap-y-1">
+                      {tags.map((tag) => (
+                        <label key={tag} className="inline-flex min-h-[28px] items-center gap-2">
+                          <input type="checkbox" name="tags" value={tag} defaultChecked={person?.tags.includes(tag)} className="accent-mulberry size-[17px]" /> {tag}
+                        </label>
+                      ))}
+                    </div>
+                  </fieldset>
+                ) : null}
+                {person ? field("doNotAsk", "Never ask, because", "Leave empty to let plans ask.") : null}
+                <details>
+                  <summary className="text-second">Language, birth date and guardian, address, consent, number</summary>
+                  <div className="mt-3 grid gap-4 sm:grid-cols-2">
+                    <Select name="language" label="Reads" value={person?.language ?? ""} choices={LANGUAGES} />
+                    <Select
+                      name="consent"
+                      label="Agreed to be written to"
+                      value={person?.consent ?? ""}
+                      choices={[
+                        ["", "not known"],
+                        ["yes", "yes"],
+                        ["no", "no"],
+                      ]}
+                    />
+                    {field("birthDate", "Birth date", "Like 2010-05-31. A minor’s guardian is written to instead.")}
+                    {field("externalId", "Number in your books")}
+                    {field("guardianName", "Guardian’s name")}
+                    {field("guardianReach", "Guardian’s mobile or email")}
+                  </div>
+                  <div className="mt-4">{field("postalAddress", "Postal address")}</div>
+                </details>
+                <button type="submit" className="button-main" disabled={pending}>
+                  {pending ? "Keeping ..." : "Keep"}
+                </button>
+              </>
+            );
+          }}
         </ActionForm>
       </Dialog>
     </>
+  );
+}
+
+function Field({ name, label, hint, value, error }: { name: string; label: string; hint?: string; value?: string; error: ReactNode }) {
+  return (
+    <div>
+      <label className="label" htmlFor={`person-${name}`}>
+        {label}
+      </label>
+      {name === "note" ? (
+        <textarea id={`person-${name}`} name={name} rows={3} className="field" defaultValue={value} />
+      ) : (
+        <input id={`person-${name}`} name={name} className="field" defaultValue={value} autoComplete="off" />
+      )}
+      {hint ? <p className="text-second mt-1 text-[13px]">{hint}</p> : null}
+      {error}
+    </div>
+  );
+}
+
+function Select({ name, label, value, choices }: { name: string; label: string; value: string; choices: string[][] }) {
+  return (
+    <div>
+      <label className="label" htmlFor={`person-${name}`}>
+        {label}
+      </label>
+      <select id={`person-${name}`} name={name} className="field" defaultValue={value}>
+        {choices.map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </div>
   );
 }

@@ -214,7 +214,7 @@ export default async function Asking({ params, searchParams }: Props) {
               )}
             </>
           ) : null}
-          ; never tagged <TagsSentence plan={ref} tags={rules.excludeTags} />.
+          ; never tagged <TagsSentence plan={ref} tags={rules.excludeTags} choices={setting.tags.map(({ name }) => name)} />.
         </Row>
         <Row name="How often">
           Once a person, then they rest for{" "}

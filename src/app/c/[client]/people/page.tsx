@@ -1,126 +1,203 @@
 import Link from "next/link";
-import { z } from "zod";
+import type { z } from "zod";
 import { may } from "@/core/access/roles";
-import { REASONS, sayReason } from "@/core/asks/examine";
+import { sayReason } from "@/core/asks/examine";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
-import { DAY, fromLocal, parseDay } from "@/core/time/zone";
-import { cleanText } from "@/core/words/clean";
-import { countPeople, leftOutPeople, listPeople, PEOPLE_PAGE, type Person, searchPeople } from "@/features/people";
+import { loadSetting } from "@/features/clients";
+import { openNames } from "@/features/intake";
+import {
+  ASKED,
+  afterKey,
+  countListed,
+  countPeople,
+  directoryQuery,
+  keyAfter,
+  listPeople,
+  listViews,
+  PEOPLE_PAGE,
+  PEOPLE_STATES,
+  type Person,
+  queryString,
+} from "@/features/people";
+import { KeepView, PeopleFilters } from "@/features/people/parts/PeopleFilters.client";
 import { PeopleSearch } from "@/features/people/parts/PeopleSearch.client";
 import { PersonForm } from "@/features/people/parts/PersonForm.client";
+import { standingPlan } from "@/features/plans";
+import { countMendable } from "@/features/records";
+import { forgetView, nameView } from "@/features/records/actions";
+import { PeopleTable, type PersonRow } from "@/features/records/parts/PeopleTable.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { Empty, Page } from "@/ui/Page";
+import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "People" };
 
 type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
 
-const query = z.object({
-  q: z.string().max(100).transform(cleanText).catch(""),
-  find: z.string().optional().catch(undefined),
-  leftout: z.enum(REASONS).optional().catch(undefined),
-  day: z.string().optional().catch(undefined),
-  after: z
-    .string()
-    .optional()
-    .transform((text) => {
-      const parts = text && cleanText(text).split("~");
-      return parts?.length === 3 && z.uuid().safeParse(parts[2]).success ? { family: parts[0], given: parts[1], id: parts[2] } : null;
-    })
-    .catch(null),
-});
+const ASKED_WORDS = { never: "never", month: "in the last 30 days", year: "in the last year", longer: "longer ago" };
+const MOST_COUNTED = 1000;
 
 export default async function People({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "look");
-  const wanted = query.parse({ q: "", ...(await searchParams) });
+  const typed = await searchParams;
+  const wanted = directoryQuery.parse({ q: "", ...typed });
+  const after = afterKey.parse(typed.after);
   const now = await clockNow();
-  const base = `/c/${access.seat.slug}/people`;
-  let from: number | null = null;
-  try {
-    from = wanted.day ? fromLocal(access.seat.zone, parseDay(wanted.day) * DAY) : null;
-  } catch {
-    from = null;
-  }
-  const { found, total } = await withClient(access, async (tx) => ({
-    total: await countPeople(tx, access),
-    found:
-      wanted.leftout && from !== null
-        ? await leftOutPeople(tx, access, wanted.leftout, from, from + DAY)
-        : wanted.q.trim()
-          ? await searchPeople(tx, wanted.q, 100)
-          : await listPeople(tx, access, wanted.after),
-  }));
-  const isList = !wanted.q.trim() && !wanted.leftout;
-  const shown = isList ? found.slice(0, PEOPLE_PAGE) : found;
+  const { slug, zone, role } = access.seat;
+  const base = `/c/${slug}/people`;
+  const query = queryString(wanted);
+  const isFiltered = query !== "";
+  const seen = await withClient(access, async (tx) => {
+    const facts = { now, zone, restDays: (await standingPlan(tx, access))?.rules.restDays ?? 0 };
+    return {
+      setting: await loadSetting(tx),
+      found: await listPeople(tx, wanted, after, facts),
+      total: isFiltered ? await countListed(tx, wanted, facts, MOST_COUNTED + 1) : await countPeople(tx, access),
+      views: await listViews(tx, access),
+      names: (await openNames(tx, access)).length,
+      mendable: await countMendable(tx, access),
+    };
+  });
+  const { setting, found, views } = seen;
+  const shown = found.slice(0, PEOPLE_PAGE);
   const last = shown.at(-1);
-  const title = wanted.leftout
-    ? `${capital(sayCount(found.length, "person", "people"))} left out: ${sayReason(wanted.leftout)}.`
-    : wanted.q.trim()
-      ? `${capital(sayCount(found.length, "person matches", "people match"))} “${wanted.q.trim()}”.`
-      : `${total.toLocaleString("en-GB")} people, by name.`;
+  const total = isFiltered && seen.total > MOST_COUNTED ? `more than ${MOST_COUNTED.toLocaleString("en-GB")}` : seen.total.toLocaleString("en-GB");
+  const pick = (list: readonly string[], words: (value: string) => string = (value) => value) => [
+    { value: "", words: "any" },
+    ...list.map((value) => ({ value, words: words(value) })),
+  ];
+  const filters = [
+    { name: "state", label: "State", value: wanted.state ?? "", choices: pick(PEOPLE_STATES) },
+    { name: "asked", label: "Asked", value: wanted.asked ?? "", choices: pick(ASKED, (value) => ASKED_WORDS[value as keyof typeof ASKED_WORDS]) },
+    ...(setting.branches.length > 1
+      ? [
+          {
+            name: "branch",
+            label: "Branch",
+            value: wanted.branch ?? "",
+            choices: [{ value: "", words: "any" }, ...setting.branches.map(({ id, name }) => ({ value: id, words: name }))],
+          },
+        ]
+      : []),
+    ...(setting.tags.length > 0 ? [{ name: "tag", label: "Tag", value: wanted.tag ?? "", choices: pick(setting.tags.map(({ name }) => name)) }] : []),
+  ];
+  const mayKeep = may(role, "keep people");
   return (
-    <Page>
+    <Page
+      margin={
+        <>
+          {may(role, "bring lists") ? (
+            <Note title="Nobody types them in twice">
+              <p>
+                <Link href={`${base}/bring`}>Bring a list</Link> of people and visits, from any program.
+              </p>
+            </Note>
+          ) : null}
+          {seen.names > 0 ? (
+            <Note title="Names to assign">
+              <p>
+                <Link href={`/c/${slug}/set-up/names`}>
+                  <b>{seen.names}</b> {seen.names === 1 ? "name" : "names"} of services, branches or tags
+                </Link>{" "}
+                came in that nobody has assigned. Their visits wait.
+              </p>
+            </Note>
+          ) : null}
+          {seen.mendable > 0 ? (
+            <Note title="Addresses to mend">
+              <p>
+                <Link href={`${base}/mend`}>
+                  <b>{seen.mendable.toLocaleString("en-GB")}</b> {seen.mendable === 1 ? "address" : "addresses"}
+                </Link>{" "}
+                came back.
+              </p>
+            </Note>
+          ) : null}
+          <Note title="Twins and households">
+            <p>
+              <Link href={`${base}/twins`}>Look for records that are one person</Link>, and for people who share a home.
+            </p>
+          </Note>
+        </>
+      }
+    >
       <div className="flex flex-wrap items-start justify-between gap-4">
-        <h1 className="title">{title}</h1>
-        {may(access.seat.role, "keep people") ? <PersonForm slug={access.seat.slug} /> : null}
+        <h1 className="title">{titleOf(wanted, seen.total, total)}</h1>
+        <div className="flex flex-wrap gap-2">
+          {may(role, "bring lists") ? (
+            <Link href={`${base}/bring`} className="button">
+              Bring a list
+            </Link>
+          ) : null}
+          {mayKeep ? <PersonForm slug={slug} tags={setting.tags.map(({ name }) => name)} /> : null}
+        </div>
       </div>
-      <div className="mt-5 mb-5">
-        <PeopleSearch base={base} typed={wanted.q} focus={wanted.find === "1"} />
+      {views.length > 0 ? (
+        <nav aria-label="Views" className="mt-4 flex flex-wrap gap-2">
+          <Link href={base} className="chip" aria-current={isFiltered ? undefined : "page"}>
+            Everybody
+          </Link>
+          {views.map((view) => (
+            <Link key={view.id} href={`${base}?${view.query}`} className="chip" aria-current={view.query === query ? "page" : undefined}>
+              {view.name}
+            </Link>
+          ))}
+        </nav>
+      ) : null}
+      <div className="mt-4 mb-3 space-y-3">
+        <PeopleSearch base={base} query={query} typed={wanted.q} focus={typed.find === "1"} />
+        <PeopleFilters base={base} query={query} filters={filters} />
+        {isFiltered ? (
+          <p className="flex flex-wrap items-center gap-4 text-[14px]">
+            <Link href={base} className="words-link">
+              Show everybody
+            </Link>
+            {mayKeep ? <KeepView action={nameView.bind(null, slug, query)} /> : null}
+            {mayKeep && views.some((view) => view.query === query) ? (
+              <form action={forgetView.bind(null, slug, views.find((view) => view.query === query)?.id ?? "")}>
+                <button type="submit" className="button-quiet">
+                  Forget this view
+                </button>
+              </form>
+            ) : null}
+          </p>
+        ) : null}
       </div>
       {shown.length === 0 ? (
         <Empty
           action={
-            isList ? null : (
+            isFiltered ? (
               <Link href={base} className="button">
                 Show everybody
+              </Link>
+            ) : (
+              <Link href={`${base}/bring`} className="button">
+                Bring a list
               </Link>
             )
           }
         >
-          {isList ? "Nobody is here yet. Add the first person." : "Nobody matches. Try part of the name, or the last digits of the phone."}
+          {isFiltered
+            ? "Nobody matches. Try part of the name, or the last digits of the phone."
+            : "Nobody is here yet. Bring a list, connect a feed under Set-up, or add the first person."}
         </Empty>
       ) : (
-        <table className="w-full border-collapse text-left">
-          <thead className="text-second text-[13px] max-sm:sr-only">
-            <tr>
-              <th className="py-1.5 pr-4 font-medium">Name</th>
-              <th className="py-1.5 pr-4 font-medium">Mobile</th>
-              <th className="py-1.5 pr-4 font-medium">Email</th>
-              <th className="py-1.5 font-medium">Last asked</th>
-            </tr>
-          </thead>
-          <tbody className="divide-rule border-rule divide-y border-y">
-            {shown.map((person) => (
-              <tr key={person.id} className="max-sm:block max-sm:py-2">
-                <td className="py-2 pr-4 max-sm:block max-sm:py-0">
-                  <Link href={`${base}/${person.id}`} className="name-link">
-                    {person.family ? `${person.family}, ${person.given}` : person.given}
-                  </Link>
-                  <Marks person={person} />
-                </td>
-                <td className="py-2 pr-4 whitespace-nowrap max-sm:block max-sm:py-0">
-                  {person.phone ? (
-                    <Address
-                      text={sayPhone(person.phone)}
-                      trouble={person.textOptedOutAt ? "opted out" : person.textBouncedAt ? "came back" : person.phoneTakesTexts ? null : "landline"}
-                    />
-                  ) : null}
-                </td>
-                <td className="py-2 pr-4 [overflow-wrap:anywhere] max-sm:block max-sm:py-0">
-                  {person.email ? <Address text={person.email} trouble={person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "came back" : null} /> : null}
-                </td>
-                <td className="text-second py-2 whitespace-nowrap max-sm:block max-sm:py-0">{person.lastAskedAt ? sayAgo(person.lastAskedAt, now) : "never"}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <PeopleTable
+          key={`${query} ${last?.id}`}
+          slug={slug}
+          rows={shown.map((person) => rowOf(person, now))}
+          tags={setting.tags.map(({ name }) => name)}
+          query={query}
+          total={total}
+          hasMore={found.length > PEOPLE_PAGE || after !== null}
+          may={{ ask: may(role, "ask"), keep: mayKeep, takeOut: may(role, "take people out"), erase: may(role, "erase people") }}
+        />
       )}
-      {isList && found.length > PEOPLE_PAGE && last ? (
+      {found.length > PEOPLE_PAGE && last ? (
         <p className="mt-5">
-          <Link href={`${base}?after=${encodeURIComponent(`${last.family}~${last.given}~${last.id}`)}`} className="button">
+          <Link href={`${base}?${new URLSearchParams([...new URLSearchParams(query), ["after", keyAfter(last)]])}`} className="button">
             The next {PEOPLE_PAGE}
           </Link>
         </p>
@@ -129,24 +206,25 @@ export default async function People({ params, searchParams }: Props) {
   );
 }
 
-function Marks({ person }: { person: Person }) {
-  return (
-    <>
-      {person.doNotAsk ? <span className="tag bg-ochre-tint text-ochre-deep ml-2">do not ask</span> : null}
-      {person.tags.map((tag) => (
-        <span key={tag} className="tag bg-mulberry-tint text-ink ml-2">
-          {tag}
-        </span>
-      ))}
-    </>
-  );
+function titleOf(wanted: z.output<typeof directoryQuery>, count: number, total: string): string {
+  const people = count === 1 ? "person" : "people";
+  const number = count > MOST_COUNTED ? capital(total) : capital(sayCount(count, "person", "people")).replace(/ (?:person|people)$/, "");
+  if (wanted.leftout) return `${number} ${people} left out: ${sayReason(wanted.leftout)}.`;
+  if (wanted.q.trim()) return `${number} ${people} ${count === 1 ? "matches" : "match"} “${wanted.q.trim()}”.`;
+  if (wanted.state) return `${number} ${people}: ${wanted.state === "excluded" ? "never asked" : wanted.state}.`;
+  return queryString(wanted) === "" ? `${total} people, by name.` : `${number} ${people} ${count === 1 ? "fits" : "fit"}.`;
 }
 
-function Address({ text, trouble }: { text: string; trouble: string | null }) {
-  if (!trouble) return text;
-  return (
-    <span className="text-second">
-      <s>{text}</s> {trouble}
-    </span>
-  );
+function rowOf(person: Person, now: number): PersonRow {
+  return {
+    id: person.id,
+    name: person.family ? `${person.family}, ${person.given}` : person.given || person.email || person.phone || "Nameless",
+    phone: person.phone && sayPhone(person.phone),
+    phoneTrouble: person.textOptedOutAt ? "opted out" : person.textBouncedAt ? "came back" : person.phoneTakesTexts ? null : "landline",
+    email: person.email,
+    emailTrouble: person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "came back" : null,
+    marks: person.tags,
+    doNotAsk: person.doNotAsk !== null,
+    lastAsked: person.lastAskedAt ? sayAgo(person.lastAskedAt, now) : "never",
+  };
 }

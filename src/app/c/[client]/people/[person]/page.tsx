@@ -1,13 +1,20 @@
-import { notFound } from "next/navigation";
+import Link from "next/link";
+import { notFound, redirect } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
 import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
 import { dayNumber, formatDay, toLocal } from "@/core/time/zone";
+import { guardiansOf } from "@/features/asks";
 import { AskThisPerson } from "@/features/asks/parts/AskThisPerson.client";
-import { loadSetting } from "@/features/clients";
-import { findPerson, nameOf, type Person } from "@/features/people";
+import { changesOf } from "@/features/audit";
+import { loadSetting, todayOf } from "@/features/clients";
+import { addresseeOf, findPerson, findWards, nameOf, type Person } from "@/features/people";
 import { PersonForm } from "@/features/people/parts/PersonForm.client";
+import { housemates, mergesOf } from "@/features/records";
+import { quitHousehold } from "@/features/records/actions";
+import { DeedButton, ErasePerson, RestSentence } from "@/features/records/parts/Deeds.client";
+import { UndoMerge } from "@/features/records/parts/TwinDeeds.client";
 import { LiveRefresh } from "@/features/shell";
 import { type Story, storyOf } from "@/features/story";
 import { momentsOf } from "@/features/story/moments";
@@ -29,10 +36,24 @@ export default async function PersonPage({ params }: Props) {
   const now = await clockNow();
   const seen = await withClient(access, async (tx) => {
     const person = await findPerson(tx, access, id);
-    return person && { person, setting: await loadSetting(tx), story: await storyOf(tx, access, id) };
+    if (!person) return null;
+    return {
+      person,
+      setting: await loadSetting(tx),
+      story: await storyOf(tx, access, id),
+      guardian: (await guardiansOf(tx, [person])).get(person.guardianId ?? "") ?? null,
+      wards: await findWards(tx, access, id),
+      mates: await housemates(tx, access, person),
+      merges: await mergesOf(tx, access, id),
+      changes: await changesOf(tx, access, id),
+    };
   });
   if (!seen) notFound();
-  const { person, setting, story } = seen;
+  const { person, setting, story, guardian, wards, mates, merges, changes } = seen;
+  if (person.mergedInto) redirect(`/c/${client}/people/${person.mergedInto}`);
+  const addressee = addresseeOf(person, guardian, todayOf(setting, now));
+  const rests = person.restUntil !== null && person.restUntil > now;
+  const servedBy = served(story);
   const { slug, zone, role } = access.seat;
   const name = nameOf(person);
   const moments = momentsOf(story, { slug, now, mayChange: may(role, "keep people") });
@@ -46,47 +67,90 @@ export default async function PersonPage({ params }: Props) {
         margin={
           <>
             <Note title="How to reach them">
-              <p>
-                {person.phone ? (
-                  <Reach
-                    text={sayPhone(person.phone)}
-                    trouble={
-                      person.textOptedOutAt
-                        ? `opted out ${sayAgo(person.textOptedOutAt, now)}`
-                        : person.textBouncedAt
-                          ? `came back ${sayAgo(person.textBouncedAt, now)}`
-                          : person.phoneTakesTexts
-                            ? null
-                            : "a landline: no texts"
-                    }
-                  />
-                ) : (
-                  "No phone."
-                )}
-              </p>
-              <p>
-                {person.email ? (
-                  <Reach
-                    text={person.email}
-                    trouble={
-                      person.emailOptedOutAt ? `opted out ${sayAgo(person.emailOptedOutAt, now)}` : person.emailBouncedAt ? `came back ${sayAgo(person.emailBouncedAt, now)}` : null
-                    }
-                  />
-                ) : (
-                  "No email."
-                )}
-              </p>
+              {addressee === null ? (
+                <p className="text-vermilion-deep">A minor, and no guardian is known: nothing is sent. Add the guardian under “Change details”.</p>
+              ) : addressee.id !== person.id ? (
+                <p>
+                  Messages go to the guardian, <Link href={`/c/${slug}/people/${addressee.id}`}>{nameOf(addressee)}</Link>.
+                </p>
+              ) : null}
+              <p>{person.phone ? <Reach text={sayPhone(person.phone)} trouble={textTrouble(person, now)} /> : "No phone."}</p>
+              <p>{person.email ? <Reach text={person.email} trouble={emailTrouble(person, now)} /> : "No email."}</p>
+              <p>{consentWords(person, zone, now)}</p>
+              {mayKeep && (person.emailBouncedAt || person.textBouncedAt) ? <Link href={`/c/${slug}/people/mend`}>Mend addresses</Link> : null}
             </Note>
-            {person.doNotAsk ? (
-              <Note title="Do not ask">
-                <p>{person.doNotAsk}</p>
-              </Note>
-            ) : null}
-            {person.tags.length > 0 ? (
-              <Note title="Tags">
-                <p>{person.tags.join(", ")}</p>
-              </Note>
-            ) : null}
+            <Note title="When they may be asked">
+              <p>
+                {person.doNotAsk ? (
+                  <>
+                    <b>Never:</b> {person.doNotAsk}
+                  </>
+                ) : (
+                  <>
+                    Not before{" "}
+                    {mayKeep ? (
+                      <RestSentence
+                        slug={slug}
+                        id={person.id}
+                        words={rests ? sayWhen(zone, person.restUntil ?? now, now) : "plans say so"}
+                        day={rests ? formatDay(dayNumber(toLocal(zone, person.restUntil ?? now))) : ""}
+                        reason={person.restReason ?? ""}
+                      />
+                    ) : rests ? (
+                      sayWhen(zone, person.restUntil ?? now, now)
+                    ) : (
+                      "plans say so"
+                    )}
+                    {rests && person.restReason ? `: ${person.restReason}` : ""}.
+                  </>
+                )}
+              </p>
+              {person.tags.length > 0 ? <p>Tags: {person.tags.join(", ")}.</p> : null}
+            </Note>
+            <Note title="Who they are">
+              {person.externalId ? <p>Number {person.externalId} in your books.</p> : null}
+              {person.birthDate ? <p>Born {person.birthDate}.</p> : null}
+              {person.language ? <p>Reads {LANGUAGE_WORDS[person.language] ?? person.language}.</p> : null}
+              {person.postalAddress ? <p>{person.postalAddress}</p> : null}
+              {servedBy.length > 0 ? <p>Served by {servedBy.join(", ")}.</p> : null}
+              {wards.length > 0 ? (
+                <p>
+                  Guardian of{" "}
+                  {wards.map((ward, index) => (
+                    <span key={ward.id}>
+                      {index > 0 ? ", " : ""}
+                      <Link href={`/c/${slug}/people/${ward.id}`}>{nameOf(ward)}</Link>
+                    </span>
+                  ))}
+                  .
+                </p>
+              ) : null}
+              {mates.length > 0 ? (
+                <p>
+                  One household with{" "}
+                  {mates.map((mate, index) => (
+                    <span key={mate.id}>
+                      {index > 0 ? ", " : ""}
+                      <Link href={`/c/${slug}/people/${mate.id}`}>{nameOf(mate)}</Link>
+                    </span>
+                  ))}
+                  .{" "}
+                  {mayKeep ? (
+                    <DeedButton className="button-quiet" deed={quitHousehold.bind(null, slug, person.id)}>
+                      Take out
+                    </DeedButton>
+                  ) : null}
+                </p>
+              ) : null}
+              <p>
+                Came {sayAgo(person.createdAt, now)}: {person.source}.
+              </p>
+              {merges.map((merge) => (
+                <p key={merge.id}>
+                  Made one with {nameOf((merge.before as { gone: Person }).gone)} {sayAgo(merge.at, now)}. {mayKeep ? <UndoMerge slug={slug} id={merge.id} /> : null}
+                </p>
+              ))}
+            </Note>
             <Note title="So far">
               <p>
                 {sayCount(story.visits.filter(({ visit }) => visit.endsAt <= now).length, "visit")}, {sayCount(story.asks.length, "ask")},{" "}
@@ -94,6 +158,35 @@ export default async function PersonPage({ params }: Props) {
               </p>
               {person.note ? <p>{person.note}</p> : null}
             </Note>
+            {changes.length > 0 ? (
+              <Note title="Changes">
+                <ul>
+                  {changes.map((change) => (
+                    <li key={change.id}>
+                      {change.who} {change.deed} {Array.isArray(change.details) ? `(${change.details.map(fieldWords).join(", ")}) ` : ""}
+                      {sayAgo(change.at, now)}
+                    </li>
+                  ))}
+                </ul>
+              </Note>
+            ) : null}
+            {may(role, "take people out") || may(role, "erase people") ? (
+              <Note title="Their right to know">
+                {may(role, "take people out") ? (
+                  <p>
+                    <a href={`/c/${slug}/people/${person.id}/all.json`} download>
+                      Everything known of them
+                    </a>{" "}
+                    as a file (JSON).
+                  </p>
+                ) : null}
+                {may(role, "erase people") ? (
+                  <p>
+                    <ErasePerson slug={slug} id={person.id} name={name} /> this person for good.
+                  </p>
+                ) : null}
+              </Note>
+            ) : null}
           </>
         }
       >
@@ -104,7 +197,7 @@ export default async function PersonPage({ params }: Props) {
           </div>
           {mayKeep ? (
             <div className="flex flex-wrap gap-2">
-              <PersonForm slug={slug} person={{ id: person.id, name, email: person.email ?? "", phone: person.phone ?? "", note: person.note, doNotAsk: person.doNotAsk ?? "" }} />
+              <PersonForm slug={slug} tags={setting.tags.map(({ name: tag }) => tag)} person={detailsOf(person, guardian)} />
               <RecordVisit
                 slug={slug}
                 personId={person.id}
@@ -147,6 +240,62 @@ function Reach({ text, trouble }: { text: string; trouble: string | null }) {
       {trouble ? <span className="text-ochre-deep block">{trouble}</span> : null}
     </>
   );
+}
+
+function emailTrouble(person: Person, now: number): string | null {
+  if (person.emailOptedOutAt) return `opted out ${sayAgo(person.emailOptedOutAt, now)}${person.emailOptedOutHow ? `, ${person.emailOptedOutHow}` : ""}`;
+  return person.emailBouncedAt ? `came back ${sayAgo(person.emailBouncedAt, now)}${person.emailBouncedWhy ? `: ${person.emailBouncedWhy}` : ""}` : null;
+}
+
+function textTrouble(person: Person, now: number): string | null {
+  if (person.textOptedOutAt) return `opted out ${sayAgo(person.textOptedOutAt, now)}${person.textOptedOutHow ? `, ${person.textOptedOutHow}` : ""}`;
+  if (person.textBouncedAt) return `came back ${sayAgo(person.textBouncedAt, now)}${person.textBouncedWhy ? `: ${person.textBouncedWhy}` : ""}`;
+  return person.phoneTakesTexts ? null : "a landline: no texts";
+}
+
+function consentWords({ consent }: Person, zone: string, now: number): string {
+  if (!consent) return "Nothing is noted of their consent.";
+  return `${consent.given ? "Agreed" : "Did not agree"} to be written to, ${sayWhen(zone, consent.at, now)} (${consent.source}).`;
+}
+
+const LANGUAGE_WORDS: Record<string, string> = { en: "English", es: "Spanish", fr: "French", de: "German", pt: "Portuguese" };
+
+const FIELD_WORDS: Record<string, string> = {
+  given: "first name",
+  family: "last name",
+  phoneTakesTexts: "kind of phone",
+  doNotAsk: "never ask",
+  externalId: "number",
+  birthDate: "birth date",
+  postalAddress: "address",
+  guardianId: "guardian",
+};
+const fieldWords = (field: string) => FIELD_WORDS[field] ?? field;
+
+/** Who served them how often, most first. */
+function served(story: Story): string[] {
+  const counts = new Map<string, number>();
+  for (const { member } of story.visits) if (member) counts.set(member, (counts.get(member) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1]).map(([member, count]) => (count > 1 ? `${member} (${count} times)` : member));
+}
+
+function detailsOf(person: Person, guardian: Person | null) {
+  return {
+    id: person.id,
+    name: nameOf(person),
+    email: person.email ?? "",
+    phone: person.phone ?? "",
+    note: person.note,
+    doNotAsk: person.doNotAsk ?? "",
+    externalId: person.externalId ?? "",
+    language: person.language ?? "",
+    birthDate: person.birthDate ?? "",
+    postalAddress: person.postalAddress ?? "",
+    consent: person.consent ? (person.consent.given ? "yes" : "no") : "",
+    guardianName: guardian ? nameOf(guardian) : "",
+    guardianReach: guardian?.phone ?? guardian?.email ?? "",
+    tags: person.tags,
+  };
 }
 
 /** What is so with this person, as the page's title. */

@@ -2,8 +2,8 @@
 
 import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
-import { ActionForm } from "@/ui/ActionForm.client";
-import type { ActionResult } from "@/ui/result";
+import { ActionForm } from "./ActionForm.client";
+import type { ActionResult } from "./result";
 
 type Action = (before: ActionResult, form: FormData) => Promise<ActionResult>;
 

@@ -1,9 +1,8 @@
-import { and, asc, eq, gte, inArray, lt, sql } from "drizzle-orm";
+import { and, asc, eq, gte, inArray, lt } from "drizzle-orm";
 import type { Reason } from "@/core/asks/examine";
 import type { Scope, Tx } from "@/platform/database";
-import { visits } from "../visits";
-import type { Person } from "./service";
-import { people } from "./tables";
+import { type Person, people } from "../people";
+import { visits } from "./tables";
 
 /** People whose visits of one day were left out for a reason. */
 export async function leftOutPeople(tx: Tx, scope: Scope, reason: Reason, from: number, to: number): Promise<Person[]> {
@@ -17,13 +16,4 @@ export async function leftOutPeople(tx: Tx, scope: Scope, reason: Reason, from: 
     .where(and(eq(people.clientId, scope.clientId), inArray(people.id, ids)))
     .orderBy(asc(people.family), asc(people.given))
     .limit(200);
-}
-
-/** How many people the client has. */
-export async function countPeople(tx: Tx, scope: Scope): Promise<number> {
-  const [row] = await tx
-    .select({ n: sql<number>`count(*)`.mapWith(Number) })
-    .from(people)
-    .where(eq(people.clientId, scope.clientId));
-  return row.n;
 }

@@ -1,0 +1,20 @@
+import { z } from "zod";
+import { exportPerson } from "@/features/records";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { problem } from "@/platform/hooks";
+
+type Context = { params: Promise<{ client: string; person: string }> };
+
+/** Everything known of one person, as a file. */
+export async function GET(_request: Request, { params }: Context): Promise<Response> {
+  const { client, person } = await params;
+  const access = await requireAccess(client, "take people out");
+  const now = await clockNow();
+  const known = z.uuid().safeParse(person).success ? await withClient(access, (tx) => exportPerson(tx, access, person, now)) : null;
+  if (!known) return problem(404, "There is no such person.");
+  return new Response(JSON.stringify(known, null, 2), {
+    headers: { "content-type": "application/json; charset=utf-8", "content-disposition": `attachment; filename="person-${person.slice(-8)}.json"`, "cache-control": "no-store" },
+  });
+}

@@ -1,0 +1,28 @@
+import { z } from "zod";
+import { findIntake, rowsOfIntake, toCsv } from "@/features/intake";
+import { requireAccess } from "@/platform/access";
+import { withClient } from "@/platform/database";
+import { problem } from "@/platform/hooks";
+
+type Context = { params: Promise<{ client: string; list: string }> };
+
+/** The rows of a list that could not be used, as they were, each with what is wrong in a last column. */
+export async function GET(_request: Request, { params }: Context): Promise<Response> {
+  const { client, list } = await params;
+  const access = await requireAccess(client, "bring lists");
+  const file = z.uuid().safeParse(list).success
+    ? await withClient(access, async (tx) => {
+        const intake = await findIntake(tx, access, list);
+        const rows = await rowsOfIntake(tx, access, list, "refused", 0, 100_000);
+        return intake?.found && { headers: intake.found.headers, rows };
+      })
+    : null;
+  if (!file) return problem(404, "There is no such list.");
+  const body = toCsv([
+    [...file.headers, "What is wrong"],
+    ...file.rows.map(({ cells, problems }) => [...file.headers.map((_, index) => cells?.[index] ?? ""), problems.map(({ message }) => message).join(" ")]),
+  ]);
+  return new Response(body, {
+    headers: { "content-type": "text/csv; charset=utf-8", "content-disposition": 'attachment; filename="rows-to-mend.csv"', "cache-control": "no-store" },
+  });
+}

@@ -1,0 +1,37 @@
+import { z } from "zod";
+import { bringList, MOST_BYTES, Unreadable } from "@/features/intake";
+import { requireAccess } from "@/platform/access";
+import { newId } from "@/platform/columns";
+import { problem, readBytes } from "@/platform/hooks";
+
+type Context = { params: Promise<{ client: string }> };
+
+/** Takes a file or pasted rows in and leads to the look at them. What cannot be read is said in words (problem details). */
+export async function POST(request: Request, { params }: Context): Promise<Response> {
+  const access = await requireAccess((await params).client, "bring lists");
+  const bytes = await readBytes(request, MOST_BYTES + 200_000);
+  if (bytes === null) return problem(413, "The file is larger than 25 MB. Bring it in parts.");
+  let form: FormData;
+  try {
+    form = await new Response(Buffer.from(bytes), { headers: { "content-type": request.headers.get("content-type") ?? "" } }).formData();
+  } catch {
+    return problem(400, "The file did not arrive whole. Try again.");
+  }
+  const file = form.get("file");
+  const pasted = String(form.get("pasted") ?? "");
+  const isFile = file instanceof File && file.size > 0;
+  if (!isFile && !pasted.trim()) return problem(422, "Choose a file, or paste some rows.");
+  try {
+    const id = await bringList(access, {
+      source: isFile ? "file" : "pasted",
+      name: isFile ? file.name.replaceAll("\u0000", "") : "Pasted rows",
+      bytes: isFile ? new Uint8Array(await file.arrayBuffer()) : new TextEncoder().encode(pasted),
+      who: access.user.name,
+      requestKey: z.uuid().safeParse(form.get("key")).data ?? newId(),
+    });
+    return Response.json({ list: id });
+  } catch (error) {
+    if (error instanceof Unreadable) return problem(422, error.message);
+    throw error;
+  }
+}

@@ -1,0 +1,78 @@
+import Link from "next/link";
+import { z } from "zod";
+import { sayPhone } from "@/core/contacts/phone";
+import { capital, sayCount } from "@/core/time/say";
+import { nameOf } from "@/features/people";
+import { findMendable } from "@/features/records";
+import { MendRow } from "@/features/records/parts/MendRow.client";
+import { requireAccess } from "@/platform/access";
+import { withClient } from "@/platform/database";
+import { Empty, Note, Page } from "@/ui/Page";
+
+export const metadata = { title: "Addresses to mend" };
+
+const PER_PAGE = 50;
+
+type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+
+export default async function Mend({ params, searchParams }: Props) {
+  const access = await requireAccess((await params).client, "keep people");
+  const after = z.uuid().safeParse((await searchParams).after).data ?? null;
+  const list = await withClient(access, (tx) => findMendable(tx, access, after, PER_PAGE));
+  const { slug } = access.seat;
+  const guessed = list.filter(({ suggestion }) => suggestion).length;
+  const last = list.at(-1);
+  return (
+    <Page
+      margin={
+        <>
+          <Note title="By keyboard">
+            <p>Enter takes what stands in the field and goes on to the next.</p>
+          </Note>
+          <Note title="What happens then">
+            <p>A mended address has neither bounced nor been tried. An ask that ended for want of it goes on at the next permitted time, unless it is too late.</p>
+          </Note>
+        </>
+      }
+    >
+      <h1 className="title">
+        {list.length === 0 ? "Every address works." : `${capital(sayCount(list.length, "address", "addresses"))}${list.length >= PER_PAGE ? " or more" : ""} to mend.`}
+      </h1>
+      <p className="lead">{guessed > 0 ? `For ${guessed} of them Estima thinks it knows what was meant.` : "They came back, or look mistyped."}</p>
+      {list.length === 0 ? (
+        <div className="mt-6">
+          <Empty
+            action={
+              <Link href={`/c/${slug}/people`} className="button">
+                Back to people
+              </Link>
+            }
+          >
+            Nothing came back, and nothing looks mistyped.
+          </Empty>
+        </div>
+      ) : (
+        <ul className="divide-rule border-rule mt-6 divide-y border-y">
+          {list.map(({ person, channel, address, why, suggestion }) => (
+            <li key={`${person.id} ${channel}`} className="py-3.5">
+              <p>
+                <Link href={`/c/${slug}/people/${person.id}`} className="name-link">
+                  {nameOf(person) || "Nameless"}
+                </Link>{" "}
+                <s className="text-second [overflow-wrap:anywhere]">{channel === "text" ? sayPhone(address) : address}</s> <span className="text-second">{why}</span>
+              </p>
+              <MendRow slug={slug} id={person.id} channel={channel} name={nameOf(person)} address={address} suggestion={suggestion} />
+            </li>
+          ))}
+        </ul>
+      )}
+      {list.length >= PER_PAGE && last ? (
+        <p className="mt-5">
+          <Link href={`/c/${slug}/people/mend?after=${last.person.id}`} className="button">
+            The next {PER_PAGE}
+          </Link>
+        </p>
+      ) : null}
+    </Page>
+  );
+}

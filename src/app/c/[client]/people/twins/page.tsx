@@ -1,0 +1,126 @@
+import Link from "next/link";
+import { sayPhone } from "@/core/contacts/phone";
+import { capital, sayAgo, sayCount } from "@/core/time/say";
+import { nameOf, type Person } from "@/features/people";
+import { findHouseholds, findTwins, recentMerges } from "@/features/records";
+import { HouseholdDeeds, TwinDeeds, UndoMerge } from "@/features/records/parts/TwinDeeds.client";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { Empty, Note, Page } from "@/ui/Page";
+
+export const metadata = { title: "Twins and households" };
+
+type Props = { params: Promise<{ client: string }> };
+
+export default async function Twins({ params }: Props) {
+  const access = await requireAccess((await params).client, "keep people");
+  const now = await clockNow();
+  const { slug } = access.seat;
+  const { twins, homes, merges } = await withClient(access, async (tx) => ({
+    twins: await findTwins(tx, access),
+    homes: await findHouseholds(tx, access),
+    merges: await recentMerges(tx, access),
+  }));
+  const count = twins.pairs.length + twins.more;
+  return (
+    <Page
+      margin={
+        <>
+          <Note title="Nothing is merged by itself">
+            <p>The same number in your books, email or phone is taken for the same person when they come in. What is only likely waits here for you.</p>
+          </Note>
+          {merges.length > 0 ? (
+            <Note title="Made one lately">
+              <ul className="space-y-1">
+                {merges.map((merge) => {
+                  const before = merge.before as { kept?: Person; gone?: Person };
+                  return (
+                    <li key={merge.id}>
+                      <Link href={`/c/${slug}/people/${merge.keptId}`}>{before.kept ? nameOf(before.kept) : "Somebody"}</Link> and {before.gone ? nameOf(before.gone) : "somebody"},{" "}
+                      {sayAgo(merge.at, now)} <UndoMerge slug={slug} id={merge.id} />
+                    </li>
+                  );
+                })}
+              </ul>
+            </Note>
+          ) : null}
+          <Note title="Households">
+            <p>For one day, only one of a household is asked. The story of the others says so.</p>
+          </Note>
+        </>
+      }
+    >
+      <h1 className="title">{count === 0 ? "No two records look like one person." : `${capital(sayCount(count, "pair"))} may be one person.`}</h1>
+      <p className="lead">Likeliest first. Whatever you choose can be undone.</p>
+      {twins.pairs.length === 0 ? null : (
+        <ul className="mt-6 space-y-4">
+          {twins.pairs.map(({ like, a, b }) => (
+            <li key={`${a.id} ${b.id}`} className="sheet p-4">
+              <p className="text-second mb-3">{capital(like.why)}.</p>
+              <div className="mb-4 grid gap-4 sm:grid-cols-2">
+                <Record person={a} other={b} slug={slug} now={now} />
+                <Record person={b} other={a} slug={slug} now={now} />
+              </div>
+              <TwinDeeds slug={slug} a={{ id: a.id }} b={{ id: b.id }} />
+            </li>
+          ))}
+        </ul>
+      )}
+      <h2 className="font-title mt-10 text-[21px] font-semibold">
+        {homes.length === 0 ? "No new households in sight." : `${capital(sayCount(homes.length, "household"))} to confirm.`}
+      </h2>
+      {homes.length === 0 ? (
+        twins.pairs.length === 0 ? (
+          <div className="mt-6">
+            <Empty>Nobody shares a phone, a mailbox or an address with somebody else without being one household already.</Empty>
+          </div>
+        ) : null
+      ) : (
+        <ul className="divide-rule border-rule mt-4 divide-y border-y">
+          {homes.map(({ offer, people }) => (
+            <li key={offer.members.join(" ")} className="flex flex-wrap items-center justify-between gap-3 py-3.5">
+              <p>
+                {people.map((person, index) => (
+                  <span key={person.id}>
+                    {index > 0 ? (index === people.length - 1 ? " and " : ", ") : ""}
+                    <Link href={`/c/${slug}/people/${person.id}`} className="name-link">
+                      {nameOf(person)}
+                    </Link>
+                  </span>
+                ))}{" "}
+                <span className="text-second">{offer.why}.</span>
+              </p>
+              <HouseholdDeeds slug={slug} ids={offer.members} />
+            </li>
+          ))}
+        </ul>
+      )}
+    </Page>
+  );
+}
+
+function Record({ person, other, slug, now }: { person: Person; other: Person; slug: string; now: number }) {
+  const line = (label: string, own: string | null, theirs: string | null) =>
+    own || theirs ? (
+      <div className="flex gap-3">
+        <dt className="text-second w-[84px] shrink-0">{label}</dt>
+        <dd className={`[overflow-wrap:anywhere] ${own === theirs ? "" : "font-semibold"}`}>{own ?? "none"}</dd>
+      </div>
+    ) : null;
+  return (
+    <div>
+      <Link href={`/c/${slug}/people/${person.id}`} className="name-link text-[16px]">
+        {nameOf(person) || "Nameless"}
+      </Link>
+      <dl className="mt-1.5 space-y-0.5">
+        {line("Mobile", person.phone && sayPhone(person.phone), other.phone && sayPhone(other.phone))}
+        {line("Email", person.email, other.email)}
+        {line("Address", person.postalAddress, other.postalAddress)}
+        {line("Number", person.externalId, other.externalId)}
+        {line("Last here", person.lastVisitAt ? sayAgo(person.lastVisitAt, now) : null, other.lastVisitAt ? sayAgo(other.lastVisitAt, now) : null)}
+        {line("Came", `${person.source}, ${sayAgo(person.createdAt, now)}`, null)}
+      </dl>
+    </div>
+  );
+}

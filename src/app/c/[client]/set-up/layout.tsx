@@ -1,0 +1,13 @@
+import type { ReactNode } from "react";
+import { SetUpNav } from "@/features/shell";
+import { requireAccess } from "@/platform/access";
+
+export default async function SetUpLayout({ children, params }: { children: ReactNode; params: Promise<{ client: string }> }) {
+  const access = await requireAccess((await params).client, "keep people");
+  return (
+    <>
+      <SetUpNav slug={access.seat.slug} role={access.seat.role} />
+      {children}
+    </>
+  );
+}

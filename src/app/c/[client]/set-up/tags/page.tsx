@@ -1,0 +1,57 @@
+import Link from "next/link";
+import { capital, sayCount } from "@/core/time/say";
+import { loadSetting, type TagEffect } from "@/features/clients";
+import { removeTag } from "@/features/clients/actions";
+import { TagForm } from "@/features/clients/parts/NamedForms.client";
+import { DeedButton } from "@/features/records/parts/Deeds.client";
+import { requireAccess } from "@/platform/access";
+import { withClient } from "@/platform/database";
+import { Note, Page } from "@/ui/Page";
+
+export const metadata = { title: "Tags" };
+
+const EFFECT_WORDS: Record<TagEffect, string> = {
+  none: "a word for the team",
+  "do not ask": "never asked",
+  "ask first": "their messages leave first",
+  "email only": "by email alone",
+  "text only": "by text alone",
+};
+
+type Props = { params: Promise<{ client: string }> };
+
+export default async function Tags({ params }: Props) {
+  const access = await requireAccess((await params).client, "set up");
+  const { tags } = await withClient(access, loadSetting);
+  const { slug } = access.seat;
+  return (
+    <Page
+      margin={
+        <Note title="What a tag does">
+          <p>A tag that means “never asked” holds for every plan. Others can be left out by one plan alone, under Asking.</p>
+        </Note>
+      }
+    >
+      <h1 className="title">{tags.length === 0 ? "No tags yet." : `${capital(sayCount(tags.length, "tag"))}, picked and never typed.`}</h1>
+      <ul className="divide-rule border-rule mt-5 divide-y border-y">
+        {tags.map((tag) => (
+          <li key={tag.id} className="flex flex-wrap items-center justify-between gap-x-6 py-2.5">
+            <TagForm slug={slug} tag={tag} />
+            <span className="flex items-center gap-4">
+              <span className="text-second">{EFFECT_WORDS[tag.effect]}</span>
+              <Link href={`/c/${slug}/people?tag=${encodeURIComponent(tag.name)}`} className="words-link">
+                Who has it
+              </Link>
+              <DeedButton className="button-quiet" deed={removeTag.bind(null, slug, tag.id)} sure={`Remove “${tag.name}” from everybody?`}>
+                Remove
+              </DeedButton>
+            </span>
+          </li>
+        ))}
+        <li className="py-2.5">
+          <TagForm slug={slug} />
+        </li>
+      </ul>
+    </Page>
+  );
+}

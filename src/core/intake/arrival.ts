@@ -1,0 +1,298 @@
+import type { VisitOutcome } from "../asks/examine";
+import { normaliseEmail } from "../contacts/email";
+import { naturalName, splitName } from "../contacts/name";
+import { normalisePhone, type Phone } from "../contacts/phone";
+import { DAY, formatDay, fromLocal, HOUR } from "../time/zone";
+import { type DateOrder, readDate, readTime } from "./dates";
+import { type Field, readOutcome, readYesNo, VISIT_FIELDS } from "./fields";
+
+/** One person, and perhaps one visit, as they arrive by any way in: cleaned, checked and ready to be kept. Instants are milliseconds (UTC). */
+export type Arrival = {
+  person: ArrivingPerson;
+  visit: ArrivingVisit | null;
+  /** What somebody should look at, though it can be kept. */
+  remarks: Remark[];
+};
+
+export type ArrivingPerson = {
+  externalId: string | null;
+  given: string;
+  family: string;
+  email: string | null;
+  phone: Phone | null;
+  language: string | null;
+  /** ISO 8601 day. */
+  birthDate: string | null;
+  postalAddress: string | null;
+  guardian: { given: string; family: string; email: string | null; phone: Phone | null } | null;
+  /** As written; which tags they are is settled by picking. */
+  tags: string[];
+  note: string;
+  /** Whether they agreed to be written to; null when nothing is said. */
+  consent: boolean | null;
+};
+
+export const VISIT_KINDS = ["appointment", "job", "invoice", "order", "stay"] as const;
+export type VisitKind = (typeof VISIT_KINDS)[number];
+
+export type ArrivingVisit = {
+  externalId: string | null;
+  kind: VisitKind;
+  endsAt: number;
+  outcome: VisitOutcome;
+  /** Words as they came; null when nothing is said. */
+  service: string | null;
+  branch: string | null;
+  teamMember: string | null;
+  about: string | null;
+};
+
+export type Remark = { field: Field; message: string };
+
+/** A row that cannot be kept, with everything that is wrong with it. */
+export type Unusable = { problems: Remark[] };
+
+export type ArrivalSetting = {
+  country: string;
+  zone: string;
+  now: number;
+  order: DateOrder;
+  since1904?: boolean;
+  kind?: VisitKind;
+  /** Rows that name a visit but no day: they happened today, or are people only. */
+  undated: "today" | "no visit";
+};
+
+const LIMITS: Partial<Record<Field, number>> = { "full name": 120, "given name": 120, "family name": 120, note: 2000, about: 60, service: 120, branch: 120, "team member": 120 };
+
+/**
+ * Reads one row's fields. A wrong value that can be done without becomes a remark; a row is unusable when nobody could be
+ * reached or recognised by it, or when its visit cannot be placed in time.
+ */
+export function readArrival(fields: Partial<Record<Field, string>>, setting: ArrivalSetting): Arrival | Unusable {
+  const problems: Remark[] = [];
+  const remarks: Remark[] = [];
+  const cell = (field: Field) => {
+    const text = (fields[field] ?? "").trim();
+    const most = LIMITS[field];
+    if (most && text.length > most) {
+      remarks.push({ field, message: `Cut to ${most} characters.` });
+      return text.slice(0, most).trim();
+    }
+    return text;
+  };
+
+  const externalId = cell("customer number").replace(/\.0$/, "").slice(0, 100) || null;
+  const name = nameOf(cell("full name"), cell("given name"), cell("family name"));
+  const email = readEmails(cell("email"), "email", remarks);
+  const phone = readPhones(cell("phone"), "phone", setting.country, remarks);
+  const guardian = readGuardian(cell("guardian name"), cell("guardian email"), cell("guardian phone"), setting, remarks);
+  const birthDate = readBirthDate(cell("birth date"), setting, remarks);
+  const spare = [...email.others, ...phone.others];
+  const note = [cell("note").replace(/\n/g, " · "), spare.length > 0 ? `Also: ${spare.join(", ")}` : ""].filter(Boolean).join(" · ").slice(0, 2000);
+
+  if (!email.first && !phone.first && !externalId && !guardian) {
+    const wrong = remarks.filter(({ field }) => field === "email" || field === "phone");
+    problems.push(...(wrong.length > 0 ? wrong : [{ field: "email" as const, message: "Neither an email address nor a phone number is here." }]));
+  }
+  if (!name.given && !name.family && !email.first && !phone.first) problems.push({ field: "full name", message: "There is no name." });
+
+  const visit = readVisit(fields, cell, setting, problems, remarks);
+  if (problems.length > 0) return { problems };
+  const said = cell("consent");
+  const consent = said ? readYesNo(said) : null;
+  if (said && consent === null) remarks.push({ field: "consent", message: `“${short(said)}” is neither yes nor no; nothing is noted.` });
+  return {
+    person: {
+      externalId,
+      ...name,
+      email: email.first,
+      phone: phone.first,
+      language: readLanguage(cell("language")),
+      birthDate,
+      postalAddress: cell("postal address").replace(/\n/g, ", ").slice(0, 300) || null,
+      guardian,
+      tags: [
+        ...new Set(
+          cell("tags")
+            .split(/[,;|\n]/)
+            .map((tag) => tag.trim().slice(0, 40))
+            .filter(Boolean),
+        ),
+      ].slice(0, 20),
+      note,
+      consent,
+    },
+    visit,
+    remarks,
+  };
+}
+
+function nameOf(full: string, given: string, family: string): { given: string; family: string } {
+  if (given && family) return { given: naturalName(given), family: naturalName(family) };
+  return splitName(full || given || family);
+}
+
+function readEmails(text: string, field: Field, remarks: Remark[]): { first: string | null; others: string[] } {
+  if (!text) return { first: null, others: [] };
+  const pieces = text.split(/[\s,;/|<>]+|\bor\b/i).filter((piece) => piece.includes("@"));
+  const good = [...new Set((pieces.length > 0 ? pieces : [text]).flatMap((piece) => normaliseEmail(piece.replace(/[.,;]+$/, "")) ?? []))];
+  if (good.length === 0) {
+    remarks.push({ field, message: `“${short(text)}” is not an email address.` });
+    return { first: null, others: [] };
+  }
+  if (good.length > 1) remarks.push({ field, message: `Two addresses: ${good[0]} is used, the rest stands in the note.` });
+  return { first: good[0], others: good.slice(1) };
+}
+
+function readPhones(text: string, field: Field, country: string, remarks: Remark[]): { first: Phone | null; others: string[] } {
+  if (!text) return { first: null, others: [] };
+  const whole = normalisePhone(fromFloat(text), country);
+  if (whole) return { first: whole, others: [] };
+  const found = [
+    ...new Map(
+      text.split(/[,;/|\n]|\bor\b/i).flatMap((piece) => {
+        const phone = normalisePhone(fromFloat(piece), country);
+        return phone ? [[phone.number, phone] as const] : [];
+      }),
+    ).values(),
+  ];
+  if (found.length === 0) {
+    remarks.push({ field, message: `“${short(text)}” is not a phone number.` });
+    return { first: null, others: [] };
+  }
+  // A mobile comes before a landline: texts can reach it.
+  found.sort((a, b) => Number(b.canText) - Number(a.canText));
+  if (found.length > 1) remarks.push({ field, message: `Two numbers: ${found[0].number} is used, the rest stands in the note.` });
+  return { first: found[0], others: found.slice(1).map(({ number }) => number) };
+}
+
+/** "4.47700900123E+11" and "447700900123.0", as spreadsheets leave them, to their digits. */
+function fromFloat(text: string): string {
+  const float = /^([+-]?\d+(?:[.,]\d+)?)e\+?(\d+)$/i.exec(text.trim());
+  if (!float) return text.trim();
+  const number = Number(`${float[1].replace(",", ".")}e${float[2]}`);
+  // Digits that the rounding swallowed cannot be made up again.
+  const digits = float[1].replace(/\D/g, "").length;
+  return Number.isSafeInteger(number) && digits > Number(float[2]) - 1 ? String(number) : text.trim();
+}
+
+function readGuardian(name: string, email: string, phone: string, setting: ArrivalSetting, remarks: Remark[]): ArrivingPerson["guardian"] {
+  if (!name && !email && !phone) return null;
+  const reach = { email: readEmails(email, "guardian email", remarks).first, phone: readPhones(phone, "guardian phone", setting.country, remarks).first };
+  if (!reach.email && !reach.phone) {
+    remarks.push({ field: "guardian name", message: "The guardian has no address; they are not kept." });
+    return null;
+  }
+  return { ...splitName(name || "Guardian"), ...reach };
+}
+
+function readBirthDate(text: string, setting: ArrivalSetting, remarks: Remark[]): string | null {
+  if (!text) return null;
+  const read = readDate(text, setting.order, setting.since1904);
+  if (read.ok && read.local < setting.now) return formatDay(Math.floor(read.local / DAY));
+  remarks.push({ field: "birth date", message: `“${short(text)}” is no birth date; it is left aside.` });
+  return null;
+}
+
+function readVisit(fields: Partial<Record<Field, string>>, cell: (field: Field) => string, setting: ArrivalSetting, problems: Remark[], remarks: Remark[]): ArrivingVisit | null {
+  if (!VISIT_FIELDS.some((field) => (fields[field] ?? "").trim() !== "")) return null;
+  const date = cell("visit date");
+  const time = cell("visit time");
+  let endsAt: number | null = null;
+  if (date) {
+    const read = readDate(date, setting.order, setting.since1904);
+    if (!read.ok) {
+      problems.push({ field: "visit date", message: `“${short(date)}” is not a date${setting.order === "day first" ? " like 24/11/2026" : " like 11/24/2026"}.` });
+      return null;
+    }
+    if (read.isUtc) endsAt = read.local;
+    else endsAt = withTime(read.local, read.hasTime, time, setting, problems);
+  } else if (time && readDate(time, setting.order).ok) {
+    const read = readDate(time, setting.order, setting.since1904);
+    if (read.ok) endsAt = read.isUtc ? read.local : fromLocal(setting.zone, read.local);
+  } else if (setting.undated === "today") {
+    const today = Math.floor((setting.now + offset(setting)) / DAY) * DAY;
+    endsAt = time ? withTime(today, false, time, setting, problems) : setting.now;
+  } else {
+    remarks.push({ field: "visit date", message: "No day is given, so no visit is kept." });
+    return null;
+  }
+  if (endsAt === null) return null;
+  if (endsAt > setting.now + 731 * DAY) {
+    problems.push({ field: "visit date", message: "The visit lies more than two years ahead." });
+    return null;
+  }
+  const said = cell("outcome");
+  let outcome = said ? readOutcome(said) : null;
+  if (said && !outcome) remarks.push({ field: "outcome", message: `“${short(said)}” is no known outcome; the date decides.` });
+  outcome ??= endsAt > setting.now ? "booked" : "finished";
+  if (outcome === "finished" && endsAt > setting.now) outcome = "booked";
+  return {
+    externalId: cell("visit number").replace(/\.0$/, "").slice(0, 100) || null,
+    kind: setting.kind ?? "appointment",
+    endsAt,
+    outcome,
+    service: cell("service") || null,
+    branch: cell("branch") || null,
+    teamMember: cell("team member") || null,
+    about: cell("about") || null,
+  };
+}
+
+function offset({ zone, now }: ArrivalSetting): number {
+  return now - fromLocal(zone, now);
+}
+
+/** A day without a time ends at six in the evening, or now if that is still to come today. */
+function withTime(day: number, hasTime: boolean, time: string, setting: ArrivalSetting, problems: Remark[]): number | null {
+  if (hasTime) return fromLocal(setting.zone, day);
+  const midnight = Math.floor(day / DAY) * DAY;
+  if (time) {
+    const read = readTime(time);
+    const dated = read === null ? readDate(time, setting.order, setting.since1904) : null;
+    if (read !== null) return fromLocal(setting.zone, midnight + read);
+    if (dated?.ok && dated.hasTime) return fromLocal(setting.zone, midnight + (dated.local % DAY));
+    problems.push({ field: "visit time", message: `“${short(time)}” is not a time like 14:05.` });
+    return null;
+  }
+  const evening = fromLocal(setting.zone, midnight + 18 * HOUR);
+  const isToday = fromLocal(setting.zone, midnight) <= setting.now && setting.now < fromLocal(setting.zone, midnight + DAY);
+  return isToday && evening > setting.now ? setting.now : evening;
+}
+
+const LANGUAGES: Record<string, string> = {
+  english: "en",
+  ingles: "en",
+  anglais: "en",
+  englisch: "en",
+  spanish: "es",
+  espanol: "es",
+  espagnol: "es",
+  spanisch: "es",
+  espanhol: "es",
+  french: "fr",
+  frances: "fr",
+  francais: "fr",
+  franzosisch: "fr",
+  german: "de",
+  aleman: "de",
+  allemand: "de",
+  deutsch: "de",
+  alemao: "de",
+  portuguese: "pt",
+  portugues: "pt",
+  portugais: "pt",
+  portugiesisch: "pt",
+};
+
+/** A BCP 47 primary language, from a tag ("de-AT") or a name in five languages; null for anything else. */
+function readLanguage(text: string): string | null {
+  const key = text.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase().trim();
+  if (/^[a-z]{2}(?:[-_][a-z0-9]{2,8})?$/.test(key)) return key.slice(0, 2);
+  return LANGUAGES[key] ?? null;
+}
+
+function short(text: string): string {
+  return text.length > 40 ? `${text.slice(0, 39)}…` : text;
+}

@@ -1,0 +1,59 @@
+"use server";
+
+import { revalidatePath } from "next/cache";
+import { z } from "zod";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { type Tx, withClient } from "@/platform/database";
+import { type ActionResult, formText } from "@/ui/result";
+import { dropTag, keepService, keepTag, keepTeamMember } from "./named";
+import { TAG_EFFECTS } from "./tables";
+
+const name = z.string().trim().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.");
+const taken: ActionResult = { ok: false, message: "Another one has this name.", fields: { name: "Another one has this name." } };
+
+type Access = Awaited<ReturnType<typeof requireAccess>>;
+
+async function keepNamed(
+  slug: string,
+  id: string,
+  form: FormData,
+  keep: (tx: Tx, access: Access, id: string | null, name: string, now: number) => Promise<boolean>,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const values = z.object({ id: z.union([z.literal(""), z.uuid()]), name }).safeParse({ id, name: formText(form, "name") });
+  if (!values.success) return { ok: false, message: values.error.issues[0].message, fields: { name: values.error.issues[0].message } };
+  const now = await clockNow();
+  const kept = await withClient(access, (tx) => keep(tx, access, values.data.id || null, values.data.name, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  return kept ? { ok: true, message: "Kept." } : taken;
+}
+
+/** Adds a service (with an empty `id`) or changes one. */
+export async function saveService(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  return keepNamed(slug, id, form, (tx, access, key, text, now) =>
+    keepService(tx, access, access.user.name, key, { name: text, neverAsk: form.get("neverAsk") === "yes", retired: form.get("retired") === "yes" }, now),
+  );
+}
+
+/** Adds a team member or changes one. */
+export async function saveTeamMember(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  return keepNamed(slug, id, form, (tx, access, key, text, now) => keepTeamMember(tx, access, access.user.name, key, { name: text, retired: form.get("retired") === "yes" }, now));
+}
+
+/** Adds a tag or changes one. */
+export async function saveTag(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const effect = z.enum(TAG_EFFECTS).safeParse(form.get("effect"));
+  if (!effect.success) return { ok: false, message: "Choose what the tag does.", fields: { effect: "Choose what the tag does." } };
+  return keepNamed(slug, id, form, (tx, access, key, text, now) => keepTag(tx, access, access.user.name, key, { name: text, effect: effect.data }, now));
+}
+
+/** Removes a tag everywhere. */
+export async function removeTag(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "set up");
+  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such tag." };
+  const now = await clockNow();
+  await withClient(access, (tx) => dropTag(tx, access, access.user.name, id, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  return { ok: true, message: "Removed from everybody." };
+}

@@ -1,0 +1,108 @@
+"use server";
+
+import { revalidatePath } from "next/cache";
+import { z } from "zod";
+import { VISIT_KINDS } from "@/core/intake/arrival";
+import { FIELDS } from "@/core/intake/fields";
+import { sayWhen } from "@/core/time/say";
+import { cleanText } from "@/core/words/clean";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { type ActionResult, formText } from "@/ui/result";
+import { loadSetting } from "../clients";
+import { chooseReading, findIntake, keepIntake, mendRow, undoIntake } from "./lists";
+import { assignName } from "./names";
+
+const gone = { ok: false as const, message: "This list is not waiting any more. Reload the page to see what became of it." };
+
+const emptyId = z
+  .union([z.literal(""), z.uuid()])
+  .default("")
+  .transform((id) => id || null);
+
+const choiceInput = z.object({
+  matching: z.array(z.union([z.literal("").transform(() => null), z.enum(FIELDS)])).max(300),
+  order: z.union([z.literal("").transform(() => null), z.enum(["day first", "month first"])]),
+  undated: z.enum(["today", "no visit"]),
+  sharedAddress: z.enum(["same person", "another person"]),
+  kind: z.enum(VISIT_KINDS),
+  serviceId: emptyId,
+  branchId: emptyId,
+});
+
+/** Reads a list another way and looks at it again. */
+export async function chooseList(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "bring lists");
+  const values = choiceInput.safeParse({
+    matching: form.getAll("column").map(String),
+    order: formText(form, "order"),
+    undated: formText(form, "undated") || "today",
+    sharedAddress: formText(form, "sharedAddress") || "same person",
+    kind: formText(form, "kind") || "appointment",
+    serviceId: formText(form, "serviceId"),
+    branchId: formText(form, "branchId"),
+  });
+  if (!values.success || !z.uuid().safeParse(id).success) return { ok: false, message: "One of the choices is not one. Choose again." };
+  const belongs = await withClient(access, async (tx) => {
+    const { services, branches } = await loadSetting(tx);
+    const { serviceId, branchId } = values.data;
+    return (!serviceId || services.some((one) => one.id === serviceId)) && (!branchId || branches.some((one) => one.id === branchId));
+  });
+  if (!belongs) return { ok: false, message: "This service or branch is not there any more. Reload the page." };
+  const intake = await chooseReading(access, id, values.data);
+  revalidatePath(`/c/${slug}/people/bring/${id}`);
+  return intake ? { ok: true } : gone;
+}
+
+/** Keeps a list: its people only, or also to ask. A second click finds it kept. */
+export async function keepList(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "bring lists");
+  if (!z.uuid().safeParse(id).success) return gone;
+  const asks = form.get("asks") === "yes";
+  const done = await keepIntake(access, id, access.user.name, asks);
+  revalidatePath(`/c/${slug}`, "layout");
+  if (done) return { ok: true, message: asks ? "Kept. Plans look at the visits now." : "Kept. Nobody is asked." };
+  const intake = await withClient(access, (tx) => findIntake(tx, access, id));
+  return intake?.state === "kept" || intake?.state === "keeping" ? { ok: true, message: "It was kept already." } : gone;
+}
+
+/** Takes a whole list back, or says what was sent of it. */
+export async function undoList(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "bring lists");
+  if (!z.uuid().safeParse(id).success) return gone;
+  const now = await clockNow();
+  const result = await withClient(access, (tx) => undoIntake(tx, access, id, access.user.name));
+  revalidatePath(`/c/${slug}`, "layout");
+  if (!result) return gone;
+  if (result.undone) return { ok: true, message: `Taken back: ${result.people} people and ${result.visits} visits.` };
+  const told = result.sent.slice(0, 3).map(({ name, at }) => `${name} ${sayWhen(access.seat.zone, at, now)}`);
+  return {
+    ok: false,
+    message: `It cannot be taken back: ${result.sent.length} ${result.sent.length === 1 ? "message was" : "messages were"} sent (${told.join("; ")}${result.sent.length > 3 ? " and more" : ""}).`,
+  };
+}
+
+/** Tries one refused row again with the cells as typed. */
+export async function mendListRow(slug: string, id: string, row: number, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "bring lists");
+  if (!z.object({ id: z.uuid(), row: z.number().int().positive() }).safeParse({ id, row }).success) return gone;
+  const cells = form.getAll("cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
+  const result = await withClient(access, (tx) => mendRow(tx, access, id, row, cells.slice(0, 300)));
+  if (!result) return { ok: false, message: "This row was mended already." };
+  if ("problems" in result) return { ok: false, message: result.problems.map(({ message }) => message).join(" ") };
+  revalidatePath(`/c/${slug}/people/bring/${id}`);
+  return { ok: true, message: "Taken in." };
+}
+
+/** Says what a name stands for. */
+export async function assign(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "keep people");
+  const to = z.union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))]).safeParse(form.get("to"));
+  if (!to.success || !z.uuid().safeParse(id).success) return { ok: false, message: "Choose what it stands for.", fields: { to: "Choose what it stands for." } };
+  const now = await clockNow();
+  const visits = await withClient(access, async (tx) => assignName(tx, access, await loadSetting(tx), access.user.name, id, to.data, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  if (visits === null) return { ok: false, message: "This name or what it should stand for is not there any more." };
+  return { ok: true, message: visits > 0 ? `Assigned. ${visits} ${visits === 1 ? "visit goes" : "visits go"} on.` : "Assigned." };
+}

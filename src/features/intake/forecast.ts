@@ -1,0 +1,105 @@
+import { examine } from "@/core/asks/examine";
+import { sayWhen } from "@/core/time/say";
+import type { Scope, Tx } from "@/platform/database";
+import { examined, guardiansOf, nextOf, openAsksOf, wouldBeAsk } from "../asks";
+import type { Setting } from "../clients";
+import { nameOf, PeopleRehearsal, type Person } from "../people";
+import { standingPlan } from "../plans";
+import { type Visit, VisitsRehearsal, waitsForWords } from "../visits";
+import type { ReadRow } from "./lists";
+import { loadNames } from "./names";
+import { type Taken, takeIn } from "./service";
+import type { Forecast, IntakeCounts, ReadingChoice } from "./tables";
+
+const CHUNK = 2500;
+/** How many rows the forecast tells one by one; the rest is in the numbers. */
+const TOLD = 300;
+
+/**
+ * What keeping a list and asking would do, row by row, by the very functions that do it, and without writing anything: how many
+ * are new, changed, unchanged, doubtful, refused, and what plans would say to each visit.
+ */
+export async function lookAhead(tx: Tx, scope: Scope, setting: Setting, rows: Iterable<ReadRow>, choice: ReadingChoice, now: number): Promise<Forecast> {
+  const counts: IntakeCounts = { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 };
+  const names = await loadNames(tx, scope, setting);
+  const options = {
+    source: "rehearsal",
+    sharedAddress: choice.sharedAddress,
+    replaces: false,
+    way: "file" as const,
+    looked: true,
+    serviceId: choice.serviceId,
+    branchId: choice.branchId,
+    now,
+    names,
+    rehearsal: new PeopleRehearsal(),
+    visitsRehearsal: new VisitsRehearsal(),
+  };
+  const judge = await makeJudge(tx, scope, setting, now);
+  const forecast: Forecast = { counts, asked: 0, leftOut: {}, firstLeaves: null, unknownNames: [], visits: [] };
+  const told = (row: number, name: string, what: string, endsAt: number) => {
+    if (forecast.visits.length < TOLD) forecast.visits.push({ row, name, what, endsAt });
+  };
+  const work = async (chunk: ReadRow[]) => {
+    const usable = chunk.flatMap((row) => ("person" in row.read ? [{ row: row.row, arrival: row.read }] : []));
+    counts.rows += chunk.length;
+    counts.refused += chunk.length - usable.length;
+    const taken = await takeIn(tx, scope, setting, usable, options);
+    await judge.prepare(taken);
+    for (const [index, result] of taken.entries()) {
+      counts[result.kind] += 1;
+      if (result.kind !== "refused" && result.remarks.length > 0) counts.doubtful += 1;
+      if (!result.visit || !result.person || result.visitKind === "unchanged") continue;
+      if (result.visitKind === "new") counts.visits += 1;
+      const { visit, person } = result;
+      if (waitsForWords(visit.words)) {
+        told(usable[index].row, nameOf(person), "waits until its service is assigned", visit.endsAt);
+        continue;
+      }
+      const verdict = judge.look(visit, person);
+      if (verdict.kind === "asked") {
+        forecast.asked += 1;
+        if (forecast.firstLeaves === null || verdict.at < forecast.firstLeaves) forecast.firstLeaves = verdict.at;
+        told(usable[index].row, nameOf(person), `asked ${verdict.at <= now ? "at once" : sayWhen(setting.client.zone, verdict.at, now)}`, visit.endsAt);
+      } else if (verdict.kind === "left out") {
+        forecast.leftOut[verdict.reason] = (forecast.leftOut[verdict.reason] ?? 0) + 1;
+        told(usable[index].row, nameOf(person), verdict.reason, visit.endsAt);
+      } else told(usable[index].row, nameOf(person), "looked at when it ends", visit.endsAt);
+    }
+  };
+  let chunk: ReadRow[] = [];
+  for (const row of rows) {
+    chunk.push(row);
+    if (chunk.length < CHUNK) continue;
+    await work(chunk);
+    chunk = [];
+  }
+  if (chunk.length > 0) await work(chunk);
+  forecast.unknownNames = names.unknown().map(({ kind, name, times }) => ({ kind, name, count: times }));
+  return forecast;
+}
+
+/** Decides as plans would about one visit after the other, remembering whom it has "asked". */
+async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
+  const plan = await standingPlan(tx, scope);
+  const open = new Set<string>();
+  const guardians = new Map<string, Person>();
+  return {
+    async prepare(taken: Taken[]): Promise<void> {
+      const persons = taken.flatMap(({ person }) => person ?? []);
+      for (const ask of await openAsksOf(tx, scope, [...new Set(persons.map(({ id }) => id))])) open.add(ask.personId);
+      for (const [id, guardian] of await guardiansOf(tx, persons)) guardians.set(id, guardian);
+    },
+    look(visit: Visit, person: Person): { kind: "asked"; at: number } | { kind: "left out"; reason: string } | { kind: "later" } {
+      if (visit.endsAt > now && (visit.outcome === "booked" || visit.outcome === "finished")) return { kind: "later" };
+      const outcome = visit.outcome === "booked" && setting.client.bookedCountsAsFinished ? "finished" : visit.outcome;
+      const guardian = guardians.get(person.guardianId ?? "") ?? null;
+      const verdict = examine(examined(setting, plan, { ...visit, outcome }, person, guardian, open.has(person.id), now));
+      if (!verdict.asked || !plan) return { kind: "left out", reason: verdict.asked ? "no plan" : verdict.reason };
+      const next = nextOf({ ask: wouldBeAsk(visit, plan, now), plan, person, visit, guardian }, setting, now);
+      if (next.kind !== "send") return { kind: "left out", reason: next.kind === "end" && next.outcome === "too late" ? "too late" : "no reachable address" };
+      open.add(person.id);
+      return { kind: "asked", at: next.at };
+    },
+  };
+}

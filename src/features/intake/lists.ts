@@ -1,0 +1,491 @@
+import { gunzipSync, gzipSync } from "node:zlib";
+import { and, asc, desc, eq, inArray, sql } from "drizzle-orm";
+import { type Arrival, readArrival, type Unusable } from "@/core/intake/arrival";
+import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
+import { settleOrder } from "@/core/intake/dates";
+import { headerKey, VISIT_FIELDS } from "@/core/intake/fields";
+import { shapeOf } from "@/core/intake/table";
+import { now as clockNow } from "@/platform/clock";
+import { newId } from "@/platform/columns";
+import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { addJob } from "@/platform/jobs";
+import { note } from "../audit";
+import { loadSetting, type Setting } from "../clients";
+import { type Person, people, updatePeople } from "../people";
+import { MOST_BYTES, type ReadList, readListBytes, Unreadable } from "./files";
+import { lookAhead } from "./forecast";
+import { type Taken, takeIn } from "./service";
+import { type IntakeCounts, intakeRows, intakes, type ReadingChoice, readings } from "./tables";
+
+/** Lists that people bring: read, looked at, kept, mended, undone. Lists of more rows than this are worked on by the worker. */
+export const AT_ONCE = 1500;
+const CHUNK = 2500;
+
+export type Intake = Omit<typeof intakes.$inferSelect, "content">;
+
+/** Everything of a list but its bytes. */
+const withoutContent = {
+  id: intakes.id,
+  clientId: intakes.clientId,
+  source: intakes.source,
+  feedId: intakes.feedId,
+  name: intakes.name,
+  broughtBy: intakes.broughtBy,
+  at: intakes.at,
+  state: intakes.state,
+  found: intakes.found,
+  shape: intakes.shape,
+  choice: intakes.choice,
+  forecast: intakes.forecast,
+  asks: intakes.asks,
+  done: intakes.done,
+  total: intakes.total,
+  counts: intakes.counts,
+  error: intakes.error,
+  keptAt: intakes.keptAt,
+  undoneAt: intakes.undoneAt,
+  requestKey: intakes.requestKey,
+};
+
+/** One list without its bytes, or null. */
+export async function findIntake(tx: Tx, scope: Scope, id: string): Promise<Intake | null> {
+  const [row] = await tx
+    .select(withoutContent)
+    .from(intakes)
+    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id)));
+  return row ?? null;
+}
+
+/** The lists brought lately, newest first. */
+export function recentIntakes(tx: Tx, scope: Scope, most = 20): Promise<Intake[]> {
+  return tx.select(withoutContent).from(intakes).where(eq(intakes.clientId, scope.clientId)).orderBy(desc(intakes.at), desc(intakes.id)).limit(most);
+}
+
+type Bringing = { source: Intake["source"]; name: string; bytes: Uint8Array; who: string; requestKey: string; feedId?: string | null };
+
+/** Takes a list in for a look. The same request key takes it once. Throws `Unreadable`. */
+export async function bringList(scope: Scope, it: Bringing): Promise<string> {
+  if (it.bytes.length > MOST_BYTES) throw new Unreadable(`The file is larger than ${MOST_BYTES / 1024 / 1024} MB. Bring it in parts.`);
+  const now = await clockNow();
+  const id = newId();
+  const content = gzipSync(it.bytes, { level: 1 });
+  const kept = await withClient(scope, async (tx) => {
+    const [row] = await tx
+      .insert(intakes)
+      .values({
+        id,
+        clientId: scope.clientId,
+        source: it.source,
+        feedId: it.feedId ?? null,
+        name: it.name.slice(0, 200) || "A list",
+        broughtBy: it.who,
+        at: now,
+        state: "reading",
+        content,
+        requestKey: it.requestKey,
+      })
+      .onConflictDoNothing()
+      .returning({ id: intakes.id });
+    if (row) return row.id;
+    const [known] = await tx
+      .select({ id: intakes.id })
+      .from(intakes)
+      .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.requestKey, it.requestKey)));
+    return known.id;
+  });
+  if (kept !== id) return kept;
+  // Small lists are read while one waits; it takes less than reading this would.
+  if (it.bytes.length < 300_000) await readIntake(scope, id);
+  else await addJob("list", { clientId: scope.clientId, intakeId: id, deed: "read" }, `list ${id}`);
+  return id;
+}
+
+async function loadList(tx: Tx, scope: Scope, id: string): Promise<ReadList> {
+  const [row] = await tx
+    .select({ content: intakes.content })
+    .from(intakes)
+    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id)));
+  if (!row?.content) throw new Unreadable("The file itself is no longer here.");
+  return readListBytes(gunzipSync(row.content));
+}
+
+async function change(scope: Scope, id: string, set: Partial<typeof intakes.$inferInsert>): Promise<void> {
+  await withClient(scope, (tx) =>
+    tx
+      .update(intakes)
+      .set(set)
+      .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id))),
+  );
+}
+
+/** Reads a list that was taken in: finds its columns, remembers how lists of its shape were read, and looks ahead. */
+export async function readIntake(scope: Scope, id: string): Promise<void> {
+  try {
+    const { list, setting, remembered, now } = await withClient(scope, async (tx) => {
+      const list = await loadList(tx, scope, id);
+      const [remembered] = await tx
+        .select()
+        .from(readings)
+        .where(and(eq(readings.clientId, scope.clientId), eq(readings.shape, shapeOf(list.table))));
+      return { list, setting: await loadSetting(tx), remembered, now: await clockNow() };
+    });
+    const { table } = list;
+    const choice = remembered && remembered.choice.matching.length === table.headers.length ? { ...remembered.choice } : guessChoice(list, setting);
+    choice.order = orderOf(list, choice, remembered?.choice.order ?? null);
+    await change(scope, id, {
+      state: "looking",
+      shape: shapeOf(table),
+      choice,
+      total: table.rows.length,
+      found: {
+        kind: list.kind,
+        encoding: list.encoding,
+        delimiter: list.delimiter,
+        sheet: list.sheet,
+        headers: table.headers,
+        hasHeader: table.hasHeader,
+        skipped: table.skipped,
+        rows: table.rows.length,
+        since1904: list.since1904,
+        samples: table.rows.slice(0, 5).map((row) => row.map((cell) => cell.slice(0, 200))),
+      },
+    });
+    await lookAgain(scope, id, choice, list, setting, now);
+  } catch (error) {
+    if (!(error instanceof Unreadable)) throw error;
+    await change(scope, id, { state: "failed", error: error.message, content: null });
+  }
+}
+
+function guessChoice(list: ReadList, setting: Setting): ReadingChoice {
+  const matching = guessColumns(list.table);
+  const heads = list.table.headers.map(headerKey).join(" ");
+  const kind = /invoice|rechnung|factura|facture|fatura/.test(heads)
+    ? "invoice"
+    : /\border\b|pedido|commande|bestell/.test(heads)
+      ? "order"
+      : /job|auftrag/.test(heads)
+        ? "job"
+        : "appointment";
+  return {
+    matching,
+    order: null,
+    undated: "today",
+    sharedAddress: "same person",
+    kind,
+    serviceId: null,
+    branchId: setting.branches.length === 1 ? setting.branches[0].id : null,
+  };
+}
+
+/** Day first or month first, from the whole column; null where somebody has to say. */
+function orderOf(list: ReadList, choice: ReadingChoice, remembered: ReadingChoice["order"]): ReadingChoice["order"] {
+  const dated = choice.matching.flatMap((field, index) => (field === "visit date" || field === "birth date" ? [index] : []));
+  const settled = settleOrder(list.table.rows.flatMap((row) => dated.map((index) => row[index])));
+  if (settled === "day first" || settled === "month first") return settled;
+  if (settled === "mixed") return remembered ?? "day first";
+  return settled === "either" ? "day first" : remembered;
+}
+
+/** Looks through the whole list with a choice and writes down what would happen. Nothing of it is kept. */
+async function lookAgain(scope: Scope, id: string, choice: ReadingChoice, list: ReadList, setting: Setting, now: number): Promise<void> {
+  const forecast = choice.order === null ? null : await withClient(scope, (tx) => lookAhead(tx, scope, setting, readRows(list, choice, setting, now), choice, now));
+  await change(scope, id, { state: "ready", choice, forecast });
+}
+
+/** Changes how a list is read, and looks again. Null when the list is not waiting to be kept. */
+export async function chooseReading(scope: Scope, id: string, choice: ReadingChoice): Promise<Intake | null> {
+  const seen = await withClient(scope, async (tx) => {
+    const intake = await findIntake(tx, scope, id);
+    if (intake?.state !== "ready" || intake.found?.headers.length !== choice.matching.length) return null;
+    return { list: intake.total <= AT_ONCE ? await loadList(tx, scope, id) : null, setting: await loadSetting(tx), now: await clockNow() };
+  });
+  if (!seen) return null;
+  const settled = { ...choice };
+  if (seen.list) {
+    if (settled.order === null) settled.order = orderOf(seen.list, settled, null);
+    await lookAgain(scope, id, settled, seen.list, seen.setting, seen.now);
+  } else {
+    await change(scope, id, { state: "looking", choice: settled });
+    await addJob("list", { clientId: scope.clientId, intakeId: id, deed: "look" }, `list ${id}`);
+  }
+  return withClient(scope, (tx) => findIntake(tx, scope, id));
+}
+
+/** Looks ahead at a large list, in the worker. */
+export async function lookAtIntake(scope: Scope, id: string): Promise<void> {
+  const seen = await withClient(scope, async (tx) => {
+    const intake = await findIntake(tx, scope, id);
+    if (intake?.state !== "looking" || !intake.choice) return null;
+    return { list: await loadList(tx, scope, id), setting: await loadSetting(tx), now: await clockNow(), choice: intake.choice };
+  });
+  if (!seen) return;
+  const choice = { ...seen.choice, order: seen.choice.order ?? orderOf(seen.list, seen.choice, null) };
+  await lookAgain(scope, id, choice, seen.list, seen.setting, seen.now);
+}
+
+export type ReadRow = { row: number; cells: string[]; read: Arrival | Unusable };
+
+/** Reads rows of a list after a choice. Rows count from 1. Lazily: a large list is never held twice. */
+export function* readRows(
+  list: Pick<ReadList, "table" | "since1904">,
+  choice: ReadingChoice,
+  setting: Setting,
+  now: number,
+  from = 0,
+  to = list.table.rows.length,
+): Generator<ReadRow> {
+  const zone = setting.branches.find(({ id }) => id === choice.branchId)?.zone ?? setting.client.zone;
+  const hasVisits = choice.matching.some((field) => field && VISIT_FIELDS.includes(field));
+  const reading = {
+    country: setting.client.country,
+    zone,
+    now,
+    order: choice.order ?? ("day first" as const),
+    since1904: list.since1904,
+    kind: choice.kind,
+    undated: hasVisits ? choice.undated : ("no visit" as const),
+  };
+  for (let index = from; index < to; index++) {
+    const cells = list.table.rows[index];
+    yield { row: index + 1, cells, read: readArrival(fieldsOfRow(cells, choice.matching), reading) };
+  }
+}
+
+/** Begins to keep a list that is ready: its people only, or also to ask. False when it is not ready (any more). */
+export async function keepIntake(scope: Scope, id: string, who: string, asks: boolean): Promise<boolean> {
+  const now = await clockNow();
+  const begun = await withClient(scope, async (tx) => {
+    const [row] = await tx
+      .update(intakes)
+      .set({ state: "keeping", asks, done: 0, counts: { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 } })
+      .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "ready"), sql`${intakes.choice} ->> 'order' is not null`))
+      .returning({ total: intakes.total, shape: intakes.shape, choice: intakes.choice, name: intakes.name });
+    if (!row?.choice || !row.shape) return null;
+    await tx
+      .insert(readings)
+      .values({ clientId: scope.clientId, shape: row.shape, choice: row.choice, at: now })
+      .onConflictDoUpdate({ target: [readings.clientId, readings.shape], set: { choice: row.choice, at: now } });
+    await note(tx, {
+      clientId: scope.clientId,
+      at: now,
+      who,
+      deed: asks ? "kept and began asking" : "kept",
+      subject: "list",
+      subjectId: id,
+      details: { name: row.name, rows: row.total },
+    });
+    return row;
+  });
+  if (!begun) return false;
+  if (begun.total <= AT_ONCE) await keepRows(scope, id);
+  else await addJob("list", { clientId: scope.clientId, intakeId: id, deed: "keep" }, `list ${id}`);
+  return true;
+}
+
+/**
+ * Keeps the rows of a list, chunk by chunk, each in a transaction of its own that also notes how far it came: a worker that is
+ * killed on the way goes on where it stood, and two workers never keep a chunk twice.
+ */
+export async function keepRows(scope: Scope, id: string): Promise<void> {
+  const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
+  if (intake?.state !== "keeping" || !intake.choice) return;
+  const list = await withClient(scope, (tx) => loadList(tx, scope, id));
+  for (let from = intake.done; ; ) {
+    const next = await withClient(scope, (tx) => keepChunk(tx, scope, id, list, from));
+    if (next === null) return;
+    from = next;
+  }
+}
+
+/** Keeps one chunk; gives where the next begins, or null when the list is done or somebody else works on it. */
+async function keepChunk(tx: Tx, scope: Scope, id: string, list: ReadList, from: number): Promise<number | null> {
+  const [intake] = await tx
+    .select(withoutContent)
+    .from(intakes)
+    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id)))
+    .for("update");
+  if (intake?.state !== "keeping" || intake.done !== from || !intake.choice || !intake.counts) return null;
+  const setting = await loadSetting(tx);
+  const now = await clockNow();
+  const to = Math.min(from + CHUNK, list.table.rows.length);
+  const rows = [...readRows(list, intake.choice, setting, now, from, to)];
+  const counts = await takeRows(tx, scope, setting, intake, rows, now);
+  const sum = Object.fromEntries(Object.entries(counts).map(([name, n]) => [name, n + (intake.counts?.[name as keyof IntakeCounts] ?? 0)])) as IntakeCounts;
+  const isDone = to === list.table.rows.length;
+  await tx
+    .update(intakes)
+    .set({ done: to, counts: sum, ...(isDone ? { state: "kept" as const, keptAt: now } : {}) })
+    .where(eq(intakes.id, id));
+  return isDone ? null : to;
+}
+
+/** Takes rows in and writes down what became of those that need a look or can be undone. */
+async function takeRows(tx: Tx, scope: Scope, setting: Setting, intake: Intake, rows: ReadRow[], now: number): Promise<IntakeCounts> {
+  const usable = rows.flatMap((row) => ("person" in row.read ? [{ ...row, read: row.read }] : []));
+  const taken = await takeIn(
+    tx,
+    scope,
+    setting,
+    usable.map(({ read }) => ({ arrival: read })),
+    optionsOf(intake, now),
+  );
+  const counts: IntakeCounts = { rows: rows.length, new: 0, changed: 0, unchanged: 0, refused: rows.length - usable.length, doubtful: 0, visits: 0 };
+  const notes: (typeof intakeRows.$inferInsert)[] = [];
+  const base = { clientId: scope.clientId, intakeId: intake.id };
+  for (const { row, cells, read } of rows) if ("problems" in read) notes.push({ ...base, row, cells, state: "refused", problems: read.problems });
+  for (const [index, result] of taken.entries()) {
+    const { row, cells } = usable[index];
+    counts[result.kind] += 1;
+    if (result.visitKind === "new") counts.visits += 1;
+    if (result.kind === "refused") notes.push({ ...base, row, cells, state: "refused", problems: [{ field: "full name", message: result.why ?? "" }] });
+    else if (result.remarks.length > 0) {
+      counts.doubtful += 1;
+      notes.push({ ...base, row, cells, state: "doubtful", problems: result.remarks, personId: result.person?.id });
+    }
+    if (result.before) notes.push({ ...base, row, state: "changed", personId: result.person?.id, before: result.before });
+  }
+  for (let at = 0; at < notes.length; at += 500)
+    await tx
+      .insert(intakeRows)
+      .values(notes.slice(at, at + 500))
+      .onConflictDoNothing();
+  return counts;
+}
+
+function optionsOf(intake: Intake, now: number) {
+  const choice = intake.choice as ReadingChoice;
+  const isDropOff = intake.source === "drop-off";
+  return {
+    source: intake.name,
+    intakeId: intake.id,
+    sharedAddress: choice.sharedAddress,
+    replaces: false,
+    way: intake.source === "end of day" ? ("end of day" as const) : isDropOff ? ("drop-off" as const) : ("file" as const),
+    feedId: intake.feedId,
+    looked: intake.asks === true,
+    serviceId: choice.serviceId,
+    branchId: choice.branchId,
+    now,
+  };
+}
+
+export type NotedRow = typeof intakeRows.$inferSelect;
+
+/** Rows of a list in one state, in order, from after `after`. */
+export function rowsOfIntake(tx: Tx, scope: Scope, id: string, state: NotedRow["state"], after = 0, most = 50): Promise<NotedRow[]> {
+  return tx
+    .select()
+    .from(intakeRows)
+    .where(and(eq(intakeRows.clientId, scope.clientId), eq(intakeRows.intakeId, id), eq(intakeRows.state, state), sql`${intakeRows.row} > ${after}`))
+    .orderBy(asc(intakeRows.row))
+    .limit(most);
+}
+
+/** Tries one refused row again with other cells. Gives what is still wrong, or what became of it; null when it is not there. */
+export async function mendRow(
+  tx: Tx,
+  scope: Scope,
+  id: string,
+  row: number,
+  cells: string[],
+): Promise<{ problems: { field: string; message: string }[] } | { taken: Taken } | null> {
+  const [intake] = await tx
+    .select(withoutContent)
+    .from(intakes)
+    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "kept")))
+    .for("update");
+  const [noted] = await tx
+    .select()
+    .from(intakeRows)
+    .where(and(eq(intakeRows.clientId, scope.clientId), eq(intakeRows.intakeId, id), eq(intakeRows.row, row), eq(intakeRows.state, "refused")));
+  if (!intake?.choice || !intake.found || !intake.counts || !noted) return null;
+  const setting = await loadSetting(tx);
+  const now = await clockNow();
+  const list = { table: { headers: intake.found.headers, rows: [cells], hasHeader: true, skipped: 0 }, since1904: intake.found.since1904 };
+  const [{ read }] = readRows(list, intake.choice, setting, now);
+  if ("problems" in read) {
+    await tx
+      .update(intakeRows)
+      .set({ cells, problems: read.problems })
+      .where(and(eq(intakeRows.intakeId, id), eq(intakeRows.row, row), eq(intakeRows.state, "refused")));
+    return { problems: read.problems };
+  }
+  const [taken] = await takeIn(tx, scope, setting, [{ arrival: read }], optionsOf(intake, now));
+  if (taken.kind === "refused") return { problems: [{ field: "full name", message: taken.why ?? "" }] };
+  await tx
+    .update(intakeRows)
+    .set({ state: "mended", cells, problems: taken.remarks, personId: taken.person?.id, before: taken.before })
+    .where(and(eq(intakeRows.intakeId, id), eq(intakeRows.row, row), eq(intakeRows.state, "refused")));
+  const counts = {
+    ...intake.counts,
+    refused: intake.counts.refused - 1,
+    [taken.kind]: intake.counts[taken.kind] + 1,
+    visits: intake.counts.visits + (taken.visitKind === "new" ? 1 : 0),
+  };
+  await tx.update(intakes).set({ counts }).where(eq(intakes.id, id));
+  return { taken };
+}
+
+export type Undone = { undone: true; people: number; visits: number } | { undone: false; sent: { name: string; at: number }[] };
+
+/**
+ * Takes a whole list back, as long as nothing that came of it was sent: its visits and their asks go, its new people go unless
+ * something else happened with them since, and those it changed are as they were. Else tells what was sent.
+ */
+export async function undoIntake(tx: Tx, scope: Scope, id: string, who: string): Promise<Undone | null> {
+  const [intake] = await tx
+    .select(withoutContent)
+    .from(intakes)
+    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "kept")))
+    .for("update");
+  if (!intake) return null;
+  const now = await clockNow();
+  // The asks are locked first, as sending does: a message that is being handed over is either seen here or waits.
+  await tx.execute(sql`select a.id from asks a join visits v on v.id = a.visit_id where v.client_id = ${scope.clientId} and v.intake_id = ${id} order by a.id for update of a`);
+  const { rows: sent } = await tx.execute(sql`
+    select p.given, p.family, m.sent_at from messages m join asks a on a.id = m.ask_id join visits v on v.id = a.visit_id join people p on p.id = m.person_id
+    where v.client_id = ${scope.clientId} and v.intake_id = ${id} and m.direction = 'out' and (m.sent_at is not null or m.state = 'sending') order by m.sent_at limit 50`);
+  if (sent.length > 0) return { undone: false, sent: sent.map((row) => ({ name: `${row.given} ${row.family}`.trim(), at: new Date(row.sent_at as string).getTime() })) };
+  const gone = await tx.execute(sql`delete from visits where client_id = ${scope.clientId} and intake_id = ${id}`);
+  const left = await tx.execute(sql`
+    delete from people p where p.client_id = ${scope.clientId} and p.intake_id = ${id}
+      and not exists (select 1 from visits v where v.person_id = p.id) and not exists (select 1 from messages m where m.person_id = p.id)
+      and not exists (select 1 from people w where w.guardian_id = p.id and w.intake_id is distinct from ${id})
+      and not exists (select 1 from merges x where x.kept_id = p.id and x.undone_at is null)`);
+  const changed = await tx
+    .select()
+    .from(intakeRows)
+    .where(and(eq(intakeRows.clientId, scope.clientId), eq(intakeRows.intakeId, id), inArray(intakeRows.state, ["changed", "mended"])))
+    .orderBy(desc(intakeRows.row));
+  await restoreChanged(tx, scope, changed);
+  await tx.update(intakes).set({ state: "undone", undoneAt: now, content: null }).where(eq(intakes.id, id));
+  await note(tx, { clientId: scope.clientId, at: now, who, deed: "undid", subject: "list", subjectId: id, details: { name: intake.name } });
+  return { undone: true, people: left.rowCount ?? 0, visits: gone.rowCount ?? 0 };
+}
+
+/** Sets back what rows changed, latest first, so that the oldest value wins. */
+async function restoreChanged(tx: Tx, scope: Scope, changed: NotedRow[]): Promise<void> {
+  const before = new Map<string, Partial<Person>>();
+  for (const row of changed) if (row.personId && row.before) before.set(row.personId, { ...before.get(row.personId), ...(row.before as Partial<Person>) });
+  const ids = [...before.keys()];
+  for (let at = 0; at < ids.length; at += 500) {
+    const some = await tx
+      .select()
+      .from(people)
+      .where(and(eq(people.clientId, scope.clientId), inArray(people.id, ids.slice(at, at + 500))));
+    await updatePeople(
+      tx,
+      scope,
+      some.map((person) => ({ ...person, ...before.get(person.id) })),
+    );
+  }
+}
+
+/** What the worker does with a large list. */
+export async function workOnList({ clientId, intakeId, deed }: { clientId: string; intakeId: string; deed: "read" | "look" | "keep" }): Promise<void> {
+  const scope = workFor(clientId);
+  if (deed === "read") await readIntake(scope, intakeId);
+  else if (deed === "look") await lookAtIntake(scope, intakeId);
+  else await keepRows(scope, intakeId);
+}

@@ -1,0 +1,147 @@
+import { and, asc, eq, isNull, sql } from "drizzle-orm";
+import { headerKey } from "@/core/intake/fields";
+import { newId } from "@/platform/columns";
+import type { Scope, Tx } from "@/platform/database";
+import { note } from "../audit";
+import { branches, type Setting, services, tags, teamMembers } from "../clients";
+import { people } from "../people";
+import { settleWords } from "../visits";
+import { seenNames } from "./tables";
+
+/** Names in lists and feeds, and what they stand for. Each unknown one is shown and assigned once; then it is known for ever. */
+
+export type NameKind = "service" | "branch" | "team" | "tag";
+export type SeenName = typeof seenNames.$inferSelect;
+
+/** What a name stands for: something of the client's, nothing, or not known yet. */
+export type Meaning = { id: string } | "nothing" | "unknown";
+
+/** Looks names up: the client's own first (spelling of capitals, accents and spaces does not matter), then what was assigned before. */
+export class Names {
+  private readonly own = new Map<string, string>();
+  private readonly seen: Map<string, SeenName>;
+  private readonly met = new Map<string, { kind: NameKind; key: string; name: string; times: number }>();
+
+  constructor(setting: Pick<Setting, "services" | "branches" | "team" | "tags">, seen: readonly SeenName[]) {
+    const add = (kind: NameKind, list: readonly { id: string; name: string }[]) => {
+      for (const { id, name } of list) this.own.set(`${kind} ${headerKey(name)}`, id);
+    };
+    add("service", setting.services);
+    add("branch", setting.branches);
+    add("team", setting.team);
+    add("tag", setting.tags);
+    this.seen = new Map(seen.map((one) => [`${one.kind} ${one.key}`, one]));
+  }
+
+  /** What `name` stands for; an unknown one is remembered until `unknown` is asked. */
+  look(kind: NameKind, name: string): Meaning {
+    const key = `${kind} ${headerKey(name)}`;
+    const own = this.own.get(key);
+    if (own) return { id: own };
+    const seen = this.seen.get(key);
+    if (seen?.ignored) return "nothing";
+    if (seen?.targetId) return { id: seen.targetId };
+    const met = this.met.get(key);
+    if (met) met.times += 1;
+    else this.met.set(key, { kind, key: headerKey(name), name, times: 1 });
+    return "unknown";
+  }
+
+  /** The name as it is first written, which is how waiting visits keep it. */
+  spelling(kind: NameKind, name: string): string {
+    const key = `${kind} ${headerKey(name)}`;
+    return this.seen.get(key)?.name ?? this.met.get(key)?.name ?? name;
+  }
+
+  unknown(): { kind: NameKind; key: string; name: string; times: number }[] {
+    return [...this.met.values()];
+  }
+}
+
+/** Loads what is known of names. */
+export async function loadNames(tx: Tx, scope: Scope, setting: Setting): Promise<Names> {
+  return new Names(setting, await tx.select().from(seenNames).where(eq(seenNames.clientId, scope.clientId)));
+}
+
+/** Writes the unknown names down, to be assigned. */
+export async function keepUnknown(tx: Tx, scope: Scope, names: Names, now: number): Promise<void> {
+  const met = names.unknown();
+  if (met.length === 0) return;
+  await tx
+    .insert(seenNames)
+    .values(met.map((one) => ({ ...one, id: newId(), clientId: scope.clientId, firstSeenAt: now })))
+    .onConflictDoUpdate({ target: [seenNames.clientId, seenNames.kind, seenNames.key], set: { times: sql`${seenNames.times} + excluded.times` } });
+}
+
+/** Names that nobody has assigned yet, oldest first. */
+export function openNames(tx: Tx, scope: Scope): Promise<SeenName[]> {
+  return tx
+    .select()
+    .from(seenNames)
+    .where(and(eq(seenNames.clientId, scope.clientId), isNull(seenNames.targetId), eq(seenNames.ignored, false)))
+    .orderBy(asc(seenNames.kind), asc(seenNames.firstSeenAt))
+    .limit(200);
+}
+
+/** Names that were assigned, so that an assignment can be seen and taken back. */
+export function assignedNames(tx: Tx, scope: Scope): Promise<SeenName[]> {
+  return tx
+    .select()
+    .from(seenNames)
+    .where(and(eq(seenNames.clientId, scope.clientId), sql`(${seenNames.targetId} is not null or ${seenNames.ignored})`))
+    .orderBy(asc(seenNames.kind), asc(seenNames.name))
+    .limit(500);
+}
+
+/**
+ * Says what a name stands for: one of the client's, a new one of that name, or nothing. Visits that waited for it are looked
+ * at by plans. Gives how many visits that concerns, or null when the name or its target is not there.
+ */
+export async function assignName(tx: Tx, scope: Scope, setting: Setting, who: string, id: string, to: { id: string } | "new" | "nothing", now: number): Promise<number | null> {
+  const [seen] = await tx
+    .select()
+    .from(seenNames)
+    .where(and(eq(seenNames.clientId, scope.clientId), eq(seenNames.id, id)))
+    .for("update");
+  if (!seen) return null;
+  const list = { service: setting.services, branch: setting.branches, team: setting.team, tag: setting.tags }[seen.kind];
+  if (typeof to === "object" && !list.some((one) => one.id === to.id)) return null;
+  const targetId = typeof to === "object" ? to.id : to === "new" ? await addNamed(tx, scope, setting, seen) : null;
+  await tx
+    .update(seenNames)
+    .set({ targetId, ignored: to === "nothing" })
+    .where(eq(seenNames.id, id));
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: to === "nothing" ? "left aside" : "assigned",
+    subject: `${seen.kind} name`,
+    subjectId: id,
+    details: { name: seen.name, targetId },
+  });
+  if (seen.kind === "tag") {
+    await tagWaiting(tx, scope, seen.name, targetId ? (list.find((one) => one.id === targetId)?.name ?? seen.name) : null);
+    return 0;
+  }
+  return settleWords(tx, scope, seen.kind, seen.name, targetId, now);
+}
+
+async function addNamed(tx: Tx, scope: Scope, setting: Setting, seen: SeenName): Promise<string> {
+  const id = newId();
+  const base = { id, clientId: scope.clientId, name: seen.name };
+  if (seen.kind === "service") await tx.insert(services).values(base);
+  else if (seen.kind === "team") await tx.insert(teamMembers).values(base);
+  else if (seen.kind === "tag") await tx.insert(tags).values(base);
+  else await tx.insert(branches).values({ ...base, zone: setting.client.zone, address: setting.client.postalAddress, position: setting.branches.length });
+  return id;
+}
+
+/** People that came with a tag nobody knew carry its words with a question mark until it is assigned. */
+async function tagWaiting(tx: Tx, scope: Scope, name: string, tag: string | null): Promise<void> {
+  const waiting = `${name} ?`;
+  await tx
+    .update(people)
+    .set({ tags: tag ? sql`array_replace(${people.tags}, ${waiting}, ${tag})` : sql`array_remove(${people.tags}, ${waiting})` })
+    .where(and(eq(people.clientId, scope.clientId), sql`${people.tags} @> array[${waiting}]`));
+}

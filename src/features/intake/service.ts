@@ -1,0 +1,169 @@
+import { inArray } from "drizzle-orm";
+import type { Arrival } from "@/core/intake/arrival";
+import type { Scope, Tx } from "@/platform/database";
+import { asks, stopAsks } from "../asks";
+import type { Setting } from "../clients";
+import { type KeepOptions, type KeptPerson, keepPeople, noteVisits, type Person } from "../people";
+import { type IncomingVisit, type KeptVisit, keepVisits, type Visit, type VisitsRehearsal } from "../visits";
+import { keepUnknown, loadNames, type Names } from "./names";
+
+export type Coming = { arrival: Arrival; saidAt?: number | null };
+
+export type TakeOptions = KeepOptions & {
+  way: Visit["source"];
+  feedId?: string | null;
+  /** Whether plans look at the visits. */
+  looked: boolean;
+  /** For visits that name none. */
+  serviceId: string | null;
+  branchId: string | null;
+  now: number;
+  visitsRehearsal?: VisitsRehearsal;
+  /** Names that were loaded already. */
+  names?: Names;
+};
+
+/** What became of one arrival. `kind` is of person and visit together: nothing new at all is "unchanged". */
+export type Taken = {
+  kind: "new" | "changed" | "unchanged" | "refused";
+  person: Person | null;
+  visit: Visit | null;
+  visitKind: KeptVisit["kind"] | null;
+  remarks: { field: string; message: string }[];
+  why: string | null;
+  before: Partial<Person> | null;
+};
+
+/**
+ * The one way in. Whatever brings people and visits (a form, a list, a feed, the API) ends here: names are settled, people
+ * found or added, visits found or added, and plans look at what is over. Gives one result for each arrival, in order.
+ */
+export async function takeIn(tx: Tx, scope: Scope, setting: Setting, coming: readonly Coming[], options: TakeOptions): Promise<Taken[]> {
+  if (coming.length === 0) return [];
+  const names = options.names ?? (await loadNames(tx, scope, setting));
+  const settled = coming.map(({ arrival, saidAt }) => settleNames(arrival, saidAt ?? null, names, setting, options));
+  const people = await keepPeople(
+    tx,
+    scope,
+    coming.map(({ arrival }, index) => ({ ...arrival.person, tags: settled[index].tags })),
+    options.now,
+    options,
+  );
+  const rows = people.flatMap((kept, index) => {
+    const visit = settled[index].visit;
+    return kept.person && visit ? [{ index, visit: { ...visit, personId: kept.person.id } }] : [];
+  });
+  const visits = await keepVisits(
+    tx,
+    scope,
+    rows.map(({ visit }) => visit),
+    options.now,
+    options.visitsRehearsal,
+  );
+  const visitOf = new Map(rows.map(({ index }, at) => [index, visits[at]]));
+  const results = people.map((kept, index) => resultOf(kept, visitOf.get(index) ?? null, [...coming[index].arrival.remarks, ...settled[index].remarks]));
+  if (options.rehearsal) return results;
+  await noteVisits(
+    tx,
+    scope,
+    visits.flatMap(({ visit, kind }) => (kind === "unchanged" || visit.outcome === "cancelled" ? [] : [visit])),
+  );
+  await stopCancelled(tx, scope, visits, options.now);
+  await keepUnknown(tx, scope, names, options.now);
+  return results;
+}
+
+type Settled = { tags: string[]; visit: Omit<IncomingVisit, "personId"> | null; remarks: Taken["remarks"] };
+
+/** Words to the client's services, branches, team members and tags. Unknown words stay beside the visit, which waits for them. */
+export function settleNames(
+  arrival: Arrival,
+  saidAt: number | null,
+  names: Names,
+  setting: Setting,
+  options: Pick<TakeOptions, "way" | "feedId" | "intakeId" | "looked" | "serviceId" | "branchId">,
+): Settled {
+  const remarks: Taken["remarks"] = [];
+  const tagName = new Map(setting.tags.map(({ id, name }) => [id, name]));
+  const tags = arrival.person.tags.flatMap((tag) => {
+    const meaning = names.look("tag", tag);
+    if (meaning === "nothing") return [];
+    if (meaning !== "unknown") return tagName.get(meaning.id) ?? [];
+    remarks.push({ field: "tags", message: `The tag “${tag}” is not known yet: it waits to be assigned.` });
+    return `${names.spelling("tag", tag)} ?`;
+  });
+  const { visit } = arrival;
+  if (!visit) return { tags, visit: null, remarks };
+  const words: NonNullable<Visit["words"]> = {};
+  const settle = (kind: "service" | "branch" | "team", text: string | null, field: string): string | null | "nothing" => {
+    if (!text) return null;
+    const meaning = names.look(kind, text);
+    if (meaning === "nothing") return "nothing";
+    if (meaning !== "unknown") return meaning.id;
+    words[kind] = names.spelling(kind, text);
+    const what = { service: "service", branch: "branch", team: "team member" }[kind];
+    remarks.push({ field, message: `The ${what} “${text}” is not known yet${kind === "team" ? "" : ": the visit waits until it is assigned"}.` });
+    return null;
+  };
+  const service = settle("service", visit.service, "service");
+  if (service === "nothing") {
+    remarks.push({ field: "service", message: `“${visit.service}” counts as no visit.` });
+    return { tags, visit: null, remarks };
+  }
+  const branch = settle("branch", visit.branch, "branch");
+  const team = settle("team", visit.teamMember, "team member");
+  const { service: _s, branch: _b, teamMember: _t, ...rest } = visit;
+  return {
+    tags,
+    remarks,
+    visit: {
+      ...rest,
+      serviceId: service ?? (words.service ? null : options.serviceId),
+      branchId: (branch === "nothing" ? null : branch) ?? options.branchId ?? setting.branches[0].id,
+      teamMemberId: team === "nothing" ? null : team,
+      words: Object.keys(words).length > 0 ? words : null,
+      source: options.way,
+      feedId: options.feedId ?? null,
+      intakeId: options.intakeId ?? null,
+      saidAt,
+      looked: options.looked,
+    },
+  };
+}
+
+/** A visit that turns out cancelled or missed ends its ask at once. */
+async function stopCancelled(tx: Tx, scope: Scope, kept: readonly KeptVisit[], now: number): Promise<void> {
+  const gone = kept.filter(({ kind, visit, before }) => kind === "changed" && before?.outcome !== visit.outcome && (visit.outcome === "cancelled" || visit.outcome === "no-show"));
+  if (gone.length === 0) return;
+  const open = await tx
+    .select({ id: asks.id })
+    .from(asks)
+    .where(
+      inArray(
+        asks.visitId,
+        gone.map(({ visit }) => visit.id),
+      ),
+    );
+  await stopAsks(
+    tx,
+    scope,
+    open.map(({ id }) => id),
+    "visit cancelled",
+    now,
+  );
+}
+
+function resultOf(kept: KeptPerson, visit: KeptVisit | null, remarks: Taken["remarks"]): Taken {
+  if (kept.kind === "refused") return { kind: "refused", person: null, visit: null, visitKind: null, remarks, why: kept.why, before: null };
+  const doubt = kept.doubt ? [{ field: "full name", message: kept.doubt }] : [];
+  const kind = kept.kind === "new" ? "new" : kept.kind === "changed" || (visit && visit.kind !== "unchanged") ? "changed" : "unchanged";
+  return {
+    kind,
+    person: kept.person,
+    visit: visit?.visit ?? null,
+    visitKind: visit?.kind ?? null,
+    remarks: [...remarks, ...doubt],
+    why: null,
+    before: kept.kind === "changed" ? kept.before : null,
+  };
+}

@@ -1,0 +1,357 @@
+import { sql } from "drizzle-orm";
+import type { ArrivingPerson } from "@/core/intake/arrival";
+import { compareNames } from "@/core/people/sameness";
+import { newId } from "@/platform/columns";
+import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
+import { tagFor } from "@/platform/secrets";
+import type { Person } from "./service";
+import { type Consent, people } from "./tables";
+
+/** A person as they arrive, by whatever way; the tags are those of the client. */
+export type Incoming = ArrivingPerson & { doNotAsk?: string | null };
+
+export type KeepOptions = {
+  /** By which way they come; noted beside new people and consent. */
+  source: string;
+  intakeId?: string | null;
+  /** Whom somebody with a known address and another given name is taken for. */
+  sharedAddress: "same person" | "another person";
+  /** The source keeps these people itself: what it says replaces what is here. */
+  replaces: boolean;
+  /** Nothing is written: what would happen is worked out, remembering what earlier calls would have added. */
+  rehearsal?: PeopleRehearsal;
+};
+
+/** The people that a rehearsal would have added or changed so far. */
+export class PeopleRehearsal {
+  readonly known = new Known([]);
+}
+
+export type KeptPerson =
+  | { kind: "new" | "unchanged"; person: Person; doubt: string | null }
+  | { kind: "changed"; person: Person; doubt: string | null; before: Partial<Person> }
+  | { kind: "refused"; person: null; why: string };
+
+/** The keyed hash by which an erased person's address is recognised, and nothing else. */
+export function erasureHash(address: string): string {
+  return tagFor("erased", address);
+}
+
+/** One at a time decides who is new for a client: two lists at once would add the same person twice. Ends with the transaction. */
+export async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
+  await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`people ${scope.clientId}`}, 0))`);
+}
+
+/**
+ * Adds people, or finds those who are here already: the same number in the client's books, email or phone is the same
+ * person. Missing details are filled in; only a source that keeps its people itself replaces any. In order: a later row
+ * meets the people that an earlier one added. Gives one result for each.
+ */
+export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incoming[], now: number, options: KeepOptions): Promise<KeptPerson[]> {
+  if (incoming.length === 0) return [];
+  const { rehearsal } = options;
+  if (!rehearsal) await lockPeople(tx, scope);
+  const guardians = await keepGuardians(tx, scope, incoming, now, options);
+  const known = rehearsal?.known ?? new Known([]);
+  for (const { person, addresses } of await loadKnown(tx, scope, incoming)) known.meet(person, addresses);
+  const erased = await loadErased(tx, scope, incoming);
+  const added: Person[] = [];
+  const changed = new Map<string, Person>();
+  const results = incoming.map((row, index): KeptPerson => {
+    if ([row.email, row.phone?.number, row.externalId && `number ${row.externalId}`].some((address) => address && erased.has(erasureHash(address)))) {
+      return { kind: "refused", person: null, why: "They asked to be erased, and are not taken in again." };
+    }
+    const guardianId = guardians[index];
+    const { person, doubt } = known.find(row, options.sharedAddress, guardianId);
+    if (!person) {
+      const fresh = newPerson(scope, row, guardianId, now, options);
+      known.add(fresh);
+      added.push(fresh);
+      return { kind: "new", person: fresh, doubt };
+    }
+    const change = changeOf(person, row, guardianId, now, options, known);
+    if (Object.keys(change).length === 0) return { kind: "unchanged", person, doubt };
+    const before = Object.fromEntries(Object.keys(change).map((name) => [name, person[name as keyof Person]])) as Partial<Person>;
+    Object.assign(person, change);
+    known.add(person);
+    if (!added.includes(person)) changed.set(person.id, person);
+    return { kind: "changed", person, doubt, before };
+  });
+  if (!rehearsal) {
+    await insertPeople(tx, added);
+    await updatePeople(tx, scope, [...changed.values()]);
+  }
+  return results;
+}
+
+async function keepGuardians(tx: Tx, scope: Scope, incoming: readonly Incoming[], now: number, options: KeepOptions): Promise<(string | null)[]> {
+  const with_ = incoming.flatMap(({ guardian }, index) => (guardian ? [{ guardian, index }] : []));
+  const ids: (string | null)[] = incoming.map(() => null);
+  if (with_.length === 0) return ids;
+  const blank = { externalId: null, language: null, birthDate: null, postalAddress: null, guardian: null, tags: [], note: "", consent: null };
+  const kept = await keepPeople(
+    tx,
+    scope,
+    with_.map(({ guardian }) => ({ ...blank, ...guardian })),
+    now,
+    { ...options, sharedAddress: "another person", replaces: false },
+  );
+  for (const [at, { index }] of with_.entries()) ids[index] = kept[at].person?.id ?? null;
+  return ids;
+}
+
+/** Everybody who could be meant. A record that was made one with another stands for that other one, under its own addresses. */
+async function loadKnown(tx: Tx, scope: Scope, incoming: readonly Incoming[]): Promise<{ person: Person; addresses: Person }[]> {
+  const emails = [...new Set(incoming.flatMap(({ email }) => email ?? []))];
+  const phones = [...new Set(incoming.flatMap(({ phone }) => phone?.number ?? []))];
+  const numbers = [...new Set(incoming.flatMap(({ externalId }) => externalId ?? []))];
+  const present = sql`client_id = ${scope.clientId} and erased_at is null`;
+  const ids = sql`
+    select id from people where ${present} and email = any(${sql.param(emails)}::text[])
+    union select id from people where ${present} and phone = any(${sql.param(phones)}::text[])
+    union select id from people where ${present} and external_id = any(${sql.param(numbers)}::text[])`;
+  const found = await tx.select().from(people).where(sql`${people.id} in (${ids})`).orderBy(people.createdAt, people.id);
+  const gone = found.flatMap(({ mergedInto }) => mergedInto ?? []);
+  const kept = gone.length > 0 ? await tx.select().from(people).where(anyOf(people.id, gone)) : [];
+  const byId = new Map([...kept, ...found].map((person) => [person.id, person]));
+  return found.flatMap((addresses) => {
+    const person = byId.get(addresses.mergedInto ?? addresses.id);
+    return person ? [{ person, addresses }] : [];
+  });
+}
+
+async function loadErased(tx: Tx, scope: Scope, incoming: readonly Incoming[]): Promise<Set<string>> {
+  const [any] = (await tx.execute(sql`select 1 from erasures where client_id = ${scope.clientId} limit 1`)).rows;
+  if (!any) return new Set();
+  const hashes = incoming.flatMap(({ email, phone, externalId }) =>
+    [email, phone?.number, externalId && `number ${externalId}`].filter((each) => !!each).map((each) => erasureHash(each as string)),
+  );
+  const { rows } = await tx.execute(sql`select hash from erasures where client_id = ${scope.clientId} and hash = any(${sql.param(hashes)}::text[])`);
+  return new Set(rows.map(({ hash }) => String(hash)));
+}
+
+/** The people who could be meant, found by each of their addresses. */
+class Known {
+  private readonly emails = new Map<string, Person[]>();
+  private readonly phones = new Map<string, Person[]>();
+  private readonly numbers = new Map<string, Person>();
+  private readonly ids = new Map<string, Person>();
+
+  constructor(list: Person[]) {
+    for (const person of list) this.add(person);
+  }
+
+  /** Takes a record in that was loaded, unless it is here (and perhaps changed) already. */
+  meet(person: Person, addresses: Person): void {
+    this.add(this.ids.get(person.id) ?? person, addresses);
+  }
+
+  add(person: Person, addresses: Person = person): void {
+    this.ids.set(person.id, person);
+    const into = (map: Map<string, Person[]>, address: string | null) => {
+      if (!address) return;
+      const list = map.get(address);
+      if (!list) map.set(address, [person]);
+      else if (!list.includes(person)) list.push(person);
+    };
+    into(this.emails, addresses.email);
+    into(this.phones, addresses.phone);
+    if (addresses.externalId && !this.numbers.has(addresses.externalId)) this.numbers.set(addresses.externalId, person);
+  }
+
+  hasNumber(externalId: string): boolean {
+    return this.numbers.has(externalId);
+  }
+
+  find(row: Incoming, shared: KeepOptions["sharedAddress"], guardianId: string | null): { person: Person | null; doubt: string | null } {
+    const byNumber = row.externalId ? this.numbers.get(row.externalId) : undefined;
+    if (byNumber) return { person: byNumber, doubt: null };
+    const met = [...new Set([...((row.email && this.emails.get(row.email)) || []), ...((row.phone && this.phones.get(row.phone.number)) || [])])];
+    // A ward shares the guardian's addresses and is somebody else all the same; so is whoever has another number in the same books.
+    const candidates = met.filter((one) => {
+      if (one.id === guardianId) return false;
+      const isOther = compareNames(one, row) === "different" && (row.given || row.family) !== "";
+      return !(isOther && (guardianId !== null || (row.externalId && one.externalId && one.externalId !== row.externalId)));
+    });
+    if (candidates.length === 0) return { person: null, doubt: null };
+    if (!row.given && !row.family) return { person: candidates[0], doubt: null };
+    const named = candidates.map((one) => ({ one, names: compareNames(one, row) }));
+    const same = named.find(({ names }) => names === "same") ?? named.find(({ names }) => names !== "different") ?? named.find(({ one }) => !one.given && !one.family);
+    if (same) return { person: same.one, doubt: null };
+    const [first] = candidates;
+    const other = `${first.given} ${first.family}`.trim();
+    return shared === "same person"
+      ? { person: first, doubt: `This address belongs to ${other}; it is taken to be the same person.` }
+      : { person: null, doubt: `This address belongs to ${other} too; it is taken to be another person of one household.` };
+  }
+}
+
+function newPerson(scope: Scope, row: Incoming, guardianId: string | null, now: number, options: KeepOptions): Person {
+  return {
+    ...NOBODY,
+    id: newId(),
+    clientId: scope.clientId,
+    given: row.given,
+    family: row.family,
+    email: row.email,
+    phone: row.phone?.number ?? null,
+    phoneTakesTexts: row.phone?.canText ?? false,
+    externalId: row.externalId,
+    language: row.language,
+    birthDate: row.birthDate,
+    postalAddress: row.postalAddress,
+    guardianId,
+    tags: row.tags,
+    note: row.note,
+    doNotAsk: row.doNotAsk ?? null,
+    consent: consentOf(row, now, options),
+    source: options.source,
+    intakeId: options.intakeId ?? null,
+    createdAt: now,
+  };
+}
+
+function consentOf(row: Incoming, now: number, options: KeepOptions): Consent | null {
+  return row.consent === null ? null : { given: row.consent, at: now, source: options.source };
+}
+
+function changeOf(person: Person, row: Incoming, guardianId: string | null, now: number, options: KeepOptions, known: Known): Partial<Person> {
+  const change: Partial<Person> = {};
+  const isOwner = options.replaces && row.externalId !== null && row.externalId === person.externalId;
+  const take = <Name extends "email" | "given" | "family" | "language" | "birthDate" | "postalAddress" | "guardianId">(name: Name, value: Person[Name] | null) => {
+    if (value && value !== person[name] && (isOwner || !person[name])) change[name] = value as never;
+  };
+  if (isOwner || (!person.given && !person.family)) take("given", row.given);
+  take("family", row.family);
+  take("language", row.language);
+  take("birthDate", row.birthDate);
+  take("postalAddress", row.postalAddress);
+  take("guardianId", guardianId);
+  // An address that came back gives way to a new one, whoever brings it.
+  if (row.email && row.email !== person.email && (isOwner || !person.email || person.emailBouncedAt))
+    Object.assign(change, { email: row.email, emailBouncedAt: null, emailBouncedWhy: null });
+  const number = row.phone?.number;
+  if (number && number !== person.phone && (isOwner || !person.phone || person.textBouncedAt)) {
+    Object.assign(change, { phone: number, phoneTakesTexts: row.phone?.canText ?? false, textBouncedAt: null, textBouncedWhy: null });
+  }
+  if (row.externalId && !person.externalId && !known.hasNumber(row.externalId)) change.externalId = row.externalId;
+  const tags = row.tags.filter((tag) => !person.tags.includes(tag));
+  if (tags.length > 0) change.tags = [...person.tags, ...tags];
+  if (row.note && !person.note.includes(row.note)) change.note = [person.note, row.note].filter(Boolean).join(" · ").slice(0, 2000);
+  if (row.consent !== null && row.consent !== person.consent?.given) change.consent = consentOf(row, now, options);
+  for (const name of Object.keys(change) as (keyof Person)[]) if (change[name] === person[name]) delete change[name];
+  return change;
+}
+
+/** The columns that arrivals write, with their types in the database. */
+const COLUMNS = [
+  ["id", "id", "uuid"],
+  ["clientId", "client_id", "uuid"],
+  ["given", "given", "text"],
+  ["family", "family", "text"],
+  ["email", "email", "text"],
+  ["emailBouncedAt", "email_bounced_at", "timestamptz"],
+  ["emailBouncedWhy", "email_bounced_why", "text"],
+  ["phone", "phone", "text"],
+  ["phoneTakesTexts", "phone_takes_texts", "boolean"],
+  ["textBouncedAt", "text_bounced_at", "timestamptz"],
+  ["textBouncedWhy", "text_bounced_why", "text"],
+  ["externalId", "external_id", "text"],
+  ["language", "language", "text"],
+  ["birthDate", "birth_date", "text"],
+  ["postalAddress", "postal_address", "text"],
+  ["guardianId", "guardian_id", "uuid"],
+  ["tags", "tags", "text[]"],
+  ["note", "note", "text"],
+  ["doNotAsk", "do_not_ask", "text"],
+  ["consent", "consent", "jsonb"],
+  ["source", "source", "text"],
+  ["intakeId", "intake_id", "uuid"],
+  ["createdAt", "created_at", "timestamptz"],
+] as const satisfies readonly (readonly [keyof Person, string, string])[];
+
+const names = sql.raw(COLUMNS.map(([, column]) => column).join(", "));
+const shape = sql.raw(COLUMNS.map(([, column, type]) => `${column} ${type}`).join(", "));
+
+function asJson(list: readonly Person[]): string {
+  return JSON.stringify(
+    list.map((person) =>
+      Object.fromEntries(
+        COLUMNS.map(([name, column, type]) => [column, type === "timestamptz" && person[name] !== null ? new Date(person[name] as number).toISOString() : person[name]]),
+      ),
+    ),
+  );
+}
+
+async function insertPeople(tx: Tx, list: readonly Person[]): Promise<void> {
+  if (list.length === 0) return;
+  await tx.execute(sql`insert into people (${names}) select ${names} from json_to_recordset(${asJson(list)}::json) as d(${shape})`);
+}
+
+/** Writes people back as they are now, save when and how they came. */
+export async function updatePeople(tx: Tx, scope: Scope, list: readonly Person[]): Promise<void> {
+  if (list.length === 0) return;
+  const sets = sql.raw(
+    COLUMNS.filter(([name]) => name !== "id" && name !== "clientId" && name !== "createdAt" && name !== "intakeId" && name !== "source")
+      .map(([, column]) => `${column} = d.${column}`)
+      .join(", "),
+  );
+  await tx.execute(sql`update people p set ${sets} from json_to_recordset(${asJson(list)}::json) as d(${shape}) where p.id = d.id and p.client_id = ${scope.clientId}`);
+}
+
+/** Notes the latest visit of each person, and where it was. */
+export async function noteVisits(tx: Tx, scope: Scope, seen: readonly { personId: string; endsAt: number; branchId: string }[]): Promise<void> {
+  if (seen.length === 0) return;
+  const latest = new Map<string, { person: string; at: string; branch: string }>();
+  for (const { personId, endsAt, branchId } of [...seen].sort((a, b) => a.endsAt - b.endsAt))
+    latest.set(personId, { person: personId, at: new Date(endsAt).toISOString(), branch: branchId });
+  await rowsIn(
+    tx,
+    sql`update people p set last_visit_at = d.at, last_branch_id = d.branch from json_to_recordset(${JSON.stringify([...latest.values()])}::json) as d(person uuid, at timestamptz, branch uuid)
+        where p.id = d.person and p.client_id = ${scope.clientId} and (p.last_visit_at is null or p.last_visit_at < d.at)`,
+  );
+}
+
+/** A person of whom nothing is known. */
+export const NOBODY: Person = {
+  id: "",
+  clientId: "",
+  given: "",
+  family: "",
+  email: null,
+  emailBouncedAt: null,
+  emailBouncedWhy: null,
+  emailOptedOutAt: null,
+  emailOptedOutHow: null,
+  phone: null,
+  phoneTakesTexts: false,
+  textBouncedAt: null,
+  textBouncedWhy: null,
+  textOptedOutAt: null,
+  textOptedOutHow: null,
+  externalId: null,
+  language: null,
+  birthDate: null,
+  postalAddress: null,
+  guardianId: null,
+  householdId: null,
+  consent: null,
+  restUntil: null,
+  restReason: null,
+  zone: null,
+  tags: [],
+  doNotAsk: null,
+  note: "",
+  lastAskedAt: null,
+  lastMessageAt: null,
+  lastReviewedAt: null,
+  lastAnsweredAt: null,
+  lastVisitAt: null,
+  lastBranchId: null,
+  source: "by hand",
+  intakeId: null,
+  mergedInto: null,
+  erasedAt: null,
+  createdAt: 0,
+  search: null,
+};

@@ -1,0 +1,5 @@
+export * from "./erase";
+export * from "./many";
+export * from "./mend";
+export * from "./merge";
+export * from "./takeOut";

@@ -1,0 +1,32 @@
+"use client";
+
+import Link from "next/link";
+import { usePathname } from "next/navigation";
+import { may, type Role } from "@/core/access/roles";
+
+const PARTS = [
+  ["", "Feeds"],
+  ["services", "Services and team"],
+  ["tags", "Tags"],
+  ["names", "Names to assign"],
+  ["keys", "API keys"],
+] as const;
+
+/** The parts of Set-up; whoever may not set up sees only the names to assign. */
+export function SetUpNav({ slug, role }: { slug: string; role: Role }) {
+  const path = usePathname();
+  const base = `/c/${slug}/set-up`;
+  return (
+    <nav aria-label="Set-up" className="mx-auto flex w-full max-w-[1280px] flex-wrap gap-2 px-4 pt-5 sm:px-8">
+      {PARTS.filter(([part]) => part === "names" || may(role, "set up")).map(([part, words]) => {
+        const href = part ? `${base}/${part}` : base;
+        const here = part ? path.startsWith(href) : path === base || path.startsWith(`${base}/feeds`);
+        return (
+          <Link key={part} href={href} className="chip" aria-current={here ? "page" : undefined}>
+            {words}
+          </Link>
+        );
+      })}
+    </nav>
+  );
+}
