@@ -20,6 +20,8 @@ town.mail.faults.add({ kind: "bounce", match: `@${LAPSED_DOMAIN}` });
 await seedDemo({
   town,
   waypostUrl: `http://127.0.0.1:${townPorts(base).waypost}`,
+  daybookUrl: `http://127.0.0.1:${townPorts(base).daybook}`,
+  appUrl: `http://127.0.0.1:${local.port}`,
   waypostSecret: local.secrets.waypost,
   historyDays: process.env.DEMO_HISTORY_DAYS ? Number(process.env.DEMO_HISTORY_DAYS) : undefined,
   say: console.log,

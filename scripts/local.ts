@@ -74,7 +74,7 @@ export function environmentFor(local: Local, databaseAppUrl: string): Record<str
     TEXT_GATEWAY_URL: at(town.texts),
     TEXT_GATEWAY_KEY: secrets.textKey,
     TEXT_HOOK_SECRET: secrets.textHook,
-    OUTBOUND_ALLOW: at(town.waypost),
+    OUTBOUND_ALLOW: [at(town.waypost), at(town.daybook)].join(","),
     TOWN_URL: at(town.town),
     NEXT_TELEMETRY_DISABLED: "1",
   };

@@ -1,14 +1,7 @@
-/** Runs once when the web process starts: it refuses to serve with an incomplete environment or an unbound database role. */
+/** Runs once when the web process starts. What it does needs Node.js and stands in a module of its own, out of the edge compiler's sight. */
 export async function register(): Promise<void> {
-  if (process.env.NEXT_RUNTIME !== "nodejs" || process.env.NEXT_PHASE === "phase-production-build") return;
-  const { environment } = await import("@/platform/environment");
-  const { checkRole } = await import("@/platform/database");
-  const { log } = await import("@/platform/log");
-  try {
-    environment();
-    await checkRole();
-  } catch (error) {
-    log.fatal({ error: (error as Error).message }, "web could not start");
-    process.exit(1);
+  if (process.env.NEXT_RUNTIME === "nodejs" && process.env.NEXT_PHASE !== "phase-production-build") {
+    const { checkBoot } = await import("@/platform/boot");
+    await checkBoot();
   }
 }

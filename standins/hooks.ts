@@ -12,12 +12,12 @@ export class HookSender {
     private readonly address: string,
     secret: string,
   ) {
-    this.webhook = new Webhook(Buffer.from(secret).toString("base64"));
+    this.webhook = new Webhook(secret.startsWith("whsec_") ? secret : Buffer.from(secret).toString("base64"));
   }
 
   /** Hands one event over; resolves once it was taken or given up after `tries`. Receipts are nothing that anybody waits for. */
-  send(type: string, data: Record<string, unknown>, tries = 5): Promise<void> {
-    const delivery = this.deliver(JSON.stringify({ type, data }), `msg_${randomUUID()}`, tries);
+  send(type: string, data: Record<string, unknown>, tries = 5, timestamp?: string): Promise<void> {
+    const delivery = this.deliver(JSON.stringify({ type, timestamp, data }), `msg_${randomUUID()}`, tries);
     const list = type.endsWith(".delivered") ? this.receipts : this.waiting;
     list.add(delivery);
     return delivery.finally(() => list.delete(delivery));

@@ -3,6 +3,7 @@ import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
 import { z } from "zod";
+import { DaybookStandIn } from "./daybook";
 import { MailStandIn } from "./mail";
 import { townPage, townTime } from "./page";
 import { TextStandIn } from "./texts";
@@ -13,7 +14,7 @@ import { WaypostStandIn } from "./waypost";
 
 /** Where the parts of the town listen, counted from one base port. */
 export function townPorts(base: number) {
-  return { town: base, mail: base + 1, texts: base + 2, waypost: base + 3, smtp: base + 5 };
+  return { town: base, mail: base + 1, texts: base + 2, waypost: base + 3, daybook: base + 4, smtp: base + 5 };
 }
 
 export type TownOptions = {
@@ -35,6 +36,7 @@ export class Town {
   readonly mail: MailStandIn;
   readonly texts: TextStandIn;
   readonly waypost: WaypostStandIn;
+  readonly daybook: DaybookStandIn;
   readonly folk: Townsfolk;
   readonly url: string;
   private http: ServerType | null = null;
@@ -64,6 +66,7 @@ export class Town {
       onText: (text) => this.folk.hearText(text),
     });
     this.waypost = new WaypostStandIn({ ...shared, port: ports.waypost, secret: options.secrets.waypost, journal: file("waypost"), places: options.places });
+    this.daybook = new DaybookStandIn({ ...shared, port: ports.daybook, seed: options.seed, journal: file("daybook") });
     this.folk.mail = this.mail;
     this.folk.texts = this.texts;
   }
@@ -72,14 +75,15 @@ export class Town {
   async advance(now: number, stands = false): Promise<{ next: number | null; acted: number }> {
     this.clock.set(now, stands);
     await this.settled();
-    const acted = await this.folk.actUntil(now);
+    const acted = (await this.folk.actUntil(now)) + this.daybook.actUntil(now);
     await this.settled();
-    return { next: this.folk.next(), acted };
+    const [folk, book] = [this.folk.next(), this.daybook.next()];
+    return { next: folk === null ? book : book === null ? folk : Math.min(folk, book), acted };
   }
 
   /** Resolves when no bounce or incoming message is on its way to Estima any more; with `receipts`, no receipt either. */
   async settled(receipts = false): Promise<void> {
-    await Promise.all([this.mail.hooks?.settled(receipts), this.texts.hooks?.settled(receipts)]);
+    await Promise.all([this.mail.hooks?.settled(receipts), this.texts.hooks?.settled(receipts), this.daybook.settled()]);
   }
 
   private app(): Hono {
@@ -95,6 +99,7 @@ export class Town {
           html`<p>The outside world that Estima speaks to in the demo. Nothing here leaves this machine.</p>
           ${place(ports.mail, "Mailboxes", `Every mail that arrived: ${this.mail.mails.size}. Open them, follow their links, write back, unsubscribe.`)}
           ${place(ports.texts, "Phones", `Every text that arrived: ${this.texts.texts.size}. Read them, answer, send STOP.`)}
+          ${place(ports.daybook, "Daybook", "The appointment books of the businesses. Finish, cancel or miss an appointment, or book one.")}
           ${place(ports.waypost, "Waypost", `The review site of the town: ${this.waypost.reviews.size} reviews so far.`)}
           <h2>Townsfolk</h2><p>${this.folk.planned} people are about to do something about a message they got. They act as the demo clock moves.</p>`,
         ),
@@ -113,12 +118,13 @@ export class Town {
     await this.mail.start();
     await this.texts.start();
     await this.waypost.start();
+    await this.daybook.start();
     this.http = serve({ fetch: this.app().fetch, port: this.options.basePort, hostname: "127.0.0.1" });
   }
 
   async stop(): Promise<void> {
     await this.settled(true);
     this.http?.close();
-    await Promise.all([this.mail.stop(), this.texts.stop(), this.waypost.stop(), this.folk.close()]);
+    await Promise.all([this.mail.stop(), this.texts.stop(), this.waypost.stop(), this.daybook.stop(), this.folk.close()]);
   }
 }

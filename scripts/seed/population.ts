@@ -38,8 +38,65 @@ export function populate(client: DemoClient, clientId: string, historyDays: numb
       doNotAsk: chance() < 0.006 ? "Asked us not to, by phone" : null,
       note: "",
       createdAt: since,
+      source: "Daybook",
+      externalId: `${client.slug.slice(0, 2).toUpperCase()}-P${String(index + 1).padStart(4, "0")}`,
+      postalAddress: client.trade === "stove" ? `${1 + Math.floor(index / 2)} ${pick(STREETS, chance)}, Merrow Bay` : null,
+      consent: { given: true, at: since, source: "Daybook" },
     };
   });
+}
+
+const STREETS = ["Quay Street", "Tarry Lane", "Chandlers Row", "Saltpan Way", "Lantern Hill"];
+
+/**
+ * What makes a client's people true to life: pupils under age with their guardians, couples who share a mailbox, somebody
+ * written down twice, a mail domain mistyped.
+ */
+export function entwine(client: DemoClient, clientId: string, persons: NewPerson[], historyDays: number): NewPerson[] {
+  const chance = chanceFor(SEED, `bonds of ${client.slug}`);
+  const since = DEMO_NOW - historyDays * DAY;
+  if (client.trade === "driving") {
+    const guardians: NewPerson[] = [];
+    for (const [index, pupil] of persons.slice(0, 14).entries()) {
+      pupil.birthDate = `${2008 + (index % 3 === 0 ? 1 : 0)}-${String(1 + (index % 12)).padStart(2, "0")}-${String(1 + index).padStart(2, "0")}`;
+      const isMinor = pupil.birthDate > "2008-11-24";
+      // One guardian is still missing: somebody has to ask for the address.
+      if (!isMinor || index === 12) continue;
+      const given = pick(GIVEN, chance);
+      const guardian: NewPerson = {
+        id: newId(),
+        clientId,
+        given,
+        family: pupil.family,
+        email: `${given}.${pupil.family}.${index}@${pick(MAIL_DOMAINS, chance)}`.toLowerCase(),
+        note: "",
+        tags: [],
+        createdAt: since,
+        source: "Daybook",
+      };
+      pupil.guardianId = guardian.id;
+      guardians.push(guardian);
+    }
+    return [...guardians, ...persons];
+  }
+  if (client.trade !== "vets") return persons;
+  for (let index = 40; index < 100; index += 12) {
+    // Two of one home who share the mailbox.
+    persons[index + 1].family = persons[index].family;
+    persons[index + 1].email = persons[index].email ?? `${persons[index].family}.home@post.example`.toLowerCase();
+    persons[index].email = persons[index + 1].email;
+  }
+  for (let index = 200; index < 215; index += 5) {
+    // Written down twice, with a slip in the number.
+    const [one, other] = [persons[index], persons[index + 1]];
+    other.given = one.given.slice(0, -1) + (one.given.endsWith("a") ? "e" : "a");
+    other.family = one.family;
+    if (one.phone && other.phone) other.phone = `${one.phone.slice(0, -2)}${one.phone.at(-1)}${one.phone.at(-2)}`;
+    other.email = one.email ? one.email.replace("@", "@").replace(/^(.)(.)/, "$2$1") : other.email;
+    other.postalAddress = one.postalAddress = "8 Lantern Hill, Merrow Bay";
+  }
+  for (const index of [301, 333, 377]) persons[index].email = `${persons[index].given}.${persons[index].family}@post.exmaple`.toLowerCase();
+  return persons;
 }
 
 export type Ids = { branches: string[]; services: { id: string; share: number; neverAsk: boolean }[]; team: string[] };
@@ -66,6 +123,7 @@ export function book(client: DemoClient, clientId: string, persons: NewPerson[],
       booked.push({
         id: newId(),
         clientId,
+        externalId: `${client.slug.slice(0, 2).toUpperCase()}-${day - today + 5000}${String(index).padStart(2, "0")}`,
         personId: person.id,
         branchId: ids.branches[branch],
         serviceId: service.id,

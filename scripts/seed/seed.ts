@@ -22,17 +22,18 @@ import { doAllDue } from "@/worker/due";
 import { skipAhead } from "@/worker/skip";
 import type { Town } from "../../standins/town";
 import { placeKey } from "../../standins/waypost";
-import { book, populate } from "./population";
+import { addOddments, connectFeeds } from "./feeds";
+import { book, entwine, populate } from "./population";
 import { AGENCY, CLIENTS, DEMO_NOW, type DemoClient, HISTORY_DAYS, SEATS, SEED, ZONE } from "./scenario";
 import { actAsStaff } from "./staff";
 
-export type SeedOptions = { town: Town; waypostUrl: string; waypostSecret: string; historyDays?: number; say?: (line: string) => void };
+export type SeedOptions = { town: Town; waypostUrl: string; daybookUrl: string; appUrl: string; waypostSecret: string; historyDays?: number; say?: (line: string) => void };
 
 /**
  * Fills an empty database with the demo: accounts, people and booked visits, and then sixty days that really happen, one
  * due moment after the other, through the same rules, gateways and pages as in earnest.
  */
-export async function seedDemo({ town, waypostUrl, waypostSecret, historyDays = HISTORY_DAYS, say = () => {} }: SeedOptions): Promise<void> {
+export async function seedDemo({ town, waypostUrl, daybookUrl, appUrl, waypostSecret, historyDays = HISTORY_DAYS, say = () => {} }: SeedOptions): Promise<void> {
   const start = fromLocal(ZONE, (dayNumber(toLocal(ZONE, DEMO_NOW)) - historyDays) * DAY + 7 * HOUR);
   await setDemoClock(start, DEMO_NOW, start);
   const [agency] = await database().insert(agencies).values({ name: AGENCY }).returning();
@@ -65,6 +66,10 @@ export async function seedDemo({ town, waypostUrl, waypostSecret, historyDays = 
     if ((day - dayNumber(toLocal(ZONE, start))) % 10 === 9) say(`  ${Math.round((at - start) / DAY)} of ${historyDays} days have passed in Merrow Bay`);
   }
   await setDemoClock(DEMO_NOW);
+  for (const client of CLIENTS) {
+    await connectFeeds(client, ids[client.slug], { town, daybookUrl, appUrl });
+    await addOddments(client, ids[client.slug]);
+  }
 }
 
 async function setUp(
@@ -111,12 +116,12 @@ async function setUp(
     await tx
       .insert(plans)
       .values({ clientId: id, name: client.trade === "vets" ? "After a visit" : "After every visit", state: "running", rules: starterRules(), runningSince: it.start });
-    const persons = populate(client, id, it.historyDays);
+    const persons = entwine(client, id, populate(client, id, it.historyDays), it.historyDays);
     await insertInParts(tx, people, persons);
     const booked = book(
       client,
       id,
-      persons,
+      persons.filter(({ externalId }) => externalId),
       {
         branches: branchRows.map((row) => row.id),
         services: serviceRows.map((row, index) => ({ id: row.id, share: client.services[index].share, neverAsk: row.neverAsk })),

@@ -47,10 +47,20 @@ blockquote{margin:0 0 16px;padding-left:14px;border-left:3px solid var(--own);wh
 /** Reloads the page left behind once its visitor comes back from a review site, so that it shows the thanks. */
 export const SCRIPT = `addEventListener("submit",e=>{if(e.target.dataset.leaves!==undefined)addEventListener("visibilitychange",()=>document.visibilityState==="visible"&&location.reload(),{once:true})});`;
 
-type FrameProps = { title: string; business: string; branch?: string; colour: string; children: ReactNode /** Looks again by itself after two seconds. */; refresh?: boolean };
+type FrameProps = {
+  title: string;
+  business: string;
+  branch?: string;
+  colour: string;
+  children: ReactNode;
+  /** Looks again by itself after two seconds. */
+  refresh?: boolean;
+  /** Whether people come back to it from a review site. */
+  returns?: boolean;
+};
 
 /** The frame around every page a customer or a client's staff sees without signing in. */
-export function CustomerPage({ title, business, branch, colour, children, refresh = false }: FrameProps) {
+export function CustomerPage({ title, business, branch, colour, children, refresh = false, returns = true }: FrameProps) {
   return (
     <html lang="en">
       {/* biome-ignore lint/style/noHeadElement: this page is served without the framework */}
@@ -75,7 +85,7 @@ export function CustomerPage({ title, business, branch, colour, children, refres
           </header>
           {children}
         </main>
-        <script dangerouslySetInnerHTML={{ __html: SCRIPT }} />
+        {returns ? <script dangerouslySetInnerHTML={{ __html: SCRIPT }} /> : null}
       </body>
     </html>
   );

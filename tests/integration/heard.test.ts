@@ -29,7 +29,7 @@ const collectNow = async () => collect(scene.client.id, (await listing()).id);
 const all = () => withClient(scene.scope, (tx) => tx.select().from(reviews).where(eq(reviews.clientId, scene.client.id)));
 
 async function write(stars: number, words = "So it was."): Promise<void> {
-  await post(`${harness.env.OUTBOUND_ALLOW}/places/${scene.client.place}`, { author: "Jun A.", stars: String(stars), words });
+  await post(`${harness.waypostUrl}/places/${scene.client.place}`, { author: "Jun A.", stars: String(stars), words });
 }
 
 describe("reviews", () => {
@@ -83,7 +83,7 @@ describe("reviews", () => {
     await write(2);
     await collectNow();
     const [review] = await all();
-    await fetch(`${harness.env.OUTBOUND_ALLOW}/api/reviews/${review.externalId}`, { method: "DELETE" });
+    await fetch(`${harness.waypostUrl}/api/reviews/${review.externalId}`, { method: "DELETE" });
     await collectNow();
     const other = new Scene(harness, await harness.addClient());
     for (const scope of [scene.scope, other.scope]) expect(await postReply(scope, "Maud", review.id, "Hello?")).toEqual({ refused: "This review is not there any more." });

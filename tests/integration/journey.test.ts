@@ -242,9 +242,9 @@ test("a paused plan holds what was planned; resumed, what is still fresh leaves"
 });
 
 test("a review that is edited or deleted on its site is noticed and kept", async () => {
-  const at = (id: string) => `${harness.env.OUTBOUND_ALLOW}/api/reviews/${id}`;
+  const at = (id: string) => `${harness.waypostUrl}/api/reviews/${id}`;
   await harness.owner.query("update listings set collect_at = to_timestamp(0)");
-  await post(`${harness.env.OUTBOUND_ALLOW}/places/place-0`, { author: "Jun A.", stars: "4", words: "Good." });
+  await post(`${harness.waypostUrl}/places/place-0`, { author: "Jun A.", stars: "4", words: "Good." });
   await advance(TUESDAY + 5 * MINUTE);
   const mine = async () => (await withClient(scope(), (tx) => tx.select().from(reviews).where(eq(reviews.author, "Jun A."))))[0];
   const { externalId } = await mine();

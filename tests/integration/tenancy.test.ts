@@ -43,7 +43,7 @@ async function fill(client: TestClient): Promise<void> {
     await fetch(`${harness.env.APP_URL}/a/${token}/${path}`, { method: "POST", body, redirect: "manual" });
   const [{ id: listingId }] = (await harness.owner.query("select id from listings where client_id = $1", [client.id])).rows;
   await fetch(`${harness.env.APP_URL}/a/${token}/site/${listingId}`, { method: "POST", redirect: "manual" });
-  await fetch(`${harness.env.OUTBOUND_ALLOW}/places/${client.place}`, { method: "POST", body: new URLSearchParams({ author: "O", stars: "2", words: "x" }), redirect: "manual" });
+  await fetch(`${harness.waypostUrl}/places/${client.place}`, { method: "POST", body: new URLSearchParams({ author: "O", stars: "2", words: "x" }), redirect: "manual" });
   await harness.owner.query("update listings set collect_at = to_timestamp(0)");
   await doAllDue();
   expect([person.id, visit.id, askId].every(Boolean)).toBe(true);

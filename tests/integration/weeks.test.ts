@@ -14,7 +14,14 @@ beforeAll(async () => {
   const { places, senders } = townOptions(0, null, "", SECRETS);
   harness = await startHarness("weeks", { seed: SEED, places, senders });
   harness.town.mail.faults.add({ kind: "bounce", match: `@${LAPSED_DOMAIN}` });
-  await seedDemo({ town: harness.town, waypostUrl: harness.env.OUTBOUND_ALLOW, waypostSecret: SECRETS.waypost, historyDays: 9 });
+  await seedDemo({
+    town: harness.town,
+    waypostUrl: harness.waypostUrl,
+    daybookUrl: harness.daybookUrl,
+    appUrl: harness.env.APP_URL,
+    waypostSecret: SECRETS.waypost,
+    historyDays: 9,
+  });
   await harness.town.settled(true);
 }, 240_000);
 afterAll(() => harness.stop());

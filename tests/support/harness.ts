@@ -19,12 +19,14 @@ export type Harness = {
   town: Town;
   ownerUrl: string;
   env: Record<string, string>;
+  waypostUrl: string;
+  daybookUrl: string;
   owner: pg.Pool;
   addClient: (change?: Partial<typeof clients.$inferInsert>) => Promise<TestClient>;
   stop: () => Promise<void>;
 };
 
-export type TestClient = { id: string; branchId: string; serviceId: string; planId: string; place: string };
+export type TestClient = { id: string; branchId: string; serviceId: string; planId: string; place: string; slug: string };
 
 export const SECRETS = { mailHook: "mail-hook-secret", textHook: "text-hook-secret", textKey: "text-key", waypost: "waypost-secret" };
 
@@ -49,7 +51,7 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
     TEXT_GATEWAY_URL: at(ports.texts),
     TEXT_GATEWAY_KEY: SECRETS.textKey,
     TEXT_HOOK_SECRET: SECRETS.textHook,
-    OUTBOUND_ALLOW: at(ports.waypost),
+    OUTBOUND_ALLOW: [at(ports.waypost), at(ports.daybook)].join(","),
     TOWN_URL: at(ports.town),
     LOG_LEVEL: "silent",
   };
@@ -66,6 +68,8 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
     town,
     ownerUrl,
     env,
+    waypostUrl,
+    daybookUrl: at(ports.daybook),
     owner,
     addClient: async (change = {}) => {
       const index = count++;
@@ -105,7 +109,7 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
           collectAt: 0,
         });
       });
-      return { id, place, ...ids };
+      return { id, place, ...ids, slug: `client-${index}` };
     },
     stop: async () => {
       await town.stop();

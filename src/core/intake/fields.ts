@@ -90,7 +90,7 @@ const WORDS: Record<Field, string> = {
   "visit time":
     "time, end time, finish time, visit time, appointment time, appt time, finished time, start time, hour, hora, hora fin, hora de la cita, heure, heure de fin, heure du rendez vous, uhrzeit, zeit, endzeit, hora da consulta, horario",
   service:
-    "service, service name, services, treatment, procedure, appointment type, appt type, type, job type, job, product, item, work, work done, reason, reason for visit, servicio, tratamiento, tipo de cita, motivo, prestation, soin, type de rendez vous, motif, intervention, leistung, dienstleistung, behandlung, terminart, art, besuchsgrund, servico, tratamento, tipo de consulta, procedimento, visit type",
+    "service, service name, services, treatment, procedure, appointment type, appt type, type, job type, job, product, item, work, work done, reason, reason for visit, servicio, tratamiento, tipo de cita, motivo, prestation, soin, type de rendez vous, motif, intervention, leistung, dienstleistung, arbeit, trabajo, travail, trabalho, behandlung, terminart, art, besuchsgrund, servico, tratamento, tipo de consulta, procedimento, visit type",
   branch:
     "branch, location, site, store, shop, office, practice, clinic, premises, place, sucursal, sede, tienda, clinica, local, agence, succursale, magasin, cabinet, lieu, filiale, standort, niederlassung, praxis, geschaft, unidade, loja, filial, agencia",
   "team member":

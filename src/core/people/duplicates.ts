@@ -18,11 +18,14 @@ export function likeness(a: Record, b: Record): Likeness | null {
   if (a.email && a.email === b.email) return make("the same email", 0.98);
   if (a.phone && a.phone === b.phone) return make("the same phone", 0.96);
   if (a.phone && b.phone && slippedDigits(a.phone, b.phone)) return make("and their numbers differ by one slip", 0.9);
-  if (a.email && b.email && isOneSlip(a.email, b.email)) return make("and their emails differ by one letter", 0.9);
+  if (a.email && b.email && isOneSlip(a.email, b.email) && !numbered(a.email, b.email)) return make("and their emails differ by one letter", 0.9);
   if (a.email && b.email && mailbox(a.email) === mailbox(b.email)) return make("and the same mailbox at two mail hosts", 0.85);
   if (a.postalAddress && b.postalAddress && place(a.postalAddress) === place(b.postalAddress)) return make("at one postal address", 0.8);
   return null;
 }
+
+/** A digit more or another one is how mail hosts tell namesakes apart, not a slip. */
+const numbered = (a: string, b: string) => a.replace(/\d/g, "") === b.replace(/\d/g, "");
 
 const mailbox = (email: string) => email.slice(0, email.lastIndexOf("@")).replace(/\+.*$/, "").replace(/\./g, "");
 /** A postal address as a key: what people write differently is left out. */

@@ -147,7 +147,7 @@ function Frame({ place, title, children, refresh }: { place: Place; title: strin
   const { client, branches } = place.setting;
   const branch = branches.find(({ id }) => id === place.feed.branchId);
   return (
-    <CustomerPage title={title} business={client.name} branch={branch?.name} colour={client.colour} refresh={refresh}>
+    <CustomerPage title={title} business={client.name} branch={branch?.name} colour={client.colour} refresh={refresh} returns={false}>
       {children}
     </CustomerPage>
   );
@@ -277,7 +277,7 @@ function ListPage({
 
 function Lost({ words }: { words: string }) {
   return (
-    <CustomerPage title="Drop-off" business="Drop-off" colour="#6A2156">
+    <CustomerPage title="Drop-off" business="Drop-off" colour="#6A2156" returns={false}>
       <h1>Nothing is here.</h1>
       <p>{words}</p>
     </CustomerPage>

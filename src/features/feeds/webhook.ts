@@ -1,6 +1,6 @@
 import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
-import { readEvent, valueAt } from "@/core/intake/events";
+import { type ReadEvent, readEvent, valueAt } from "@/core/intake/events";
 import type { Field } from "@/core/intake/fields";
 import { sayWhen } from "@/core/time/say";
 import { now as clockNow } from "@/platform/clock";
@@ -63,7 +63,7 @@ export async function handleFeedHook(request: Request, id: string): Promise<Resp
 /** Works on deliveries of one client, in the order they came. */
 export async function workOnDeliveries({ clientId, ids }: { clientId: string; ids: string[] }): Promise<void> {
   const scope = workFor(clientId);
-  for (let from = 0; from < ids.length; from += 50) await withClient(scope, (tx) => workOnSome(tx, scope, ids.slice(from, from + 50)));
+  for (let from = 0; from < ids.length; from += 200) await withClient(scope, (tx) => workOnSome(tx, scope, ids.slice(from, from + 200)));
 }
 
 type Delivery = typeof deliveries.$inferSelect;
@@ -78,49 +78,72 @@ async function workOnSome(tx: Tx, scope: Scope, ids: string[]): Promise<void> {
     .for("update", { of: deliveries });
   const now = await clockNow();
   const setting = await loadSetting(tx);
+  const results: { id: string; done: Done; tries: number }[] = [];
+  // Deliveries of one feed that name their people are taken in together; what depends on an earlier one comes after it.
+  let together: { delivery: Delivery; feed: Feed; read: Arriving }[] = [];
+  const takeTogether = async () => {
+    const [first] = together;
+    if (!first) return;
+    const done = await takeEvents(tx, scope, setting, first.feed, together, now);
+    for (const [index, { delivery }] of together.entries()) results.push({ id: delivery.id, done: done[index], tries: delivery.tries + 1 });
+    together = [];
+  };
   for (const { delivery, feed } of due) {
-    const done = await workOnOne(tx, scope, setting, delivery, feed, now);
-    await tx
-      .update(deliveries)
-      .set({
-        ...done,
-        tries: delivery.tries + 1,
-        ...(done.state === "waiting" ? { claimedUntil: sql`clock_timestamp() + make_interval(secs => ${8 * 2 ** delivery.tries})` as never } : { claimedUntil: null }),
-      })
-      .where(eq(deliveries.id, delivery.id));
+    const mapping = mappingOf(feed);
+    const names = ["email", "phone", "customer number"] as const;
+    const isNamed = names.some((field) => valueAt(delivery.body, mapping.fields[field]) !== "");
+    if (!isNamed || together[0]?.feed.id !== feed.id) await takeTogether();
+    const read = await readOne(tx, scope, setting, delivery, feed, now, isNamed);
+    if ("state" in read) results.push({ id: delivery.id, done: read, tries: delivery.tries + 1 });
+    else together.push({ delivery, feed, read });
   }
+  await takeTogether();
+  await writeResults(tx, results);
 }
 
 type Done = Pick<Delivery, "state" | "what"> & Partial<Pick<Delivery, "visitId" | "personId">>;
+type Arriving = Extract<ReadEvent, { kind: "arrival" }>;
+
+async function writeResults(tx: Tx, results: { id: string; done: Done; tries: number }[]): Promise<void> {
+  if (results.length === 0) return;
+  const rows = results.map(({ id, done, tries }) => ({ id, state: done.state, what: done.what, visit: done.visitId ?? null, person: done.personId ?? null, tries }));
+  await tx.execute(sql`
+    update deliveries d set state = r.state, what = r.what, visit_id = coalesce(r.visit, d.visit_id), person_id = coalesce(r.person, d.person_id), tries = r.tries,
+      claimed_until = case when r.state = 'waiting' then clock_timestamp() + make_interval(secs => 4 * power(2, r.tries)) end
+    from json_to_recordset(${JSON.stringify(rows)}::json) as r(id uuid, state text, what text, visit uuid, person uuid, tries int) where d.id = r.id`);
+}
 
 /** After this many tries, about four minutes, a delivery that speaks of an unknown visit has failed. */
 const MOST_TRIES = 5;
 
-async function workOnOne(tx: Tx, scope: Scope, setting: Setting, delivery: Delivery, feed: Feed, now: number): Promise<Done> {
+/** Reads one delivery; gives its arrival, or what became of it already. */
+async function readOne(tx: Tx, scope: Scope, setting: Setting, delivery: Delivery, feed: Feed, now: number, isNamed: boolean): Promise<Arriving | Done> {
   const mapping = mappingOf(feed);
-  const zone = setting.branches.find(({ id }) => id === feed.branchId)?.zone ?? setting.client.zone;
   const number = valueAt(delivery.body, mapping.fields["visit number"]);
-  const missing = await personOfVisit(tx, scope, number);
-  const read = readEvent(delivery.body, mapping, { country: setting.client.country, zone, now }, missing);
+  const missing = isNamed ? null : await personOfVisit(tx, scope, number);
+  const read = readEvent(delivery.body, mapping, { country: setting.client.country, zone: zoneOf(setting, feed), now }, missing);
   if (read.kind === "left aside") return { state: "ignored", what: read.why };
-  if (read.kind === "unusable") {
-    const why = read.problems.map(({ message }) => message).join(" ");
-    if (number && !missing && delivery.tries < MOST_TRIES) return { state: "waiting", what: `Visit ${number} is not known yet; tried again shortly.` };
-    return { state: "failed", what: why };
-  }
-  const [taken] = await takeIn(tx, scope, setting, [{ arrival: read.arrival, saidAt: read.saidAt ?? delivery.at }], {
-    source: feed.name,
-    sharedAddress: "same person",
-    replaces: true,
-    way: "webhook",
-    feedId: feed.id,
-    looked: true,
-    serviceId: feed.serviceId,
-    branchId: feed.branchId,
-    now,
-  });
-  if (taken.kind === "refused") return { state: "failed", what: taken.why };
-  return { state: "done", what: sayTaken(taken, zone, now), visitId: taken.visit?.id ?? null, personId: taken.person?.id ?? null };
+  if (read.kind === "arrival") return read;
+  if (number && !isNamed && !missing && delivery.tries < MOST_TRIES) return { state: "waiting", what: `Visit ${number} is not known yet; tried again shortly.` };
+  return { state: "failed", what: read.problems.map(({ message }) => message).join(" ") };
+}
+
+const zoneOf = (setting: Setting, feed: Feed) => setting.branches.find(({ id }) => id === feed.branchId)?.zone ?? setting.client.zone;
+
+async function takeEvents(tx: Tx, scope: Scope, setting: Setting, feed: Feed, events: { delivery: Delivery; read: Arriving }[], now: number): Promise<Done[]> {
+  const taken = await takeIn(
+    tx,
+    scope,
+    setting,
+    events.map(({ delivery, read }) => ({ arrival: read.arrival, saidAt: read.saidAt ?? delivery.at })),
+    { source: feed.name, sharedAddress: "same person", replaces: true, way: "webhook", feedId: feed.id, looked: true, serviceId: feed.serviceId, branchId: feed.branchId, now },
+  );
+  return taken.map(
+    (one): Done =>
+      one.kind === "refused"
+        ? { state: "failed", what: one.why }
+        : { state: "done", what: sayTaken(one, zoneOf(setting, feed), now), visitId: one.visit?.id ?? null, personId: one.person?.id ?? null },
+  );
 }
 
 /** The person of a visit that is known already, for events that only name the visit. */

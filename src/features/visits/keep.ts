@@ -60,14 +60,14 @@ export async function keepVisits(tx: Tx, scope: Scope, incoming: readonly Incomi
       const fresh = newVisit(scope, row, now);
       remember(fresh);
       added.push(fresh);
-      return { kind: "new", visit: fresh, before: null };
+      return { kind: "new", visit: { ...fresh }, before: null };
     }
     const change = changeOf(same, row, now);
     if (Object.keys(change).length === 0) return { kind: "unchanged", visit: same, before: same };
     const before = { ...same };
     Object.assign(same, change);
     if (!added.includes(same)) changed.set(same.id, same);
-    return { kind: "changed", visit: same, before };
+    return { kind: "changed", visit: { ...same }, before };
   });
   if (rehearsal) return results;
   await insertVisits(tx, added);

@@ -113,7 +113,7 @@ export function FeedSetting({ slug, feed, branches, services }: Setting & { slug
               {error("url")}
             </div>
           ) : null}
-          <div className="grid gap-4 sm:grid-cols-2">
+          <div className="space-y-4">
             {branches.length > 1 ? (
               <Choice
                 name="branchId"

@@ -200,7 +200,7 @@ function Address({ text, trouble }: { text: string | null; trouble: string | nul
   if (!text || !trouble) return text;
   return (
     <span className="text-second">
-      <s>{text}</s> {trouble}
+      {trouble === "landline" ? text : <s>{text}</s>} {trouble}
     </span>
   );
 }

@@ -75,7 +75,7 @@ export default async function Feeds({ params }: Props) {
                   {it && it.failed > 0 ? <span className="text-vermilion-deep block">{sayCount(it.failed, "delivery", "deliveries")} failed.</span> : null}
                 </span>
                 <span className="text-second">
-                  {sayCount(it?.visits ?? 0, "visit")} so far{it?.last ? `, heard from ${sayAgo(it.last, now)}` : ", nothing came yet"}
+                  {sayCount(it?.visits ?? 0, "visit")} so far{it?.last ? `, heard from ${sayAgo(it.last, now)}` : it?.visits ? "" : ", nothing came yet"}
                 </span>
               </li>
             );

@@ -3,7 +3,7 @@ import { notFound, redirect } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
 import { sayPhone } from "@/core/contacts/phone";
-import { sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
+import { capital, sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
 import { dayNumber, formatDay, toLocal } from "@/core/time/zone";
 import { guardiansOf } from "@/features/asks";
 import { AskThisPerson } from "@/features/asks/parts/AskThisPerson.client";
@@ -153,7 +153,7 @@ export default async function PersonPage({ params }: Props) {
             </Note>
             <Note title="So far">
               <p>
-                {sayCount(story.visits.filter(({ visit }) => visit.endsAt <= now).length, "visit")}, {sayCount(story.asks.length, "ask")},{" "}
+                {capital(sayCount(story.visits.filter(({ visit }) => visit.endsAt <= now).length, "visit"))}, {sayCount(story.asks.length, "ask")},{" "}
                 {sayCount(story.answers.length, "answer")}.
               </p>
               {person.note ? <p>{person.note}</p> : null}

@@ -180,7 +180,10 @@ function Counts({ counts, kept = false }: { counts: IntakeCounts; kept?: boolean
   const n = (value: number) => <b>{value.toLocaleString("en-GB")}</b>;
   return (
     <p className="lead">
-      {n(counts.new)} new, {n(counts.changed)} known with something new, {n(counts.unchanged)} known as they are, {n(counts.refused)} not usable.{" "}
+      {n(counts.new)} new
+      {counts.changed > 0 ? <>, {n(counts.changed)} known with something new</> : null}
+      {counts.unchanged > 0 ? <>, {n(counts.unchanged)} known as they are</> : null}
+      {counts.refused > 0 ? <>, {n(counts.refused)} not usable</> : null}.{" "}
       {counts.visits > 0 ? (
         <>
           {n(counts.visits)} {counts.visits === 1 ? "visit" : "visits"} {kept ? "came in" : "would come in"}.{" "}

@@ -59,7 +59,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
               <p>
                 <b>{(numbers?.visits ?? 0).toLocaleString("en-GB")}</b> visits came by it.
               </p>
-              {numbers?.last ? <p>Last heard from {sayAgo(numbers.last, now)}.</p> : <p>Nothing came yet.</p>}
+              {numbers?.last ? <p>Last heard from {sayAgo(numbers.last, now)}.</p> : numbers?.visits ? null : <p>Nothing came yet.</p>}
               {feed.said ? <p>{feed.said}</p> : null}
             </Note>
             <Note title="Setting">
@@ -234,10 +234,8 @@ function CalendarParts({ slug, feed, setting, services }: { slug: string; feed: 
   const rules = feed.rules ?? [];
   return (
     <div className="mt-5 space-y-6">
-      <div className="flex flex-wrap items-end gap-4">
-        {feed.url ? <DeedButton deed={fetchNow.bind(null, slug, feed.id)}>Look at it now</DeedButton> : null}
-        <BringCalendar slug={slug} id={feed.id} />
-      </div>
+      {feed.url ? <DeedButton deed={fetchNow.bind(null, slug, feed.id)}>Look at it now</DeedButton> : null}
+      <BringCalendar slug={slug} id={feed.id} />
       <section>
         <h2 className="font-title mb-2 text-[19px] font-semibold">Which events are visits</h2>
         <p className="sr-only">{rules.map((rule) => sayRule(rule, setting.services.find(({ id }) => id === rule.serviceId)?.name ?? null)).join(" ")}</p>
