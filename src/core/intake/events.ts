@@ -87,6 +87,8 @@ export function eventTypeOf(name: string, mapping: FeedMapping): EventType | "le
   const said = mapping.types[name];
   if (said) return said;
   const key = headerKey(name);
+  // "customer.created" speaks of a person, and of no visit.
+  if (/\b(?:customer|client|contact|person|patient|user)\b/.test(key) && !/visit|appointment|job|booking/.test(key)) return null;
   return TYPE_WORDS.find(([, words]) => words.test(key))?.[0] ?? null;
 }
 
