@@ -1,10 +1,26 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
-import { customer, signIn, skip, takeSeat } from "./town";
+import { customer, DROP_OFF, signIn, skip, takeSeat } from "./town";
 
 /** Every place, with keyboard, screen reader rules, narrow screens, wrong input and wrong roles. */
 
-const PLACES = ["today", "people", "asking", "asking/log", "heard", "heard?show=reviews", "heard?show=concerns"];
+const PLACES = [
+  "today",
+  "people",
+  "people/bring",
+  "people/mend",
+  "people/twins",
+  "asking",
+  "asking/log",
+  "heard",
+  "heard?show=reviews",
+  "heard?show=concerns",
+  "set-up",
+  "set-up/services",
+  "set-up/tags",
+  "set-up/names",
+  "set-up/keys",
+];
 
 async function expectAccessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
@@ -12,8 +28,11 @@ async function expectAccessible(page: Page): Promise<void> {
 }
 
 test("axe finds nothing serious anywhere, light and dark, and nothing is wider than a phone", async ({ page }) => {
-  await page.goto("/sign-in");
-  await expectAccessible(page);
+  test.setTimeout(240_000);
+  for (const open of ["/sign-in", `/d/${DROP_OFF}`, "/api/v1"]) {
+    await page.goto(open);
+    await expectAccessible(page);
+  }
   await takeSeat(page, "demo-manager");
   const concern = await firstConcern(page);
   const person = await firstPerson(page);
@@ -50,6 +69,9 @@ test("nonsense in the address is met with the page, not with a fault", async ({ 
     "people?q=%00",
     "heard?show=reviews&site=%00x",
     "people?leftout=nothing&day=0",
+    "people?state=x&asked=y&branch=z&tag=%00&list=1",
+    "people/mend?after=x",
+    "people?tag=%27%3B--&state=planned&asked=longer",
     "asking?step=99",
     "asking?step=-1",
     "asking/log?state=nonsense&after=x~y",

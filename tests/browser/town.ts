@@ -8,6 +8,11 @@ export const mailUrl = () => portOf(1);
 export const phoneUrl = () => portOf(2);
 export const waypostUrl = () => portOf(3);
 
+export const daybookUrl = () => portOf(4);
+
+/** The drop-off link of the demo's front desk. */
+export const DROP_OFF = "merrowBayFrontDesk2345";
+
 export type Seat = "demo-operator" | "demo-manager" | "demo-desk";
 
 export async function takeSeat(page: Page, seat: Seat, client = "bramble-lane-vets"): Promise<void> {

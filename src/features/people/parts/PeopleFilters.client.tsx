@@ -44,7 +44,7 @@ export function PeopleFilters({ base, query, filters }: { base: string; query: s
 /** Keeps the filters of the moment under a name. */
 export function KeepView({ action }: { action: (before: ActionResult, form: FormData) => Promise<ActionResult> }) {
   return (
-    <Sentence words="Keep this as a view" label="Name of the view" action={action}>
+    <Sentence words="Keep this as a view" label="Keep this as a view" action={action}>
       {(error) => (
         <>
           <label className="label" htmlFor="view-name">
