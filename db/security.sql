@@ -204,7 +204,7 @@ begin
     when 'asked' then ' and p.last_asked_at is not null and (p.last_answered_at is null or p.last_answered_at < p.last_asked_at)'
     when 'answered' then ' and p.last_answered_at is not null'
     when 'reviewed' then ' and p.last_reviewed_at is not null'
-    when 'concern' then $q$ and p.id in (select c.person_id from concerns c where c.client_id = $1 and c.state <> 'closed')$q$
+    when 'concern' then $q$ and p.id in (select c.person_id from concerns c where c.client_id = $1 and c.state in ('new', 'taken'))$q$
     when 'resting' then format(' and (p.rest_until > $2 or p.last_asked_at > $2 - make_interval(days => %1$s) or p.last_reviewed_at > $2 - make_interval(days => %1$s))', coalesce((p_filter ->> 'restDays')::int, 0))
     when 'opted out' then ' and (p.email_opted_out_at is not null or p.text_opted_out_at is not null)'
     when 'unreachable' then ' and (p.email is null or p.email_bounced_at is not null) and (not p.phone_takes_texts or p.text_bounced_at is not null)'

@@ -266,6 +266,11 @@ CREATE INDEX "visits_feed" ON "visits" USING btree ("feed_id","ends_at") WHERE f
 CREATE INDEX "visits_words" ON "visits" USING btree ("client_id") WHERE words is not null;--> statement-breakpoint
 CREATE INDEX "people_name" ON "people" USING btree ("client_id","family","given","id") WHERE merged_into is null and erased_at is null;--> statement-breakpoint
 CREATE INDEX IF NOT EXISTS "people_search" ON "people" USING gin ("search" gin_trgm_ops);--> statement-breakpoint
+CREATE INDEX "deliveries_failed" ON "deliveries" USING btree ("feed_id") WHERE state = 'failed';--> statement-breakpoint
+CREATE INDEX "messages_opened" ON "messages" USING btree ("client_id","due_at","id") WHERE opened_at is not null;--> statement-breakpoint
+CREATE INDEX "messages_followed" ON "messages" USING btree ("client_id","due_at","id") WHERE followed_at is not null;--> statement-breakpoint
+CREATE INDEX "answers_person" ON "answers" USING btree ("client_id","person_id");--> statement-breakpoint
+CREATE INDEX "reviews_rating" ON "reviews" USING btree ("client_id","listing_id","rating") WHERE deleted_at is null;--> statement-breakpoint
 -- What earlier versions did not write down beside the person.
 UPDATE people p SET last_visit_at = v.at, last_branch_id = v.branch_id FROM (
   SELECT DISTINCT ON (person_id) person_id, ends_at AS at, branch_id FROM visits WHERE examined_at IS NOT NULL ORDER BY person_id, ends_at DESC

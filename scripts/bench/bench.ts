@@ -1,11 +1,16 @@
+import { spawnSync } from "node:child_process";
 import { join } from "node:path";
-import { closeDatabase } from "@/platform/database";
+import pg from "pg";
+import { addFeed, secretOf } from "@/features/feeds";
+import { closeDatabase, withClient } from "@/platform/database";
 import { closeMail } from "@/platform/mail";
 import { townPorts } from "../../standins/town";
 import { prepareDatabase, recreateDatabase } from "../database";
 import { end, environmentFor, openLocal, ROOT, start, untilReady } from "../local";
 import { startPostgres } from "../postgres";
 import { decisionsPerSecond } from "./decisions";
+import { sendAll, signDeliveries } from "./hooks";
+import { clearLists, makeList, throughCopy } from "./lists";
 import { benchClient, clearBench, planMails, throughBareMailer, throughEstima } from "./sending";
 
 /** `npm run bench`: every figure beside its baseline, measured in turn in the same run, as a ratio. */
@@ -23,6 +28,8 @@ console.log(
 
 const env = { ...environmentFor(local, await prepareDatabase(await recreateDatabase(postgres.ownerUrl, "estima_bench"), local.secrets.app)), ESTIMA_DEMO: "" };
 Object.assign(process.env, env);
+const databaseUrl = postgres.ownerUrl.replace(/\/[^/]*$/, "/estima_bench");
+let hookServer: ReturnType<typeof start> | undefined;
 const base = local.port + 100;
 const town = start("node", ["--import", "tsx", "standins/main.ts"], {
   ...env,
@@ -47,10 +54,62 @@ try {
   console.log(
     `sending through the mail stand-in: ${Math.round(middle(ours))} mails a second beside ${Math.round(middle(bare))} of a bare pooled mailer: ${(middle(ours) / middle(bare)).toFixed(2)} (goal at least 0.7; ${MAILS} mails, middle of ${TURNS} turns)`,
   );
+  await benchLists(client);
+  await benchHooks(client);
 } finally {
+  hookServer && (await end(hookServer));
   closeMail();
   await closeDatabase();
   await end(town);
   postgres.stop();
 }
 process.exit(0);
+
+/** A list of 100,000 rows, end to end. */
+async function benchLists(client: Awaited<ReturnType<typeof benchClient>>): Promise<void> {
+  const rows = Number(process.env.BENCH_ROWS ?? 100_000);
+  const ours: number[] = [];
+  const bare: number[] = [];
+  let most = 0;
+  for (let turn = 1; turn <= TURNS; turn++) {
+    await clearLists(databaseUrl);
+    const run = spawnSync("node", ["--import", "tsx", "scripts/bench/listRun.ts", client.id, String(rows)], { cwd: ROOT, env: process.env, encoding: "utf8" });
+    if (run.status !== 0) throw new Error(run.stderr);
+    const { rate, megabytes } = JSON.parse(run.stdout.trim().split("\n").at(-1) ?? "{}") as { rate: number; megabytes: number };
+    await clearLists(databaseUrl);
+    const baseline = await throughCopy(databaseUrl, client, makeList(rows));
+    ours.push(rate);
+    bare.push(baseline);
+    most = Math.max(most, megabytes);
+    console.log(`  turn ${turn}: Estima ${Math.round(rows / rate)} s and ${megabytes} MB, bare parse and COPY ${(rows / baseline).toFixed(1)} s`);
+  }
+  await clearLists(databaseUrl);
+  console.log(
+    `a list of ${rows.toLocaleString("en-GB")} rows: ${(rows / middle(ours)).toFixed(1)} s beside ${(rows / middle(bare)).toFixed(1)} s of bare parse and COPY into the same tables: ${(middle(bare) / middle(ours)).toFixed(2)} times (goal at most 3), ${most} MB at most (goal under 400)`,
+  );
+}
+
+/** Webhook deliveries beside a bare route. */
+async function benchHooks(client: Awaited<ReturnType<typeof benchClient>>): Promise<void> {
+  const scope = { clientId: client.id };
+  const feed = await withClient(scope, (tx) => addFeed(tx, scope, "Bench", { kind: "webhook", name: "Bench", url: "", branchId: null, serviceId: null }, Date.now()));
+  const owner = new pg.Client({ connectionString: databaseUrl });
+  await owner.connect();
+  await owner.query("create table bench_rows (id bigserial primary key, body jsonb not null); grant all on bench_rows, bench_rows_id_seq to estima_app");
+  const port = local.port + 2;
+  hookServer = start("node", ["--import", "tsx", "scripts/bench/hookServer.ts", String(port)], env);
+  await untilReady(`http://127.0.0.1:${port}/health`);
+  const ours: number[] = [];
+  const bare: number[] = [];
+  for (let turn = 0; turn <= TURNS; turn++) {
+    const rate = await sendAll(`http://127.0.0.1:${port}/hooks/feeds/${feed.id}`, signDeliveries(secretOf(feed) ?? "", 3000));
+    const baseline = await sendAll(`http://127.0.0.1:${port}/bare`, signDeliveries(secretOf(feed) ?? "", 3000));
+    if (turn === 0) continue;
+    ours.push(rate);
+    bare.push(baseline);
+  }
+  await owner.end();
+  console.log(
+    `webhook deliveries: ${Math.round(middle(ours))} a second beside ${Math.round(middle(bare))} of a bare route that inserts one row: ${(middle(ours) / middle(bare)).toFixed(2)} (goal at least 0.5)`,
+  );
+}

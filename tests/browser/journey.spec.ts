@@ -10,7 +10,7 @@ test("the front desk asks somebody new, twice clicked and once asked; a happy cu
   await page.keyboard.press("a");
   const dialog = page.getByRole("dialog");
   await dialog.getByRole("button", { name: "Add someone new" }).click();
-  await dialog.getByLabel("Name").fill("FERRIS OAKHURST");
+  await dialog.getByLabel("Name", { exact: true }).fill("FERRIS OAKHURST");
   await dialog.getByLabel("Mobile").fill("not a number");
   await expect(dialog.getByText("This is not a phone number")).toBeVisible();
   await dialog.getByLabel("Mobile").fill("07700 900981");
@@ -76,7 +76,7 @@ test("a recorded visit makes the plan ask; an unhappy customer is heard, answere
   await page.goto("/c/bramble-lane-vets/people");
   await page.getByRole("button", { name: "Add a person" }).click();
   const dialog = page.getByRole("dialog");
-  await dialog.getByLabel("Name").fill("Rosalind Quarrie");
+  await dialog.getByLabel("Name", { exact: true }).fill("Rosalind Quarrie");
   await dialog.getByRole("button", { name: "Keep" }).click();
   await expect(page.getByText(/Give a mobile number or an email address/)).toBeVisible();
   await dialog.getByLabel("Email", { exact: true }).fill("rosalind.quarrie@post.example");
@@ -133,7 +133,7 @@ test("STOP by text ends it, and the story shows why", async ({ page, browser }) 
   await page.keyboard.press("a");
   const dialog = page.getByRole("dialog");
   await dialog.getByRole("button", { name: "Add someone new" }).click();
-  await dialog.getByLabel("Name").fill("Jun Stopford");
+  await dialog.getByLabel("Name", { exact: true }).fill("Jun Stopford");
   await dialog.getByLabel("Mobile").fill("07700900982");
   await dialog.getByRole("button", { name: "Ask", exact: true }).click();
   await expect(page.getByText("Jun Stopford will be asked.")).toBeVisible();

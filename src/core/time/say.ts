@@ -56,3 +56,11 @@ export function sayCount(count: number, one: string, many = `${one}s`): string {
 export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
+
+/** Counts go no further than this: nobody reads a longer number in a chip, and counting a million takes its time. */
+export const MOST_COUNTED = 1000;
+
+/** A count as it is shown: "1,000+" beyond what is counted. */
+export function sayCounted(count: number): string {
+  return count > MOST_COUNTED ? `${MOST_COUNTED.toLocaleString("en-GB")}+` : count.toLocaleString("en-GB");
+}

@@ -1,5 +1,6 @@
-import { and, asc, count, desc, eq, ne, sql } from "drizzle-orm";
-import type { Scope, Tx } from "@/platform/database";
+import { and, asc, count, desc, eq, inArray, sql } from "drizzle-orm";
+import { MOST_COUNTED } from "@/core/time/say";
+import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { branches, services, teamMembers } from "../clients";
 import { messages } from "../messages";
 import { people } from "../people";
@@ -16,7 +17,7 @@ export async function listConcerns(tx: Tx, scope: Scope, open: boolean) {
     .leftJoin(services, eq(services.id, visits.serviceId))
     .innerJoin(branches, eq(branches.id, concerns.branchId))
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
-    .where(and(eq(concerns.clientId, scope.clientId), open ? ne(concerns.state, "closed") : undefined))
+    .where(and(eq(concerns.clientId, scope.clientId), open ? inArray(concerns.state, ["new", "taken"]) : undefined))
     .orderBy(...(open ? [sql`${concerns.answeredAt} is not null`, asc(concerns.openedAt)] : [desc(concerns.openedAt)]))
     .limit(100);
 }
@@ -41,15 +42,16 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
   return { ...row, letters };
 }
 
-/** How many concerns are open, and how many there have been. */
+/** How many concerns are open and wait for a first answer, and how many there have been, counted no further than `MOST_COUNTED`. */
 export async function countConcerns(tx: Tx, scope: Scope) {
-  const [row] = await tx
-    .select({
-      all: count(),
-      open: sql<number>`count(*) filter (where ${concerns.state} <> 'closed')`.mapWith(Number),
-      waiting: sql<number>`count(*) filter (where ${concerns.state} <> 'closed' and ${concerns.answeredAt} is null)`.mapWith(Number),
-    })
+  const own = eq(concerns.clientId, scope.clientId);
+  const [all] = await rowsIn<{ all: number }>(
+    tx,
+    sql`select count(*)::int as all from (select 1 from ${concerns} where ${own} order by ${concerns.state}, ${concerns.openedAt} limit ${MOST_COUNTED + 1}) t`,
+  );
+  const [open] = await tx
+    .select({ open: count(), waiting: sql<number>`count(*) filter (where ${concerns.answeredAt} is null)`.mapWith(Number) })
     .from(concerns)
-    .where(eq(concerns.clientId, scope.clientId));
-  return row;
+    .where(and(own, inArray(concerns.state, ["new", "taken"])));
+  return { ...all, ...open };
 }

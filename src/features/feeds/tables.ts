@@ -72,6 +72,7 @@ export const deliveries = pgTable(
   (t) => [
     uniqueIndex("deliveries_event").on(t.feedId, t.eventId),
     index("deliveries_feed").on(t.clientId, t.feedId, t.at),
+    index("deliveries_failed").on(t.feedId).where(sql`state = 'failed'`),
     index("deliveries_due").on(t.at).where(sql`state = 'waiting'`),
   ],
 );

@@ -1,5 +1,6 @@
 import { and, desc, eq, inArray, isNotNull, lt, or, type SQL, sql } from "drizzle-orm";
-import type { Scope, Tx } from "@/platform/database";
+import { MOST_COUNTED } from "@/core/time/say";
+import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { people } from "../people/tables";
 import { messages } from "./tables";
 
@@ -35,13 +36,12 @@ export async function readLog(tx: Tx, scope: Scope, it: { state: LogState | null
     .limit(LOG_PAGE + 1);
 }
 
-/** How many messages each chip of the log leads to. */
+/** How many messages each chip of the log leads to, at most one more than `MOST_COUNTED`. */
 export async function countLog(tx: Tx, scope: Scope): Promise<Record<LogState, number>> {
-  const [row] = await tx
-    .select(
-      Object.fromEntries(LOG_STATES.map((state) => [state, sql<number>`count(*) filter (where ${WHERE[state] ?? sql`true`})`.mapWith(Number)])) as Record<LogState, SQL<number>>,
-    )
-    .from(messages)
-    .where(eq(messages.clientId, scope.clientId));
+  const each = LOG_STATES.map((state) => {
+    const where = and(eq(messages.clientId, scope.clientId), WHERE[state]);
+    return sql`(select count(*) from (select 1 from ${messages} where ${where} order by ${messages.dueAt} desc, ${messages.id} desc limit ${MOST_COUNTED + 1}) t)::int as ${sql.identifier(state)}`;
+  });
+  const [row] = await rowsIn<Record<LogState, number>>(tx, sql`select ${sql.join(each, sql`, `)}`);
   return row;
 }

@@ -64,6 +64,8 @@ export const messages = pgTable(
     index("messages_ask").on(t.clientId, t.askId),
     index("messages_concern").on(t.clientId, t.concernId).where(sql`concern_id is not null`),
     index("messages_log").on(t.clientId, t.dueAt, t.id),
+    index("messages_opened").on(t.clientId, t.dueAt, t.id).where(sql`opened_at is not null`),
+    index("messages_followed").on(t.clientId, t.dueAt, t.id).where(sql`followed_at is not null`),
     index("messages_state").on(t.clientId, t.state, t.dueAt, t.id),
   ],
 );

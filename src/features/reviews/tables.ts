@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Scale } from "@/core/reviews/rating";
 import { instant, key } from "@/platform/columns";
@@ -37,6 +38,7 @@ export const reviews = pgTable(
   (t) => [
     uniqueIndex("reviews_external").on(t.listingId, t.externalId),
     index("reviews_written").on(t.clientId, t.writtenAt),
+    index("reviews_rating").on(t.clientId, t.listingId, t.rating).where(sql`deleted_at is null`),
     index("reviews_waiting").on(t.clientId, t.replyState, t.rating, t.writtenAt),
   ],
 );

@@ -129,7 +129,7 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
     .innerJoin(visits, eq(visits.id, concerns.visitId))
     .leftJoin(services, eq(services.id, visits.serviceId))
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
-    .where(and(eq(concerns.clientId, scope.clientId), ne(concerns.state, "closed"), branchId ? eq(concerns.branchId, branchId) : undefined))
+    .where(and(eq(concerns.clientId, scope.clientId), inArray(concerns.state, ["new", "taken"]), branchId ? eq(concerns.branchId, branchId) : undefined))
     .orderBy(asc(concerns.answeredAt), asc(concerns.openedAt))
     .limit(20);
   const waiting = await tx

@@ -2,7 +2,7 @@ import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
 import { sayRating } from "@/core/reviews/rating";
-import { sayAgo, sayCount, sayWhen } from "@/core/time/say";
+import { sayAgo, sayCount, sayCounted, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
@@ -100,7 +100,7 @@ export default async function Heard({ params, searchParams }: Props) {
           </Note>
           <Note title="Private notes">
             <p>
-              <b>{seen.notes.open}</b> of {seen.notes.all} concerns are open. An unhappy customer who hears back within a day often comes again.
+              <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. An unhappy customer who hears back within a day often comes again.
             </p>
           </Note>
           <Note title="Where it comes from">

@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { z } from "zod";
-import { sayMoment } from "@/core/time/say";
-import { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog, STATE_WORDS, sayStep } from "@/features/messages";
+import { sayCounted, sayMoment } from "@/core/time/say";
+import { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog, STATE_WORDS, sayCounted, sayStep } from "@/features/messages";
 import { nameOf } from "@/features/people";
 import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
@@ -75,8 +75,8 @@ export default async function Log({ params, searchParams }: Props) {
       </p>
       <h1 className="title">
         {wanted.state
-          ? `${counts[wanted.state].toLocaleString("en-GB")} messages ${TITLES[wanted.state]}.`
-          : `${counts.planned.toLocaleString("en-GB")} messages will leave, ${counts.sent.toLocaleString("en-GB")} have left.`}
+          ? `${sayCounted(counts[wanted.state])} messages ${TITLES[wanted.state]}.`
+          : `${sayCounted(counts.planned)} messages will leave, ${sayCounted(counts.sent)} have left.`}
       </h1>
       <nav aria-label="Filters" className="mt-4 mb-5 flex flex-wrap gap-2">
         {chip(link({ state: null }), wanted.state === null, "All")}
@@ -86,7 +86,7 @@ export default async function Log({ params, searchParams }: Props) {
               link({ state: wanted.state === state ? null : state }),
               wanted.state === state,
               <>
-                {CHIPS[state]} <span className="opacity-75">{counts[state].toLocaleString("en-GB")}</span>
+                {CHIPS[state]} <span className="opacity-75">{sayCounted(counts[state])}</span>
               </>,
             )}
           </span>

@@ -1,0 +1,152 @@
+import { sql } from "drizzle-orm";
+import type { Pool, PoolClient } from "pg";
+import { countConcerns, listConcerns } from "@/features/concerns";
+import { feedNumbers, listDeliveries } from "@/features/feeds";
+import { openNames, recentIntakes } from "@/features/intake";
+import { countLog, readLog } from "@/features/messages";
+import { ASKED, countListed, countPeople, findPerson, keyAfter, listPeople, PEOPLE_STATES, searchPeople } from "@/features/people";
+import { countMendable, findMendable, recentMerges } from "@/features/records";
+import { countReviews, listReviews } from "@/features/reviews";
+import { claimDue } from "@/features/sending";
+import { storyOf } from "@/features/story";
+import * as today from "@/features/today";
+import { countWaiting } from "@/features/visits";
+import { newId } from "@/platform/columns";
+import { closeDatabase, rowsIn, type Tx, withClient } from "@/platform/database";
+import { claimVisits, nextDue } from "@/worker/due";
+import { type Filled, fill } from "../../scripts/bench/fill";
+import { type Harness, startHarness } from "../support/harness";
+
+/**
+ * What every page asks the database, at a tenth of the full scale, with the plans that PostgreSQL really ran: none walks
+ * through a whole table of business rows. The server tells its plans as notices (auto_explain), nested ones included.
+ */
+
+const NOW = Date.UTC(2026, 10, 24, 14, 5);
+const DAY = 86_400_000;
+const BUSINESS = ["people", "visits", "asks", "messages", "answers", "concerns", "reviews", "deliveries", "audit_entries", "intake_rows"];
+
+let harness: Harness;
+let filled: Filled;
+let scope: { clientId: string };
+const plans: string[] = [];
+
+beforeAll(async () => {
+  harness = await startHarness("scale");
+  filled = await fill(harness.ownerUrl, { people: 20_000, visits: 60_000, messages: 100_000, reviews: 20_000 }, NOW);
+  scope = { clientId: filled.clientId };
+  await harness.owner.query("alter role estima_app in database estima_scale set session_preload_libraries = 'auto_explain'");
+  for (const [name, value] of [
+    ["auto_explain.log_min_duration", "0"],
+    ["auto_explain.log_nested_statements", "on"],
+    ["auto_explain.log_level", "notice"],
+  ])
+    await harness.owner.query(`alter role estima_app in database estima_scale set ${name} = '${value}'`);
+  await closeDatabase();
+  // The pool is made anew at the next statement; its connections tell what they run.
+  await withClient(scope, (tx) => tx.execute(sql`select 1`));
+  const pool = (globalThis as unknown as { estimaDatabase: { pool: Pool } }).estimaDatabase.pool;
+  const hear = (client: PoolClient) => client.on("notice", (notice) => notice.message?.includes("plan:") && plans.push(notice.message));
+  pool.on("connect", hear);
+  await closeAll(pool);
+}, 240_000);
+afterAll(() => harness.stop());
+
+/** Ends the idle connections, so that every later one is heard. */
+async function closeAll(pool: Pool): Promise<void> {
+  const client = await pool.connect();
+  client.release(true);
+}
+
+const facts = { now: NOW, zone: "Europe/London", restDays: 180 };
+const span = { from: NOW - DAY, to: NOW, branchId: null };
+let personId = "";
+
+/** Each page with what it asks. */
+const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
+  ["people, first page", (tx) => listPeople(tx, {}, null, facts)],
+  [
+    "people, a later page",
+    async (tx) => {
+      const [first] = await listPeople(tx, {}, null, facts, 1);
+      return listPeople(tx, {}, keyAfter(first).split("~") as [string, string, string], facts);
+    },
+  ],
+  ["people, counted", (tx) => countPeople(tx, scope)],
+  ...["odette", "odette mar", "07400 12345", "post.example", "tea number 150", "N1234", "ma", "landlord", "nobody at all"].map((q): [string, (tx: Tx) => Promise<unknown>] => [
+    `search “${q}”`,
+    (tx) => searchPeople(tx, q),
+  ]),
+  ...PEOPLE_STATES.map((state): [string, (tx: Tx) => Promise<unknown>] => [
+    `people who are ${state}`,
+    async (tx) => [await listPeople(tx, { state }, null, facts), await countListed(tx, { state }, facts)],
+  ]),
+  ...ASKED.map((asked): [string, (tx: Tx) => Promise<unknown>] => [`people asked ${asked}`, (tx) => listPeople(tx, { asked }, null, facts)]),
+  ["people of a branch", (tx) => listPeople(tx, { branch: filled.branchIds[1] }, null, facts)],
+  ["people with a tag", (tx) => listPeople(tx, { tag: "landlord" }, null, facts)],
+  ["people left out on a day", (tx) => listPeople(tx, { leftout: "resting", day: "2026-11-20" }, null, facts)],
+  ["people of a list", (tx) => listPeople(tx, { list: newId() }, null, facts)],
+  ["addresses to mend", async (tx) => [await countMendable(tx, scope), await findMendable(tx, scope)]],
+  ["one person", async (tx) => [await findPerson(tx, scope, personId), await storyOf(tx, scope, personId), await recentMerges(tx, scope)]],
+  ["lists and names", async (tx) => [await recentIntakes(tx, scope), await openNames(tx, scope), await countWaiting(tx, scope)]],
+  ["feeds", async (tx) => [await feedNumbers(tx, scope), await listDeliveries(tx, scope, newId())]],
+  [
+    "Today",
+    async (tx) => [
+      await today.visitsOfDay(tx, scope, span),
+      await today.messagesOfDay(tx, scope, span),
+      await today.goingOutNext(tx, scope, null, 6),
+      await today.leftOut(tx, scope, span),
+      await today.needing(tx, scope, null),
+      await today.trouble(tx, scope, NOW - 2 * DAY),
+      await today.tally(tx, scope, NOW - 7 * DAY, NOW),
+      await today.answersPerDay(tx, scope, "Europe/London", NOW - 21 * DAY),
+      await today.averages(tx, scope),
+      await today.waitingCount(tx, scope),
+    ],
+  ],
+  [
+    "the log",
+    async (tx) => [
+      await readLog(tx, scope, { state: null, channel: null, after: null }),
+      await readLog(tx, scope, { state: "planned", channel: "text", after: null }),
+      await readLog(tx, scope, { state: "bounced", channel: null, after: null }),
+      await countLog(tx, scope),
+    ],
+  ],
+  [
+    "Heard",
+    async (tx) => [
+      await listReviews(tx, scope, { waiting: true, site: null, branchId: null, before: null }),
+      await listReviews(tx, scope, { waiting: false, site: "Waypost", branchId: filled.branchIds[0], before: null }),
+      await countReviews(tx, scope, NOW - 30 * DAY),
+      await listConcerns(tx, scope, true),
+      await countConcerns(tx, scope),
+    ],
+  ],
+];
+
+test("plans are told: a walk through a table shows itself", async () => {
+  plans.length = 0;
+  await withClient(scope, (tx) => rowsIn(tx, sql`select count(*) from people where note like '%x%'`));
+  expect(plans.join("\n")).toMatch(/Scan.* on people/);
+  const [one] = await withClient(scope, (tx) => listPeople(tx, {}, null, facts, 1));
+  personId = one.id;
+});
+
+test.each(PAGES)("%s uses indexes", async (_name, ask) => {
+  plans.length = 0;
+  await withClient(scope, ask);
+  expect(plans.length).toBeGreaterThan(0);
+  const walks = plans.filter((plan) => BUSINESS.some((table) => new RegExp(`Seq Scan on ${table}\\b`).test(plan)));
+  expect(walks.map((plan) => plan.slice(0, 1500))).toEqual([]);
+});
+
+test("what is due is found by index, over all clients", async () => {
+  plans.length = 0;
+  await claimDue(NOW, 100);
+  await claimVisits(NOW, 500);
+  await nextDue();
+  const walks = plans.filter((plan) => /Seq Scan on (?:messages|visits)/.test(plan));
+  expect(walks.map((plan) => plan.slice(0, 1500))).toEqual([]);
+});
