@@ -119,7 +119,7 @@ export default async function Heard({ params, searchParams }: Props) {
             ? "Nobody is waiting for a reply."
             : `${sayCount(waiting, "is", "are").replace(/^./, (c) => c.toUpperCase())} waiting for a reply, the unhappiest first.`
           : wanted.show === "concerns"
-            ? `${seen.notes.all} private notes, ${seen.notes.open} of them open.`
+            ? `${sayCounted(seen.notes.all)} private notes, ${seen.notes.open} of them open.`
             : `${seen.counts.all.toLocaleString("en-GB")} public reviews.`}
       </h1>
       <nav aria-label="Filters" className="mt-4 mb-5 flex flex-wrap gap-2">

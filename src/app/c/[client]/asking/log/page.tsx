@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { z } from "zod";
 import { sayCounted, sayMoment } from "@/core/time/say";
-import { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog, STATE_WORDS, sayCounted, sayStep } from "@/features/messages";
+import { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog, STATE_WORDS, sayStep } from "@/features/messages";
 import { nameOf } from "@/features/people";
 import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
