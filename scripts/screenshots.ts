@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
 import { openLocal, ROOT } from "./local";
 import { startPostgres } from "./postgres";
+import { DEMO_DROP_OFF } from "./seed/feeds";
 import { freshStack } from "./stack";
 
 /** `npm run screenshots`: one picture of each main view, made from the demo's data, into docs/screenshots. */
@@ -41,10 +42,35 @@ try {
   await page.getByRole("link", { name: /The whole story/ }).click();
   await page.waitForURL(/people\//);
   await shoot("story");
+  await page.goto(`${home}/people/twins`);
+  await shoot("twins");
   await page.goto(`${home}/asking`);
   await shoot("plan");
   await page.goto(`${home}/asking/log?state=sent`);
   await shoot("message-log");
+
+  await page.goto(`${base}/sign-in`);
+  await page.locator("button[value=demo-operator]").click();
+  await page.waitForURL(/today/);
+  await page.goto(`${base}/c/copperline-piano-care/people/bring`);
+  await page.getByRole("link", { name: /Old tunings/ }).click();
+  await page.getByRole("heading", { level: 1, name: /rows/ }).waitFor();
+  await shoot("bring-list");
+  // Somebody books and finishes in the appointment book, and the feed tells of it.
+  const book = `${stack.env.TOWN_URL?.replace(/:(\d+)$/, (_, port) => `:${Number(port) + 4}`)}/book/bramble-lane-vets`;
+  for (const [name, reach] of [
+    ["Odette Marsh", "odette.marsh@post.example"],
+    ["Jun Albrecht", "jun.albrecht@harbourmail.example"],
+  ])
+    await page.request.post(book, { form: { name, reach, service: "Check-up", minutes: "-5" } });
+  await page.goto(`${home}/set-up`);
+  await page.getByRole("link", { name: "Daybook" }).click();
+  await page
+    .getByText(/Jun Albrecht/)
+    .first()
+    .waitFor({ timeout: 30_000 });
+  await page.getByText("Where things stand in a delivery").click();
+  await shoot("feed");
 
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
   await phone.goto(`${base}/sign-in`);
@@ -58,6 +84,8 @@ try {
   await shoot("answer-page", phone);
   await phone.getByRole("button", { name: /2 of 5/ }).click();
   await shoot("answer-page-unhappy", phone);
+  await phone.goto(`${base}/d/${DEMO_DROP_OFF}`);
+  await shoot("drop-off", phone);
 } finally {
   await browser.close();
   await stack.stop();

@@ -246,7 +246,6 @@ CREATE UNIQUE INDEX "people_external" ON "people" USING btree ("client_id","exte
 CREATE INDEX "people_tags" ON "people" USING gin ("tags");--> statement-breakpoint
 CREATE INDEX "people_guardian" ON "people" USING btree ("guardian_id") WHERE guardian_id is not null;--> statement-breakpoint
 CREATE INDEX "people_household" ON "people" USING btree ("client_id","household_id") WHERE household_id is not null;--> statement-breakpoint
-CREATE INDEX "people_asked" ON "people" USING btree ("client_id","last_asked_at","id") WHERE last_asked_at is not null;--> statement-breakpoint
 CREATE INDEX "people_answered" ON "people" USING btree ("client_id","last_answered_at","id") WHERE last_answered_at is not null;--> statement-breakpoint
 CREATE INDEX "people_reviewed" ON "people" USING btree ("client_id","last_reviewed_at","id") WHERE last_reviewed_at is not null;--> statement-breakpoint
 CREATE INDEX "people_branch" ON "people" USING btree ("client_id","last_branch_id","family","given","id") WHERE merged_into is null and erased_at is null;--> statement-breakpoint

@@ -2,11 +2,12 @@ import { randomUUID } from "node:crypto";
 import fc from "fast-check";
 import { Webhook } from "standardwebhooks";
 import { asks } from "@/features/asks";
-import { loadSetting } from "@/features/clients";
+import { branches, loadSetting } from "@/features/clients";
 import { addFeed, changeFeed, deliveries, type Feed, fetchFeed, findFeed, renewFeed, secretOf, takeCalendar, tryAgain } from "@/features/feeds";
 import { intakes } from "@/features/intake";
 import { people } from "@/features/people";
 import { visits } from "@/features/visits";
+import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
 import { doAllDue, fetchDue, workOnDue } from "@/worker/due";
 import { type Harness, startHarness } from "../support/harness";
@@ -413,6 +414,20 @@ describe("the drop-off page", () => {
     expect(page).toContain("Row 3:");
     expect(page).not.toMatch(/Secret|Somebody|known/);
     expect(await withClient(it.scope, (tx) => tx.select({ state: intakes.state }).from(intakes))).toEqual([{ state: "kept" }]);
+  });
+
+  test("a link that is limited to a branch brings visits for no other", async () => {
+    const it = await scene();
+    const second = newId();
+    await withClient(it.scope, (tx) =>
+      tx.insert(branches).values({ id: second, clientId: it.client.id, name: "Old Mill", zone: "Europe/London", address: "The Mill", position: 2 }),
+    );
+    const feed = await withClient(it.scope, (tx) =>
+      addFeed(tx, it.scope, "Maud", { kind: "drop-off", name: "Mill", url: "", branchId: second, serviceId: it.client.serviceId }, TUESDAY),
+    );
+    await leave(feed, "Name,Email,Date,Branch\nJun,jun@post.example,24/11/2026,Fenwick\nInes,ines@post.example,24/11/2026,\n");
+    await add(feed, { name: "Kofi", reach: "kofi@post.example", service: it.client.serviceId });
+    expect((await all(it)).visits.map(({ branchId, serviceId }) => [branchId, serviceId])).toEqual(Array(3).fill([second, it.client.serviceId]));
   });
 
   test("a list with a question waits for somebody who may sign in", async () => {

@@ -13,32 +13,40 @@ export type Phone = {
  * number there. Numbers that a spreadsheet turned into floats ("447700900123.0") are understood.
  */
 export function normalisePhone(typed: string, country: string): Phone | null {
+  const key = `${country} ${typed}`;
+  const known = read.get(key);
+  if (known !== undefined) return known;
+  const phone = readPhone(typed, country);
+  if (read.size >= MOST_REMEMBERED) read.clear();
+  read.set(key, phone);
+  return phone;
+}
+
+/** Reading a number takes a hundred times as long as anything else of a row, and a list is read twice: once for a look, once to be kept. */
+const read = new Map<string, Phone | null>();
+const MOST_REMEMBERED = 40_000;
+
+function readPhone(typed: string, country: string): Phone | null {
   const text = typed.trim().replace(/^'/, "").replace(/\.0+$/, "").replace(/^00/, "+");
   if (text.length < 5 || text.length > 40 || /[a-z@]/i.test(text.replace(/\s*(ext|x)\.?\s*\d+$/i, ""))) return null;
   const fallback = isSupportedCountry(country) ? (country as CountryCode) : undefined;
-  const local = parsePhoneNumberFromString(text, fallback);
-  if (local && isUsable(local)) return phoneOf(local);
+  const local = phoneOf(parsePhoneNumberFromString(text, fallback));
   // Somebody may have left out the plus.
-  const international = text.startsWith("+") ? undefined : parsePhoneNumberFromString(`+${text}`);
-  return international && isUsable(international) ? phoneOf(international) : null;
+  return local ?? (text.startsWith("+") ? null : phoneOf(parsePhoneNumberFromString(`+${text}`)));
 }
 
-type Parsed = NonNullable<ReturnType<typeof parsePhoneNumberFromString>>;
+type Parsed = ReturnType<typeof parsePhoneNumberFromString>;
 
 /** Mobile numbers that Ofcom keeps for fiction: given to nobody, and treated like any other so that demo and tests are true to life. */
 const FICTIONAL_MOBILE = /^\+447700900\d{3}$/;
 
-function isUsable(parsed: Parsed): boolean {
-  return parsed.isValid() || FICTIONAL_MOBILE.test(parsed.number);
-}
-
-function phoneOf(parsed: Parsed): Phone {
-  const type = parsed.getType();
-  return {
-    number: parsed.number,
-    canText: FICTIONAL_MOBILE.test(parsed.number) || type === "MOBILE" || type === "FIXED_LINE_OR_MOBILE" || type === undefined,
-    country: parsed.country ?? null,
-  };
+/** Null for a number that its country's plan does not know; telling its type is what takes the time, so it is done once. */
+function phoneOf(parsed: Parsed): Phone | null {
+  if (!parsed) return null;
+  const isFictional = FICTIONAL_MOBILE.test(parsed.number);
+  const type = isFictional ? "MOBILE" : parsed.getType();
+  if (type === undefined) return null;
+  return { number: parsed.number, canText: type === "MOBILE" || type === "FIXED_LINE_OR_MOBILE", country: parsed.country ?? null };
 }
 
 /** E.164 to the way people of that country group it, with the country code: "+44 7700 900123". */

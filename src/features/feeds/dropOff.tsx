@@ -88,6 +88,7 @@ async function leaveFile(place: Place, form: FormData): Promise<Response> {
       who: feed.name,
       requestKey: z.uuid().safeParse(form.get("key")).data ?? newId(),
       feedId: feed.id,
+      from: { branchId: feed.branchId, serviceId: feed.serviceId, onlyBranch: feed.branchId !== null },
     });
     // What has to be looked at first waits for somebody who may sign in.
     const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));

@@ -135,6 +135,7 @@ async function takeEndOfDay(scope: Scope, feed: Feed, body: string, now: number)
     who: feed.name,
     requestKey: newId(),
     feedId: feed.id,
+    from: { branchId: feed.branchId, serviceId: feed.serviceId, onlyBranch: false },
   });
   await keepIntake(scope, id, feed.name, true);
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));

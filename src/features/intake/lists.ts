@@ -61,7 +61,16 @@ export function recentIntakes(tx: Tx, scope: Scope, most = 20): Promise<Intake[]
   return tx.select(withoutContent).from(intakes).where(eq(intakes.clientId, scope.clientId)).orderBy(desc(intakes.at), desc(intakes.id)).limit(most);
 }
 
-type Bringing = { source: Intake["source"]; name: string; bytes: Uint8Array; who: string; requestKey: string; feedId?: string | null };
+type Bringing = {
+  source: Intake["source"];
+  name: string;
+  bytes: Uint8Array;
+  who: string;
+  requestKey: string;
+  feedId?: string | null;
+  /** What the feed that brings it says of rows that name none; with `onlyBranch` no row may name another. */
+  from?: { branchId: string | null; serviceId: string | null; onlyBranch: boolean };
+};
 
 /** Takes a list in for a look. The same request key takes it once. Throws `Unreadable`. */
 export async function bringList(scope: Scope, it: Bringing): Promise<string> {
@@ -82,6 +91,7 @@ export async function bringList(scope: Scope, it: Bringing): Promise<string> {
         at: now,
         state: "reading",
         content,
+        choice: it.from ? { ...PLAIN_CHOICE, branchId: it.from.branchId, serviceId: it.from.serviceId, onlyBranch: it.from.onlyBranch } : null,
         requestKey: it.requestKey,
       })
       .onConflictDoNothing()
@@ -99,6 +109,8 @@ export async function bringList(scope: Scope, it: Bringing): Promise<string> {
   else await addJob("list", { clientId: scope.clientId, intakeId: id, deed: "read" }, `list ${id}`);
   return id;
 }
+
+const PLAIN_CHOICE: ReadingChoice = { matching: [], order: null, undated: "today", sharedAddress: "same person", kind: "appointment", serviceId: null, branchId: null };
 
 async function loadList(tx: Tx, scope: Scope, id: string): Promise<ReadList> {
   const [row] = await tx
@@ -121,16 +133,22 @@ async function change(scope: Scope, id: string, set: Partial<typeof intakes.$inf
 /** Reads a list that was taken in: finds its columns, remembers how lists of its shape were read, and looks ahead. */
 export async function readIntake(scope: Scope, id: string): Promise<void> {
   try {
-    const { list, setting, remembered, now } = await withClient(scope, async (tx) => {
+    const { list, setting, remembered, now, given } = await withClient(scope, async (tx) => {
       const list = await loadList(tx, scope, id);
       const [remembered] = await tx
         .select()
         .from(readings)
         .where(and(eq(readings.clientId, scope.clientId), eq(readings.shape, shapeOf(list.table))));
-      return { list, setting: await loadSetting(tx), remembered, now: await clockNow() };
+      return { list, setting: await loadSetting(tx), remembered, now: await clockNow(), given: (await findIntake(tx, scope, id))?.choice ?? null };
     });
     const { table } = list;
     const choice = remembered && remembered.choice.matching.length === table.headers.length ? { ...remembered.choice } : guessChoice(list, setting);
+    if (given) {
+      choice.branchId = given.branchId ?? choice.branchId;
+      choice.serviceId = given.serviceId ?? choice.serviceId;
+      // A link that is limited to a branch can bring visits for no other.
+      if (given.onlyBranch) choice.matching = choice.matching.map((field) => (field === "branch" ? null : field));
+    }
     choice.order = orderOf(list, choice, remembered?.choice.order ?? null);
     await change(scope, id, {
       state: "looking",

@@ -33,8 +33,19 @@ export class Names {
     this.seen = new Map(seen.map((one) => [`${one.kind} ${one.key}`, one]));
   }
 
+  private readonly quick = new Map<string, { id: string }>();
+
   /** What `name` stands for; an unknown one is remembered until `unknown` is asked. */
   look(kind: NameKind, name: string): Meaning {
+    const written = `${kind} ${name}`;
+    const known = this.quick.get(written);
+    if (known) return known;
+    const meaning = this.lookUp(kind, name);
+    if (typeof meaning === "object" && this.quick.size < 10_000) this.quick.set(written, meaning);
+    return meaning;
+  }
+
+  private lookUp(kind: NameKind, name: string): Meaning {
     const key = `${kind} ${headerKey(name)}`;
     const own = this.own.get(key);
     if (own) return { id: own };

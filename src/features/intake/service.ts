@@ -45,13 +45,13 @@ export async function takeIn(tx: Tx, scope: Scope, setting: Setting, coming: rea
   const people = await keepPeople(
     tx,
     scope,
-    coming.map(({ arrival }, index) => ({ ...arrival.person, tags: settled[index].tags })),
+    coming.map(({ arrival }, index) => ({ ...arrival.person, tags: settled[index].tags, visit: settled[index].visit?.outcome === "cancelled" ? null : settled[index].visit })),
     options.now,
     options,
   );
   const rows = people.flatMap((kept, index) => {
     const visit = settled[index].visit;
-    return kept.person && visit ? [{ index, visit: { ...visit, personId: kept.person.id } }] : [];
+    return kept.person && visit ? [{ index, visit: { ...visit, personId: kept.person.id, isOfNewPerson: kept.kind === "new" } }] : [];
   });
   const visits = await keepVisits(
     tx,
@@ -66,7 +66,7 @@ export async function takeIn(tx: Tx, scope: Scope, setting: Setting, coming: rea
   await noteVisits(
     tx,
     scope,
-    visits.flatMap(({ visit, kind }) => (kind === "unchanged" || visit.outcome === "cancelled" ? [] : [visit])),
+    visits.flatMap(({ visit, kind }, at) => (kind === "unchanged" || visit.outcome === "cancelled" || people[rows[at].index].kind === "new" ? [] : [visit])),
   );
   await stopCancelled(tx, scope, visits, options.now);
   await keepUnknown(tx, scope, names, options.now);
@@ -112,12 +112,15 @@ export function settleNames(
   }
   const branch = settle("branch", visit.branch, "branch");
   const team = settle("team", visit.teamMember, "team member");
-  const { service: _s, branch: _b, teamMember: _t, ...rest } = visit;
   return {
     tags,
     remarks,
     visit: {
-      ...rest,
+      externalId: visit.externalId,
+      kind: visit.kind,
+      endsAt: visit.endsAt,
+      outcome: visit.outcome,
+      about: visit.about,
       serviceId: service ?? (words.service ? null : options.serviceId),
       branchId: (branch === "nothing" ? null : branch) ?? options.branchId ?? setting.branches[0].id,
       teamMemberId: team === "nothing" ? null : team,

@@ -23,6 +23,8 @@ export type ReadingChoice = {
   /** For rows that name none. */
   serviceId: string | null;
   branchId: string | null;
+  /** No row may name another branch. */
+  onlyBranch?: boolean;
 };
 
 export type IntakeCounts = { rows: number; new: number; changed: number; unchanged: number; refused: number; doubtful: number; visits: number };

@@ -8,7 +8,10 @@ import type { Person } from "./service";
 import { type Consent, people } from "./tables";
 
 /** A person as they arrive, by whatever way; the tags are those of the client. */
-export type Incoming = ArrivingPerson & { doNotAsk?: string | null };
+export type Incoming = ArrivingPerson & {
+  doNotAsk?: string | null /** The visit that they come with: written down with somebody new at once. */;
+  visit?: { endsAt: number; branchId: string } | null;
+};
 
 export type KeepOptions = {
   /** By which way they come; noted beside new people and consent. */
@@ -58,7 +61,7 @@ export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incomi
   const added: Person[] = [];
   const changed = new Map<string, Person>();
   const results = incoming.map((row, index): KeptPerson => {
-    if ([row.email, row.phone?.number, row.externalId && `number ${row.externalId}`].some((address) => address && erased.has(erasureHash(address)))) {
+    if (erased.size > 0 && [row.email, row.phone?.number, row.externalId && `number ${row.externalId}`].some((address) => address && erased.has(erasureHash(address)))) {
       return { kind: "refused", person: null, why: "They asked to be erased, and are not taken in again." };
     }
     const guardianId = guardians[index];
@@ -207,6 +210,8 @@ function newPerson(scope: Scope, row: Incoming, guardianId: string | null, now: 
     consent: consentOf(row, now, options),
     source: options.source,
     intakeId: options.intakeId ?? null,
+    lastVisitAt: row.visit?.endsAt ?? null,
+    lastBranchId: row.visit?.branchId ?? null,
     createdAt: now,
   };
 }
@@ -244,42 +249,74 @@ function changeOf(person: Person, row: Incoming, guardianId: string | null, now:
 }
 
 /** The columns that arrivals write, with their types in the database. */
-const COLUMNS = [
-  ["id", "id", "uuid"],
-  ["clientId", "client_id", "uuid"],
-  ["given", "given", "text"],
-  ["family", "family", "text"],
-  ["email", "email", "text"],
-  ["emailBouncedAt", "email_bounced_at", "timestamptz"],
-  ["emailBouncedWhy", "email_bounced_why", "text"],
-  ["phone", "phone", "text"],
-  ["phoneTakesTexts", "phone_takes_texts", "boolean"],
-  ["textBouncedAt", "text_bounced_at", "timestamptz"],
-  ["textBouncedWhy", "text_bounced_why", "text"],
-  ["externalId", "external_id", "text"],
-  ["language", "language", "text"],
-  ["birthDate", "birth_date", "text"],
-  ["postalAddress", "postal_address", "text"],
-  ["guardianId", "guardian_id", "uuid"],
-  ["tags", "tags", "text[]"],
-  ["note", "note", "text"],
-  ["doNotAsk", "do_not_ask", "text"],
-  ["consent", "consent", "jsonb"],
-  ["source", "source", "text"],
-  ["intakeId", "intake_id", "uuid"],
-  ["createdAt", "created_at", "timestamptz"],
-] as const satisfies readonly (readonly [keyof Person, string, string])[];
+const COLUMNS = {
+  id: "uuid",
+  client_id: "uuid",
+  given: "text",
+  family: "text",
+  email: "text",
+  email_bounced_at: "timestamptz",
+  email_bounced_why: "text",
+  phone: "text",
+  phone_takes_texts: "boolean",
+  text_bounced_at: "timestamptz",
+  text_bounced_why: "text",
+  external_id: "text",
+  language: "text",
+  birth_date: "text",
+  postal_address: "text",
+  guardian_id: "uuid",
+  tags: "text[]",
+  note: "text",
+  do_not_ask: "text",
+  consent: "jsonb",
+  source: "text",
+  intake_id: "uuid",
+  last_visit_at: "timestamptz",
+  last_branch_id: "uuid",
+  created_at: "timestamptz",
+};
 
-const names = sql.raw(COLUMNS.map(([, column]) => column).join(", "));
-const shape = sql.raw(COLUMNS.map(([, column, type]) => `${column} ${type}`).join(", "));
+const names = sql.raw(Object.keys(COLUMNS).join(", "));
+const shape = sql.raw(
+  Object.entries(COLUMNS)
+    .map(([column, type]) => `${column} ${type}`)
+    .join(", "),
+);
+/** What stays as it was when somebody came: where from, and what visits note themselves. */
+const FIXED = ["id", "client_id", "created_at", "intake_id", "source", "last_visit_at", "last_branch_id"];
 
+/** Rows for `json_to_recordset`. Written out, since building them from a list of names takes longer than the rest of the intake; what is null is left out. */
 function asJson(list: readonly Person[]): string {
+  const time = (at: number | null) => (at === null ? undefined : new Date(at).toISOString());
   return JSON.stringify(
-    list.map((person) =>
-      Object.fromEntries(
-        COLUMNS.map(([name, column, type]) => [column, type === "timestamptz" && person[name] !== null ? new Date(person[name] as number).toISOString() : person[name]]),
-      ),
-    ),
+    list.map((person) => ({
+      id: person.id,
+      client_id: person.clientId,
+      given: person.given,
+      family: person.family,
+      email: person.email ?? undefined,
+      email_bounced_at: time(person.emailBouncedAt),
+      email_bounced_why: person.emailBouncedWhy ?? undefined,
+      phone: person.phone ?? undefined,
+      phone_takes_texts: person.phoneTakesTexts,
+      text_bounced_at: time(person.textBouncedAt),
+      text_bounced_why: person.textBouncedWhy ?? undefined,
+      external_id: person.externalId ?? undefined,
+      language: person.language ?? undefined,
+      birth_date: person.birthDate ?? undefined,
+      postal_address: person.postalAddress ?? undefined,
+      guardian_id: person.guardianId ?? undefined,
+      tags: person.tags,
+      note: person.note,
+      do_not_ask: person.doNotAsk ?? undefined,
+      consent: person.consent ?? undefined,
+      source: person.source,
+      intake_id: person.intakeId ?? undefined,
+      last_visit_at: time(person.lastVisitAt),
+      last_branch_id: person.lastBranchId ?? undefined,
+      created_at: time(person.createdAt),
+    })),
   );
 }
 
@@ -292,8 +329,9 @@ async function insertPeople(tx: Tx, list: readonly Person[]): Promise<void> {
 export async function updatePeople(tx: Tx, scope: Scope, list: readonly Person[]): Promise<void> {
   if (list.length === 0) return;
   const sets = sql.raw(
-    COLUMNS.filter(([name]) => name !== "id" && name !== "clientId" && name !== "createdAt" && name !== "intakeId" && name !== "source")
-      .map(([, column]) => `${column} = d.${column}`)
+    Object.keys(COLUMNS)
+      .filter((column) => !FIXED.includes(column))
+      .map((column) => `${column} = d.${column}`)
       .join(", "),
   );
   await tx.execute(sql`update people p set ${sets} from json_to_recordset(${asJson(list)}::json) as d(${shape}) where p.id = d.id and p.client_id = ${scope.clientId}`);

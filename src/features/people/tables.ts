@@ -73,7 +73,7 @@ export const people = pgTable(
     index("people_tags").using("gin", t.tags),
     index("people_guardian").on(t.guardianId).where(sql`guardian_id is not null`),
     index("people_household").on(t.clientId, t.householdId).where(sql`household_id is not null`),
-    index("people_asked").on(t.clientId, t.lastAskedAt, t.id).where(sql`last_asked_at is not null`),
+    // Not on the last ask or message: those change with every message, and an index on them would be written each time with all the others.
     index("people_answered").on(t.clientId, t.lastAnsweredAt, t.id).where(sql`last_answered_at is not null`),
     index("people_reviewed").on(t.clientId, t.lastReviewedAt, t.id).where(sql`last_reviewed_at is not null`),
     index("people_branch").on(t.clientId, t.lastBranchId, t.family, t.given, t.id).where(sql`merged_into is null and erased_at is null`),

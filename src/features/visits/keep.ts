@@ -20,6 +20,8 @@ export type IncomingVisit = Omit<ArrivingVisit, "service" | "branch" | "teamMemb
   saidAt: number | null;
   /** Whether plans look at it. */
   looked: boolean;
+  /** Somebody who came with it: there can be no visit of theirs yet but in the same list. */
+  isOfNewPerson?: boolean;
 };
 
 export type KeptVisit = { kind: "new" | "changed" | "unchanged"; visit: Visit; before: Visit | null };
@@ -88,15 +90,16 @@ export class VisitsRehearsal {
 async function loadKnown(tx: Tx, scope: Scope, incoming: readonly IncomingVisit[], onlyLook: boolean): Promise<Visit[]> {
   const own = eq(visits.clientId, scope.clientId);
   const numbers = [...new Set(incoming.flatMap(({ externalId }) => externalId ?? []))];
-  const persons = [...new Set(incoming.map(({ personId }) => personId))];
-  const times = incoming.map(({ endsAt }) => endsAt);
+  const ofKnown = incoming.filter(({ isOfNewPerson }) => !isOfNewPerson);
+  const persons = [...new Set(ofKnown.map(({ personId }) => personId))];
+  const times = ofKnown.map(({ endsAt }) => endsAt);
   const find = (where: SQL | undefined) => {
     const query = tx.select().from(visits).where(and(own, where)).orderBy(visits.id);
     // Rows are locked: a worker may be looking at one of them right now.
     return onlyLook ? query : query.for("update");
   };
   const numbered = numbers.length > 0 ? await find(sql`${visits.externalId} = any(${sql.param(numbers)}::text[])`) : [];
-  const placed = await find(and(anyOf(visits.personId, persons), gte(visits.endsAt, Math.min(...times)), lte(visits.endsAt, Math.max(...times))));
+  const placed = persons.length === 0 ? [] : await find(and(anyOf(visits.personId, persons), gte(visits.endsAt, Math.min(...times)), lte(visits.endsAt, Math.max(...times))));
   return [...new Map([...numbered, ...placed].map((visit) => [visit.id, visit])).values()];
 }
 
@@ -157,20 +160,20 @@ function changeOf(visit: Visit, row: IncomingVisit, now: number): Partial<Visit>
 
 async function insertVisits(tx: Tx, list: readonly Visit[]): Promise<void> {
   if (list.length === 0) return;
-  const time = (value: number | null) => (value === null ? null : new Date(value).toISOString());
+  const time = (value: number | null) => (value === null ? undefined : new Date(value).toISOString());
   const rows = list.map((visit) => ({
     id: visit.id,
     client_id: visit.clientId,
     person_id: visit.personId,
     branch_id: visit.branchId,
-    service_id: visit.serviceId,
-    team_member_id: visit.teamMemberId,
-    about: visit.about,
+    service_id: visit.serviceId ?? undefined,
+    team_member_id: visit.teamMemberId ?? undefined,
+    about: visit.about ?? undefined,
     kind: visit.kind,
-    words: visit.words,
-    external_id: visit.externalId,
-    feed_id: visit.feedId,
-    intake_id: visit.intakeId,
+    words: visit.words ?? undefined,
+    external_id: visit.externalId ?? undefined,
+    feed_id: visit.feedId ?? undefined,
+    intake_id: visit.intakeId ?? undefined,
     said_at: time(visit.saidAt),
     ends_at: time(visit.endsAt),
     outcome: visit.outcome,

@@ -1,10 +1,12 @@
 import Link from "next/link";
 import { z } from "zod";
+import { may } from "@/core/access/roles";
 import { sayReason } from "@/core/asks/examine";
 import { capital, sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, dayNumber, formatDay, fromLocal, HOUR, parseDay, toLocal, weekday } from "@/core/time/zone";
 import { calendarOf, loadSetting } from "@/features/clients";
+import { hindrances } from "@/features/feeds";
 import { STATE_WORDS, sayStep } from "@/features/messages";
 import { nameOf } from "@/features/people";
 import { LiveRefresh } from "@/features/shell";
@@ -51,12 +53,14 @@ export default async function Today({ params, searchParams }: Props) {
     tally: await today.tally(tx, access, week, now + 1),
     perDay: await today.answersPerDay(tx, access, zone, now - 21 * DAY),
     averages: await today.averages(tx, access),
+    hindered: await hindrances(tx, access),
   }));
+  const hindered = seen.hindered.filter(({ setUp }) => may(access.seat.role, setUp ? "set up" : "keep people"));
   const base = `/c/${access.seat.slug}`;
   const branch = seen.setting.branches.find(({ id }) => id === span.branchId);
   const calendar = calendarOf(seen.setting, branch?.id ?? seen.setting.branches[0]?.id ?? "", now);
   const open = seen.needing.open.filter((concern) => !concern.answeredAt);
-  const needs = open.length + seen.needing.waiting.length + (seen.trouble.failed > 0 ? 1 : 0) + seen.trouble.unread.length;
+  const needs = open.length + seen.needing.waiting.length + (seen.trouble.failed > 0 ? 1 : 0) + seen.trouble.unread.length + hindered.length;
   const planned = seen.messages.filter(({ state, at }) => state === "planned" && at >= now).length;
   const stuck = seen.messages.filter(({ state }) => state === "held" || state === "failed").length;
   const link = (change: { day?: number; branch?: string | null }) => {
@@ -224,6 +228,18 @@ export default async function Today({ params, searchParams }: Props) {
                 </Link>
               </li>
             ) : null}
+            {hindered.map((each) => (
+              <li key={each.title} className="flex flex-col gap-x-5 gap-y-3 py-4 sm:flex-row">
+                <span className="text-second w-[86px] shrink-0 pt-1 text-[14px]">coming in</span>
+                <div className="min-w-0 flex-1">
+                  <p className="font-semibold [overflow-wrap:anywhere]">{capital(each.title)}</p>
+                  <p className="text-second text-[14px]">{each.words}</p>
+                </div>
+                <Link href={`${base}/${each.path}`} className="button self-start">
+                  {each.button}
+                </Link>
+              </li>
+            ))}
             {seen.trouble.unread.map(({ site, error }) => (
               <li key={error} className="flex gap-x-5 py-4">
                 <span className="text-second w-[86px] shrink-0 text-[14px]">now</span>
