@@ -32,7 +32,7 @@ async function freeBase(): Promise<number> {
   for (let tries = 0; tries < 50; tries++) {
     const first = 20000 + Math.floor(Math.random() * 30000);
     const free = await Promise.all(
-      [0, 1, 2, 3, 5].map(
+      [0, 1, 2, 3, 4, 5].map(
         (offset) =>
           new Promise<boolean>((done) => {
             const server = createServer()
@@ -134,6 +134,57 @@ describe("Waypost", () => {
     expect((await write("9")).status).toBe(422);
     expect((await api("/api/places/here/reviews/none/reply", { method: "PUT", body: "{}" })).status).toBe(400);
     expect((await api("/api/places/here/reviews?since=x")).status).toBe(400);
+  });
+});
+
+describe("the appointment book", () => {
+  const at = () => `http://127.0.0.1:${townPorts(base).daybook}`;
+  const start = Date.UTC(2026, 10, 24, 9);
+  const hour = 3_600_000;
+
+  test("finishes what is over, says so in its calendar and its file, and somebody books as the hours pass", async () => {
+    town.clock.set(start, true);
+    town.daybook.open({ slug: "vets", name: "Vets", services: ["Check-up"], branches: ["Here"], staff: ["Dr Hale"], about: null });
+    const customer = { id: "1", name: "Odette Marsh", phone: "+447700900123", email: null };
+    town.daybook.load([
+      {
+        id: "A1",
+        book: "vets",
+        customer,
+        service: "Check-up",
+        branch: "Here",
+        staff: "Dr Hale",
+        about: null,
+        startsAt: start,
+        endsAt: start + hour,
+        status: "booked",
+        changedAt: start,
+      },
+    ]);
+    expect(town.daybook.next()).toBe(start + hour);
+    const calendar = async (etag = "") => fetch(`${at()}/book/vets/calendar.ics`, { headers: { "if-none-match": etag } });
+    const first = await calendar();
+    expect(await first.text()).toContain("SUMMARY:Check-up: Odette Marsh");
+    expect((await calendar(first.headers.get("etag") ?? "")).status).toBe(304);
+    town.clock.set(start + 2 * hour, true);
+    town.daybook.actUntil(start + 2 * hour);
+    expect(["finished", "missed"]).toContain(town.daybook.appointments.get("A1")?.status);
+    expect(await (await fetch(`${at()}/book/vets/end-of-day.csv`)).text()).toMatch(/A1,Odette Marsh,07700900123,,24\/11\/2026,10:00/);
+    for (let n = 3; n < 40; n++) {
+      town.clock.set(start + n * hour, true);
+      town.daybook.actUntil(start + n * hour);
+    }
+    expect(town.daybook.appointments.size).toBeGreaterThan(1);
+  });
+
+  test("nonsense is refused, and pages play", async () => {
+    const form = (body: Record<string, string>) => fetch(`${at()}/book/vets`, { method: "POST", body: new URLSearchParams(body), redirect: "manual" });
+    expect((await form({ name: "" })).status).toBe(422);
+    expect((await form({ name: "Jun", reach: "jun@post.example", service: "Check-up", minutes: "30" })).status).toBe(303);
+    expect((await fetch(`${at()}/book/nobody`)).status).toBe(404);
+    expect((await fetch(`${at()}/book/vets/none/finished`, { method: "POST" })).status).toBe(404);
+    expect((await fetch(`${at()}/book/vets/connect`, { method: "POST", body: "{}" })).status).toBe(422);
+    expect(await (await fetch(`${at()}/book/vets`)).text()).toContain("Jun");
   });
 });
 

@@ -1,6 +1,7 @@
 import pg from "pg";
 import { starterRules } from "@/features/plans";
 import { newId } from "@/platform/columns";
+import { FAMILY as ALL_FAMILY, GIVEN as ALL_GIVEN } from "../seed/scenario";
 import { copyInto } from "./copy";
 
 /** The seeded scale: people, visits, asks, messages, answers and reviews in the numbers asked for, by COPY. One client has most of them. */
@@ -9,50 +10,8 @@ export type Scale = { people: number; visits: number; messages: number; reviews:
 export const FULL: Scale = { people: 200_000, visits: 600_000, messages: 1_000_000, reviews: 200_000 };
 
 const DAY = 86_400_000;
-const GIVEN = [
-  "Odette",
-  "Jun",
-  "Ferris",
-  "Maren",
-  "Tobias",
-  "Ines",
-  "Callum",
-  "Saskia",
-  "Lotte",
-  "Hamish",
-  "Noor",
-  "Agnes",
-  "Freya",
-  "Malik",
-  "Greta",
-  "Rafe",
-  "Simone",
-  "Arlo",
-  "Kofi",
-  "Petra",
-];
-const FAMILY = [
-  "Marsh",
-  "Albrecht",
-  "Pike",
-  "Oakley",
-  "Thorne",
-  "Bellamy",
-  "Crane",
-  "Dunmore",
-  "Ellwood",
-  "Farrow",
-  "Garrick",
-  "Holloway",
-  "Ivers",
-  "Jessop",
-  "Kestrel",
-  "Merriman",
-  "Okafor",
-  "Penrose",
-  "Quayle",
-  "Varga",
-];
+const GIVEN = ALL_GIVEN.slice(0, 20);
+const FAMILY = ALL_FAMILY.slice(0, 20);
 const WEEK = [0, 1, 2, 3, 4, 5, 6].map(() => [{ open: 540, close: 1140 }]);
 
 export type Filled = { clientId: string; branchIds: string[]; serviceId: string; planId: string; now: number };

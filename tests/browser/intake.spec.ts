@@ -89,6 +89,22 @@ test("dates that can be read both ways are asked about; people only asks nobody;
   await expect(page.getByText("Nobody matches")).toBeVisible();
 });
 
+test("a list of twelve megabytes arrives whole, and shows how far it is", async ({ page }) => {
+  test.setTimeout(150_000);
+  await takeSeat(page, "demo-desk");
+  const note = "n".repeat(2000);
+  const rows = Array.from({ length: 6000 }, (_, n) => `Large List${n},large.list${n}@post.example,${note}`);
+  const answer = await page.request.post(`${VETS}/people/bring/upload`, { multipart: { file: file("large.csv", `Name,Email,Notes\n${rows.join("\n")}`) } });
+  const { list } = (await answer.json()) as { list: string };
+  await page.goto(`${VETS}/people/bring/${list}`);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows: 6,000 new, 0 known.", { timeout: 60_000 });
+  await page.getByRole("button", { name: "Keep the people only" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows kept.", { timeout: 60_000 });
+  page.once("dialog", (dialog) => dialog.accept());
+  await page.getByRole("button", { name: "Take the whole list back" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("This list was taken back.", { timeout: 60_000 });
+});
+
 test("what is no list is refused in words, by file and by paste", async ({ page }) => {
   await takeSeat(page, "demo-desk");
   await bring(page, "a.pdf", "%PDF-1.4 something");

@@ -94,6 +94,20 @@ describe("a webhook", () => {
     ]);
   });
 
+  test("what an event does not name stays as it was", async () => {
+    const it = await scene();
+    const second = newId();
+    await withClient(it.scope, (tx) =>
+      tx.insert(branches).values({ id: second, clientId: it.client.id, name: "Old Mill", zone: "Europe/London", address: "The Mill", position: 2 }),
+    );
+    const feed = await feedOf(it, "webhook");
+    await send(feed, event("visit.booked", { ...visit("N1", 1), branch: "old mill" }, odette));
+    await doAllDue();
+    await send(feed, event("visit.cancelled", { id: "N1" }, null, TUESDAY + 1000));
+    await doAllDue();
+    expect((await all(it)).visits).toMatchObject([{ branchId: second, about: "Biscuit", outcome: "cancelled", endsAt: TUESDAY + HOUR }]);
+  });
+
   test("a cancelled visit stops its ask, an unpaid no-show is not asked, a paid invoice is", async () => {
     const it = await scene();
     const feed = await feedOf(it, "webhook");

@@ -15,7 +15,7 @@ import { type ActionResult, refusal } from "@/ui/result";
 import { loadSetting, type Setting } from "../clients";
 import { answerLink, composeAsk } from "../messages";
 import { keepPerson, NOBODY, nameOf, type Person, people, personInput, Refused, searchPeople } from "../people";
-import { recordVisit, type Visit, visits } from "../visits";
+import { NO_VISIT, recordVisit, type Visit, visits } from "../visits";
 import { nextOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
 import { askByHand, considerByHand } from "./decide";
 import { whySentence } from "./schedule";
@@ -274,6 +274,7 @@ async function personOf(tx: Tx, access: Access, setting: Setting, form: z.output
 
 function visitFor(form: z.output<typeof askInput>, personId: string, clientId: string, now: number): Visit {
   return {
+    ...NO_VISIT,
     id: form.requestKey,
     clientId,
     personId,
@@ -282,23 +283,9 @@ function visitFor(form: z.output<typeof askInput>, personId: string, clientId: s
     teamMemberId: form.teamMemberId ?? null,
     about: form.about || null,
     endsAt: now,
-    outcome: "finished",
     source: "asked by hand",
-    examineAt: null,
-    decision: null,
-    reason: null,
-    trace: null,
-    examinedAt: null,
-    claimedUntil: null,
     createdAt: now,
     requestKey: form.requestKey,
-    kind: "appointment",
-    words: null,
-    tags: [],
-    externalId: null,
-    feedId: null,
-    intakeId: null,
-    saidAt: null,
   };
 }
 

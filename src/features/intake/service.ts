@@ -123,6 +123,7 @@ export function settleNames(
       about: visit.about,
       serviceId: service ?? (words.service ? null : options.serviceId),
       branchId: (branch === "nothing" ? null : branch) ?? options.branchId ?? setting.branches[0].id,
+      isBranchNamed: branch !== null && branch !== "nothing",
       teamMemberId: team === "nothing" ? null : team,
       words: Object.keys(words).length > 0 ? words : null,
       source: options.way,

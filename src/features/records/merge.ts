@@ -99,39 +99,26 @@ function joined(kept: Person, gone: Person): Person {
 }
 
 /** The columns that arrivals never touch. */
+const REST = [
+  "householdId",
+  "emailOptedOutAt",
+  "emailOptedOutHow",
+  "textOptedOutAt",
+  "textOptedOutHow",
+  "restUntil",
+  "restReason",
+  "lastAskedAt",
+  "lastMessageAt",
+  "lastReviewedAt",
+  "lastAnsweredAt",
+  "lastVisitAt",
+  "lastBranchId",
+] as const satisfies readonly (keyof Person)[];
+
 async function writeRest(tx: Tx, person: Person): Promise<void> {
-  const {
-    householdId,
-    emailOptedOutAt,
-    emailOptedOutHow,
-    textOptedOutAt,
-    textOptedOutHow,
-    restUntil,
-    restReason,
-    lastAskedAt,
-    lastMessageAt,
-    lastReviewedAt,
-    lastAnsweredAt,
-    lastVisitAt,
-    lastBranchId,
-  } = person;
   await tx
     .update(people)
-    .set({
-      householdId,
-      emailOptedOutAt,
-      emailOptedOutHow,
-      textOptedOutAt,
-      textOptedOutHow,
-      restUntil,
-      restReason,
-      lastAskedAt,
-      lastMessageAt,
-      lastReviewedAt,
-      lastAnsweredAt,
-      lastVisitAt,
-      lastBranchId,
-    })
+    .set(Object.fromEntries(REST.map((name) => [name, person[name]])))
     .where(eq(people.id, person.id));
 }
 

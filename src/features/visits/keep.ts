@@ -11,6 +11,8 @@ export type IncomingVisit = Omit<ArrivingVisit, "service" | "branch" | "teamMemb
   personId: string;
   serviceId: string | null;
   branchId: string;
+  /** Whether the source said where it was: a default never moves a visit. */
+  isBranchNamed: boolean;
   teamMemberId: string | null;
   words: Visit["words"];
   source: Visit["source"];
@@ -103,8 +105,38 @@ async function loadKnown(tx: Tx, scope: Scope, incoming: readonly IncomingVisit[
   return [...new Map([...numbered, ...placed].map((visit) => [visit.id, visit])).values()];
 }
 
+/** A visit of which nothing is known but that it is over. */
+export const NO_VISIT: Visit = {
+  id: "",
+  clientId: "",
+  personId: "",
+  branchId: "",
+  serviceId: null,
+  teamMemberId: null,
+  about: null,
+  kind: "appointment",
+  words: null,
+  tags: [],
+  externalId: null,
+  feedId: null,
+  intakeId: null,
+  saidAt: null,
+  endsAt: 0,
+  outcome: "finished",
+  source: "by hand",
+  examineAt: null,
+  decision: null,
+  reason: null,
+  trace: null,
+  examinedAt: null,
+  claimedUntil: null,
+  createdAt: 0,
+  requestKey: null,
+};
+
 function newVisit(scope: Scope, row: IncomingVisit, now: number): Visit {
   return {
+    ...NO_VISIT,
     id: newId(),
     clientId: scope.clientId,
     personId: row.personId,
@@ -114,7 +146,6 @@ function newVisit(scope: Scope, row: IncomingVisit, now: number): Visit {
     about: row.about,
     kind: row.kind,
     words: row.words,
-    tags: [],
     externalId: row.externalId,
     feedId: row.feedId ?? null,
     intakeId: row.intakeId ?? null,
@@ -123,13 +154,7 @@ function newVisit(scope: Scope, row: IncomingVisit, now: number): Visit {
     outcome: row.outcome,
     source: row.source,
     examineAt: row.looked && !waitsForWords(row.words) ? Math.max(row.endsAt, now) : null,
-    decision: null,
-    reason: null,
-    trace: null,
-    examinedAt: null,
-    claimedUntil: null,
     createdAt: now,
-    requestKey: null,
   };
 }
 
@@ -146,7 +171,7 @@ function changeOf(visit: Visit, row: IncomingVisit, now: number): Partial<Visit>
   if (row.endsAt !== visit.endsAt && visit.decision !== "asked" && (row.outcome === "booked" ? !isSettled || isRebooked : row.outcome === "finished")) change.endsAt = row.endsAt;
   if (row.serviceId && row.serviceId !== visit.serviceId) change.serviceId = row.serviceId;
   if (row.teamMemberId && row.teamMemberId !== visit.teamMemberId) change.teamMemberId = row.teamMemberId;
-  if (row.branchId !== visit.branchId && !row.words?.branch) change.branchId = row.branchId;
+  if (row.isBranchNamed && row.branchId !== visit.branchId && !row.words?.branch) change.branchId = row.branchId;
   if (row.about && row.about !== visit.about) change.about = row.about;
   if (Object.keys(change).length === 0) return {};
   if (row.saidAt !== null) change.saidAt = row.saidAt;
