@@ -253,7 +253,7 @@ function AskMany({ slug, chosen, onEnd, onClose }: { slug: string; chosen: Selec
     <Dialog
       open
       onOpenChange={onClose}
-      title={seen ? `${seen.asked.length} would be asked.` : "Working out who would be asked"}
+      title={seen ? `${seen.asked.length === 0 ? "Nobody" : seen.asked.length} would be asked.` : "Working out who would be asked"}
       lead={seen && seen.more > 0 ? `Only the first 500 are asked at once; ${seen.more} more stay for the next time.` : null}
     >
       {preview && !preview.ok ? <p role="alert">{preview.message}</p> : null}
@@ -278,7 +278,6 @@ function AskMany({ slug, chosen, onEnd, onClose }: { slug: string; chosen: Selec
                 </details>
               </li>
             ))}
-            {seen.asked.length === 0 ? <li className="text-second py-3">Nobody of them would be asked.</li> : null}
           </ul>
           {seen.leftOut.length > 0 ? (
             <div className="mt-4">
@@ -294,9 +293,11 @@ function AskMany({ slug, chosen, onEnd, onClose }: { slug: string; chosen: Selec
             </div>
           ) : null}
           <div className="mt-5 flex gap-2">
-            <button type="button" className="button-main" disabled={pending || seen.asked.length === 0} onClick={confirm}>
-              {pending ? "Asking ..." : `Ask ${seen.asked.length}`}
-            </button>
+            {seen.asked.length > 0 ? (
+              <button type="button" className="button-main" disabled={pending} onClick={confirm}>
+                {pending ? "Asking ..." : `Ask ${seen.asked.length}`}
+              </button>
+            ) : null}
             <button type="button" className="button" onClick={onClose}>
               Ask nobody
             </button>

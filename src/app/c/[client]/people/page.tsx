@@ -150,7 +150,7 @@ export default async function People({ params, searchParams }: Props) {
         <PeopleSearch base={base} query={query} typed={wanted.q} focus={typed.find === "1"} />
         <PeopleFilters base={base} query={query} filters={filters} />
         {isFiltered ? (
-          <p className="flex flex-wrap items-center gap-4 text-[14px]">
+          <div className="flex flex-wrap items-center gap-4 text-[14px]">
             <Link href={base} className="words-link">
               Show everybody
             </Link>
@@ -162,7 +162,7 @@ export default async function People({ params, searchParams }: Props) {
                 </button>
               </form>
             ) : null}
-          </p>
+          </div>
         ) : null}
       </div>
       {shown.length === 0 ? (

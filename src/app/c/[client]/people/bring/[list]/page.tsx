@@ -133,6 +133,8 @@ export default async function OneList({ params }: Props) {
   );
 }
 
+const KIND_WORDS = { service: "service", branch: "branch", team: "team member", tag: "tag" };
+
 function titleOf(intake: Intake, counts: IntakeCounts | null): string {
   const rows = capital(sayCount(intake.total, "row"));
   switch (intake.state) {
@@ -219,7 +221,7 @@ function ForecastNote({ forecast, slug, zone, now }: { forecast: Forecast; slug:
             {forecast.unknownNames.slice(0, 8).map(({ kind, name, count }, index) => (
               <span key={`${kind} ${name}`}>
                 {index > 0 ? ", " : ""}
-                {kind === "team" ? "" : `${kind} `}“{name}” ({count})
+                {index === 0 ? capital(KIND_WORDS[kind]) : KIND_WORDS[kind]} “{name}” ({count})
               </span>
             ))}
             {forecast.unknownNames.length > 8 ? ` and ${forecast.unknownNames.length - 8} more` : ""}.
