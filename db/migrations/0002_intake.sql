@@ -178,6 +178,7 @@ ALTER TABLE "people" ADD COLUMN "email_bounced_why" text;--> statement-breakpoin
 ALTER TABLE "people" ADD COLUMN "email_opted_out_how" text;--> statement-breakpoint
 ALTER TABLE "people" ADD COLUMN "text_bounced_why" text;--> statement-breakpoint
 ALTER TABLE "people" ADD COLUMN "text_opted_out_how" text;--> statement-breakpoint
+ALTER TABLE "people" ADD COLUMN "wrong_addresses" text[] DEFAULT '{}'::text[] NOT NULL;--> statement-breakpoint
 ALTER TABLE "people" ADD COLUMN "external_id" text;--> statement-breakpoint
 ALTER TABLE "people" ADD COLUMN "language" text;--> statement-breakpoint
 ALTER TABLE "people" ADD COLUMN "birth_date" text;--> statement-breakpoint

@@ -6,6 +6,7 @@ import { branches, loadSetting } from "@/features/clients";
 import { addFeed, changeFeed, deliveries, type Feed, fetchFeed, findFeed, renewFeed, secretOf, takeCalendar, tryAgain } from "@/features/feeds";
 import { intakes } from "@/features/intake";
 import { people } from "@/features/people";
+import { mendAddress } from "@/features/records";
 import { visits } from "@/features/visits";
 import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
@@ -106,6 +107,22 @@ describe("a webhook", () => {
     await send(feed, event("visit.cancelled", { id: "N1" }, null, TUESDAY + 1000));
     await doAllDue();
     expect((await all(it)).visits).toMatchObject([{ branchId: second, about: "Biscuit", outcome: "cancelled", endsAt: TUESDAY + HOUR }]);
+  });
+
+  test("an address that was put right is not made wrong again by its source", async () => {
+    const it = await scene();
+    const feed = await feedOf(it, "webhook");
+    const wrong = { id: "W1", name: "Odette Marsh", email: "odette@post.exmaple" };
+    await send(feed, event("visit.booked", visit("W1", 1), wrong));
+    await doAllDue();
+    const [person] = (await all(it)).people;
+    await withClient(it.scope, (tx) => mendAddress(tx, it.scope, person.id, "email", "odette@post.example", "Maud", TUESDAY));
+    await send(feed, event("visit.updated", visit("W1", 2), wrong, TUESDAY + 1000));
+    await doAllDue();
+    expect((await all(it)).people).toMatchObject([{ email: "odette@post.example" }]);
+    await send(feed, event("visit.updated", visit("W1", 2), { ...wrong, email: "odette.new@post.example" }, TUESDAY + 2000));
+    await doAllDue();
+    expect((await all(it)).people).toMatchObject([{ email: "odette.new@post.example" }]);
   });
 
   test("a cancelled visit stops its ask, an unpaid no-show is not asked, a paid invoice is", async () => {

@@ -149,7 +149,7 @@ test("a whole list is undone while nothing was sent: people, visits and asks go,
   const undone = await withClient(it.scope, (tx) => undoIntake(tx, it.scope, id, "Maud"));
   expect(undone).toEqual({ undone: true, people: 1, visits: 2 });
   const after = await all(it);
-  expect(after).toMatchObject({ people: [{ id: known.id, phone: null }], visits: [], asks: [] });
+  expect(after).toMatchObject({ people: [{ id: known.id, phone: null, lastVisitAt: null }], visits: [], asks: [] });
   expect(await withClient(it.scope, (tx) => undoIntake(tx, it.scope, id, "Maud"))).toBeNull();
 });
 

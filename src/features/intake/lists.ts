@@ -7,7 +7,7 @@ import { headerKey, VISIT_FIELDS } from "@/core/intake/fields";
 import { shapeOf } from "@/core/intake/table";
 import { now as clockNow } from "@/platform/clock";
 import { newId } from "@/platform/columns";
-import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { rowsIn, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { note } from "../audit";
 import { loadSetting, type Setting } from "../clients";
@@ -278,12 +278,14 @@ export async function keepIntake(scope: Scope, id: string, who: string, asks: bo
       .update(intakes)
       .set({ state: "keeping", asks, done: 0, counts: { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 } })
       .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "ready"), sql`${intakes.choice} ->> 'order' is not null`))
-      .returning({ total: intakes.total, shape: intakes.shape, choice: intakes.choice, name: intakes.name });
+      .returning({ total: intakes.total, shape: intakes.shape, choice: intakes.choice, name: intakes.name, feedId: intakes.feedId });
     if (!row?.choice || !row.shape) return null;
+    // What a feed said of its own lists is not remembered for everybody's.
+    const choice: ReadingChoice = row.feedId ? { ...row.choice, branchId: null, serviceId: null, onlyBranch: false } : row.choice;
     await tx
       .insert(readings)
-      .values({ clientId: scope.clientId, shape: row.shape, choice: row.choice, at: now })
-      .onConflictDoUpdate({ target: [readings.clientId, readings.shape], set: { choice: row.choice, at: now } });
+      .values({ clientId: scope.clientId, shape: row.shape, choice, at: now })
+      .onConflictDoUpdate({ target: [readings.clientId, readings.shape], set: { choice, at: now } });
     await note(tx, {
       clientId: scope.clientId,
       at: now,
@@ -465,7 +467,7 @@ export async function undoIntake(tx: Tx, scope: Scope, id: string, who: string):
     select p.given, p.family, m.sent_at from messages m join asks a on a.id = m.ask_id join visits v on v.id = a.visit_id join people p on p.id = m.person_id
     where v.client_id = ${scope.clientId} and v.intake_id = ${id} and m.direction = 'out' and (m.sent_at is not null or m.state = 'sending') order by m.sent_at limit 50`);
   if (sent.length > 0) return { undone: false, sent: sent.map((row) => ({ name: `${row.given} ${row.family}`.trim(), at: new Date(row.sent_at as string).getTime() })) };
-  const gone = await tx.execute(sql`delete from visits where client_id = ${scope.clientId} and intake_id = ${id}`);
+  const gone = await rowsIn<{ person_id: string }>(tx, sql`delete from visits where client_id = ${scope.clientId} and intake_id = ${id} returning person_id`);
   const left = await tx.execute(sql`
     delete from people p where p.client_id = ${scope.clientId} and p.intake_id = ${id}
       and not exists (select 1 from visits v where v.person_id = p.id) and not exists (select 1 from messages m where m.person_id = p.id)
@@ -477,9 +479,14 @@ export async function undoIntake(tx: Tx, scope: Scope, id: string, who: string):
     .where(and(eq(intakeRows.clientId, scope.clientId), eq(intakeRows.intakeId, id), inArray(intakeRows.state, ["changed", "mended"])))
     .orderBy(desc(intakeRows.row));
   await restoreChanged(tx, scope, changed);
+  // Whoever was here before was last here when they were.
+  await tx.execute(sql`
+    update people p set (last_visit_at, last_branch_id) = (
+      select v.ends_at, v.branch_id from visits v where v.client_id = p.client_id and v.person_id = p.id and v.outcome <> 'cancelled' order by v.ends_at desc limit 1)
+    where p.client_id = ${scope.clientId} and p.id = any(${sql.param([...new Set(gone.map(({ person_id }) => person_id))])}::uuid[])`);
   await tx.update(intakes).set({ state: "undone", undoneAt: now, content: null }).where(eq(intakes.id, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "undid", subject: "list", subjectId: id, details: { name: intake.name } });
-  return { undone: true, people: left.rowCount ?? 0, visits: gone.rowCount ?? 0 };
+  return { undone: true, people: left.rowCount ?? 0, visits: gone.length };
 }
 
 /** Sets back what rows changed, latest first, so that the oldest value wins. */

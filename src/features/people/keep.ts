@@ -233,10 +233,11 @@ function changeOf(person: Person, row: Incoming, guardianId: string | null, now:
   take("postalAddress", row.postalAddress);
   take("guardianId", guardianId);
   // An address that came back gives way to a new one, whoever brings it.
-  if (row.email && row.email !== person.email && (isOwner || !person.email || person.emailBouncedAt))
+  const isWrong = (address: string) => person.wrongAddresses.includes(address);
+  if (row.email && row.email !== person.email && !isWrong(row.email) && (isOwner || !person.email || person.emailBouncedAt))
     Object.assign(change, { email: row.email, emailBouncedAt: null, emailBouncedWhy: null });
   const number = row.phone?.number;
-  if (number && number !== person.phone && (isOwner || !person.phone || person.textBouncedAt)) {
+  if (number && number !== person.phone && !isWrong(number) && (isOwner || !person.phone || person.textBouncedAt)) {
     Object.assign(change, { phone: number, phoneTakesTexts: row.phone?.canText ?? false, textBouncedAt: null, textBouncedWhy: null });
   }
   if (row.externalId && !person.externalId && !known.hasNumber(row.externalId)) change.externalId = row.externalId;
@@ -367,6 +368,7 @@ export const NOBODY: Person = {
   textBouncedWhy: null,
   textOptedOutAt: null,
   textOptedOutHow: null,
+  wrongAddresses: [],
   externalId: null,
   language: null,
   birthDate: null,

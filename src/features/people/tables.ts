@@ -24,6 +24,8 @@ export const people = pgTable(
     textBouncedWhy: text("text_bounced_why"),
     textOptedOutAt: instant("text_opted_out_at"),
     textOptedOutHow: text("text_opted_out_how"),
+    /** Addresses that were put right by hand: a source that still says them changes nothing. */
+    wrongAddresses: text("wrong_addresses").array().notNull().default(sql`'{}'::text[]`),
     /** Their number in the client's own books; the same one is the same person. */
     externalId: text("external_id"),
     /** BCP 47 primary language of what they read; null for the client's. */

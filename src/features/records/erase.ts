@@ -86,7 +86,7 @@ export async function erasePeople(tx: Tx, scope: Scope, ids: readonly string[], 
   const list = sql`any(${sql.param(allIds)}::uuid[])`;
   await tx.execute(sql`
     update people set given = 'Erased', family = '', email = null, phone = null, phone_takes_texts = false, external_id = null, postal_address = null, birth_date = null, guardian_id = null,
-      household_id = null, consent = null, note = '', tags = '{}', do_not_ask = 'Erased', language = null, zone = null, rest_until = null, rest_reason = null, source = 'erased',
+      household_id = null, consent = null, note = '', tags = '{}', wrong_addresses = '{}', do_not_ask = 'Erased', language = null, zone = null, rest_until = null, rest_reason = null, source = 'erased',
       email_bounced_at = null, email_bounced_why = null, text_bounced_at = null, text_bounced_why = null, email_opted_out_at = null, email_opted_out_how = null,
       text_opted_out_at = null, text_opted_out_how = null, erased_at = ${new Date(now).toISOString()}
     where client_id = ${scope.clientId} and id = ${list}`);

@@ -98,6 +98,10 @@ export async function mendAddress(tx: Tx, scope: Scope, id: string, channel: "em
   const change: Partial<Person> = email
     ? { email, emailBouncedAt: null, emailBouncedWhy: null }
     : { phone: phone?.number ?? null, phoneTakesTexts: phone?.canText ?? false, textBouncedAt: null, textBouncedWhy: null };
+  const before = channel === "email" ? person.email : person.phone;
+  const mended = channel === "email" ? email : phone?.number;
+  // The source of the wrong address may say it again: it is remembered as wrong.
+  if (before && before !== mended) change.wrongAddresses = [...new Set([...person.wrongAddresses, before])].slice(-10);
   const [after] = await tx.update(people).set(change).where(eq(people.id, id)).returning();
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "mended the address of", subject: "person", subjectId: id, details: { channel } });
   return { ok: true, goesOn: await goOn(tx, scope, [id], now), person: after };

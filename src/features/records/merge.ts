@@ -83,6 +83,7 @@ function joined(kept: Person, gone: Person): Person {
     doNotAsk: kept.doNotAsk ?? gone.doNotAsk,
     note: [kept.note, kept.note.includes(gone.note) ? "" : gone.note].filter(Boolean).join(" · ").slice(0, 2000),
     tags: [...new Set([...kept.tags, ...gone.tags])],
+    wrongAddresses: [...new Set([...kept.wrongAddresses, ...gone.wrongAddresses])],
     emailOptedOutAt: kept.emailOptedOutAt ?? gone.emailOptedOutAt,
     emailOptedOutHow: kept.emailOptedOutHow ?? gone.emailOptedOutHow,
     textOptedOutAt: kept.textOptedOutAt ?? gone.textOptedOutAt,
@@ -101,6 +102,7 @@ function joined(kept: Person, gone: Person): Person {
 /** The columns that arrivals never touch. */
 const REST = [
   "householdId",
+  "wrongAddresses",
   "emailOptedOutAt",
   "emailOptedOutHow",
   "textOptedOutAt",
