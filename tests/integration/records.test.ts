@@ -4,7 +4,7 @@ import { askMany, asks, considerMany, examineVisits } from "@/features/asks";
 import { dropTag, keepTag, loadSetting, tags } from "@/features/clients";
 import { bringList, findIntake, keepIntake, rowsOfIntake } from "@/features/intake";
 import { messages } from "@/features/messages";
-import { erasures, findPerson, keepPeople, keepView, listPeople, listViews, NOBODY, type Person, people } from "@/features/people";
+import { erasures, findAddressee, findPerson, keepPeople, keepView, listPeople, listViews, NOBODY, type Person, people } from "@/features/people";
 import {
   erasePeople,
   excludeMany,
@@ -171,6 +171,24 @@ describe("households and minors", () => {
     await harness.town.settled();
     expect(await it.askOf(arlo.person.id)).toMatchObject({ stop: "opted out" });
   });
+});
+
+test("a guardian who is lost on the way: nothing goes to the minor, neither the ask nor a personal answer", async () => {
+  const it = await scene();
+  const guardian = await it.addPerson({ given: "Ginevra" });
+  const arlo = await it.addPerson({ given: "Arlo", birthDate: "2010-01-31" } as never);
+  const guard = (id: string | null) => inside(it, (tx) => tx.update(people).set({ guardianId: id }).where(eq(people.id, arlo.id)));
+  await guard(guardian.id);
+  await it.visit(arlo.id);
+  expect(await it.askOf(arlo.id)).toMatchObject({ ended: null, stop: null });
+  await guard(null);
+  await it.advance(TUESDAY + 3 * HOUR);
+  expect(await it.askOf(arlo.id)).toMatchObject({ ended: "unreachable", sentCount: 0 });
+  expect((await it.messagesOf(arlo.id)).filter(({ sentAt }) => sentAt)).toEqual([]);
+  const today = "2026-11-24";
+  expect(await inside(it, async (tx) => findAddressee(tx, it.scope, await find(it, arlo.id), today))).toBeNull();
+  await guard(guardian.id);
+  expect(await inside(it, async (tx) => (await findAddressee(tx, it.scope, await find(it, arlo.id), today))?.id)).toBe(guardian.id);
 });
 
 describe("mending", () => {

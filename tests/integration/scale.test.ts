@@ -1,11 +1,11 @@
 import { sql } from "drizzle-orm";
 import type { Pool, PoolClient } from "pg";
 import { countConcerns, listConcerns } from "@/features/concerns";
-import { feedNumbers, listDeliveries } from "@/features/feeds";
+import { feedNumbers, hindrances, listDeliveries } from "@/features/feeds";
 import { openNames, recentIntakes } from "@/features/intake";
 import { countLog, readLog } from "@/features/messages";
 import { ASKED, countListed, countPeople, findPerson, keyAfter, listPeople, PEOPLE_STATES, searchPeople } from "@/features/people";
-import { countMendable, findMendable, recentMerges } from "@/features/records";
+import { countMendable, findHouseholds, findMendable, findTwins, recentMerges } from "@/features/records";
 import { countReviews, listReviews } from "@/features/reviews";
 import { claimDue } from "@/features/sending";
 import { storyOf } from "@/features/story";
@@ -87,6 +87,7 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
   ["people left out on a day", (tx) => listPeople(tx, { leftout: "resting", day: "2026-11-20" }, null, facts)],
   ["people of a list", (tx) => listPeople(tx, { list: newId() }, null, facts)],
   ["addresses to mend", async (tx) => [await countMendable(tx, scope), await findMendable(tx, scope)]],
+  ["twins and households", async (tx) => [await findTwins(tx, scope), await findHouseholds(tx, scope)]],
   ["one person", async (tx) => [await findPerson(tx, scope, personId), await storyOf(tx, scope, personId), await recentMerges(tx, scope)]],
   ["lists and names", async (tx) => [await recentIntakes(tx, scope), await openNames(tx, scope), await countWaiting(tx, scope)]],
   ["feeds", async (tx) => [await feedNumbers(tx, scope), await listDeliveries(tx, scope, newId())]],
@@ -103,6 +104,7 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
       await today.answersPerDay(tx, scope, "Europe/London", NOW - 21 * DAY),
       await today.averages(tx, scope),
       await today.waitingCount(tx, scope),
+      await hindrances(tx, scope),
     ],
   ],
   [

@@ -16,7 +16,7 @@ export type AskContext = { ask: Ask; plan: Plan; person: Person; visit: Visit /*
 
 const guardians = alias(people, "guardians");
 
-/** Whom the messages of an ask go to. */
+/** Whom the messages of an ask go to; for what has been sent or is shown, also where there is nobody to send to now. */
 export function writtenTo({ person, guardian }: Pick<AskContext, "person" | "guardian">, setting: Setting, now: number): Person {
   return addresseeOf(person, guardian, todayOf(setting, now)) ?? person;
 }
@@ -82,7 +82,9 @@ export function soFar({ ask, plan, person }: Pick<AskContext, "ask" | "plan" | "
 
 /** What an ask does next: the facts of the database handed to the one function that decides. */
 export function nextOf(context: AskContext, setting: Setting, now: number, retryAt: number | null = null): NextStep {
-  const to = writtenTo(context, setting, now);
+  // Nothing goes to a minor, also when the guardian is lost on the way.
+  const to = addresseeOf(context.person, context.guardian, todayOf(setting, now));
+  if (!to) return context.ask.stop ? { kind: "end", outcome: "stopped", stop: context.ask.stop } : { kind: "end", outcome: "unreachable" };
   // A guardian's messages keep their distance from those to every ward.
   const lastToPersonAt = latest(context.person.lastMessageAt, to.lastMessageAt);
   return nextStep(

@@ -5,9 +5,9 @@ import { HOUR } from "@/core/time/zone";
 import { plainForText, textParts } from "@/core/words/textParts";
 import type { Scope, Tx } from "@/platform/database";
 import { note } from "../audit";
-import { loadSetting } from "../clients";
+import { loadSetting, todayOf } from "../clients";
 import { messages } from "../messages";
-import { addressesOf, findPerson } from "../people";
+import { addressesOf, findAddressee, findPerson } from "../people";
 import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "./tables";
 
 export type Concern = typeof concerns.$inferSelect;
@@ -68,9 +68,12 @@ export async function answerConcern(tx: Tx, scope: Scope, who: string, id: strin
   if (!concern) return { refused: "This concern is not there any more." };
   const person = await findPerson(tx, scope, concern.personId);
   if (!person) return { refused: "This person is not there any more." };
-  const hindrance = obstacle(addressesOf(person), it.channel);
+  const setting = await loadSetting(tx);
+  const { client } = setting;
+  const to = await findAddressee(tx, scope, person, todayOf(setting, now));
+  if (!to) return { refused: "This person is under age, and no guardian is known. Add the guardian first." };
+  const hindrance = obstacle(addressesOf(to), it.channel);
   if (hindrance) return { refused: `No ${it.channel} can reach this person: ${hindrance}.` };
-  const { client } = await loadSetting(tx);
   const body = it.channel === "text" ? plainForText(it.words) : it.words;
   const added = await tx
     .insert(messages)
@@ -85,7 +88,7 @@ export async function answerConcern(tx: Tx, scope: Scope, who: string, id: strin
       state: "planned",
       reason: "A personal answer leaves at once.",
       dueAt: now,
-      address: it.channel === "email" ? person.email : person.phone,
+      address: it.channel === "email" ? to.email : to.phone,
       subject: it.channel === "email" ? `Your visit to ${client.name}` : null,
       body,
       parts: it.channel === "text" ? textParts(body).parts : null,

@@ -1,6 +1,6 @@
 import { and, desc, eq, inArray, isNull } from "drizzle-orm";
 import type { Scope, Tx } from "@/platform/database";
-import type { Person } from "./service";
+import { addresseeOf, type Person } from "./service";
 import { people } from "./tables";
 
 /** One person, or null. */
@@ -38,4 +38,9 @@ export function findWards(tx: Tx, scope: Scope, guardianId: string): Promise<Per
     .from(people)
     .where(and(eq(people.clientId, scope.clientId), eq(people.guardianId, guardianId), isNull(people.mergedInto)))
     .limit(20);
+}
+
+/** Who is written to about a person on this ISO day: themselves, their guardian, or (for a minor without one) nobody. */
+export async function findAddressee(tx: Tx, scope: Scope, person: Person, today: string): Promise<Person | null> {
+  return addresseeOf(person, person.guardianId ? await findPerson(tx, scope, person.guardianId) : null, today);
 }

@@ -5,10 +5,11 @@ import { may } from "@/core/access/roles";
 import { obstacle } from "@/core/asks/reach";
 import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
+import { loadSetting, todayOf } from "@/features/clients";
 import { CONCERN_OUTCOMES, viewConcern } from "@/features/concerns";
 import { AnswerForm, CloseForm, OneClick } from "@/features/concerns/parts/ConcernForms.client";
 import { STATE_WORDS } from "@/features/messages";
-import { addressesOf, nameOf } from "@/features/people";
+import { addressesOf, findAddressee, nameOf } from "@/features/people";
 import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -25,16 +26,19 @@ export default async function ConcernPage({ params }: Props) {
   const access = await requireAccess(client, "look");
   if (!z.uuid().safeParse(id).success) notFound();
   const now = await clockNow();
-  const seen = await withClient(access, (tx) => viewConcern(tx, access, id));
+  const seen = await withClient(access, async (tx) => {
+    const viewed = await viewConcern(tx, access, id);
+    return viewed && { ...viewed, addressee: await findAddressee(tx, access, viewed.person, todayOf(await loadSetting(tx), now)) };
+  });
   if (!seen) notFound();
-  const { concern, person, letters } = seen;
+  const { concern, person, letters, addressee } = seen;
   const { slug, zone, role } = access.seat;
   const name = nameOf(person);
   const mayAnswer = may(role, "answer concerns");
-  const addresses = addressesOf(person);
+  const addresses = addressee && addressesOf(addressee);
   const channels = [
-    ...(obstacle(addresses, "text") === null && person.phone ? [{ channel: "text" as const, to: sayPhone(person.phone) }] : []),
-    ...(obstacle(addresses, "email") === null && person.email ? [{ channel: "email" as const, to: person.email }] : []),
+    ...(addresses?.phone && obstacle(addresses, "text") === null ? [{ channel: "text" as const, to: sayPhone(addresses.phone) }] : []),
+    ...(addresses?.email && obstacle(addresses, "email") === null ? [{ channel: "email" as const, to: addresses.email }] : []),
   ];
   const title =
     concern.state === "closed"

@@ -19,21 +19,30 @@ import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "A list" };
 
-type Props = { params: Promise<{ client: string; list: string }> };
+const PER_PAGE = 30;
 
-export default async function OneList({ params }: Props) {
+type Props = { params: Promise<{ client: string; list: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+
+export default async function OneList({ params, searchParams }: Props) {
   const { client, list } = await params;
   const access = await requireAccess(client, "bring lists");
   if (!z.uuid().safeParse(list).success) notFound();
   const now = await clockNow();
+  const after =
+    z.coerce
+      .number()
+      .int()
+      .min(0)
+      .max(1_000_000)
+      .safeParse((await searchParams).after).data ?? 0;
   const seen = await withClient(access, async (tx) => {
     const intake = await findIntake(tx, access, list);
     return (
       intake && {
         intake,
         setting: await loadSetting(tx),
-        refused: await rowsOfIntake(tx, access, list, "refused", 0, 30),
-        doubtful: await rowsOfIntake(tx, access, list, "doubtful", 0, 30),
+        refused: await rowsOfIntake(tx, access, list, "refused", after, PER_PAGE + 1),
+        doubtful: await rowsOfIntake(tx, access, list, "doubtful", 0, PER_PAGE),
       }
     );
   });
@@ -277,7 +286,7 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
         </a>
       </div>
       <ul className="divide-rule border-rule divide-y border-y">
-        {rows.map((row) => (
+        {rows.slice(0, PER_PAGE).map((row) => (
           <li key={row.row} className="py-3">
             <p>
               <span className="text-second">Row {row.row}:</span> {row.problems.map(({ message }) => message).join(" ")}
@@ -286,6 +295,13 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
           </li>
         ))}
       </ul>
+      {rows.length > PER_PAGE ? (
+        <p className="mt-4">
+          <Link href={`/c/${slug}/people/bring/${intake.id}?after=${rows[PER_PAGE - 1].row}`} className="button">
+            The next {PER_PAGE}
+          </Link>
+        </p>
+      ) : null}
     </section>
   );
 }
