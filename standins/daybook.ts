@@ -152,7 +152,8 @@ export class DaybookStandIn {
     const over = [...this.appointments.values()].filter(({ status, endsAt }) => status === "booked" && endsAt <= now).sort((a, b) => a.endsAt - b.endsAt);
     for (const appointment of over) {
       const chance = chanceFor(this.options.seed, `over ${appointment.id}`)();
-      this.change(appointment.id, chance < 0.03 ? "missed" : "finished", appointment.endsAt);
+      // Who is written in after the fact is finished after that.
+      this.change(appointment.id, chance < 0.03 ? "missed" : "finished", Math.max(appointment.endsAt, appointment.changedAt + 1000));
       acted += 1;
     }
     const from = this.bookedUntil === 0 ? now : this.bookedUntil;
