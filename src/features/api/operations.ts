@@ -8,10 +8,10 @@ import { type Arrival, readArrival, type VisitKind } from "@/core/intake/arrival
 import type { Field } from "@/core/intake/fields";
 import type { Scope, Tx } from "@/platform/database";
 import { answers } from "../answers";
-import { askByHand, asks, stopAsks } from "../asks";
+import { askByHand, asks, stopAsks, stopAsksOfVisits } from "../asks";
 import type { Setting } from "../clients";
 import { changeFeed, deliveries, feeds, findFeed, tryAgain } from "../feeds";
-import { takeIn } from "../intake";
+import { fieldsOfKnown, takeIn } from "../intake";
 import { MESSAGE_STATES, messages } from "../messages";
 import { changePerson, findPerson, people } from "../people";
 import { standingPlan } from "../plans";
@@ -295,7 +295,7 @@ export const OPERATIONS: Operation[] = [
       else {
         const known = it.person_id ? await findPerson(call.tx, call.scope, it.person_id) : null;
         if (!known || known.erasedAt || known.mergedInto) throw new Problem(422, "There is no such person.", [{ pointer: "#/person_id", detail: "There is no such person." }]);
-        person = { "given name": known.given, "family name": known.family, email: known.email ?? "", phone: known.phone ?? "", "customer number": known.externalId ?? "" };
+        person = fieldsOfKnown(known);
       }
       const arrival = arrivalOf(
         call,
@@ -339,14 +339,7 @@ export const OPERATIONS: Operation[] = [
       const visit = await setOutcome(call.tx, call.scope, call.who, call.path.id, outcome, call.now);
       if (!visit) throw missing("visit");
       if (outcome === "cancelled" || outcome === "no-show") {
-        const open = await call.tx.select({ id: asks.id }).from(asks).where(eq(asks.visitId, visit.id));
-        await stopAsks(
-          call.tx,
-          call.scope,
-          open.map(({ id }) => id),
-          "visit cancelled",
-          call.now,
-        );
+        await stopAsksOfVisits(call.tx, call.scope, [visit.id], call.now);
       }
       return { body: m.visitJson(visit) };
     },

@@ -109,6 +109,22 @@ export async function stopAsks(tx: Tx, scope: Scope, askIds: string[], stop: Sto
   );
 }
 
+/** Stops the asks about visits that were cancelled or missed. */
+export async function stopAsksOfVisits(tx: Tx, scope: Scope, visitIds: string[], now: number): Promise<void> {
+  if (visitIds.length === 0) return;
+  const found = await tx
+    .select({ id: asks.id })
+    .from(asks)
+    .where(and(eq(asks.clientId, scope.clientId), anyOf(asks.visitId, visitIds)));
+  await stopAsks(
+    tx,
+    scope,
+    found.map(({ id }) => id),
+    "visit cancelled",
+    now,
+  );
+}
+
 async function dropPlanned(tx: Tx, scope: Scope, askIds: string[], reason: string, now: number): Promise<void> {
   if (askIds.length === 0) return;
   await tx

@@ -9,7 +9,7 @@ import { anyOf, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platf
 import { checkHook, MOST_HOOK_BYTES, problem, readBounded, readHookBody } from "@/platform/hooks";
 import { decrypt } from "@/platform/secrets";
 import { loadSetting, type Setting } from "../clients";
-import { type Taken, takeIn } from "../intake";
+import { fieldsOfKnown, type Taken, takeIn } from "../intake";
 import { nameOf, people } from "../people";
 import { visits } from "../visits";
 import { type Feed, mappingOf } from "./service";
@@ -158,9 +158,7 @@ async function personOfVisit(tx: Tx, scope: Scope, number: string): Promise<Part
     .from(visits)
     .innerJoin(people, eq(people.id, visits.personId))
     .where(and(eq(visits.clientId, scope.clientId), eq(visits.externalId, number.slice(0, 100))));
-  if (!row) return null;
-  const { person } = row;
-  return { "customer number": person.externalId ?? "", "given name": person.given, "family name": person.family, email: person.email ?? "", phone: person.phone ?? "" };
+  return row ? fieldsOfKnown(row.person) : null;
 }
 
 /** What a delivery did, in a sentence. */

@@ -1,7 +1,7 @@
-import { inArray } from "drizzle-orm";
 import type { Arrival } from "@/core/intake/arrival";
+import type { Field } from "@/core/intake/fields";
 import type { Scope, Tx } from "@/platform/database";
-import { asks, stopAsks } from "../asks";
+import { stopAsksOfVisits } from "../asks";
 import type { Setting } from "../clients";
 import { type KeepOptions, type KeptPerson, keepPeople, noteVisits, type Person } from "../people";
 import { type IncomingVisit, type KeptVisit, keepVisits, type Visit, type VisitsRehearsal } from "../visits";
@@ -138,23 +138,17 @@ export function settleNames(
 /** A visit that turns out cancelled or missed ends its ask at once. */
 async function stopCancelled(tx: Tx, scope: Scope, kept: readonly KeptVisit[], now: number): Promise<void> {
   const gone = kept.filter(({ kind, visit, before }) => kind === "changed" && before?.outcome !== visit.outcome && (visit.outcome === "cancelled" || visit.outcome === "no-show"));
-  if (gone.length === 0) return;
-  const open = await tx
-    .select({ id: asks.id })
-    .from(asks)
-    .where(
-      inArray(
-        asks.visitId,
-        gone.map(({ visit }) => visit.id),
-      ),
-    );
-  await stopAsks(
+  await stopAsksOfVisits(
     tx,
     scope,
-    open.map(({ id }) => id),
-    "visit cancelled",
+    gone.map(({ visit }) => visit.id),
     now,
   );
+}
+
+/** A person who is here already, as the fields of a row that names them. */
+export function fieldsOfKnown(person: Person): Partial<Record<Field, string>> {
+  return { "customer number": person.externalId ?? "", "given name": person.given, "family name": person.family, email: person.email ?? "", phone: person.phone ?? "" };
 }
 
 function resultOf(kept: KeptPerson, visit: KeptVisit | null, remarks: Taken["remarks"]): Taken {

@@ -27,7 +27,7 @@ export type KeepOptions = {
 
 /** The people that a rehearsal would have added or changed so far. */
 export class PeopleRehearsal {
-  readonly known = new Known([]);
+  readonly known = new Known();
 }
 
 export type KeptPerson =
@@ -41,7 +41,7 @@ export function erasureHash(address: string): string {
 }
 
 /** One at a time decides who is new for a client: two lists at once would add the same person twice. Ends with the transaction. */
-export async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
+async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
   await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`people ${scope.clientId}`}, 0))`);
 }
 
@@ -55,7 +55,7 @@ export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incomi
   const { rehearsal } = options;
   if (!rehearsal) await lockPeople(tx, scope);
   const guardians = await keepGuardians(tx, scope, incoming, now, options);
-  const known = rehearsal?.known ?? new Known([]);
+  const known = rehearsal?.known ?? new Known();
   for (const { person, addresses } of await loadKnown(tx, scope, incoming)) known.meet(person, addresses);
   const erased = await loadErased(tx, scope, incoming);
   const added: Person[] = [];
@@ -139,10 +139,6 @@ class Known {
   private readonly phones = new Map<string, Person[]>();
   private readonly numbers = new Map<string, Person>();
   private readonly ids = new Map<string, Person>();
-
-  constructor(list: Person[]) {
-    for (const person of list) this.add(person);
-  }
 
   /** Takes a record in that was loaded, unless it is here (and perhaps changed) already. */
   meet(person: Person, addresses: Person): void {

@@ -6,29 +6,16 @@ import { DAY, fromLocal, HOUR, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { type Tx, withClient } from "@/platform/database";
+import { withClient } from "@/platform/database";
 import { type ActionResult, formText } from "@/ui/result";
 import { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "../asks";
 import { loadSetting } from "../clients";
-import { directoryQuery, dropView, keepView, listIds } from "../people";
-import { standingPlan } from "../plans";
+import { directoryQuery, dropView, keepView } from "../people";
 import { erasePeople } from "./erase";
 import { excludeMany, restMany, tagMany } from "./many";
 import { mendAddress } from "./mend";
 import { keepApart, leaveHousehold, makeHousehold, mergePeople, undoMerge } from "./merge";
-
-/** Which people a deed is for: those ticked, or everybody whom the filters show. */
-const selection = z.union([z.object({ ids: z.array(z.uuid()).min(1).max(5000) }), z.object({ all: z.string().max(1000) })]);
-export type Selection = z.input<typeof selection>;
-
-type Reached = Awaited<ReturnType<typeof requireAccess>>;
-
-async function idsOf(tx: Tx, access: Reached, wanted: z.output<typeof selection>, now: number, most: number): Promise<string[]> {
-  if ("ids" in wanted) return listIds(tx, { ids: wanted.ids }, { now, zone: access.seat.zone, restDays: 0 }, most);
-  const query = directoryQuery.parse({ q: "", ...Object.fromEntries(new URLSearchParams(wanted.all)) });
-  const restDays = (await standingPlan(tx, access))?.rules.restDays ?? 0;
-  return listIds(tx, query, { now, zone: access.seat.zone, restDays }, most);
-}
+import { type Selection, selectedIds, selection } from "./selection";
 
 const nobody = { ok: false as const, message: "Nobody is chosen. Tick some people first." };
 
@@ -42,7 +29,7 @@ export async function previewMany(
   if (!wanted.success) return nobody;
   const now = await clockNow();
   return withClient(access, async (tx) => {
-    const ids = await idsOf(tx, access, wanted.data, now, 5000);
+    const ids = await selectedIds(tx, access, wanted.data, now, 5000);
     const { asked, leftOut } = await considerMany(tx, access, ids, now);
     return { ok: true as const, asked: asked.map(({ would }) => would), leftOut, more: Math.max(0, ids.length - MOST_AT_ONCE) };
   });
@@ -69,16 +56,16 @@ export type ManyDeed = z.input<typeof deed>;
 
 /** Tags, rests, excludes or erases everybody chosen. */
 export async function changeMany(slug: string, chosen: Selection, what: ManyDeed): Promise<Exclude<ActionResult, null>> {
-  const todo = deed.safeParse(what);
-  const access = await requireAccess(slug, todo.success && todo.data.deed === "erase" ? "erase people" : "keep people");
+  const wantedDeed = deed.safeParse(what);
+  const access = await requireAccess(slug, wantedDeed.success && wantedDeed.data.deed === "erase" ? "erase people" : "keep people");
   const wanted = selection.safeParse(chosen);
   if (!wanted.success) return nobody;
-  if (!todo.success) return { ok: false, message: "That cannot be done with people." };
+  if (!wantedDeed.success) return { ok: false, message: "That cannot be done with people." };
   const now = await clockNow();
   const who = access.user.name;
   const message = await withClient(access, async (tx) => {
-    const ids = await idsOf(tx, access, wanted.data, now, 20_000);
-    const it = todo.data;
+    const ids = await selectedIds(tx, access, wanted.data, now, 20_000);
+    const it = wantedDeed.data;
     if (it.deed === "tag") {
       const { tags } = await loadSetting(tx);
       if (it.gives && !tags.some(({ name }) => name === it.tag)) return null;

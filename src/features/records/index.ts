@@ -2,4 +2,5 @@ export * from "./erase";
 export * from "./many";
 export * from "./mend";
 export * from "./merge";
+export * from "./selection";
 export * from "./takeOut";

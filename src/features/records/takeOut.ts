@@ -1,5 +1,5 @@
 import { sayPhone } from "@/core/contacts/phone";
-import { anyOf, type Scope, type Tx } from "@/platform/database";
+import { anyOf, type Tx } from "@/platform/database";
 import { harmless, toCsv } from "../intake";
 import { nameOf, type Person, people } from "../people";
 
@@ -65,7 +65,7 @@ function rowOf(person: Person): string[] {
 }
 
 /** People as a file of the wanted format. */
-export async function takeOutPeople(tx: Tx, _scope: Scope, ids: string[], format: Format): Promise<{ body: string | Uint8Array; type: string }> {
+export async function takeOutPeople(tx: Tx, ids: string[], format: Format): Promise<{ body: string | Uint8Array; type: string }> {
   const list = await load(tx, ids);
   if (format === "csv") return { body: toCsv([HEADER, ...list.map(rowOf)]), type: "text/csv; charset=utf-8" };
   if (format === "vcf") return { body: list.map(vCard).join(""), type: "text/vcard; charset=utf-8" };

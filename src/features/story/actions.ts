@@ -1,6 +1,5 @@
 "use server";
 
-import { eq } from "drizzle-orm";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { OUTCOMES } from "@/core/asks/examine";
@@ -10,7 +9,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
-import { asks, examineVisits, stopAsks } from "../asks";
+import { examineVisits, stopAsksOfVisits } from "../asks";
 import { loadSetting } from "../clients";
 import { findPerson } from "../people";
 import { recordVisit, setOutcome, visitInput } from "../visits";
@@ -61,14 +60,7 @@ export async function changeOutcome(slug: string, visitId: string, _before: Acti
     const visit = await setOutcome(tx, access, access.user.name, values.data.id, values.data.outcome, now);
     if (!visit) return { ok: false, message: "This visit is not there any more." };
     if (values.data.outcome === "cancelled" || values.data.outcome === "no-show") {
-      const open = await tx.select({ id: asks.id }).from(asks).where(eq(asks.visitId, visit.id));
-      await stopAsks(
-        tx,
-        access,
-        open.map(({ id }) => id),
-        "visit cancelled",
-        now,
-      );
+      await stopAsksOfVisits(tx, access, [visit.id], now);
     }
     if (visit.examineAt !== null && visit.examineAt <= now) await examineVisits(tx, access, [visit.id], now);
     return { ok: true, message: "Kept." };

@@ -6,7 +6,8 @@ import { useMemo, useRef, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { Dialog } from "@/ui/Dialog.client";
 import type { ActionResult } from "@/ui/result";
-import { changeMany, confirmMany, type ManyDeed, previewMany, type Selection } from "../actions";
+import { changeMany, confirmMany, type ManyDeed, previewMany } from "../actions";
+import type { Selection } from "../selection";
 
 export type PersonRow = {
   id: string;

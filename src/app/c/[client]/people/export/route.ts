@@ -1,8 +1,6 @@
 import { z } from "zod";
 import { note } from "@/features/audit";
-import { directoryQuery, listIds } from "@/features/people";
-import { standingPlan } from "@/features/plans";
-import { FORMATS, takeOutPeople } from "@/features/records";
+import { FORMATS, selectedIds, selection, takeOutPeople } from "@/features/records";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -10,23 +8,19 @@ import { problem, readBounded } from "@/platform/hooks";
 
 type Context = { params: Promise<{ client: string }> };
 
-const chosen = z.union([z.object({ ids: z.array(z.uuid()).min(1).max(5000) }), z.object({ all: z.string().max(1000) })]);
-
 /** The people chosen in the list, as a file. Who took out how many is noted. */
 export async function POST(request: Request, { params }: Context): Promise<Response> {
   const access = await requireAccess((await params).client, "take people out");
   const form = new URLSearchParams((await readBounded(request, 400_000)) ?? "");
   const format = z.enum(FORMATS).safeParse(form.get("format"));
-  const wanted = chosen.safeParse(readJson(form.get("chosen")));
+  const wanted = selection.safeParse(readJson(form.get("chosen")));
   if (!format.success || !wanted.success) return problem(422, "Choose people and a format: csv, xlsx or vcf.");
   const now = await clockNow();
-  const { zone, slug } = access.seat;
+  const { slug } = access.seat;
   const file = await withClient(access, async (tx) => {
-    const facts = { now, zone, restDays: (await standingPlan(tx, access))?.rules.restDays ?? 0 };
-    const query = "ids" in wanted.data ? { ids: wanted.data.ids } : directoryQuery.parse({ q: "", ...Object.fromEntries(new URLSearchParams(wanted.data.all)) });
-    const ids = await listIds(tx, query, facts, 20_000);
+    const ids = await selectedIds(tx, access, wanted.data, now, 20_000);
     await note(tx, { clientId: access.clientId, at: now, who: access.user.name, deed: "took out", subject: "people", details: { count: ids.length, format: format.data } });
-    return takeOutPeople(tx, access, ids, format.data);
+    return takeOutPeople(tx, ids, format.data);
   });
   return new Response(file.body as BodyInit, {
     headers: { "content-type": file.type, "content-disposition": `attachment; filename="people-of-${slug}.${format.data}"`, "cache-control": "no-store" },
