@@ -4,8 +4,10 @@ import { Hono } from "hono";
 import { html } from "hono/html";
 import { z } from "zod";
 import { DaybookStandIn } from "./daybook";
+import { GuideStandIn } from "./guides";
 import { MailStandIn } from "./mail";
 import { townPage, townTime } from "./page";
+import { resolve } from "./resolver";
 import { TextStandIn } from "./texts";
 import { TownClock } from "./townClock";
 import { Townsfolk } from "./townsfolk/townsfolk";
@@ -37,6 +39,7 @@ export class Town {
   readonly texts: TextStandIn;
   readonly waypost: WaypostStandIn;
   readonly daybook: DaybookStandIn;
+  readonly guides: GuideStandIn;
   readonly folk: Townsfolk;
   readonly url: string;
   private http: ServerType | null = null;
@@ -67,6 +70,7 @@ export class Town {
     });
     this.waypost = new WaypostStandIn({ ...shared, port: ports.waypost, secret: options.secrets.waypost, journal: file("waypost"), places: options.places });
     this.daybook = new DaybookStandIn({ ...shared, port: ports.daybook, seed: options.seed, journal: file("daybook") });
+    this.guides = new GuideStandIn({ ...shared, journal: file("guides"), places: options.places });
     this.folk.mail = this.mail;
     this.folk.texts = this.texts;
   }
@@ -106,6 +110,8 @@ export class Town {
       );
     });
     app.get("/health", (c) => c.json({ ok: true }));
+    app.route("/guides", this.guides.routes());
+    app.get("/resolve", (c) => c.json(resolve(c.req.query("name") ?? "")));
     app.post("/clock", async (c) => {
       const parsed = clockInput.safeParse(await c.req.json().catch(() => null));
       if (!parsed.success) return c.json({ error: parsed.error.issues[0].message }, 422);
@@ -125,6 +131,6 @@ export class Town {
   async stop(): Promise<void> {
     await this.settled(true);
     this.http?.close();
-    await Promise.all([this.mail.stop(), this.texts.stop(), this.waypost.stop(), this.daybook.stop(), this.folk.close()]);
+    await Promise.all([this.mail.stop(), this.texts.stop(), this.waypost.stop(), this.daybook.stop(), this.folk.close(), this.guides.close()]);
   }
 }

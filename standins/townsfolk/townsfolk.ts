@@ -65,7 +65,7 @@ export class Townsfolk {
 
   private hear(channel: "text" | "email", address: string, partner: string, body: string, messageKey: string, at: number): void {
     if (this.asleep || !this.census.has(address)) return;
-    const link = /https?:\/\/[^\s"<>]+\/a\/[0-9A-Za-z]+\.\d/.exec(body)?.[0];
+    const link = /https?:\/\/[^\s"<>]+\/a\/[0-9A-Za-z]+\.\d+/.exec(body)?.[0];
     if (!link) return;
     const trade = this.options.senders.find(({ match }) => partner.includes(match))?.trade ?? "stove";
     const it = /how (?:was|did) ([\p{Lu}][\p{L}]+?)['’]s? /u.exec(body)?.[1] ?? null;
@@ -133,11 +133,13 @@ export class Townsfolk {
       fetch(new URL(action, origin), { method: "POST", body: new URLSearchParams(fields), redirect: "manual" });
     const page = await (await fetch(link)).text();
     const rate = /action="([^"]+\/rate)"/.exec(page)?.[1];
-    if (!rate) return;
-    const rated = await form(rate, { rating: String(act.rating) });
-    const answered = await (await fetch(new URL(rated.headers.get("location") ?? link, origin))).text();
+    // Where there are two answers only, four and five mean yes.
+    const rating = page.includes('value="3"') ? act.rating : act.rating >= 4 ? 5 : 1;
+    const rated = rate ? await form(rate, { rating: String(rating) }) : null;
+    // Asked again after they have answered, they see the sites at once.
+    const answered = rated ? await (await fetch(new URL(rated.headers.get("location") ?? link, origin))).text() : page;
     const words = /action="([^"]+\/words)"/.exec(answered)?.[1];
-    if (act.words && words) await (await form(words, { words: act.words })).arrayBuffer();
+    if (rated && act.words && words) await (await form(words, { words: act.words })).arrayBuffer();
     const site = /action="([^"]+\/site\/[^"]+)"/.exec(answered)?.[1];
     if (!act.looksAtSite || !site) return;
     const place = (await form(site, {})).headers.get("location");
