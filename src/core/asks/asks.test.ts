@@ -1,5 +1,6 @@
 import fc from "fast-check";
-import { type PlanRules, planRulesSchema } from "../plans/planRules";
+import { legsOf, MOST_LEGS } from "../plans/legs";
+import { PLAIN_RULES, type PlanRules, type PlanStep, planRulesSchema } from "../plans/planRules";
 import { type SendCalendar, weekOf } from "../time/sendHours";
 import { DAY, dayNumber, HOUR, MINUTE, timeOfDay, toLocal, weekday } from "../time/zone";
 import { type Examined, examine, examineByHand, REASONS, sayReason } from "./examine";
@@ -8,15 +9,20 @@ import { type Addresses, chooseChannel, obstacle } from "./reach";
 import { sayWhyThen } from "./whyThen";
 
 const words = { text: "Hi {first name|there}: {link} STOP", subject: "Hello", email: "Hello\n\n{link}" };
+const stepOf = (key: string, change: Partial<PlanStep> & Pick<PlanStep, "channel" | "delay">): PlanStep => ({
+  key,
+  name: key,
+  part: "first",
+  from: "business",
+  onlyIf: "always",
+  others: [],
+  ...words,
+  ...change,
+});
 const plan: PlanRules = {
-  steps: [
-    { name: "First ask", channel: "text", delay: { amount: 2, unit: "hours" }, ...words },
-    { name: "Second ask", channel: "email", delay: { amount: 2, unit: "days", at: 600 }, ...words },
-  ],
-  restDays: 180,
-  freshDays: 7,
+  ...PLAIN_RULES,
+  steps: [stepOf("first", { channel: "text", delay: { amount: 2, unit: "hours" } }), stepOf("second", { channel: "email", delay: { amount: 2, unit: "days", at: 600 } })],
   excludeTags: ["landlord"],
-  doors: { mode: "listen first", threshold: 3, acknowledgedBy: null },
 };
 const reachable: Addresses = {
   email: "a@post.example",
@@ -31,13 +37,13 @@ const weekdays = weekOf([0, 1, 2, 3, 4], 9 * 60, 19 * 60);
 const london: SendCalendar = { zone: "Europe/London", hours: { text: weekdays, email: weekdays }, closedDays: new Set() };
 const fresh = (anchorAt: number): AskSoFar => ({
   anchorAt,
-  sentCount: 0,
+  done: 0,
   lastSentAt: null,
   byHand: false,
   chosenChannel: null,
   stop: null,
   retryAt: null,
-  held: false,
+  hold: null,
   lastToPersonAt: null,
   gapMinutes: 240,
 });
@@ -61,10 +67,17 @@ const delay = fc.record({
 });
 const anyPlan = fc
   .record({
-    steps: fc.array(fc.record({ channel: fc.constantFrom("text" as const, "email" as const), delay }), { minLength: 1, maxLength: 6 }),
+    steps: fc.array(
+      fc.record({
+        channel: fc.constantFrom("text" as const, "email" as const, "both" as const, "preferred" as const),
+        delay,
+        onlyIf: fc.constantFrom("always" as const, "not opened" as const),
+      }),
+      { minLength: 1, maxLength: 6 },
+    ),
     freshDays: fc.integer({ min: 1, max: 60 }),
   })
-  .map(({ steps, freshDays }) => ({ freshDays, steps: steps.map((step, index) => ({ name: `Step ${index}`, ...words, ...step })) }));
+  .map(({ steps, freshDays }): PlanRules => ({ ...PLAIN_RULES, freshDays, steps: steps.map((step, index) => stepOf(`step-${index}`, step)) }));
 const calendar = fc
   .tuple(zone, week, week, fc.array(fc.integer({ min: 20400, max: 21200 }), { maxLength: 40 }))
   .map(([name, text, email, closed]): SendCalendar => ({ zone: name, hours: { text, email }, closedDays: new Set(closed) }));
@@ -97,7 +110,8 @@ describe("what an ask does next", () => {
             const there = timeOfDay(toLocal(theirs, message.at));
             expect(there >= 8 * HOUR && there < 21 * HOUR).toBe(true);
           }
-          expect(message.at).toBeGreaterThanOrEqual(Math.max(at, before + gapMinutes * MINUTE));
+          const isCopy = legsOf(rules)[message.leg].isCopy;
+          expect(message.at).toBeGreaterThanOrEqual(Math.max(at, before + (isCopy ? 0 : gapMinutes * MINUTE)));
           expect(obstacle(reach, message.channel)).toBeNull();
           before = message.at;
         }
@@ -123,8 +137,8 @@ describe("what an ask does next", () => {
 
   test("nothing ever follows a stop, whichever it is", () => {
     fc.assert(
-      fc.property(anyPlan, calendar, addresses, moment, fc.constantFrom(...STOPS), fc.integer({ min: 0, max: 6 }), (rules, hours, reach, at, stop, sentCount) => {
-        const next = nextStep(rules, { ...fresh(at), stop, sentCount, lastSentAt: sentCount ? at : null }, reach, hours, null, at);
+      fc.property(anyPlan, calendar, addresses, moment, fc.constantFrom(...STOPS), fc.integer({ min: 0, max: 6 }), (rules, hours, reach, at, stop, done) => {
+        const next = nextStep(rules, { ...fresh(at), stop, done, lastSentAt: done ? at : null }, reach, hours, null, at);
         expect(next).toEqual({ kind: "end", outcome: "stopped", stop });
       }),
     );
@@ -134,7 +148,7 @@ describe("what an ask does next", () => {
     fc.assert(
       fc.property(anyPlan, calendar, addresses, moment, (rules, hours, reach, at) => {
         const { messages, end } = projectAsk(rules, fresh(at), reach, hours, null, at);
-        expect(messages.length).toBeLessThanOrEqual(rules.steps.length);
+        expect(messages.length).toBeLessThanOrEqual(Math.min(MOST_LEGS, legsOf(rules).length));
         if (reach.emailOptedOut || reach.textOptedOut) expect(messages).toEqual([]);
         expect(end.kind).toBe("end");
       }),
@@ -154,7 +168,7 @@ describe("what an ask does next", () => {
     const next = nextStep(plan, fresh(tuesday), { ...reachable, phone: null }, london, null, tuesday);
     expect(next).toMatchObject({ kind: "send", channel: "email", why: ["delay", "other channel"] });
     if (next.kind === "send")
-      expect(sayWhyThen(next.why, next.at, { delay: plan.steps[0].delay, isFirst: true, channel: next.channel, calendar: london })).toBe(
+      expect(sayWhyThen(next.why, next.at, { delay: plan.steps[0].delay, after: "visit", channel: next.channel, calendar: london })).toBe(
         "2 hours after the visit ended; there is no mobile, so an email goes.",
       );
   });
@@ -164,7 +178,7 @@ describe("what an ask does next", () => {
     const next = nextStep(plan, { ...fresh(evening), byHand: true, chosenChannel: "email" }, reachable, london, null, evening);
     expect(next).toMatchObject({ channel: "email", at: Date.UTC(2026, 10, 25, 9) });
     if (next.kind === "send")
-      expect(sayWhyThen(next.why, next.at, { delay: plan.steps[0].delay, isFirst: true, channel: "email", calendar: london })).toBe(
+      expect(sayWhyThen(next.why, next.at, { delay: plan.steps[0].delay, after: "visit", channel: "email", calendar: london })).toBe(
         "As soon as the hours allow; the hours open at 9:00.",
       );
   });
@@ -176,7 +190,7 @@ describe("what an ask does next", () => {
   });
 
   test("a held ask does nothing, and one that reaches nobody says so", () => {
-    expect(nextStep(plan, { ...fresh(tuesday), held: true }, reachable, london, null, tuesday)).toEqual({ kind: "held", step: 0 });
+    expect(nextStep(plan, { ...fresh(tuesday), hold: "by hand" }, reachable, london, null, tuesday)).toEqual({ kind: "held", leg: 0, step: 0, hold: "by hand" });
     expect(nextStep(plan, fresh(tuesday), { ...reachable, phone: null, email: null }, london, null, tuesday)).toEqual({ kind: "end", outcome: "unreachable" });
     const never = weekOf([], 0, 0);
     expect(nextStep(plan, fresh(tuesday), reachable, { ...london, hours: { text: never, email: never } }, null, tuesday)).toEqual({ kind: "end", outcome: "never open" });
@@ -263,6 +277,6 @@ test("a plan's rules refuse what cannot work, naming the place", () => {
   expect(problems({ steps: [] })[0]).toMatch(/^steps: A plan needs/);
   expect(problems({ steps: [{ ...plan.steps[0], text: "no way to answer" }] })[0]).toMatch(/steps\.0\.text: .*\{link\}/);
   expect(problems({ steps: [{ ...plan.steps[0], text: "{link} {frist name}" }] })[0]).toMatch(/\{frist name\} is no placeholder/);
-  expect(problems({ restDays: -1 })[0]).toMatch(/^restDays/);
+  expect(problems({ repeat: { kind: "rest", days: -1 } })[0]).toMatch(/^repeat\.days/);
   expect(problems({ doors: { mode: "private only", threshold: 3, acknowledgedBy: null } })[0]).toMatch(/acknowledgedBy: Private only needs/);
 });

@@ -16,30 +16,40 @@ export const REASONS = [
   "not finished",
   "service never asked about",
   "do not ask",
+  "no plan",
+  "plan paused",
   "excluding tag",
+  "lacks the tag",
   "minor without guardian",
-  "no reachable address",
   "opted out",
+  "consent missing",
   "address bounced",
+  "no reachable address",
+  "too late",
   "another ask open",
   "household asked",
+  "once only",
   "resting",
-  "too late",
-  "plan paused",
-  "no plan",
+  "allowance used up",
 ] as const;
 export type Reason = (typeof REASONS)[number];
+
+export type ExaminedRules = Pick<PlanRules, "repeat" | "freshDays" | "excludeTags" | "onlyTags" | "households" | "steps">;
 
 export type Examined = {
   now: number;
   visit: { outcome: VisitOutcome; endsAt: number; service: { name: string; neverAsk: boolean } };
   person: {
     doNotAsk: string | null;
+    /** Of the person and of the visit. */
     tags: readonly string[];
     addresses: Addresses;
+    /** When any plan last asked. */
     lastAskedAt: number | null;
     lastReviewedAt: number | null;
     hasOpenAsk: boolean;
+    /** When this plan, or somebody by hand, last asked; left out: as `lastAskedAt`. */
+    lastAskedByPlanAt?: number | null;
     /** Somebody said that they are not to be asked before this moment. */
     restUntil?: number | null;
     /** Tags that no plan may pass over. */
@@ -47,20 +57,32 @@ export type Examined = {
     /** Under age on this day. */
     isMinor?: boolean;
     hasGuardian?: boolean;
-    /** Who else of the household is asked for this day. */
-    housemateAsked?: string | null;
+    /** Somebody of the household, or the person, is asked for this day; whether that ask may still take another visit in. */
+    home?: { name: string; canJoin: boolean; isOwn?: boolean } | null;
+    /** Whether they agreed to be written to; null when nothing is known. */
+    consent?: boolean | null;
   };
-  plan: { name: string; running: boolean; rules: Pick<PlanRules, "restDays" | "freshDays" | "excludeTags" | "steps"> } | null;
+  plan: { name: string; running: boolean; rules: ExaminedRules /** Plans further down that would take this visit. */; alsoTakenBy?: readonly string[] } | null;
+  /** What holds for the whole client; nothing where it is left out. */
+  client?: { restDays: number; needsConsent: boolean; allowanceLeft: boolean };
 };
 
 /** One line of a trace: which rule, whether it objected, and the value that decided, in words. */
 export type TraceLine = { rule: Reason; objects: boolean; value: string };
 
-export type Verdict = { asked: true; trace: TraceLine[] } | { asked: false; reason: Reason; trace: TraceLine[] };
+/** `joins`: nothing new is begun, the visit is taken into the ask of its household for that day. */
+export type Verdict = { asked: true; joins: boolean; trace: TraceLine[] } | { asked: false; reason: Reason; trace: TraceLine[] };
 
 type Rule = { reason: Reason; look: (it: Examined) => { objects: boolean; value: string } };
 
 const daysSince = (then: number, now: number) => Math.floor((now - then) / DAY);
+const ago = (count: number) => (count <= 0 ? "less than a day" : days(count));
+const days = (count: number) => `${count} ${count === 1 ? "day" : "days"}`;
+
+/** Whether the visit is taken into an ask of the same household and day. */
+function joins({ person: { home = null }, plan }: Examined): boolean {
+  return home?.canJoin === true && plan?.rules.households === "together";
+}
 
 const RULES: Rule[] = [
   { reason: "cancelled", look: ({ visit }) => outcomeIs(visit.outcome, "cancelled") },
@@ -81,10 +103,27 @@ const RULES: Rule[] = [
     look: ({ person }) => ({ objects: person.doNotAsk !== null, value: person.doNotAsk ?? "nothing noted" }),
   },
   {
+    reason: "no plan",
+    look: ({ plan }) => ({ objects: plan === null, value: plan ? takenWords(plan) : "no plan begins with a visit like this" }),
+  },
+  {
+    reason: "plan paused",
+    look: ({ plan }) => ({ objects: plan?.running === false, value: plan?.running ? "the plan is running" : "the plan is paused" }),
+  },
+  {
     reason: "excluding tag",
     look: ({ person, plan }) => {
       const found = person.tags.filter((tag) => person.neverTags?.includes(tag) || plan?.rules.excludeTags.includes(tag));
       return { objects: found.length > 0, value: found.length > 0 ? `tagged ${found.join(", ")}` : "no excluding tag" };
+    },
+  },
+  {
+    reason: "lacks the tag",
+    look: ({ person, plan }) => {
+      const wanted = plan?.rules.onlyTags ?? [];
+      const found = wanted.find((tag) => person.tags.includes(tag));
+      if (wanted.length === 0) return { objects: false, value: "no tag is needed" };
+      return { objects: !found, value: found ? `tagged ${found}` : `not tagged ${wanted.join(" or ")}` };
     },
   },
   {
@@ -102,6 +141,13 @@ const RULES: Rule[] = [
     },
   },
   {
+    reason: "consent missing",
+    look: ({ person: { consent = null }, client }) => {
+      const value = consent === null ? "nobody noted whether they agreed" : consent ? "agreed to be written to" : "did not agree to be written to";
+      return { objects: consent === false || (client?.needsConsent === true && consent !== true), value };
+    },
+  },
+  {
     reason: "address bounced",
     look: ({ person: { addresses } }) => {
       const obstacles = [obstacle(addresses, "email"), obstacle(addresses, "text")];
@@ -112,62 +158,84 @@ const RULES: Rule[] = [
   {
     reason: "no reachable address",
     look: ({ person: { addresses }, plan }) => {
-      const channel = chooseChannel(addresses, plan?.rules.steps[0]?.channel ?? "text");
+      const wanted = plan?.rules.steps[0]?.channel ?? "text";
+      const channel = chooseChannel(addresses, wanted === "both" ? "text" : wanted);
       return { objects: channel === null, value: channel ? `reachable by ${channel}` : "no email and no mobile" };
     },
   },
   {
-    reason: "no plan",
-    look: ({ plan }) => ({ objects: plan === null, value: plan ? plan.name : "no plan takes this visit" }),
-  },
-  {
-    reason: "plan paused",
-    look: ({ plan }) => ({ objects: plan?.running === false, value: plan?.running ? "the plan is running" : "the plan is paused" }),
-  },
-  {
     reason: "too late",
     look: ({ visit, plan, now }) => {
-      const age = daysSince(visit.endsAt, now);
       const limit = plan?.rules.freshDays ?? 0;
-      return {
-        objects: now - visit.endsAt > limit * DAY,
-        value: `ended ${age} ${age === 1 ? "day" : "days"} ago, asked up to ${limit} days after`,
-      };
+      return { objects: now - visit.endsAt > limit * DAY, value: `ended ${ago(daysSince(visit.endsAt, now))} ago, asked up to ${days(limit)} after` };
     },
   },
   {
     reason: "another ask open",
-    look: ({ person }) => ({ objects: person.hasOpenAsk, value: person.hasOpenAsk ? "an earlier ask is still under way" : "none under way" }),
+    look: (it) => {
+      if (!it.person.hasOpenAsk) return { objects: false, value: "none under way" };
+      return joins(it) ? { objects: false, value: "joins the ask of the same day" } : { objects: true, value: "an earlier ask is still under way" };
+    },
   },
   {
     reason: "household asked",
-    look: ({ person: { housemateAsked = null } }) => ({
-      objects: housemateAsked !== null,
-      value: housemateAsked ? `${housemateAsked} is asked for this day` : "nobody else of the household is asked for this day",
-    }),
+    look: (it) => {
+      const home = it.person.home ?? null;
+      if (!home) return { objects: false, value: "nobody else of the household is asked for this day" };
+      if (it.plan?.rules.households === "each") return { objects: false, value: `${home.name} is asked too; the plan asks each` };
+      if (joins(it)) return { objects: false, value: `asked together with ${home.name}` };
+      return { objects: true, value: home.isOwn ? "they were asked for this day already" : `${home.name} is asked for this day` };
+    },
+  },
+  {
+    reason: "once only",
+    look: (it) => {
+      const last = it.person.lastAskedByPlanAt === undefined ? it.person.lastAskedAt : it.person.lastAskedByPlanAt;
+      if (it.plan?.rules.repeat.kind !== "once") return { objects: false, value: "the plan may ask again" };
+      if (last === null || joins(it)) return { objects: false, value: "never asked by this plan" };
+      return { objects: true, value: `asked ${ago(daysSince(last, it.now))} ago, and the plan asks once` };
+    },
   },
   {
     reason: "resting",
-    look: ({ person, plan, now }) => {
-      const days = plan?.rules.restDays ?? 0;
-      if (person.restUntil && person.restUntil > now) return { objects: true, value: `let rest for ${Math.ceil((person.restUntil - now) / DAY)} more days` };
-      const last = Math.max(person.lastAskedAt ?? Number.NEGATIVE_INFINITY, person.lastReviewedAt ?? Number.NEGATIVE_INFINITY);
-      if (last === Number.NEGATIVE_INFINITY) return { objects: false, value: "never asked before" };
-      const deed = last === person.lastReviewedAt ? "reviewed" : "asked";
-      return {
-        objects: last > now - days * DAY,
-        value: `${deed} ${daysSince(last, now)} days ago, rests ${days} days`,
-      };
+    look: (it) => {
+      const { person, plan, now, client } = it;
+      if (person.restUntil && person.restUntil > now) return { objects: true, value: `let rest for ${days(Math.ceil((person.restUntil - now) / DAY))} more` };
+      if (joins(it)) return { objects: false, value: "asked together with a visit of the same day" };
+      const byPlan = plan?.rules.repeat.kind === "rest" ? plan.rules.repeat.days : 0;
+      const everywhere = client?.restDays ?? 0;
+      const lastByPlan = person.lastAskedByPlanAt === undefined ? person.lastAskedAt : person.lastAskedByPlanAt;
+      const rests = [
+        { deed: "reviewed", at: person.lastReviewedAt, days: Math.max(byPlan, everywhere), whose: "" },
+        { deed: "asked", at: lastByPlan, days: byPlan, whose: "" },
+        { deed: "asked", at: person.lastAskedAt, days: everywhere, whose: " from every plan" },
+      ].filter((rest): rest is typeof rest & { at: number } => rest.at !== null);
+      const holding = rests.filter((rest) => rest.at > now - rest.days * DAY).sort((a, b) => b.at + b.days * DAY - (a.at + a.days * DAY))[0];
+      const told = holding ?? rests.sort((a, b) => b.at - a.at)[0];
+      if (!told) return { objects: false, value: "never asked before" };
+      return { objects: holding !== undefined, value: `${told.deed} ${ago(daysSince(told.at, now))} ago, rests ${days(told.days)}${told.whose}` };
     },
   },
+  {
+    reason: "allowance used up",
+    look: ({ client }) => ({
+      objects: client?.allowanceLeft === false,
+      value: client?.allowanceLeft === false ? "the month’s messages are used up, and the client wants nobody held" : "messages are left this month, or asks wait for the next",
+    }),
+  },
 ];
+
+function takenWords({ name, alsoTakenBy = [] }: NonNullable<Examined["plan"]>): string {
+  if (alsoTakenBy.length === 0) return `“${name}” takes it`;
+  return `“${name}” takes it, being before ${alsoTakenBy.map((other) => `“${other}”`).join(" and ")} in the order of plans`;
+}
 
 function outcomeIs(outcome: VisitOutcome, wanted: VisitOutcome) {
   return { objects: outcome === wanted, value: `outcome: ${outcome}` };
 }
 
 /** Rules that do not stand in the way of somebody who asks by hand: whoever asks sees them and may go on. */
-const ADVICE_BY_HAND: readonly Reason[] = ["household asked", "resting", "excluding tag", "plan paused", "too late"];
+const ADVICE_BY_HAND: readonly Reason[] = ["household asked", "once only", "resting", "excluding tag", "lacks the tag", "plan paused", "too late", "allowance used up"];
 
 /** Decides about a visit. Pure: the same input gives the same verdict and the same trace. */
 export function examine(it: Examined): Verdict {
@@ -177,7 +245,12 @@ export function examine(it: Examined): Verdict {
     trace.push({ rule: rule.reason, objects, value });
     if (objects) return { asked: false, reason: rule.reason, trace };
   }
-  return { asked: true, trace };
+  return { asked: true, joins: joins(it), trace };
+}
+
+/** Every rule that objects, in order: all that would have to change. */
+export function objections(it: Examined): TraceLine[] {
+  return RULES.map((rule) => ({ rule: rule.reason, ...rule.look(it) })).filter(({ objects }) => objects);
 }
 
 /**
@@ -197,7 +270,7 @@ export function examineByHand(it: Examined): Verdict & { advice: TraceLine[] } {
     trace.push({ rule: rule.reason, objects, value });
     if (objects) return { asked: false, reason: rule.reason, trace, advice };
   }
-  return { asked: true, trace, advice };
+  return { asked: true, joins: false, trace, advice };
 }
 
 const SENTENCES: Record<Reason, string> = {
@@ -207,17 +280,94 @@ const SENTENCES: Record<Reason, string> = {
   "service never asked about": "this service is never asked about",
   "do not ask": "marked: do not ask",
   "excluding tag": "a tag leaves them out",
+  "lacks the tag": "not tagged for this plan",
   "minor without guardian": "a minor, and no guardian is known",
   "no reachable address": "no reachable address",
   "opted out": "opted out",
+  "consent missing": "consent is missing",
   "address bounced": "the address came back",
   "another ask open": "another ask is under way",
   "household asked": "another of the household is asked for this day",
+  "once only": "asked once already",
   resting: "resting",
   "too late": "too late after the visit",
   "plan paused": "the plan is paused",
   "no plan": "no plan takes this visit",
+  "allowance used up": "the month’s allowance is used up",
 };
+
+const PASSED: Record<Reason, string> = {
+  cancelled: "It was not cancelled",
+  "no-show": "They turned up",
+  "not finished": "The visit is over",
+  "service never asked about": "The service may be asked about",
+  "do not ask": "Nobody marked them not to be asked",
+  "no plan": "A plan takes it",
+  "plan paused": "The plan is running",
+  "excluding tag": "No tag leaves them out",
+  "lacks the tag": "They have the tags the plan wants",
+  "minor without guardian": "Somebody of age is written to",
+  "opted out": "They did not opt out",
+  "consent missing": "Consent stands in no way",
+  "address bounced": "No address came back",
+  "no reachable address": "An address reaches them",
+  "too late": "It was soon enough after the visit",
+  "another ask open": "No other ask was under way",
+  "household asked": "The household is not asked twice",
+  "once only": "They may be asked again",
+  resting: "They were not resting",
+  "allowance used up": "The allowance does not stand in the way",
+};
+
+/** One line of a trace as a sentence, with the value that decided. */
+export function sayLine({ rule, objects, value }: TraceLine): string {
+  if (objects) return `${SENTENCES[rule].charAt(0).toUpperCase()}${SENTENCES[rule].slice(1)}: ${value}.`;
+  return SAYS_NO_MORE.has(value) ? `${PASSED[rule]}.` : `${PASSED[rule]} (${value}).`;
+}
+
+/** Values that say nothing beyond the sentence of their rule. */
+const SAYS_NO_MORE = new Set([
+  "outcome: finished",
+  "nothing noted",
+  "the plan is running",
+  "no excluding tag",
+  "no tag is needed",
+  "never opted out",
+  "an address that has not come back",
+  "none under way",
+  "nobody else of the household is asked for this day",
+  "the plan may ask again",
+  "never asked by this plan",
+  "messages are left this month, or asks wait for the next",
+]);
+
+const REMEDIES: Record<Reason, string> = {
+  cancelled: "The visit’s outcome would have to be “finished”.",
+  "no-show": "The visit’s outcome would have to be “finished”.",
+  "not finished": "The visit has to end, or somebody has to mark it as finished.",
+  "service never asked about": "The service would have to be allowed under Set-up, Services.",
+  "do not ask": "The mark “do not ask” would have to be taken off the person.",
+  "no plan": "A running plan would have to begin with visits of this service, branch and kind.",
+  "plan paused": "The plan would have to be running.",
+  "excluding tag": "The tag would have to come off, or the plan would have to stop leaving it out.",
+  "lacks the tag": "The person or the visit would need one of the plan’s tags.",
+  "minor without guardian": "A guardian would have to be noted on the person.",
+  "opted out": "They would have to opt in themselves: nobody else can take this back.",
+  "consent missing": "Their consent would have to be noted, or the client would have to need none.",
+  "address bounced": "An address that works would have to be noted.",
+  "no reachable address": "An email address or a mobile number would have to be noted.",
+  "too late": "The plan would have to ask this long after a visit.",
+  "another ask open": "The ask under way would have to end first.",
+  "household asked": "The plan would have to ask each of a household, or the other ask would have to be cancelled before it leaves.",
+  "once only": "The plan would have to ask more than once.",
+  resting: "The rest would have to be over, or be made shorter.",
+  "allowance used up": "The allowance would have to be raised, or a new month has to begin.",
+};
+
+/** What would have to change for a rule not to object, in one sentence. */
+export function remedy(reason: Reason): string {
+  return REMEDIES[reason];
+}
 
 /** A reason in plain words. */
 export function sayReason(reason: Reason): string {

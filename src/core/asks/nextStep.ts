@@ -1,90 +1,143 @@
+import { type Leg, type LegRules, legsOf } from "../plans/legs";
 import type { PlanRules } from "../plans/planRules";
 import { addDelay } from "../time/delay";
-import { type Channel, nextPermitted, type SendCalendar, type Shift } from "../time/sendHours";
+import { type Channel, nextLegal, nextPermitted, type SendCalendar, type Shift } from "../time/sendHours";
+import { spreadSlot } from "../time/spread";
 import { DAY, MINUTE } from "../time/zone";
-import { type Addresses, chooseChannel } from "./reach";
+import { type Addresses, chooseChannel, obstacle } from "./reach";
 
 /** What ends an ask before its messages are used up. */
 export const STOPS = ["answered", "followed a site", "wrote back", "opted out", "visit cancelled", "cancelled by hand", "reviewed"] as const;
 export type Stop = (typeof STOPS)[number];
 
+/** Why an ask is held. */
+export type Hold = "plan paused" | "by hand";
+
 /** An ask as it stands. Instants are milliseconds since the epoch. */
 export type AskSoFar = {
   /** The visit's end, or the moment somebody asked by hand. */
   anchorAt: number;
-  /** Messages of this ask that left. */
-  sentCount: number;
+  /** Legs of the plan that are done: sent, or passed over. */
+  done: number;
   lastSentAt: number | null;
   /** Asked by hand: the first message waits for no delay, only for the hours. */
   byHand: boolean;
   /** For asks by hand: the channel somebody chose for the first message. */
   chosenChannel: Channel | null;
   stop: Stop | null;
+  /** The last answer on the answer page. */
+  answer?: { rating: number; at: number } | null;
+  /** When a message of this ask, or the page behind it, was last opened. */
+  openedAt?: number | null;
   /** After a temporary failure: not before this. */
   retryAt: number | null;
-  /** A person holds the ask: nothing leaves until it is released. */
-  held: boolean;
+  /** The sender's ceiling lets the next message leave at this moment. */
+  ceilingAt?: number | null;
+  /** Nothing leaves until it is released. */
+  hold: Hold | null;
   /** The last message to this person from any ask, and the least gap to it in minutes. */
   lastToPersonAt: number | null;
   gapMinutes: number;
+  /** Where a list is spread over the hours: this ask's place in it, in [0, 1), and when the list came. */
+  spread?: { fraction: number; from: number } | null;
+  /** The month's allowance was used up: when the next one begins. */
+  allowanceFrom?: number | null;
+  /** Somebody skipped the wait before this leg, at this moment; and whether the closed hours of the business too. */
+  hurry?: { leg: number; at: number; overHours: boolean } | null;
 };
 
-export type Why = Shift | "delay" | "at once" | "gap" | "retry" | "late" | "other channel";
+export type Why = Shift | "delay" | "at once" | "gap" | "retry" | "late" | "other channel" | "ceiling" | "spread" | "allowance" | "hurry";
+
+export type Send = { kind: "send"; leg: number; step: number; channel: Channel; at: number; why: Why[]; passed: number[] };
 
 export type NextStep =
-  | { kind: "send"; step: number; channel: Channel; at: number; why: Why[] }
-  | { kind: "held"; step: number }
+  | Send
+  | { kind: "held"; leg: number; step: number; hold: Hold }
   | { kind: "end"; outcome: "stopped"; stop: Stop }
   | { kind: "end"; outcome: "all sent" | "too late" | "unreachable" | "never open" };
+
+export type NextRules = LegRules & Pick<PlanRules, "freshDays" | "style"> & { doors: Pick<PlanRules["doors"], "threshold"> };
 
 /**
  * What an ask does next: the one function that sending, rehearsing, the ruler and the tests call.
  * A `send` whose `at` is not after `now` leaves at once. Messages that an outage delayed move to the next permitted
- * instant, or end as too late once that lies more than the plan's `freshDays` after they were wanted.
+ * instant, or end as too late once that lies more than the plan's `freshDays` after they were wanted. `passed` names the
+ * legs that fall away, because their condition does not hold or the question is answered.
  */
-export function nextStep(
-  plan: Pick<PlanRules, "steps" | "freshDays">,
-  ask: AskSoFar,
-  addresses: Addresses,
-  calendar: SendCalendar,
-  recipientZone: string | null,
-  now: number,
-): NextStep {
+export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, calendar: SendCalendar, recipientZone: string | null, now: number): NextStep {
   if (ask.stop) return { kind: "end", outcome: "stopped", stop: ask.stop };
-  const step = plan.steps[ask.sentCount];
-  if (!step) return { kind: "end", outcome: "all sent" };
-  if (ask.held) return { kind: "held", step: ask.sentCount };
+  const legs = legsOf(plan);
+  const answer = ask.answer ?? null;
+  const passed: number[] = [];
+  let index = ask.done;
+  for (; index < legs.length; index++) {
+    const leg = legs[index];
+    if (leg.part === "review" && !answer) return { kind: "end", outcome: "all sent" };
+    if (leg.part === "review" && answer && answer.rating <= plan.doors.threshold) return { kind: "end", outcome: "stopped", stop: "answered" };
+    if (isWanted(leg, ask, addresses)) break;
+    passed.push(index);
+  }
+  const leg = legs[index];
+  if (!leg) return { kind: "end", outcome: "all sent" };
+  if (ask.hold) return { kind: "held", leg: index, step: leg.step, hold: ask.hold };
 
-  const isFirst = ask.sentCount === 0;
-  const wantedChannel = (isFirst ? ask.chosenChannel : null) ?? step.channel;
+  const isFirst = ask.done === 0;
+  const wantedChannel = (isFirst ? ask.chosenChannel : null) ?? leg.channel;
   const channel = chooseChannel(addresses, wantedChannel);
   if (!channel) return { kind: "end", outcome: "unreachable" };
 
   const why: Why[] = [];
+  const hurry = ask.hurry?.leg === index ? ask.hurry : null;
   const atOnce = isFirst && ask.byHand;
-  const wanted = atOnce ? ask.anchorAt : addDelay(ask.lastSentAt ?? ask.anchorAt, step.delay, calendar.zone);
-  why.push(atOnce ? "at once" : "delay");
-  if (channel !== wantedChannel) why.push("other channel");
+  const wanted = hurry ? hurry.at : atOnce ? ask.anchorAt : addDelay(baseOf(leg, index, legs, ask), leg.delay, calendar.zone);
+  why.push(hurry ? "hurry" : atOnce ? "at once" : "delay");
+  if (wantedChannel !== "preferred" && channel !== wantedChannel) why.push("other channel");
 
   let earliest = wanted;
-  if (ask.lastToPersonAt !== null && ask.lastToPersonAt + ask.gapMinutes * MINUTE > earliest) {
-    earliest = ask.lastToPersonAt + ask.gapMinutes * MINUTE;
-    why.push("gap");
-  }
-  if (ask.retryAt !== null && ask.retryAt > earliest) {
-    earliest = ask.retryAt;
-    why.push("retry");
-  }
-  let permitted = nextPermitted(earliest, channel, calendar, recipientZone);
+  const later = (at: number | null | undefined, reason: Why) => {
+    if (at === null || at === undefined || at <= earliest) return;
+    earliest = at;
+    why.push(reason);
+  };
+  const spreadAt = isFirst && ask.spread && !hurry && !atOnce ? spreadSlot(Math.max(wanted, ask.spread.from), ask.spread.fraction, channel, calendar) : null;
+  later(spreadAt, "spread");
+  // The email behind a text keeps no distance from that text, only from what came between.
+  const isBehind = leg.isCopy && ask.lastSentAt !== null && (ask.lastToPersonAt ?? 0) <= ask.lastSentAt;
+  if (ask.lastToPersonAt !== null && !hurry && !isBehind) later(ask.lastToPersonAt + ask.gapMinutes * MINUTE, "gap");
+  later(ask.retryAt, "retry");
+  later(ask.ceilingAt, "ceiling");
+  later(ask.allowanceFrom, "allowance");
+
+  const permit = (at: number) => (hurry?.overHours ? nextLegal(at, channel, recipientZone ?? calendar.zone) : nextPermitted(at, channel, calendar, recipientZone));
+  let permitted = permit(earliest);
   if (permitted && permitted.at < now) {
-    const again = nextPermitted(now, channel, calendar, recipientZone);
+    const again = permit(now);
     // What is only a tick behind leaves at once and is not called late.
     if (again && again.at > now) why.push("late");
     permitted = again && { at: again.at, shifts: again.shifts };
   }
   if (!permitted) return { kind: "end", outcome: "never open" };
-  if (permitted.at - wanted > plan.freshDays * DAY) return { kind: "end", outcome: "too late" };
-  return { kind: "send", step: ask.sentCount, channel, at: permitted.at, why: [...why, ...permitted.shifts] };
+  // The wait for a new month's allowance makes nothing stale, nor does a list's place in its spread.
+  const fresh = Math.max(wanted, spreadAt ?? 0, ask.allowanceFrom ?? 0);
+  if (!hurry && permitted.at - fresh > plan.freshDays * DAY) return { kind: "end", outcome: "too late" };
+  return { kind: "send", leg: index, step: leg.step, channel, at: permitted.at, why: [...why, ...permitted.shifts], passed };
+}
+
+/** Whether a leg still has its purpose. */
+function isWanted(leg: Leg, ask: AskSoFar, addresses: Addresses): boolean {
+  if (leg.part === "first" && ask.answer) return false;
+  if (leg.onlyIf === "not opened" && ask.openedAt && ask.openedAt >= (ask.lastSentAt ?? ask.anchorAt)) return false;
+  if (leg.onlyIf === "rated 4 or more" && !(ask.answer && ask.answer.rating >= 4)) return false;
+  // A step by both channels whose one channel does not reach the person goes by the other alone.
+  if (leg.hasCopy && obstacle(addresses, "text") !== null && obstacle(addresses, "email") === null) return false;
+  return !(leg.isCopy && obstacle(addresses, "email") !== null);
+}
+
+/** What a leg's delay counts from. */
+function baseOf(leg: Leg, index: number, legs: readonly Leg[], ask: AskSoFar): number {
+  const opensReview = leg.part === "review" && !legs.slice(0, index).some(({ part }, before) => part === "review" && before < ask.done);
+  if (opensReview && ask.answer) return ask.answer.at;
+  return ask.lastSentAt ?? ask.anchorAt;
 }
 
 /**
@@ -92,14 +145,14 @@ export function nextStep(
  * `now` is when this is asked; each message is taken to leave exactly when it may.
  */
 export function projectAsk(
-  plan: Pick<PlanRules, "steps" | "freshDays">,
+  plan: NextRules,
   ask: AskSoFar,
   addresses: Addresses,
   calendar: SendCalendar,
   recipientZone: string | null,
   now: number,
-): { messages: Extract<NextStep, { kind: "send" }>[]; end: Exclude<NextStep, { kind: "send" }> } {
-  const messages: Extract<NextStep, { kind: "send" }>[] = [];
+): { messages: Send[]; end: Exclude<NextStep, { kind: "send" }> } {
+  const messages: Send[] = [];
   let state = ask;
   let clock = now;
   for (;;) {
@@ -107,7 +160,7 @@ export function projectAsk(
     if (next.kind !== "send") return { messages, end: next };
     messages.push(next);
     clock = Math.max(clock, next.at);
-    state = { ...state, sentCount: state.sentCount + 1, lastSentAt: next.at, lastToPersonAt: next.at, retryAt: null };
+    state = { ...state, done: next.leg + 1, lastSentAt: next.at, lastToPersonAt: next.at, retryAt: null, ceilingAt: null };
   }
 }
 

@@ -12,6 +12,8 @@ export type Addresses = {
   textOptedOut: boolean;
   /** A tag allows this channel alone. */
   only?: Channel | null;
+  /** What the person said they would rather have. */
+  prefers?: Channel | null;
 };
 
 /** Why a channel cannot be used for a person. */
@@ -32,12 +34,13 @@ export function obstacle(addresses: Addresses, channel: Channel): Unreachable | 
 }
 
 /**
- * The channel that a message uses: the wanted one, else the other one, else none.
- * Whoever opted out of either channel is not chased over the other one.
+ * The channel that a message uses: the wanted one, else the other one, else none. "preferred" is what the person prefers, and a
+ * text where nothing is known. Whoever opted out of either channel is not chased over the other one.
  */
-export function chooseChannel(addresses: Addresses, wanted: Channel): Channel | null {
+export function chooseChannel(addresses: Addresses, wanted: Channel | "preferred"): Channel | null {
   if (addresses.emailOptedOut || addresses.textOptedOut) return null;
-  const other: Channel = wanted === "text" ? "email" : "text";
-  if (obstacle(addresses, wanted) === null) return wanted;
+  const first = wanted === "preferred" ? (addresses.prefers ?? "text") : wanted;
+  const other: Channel = first === "text" ? "email" : "text";
+  if (obstacle(addresses, first) === null) return first;
   return obstacle(addresses, other) === null ? other : null;
 }

@@ -5,14 +5,19 @@ import { dayNumber, toLocal, weekday } from "../time/zone";
 import type { Why } from "./nextStep";
 
 /** Why a message leaves when it does, in one short sentence: "2 hours after the visit, then moved: the hours open at 9:00." */
-export function sayWhyThen(why: readonly Why[], at: number, facts: { delay: Delay; isFirst: boolean; channel: Channel; calendar: SendCalendar }): string {
-  const anchor = facts.isFirst ? "the visit ended" : "the message before";
-  const start = why.includes("at once")
-    ? "As soon as the hours allow"
-    : facts.delay.amount === 0
-      ? `As soon as ${facts.isFirst ? "the visit ended" : "the message before left"}`
-      : `${capital(describeDelay(facts.delay))} after ${anchor}`;
+export function sayWhyThen(why: readonly Why[], at: number, facts: { delay: Delay; after: "visit" | "message" | "answer"; channel: Channel; calendar: SendCalendar }): string {
+  const anchor = { visit: "the visit ended", message: "the message before", answer: "they had answered" }[facts.after];
+  const start = why.includes("hurry")
+    ? "Sent on before its time by hand"
+    : why.includes("at once")
+      ? "As soon as the hours allow"
+      : facts.delay.amount === 0
+        ? `As soon as ${facts.after === "message" ? "the message before left" : anchor}`
+        : `${capital(describeDelay(facts.delay))} after ${anchor}`;
   const moves: string[] = [];
+  if (why.includes("spread")) moves.push("its list is spread over the send hours");
+  if (why.includes("ceiling")) moves.push("no more may leave within the hour");
+  if (why.includes("allowance")) moves.push("this month’s allowance is used up, so it waits for the next");
   if (why.includes("gap")) moves.push("another message went to this person shortly before");
   if (why.includes("retry")) moves.push("the last try did not get through");
   if (why.includes("late")) moves.push("it could not leave on time");

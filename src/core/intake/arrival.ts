@@ -5,6 +5,9 @@ import { normalisePhone, type Phone } from "../contacts/phone";
 import { DAY, formatDay, fromLocal, HOUR } from "../time/zone";
 import { type DateOrder, readDate, readTime } from "./dates";
 import { type Field, readOutcome, readYesNo, VISIT_FIELDS } from "./fields";
+import { VISIT_KINDS, type VisitKind } from "./visitKinds";
+
+export { VISIT_KINDS, type VisitKind };
 
 /** One person, and perhaps one visit, as they arrive by any way in: cleaned, checked and ready to be kept. Instants are milliseconds (UTC). */
 export type Arrival = {
@@ -31,9 +34,6 @@ export type ArrivingPerson = {
   /** Whether they agreed to be written to; null when nothing is said. */
   consent: boolean | null;
 };
-
-export const VISIT_KINDS = ["appointment", "job", "invoice", "order", "stay"] as const;
-export type VisitKind = (typeof VISIT_KINDS)[number];
 
 export type ArrivingVisit = {
   externalId: string | null;

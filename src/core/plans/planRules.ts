@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { PLACEHOLDERS, placeholdersIn } from "../words/placeholders";
+import { VISIT_KINDS } from "../intake/visitKinds";
+import { LINKS, PLACEHOLDERS, placeholdersIn } from "../words/placeholders";
 
 /** The settings of an ask plan, as kept and as edited. Validated wherever they enter. */
 
@@ -24,39 +25,146 @@ function wording(name: string, most: number) {
     });
 }
 
-const withLink = (text: string) => placeholdersIn(text).some(({ name }) => name === "link");
+const withLink = (text: string) => placeholdersIn(text).some(({ name }) => (LINKS as readonly string[]).includes(name));
 
-export const stepSchema = z.object({
-  name: z.string().trim().min(1, "Name this message.").max(40, "Keep the name under 40 characters."),
-  channel: z.enum(["text", "email"]),
-  delay: delaySchema,
+const wordingFields = {
   text: wording("text", 600).refine(withLink, "The text needs {link}, or nobody can answer."),
   subject: wording("subject", 150),
   email: wording("email", 4000).refine(withLink, "The email needs {link}, or nobody can answer."),
+};
+
+const stepKey = z.string().regex(/^[a-z0-9-]{1,20}$/);
+
+/** One wording of a message: as a text and as an email. */
+export const wordingSchema = z.object({ key: stepKey, ...wordingFields });
+
+export const STEP_CHANNELS = ["text", "email", "both", "preferred"] as const;
+export type StepChannel = (typeof STEP_CHANNELS)[number];
+export const CONDITIONS = ["always", "not opened", "rated 4 or more"] as const;
+export type Condition = (typeof CONDITIONS)[number];
+export const SENDERS = ["business", "team member"] as const;
+
+export const stepSchema = z.object({
+  /** Names the step through all versions of the plan. */
+  key: stepKey,
+  name: z.string().trim().min(1, "Name this message.").max(40, "Keep the name under 40 characters."),
+  /** In a plan that asks how it went first: the question itself, or the review that only the happy are asked for. */
+  part: z.enum(["first", "review"]),
+  channel: z.enum(STEP_CHANNELS),
+  delay: delaySchema,
+  /** Whose name an email comes from. */
+  from: z.enum(SENDERS),
+  onlyIf: z.enum(CONDITIONS),
+  ...wordingFields,
+  /** More wordings on trial beside the one above. */
+  others: z.array(wordingSchema).max(3, "Four wordings at most."),
 });
 
 export const DOORS = ["open", "listen first", "private only"] as const;
+export const MIXES = ["order", "shares", "mailbox"] as const;
+export const STYLES = ["straight away", "how it went first"] as const;
+export const QUESTIONS = ["five", "two"] as const;
+
+const ids = z.array(z.uuid()).max(200);
+
+export const beginsSchema = z.discriminatedUnion("kind", [
+  /** A visit of these services, branches and kinds ends; an empty list means all. */
+  z.object({ kind: z.literal("visit"), services: ids, branches: ids, kinds: z.array(z.enum(VISIT_KINDS)).max(VISIT_KINDS.length) }),
+  z.object({ kind: z.literal("invoice"), services: ids, branches: ids }),
+  z.object({ kind: z.literal("tag"), tag: z.string().trim().min(1, "Choose the tag.").max(60) }),
+  z.object({ kind: z.literal("customer"), days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That is too long.") }),
+  z.object({ kind: z.literal("list"), services: ids, branches: ids }),
+  z.object({ kind: z.literal("by hand") }),
+]);
+export type Begins = z.infer<typeof beginsSchema>;
+
+export const repeatSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("once") }),
+  z.object({ kind: z.literal("rest"), days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That is too long a rest.") }),
+  z.object({ kind: z.literal("every visit") }),
+]);
+
+const percent = z.number().min(0.1, "At least 0.1 percent.").max(100, "At most 100 percent.");
 
 export const planRulesSchema = z
   .object({
+    begins: beginsSchema,
+    style: z.enum(STYLES),
+    /** How the question on the answer page is put: one to five, or two buttons. */
+    question: z.enum(QUESTIONS),
     steps: z.array(stepSchema).min(1, "A plan needs at least one message.").max(6, "A plan has six messages at most."),
-    restDays: z.number().int("Use whole days.").min(0, "Rest cannot be negative.").max(3650, "That is too long a rest."),
-    freshDays: z.number().int("Use whole days.").min(1, "At least one day.").max(60, "At most 60 days."),
+    repeat: repeatSchema,
+    freshDays: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "At most 3650 days."),
     excludeTags: z.array(z.string().trim().min(1).max(60)).max(50),
+    /** Only people or visits with one of these; empty for everybody. */
+    onlyTags: z.array(z.string().trim().min(1).max(60)).max(50),
+    households: z.enum(["together", "one only", "each"]),
+    /** Whose messages leave first where a ceiling or an allowance binds. */
+    goesFirst: z.boolean(),
+    /** People of a list are asked in portions, those of the newest visits first. */
+    portions: z
+      .object({
+        perDay: z.number().int("Use a whole number.").min(1, "At least one a day.").max(5000, "At most 5000 a day."),
+        mostBounced: percent,
+        mostOptedOut: percent,
+      })
+      .nullable(),
     doors: z.object({
       mode: z.enum(DOORS),
       threshold: z.number().int().min(1, "The lowest rating is 1.").max(4, "5 of 5 can never count as unhappy."),
       acknowledgedBy: z.string().trim().max(80).nullish(),
     }),
+    sites: z.object({
+      /** Sites in the order in which they are offered; those of a branch that are not named follow. */
+      order: z.array(z.string().trim().min(1).max(60)).max(20),
+      most: z.number().int().min(1, "Offer at least one site.").max(6, "Six sites at most."),
+      mix: z.enum(MIXES),
+      /** Wanted shares by site, in any unit; sites without one come first for nobody. */
+      shares: z.record(z.string().max(60), z.number().min(0, "A share cannot be negative.").max(1000, "Use shares up to 1000.")),
+    }),
   })
   .refine((rules) => rules.doors.mode !== "private only" || !!rules.doors.acknowledgedBy, {
     path: ["doors", "acknowledgedBy"],
     message: "Private only needs the name of the person who answers for it.",
+  })
+  .refine((rules) => new Set(rules.steps.map(({ key }) => key)).size === rules.steps.length, { path: ["steps"], message: "Two messages carry the same key." })
+  .refine((rules) => rules.style !== "how it went first" || rules.steps.some(({ part }) => part === "first"), {
+    path: ["steps"],
+    message: "A plan that asks how it went first needs a message that asks.",
+  })
+  .refine((rules) => rules.steps.every(({ part }, index) => part !== "first" || rules.steps.slice(0, index).every((before) => before.part === "first")), {
+    path: ["steps"],
+    message: "Messages that ask how it went come before those that ask for a review.",
+  })
+  .refine((rules) => rules.style !== "straight away" || rules.steps.every(({ part }) => part === "first"), {
+    path: ["steps"],
+    message: "A plan that asks straight away has one part only.",
+  })
+  .refine((rules) => rules.sites.mix !== "shares" || Object.values(rules.sites.shares).some((share) => share > 0), {
+    path: ["sites", "shares"],
+    message: "Give at least one site a share.",
   });
 
 export type PlanRules = z.infer<typeof planRulesSchema>;
 export type PlanStep = PlanRules["steps"][number];
+export type Wording = z.infer<typeof wordingSchema>;
 export type DoorsMode = (typeof DOORS)[number];
+
+/** Everything that a plan's rules need beside its messages, as a plan starts with it. */
+export const PLAIN_RULES: Omit<PlanRules, "steps"> = {
+  begins: { kind: "visit", services: [], branches: [], kinds: [] },
+  style: "straight away",
+  question: "five",
+  repeat: { kind: "rest", days: 180 },
+  freshDays: 7,
+  excludeTags: [],
+  onlyTags: [],
+  households: "together",
+  goesFirst: false,
+  portions: null,
+  doors: { mode: "listen first", threshold: 3, acknowledgedBy: null },
+  sites: { order: [], most: 3, mix: "order", shares: {} },
+};
 
 const HOUR_RANGE = z
   .object({ open: z.number().int().min(0).max(1440), close: z.number().int().min(0).max(1440) })

@@ -46,6 +46,20 @@ export function nextPermitted(at: number, channel: Channel, calendar: SendCalend
   return null;
 }
 
+/**
+ * The first instant at or after `at` that the recipient's own legal hours permit, whatever the hours of the business say: for
+ * what a person sends on purpose. Emails may leave at any time.
+ */
+export function nextLegal(at: number, channel: Channel, recipientZone: string): { at: number; shifts: Shift[] } {
+  let instant = at;
+  while (channel === "text") {
+    const theirs = nextInside(instant, recipientZone, [RECIPIENT_TEXT_HOURS]);
+    if (theirs === instant) break;
+    instant = theirs;
+  }
+  return { at: instant, shifts: instant === at ? [] : ["recipient hours"] };
+}
+
 function nextOpening(at: number, channel: Channel, calendar: SendCalendar, note: (shift: Shift) => void): number {
   const local = toLocal(calendar.zone, at);
   const day = dayNumber(local);

@@ -3,7 +3,10 @@
  * Names are matched without regard to case and doubled spaces. Braces around anything else stay as they are.
  */
 
-export const PLACEHOLDERS = ["first name", "last name", "about", "service", "team member", "branch", "business", "link"] as const;
+export const PLACEHOLDERS = ["first name", "last name", "about", "service", "team member", "branch", "business", "link", "good link", "bad link"] as const;
+
+/** Those that lead to the answer page: the page itself, or the page with one of two answers chosen already. */
+export const LINKS = ["link", "good link", "bad link"] as const;
 
 export type PlaceholderName = (typeof PLACEHOLDERS)[number];
 export type PlaceholderValues = Partial<Record<PlaceholderName, string | null>>;
@@ -36,7 +39,7 @@ export function fillIn(template: string, values: PlaceholderValues): { text: str
 
 /** Placeholders other than the link and the business's own names that have no fallback: what to mend before a plan runs. */
 export function withoutFallback(template: string): string[] {
-  const always = new Set(["link", "business", "branch"]);
+  const always = new Set<string>([...LINKS, "business", "branch"]);
   return placeholdersIn(template)
     .filter(({ name, fallback }) => !fallback && !always.has(name))
     .map(({ name }) => name);

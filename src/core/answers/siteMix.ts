@@ -1,0 +1,59 @@
+import type { PlanRules } from "../plans/planRules";
+
+export type SiteRules = PlanRules["sites"];
+
+/** What decides which site comes first for one person. */
+export type SiteFacts = {
+  /** Sites of the branch, in the branch's own order. */
+  sites: readonly string[];
+  /** How often each came first so far under this plan at this branch. */
+  turns: Readonly<Record<string, number>>;
+  /** The sites that hold the account behind the person's mailbox. */
+  mailboxSites: readonly string[];
+  /** Sites the person has reviewed already: not offered. */
+  reviewed: readonly string[];
+};
+
+/** The sites offered to a person, first one first, and in words why that one is first. */
+export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[]; why: string } {
+  const left = facts.sites.filter((site) => !facts.reviewed.includes(site));
+  const named = rules.order.filter((site) => left.includes(site));
+  const order = [...named, ...left.filter((site) => !named.includes(site))];
+  const passedOver = facts.reviewed.length > 0 ? `; ${facts.reviewed.join(", ")} passed over, reviewed already` : "";
+  const lead = (first: string, why: string) => ({ sites: [first, ...order.filter((site) => site !== first)].slice(0, rules.most), why: `${why}${passedOver}` });
+  if (order.length === 0) return { sites: [], why: `no site is left to offer${passedOver}` };
+  if (rules.mix === "mailbox") {
+    const match = order.find((site) => facts.mailboxSites.includes(site));
+    if (match) return lead(match, `${match} first: their mailbox is an account there`);
+    return lead(order[0], `${order[0]} first: their mailbox belongs to no site`);
+  }
+  if (rules.mix === "shares") {
+    const turn = shareTurn(order, rules.shares, facts.turns);
+    if (turn) return lead(turn, `${turn} first: it is behind its share`);
+  }
+  return lead(order[0], `${order[0]} first in the plan’s order`);
+}
+
+/**
+ * Whose turn it is: the site furthest behind its wanted share of all turns so far, so that the realised shares converge on the
+ * wanted ones. Sites that are not among `order` get no turn; null when none has a share.
+ */
+export function shareTurn(order: readonly string[], shares: Readonly<Record<string, number>>, turns: Readonly<Record<string, number>>): string | null {
+  const total = Object.values(shares).reduce((sum, share) => sum + share, 0);
+  const given = Object.values(turns).reduce((sum, count) => sum + count, 0);
+  let best: { site: string; behind: number } | null = null;
+  for (const site of order) {
+    const share = shares[site] ?? 0;
+    if (share <= 0) continue;
+    const behind = (share / total) * (given + 1) - (turns[site] ?? 0);
+    if (!best || behind > best.behind + 1e-9) best = { site, behind };
+  }
+  return best?.site ?? null;
+}
+
+/** Which sites hold the accounts of a mailbox: by its own domain, or by the host that a look-up named for it. */
+export function mailboxSites(email: string | null, host: string | null, accounts: Readonly<Record<string, readonly string[]>>): string[] {
+  const domain = email?.slice(email.lastIndexOf("@") + 1).toLowerCase() ?? null;
+  const under = (name: string | null, suffix: string) => name !== null && (name === suffix || name.endsWith(`.${suffix}`));
+  return Object.entries(accounts).flatMap(([site, domains]) => (domains.some((each) => under(domain, each) || under(host, each)) ? [site] : []));
+}

@@ -1,0 +1,113 @@
+import { draw } from "../draw";
+import type { PlanStep, Wording } from "./planRules";
+
+/** How one wording did: messages sent with it, and answers that came to them. */
+export type Tally = { key: string; sent: number; answered: number };
+
+/** All wordings of a step, the step's own first. */
+export function wordingsOf(step: Pick<PlanStep, "text" | "subject" | "email" | "others">): Wording[] {
+  return [{ key: "a", text: step.text, subject: step.subject, email: step.email }, ...step.others];
+}
+
+/** The wording this person gets: each with the same chance over people, always the same one for the same person. */
+export function wordingFor(step: Pick<PlanStep, "key" | "text" | "subject" | "email" | "others">, planId: string, personId: string): Wording {
+  const all = wordingsOf(step);
+  return all.length === 1 ? all[0] : all[Math.floor(draw(planId, step.key, personId) * all.length)];
+}
+
+/**
+ * The chance that each wording has the best share of answers, given what was seen, with every share held equally likely
+ * before (Beta(1, 1)). By numerical integration of the posterior densities; the chances sum to one.
+ */
+export function chancesOfBest(tallies: readonly Tally[]): number[] {
+  if (tallies.length === 0) return [];
+  const cells = 2000;
+  const curves = tallies.map(({ sent, answered }) => posterior(answered, Math.max(answered, sent), cells));
+  const chances = curves.map(({ density }, index) => {
+    let sum = 0;
+    for (let cell = 0; cell < cells; cell++) {
+      let others = 1;
+      curves.forEach(({ below }, other) => {
+        if (other !== index) others *= (below[cell] + below[cell + 1]) / 2;
+      });
+      sum += density[cell] * others;
+    }
+    return sum;
+  });
+  const total = chances.reduce((sum, chance) => sum + chance, 0);
+  return chances.map((chance) => chance / total);
+}
+
+/** The posterior of a share in `cells` equal cells: the mass of each, and the mass below each boundary. */
+function posterior(successes: number, trials: number, cells: number): { density: Float64Array; below: Float64Array } {
+  const [a, b] = [successes, trials - successes];
+  const logs = Float64Array.from({ length: cells }, (_, cell) => {
+    const p = (cell + 0.5) / cells;
+    return a * Math.log(p) + b * Math.log(1 - p);
+  });
+  const most = logs.reduce((max, value) => Math.max(max, value), Number.NEGATIVE_INFINITY);
+  const density = logs.map((value) => Math.exp(value - most));
+  const total = density.reduce((sum, value) => sum + value, 0);
+  const below = new Float64Array(cells + 1);
+  for (let cell = 0; cell < cells; cell++) {
+    density[cell] /= total;
+    below[cell + 1] = below[cell] + density[cell];
+  }
+  return { density, below };
+}
+
+/** What the evidence allows to say about wordings on trial. */
+export type TrialVerdict = { done: true; best: string } | { done: false; says: string };
+
+/** Chance of ever calling a wording better that is not, over the whole trial and however often somebody looks. */
+export const TRIAL_RISK = 0.05;
+
+/**
+ * Whether the trial may end. For each wording a confidence sequence holds the share of answers at all times at once (the mixture
+ * martingale of Robbins with a uniform prior, and Ville's inequality), so looking after every answer does not make
+ * a false winner likelier. A wording has won when its sequence lies wholly above all others'.
+ */
+export function judgeTrial(tallies: readonly Tally[]): TrialVerdict {
+  if (tallies.length < 2) return { done: false, says: "There is one wording only." };
+  const bounds = tallies.map(({ key, sent, answered }) => ({ key, ...confidence(answered, Math.max(sent, answered), TRIAL_RISK / tallies.length) }));
+  const winner = bounds.find(({ key, low }) => bounds.every((other) => other.key === key || other.high < low));
+  if (winner) return { done: true, best: winner.key };
+  const fewest = Math.min(...tallies.map(({ sent }) => sent));
+  return { done: false, says: fewest < 30 ? "Too few were sent to say anything yet." : "The difference could still be chance." };
+}
+
+/** All shares `p` that the mixture martingale has not ruled out: B(k + 1, n - k + 1) < p^k (1 - p)^(n - k) / risk. */
+export function confidence(successes: number, trials: number, risk: number): { low: number; high: number } {
+  if (trials === 0) return { low: 0, high: 1 };
+  const mixture = logBeta(successes + 1, trials - successes + 1);
+  const inside = (p: number) => {
+    const likelihood = (successes === 0 ? 0 : successes * Math.log(p)) + (trials === successes ? 0 : (trials - successes) * Math.log(1 - p));
+    return mixture - likelihood < Math.log(1 / risk);
+  };
+  const middle = successes / trials;
+  const edge = (from: number, to: number) => {
+    let [good, bad] = [from, to];
+    for (let turn = 0; turn < 60; turn++) {
+      const half = (good + bad) / 2;
+      if (inside(half)) good = half;
+      else bad = half;
+    }
+    return good;
+  };
+  return { low: successes === 0 ? 0 : edge(middle, 0), high: successes === trials ? 1 : edge(middle, 1) };
+}
+
+function logBeta(a: number, b: number): number {
+  let sum = 0;
+  // Whole numbers only: B(a, b) = (a - 1)! (b - 1)! / (a + b - 1)!
+  const logFactorial = (n: number) => FACTORIALS[n] ?? grow(n);
+  sum += logFactorial(a - 1) + logFactorial(b - 1) - logFactorial(a + b - 1);
+  return sum;
+}
+
+const FACTORIALS = [0];
+
+function grow(n: number): number {
+  for (let next = FACTORIALS.length; next <= n; next++) FACTORIALS[next] = FACTORIALS[next - 1] + Math.log(next);
+  return FACTORIALS[n];
+}
