@@ -58,16 +58,22 @@ returns uuid language sql stable security definer set search_path = public as $$
   select id from clients where text_number = p_number
 $$;
 
--- Claims due messages for a while of real time. Those whose claim ran out (a killed worker) are claimed again.
+-- Claims due messages for a while of real time, those that go first before the others, each in the order of an index. Those whose
+-- claim ran out (a killed worker) are claimed again. The planner cannot see how few rows are asked for: it is kept to the index.
 create or replace function estima_claim_messages(p_now timestamptz, p_most int, p_lease_seconds numeric)
 returns table (client_id uuid, message_id uuid, claim_id uuid)
-language sql volatile security definer set search_path = public as $$
-  with due as (
+language sql volatile security definer set search_path = public set enable_seqscan = off set enable_bitmapscan = off set enable_sort = off set jit = off as $$
+  with first as (
     select m.id from messages m
-    where m.state in ('planned', 'sending') and m.due_at <= p_now
+    where m.state in ('planned', 'sending') and m.goes_first = true and m.due_at <= p_now
       and (m.claimed_until is null or m.claimed_until < clock_timestamp())
-    order by m.goes_first desc, m.due_at limit p_most for update skip locked
-  ), claim as (select gen_random_uuid() as id)
+    order by m.due_at, m.person_id limit p_most for update skip locked
+  ), others as (
+    select m.id from messages m
+    where m.state in ('planned', 'sending') and m.goes_first = false and m.due_at <= p_now
+      and (m.claimed_until is null or m.claimed_until < clock_timestamp())
+    order by m.due_at, m.person_id limit greatest(0, p_most - (select count(*) from first)) for update skip locked
+  ), due as (select id from first union all select id from others), claim as (select gen_random_uuid() as id)
   update messages m
   set claim_id = claim.id, claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
   from due, claim where m.id = due.id
@@ -100,12 +106,54 @@ language sql volatile security definer set search_path = public as $$
   returning l.client_id, l.id
 $$;
 
--- When the next message or visit is due, over all clients; for the demo clock's "next message".
-create or replace function estima_next_due()
-returns table (message_at timestamptz, visit_at timestamptz)
+-- Claims occasions (a tag given, so long a customer) that plans have to look at.
+create or replace function estima_claim_occasions(p_now timestamptz, p_most int, p_lease_seconds numeric)
+returns table (client_id uuid, occasion_id uuid)
+language sql volatile security definer set search_path = public as $$
+  with due as (
+    select o.id from occasions o
+    where o.examine_at is not null and o.examine_at <= p_now
+      and (o.claimed_until is null or o.claimed_until < clock_timestamp())
+    order by o.examine_at limit p_most for update skip locked
+  )
+  update occasions o set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
+  from due where o.id = due.id
+  returning o.client_id, o.id
+$$;
+
+-- Plans whose turn it is: a portion of a list, or customers of so many days. Whoever does the work locks the plan and sets when next.
+create or replace function estima_due_plans(p_now timestamptz)
+returns table (client_id uuid, plan_id uuid)
 language sql stable security definer set search_path = public as $$
-  select (select min(due_at) from messages where state in ('planned', 'sending')),
-         (select min(examine_at) from visits where examine_at is not null)
+  select client_id, id from plans where look_at is not null and look_at <= p_now order by look_at limit 200
+$$;
+
+-- Somebody got a tag with which plans begin, by whichever way it came.
+create or replace function estima_note_tags() returns trigger language plpgsql set search_path = public as $$
+begin
+  insert into occasions (id, client_id, plan_id, person_id, key, examine_at)
+  select gen_random_uuid(), p.client_id, p.id, new.id, 'tag ' || (p.rules -> 'begins' ->> 'tag'), to_timestamp(0)
+  from plans p
+  where p.client_id = new.client_id and p.state = 'running' and p.rules -> 'begins' ->> 'kind' = 'tag'
+    and (p.rules -> 'begins' ->> 'tag') = any(new.tags) and (tg_op = 'INSERT' or not (p.rules -> 'begins' ->> 'tag') = any(old.tags))
+  on conflict do nothing;
+  return null;
+end $$;
+drop trigger if exists people_tagged on people;
+create trigger people_tagged after insert on people for each row when (new.tags <> '{}') execute function estima_note_tags();
+drop trigger if exists people_retagged on people;
+create trigger people_retagged after update of tags on people for each row when (new.tags is distinct from old.tags) execute function estima_note_tags();
+
+-- When the next message, visit, occasion or plan is due, over all clients; for the demo clock's "next message".
+drop function if exists estima_next_due();
+create or replace function estima_next_due()
+returns table (message_at timestamptz, visit_at timestamptz, occasion_at timestamptz, plan_at timestamptz)
+language sql stable security definer set search_path = public as $$
+  select (select min(at) from (select min(due_at) as at from messages where state in ('planned', 'sending') and goes_first
+                     union all select min(due_at) from messages where state in ('planned', 'sending') and not goes_first) m),
+         (select min(examine_at) from visits where examine_at is not null),
+         (select min(examine_at) from occasions where examine_at is not null),
+         (select min(look_at) from plans where look_at is not null)
 $$;
 
 -- A feed by its address: whose it is, and what checks its signatures.

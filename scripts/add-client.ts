@@ -89,8 +89,14 @@ try {
   for (const service of it.services)
     await connection.query("insert into services (id, client_id, name, never_ask) values ($1,$2,$3,$4)", [newId(), id, service.name, service.neverAsk]);
   for (const name of it.team) await connection.query("insert into team_members (id, client_id, name) values ($1,$2,$3)", [newId(), id, name]);
+  const planId = newId();
   await connection.query("insert into plans (id, client_id, name, state, rules, running_since) values ($1,$2,'After a visit','paused',$3, now())", [
-    newId(),
+    planId,
+    id,
+    JSON.stringify(starterRules()),
+  ]);
+  await connection.query("insert into plan_versions (plan_id, version, client_id, rules, by, at) values ($1,1,$2,$3,'Estima', now())", [
+    planId,
     id,
     JSON.stringify(starterRules()),
   ]);

@@ -74,8 +74,9 @@ export function environmentFor(local: Local, databaseAppUrl: string): Record<str
     TEXT_GATEWAY_URL: at(town.texts),
     TEXT_GATEWAY_KEY: secrets.textKey,
     TEXT_HOOK_SECRET: secrets.textHook,
-    OUTBOUND_ALLOW: [at(town.waypost), at(town.daybook)].join(","),
+    OUTBOUND_ALLOW: [at(town.waypost), at(town.daybook), at(town.town)].join(","),
     TOWN_URL: at(town.town),
+    RESOLVER_URL: `${at(town.town)}/resolve`,
     NEXT_TELEMETRY_DISABLED: "1",
   };
 }

@@ -23,7 +23,6 @@ try {
     await from.screenshot({ path: join(out, `${name}.png`) });
   };
   await page.goto(`${base}/sign-in`);
-  await shoot("sign-in");
   await page.locator("button[value=demo-manager]").click();
   await page.waitForURL(/today/);
   await shoot("today");
@@ -45,7 +44,28 @@ try {
   await page.goto(`${home}/people/twins`);
   await shoot("twins");
   await page.goto(`${home}/asking`);
+  await shoot("asking");
+  await page.getByRole("link", { name: "After a visit", exact: true }).click();
+  await page.getByRole("link", { name: /Second ask/ }).click();
+  await page.waitForURL(/step=1/);
   await shoot("plan");
+  await page.getByRole("link", { name: "Rehearse", exact: true }).click();
+  await page.waitForURL(/rehearsal/);
+  await shoot("rehearsal");
+  await page.goto(`${home}/asking/stages`);
+  await shoot("stages");
+  await page.goto(`${home}/people?leftout=resting&day=2026-11-23`);
+  await page.goto(
+    `${await page
+      .getByRole("table")
+      .getByRole("link")
+      .first()
+      .getAttribute("href")
+      .then((href) => new URL(href ?? "", base).href)}/why`,
+  );
+  await page.locator("a[href*='/asking/why/']", { hasText: "left out" }).first().click();
+  await page.waitForURL(/asking\/why/);
+  await shoot("why");
   await page.goto(`${home}/asking/log?state=sent`);
   await shoot("message-log");
 

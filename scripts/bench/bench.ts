@@ -9,6 +9,7 @@ import { prepareDatabase, recreateDatabase } from "../database";
 import { end, environmentFor, openLocal, ROOT, start, untilReady } from "../local";
 import { startPostgres } from "../postgres";
 import { decisionsPerSecond } from "./decisions";
+import { addVisits, claimAmong, clearVisits, examineThem, readThem, rehearseThem } from "./examining";
 import { sendAll, signDeliveries } from "./hooks";
 import { clearLists, makeList, throughCopy } from "./lists";
 import { benchClient, clearBench, planMails, throughBareMailer, throughEstima } from "./sending";
@@ -54,6 +55,7 @@ try {
   console.log(
     `sending through the mail stand-in: ${Math.round(middle(ours))} mails a second beside ${Math.round(middle(bare))} of a bare pooled mailer: ${(middle(ours) / middle(bare)).toFixed(2)} (goal at least 0.7; ${MAILS} mails, middle of ${TURNS} turns)`,
   );
+  await benchExamining(client);
   await benchLists(client);
   await benchHooks(client);
 } finally {
@@ -64,6 +66,40 @@ try {
   postgres.stop();
 }
 process.exit(0);
+
+/** Deciding about 100,000 visits beside reading them, rehearsing 10,000, and claiming what is due among a million. */
+async function benchExamining(client: Awaited<ReturnType<typeof benchClient>>): Promise<void> {
+  const count = Number(process.env.BENCH_VISITS ?? 100_000);
+  await addVisits(databaseUrl, client, count);
+  const ours: number[] = [];
+  const bare: number[] = [];
+  let asked = 0;
+  for (let turn = 0; turn <= TURNS; turn++) {
+    const baseline = await readThem(client);
+    const done = await examineThem(client);
+    if (turn === 0) continue;
+    ours.push(done.seconds);
+    bare.push(baseline);
+    asked = done.asked;
+  }
+  console.log(
+    `examining ${count.toLocaleString("en-GB")} visits: ${middle(ours).toFixed(2)} s beside ${middle(bare).toFixed(2)} s of the plainest SQL that reads them: ${(middle(ours) / middle(bare)).toFixed(2)} times (goal at most 3; ${asked.toLocaleString("en-GB")} would be asked)`,
+  );
+  const rehearsals = [];
+  for (let turn = 0; turn <= TURNS; turn++) rehearsals.push(await rehearseThem(client, 10_000 / 14_400));
+  const { visits, messages } = rehearsals[0];
+  console.log(
+    `rehearsing ${visits.toLocaleString("en-GB")} visits, ${messages.toLocaleString("en-GB")} messages with their texts: ${middle(rehearsals.slice(1).map(({ seconds }) => seconds)).toFixed(2)} s (goal for 10,000: under 3 s)`,
+  );
+  const few = await claimAmong(databaseUrl, client, 10_000);
+  await clearVisits(databaseUrl, client);
+  await addVisits(databaseUrl, client, 2);
+  const many = await claimAmong(databaseUrl, client, 1_000_000);
+  console.log(
+    `claiming 100 due messages among 1,000,000 planned: ${many.toFixed(1)} ms beside ${few.toFixed(1)} ms among 10,000: ${(many / few).toFixed(2)} times (by index: about 1)`,
+  );
+  await clearVisits(databaseUrl, client);
+}
 
 /** A list of 100,000 rows, end to end. */
 async function benchLists(client: Awaited<ReturnType<typeof benchClient>>): Promise<void> {

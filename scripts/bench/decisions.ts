@@ -14,16 +14,16 @@ export function decisionsPerSecond(count = 200_000): number {
     let sends = 0;
     for (let n = from; n < to; n++) {
       const anchorAt = start + ((n * 157_000) % (365 * 86_400_000));
-      const sentCount = n % 2;
+      const done = n % 2;
       const ask = {
         anchorAt,
-        sentCount,
-        lastSentAt: sentCount ? anchorAt + 7_200_000 : null,
+        done,
+        lastSentAt: done ? anchorAt + 7_200_000 : null,
         byHand: false,
         chosenChannel: null,
         stop: null,
         retryAt: null,
-        held: false,
+        hold: null,
         lastToPersonAt: null,
         gapMinutes: 240,
       };

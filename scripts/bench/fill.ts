@@ -147,6 +147,8 @@ export async function fill(ownerUrl: string, scale: Scale, now: number, say: (li
         "token",
         "anchor_at",
         "sent_count",
+        "done",
+        "first_sent_at",
         "last_sent_at",
         "stop",
         "ended",
@@ -168,6 +170,8 @@ export async function fill(ownerUrl: string, scale: Scale, now: number, say: (li
             `scale${n}`,
             iso(at),
             2,
+            2,
+            iso(at),
             iso(at + DAY),
             n % 4 === 0 ? "answered" : null,
             n % 4 === 0 ? null : "all sent",
@@ -365,5 +369,6 @@ async function addClient(db: pg.Client, agencyId: string, slug: string) {
     id,
     JSON.stringify(starterRules()),
   ]);
+  await db.query("insert into plan_versions (plan_id, version, client_id, rules, by, at) values ($1,1,$2,$3,'Estima','2020-01-01')", [planId, id, JSON.stringify(starterRules())]);
   return { id, serviceId, planId, branchIds, listingIds };
 }

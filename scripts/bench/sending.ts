@@ -4,7 +4,7 @@ import { asks } from "@/features/asks";
 import { branches, clients, services } from "@/features/clients";
 import { composeAsk, emailPage, messages } from "@/features/messages";
 import { people } from "@/features/people";
-import { plans, starterRules } from "@/features/plans";
+import { installPlan, starterRules } from "@/features/plans";
 import { claimDue, deliver } from "@/features/sending";
 import { visits } from "@/features/visits";
 import { newId } from "@/platform/columns";
@@ -37,7 +37,7 @@ export async function benchClient(): Promise<{ id: string; branchId: string; ser
     });
     await tx.insert(branches).values({ id: ids.branchId, clientId: ids.id, name: "Fenwick", zone: "Europe/London", address: "1 Lane" });
     await tx.insert(services).values({ id: ids.serviceId, clientId: ids.id, name: "Check-up" });
-    await tx.insert(plans).values({ id: ids.planId, clientId: ids.id, name: "After a visit", state: "running", rules: starterRules(), runningSince: 0 });
+    await installPlan(tx, { clientId: ids.id }, { id: ids.planId, name: "After a visit", rules: starterRules(), runningSince: 0 });
   });
   return ids;
 }

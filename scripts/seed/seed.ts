@@ -10,7 +10,6 @@ import { branches, clients, listings, services, teamMembers } from "@/features/c
 import { DEMO_PASSWORD } from "@/features/demo";
 import { handleDropOff, handleFeedHook } from "@/features/feeds";
 import { people } from "@/features/people";
-import { plans, starterRules } from "@/features/plans";
 import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/sending";
 import { visits } from "@/features/visits";
 import { setDemoClock } from "@/platform/clock";
@@ -20,9 +19,11 @@ import { encrypt } from "@/platform/secrets";
 import { accounts, agencies, seats, users } from "@/platform/tables";
 import { doAllDue } from "@/worker/due";
 import { skipAhead } from "@/worker/skip";
+import { GUIDES } from "../../standins/guides";
 import type { Town } from "../../standins/town";
 import { placeKey } from "../../standins/waypost";
 import { addOddments, connectFeeds } from "./feeds";
+import { installPlans } from "./plans";
 import { book, entwine, populate } from "./population";
 import { AGENCY, CLIENTS, DEMO_NOW, type DemoClient, HISTORY_DAYS, SEATS, SEED, ZONE } from "./scenario";
 import { actAsStaff } from "./staff";
@@ -101,11 +102,24 @@ async function setUp(
     await tx.insert(services).values(serviceRows);
     const teamRows = client.team.map((name) => ({ id: newId(), clientId: id, name }));
     await tx.insert(teamMembers).values(teamRows);
+    // A second site that the business only has a link to.
+    const guide = client.trade === "vets" ? "pawprint" : client.trade === "driving" ? "commons" : null;
+    if (guide)
+      await tx.insert(listings).values(
+        client.branches.map(({ place }, index) => ({
+          clientId: id,
+          branchId: branchRows[index].id,
+          site: GUIDES[guide],
+          url: `${it.town.url}/guides/${guide}/${place}`,
+          position: 1,
+        })),
+      );
     await tx.insert(listings).values(
       client.branches.map(({ place }, index) => ({
         clientId: id,
         branchId: branchRows[index].id,
         site: "Waypost",
+        accountDomains: ["waypost-mail.example"],
         url: `${it.waypostUrl}/places/${place}`,
         connector: "waypost" as const,
         connectorUrl: `${it.waypostUrl}/api/places/${place}`,
@@ -113,9 +127,7 @@ async function setUp(
         collectAt: it.start,
       })),
     );
-    await tx
-      .insert(plans)
-      .values({ clientId: id, name: client.trade === "vets" ? "After a visit" : "After every visit", state: "running", rules: starterRules(), runningSince: it.start });
+    await installPlans(tx, scope, client, it.start);
     const persons = entwine(client, id, populate(client, id, it.historyDays), it.historyDays);
     await insertInParts(tx, people, persons);
     const booked = book(

@@ -29,6 +29,8 @@ const schema = z.object({
   TEXT_GATEWAY_URL: z.url(),
   TEXT_GATEWAY_KEY: z.string().min(1),
   TEXT_HOOK_SECRET: z.string().min(1),
+  /** A resolver that answers in JSON over HTTP; without it, only a mailbox's own domain is looked at. */
+  RESOLVER_URL: optional,
   /** Origins on private addresses that connectors may call all the same, separated by commas. */
   OUTBOUND_ALLOW: z
     .string()

@@ -35,3 +35,13 @@ export function Empty({ children, action }: { children: ReactNode; action?: Reac
     </div>
   );
 }
+
+/** One line of a list of settings: what it is about, and its sentence. */
+export function Row({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div className="grid gap-x-4 py-3 sm:grid-cols-[150px_1fr]">
+      <dt className="text-second font-semibold">{name}</dt>
+      <dd className="leading-[1.75]">{children}</dd>
+    </div>
+  );
+}

@@ -1,7 +1,7 @@
 "use client";
 
 import { Popover } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { ActionForm } from "./ActionForm.client";
 import type { ActionResult } from "./result";
 
@@ -13,19 +13,37 @@ export function Sentence({
   label,
   action,
   wide = false,
+  id,
   children,
 }: {
   words: ReactNode;
   label: string;
   action: Action | null;
   wide?: boolean;
+  /** An address that ends in `#id` opens it. */
+  id?: string;
   children: (error: (field: string) => ReactNode) => ReactNode;
 }) {
   const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const look = () => {
+      if (id && location.hash === `#${id}`) setOpen(true);
+    };
+    look();
+    addEventListener("hashchange", look);
+    return () => removeEventListener("hashchange", look);
+  }, [id]);
   if (!action) return <b>{words}</b>;
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="words-link rounded-[3px] text-left" aria-label={`${label}: change`}>
+    <Popover.Root
+      open={open}
+      onOpenChange={(wanted) => {
+        setOpen(wanted);
+        // The same address may open it again.
+        if (!wanted && id && location.hash === `#${id}`) history.replaceState(history.state, "", location.pathname + location.search);
+      }}
+    >
+      <Popover.Trigger id={id} className="words-link rounded-[3px] text-left" aria-label={`${label}: change`}>
         {words}
       </Popover.Trigger>
       <Popover.Portal>

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { examineVisits } from "@/features/asks";
+import { examineOccasions, examineVisits, lookUpMailHosts, lookWithPlan } from "@/features/asks";
 import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/feeds";
 import { claimListings, collect } from "@/features/reviews";
 import { type Claim, claimDue, deliver } from "@/features/sending";
@@ -23,7 +23,48 @@ export async function claimVisits(at: number, most: number): Promise<VisitClaim[
 export async function examineClaimed({ clientId, visitIds }: VisitClaim): Promise<void> {
   const now = await clockNow();
   const scope = workFor(clientId);
+  await lookUpMailHosts(scope, { visitIds });
   await withClient(scope, (tx) => examineVisits(tx, scope, visitIds, now));
+}
+
+export type OccasionClaim = { clientId: string; occasionIds: string[] };
+
+export async function claimOccasions(at: number, most: number): Promise<OccasionClaim[]> {
+  const rows = await rowsOf<{ client_id: string; occasion_id: string }>(
+    sql`select * from estima_claim_occasions(${new Date(at).toISOString()}, ${most}, ${environment().LEASE_SECONDS})`,
+  );
+  const byClient = new Map<string, string[]>();
+  for (const row of rows) byClient.set(row.client_id, [...(byClient.get(row.client_id) ?? []), row.occasion_id]);
+  return [...byClient].map(([clientId, occasionIds]) => ({ clientId, occasionIds }));
+}
+
+export async function examineClaimedOccasions({ clientId, occasionIds }: OccasionClaim): Promise<void> {
+  const now = await clockNow();
+  const scope = workFor(clientId);
+  await lookUpMailHosts(scope, { occasionIds });
+  await withClient(scope, (tx) => examineOccasions(tx, scope, occasionIds, now));
+}
+
+/** Plans that have something to do by themselves at `at`. */
+export async function duePlans(at: number): Promise<{ clientId: string; planId: string }[]> {
+  const rows = await rowsOf<{ client_id: string; plan_id: string }>(sql`select * from estima_due_plans(${new Date(at).toISOString()})`);
+  return rows.map((row) => ({ clientId: row.client_id, planId: row.plan_id }));
+}
+
+export async function lookWithDuePlan({ clientId, planId }: { clientId: string; planId: string }): Promise<void> {
+  const now = await clockNow();
+  const scope = workFor(clientId);
+  await lookUpMailHosts(scope, { planId });
+  await withClient(scope, (tx) => lookWithPlan(tx, scope, planId, now));
+}
+
+/** Lets plans look by themselves; gives how much there was to look at. */
+export async function lookDue(now: number): Promise<number> {
+  const due = await duePlans(now);
+  for (const one of due) await lookWithDuePlan(one);
+  const claims = await claimOccasions(now, 500);
+  for (const claim of claims) await examineClaimedOccasions(claim);
+  return due.length + claims.reduce((sum, { occasionIds }) => sum + occasionIds.length, 0);
 }
 
 /** Does all that is due now, here, until nothing is left. For the seed and the tests. */
@@ -32,7 +73,7 @@ export async function doAllDue(): Promise<{ examined: number; handed: number }> 
   for (;;) {
     const now = await clockNow();
     const delivered = await workOnDue();
-    const examined = await examineDue(now);
+    const examined = (await examineDue(now)) + (await lookDue(now));
     const handed = await sendDue(now);
     done.examined += examined;
     done.handed += handed;
@@ -74,9 +115,13 @@ export async function collectDue(now: number): Promise<void> {
   for (const { clientId, listingId } of await claimListings(now)) await collect(clientId, listingId);
 }
 
-/** When the next message or visit falls due, over all clients. */
-export async function nextDue(): Promise<{ message: number | null; visit: number | null }> {
-  const [row] = await rowsOf<{ message_at: Date | string | null; visit_at: Date | string | null }>(sql`select * from estima_next_due()`);
-  const read = (value: Date | string | null) => (value ? new Date(value).getTime() : null);
-  return { message: read(row?.message_at ?? null), visit: read(row?.visit_at ?? null) };
+/** When the next message, visit, occasion or plan falls due, over all clients. */
+export type Due = { message: number | null; visit: number | null; look: number | null };
+
+export async function nextDue(): Promise<Due> {
+  type At = Date | string | null;
+  const [row] = await rowsOf<{ message_at: At; visit_at: At; occasion_at: At; plan_at: At }>(sql`select * from estima_next_due()`);
+  const read = (value: At) => (value ? new Date(value).getTime() : null);
+  const looks = [read(row?.occasion_at ?? null), read(row?.plan_at ?? null)].filter((at) => at !== null);
+  return { message: read(row?.message_at ?? null), visit: read(row?.visit_at ?? null), look: looks.length > 0 ? Math.min(...looks) : null };
 }

@@ -12,7 +12,7 @@ import { environment } from "@/platform/environment";
 import { log } from "@/platform/log";
 import { closeMail } from "@/platform/mail";
 import { forgetHits } from "@/platform/publicLimit";
-import { claimVisits, examineClaimed } from "./due";
+import { claimOccasions, claimVisits, duePlans, examineClaimed, examineClaimedOccasions, lookWithDuePlan } from "./due";
 import { skipAhead, townOverHttp } from "./skip";
 
 /**
@@ -22,6 +22,8 @@ import { skipAhead, townOverHttp } from "./skip";
 
 const claimJob = z.array(z.object({ clientId: z.uuid(), messageId: z.uuid(), claimId: z.uuid() })).max(500);
 const visitJob = z.object({ clientId: z.uuid(), visitIds: z.array(z.uuid()).max(1000) });
+const occasionJob = z.object({ clientId: z.uuid(), occasionIds: z.array(z.uuid()).max(1000) });
+const planJob = z.object({ clientId: z.uuid(), planId: z.uuid() });
 const listingJob = z.object({ clientId: z.uuid(), listingId: z.uuid() });
 const deliveriesJob = z.object({ clientId: z.uuid(), ids: z.array(z.uuid()).max(1000) });
 const feedJob = z.object({ clientId: z.uuid(), feedId: z.uuid() });
@@ -31,6 +33,8 @@ const skipJob = z.object({ from: z.number().int(), to: z.number().int() });
 const tasks: TaskList = {
   send: async (payload) => deliver(claimJob.parse(payload)),
   examine: async (payload) => examineClaimed(visitJob.parse(payload)),
+  occasions: async (payload) => examineClaimedOccasions(occasionJob.parse(payload)),
+  plan: async (payload) => lookWithDuePlan(planJob.parse(payload)),
   collect: async (payload) => {
     const { clientId, listingId } = listingJob.parse(payload);
     await collect(clientId, listingId);
@@ -121,6 +125,8 @@ async function handOut(runner: Runner): Promise<void> {
     for (const claim of delivered) await runner.addJob("delivered", claim, { maxAttempts: 3 });
     const visits = await claimVisits(now, 500);
     for (const claim of visits) await runner.addJob("examine", claim, { maxAttempts: 3 });
+    for (const claim of await claimOccasions(now, 500)) await runner.addJob("occasions", claim, { maxAttempts: 3 });
+    for (const due of await duePlans(now)) await runner.addJob("plan", due, { maxAttempts: 1, jobKey: `plan ${due.planId}`, jobKeyMode: "preserve_run_at" });
     const messages = await claimDue(now, BATCH);
     if (messages.length > 0) await runner.addJob("send", messages, { maxAttempts: 1 });
     for (const claim of await claimFeeds(now)) await runner.addJob("fetch", claim, { maxAttempts: 1 });

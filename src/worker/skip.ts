@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { setDemoClock } from "@/platform/clock";
 import { environment } from "@/platform/environment";
-import { collectDue, doAllDue, examineDue, fetchDue, nextDue, sendDue, workOnDue } from "./due";
+import { collectDue, type Due, doAllDue, examineDue, fetchDue, lookDue, nextDue, sendDue, workOnDue } from "./due";
 
 /** How the demo clock's skip reaches the simulated town: over HTTP, or in the same process for the seed. */
 export type TownLink = { advance(now: number, stands: boolean): Promise<{ next: number | null; acted: number }> };
@@ -33,7 +33,7 @@ export async function skipAhead(town: TownLink, from: number, to: number, collec
   let townNext = (await town.advance(at, true)).next;
   for (;;) {
     const due = await nextDue();
-    const next = Math.min(due.message ?? to, due.visit ?? to, townNext ?? to, to);
+    const next = Math.min(due.message ?? to, due.visit ?? to, due.look ?? to, townNext ?? to, to);
     if (next > at) at = next;
     // Due rows that a worker now gone had claimed lie in the past: step on, they are taken over when the claim ends.
     else if ((await doDue(due, at)) === 0) at = Math.min(to, at + 60_000);
@@ -54,9 +54,10 @@ export async function skipAhead(town: TownLink, from: number, to: number, collec
   await town.advance(to, false);
 }
 
-async function doDue(due: { message: number | null; visit: number | null }, at: number): Promise<number> {
+async function doDue(due: Due, at: number): Promise<number> {
   await workOnDue();
   const examined = due.visit !== null && due.visit <= at ? await examineDue(at) : 0;
+  const looked = due.look !== null && due.look <= at ? await lookDue(at) : 0;
   const handed = due.message !== null && due.message <= at ? await sendDue(at) : 0;
-  return examined + handed;
+  return examined + looked + handed;
 }

@@ -42,7 +42,7 @@ async function readForm(request: Request): Promise<URLSearchParams | null> {
 
 const stepInput = z
   .string()
-  .regex(/^[0-5]$/)
+  .regex(/^([0-9]|1[01])$/)
   .transform(Number);
 const ratingInput = z.coerce.number().int().min(1).max(5);
 const wordsInput = z.string().trim().min(1, "Write a few words first, or close this page.").max(5000, "Please keep it under 5,000 characters.");
@@ -67,7 +67,10 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
   if (!form) return page(token, { wrong: "That was too long to send. Please shorten it." }, 413);
   if (path[1] === "rate") {
     const rating = ratingInput.safeParse(form.get("rating") ?? undefined);
-    if (!rating.success) return page(token, { wrong: "Please tap one of the five.", changing: true }, 422);
+    if (!rating.success) return page(token, { wrong: "Please tap one of the answers.", changing: true }, 422);
+    const view = await viewAnswer(token);
+    // Of two answers only two can be given.
+    if (view?.context.plan.rules.question === "two" && rating.data !== 1 && rating.data !== 5) return page(token, { wrong: "Please tap one of the answers.", changing: true }, 422);
     return (await rate(token, rating.data)) ? goTo(`/a/${token}`) : lost();
   }
   if (path[1] === "words") {

@@ -10,6 +10,25 @@ function visitWords({ about, service }: AnswerView["facts"]): string {
   return about ? `${about}’s ${service.toLowerCase()}` : `your ${service.toLowerCase()}`;
 }
 
+/** The question with two answers, kept as 5 and 1. */
+function TwoAnswers({ view, chosen }: { view: AnswerView; chosen: number | null }) {
+  const both = [
+    { rating: 5, says: "Yes, it did" },
+    { rating: 1, says: "Not really" },
+  ];
+  return (
+    <form method="post" action={`/a/${view.token}/rate`}>
+      <div className="sites">
+        {both.map(({ rating, says }) => (
+          <button type="submit" key={rating} name="rating" value={rating} className={chosen !== null && chosen > 3 === rating > 3 ? "main" : ""}>
+            <span>{says}</span>
+          </button>
+        ))}
+      </div>
+    </form>
+  );
+}
+
 function RatingForm({ view, chosen }: { view: AnswerView; chosen: number | null }) {
   return (
     <form method="post" action={`/a/${view.token}/rate`}>
@@ -70,17 +89,18 @@ function PrivateForm({ view, wrong, typed }: { view: AnswerView; wrong: string |
 export function AnswerPage({ view, preselect, wrong, typed, changing }: { view: AnswerView; preselect: number | null; wrong: string | null; typed: string; changing: boolean }) {
   const { facts, answer, doors, followed } = view;
   const frame = { business: facts.business, branch: facts.branch, colour: view.setting.client.colour };
+  const two = (answer?.scale ?? view.context.plan.rules.question) === "two";
   if (!answer?.rating || !doors || changing) {
     return (
       <CustomerPage title={`How was it? ${facts.business}`} {...frame}>
-        <h1>How was {visitWords(facts)}?</h1>
+        <h1>{two ? `Did ${visitWords(facts)} go well?` : `How was ${visitWords(facts)}?`}</h1>
         <p className="soft">One tap is enough{facts.person.given ? `, ${facts.person.given}` : ""}. You can add words after it.</p>
         {wrong ? (
           <p className="wrong" role="alert">
             {wrong}
           </p>
         ) : null}
-        <RatingForm view={view} chosen={preselect ?? answer?.rating ?? null} />
+        {two ? <TwoAnswers view={view} chosen={preselect ?? answer?.rating ?? null} /> : <RatingForm view={view} chosen={preselect ?? answer?.rating ?? null} />}
         <p className="quiet">
           <a href={`/u/${view.token}`}>Do not write to me again</a>
         </p>
@@ -91,10 +111,17 @@ export function AnswerPage({ view, preselect, wrong, typed, changing }: { view: 
   const form = <PrivateForm view={view} wrong={wrong} typed={typed} />;
   const given = (
     <p className="soft">
-      <span className="stars" aria-hidden="true">
-        {"★".repeat(answer.rating)}
-      </span>{" "}
-      {answer.rating} of 5. <a href={`/a/${view.token}?change=1`}>Change</a>
+      {two ? (
+        `You said: ${answer.rating > 3 ? "it went well" : "not really"}.`
+      ) : (
+        <>
+          <span className="stars" aria-hidden="true">
+            {"★".repeat(answer.rating)}
+          </span>{" "}
+          {answer.rating} of 5.
+        </>
+      )}{" "}
+      <a href={`/a/${view.token}?change=1`}>Change</a>
     </p>
   );
   if (answer.words && !wrong) {
@@ -107,6 +134,22 @@ export function AnswerPage({ view, preselect, wrong, typed, changing }: { view: 
         {doors.sites.length > 0 ? (
           <section>
             <h2>{doors.unhappy ? "You can also write in public" : "Would you tell others too?"}</h2>
+            {sites}
+          </section>
+        ) : null}
+      </CustomerPage>
+    );
+  }
+  if (view.waitsForReview && followed.length === 0) {
+    return (
+      <CustomerPage title={`Thank you. ${facts.business}`} {...frame}>
+        <h1>Thank you, that is good to hear.</h1>
+        {given}
+        <p>Everyone at {facts.branch} will be glad to know.</p>
+        <section>{form}</section>
+        {doors.sites.length > 0 ? (
+          <section>
+            <h2>If you like, tell others</h2>
             {sites}
           </section>
         ) : null}

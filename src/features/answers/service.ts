@@ -1,8 +1,10 @@
 import { and, eq, sql } from "drizzle-orm";
 import { type OpenedDoors, openDoors } from "@/core/answers/doors";
+import { legsOf } from "@/core/plans/legs";
+import type { PlanRules } from "@/core/plans/planRules";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
-import { type AskContext, askByToken, asks, loadContexts, stopAsks, wordingFacts } from "../asks";
+import { type AskContext, askByToken, asks, loadContexts, offeredListings, openAsksOf, planNext, reviewedSites, stopAsks, wordingFacts } from "../asks";
 import { type Listing, loadSetting, type Setting } from "../clients";
 import { openConcern } from "../concerns";
 import { messages } from "../messages";
@@ -20,6 +22,8 @@ export type AnswerView = {
   answer: Answer | null;
   followed: string[];
   doors: OpenedDoors<Listing> | null;
+  /** They are happy, and the plan asks them for a review in a few days and not now. */
+  waitsForReview: boolean;
 };
 
 /**
@@ -34,6 +38,10 @@ export async function viewAnswer(token: string, openedStep: number | null = null
         .update(messages)
         .set({ followedAt: sql`coalesce(${messages.followedAt}, ${at})` })
         .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, askId), eq(messages.step, openedStep)));
+      await tx
+        .update(asks)
+        .set({ openedAt: new Date(at).getTime() })
+        .where(eq(asks.id, askId));
     }
     return loadView(tx, scope, token, askId);
   });
@@ -55,8 +63,10 @@ async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Pro
     .from(answers)
     .where(and(eq(answers.clientId, scope.clientId), eq(answers.askId, askId)));
   const followed = await tx.select({ id: sitesFollowed.listingId }).from(sitesFollowed).where(eq(sitesFollowed.askId, askId));
-  const { mode, threshold } = context.plan.rules.doors;
-  const sites = setting.listings.filter((listing) => listing.branchId === context.ask.branchId);
+  const { plan, ask } = context;
+  const { mode, threshold } = plan.rules.doors;
+  const reviewed = (await reviewedSites(tx, scope, [ask.personId])).get(ask.personId) ?? [];
+  const sites = offeredListings(setting, plan, ask.branchId, ask.firstSite, reviewed);
   return {
     token,
     setting,
@@ -64,29 +74,55 @@ async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Pro
     facts: wordingFacts(context, setting, await clockNow()),
     answer: answer ?? null,
     followed: followed.map(({ id }) => id),
-    doors: answer?.rating ? openDoors(mode, threshold, answer.rating, sites) : null,
+    doors: answer?.rating ? openDoors(mode, threshold, answer.rating, sites, plan.rules.sites.most) : null,
+    waitsForReview: answer?.rating ? answer.rating > threshold && ask.stop === null && goesOn(plan.rules, ask.done) : false,
   };
 }
 
-async function markAnswered(tx: Tx, scope: Scope, askId: string, personId: string, now: number): Promise<void> {
-  await tx
-    .update(asks)
-    .set({ answeredAt: sql`coalesce(${asks.answeredAt}, ${new Date(now).toISOString()})` })
-    .where(eq(asks.id, askId));
-  await tx.update(people).set({ lastAnsweredAt: now }).where(eq(people.id, personId));
-  await stopAsks(tx, scope, [askId], "answered", now);
+/** Whether a happy answer leaves messages to come: the plan asked how it went first, and nothing of its second part has left. */
+function goesOn(rules: PlanRules, done: number): boolean {
+  const review = legsOf(rules).findIndex(({ part }) => part === "review");
+  return review >= 0 && done <= review;
 }
 
-/** Keeps a rating and stops the ask. Giving it again changes it; a double tap counts once. */
+/**
+ * Notes the answer and what follows from it. Most asks stop here. Where the plan asked how it went first, the happy go on to its
+ * second part, also when the messages that asked were used up.
+ */
+async function markAnswered(tx: Tx, scope: Scope, context: AskContext, rating: number | null, now: number): Promise<void> {
+  const { ask, plan } = context;
+  const answered = { answeredAt: ask.answeredAt ?? now, ...(rating === null ? {} : { answerRating: rating }) };
+  await tx.update(asks).set(answered).where(eq(asks.id, ask.id));
+  await tx.update(people).set({ lastAnsweredAt: now }).where(eq(people.id, ask.personId));
+  const happy = rating === null ? (ask.answerRating ?? 0) > plan.rules.doors.threshold : rating > plan.rules.doors.threshold;
+  const mayGoOn = (ask.stop === null || ask.stop === "answered") && ask.reviewedAt === null;
+  if (!happy || !mayGoOn || !goesOn(plan.rules, ask.done)) {
+    await stopAsks(tx, scope, [ask.id], "answered", now);
+    return;
+  }
+  // Somebody else's ask may have begun meanwhile: a person has one at a time.
+  const others = (await openAsksOf(tx, scope, [ask.personId])).filter(({ id }) => id !== ask.id);
+  if (others.length > 0) return;
+  await tx.update(asks).set({ stop: null, ended: null, endedAt: null }).where(eq(asks.id, ask.id));
+  const [again] = await loadContexts(tx, scope, [ask.id], true);
+  await planNext(tx, scope, await loadSetting(tx), [again], now);
+}
+
+/** Keeps a rating and stops the ask, or lets it go on. Giving it again changes it; a double tap counts once. */
 export async function rate(token: string, rating: number): Promise<boolean> {
   const done = await withAsk(token, async (tx, scope, askId) => {
     const now = await clockNow();
     const [context] = await loadContexts(tx, scope, [askId], true);
-    await tx
+    const { ask, plan } = context;
+    const [answer] = await tx
       .insert(answers)
-      .values({ clientId: scope.clientId, askId, personId: context.ask.personId, branchId: context.ask.branchId, rating, givenAt: now })
-      .onConflictDoUpdate({ target: answers.askId, set: { rating } });
-    await markAnswered(tx, scope, askId, context.ask.personId, now);
+      .values({ clientId: scope.clientId, askId, personId: ask.personId, branchId: ask.branchId, rating, scale: plan.rules.question, givenAt: now })
+      .onConflictDoUpdate({ target: answers.askId, set: { rating } })
+      .returning();
+    await markAnswered(tx, scope, context, rating, now);
+    // A plan that asked how it went first hands the unhappy over at once, with or without words.
+    if (plan.rules.style === "how it went first" && rating <= plan.rules.doors.threshold)
+      await openConcern(tx, scope, { answerId: answer.id, personId: ask.personId, visitId: ask.visitId, branchId: ask.branchId, rating, words: answer.words ?? "" }, now);
     return true;
   });
   return done ?? false;
@@ -103,7 +139,7 @@ export async function leaveWords(token: string, words: string): Promise<boolean>
       .values({ clientId: scope.clientId, askId, personId: ask.personId, branchId: ask.branchId, words, givenAt: now, wordsAt: now })
       .onConflictDoUpdate({ target: answers.askId, set: { words, wordsAt: now } })
       .returning();
-    await markAnswered(tx, scope, askId, ask.personId, now);
+    await markAnswered(tx, scope, context, null, now);
     if (answer.rating === null || answer.rating <= plan.rules.doors.threshold) {
       await openConcern(tx, scope, { answerId: answer.id, personId: ask.personId, visitId: ask.visitId, branchId: ask.branchId, rating: answer.rating, words }, now);
     }

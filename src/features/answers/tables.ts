@@ -21,6 +21,8 @@ export const answers = pgTable(
       .notNull()
       .references(() => branches.id),
     rating: integer("rating"),
+    /** How they were asked: one to five, or two buttons, kept as 5 and 1. */
+    scale: text("scale").$type<"five" | "two">().notNull().default("five"),
     words: text("words"),
     givenAt: instant("given_at").notNull(),
     wordsAt: instant("words_at"),

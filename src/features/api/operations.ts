@@ -8,13 +8,13 @@ import { type Arrival, readArrival, type VisitKind } from "@/core/intake/arrival
 import type { Field } from "@/core/intake/fields";
 import type { Scope, Tx } from "@/platform/database";
 import { answers } from "../answers";
-import { askByHand, asks, stopAsks, stopAsksOfVisits } from "../asks";
+import { askByHand, asks, beginningOf, stopAsks, stopAsksOfVisits } from "../asks";
 import type { Setting } from "../clients";
 import { changeFeed, deliveries, feeds, findFeed, tryAgain } from "../feeds";
 import { fieldsOfKnown, takeIn } from "../intake";
 import { MESSAGE_STATES, messages } from "../messages";
 import { changePerson, findPerson, people } from "../people";
-import { standingPlan } from "../plans";
+import { planForHand } from "../plans";
 import { erasePeople, restMany } from "../records";
 import { setOutcome, visits } from "../visits";
 import type { ApiScope } from "./keys";
@@ -372,10 +372,11 @@ export const OPERATIONS: Operation[] = [
         .from(visits)
         .where(and(eq(visits.clientId, call.scope.clientId), eq(visits.id, it.visit_id)));
       if (!visit) throw new Problem(422, "There is no such visit.", [{ pointer: "#/visit_id", detail: "There is no such visit." }]);
-      const plan = await standingPlan(call.tx, call.scope);
+      const plan = await planForHand(call.tx, call.scope, beginningOf(visit));
+      const usual = plan?.rules.steps[0].channel;
       const asked = await askByHand(call.tx, call.scope, {
         visit: { ...visit, outcome: visit.outcome === "booked" && visit.endsAt <= call.now ? "finished" : visit.outcome },
-        channel: it.channel ?? plan?.rules.steps[0].channel ?? "text",
+        channel: it.channel ?? (usual === "email" ? "email" : "text"),
         who: call.who,
         requestKey: `api ${visit.id} ${call.now}`,
         now: call.now,

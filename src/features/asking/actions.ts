@@ -1,96 +1,227 @@
 "use server";
 
-import { eq } from "drizzle-orm";
+import { and, eq, isNotNull } from "drizzle-orm";
 import { revalidatePath } from "next/cache";
+import { redirect } from "next/navigation";
 import { z } from "zod";
-import { DOORS, type PlanRules, planRulesSchema, sendHoursSchema } from "@/core/plans/planRules";
+import { sendHoursSchema } from "@/core/plans/planRules";
+import { STARTERS } from "@/core/plans/starters";
 import { parseClockTime } from "@/core/time/delay";
-import { cleanText } from "@/core/words/clean";
-import { requireAccess } from "@/platform/access";
+import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { withClient } from "@/platform/database";
+import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
-import { replanAll } from "../asks";
+import { asks, enforce, releaseWaiting, replanAll } from "../asks";
 import { note } from "../audit";
-import { clients, loadSetting } from "../clients";
-import { changeRules, findPlan, setPlanState } from "../plans";
+import { clients, listings, loadSetting, type Setting } from "../clients";
+import { addPlan, changeRules, dropDraft, findPlan, orderPlans, type Plan, renamePlan, setPlanState } from "../plans";
+import { changedRules, emptyRules, PARTS } from "./changes";
+import { findingsOf, lookAtLinks } from "./checks";
 
 const text = (form: FormData, name: string) => formText(form, name).trim();
-const number = (form: FormData, name: string) => (text(form, name) === "" ? Number.NaN : Number(text(form, name)));
+const GONE = { ok: false as const, message: "This plan is not there any more." };
+const CHANGED = { ok: false as const, message: "Somebody else changed this plan meanwhile. Close this, look at it, and try again." };
 
-const part = z.enum(["delay", "words", "rest", "fresh", "doors", "tags"]);
-
-/** Changes one sentence of a plan. What has not left yet is planned anew; what has left stays as it was. */
-export async function changePlan(slug: string, planId: string, version: number, _before: ActionResult, form: FormData): Promise<ActionResult> {
+/** A plan and its client, for somebody who may change plans. */
+async function withPlan(slug: string, planId: string, work: (it: { tx: Tx; access: Access; plan: Plan; now: number }) => Promise<ActionResult>): Promise<ActionResult> {
   const access = await requireAccess(slug, "change plans");
-  const which = part.safeParse(form.get("part"));
-  if (!which.success || !z.uuid().safeParse(planId).success) return { ok: false, message: "There is no such setting." };
+  if (!z.uuid().safeParse(planId).success) return GONE;
   const now = await clockNow();
-  const result = await withClient(access, async (tx): Promise<ActionResult> => {
+  const result = await withClient(access, async (tx) => {
     const plan = await findPlan(tx, access, planId);
-    if (!plan) return { ok: false, message: "This plan is not there any more." };
-    const wanted = changed(plan.rules, which.data, form);
-    if ("problem" in wanted) return { ok: false, message: wanted.problem, fields: { [wanted.field]: wanted.problem } };
-    const rules = planRulesSchema.safeParse(wanted.rules);
-    if (!rules.success) {
-      const fields: Record<string, string> = {};
-      for (const issue of rules.error.issues) fields[String(issue.path.at(-1))] ??= issue.message;
-      return { ok: false, message: rules.error.issues[0].message, fields };
-    }
-    const kept = await changeRules(tx, access, access.user.name, planId, version, rules.data, now);
-    if (!kept) return { ok: false, message: "Somebody else changed this plan meanwhile. Close this, look at it, and try again." };
-    await replanAll(tx, access, await loadSetting(tx), now);
-    return { ok: true, message: "Kept. Messages that have not left follow it." };
+    return plan ? work({ tx, access, plan, now }) : GONE;
   });
-  revalidatePath(`/c/${slug}/asking`);
+  revalidatePath(`/c/${slug}`, "layout");
   return result;
 }
 
-type Wanted = { rules: PlanRules } | { problem: string; field: string };
-
-function changed(rules: PlanRules, which: z.infer<typeof part>, form: FormData): Wanted {
-  const index = number(form, "step");
-  const step = rules.steps[index];
-  const withStep = (change: Partial<PlanRules["steps"][number]>): Wanted => ({
-    rules: { ...rules, steps: rules.steps.map((one, at) => (at === index ? { ...one, ...change } : one)) },
+/** Changes one sentence of a plan: at once where it never ran, else as a draft that waits until it is put in force. */
+export async function changePlan(slug: string, planId: string, revision: number, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const which = z.enum(PARTS).safeParse(form.get("part"));
+  if (!which.success) return { ok: false, message: "There is no such setting." };
+  return withPlan(slug, planId, async ({ tx, access, plan, now }) => {
+    const wanted = changedRules(plan.draft ?? plan.rules, which.data, form);
+    if ("message" in wanted) return { ok: false, ...wanted };
+    if (which.data === "sites") {
+      const wrong = await keepAccounts(tx, access, wanted.rules.sites.order, form);
+      if (wrong) return { ok: false, message: wrong, fields: { accounts: wrong } };
+    }
+    const kept = await changeRules(tx, access, access.user.name, planId, revision, wanted.rules, now);
+    if (!kept) return CHANGED;
+    return { ok: true, message: plan.state === "draft" ? "Kept." : kept.draft ? "Kept as a change that is not in force yet." : "Kept: nothing differs from what is in force." };
   });
-  if (which === "rest") return { rules: { ...rules, restDays: number(form, "restDays") } };
-  if (which === "fresh") return { rules: { ...rules, freshDays: number(form, "freshDays") } };
-  if (which === "tags") return { rules: { ...rules, excludeTags: form.getAll("excludeTags").map((tag) => cleanText(String(tag)).slice(0, 60)) } };
-  if (which === "doors") {
-    const mode = z.enum(DOORS).safeParse(text(form, "mode"));
-    if (!mode.success) return { problem: "Choose what opens.", field: "mode" };
-    return {
-      rules: {
-        ...rules,
-        doors: { mode: mode.data, threshold: number(form, "threshold"), acknowledgedBy: mode.data === "private only" ? text(form, "acknowledgedBy") || null : null },
-      },
-    };
-  }
-  if (!step) return { problem: "This message is not there any more.", field: "step" };
-  if (which === "words") return withStep({ text: text(form, "text"), subject: text(form, "subject"), email: text(form, "email").replace(/\r\n/g, "\n") });
-  const unit = z.enum(["minutes", "hours", "days", "weeks"]).safeParse(text(form, "unit"));
-  const channel = z.enum(["text", "email"]).safeParse(text(form, "channel"));
-  if (!unit.success || !channel.success) return { problem: "Choose from the list.", field: "unit" };
-  const isDays = unit.data === "days" || unit.data === "weeks";
-  const at = text(form, "at");
-  const minutes = at ? parseClockTime(at) : null;
-  if (isDays && at && (minutes === null || minutes > 1439)) return { problem: "Write the time like 10:00, or leave it empty.", field: "at" };
-  return withStep({ channel: channel.data, delay: { amount: number(form, "amount"), unit: unit.data, at: isDays ? minutes : null } });
 }
 
-/** Pauses or resumes a plan. Resuming plans what was held anew. */
+/** Keeps which mail domains are accounts of which site, for all branches' pages there. Gives what was wrong. */
+async function keepAccounts(tx: Tx, access: Access, sites: readonly string[], form: FormData): Promise<string | null> {
+  for (const site of sites) {
+    if (!form.has(`accounts ${site}`)) continue;
+    const domains = [
+      ...new Set(
+        text(form, `accounts ${site}`)
+          .toLowerCase()
+          .split(/[\s,;]+/)
+          .filter(Boolean),
+      ),
+    ];
+    const wrong = domains.find((domain) => !/^[a-z0-9-]+(\.[a-z0-9-]+)+$/.test(domain) || domain.length > 200);
+    if (wrong || domains.length > 30) return wrong ? `${wrong} is no mail domain. Write domains like waypost-mail.example.` : "At most thirty domains for a site.";
+    await tx
+      .update(listings)
+      .set({ accountDomains: domains })
+      .where(and(eq(listings.clientId, access.clientId), eq(listings.site, site)));
+  }
+  return null;
+}
+
+/** Names a plan. */
+export async function namePlan(slug: string, planId: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const name = z.string().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.").safeParse(text(form, "name"));
+  if (!name.success) return { ok: false, message: name.error.issues[0].message, fields: { name: name.error.issues[0].message } };
+  return withPlan(slug, planId, async ({ tx, access, now }) => {
+    await renamePlan(tx, access, access.user.name, planId, name.data, now);
+    return { ok: true, message: "Named." };
+  });
+}
+
+/** Puts the changes of a plan in force, for new asks or also for those under way. */
+export async function putChangesInForce(slug: string, planId: string, revision: number, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const whom = z.enum(["new asks", "asks under way too"]).safeParse(form.get("for"));
+  if (!whom.success) return { ok: false, message: "Choose for whom they hold.", fields: { for: "Choose for whom they hold." } };
+  return withPlan(slug, planId, async ({ tx, access, plan, now }) => {
+    if (!plan.draft) return { ok: false, message: "There is nothing to put in force." };
+    const stops = findingsOf(await loadSetting(tx), plan.draft).filter(({ level }) => level === "stops");
+    if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
+    const done = await enforce(tx, access, access.user.name, { planId, revision, rules: plan.draft, for: whom.data, now });
+    if (!done) return CHANGED;
+    return {
+      ok: true,
+      message: whom.data === "new asks" ? "In force for asks that begin from now on." : `In force; ${done.moved} ${done.moved === 1 ? "ask" : "asks"} under way follow it.`,
+    };
+  });
+}
+
+/** Throws the changes of a plan away. */
+export async function dropChanges(slug: string, planId: string, _before: ActionResult, _form: FormData): Promise<ActionResult> {
+  return withPlan(slug, planId, async ({ tx, access, now }) => {
+    await dropDraft(tx, access, access.user.name, planId, now);
+    return { ok: true, message: "Thrown away. The plan is as it runs." };
+  });
+}
+
+const STATE_SAYS = { running: "Running.", paused: "Paused. What was planned is held.", archived: "Archived. It begins nothing new; asks under way go on." };
+
+/** Runs, pauses, resumes or archives a plan. A plan that has never run is checked first. */
 export async function switchPlan(slug: string, planId: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const state = z.enum(["running", "paused", "archived"]).safeParse(form.get("state"));
+  if (!state.success) return { ok: false, message: "There is no such state." };
   const access = await requireAccess(slug, "change plans");
-  const state = z.enum(["running", "paused"]).safeParse(form.get("state"));
-  if (!state.success || !z.uuid().safeParse(planId).success) return { ok: false, message: "There is no such plan." };
+  if (state.data === "running") await lookAtLinks(access);
+  return withPlan(slug, planId, async ({ tx, plan, now }) => {
+    const who = access.user.name;
+    if (state.data === "running") {
+      const stops = findingsOf(await loadSetting(tx), plan.rules).filter(({ level }) => level === "stops");
+      if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
+      // A draft's rules become its first version in force the day it runs.
+      if (plan.state === "draft" && !(await enforce(tx, access, who, { planId, revision: plan.revision, rules: plan.rules, for: "new asks", now }))) return CHANGED;
+    }
+    await setPlanState(tx, access, who, planId, state.data, now);
+    if (state.data === "archived") await releaseWaiting(tx, access, planId, now);
+    await replanAll(tx, access, await loadSetting(tx), now, planId);
+    return { ok: true, message: STATE_SAYS[state.data] };
+  });
+}
+
+/** Makes a plan: from a starter, from nothing, or like another one. It runs only once somebody lets it. */
+export async function newPlan(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "change plans");
+  const from = text(form, "from");
+  const now = await clockNow();
+  const made = await withClient(access, async (tx): Promise<Plan | null> => {
+    const setting = await loadSetting(tx);
+    const tags = setting.tags.filter(({ effect }) => effect === "do not ask").map(({ name }) => name);
+    const starter = STARTERS.find(({ key }) => key === from);
+    if (starter) return addPlan(tx, access, access.user.name, starter.name, starter.rules(tags), now);
+    if (from === "nothing") return addPlan(tx, access, access.user.name, "New plan", emptyRules(tags), now);
+    const like = z.uuid().safeParse(from).success ? await findPlan(tx, access, from) : null;
+    return like && addPlan(tx, access, access.user.name, `${like.name}, again`, like.draft ?? like.rules, now);
+  });
+  if (!made) return { ok: false, message: "Choose what to start from." };
+  revalidatePath(`/c/${slug}/asking`);
+  redirect(`/c/${slug}/asking/plans/${made.id}`);
+}
+
+/** Sets which plan takes a visit first. */
+export async function setPlanOrder(slug: string, ids: string[]): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "change plans");
+  const read = z.array(z.uuid()).max(200).safeParse(ids);
+  if (!read.success) return { ok: false, message: "These are no plans." };
+  const now = await clockNow();
+  await withClient(access, (tx) => orderPlans(tx, access, access.user.name, read.data, now));
+  revalidatePath(`/c/${slug}/asking`);
+  return { ok: true, message: "The order is kept." };
+}
+
+/** Follows the review links again. */
+export async function lookAgain(slug: string, _before: ActionResult, _form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "change plans");
+  await lookAtLinks(access, true);
+  revalidatePath(`/c/${slug}/asking`, "layout");
+  return { ok: true, message: "Looked again." };
+}
+
+const whole = (most: number, name: string) =>
+  z.coerce.number(`${name}: use a number.`).int(`${name}: use a whole number.`).min(0, `${name}: not below 0.`).max(most, `${name}: at most ${most}.`);
+const limit = (most: number, name: string) =>
+  z.union([z.literal("").transform(() => null), whole(most, name).pipe(z.number().min(1, `${name}: at least 1, or empty for no limit.`))]);
+
+const clientRules = {
+  rest: z.object({ restDays: whole(3650, "Days") }),
+  consent: z.object({ needsConsent: z.enum(["yes", "no"]) }),
+  price: z.object({
+    price: z.coerce
+      .number("Write a price like 0.04.")
+      .min(0, "A price is not below 0.")
+      .max(100, "At most 100.")
+      .transform((price) => Math.round(price * 1000)),
+    currency: z.enum(["GBP", "EUR", "USD", "CAD", "AUD", "NZD", "CHF"]),
+  }),
+  gap: z.object({ gapMinutes: whole(20_160, "Minutes") }),
+  ceiling: z.object({ textsAnHour: limit(100_000, "Texts"), emailsAnHour: limit(100_000, "Emails") }),
+  allowance: z.object({ textsAMonth: limit(10_000_000, "Texts"), emailsAMonth: limit(10_000_000, "Emails"), usedUp: z.enum(["hold", "leave out"]) }),
+} as const;
+
+/** Changes what holds for every plan of the client. Messages that have not left follow it. */
+export async function changeClientRules(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "change plans");
+  const part = z.enum(["rest", "consent", "gap", "ceiling", "allowance", "price"]).safeParse(form.get("part"));
+  if (!part.success) return { ok: false, message: "There is no such setting." };
+  const read = clientRules[part.data].safeParse(Object.fromEntries([...form.keys()].map((name) => [name, text(form, name)])));
+  if (!read.success) return refusal(read.error);
+  const values = read.data as Partial<Setting["client"]> & { needsConsent?: unknown; usedUp?: unknown; price?: number };
+  const { usedUp, needsConsent, price, ...rest } = values;
+  const change: Partial<typeof clients.$inferInsert> = {
+    ...rest,
+    ...(needsConsent === undefined ? {} : { needsConsent: needsConsent === ("yes" as unknown) }),
+    ...(price === undefined ? {} : { partPrice: price }),
+    ...(usedUp === undefined ? {} : { leavesOutWhenUsedUp: usedUp === "leave out" }),
+  };
   const now = await clockNow();
   await withClient(access, async (tx) => {
-    await setPlanState(tx, access, access.user.name, planId, state.data, now);
+    const { client } = await loadSetting(tx);
+    const before = Object.fromEntries(Object.keys(change).map((name) => [name, client[name as keyof typeof client]]));
+    await tx.update(clients).set(change).where(eq(clients.id, access.clientId));
+    await note(tx, { clientId: access.clientId, at: now, who: access.user.name, deed: "changed", subject: "rules for every plan", details: { before, after: change } });
+    // A raised allowance lets go what waited for the next month.
+    if (part.data === "allowance")
+      await tx
+        .update(asks)
+        .set({ allowanceFrom: null })
+        .where(and(eq(asks.clientId, access.clientId), isNotNull(asks.allowanceFrom)));
     await replanAll(tx, access, await loadSetting(tx), now);
   });
   revalidatePath(`/c/${slug}`, "layout");
-  return { ok: true, message: state.data === "paused" ? "Paused. What was planned is held." : "Running again." };
+  return { ok: true, message: "Kept. Messages that have not left follow it." };
 }
 
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];

@@ -16,8 +16,8 @@ import { loadSetting, type Setting } from "../clients";
 import { answerLink, composeAsk } from "../messages";
 import { keepPerson, NOBODY, nameOf, type Person, people, personInput, Refused, searchPeople } from "../people";
 import { NO_VISIT, recordVisit, type Visit, visits } from "../visits";
+import { askByHand, considerByHand } from "./byHand";
 import { nextOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
-import { askByHand, considerByHand } from "./decide";
 import { whySentence } from "./schedule";
 import { asks } from "./tables";
 
@@ -126,6 +126,7 @@ const askInput = z.object({
   about: z.string().trim().max(60, "Keep this under 60 characters.").transform(cleanText).default(""),
   visitId: z.uuid().nullish(),
   channel: z.enum(["text", "email"]),
+  planId: z.union([z.literal("").transform(() => null), z.uuid()]).nullish(),
   requestKey: z.uuid(),
 });
 export type AskForm = z.input<typeof askInput>;
@@ -143,6 +144,9 @@ export type AskPreview =
       advice: string[];
       instead: string | null;
       afterwards: string;
+      /** Plans that could ask instead, and the one that would. */
+      plans: { id: string; name: string }[];
+      planId: string;
     }
   | { ok: false; message: string; fields?: Record<string, string> };
 
@@ -157,17 +161,17 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
     const person = await personOf(tx, access, setting, form.data, now);
     if (!("id" in person)) return person;
     const visit = visitFor(form.data, person.id, access.clientId, now);
-    const { plan, unsent, verdict, guardian } = await considerByHand(tx, access, setting, visit, person, now);
+    const { plan, choice, unsent, verdict, guardian } = await considerByHand(tx, access, setting, visit, person, now, form.data.planId ?? null);
     if (!verdict.asked) return { ok: false, message: refusalWords(person, verdict) };
     if (!plan) return { ok: false, message: "There is no plan yet that could ask." };
     const ask = { ...wouldBeAsk(visit, plan, now), anchorAt: now, byHand: true, chosenChannel: form.data.channel };
-    const context = { ask, plan, person, visit, guardian };
+    const context = { ask, plan, person, visit, guardian, along: [] };
     const recipient = writtenTo(context, setting, now);
     const next = nextOf(context, setting, now);
     if (next.kind === "held") return { ok: false, message: "The plan is paused. Resume it under Asking, then ask." };
     if (next.kind !== "send")
       return { ok: false, message: next.outcome === "never open" ? "The send hours never open. Set them under Asking." : "No address reaches this person." };
-    const words = composeAsk(plan.rules.steps[0], next.channel, wordingFacts(context, setting, now), answerLink("xxxxxxxxxxxxxx", 0));
+    const words = composeAsk(plan.rules.steps[next.step], next.channel, wordingFacts(context, setting, now), answerLink("xxxxxxxxxxxxxx", 0));
     const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
     return {
       ok: true,
@@ -178,6 +182,8 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
       why: whySentence(context, setting, next, now),
       advice: verdict.advice.map(({ rule, value }) => `${sayReason(rule)}: ${value}`),
       instead: unsent ? "An ask was planned for later: it leaves now instead." : null,
+      plans: choice.map(({ id, name }) => ({ id, name })),
+      planId: plan.id,
       afterwards:
         plan.rules.steps.length > 1
           ? `If there is no answer, ${plan.rules.steps.length - 1 === 1 ? "one follow-up goes" : `${plan.rules.steps.length - 1} follow-ups go`} out after it.`
@@ -219,6 +225,7 @@ export async function confirmAsk(slug: string, typed: AskForm): Promise<Exclude<
       channel: form.data.channel,
       who: access.user.name,
       requestKey: form.data.requestKey,
+      planId: form.data.planId ?? null,
       now,
     });
     // Nothing is kept of an ask that was refused, not even the visit.

@@ -1,18 +1,31 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
+import { draw } from "@/core/draw";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { calendarOf, type Setting, todayOf } from "../clients";
 import type { WordingFacts } from "../messages";
 import { addresseeOf, addressesOf, type Person, people } from "../people";
-import { type Plan, plans } from "../plans";
+import { type Plan, plans, planVersions } from "../plans";
 import { type Visit, visits } from "../visits";
 import { asks } from "./tables";
 
 export type Ask = typeof asks.$inferSelect;
 
 /** An ask with everything its next step depends on. */
-export type AskContext = { ask: Ask; plan: Plan; person: Person; visit: Visit /** Written to instead, for a minor. */; guardian: Person | null };
+export type AskContext = {
+  ask: Ask;
+  /** With the rules that this ask goes by. */
+  plan: Plan;
+  person: Person;
+  visit: Visit;
+  /** Written to instead, for a minor. */
+  guardian: Person | null;
+  along: Along[];
+};
+
+/** Another visit that an ask names too. */
+export type Along = { about: string | null; given: string; personId: string };
 
 const guardians = alias(people, "guardians");
 
@@ -25,9 +38,10 @@ export function writtenTo({ person, guardian }: Pick<AskContext, "person" | "gua
 export async function loadContexts(tx: Tx, scope: Scope, askIds: string[], forUpdate = false): Promise<AskContext[]> {
   if (askIds.length === 0) return [];
   const query = tx
-    .select({ ask: asks, plan: plans, person: people, visit: visits, guardian: guardians })
+    .select({ ask: asks, plan: plans, rules: planVersions.rules, person: people, visit: visits, guardian: guardians, along: alongside })
     .from(asks)
     .innerJoin(plans, eq(plans.id, asks.planId))
+    .leftJoin(planVersions, and(eq(planVersions.planId, asks.planId), eq(planVersions.version, asks.planVersion)))
     .innerJoin(people, eq(people.id, asks.personId))
     .innerJoin(visits, eq(visits.id, asks.visitId))
     .leftJoin(guardians, eq(guardians.id, people.guardianId))
@@ -35,8 +49,14 @@ export async function loadContexts(tx: Tx, scope: Scope, askIds: string[], forUp
     .orderBy(asks.id);
   // Planned once per connection: this join over four guarded tables takes longer to plan than to run.
   const prepared = forUpdate ? query.for("update", { of: asks }).prepare("asks_locked") : query.prepare("asks_seen");
-  return prepared.execute({ clientId: scope.clientId, ids: askIds });
+  const rows = await prepared.execute({ clientId: scope.clientId, ids: askIds });
+  // An ask goes by the version it was begun with, until somebody moved it to a later one.
+  return rows.map(({ rules, along, ...context }) => ({ ...context, along: along ?? [], plan: rules ? { ...context.plan, rules } : context.plan }));
 }
+
+/** Other visits of the same day that the ask is about, with whose they are. */
+const alongside = sql<Along[] | null>`(select json_agg(json_build_object('about', v.about, 'given', p.given, 'personId', p.id) order by v.ends_at, v.id)
+  from visits v join people p on p.id = v.person_id where v.ask_id = ${asks.id} and v.id <> ${asks.visitId})`;
 
 /** Locks asks and tells whether each still runs. Locked in the order of their ids, as everywhere. */
 export async function lockAsks(tx: Tx, scope: Scope, askIds: string[]): Promise<Pick<Ask, "id" | "stop" | "ended">[]> {
@@ -65,23 +85,31 @@ export function isUnsent(ask: Ask): boolean {
 }
 
 /** The ask as the rules of core see it. */
-export function soFar({ ask, plan, person }: Pick<AskContext, "ask" | "plan" | "person">, setting: Setting, retryAt: number | null = null): AskSoFar {
+export function soFar({ ask, plan, person }: Pick<AskContext, "ask" | "plan" | "person">, setting: Setting): AskSoFar {
   return {
     anchorAt: ask.anchorAt,
-    sentCount: ask.sentCount,
+    done: ask.done,
     lastSentAt: ask.lastSentAt,
+    openedAt: ask.openedAt,
+    answer: ask.answerRating !== null && ask.answeredAt !== null ? { rating: ask.answerRating, at: ask.answeredAt } : null,
+    spread: ask.isSpread ? { fraction: draw(ask.visitId), from: ask.createdAt } : null,
+    allowanceFrom: ask.allowanceFrom,
+    hurry: ask.hurry,
     byHand: ask.byHand,
     chosenChannel: ask.chosenChannel,
     stop: ask.stop,
-    retryAt,
-    held: plan.state === "paused",
+    retryAt: null,
+    hold: ask.heldBy ? "by hand" : plan.state === "paused" ? "plan paused" : null,
     lastToPersonAt: person.lastMessageAt,
     gapMinutes: setting.client.gapMinutes,
   };
 }
 
+/** What keeps a message beyond what the ask itself knows. */
+export type Delayed = { retryAt?: number; ceilingAt?: number };
+
 /** What an ask does next: the facts of the database handed to the one function that decides. */
-export function nextOf(context: AskContext, setting: Setting, now: number, retryAt: number | null = null): NextStep {
+export function nextOf(context: AskContext, setting: Setting, now: number, delayed: Delayed = {}): NextStep {
   // Nothing goes to a minor, also when the guardian is lost on the way.
   const to = addresseeOf(context.person, context.guardian, todayOf(setting, now));
   if (!to) return context.ask.stop ? { kind: "end", outcome: "stopped", stop: context.ask.stop } : { kind: "end", outcome: "unreachable" };
@@ -89,10 +117,10 @@ export function nextOf(context: AskContext, setting: Setting, now: number, retry
   const lastToPersonAt = latest(context.person.lastMessageAt, to.lastMessageAt);
   return nextStep(
     context.plan.rules,
-    { ...soFar(context, setting, retryAt), lastToPersonAt },
+    { ...soFar(context, setting), retryAt: delayed.retryAt ?? null, ceilingAt: delayed.ceilingAt ?? null, lastToPersonAt },
     addressesOf(to, setting.tags),
     calendarOf(setting, context.ask.branchId, now),
-    context.person.zone,
+    to.zone,
     now,
   );
 }
@@ -102,7 +130,11 @@ function latest(a: number | null, b: number | null): number | null {
 }
 
 /** What the wording of an ask can speak of: a guardian is greeted, and reads of the minor. */
-export function wordingFacts({ person, visit, guardian }: Pick<AskContext, "person" | "visit" | "guardian">, setting: Setting, now: number): WordingFacts {
+export function wordingFacts(
+  { person, visit, guardian, along = [] }: Pick<AskContext, "person" | "visit" | "guardian"> & { along?: Along[] },
+  setting: Setting,
+  now: number,
+): WordingFacts {
   const to = writtenTo({ person, guardian }, setting, now);
   const nameIn = (list: { id: string; name: string }[], id: string | null) => list.find((one) => one.id === id)?.name ?? null;
   return {
@@ -110,9 +142,22 @@ export function wordingFacts({ person, visit, guardian }: Pick<AskContext, "pers
     business: setting.client.name,
     branch: nameIn(setting.branches, visit.branchId) ?? setting.client.name,
     service: nameIn(setting.services, visit.serviceId) ?? "visit",
-    about: visit.about ?? (to.id === person.id ? null : person.given),
+    about: together([
+      visit.about ?? (to.id === person.id ? (along.length > 0 ? OWN : null) : person.given),
+      ...along.map((other) => other.about ?? (other.personId === to.id ? OWN : other.given)),
+    ]),
     teamMember: nameIn(setting.team, visit.teamMemberId),
   };
+}
+
+/** How the visit of whoever reads the message is named among others: "your own and Ada's lesson". */
+const OWN = "your own";
+
+/** "Biscuit", "Biscuit and Pip", "Biscuit, Pip and Juno": everybody an ask is about, each once; null where that is only the person. */
+function together(names: (string | null)[]): string | null {
+  const each = [...new Set(names.filter((name): name is string => name !== null))].sort((a, b) => Number(b === OWN) - Number(a === OWN));
+  if (each.length === 0 || (each.length === 1 && each[0] === OWN)) return null;
+  return each.length === 1 ? each[0] : `${each.slice(0, -1).join(", ")} and ${each.at(-1)}`;
 }
 
 /** The ask that `plan` would begin about `visit`: for looking ahead, never kept. */
@@ -121,6 +166,7 @@ export function wouldBeAsk(visit: Visit, plan: Plan, now: number): Ask {
     id: visit.id,
     clientId: visit.clientId,
     planId: plan.id,
+    planVersion: plan.version,
     personId: visit.personId,
     visitId: visit.id,
     branchId: visit.branchId,
@@ -130,7 +176,19 @@ export function wouldBeAsk(visit: Visit, plan: Plan, now: number): Ask {
     askedBy: null,
     chosenChannel: null,
     sentCount: 0,
+    done: 0,
+    firstSentAt: null,
     lastSentAt: null,
+    openedAt: null,
+    isSpread: false,
+    heldBy: null,
+    heldAt: null,
+    hurry: null,
+    allowanceFrom: null,
+    firstSite: null,
+    siteWhy: null,
+    answerRating: null,
+    reviewedAt: null,
     stop: null,
     ended: null,
     endedAt: null,

@@ -1,267 +1,205 @@
-import { and, eq, gte, inArray, isNotNull, lte } from "drizzle-orm";
-import { type Examined, examine, examineByHand, type Verdict } from "@/core/asks/examine";
-import { isMinor } from "@/core/people/households";
-import { DAY, dayNumber, toLocal } from "@/core/time/zone";
-import { anyOf, type Scope, type Tx } from "@/platform/database";
+import { and, eq, inArray, isNotNull, sql } from "drizzle-orm";
+import { examine, type TraceLine, type Verdict } from "@/core/asks/examine";
+import { nextPortion } from "@/core/asks/rehearse";
+import { type BeginningVisit, planFor } from "@/core/plans/takes";
+import { newId } from "@/platform/columns";
+import type { Scope, Tx } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
-import { loadSetting, type Setting, todayOf } from "../clients";
-import { addresseeOf, addressesOf, nameOf, type Person, people } from "../people";
-import { type Plan, standingPlan } from "../plans";
+import { calendarOf, loadSetting, type Setting } from "../clients";
+import { nameOf, type Person, people } from "../people";
+import { listPlans, type Plan, plans } from "../plans";
 import { type Visit, visits } from "../visits";
-import { isUnsent, loadContexts, openAsksOf } from "./contexts";
+import { Circumstances, lockHomes } from "./circumstances";
+import { loadContexts } from "./contexts";
 import { planNext } from "./schedule";
+import { chooseFirstSites } from "./sites";
 import { asks } from "./tables";
 
-/** The facts that the rules look at. */
-export function examined(
-  setting: Setting,
-  plan: Plan | null,
-  visit: Pick<Visit, "outcome" | "endsAt" | "serviceId" | "tags">,
-  person: Person,
-  guardian: Person | null,
-  hasOpenAsk: boolean,
-  now: number,
-  housemateAsked: string | null = null,
-): Examined {
-  const today = todayOf(setting, now);
-  const service = setting.services.find((one) => one.id === visit.serviceId);
-  return {
-    now,
-    visit: { outcome: visit.outcome, endsAt: visit.endsAt, service: { name: service?.name ?? "none named", neverAsk: service?.neverAsk ?? false } },
-    person: {
-      doNotAsk: person.doNotAsk,
-      tags: [...person.tags, ...visit.tags],
-      neverTags: setting.tags.filter(({ effect }) => effect === "do not ask").map(({ name }) => name),
-      isMinor: isMinor(person.birthDate, today),
-      hasGuardian: guardian !== null,
-      restUntil: person.restUntil,
-      housemateAsked,
-      addresses: addressesOf(addresseeOf(person, guardian, today) ?? person, setting.tags),
-      lastAskedAt: person.lastAskedAt,
-      lastReviewedAt: person.lastReviewedAt,
-      hasOpenAsk,
-    },
-    plan: plan && { name: plan.name, running: plan.state === "running", rules: plan.rules },
-  };
+/** Whether a list brought the visit. */
+export function isFromList({ source }: Pick<Visit, "source">): boolean {
+  return source === "file" || source === "drop-off";
 }
 
-/** Lets the standing plan decide about visits whose time has come; the verdict and its trace are kept with each. */
+/** Whether it was over already when its list came: its ask is spread with the list. */
+export function isSpread(visit: Pick<Visit, "source" | "intakeId" | "endsAt" | "createdAt">): boolean {
+  return isFromList(visit) && visit.intakeId !== null && visit.endsAt <= visit.createdAt;
+}
+
+/** What a plan's beginning looks at. */
+export function beginningOf(visit: Pick<Visit, "serviceId" | "branchId" | "kind" | "source">): BeginningVisit {
+  return { serviceId: visit.serviceId, branchId: visit.branchId, kind: visit.kind, fromList: isFromList(visit) };
+}
+
+/** The plan that takes a visit, and those further down that would. */
+export function planOf(all: readonly Plan[], visit: Pick<Visit, "serviceId" | "branchId" | "kind" | "source">): { plan: Plan | null; alsoTakenBy: string[] } {
+  return planFor(all, beginningOf(visit));
+}
+
+/** The first branch's hours are the hours of a list's portions. */
+export function portionsFrom(setting: Setting, plan: Plan, from: number): number | null {
+  const calendars = Object.fromEntries(setting.branches.slice(0, 1).map(({ id }) => [id, calendarOf(setting, id, from)]));
+  return nextPortion(plan.rules, { calendars }, from);
+}
+
+/** Lets plans decide about visits whose time has come; the verdict and its trace are kept with each. */
 export async function examineVisits(tx: Tx, scope: Scope, visitIds: string[], now: number): Promise<{ asked: number; leftOut: number }> {
   const due = await tx
     .select()
     .from(visits)
     .where(and(eq(visits.clientId, scope.clientId), inArray(visits.id, visitIds), isNotNull(visits.examineAt)))
-    .orderBy(visits.endsAt)
+    .orderBy(visits.endsAt, visits.id)
     .for("update");
   if (due.length === 0) return { asked: 0, leftOut: 0 };
   const setting = await loadSetting(tx);
-  const plan = await standingPlan(tx, scope);
-  // The person's row is locked so that two workers with two visits of one person decide one after the other.
-  const persons = await tx
-    .select()
-    .from(people)
-    .where(inArray(people.id, [...new Set(due.map((visit) => visit.personId))]))
-    .orderBy(people.id)
-    .for("update");
-  const guardians = await guardiansOf(tx, persons);
-  const open = new Set(
-    (
-      await openAsksOf(
-        tx,
-        scope,
-        persons.map((person) => person.id),
-      )
-    ).map((ask) => ask.personId),
+  const all = await listPlans(tx, scope);
+  const taken = due.map((visit) => ({ visit, ...planOf(all, visit) }));
+  const waiting = taken.filter((one): one is typeof one & { plan: Plan } => one.plan?.state === "running" && one.plan.rules.portions !== null);
+  await waitForPortions(tx, scope, setting, waiting, now);
+  return decide(
+    tx,
+    scope,
+    setting,
+    taken.filter(({ visit }) => !waiting.some((one) => one.visit.id === visit.id)),
+    now,
+    false,
   );
-  const homes = await Homes.load(tx, scope, persons, due, setting);
-  const fresh: string[] = [];
-  let leftOut = 0;
-  for (const visit of due) {
-    const person = persons.find((one) => one.id === visit.personId);
+}
+
+/** Visits of lists that are asked in portions wait for their turn. */
+async function waitForPortions(tx: Tx, scope: Scope, setting: Setting, waiting: readonly { visit: Visit; plan: Plan }[], now: number): Promise<void> {
+  const byPlan = new Map<string, { plan: Plan; ids: string[] }>();
+  for (const { visit, plan } of waiting) {
+    const found = byPlan.get(plan.id);
+    if (found) found.ids.push(visit.id);
+    else byPlan.set(plan.id, { plan, ids: [visit.id] });
+  }
+  for (const { plan, ids } of byPlan.values()) {
+    await tx.update(visits).set({ waitsFor: plan.id, examineAt: null, claimedUntil: null }).where(inArray(visits.id, ids));
+    const first = portionsFrom(setting, plan, now);
+    if (first !== null)
+      await tx
+        .update(plans)
+        .set({ lookAt: sql`coalesce(${plans.lookAt}, ${new Date(first).toISOString()})` })
+        .where(and(eq(plans.clientId, scope.clientId), eq(plans.id, plan.id)));
+  }
+}
+
+type Taken = { visit: Visit; plan: Plan | null; alsoTakenBy: readonly string[] };
+
+/** Decides about visits, one after the other, and begins the asks. `most`: no more than so many are asked; the rest is left as it is. */
+export async function decide(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  taken: readonly Taken[],
+  now: number,
+  portion: boolean,
+  most = Number.POSITIVE_INFINITY,
+): Promise<{ asked: number; leftOut: number }> {
+  if (taken.length === 0) return { asked: 0, leftOut: 0 };
+  const personIds = [...new Set(taken.map(({ visit }) => visit.personId))];
+  const before = await tx.select().from(people).where(inArray(people.id, personIds));
+  await lockHomes(tx, scope, before);
+  // Read again: whoever held the lock may have asked them.
+  const persons = new Map((await tx.select().from(people).where(inArray(people.id, personIds))).map((person) => [person.id, person]));
+  const known = await Circumstances.load(
+    tx,
+    scope,
+    setting,
+    [...persons.values()],
+    taken.map(({ visit }) => visit),
+    now,
+  );
+  const decided: Decided[] = [];
+  const fresh: NewAsk[] = [];
+  const joined = new Map<string, number>();
+  let asked = 0;
+  for (const { visit, plan, alsoTakenBy } of taken) {
+    const person = persons.get(visit.personId);
     if (!person) continue;
-    const outcome = visit.outcome === "booked" && setting.client.bookedCountsAsFinished ? "finished" : visit.outcome;
-    const verdict = examine(
-      examined(setting, plan, { ...visit, outcome }, person, guardians.get(person.guardianId ?? "") ?? null, open.has(person.id), now, homes.other(person, visit)),
-    );
-    await tx
-      .update(visits)
-      .set({
-        outcome,
-        examineAt: null,
-        claimedUntil: null,
-        examinedAt: now,
-        trace: verdict.trace,
-        decision: verdict.asked ? "asked" : "left out",
-        reason: verdict.asked ? null : verdict.reason,
-      })
-      .where(eq(visits.id, visit.id));
-    if (verdict.asked && plan) {
-      open.add(person.id);
-      homes.add(person, visit);
-      fresh.push(await beginAsk(tx, scope, { plan, visit, verdict, anchorAt: visit.endsAt, now }));
-    } else leftOut += 1;
+    if (asked >= most) break;
+    const facts = known.facts(plan, alsoTakenBy, visit, person);
+    const verdict = examine(facts);
+    const told = { id: visit.id, outcome: facts.visit.outcome, trace: verdict.trace };
+    if (!verdict.asked || !plan) {
+      decided.push({ ...told, decision: "left out", reason: verdict.asked ? "no plan" : verdict.reason, ask: null });
+      continue;
+    }
+    asked += 1;
+    const home = verdict.joins ? known.joinable(plan, person, visit) : null;
+    if (home) {
+      decided.push({ ...told, decision: "asked", reason: null, ask: home.id });
+      joined.set(home.id, Math.max(joined.get(home.id) ?? 0, portion ? 0 : visit.endsAt));
+      continue;
+    }
+    const ask: NewAsk = { id: newId(), plan, visit, person, trace: verdict.trace, anchorAt: portion ? now : visit.endsAt, isSpread: portion || isSpread(visit), createdAt: now };
+    fresh.push(ask);
+    decided.push({ ...told, decision: "asked", reason: null, ask: ask.id });
+    known.add(person, {
+      id: ask.id,
+      open: true,
+      endsAt: visit.endsAt,
+      branchId: visit.branchId,
+      soFar: { done: 0, byHand: false },
+      plan: { id: plan.id },
+      person: { id: person.id, name: nameOf(person) },
+    });
   }
-  await planNext(tx, scope, setting, await loadContexts(tx, scope, fresh), now);
-  return { asked: fresh.length, leftOut };
-}
-
-/** Which households are asked for which day, by whom. */
-class Homes {
-  private readonly asked = new Map<string, { personId: string; name: string }[]>();
-
-  private constructor(private readonly setting: Setting) {}
-
-  static async load(tx: Tx, scope: Scope, persons: readonly Person[], due: readonly Visit[], setting: Setting): Promise<Homes> {
-    const homes = new Homes(setting);
-    const ids = [...new Set(persons.flatMap(({ householdId }) => householdId ?? []))];
-    if (ids.length === 0) return homes;
-    const times = due.map(({ endsAt }) => endsAt);
-    const rows = await tx
-      .select({ person: people, visit: visits })
-      .from(asks)
-      .innerJoin(people, eq(people.id, asks.personId))
-      .innerJoin(visits, eq(visits.id, asks.visitId))
-      .where(
-        and(eq(asks.clientId, scope.clientId), anyOf(people.householdId, ids), gte(visits.endsAt, Math.min(...times) - 2 * DAY), lte(visits.endsAt, Math.max(...times) + 2 * DAY)),
-      );
-    for (const { person, visit } of rows) homes.add(person, visit);
-    return homes;
-  }
-
-  private key(person: Person, visit: Visit): string {
-    const zone = this.setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? this.setting.client.zone;
-    return `${person.householdId} ${dayNumber(toLocal(zone, visit.endsAt))}`;
-  }
-
-  add(person: Person, visit: Visit): void {
-    if (!person.householdId) return;
-    const key = this.key(person, visit);
-    this.asked.set(key, [...(this.asked.get(key) ?? []), { personId: person.id, name: nameOf(person) }]);
-  }
-
-  /** The name of another of the household who is asked for the day of this visit. */
-  other(person: Person, visit: Visit): string | null {
-    if (!person.householdId) return null;
-    return this.asked.get(this.key(person, visit))?.find(({ personId }) => personId !== person.id)?.name ?? null;
-  }
-}
-
-/** The guardians of people, by their id. */
-export async function guardiansOf(tx: Tx, persons: readonly Person[]): Promise<Map<string, Person>> {
-  const ids = [...new Set(persons.flatMap(({ guardianId }) => guardianId ?? []))];
-  if (ids.length === 0) return new Map();
-  return new Map((await tx.select().from(people).where(inArray(people.id, ids))).map((guardian) => [guardian.id, guardian]));
-}
-
-async function beginAsk(
-  tx: Tx,
-  scope: Scope,
-  it: { plan: Plan; visit: Visit; verdict: Verdict; anchorAt: number; now: number } & Partial<
-    Pick<typeof asks.$inferInsert, "byHand" | "askedBy" | "chosenChannel" | "requestKey">
-  >,
-): Promise<string> {
-  const [{ id }] = await tx
-    .insert(asks)
-    .values({
-      clientId: scope.clientId,
-      planId: it.plan.id,
-      personId: it.visit.personId,
-      visitId: it.visit.id,
-      branchId: it.visit.branchId,
-      token: newToken(),
-      anchorAt: it.anchorAt,
-      byHand: it.byHand ?? false,
-      askedBy: it.askedBy,
-      chosenChannel: it.chosenChannel,
-      requestKey: it.requestKey,
-      trace: it.verdict.trace,
-      createdAt: it.now,
-    })
-    .returning({ id: asks.id });
-  return id;
-}
-
-/** What would happen if this person were asked by hand now. */
-export async function considerByHand(tx: Tx, scope: Scope, setting: Setting, visit: Pick<Visit, "outcome" | "endsAt" | "serviceId" | "tags">, person: Person, now: number) {
-  const guardian = (await guardiansOf(tx, [person])).get(person.guardianId ?? "") ?? null;
-  const plan = await standingPlan(tx, scope);
-  const open = await openAsksOf(tx, scope, [person.id]);
-  const unsent = open.find(isUnsent) ?? null;
-  return {
-    plan,
-    unsent,
-    guardian,
-    verdict: examineByHand(
-      examined(
-        setting,
-        plan,
-        visit,
-        person,
-        guardian,
-        open.some((ask) => !isUnsent(ask)),
-        now,
-      ),
-    ),
-  };
-}
-
-/**
- * Asks one person by hand about `visit`; an ask that is planned for later leaves now instead. The request key makes a double click one ask; a second tab meets the open ask
- * and gets its refusal.
- */
-export async function askByHand(
-  tx: Tx,
-  scope: Scope,
-  it: { visit: Visit; channel: "text" | "email"; who: string; requestKey: string; now: number },
-): Promise<{ askId: string } | { refused: Exclude<Verdict, { asked: true }> }> {
-  const [person] = await tx
-    .select()
-    .from(people)
-    .where(and(eq(people.clientId, scope.clientId), eq(people.id, it.visit.personId)))
-    .for("update");
-  const [known] = await tx
-    .select()
-    .from(asks)
-    .where(and(eq(asks.clientId, scope.clientId), eq(asks.requestKey, it.requestKey)));
-  if (known) return { askId: known.id };
-  const setting = await loadSetting(tx);
-  const { plan, unsent, verdict } = await considerByHand(tx, scope, setting, it.visit, person, it.now);
-  if (!verdict.asked) return { refused: verdict };
-  if (!plan) throw new Error("A client without a plan cannot ask.");
-  if (unsent) {
+  await beginAsks(tx, scope, setting, fresh);
+  await keepDecisions(tx, decided, now);
+  for (const [askId, anchor] of joined) {
     await tx
       .update(asks)
-      .set({
-        byHand: true,
-        askedBy: it.who,
-        chosenChannel: it.channel,
-        anchorAt: it.now,
-        requestKey: it.requestKey,
-        visitId: it.visit.id,
-        branchId: it.visit.branchId,
-        trace: verdict.trace,
-      })
-      .where(eq(asks.id, unsent.id));
-    await markAsked(tx, it.visit.id, verdict, it.now);
-    await planNext(tx, scope, setting, await loadContexts(tx, scope, [unsent.id], true), it.now);
-    return { askId: unsent.id };
+      .set({ anchorAt: sql`greatest(${asks.anchorAt}, ${new Date(anchor).toISOString()})` })
+      .where(and(eq(asks.clientId, scope.clientId), eq(asks.id, askId)));
   }
-  const askId = await beginAsk(tx, scope, {
-    plan,
-    visit: it.visit,
-    verdict,
-    anchorAt: it.now,
-    now: it.now,
-    byHand: true,
-    askedBy: it.who,
-    chosenChannel: it.channel,
-    requestKey: it.requestKey,
-  });
-  await markAsked(tx, it.visit.id, verdict, it.now);
-  await planNext(tx, scope, setting, await loadContexts(tx, scope, [askId]), it.now);
-  return { askId };
+  const begun = [...new Set([...fresh.map(({ id }) => id), ...joined.keys()])];
+  await planNext(tx, scope, setting, await loadContexts(tx, scope, begun), now, { hasOthers: false });
+  return { asked, leftOut: decided.filter(({ decision }) => decision === "left out").length };
 }
 
-async function markAsked(tx: Tx, visitId: string, verdict: Verdict, now: number): Promise<void> {
-  await tx.update(visits).set({ decision: "asked", reason: null, trace: verdict.trace, examinedAt: now, examineAt: null }).where(eq(visits.id, visitId));
+type Decided = { id: string; outcome: Visit["outcome"]; decision: "asked" | "left out"; reason: string | null; trace: TraceLine[]; ask: string | null };
+
+/** Writes all verdicts in one statement. */
+async function keepDecisions(tx: Tx, decided: readonly Decided[], now: number): Promise<void> {
+  if (decided.length === 0) return;
+  await tx.execute(sql`
+    update visits v set outcome = d.outcome, examine_at = null, claimed_until = null, waits_for = null, examined_at = ${new Date(now).toISOString()},
+      trace = d.trace, decision = d.decision, reason = d.reason, ask_id = coalesce(d.ask, v.ask_id)
+    from jsonb_to_recordset(${JSON.stringify(decided)}::jsonb) as d(id uuid, outcome text, decision text, reason text, trace jsonb, ask uuid)
+    where v.id = d.id`);
+}
+
+export type NewAsk = {
+  id: string;
+  plan: Plan;
+  visit: Visit;
+  person: Person;
+  trace: Verdict["trace"];
+  anchorAt: number;
+  createdAt: number;
+} & Partial<Pick<typeof asks.$inferInsert, "byHand" | "askedBy" | "chosenChannel" | "requestKey" | "isSpread">>;
+
+/** Begins asks, with the site that comes first for each. */
+export async function beginAsks(tx: Tx, scope: Scope, setting: Setting, fresh: readonly NewAsk[]): Promise<void> {
+  if (fresh.length === 0) return;
+  const sites = await chooseFirstSites(
+    tx,
+    scope,
+    setting,
+    fresh.map(({ plan, person, visit }) => ({ plan, person, branchId: visit.branchId })),
+  );
+  await tx.insert(asks).values(
+    fresh.map(({ plan, visit, person, ...rest }, index) => ({
+      ...rest,
+      ...sites[index],
+      clientId: scope.clientId,
+      planId: plan.id,
+      planVersion: plan.version,
+      personId: person.id,
+      visitId: visit.id,
+      branchId: visit.branchId,
+      token: newToken(),
+    })),
+  );
 }

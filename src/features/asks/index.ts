@@ -1,6 +1,12 @@
+export * from "./byHand";
+export * from "./circumstances";
 export * from "./contexts";
 export * from "./decide";
 export { askByToken } from "./links";
 export * from "./many";
+export * from "./occasions";
 export * from "./schedule";
+export * from "./sites";
+export * from "./steer";
 export { type AskEnd, asks } from "./tables";
+export * from "./versions";

@@ -1,15 +1,18 @@
 import { and, desc, eq, inArray, lte } from "drizzle-orm";
 import { examineByHand, type Reason, sayReason } from "@/core/asks/examine";
 import { sayPhone } from "@/core/contacts/phone";
+import { planByHand } from "@/core/plans/takes";
 import { sayWhen } from "@/core/time/say";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { loadSetting } from "../clients";
 import { answerLink, composeAsk } from "../messages";
 import { nameOf, people } from "../people";
-import { standingPlan } from "../plans";
+import { listPlans } from "../plans";
 import { type Visit, visits } from "../visits";
+import { askByHand } from "./byHand";
+import { Circumstances } from "./circumstances";
 import { nextOf, openAsksOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
-import { askByHand, examined, guardiansOf } from "./decide";
+import { beginningOf } from "./decide";
 
 /** Asking many at once: whom a plan would leave out is left out here too, save for visits that are long over. */
 
@@ -23,13 +26,12 @@ type Candidate = { would: WouldAsk; visit: Visit; channel: "text" | "email" };
 /** What would be sent to each of these people, word for word, and who would be left out and why. */
 export async function considerMany(tx: Tx, scope: Scope, ids: readonly string[], now: number): Promise<{ asked: Candidate[]; leftOut: WouldLeaveOut[] }> {
   const setting = await loadSetting(tx);
-  const plan = await standingPlan(tx, scope);
+  const plans = await listPlans(tx, scope);
   const persons = await tx
     .select()
     .from(people)
     .where(and(eq(people.clientId, scope.clientId), anyOf(people.id, ids.slice(0, MOST_AT_ONCE))))
     .orderBy(people.family, people.given, people.id);
-  const guardians = await guardiansOf(tx, persons);
   const personIds = persons.map(({ id }) => id);
   const open = new Set((await openAsksOf(tx, scope, personIds)).map(({ personId }) => personId));
   const last = await tx
@@ -38,6 +40,7 @@ export async function considerMany(tx: Tx, scope: Scope, ids: readonly string[],
     .where(and(eq(visits.clientId, scope.clientId), anyOf(visits.personId, personIds), lte(visits.endsAt, now), inArray(visits.outcome, ["finished", "booked"])))
     .orderBy(visits.personId, desc(visits.endsAt));
   const visitOf = new Map(last.map((visit) => [visit.personId, visit]));
+  const known = await Circumstances.load(tx, scope, setting, persons, last, now);
   const asked: Candidate[] = [];
   const leftOut: WouldLeaveOut[] = [];
   for (const person of persons) {
@@ -48,14 +51,15 @@ export async function considerMany(tx: Tx, scope: Scope, ids: readonly string[],
       continue;
     }
     const visit: Visit = { ...found, outcome: "finished" };
-    const guardian = guardians.get(person.guardianId ?? "") ?? null;
-    const verdict = examineByHand(examined(setting, plan, visit, person, guardian, open.has(person.id), now));
+    const guardian = known.guardianOf(person);
+    const plan = planByHand(plans, beginningOf(visit));
+    const verdict = examineByHand(known.facts(plan, [], visit, person, open.has(person.id)));
     const advice = verdict.advice.find(({ rule }) => rule !== "too late");
     if (!verdict.asked || advice || !plan) {
       leave(sayReason(verdict.asked ? ((advice?.rule ?? "no plan") as Reason) : verdict.reason));
       continue;
     }
-    const context = { ask: { ...wouldBeAsk(visit, plan, now), anchorAt: now, byHand: true }, plan, person, visit, guardian };
+    const context = { ask: { ...wouldBeAsk(visit, plan, now), anchorAt: now, byHand: true }, plan, person, visit, guardian, along: [] };
     const next = nextOf(context, setting, now);
     if (next.kind !== "send") {
       leave(next.kind === "held" ? "the plan is paused" : "the send hours never open");

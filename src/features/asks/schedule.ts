@@ -1,11 +1,13 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
-import type { NextStep, Stop } from "@/core/asks/nextStep";
+import type { Hold, Send, Stop } from "@/core/asks/nextStep";
 import { sayWhyThen } from "@/core/asks/whyThen";
+import { legsOf } from "@/core/plans/legs";
 import type { Channel } from "@/core/time/sendHours";
 import { newId } from "@/platform/columns";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { calendarOf, type Setting } from "../clients";
 import { messages } from "../messages";
+import { visits } from "../visits";
 import { type AskContext, loadContexts, nextOf } from "./contexts";
 import { type AskEnd, asks } from "./tables";
 
@@ -27,10 +29,12 @@ const STOP_WORDS: Record<Stop, string> = {
 };
 
 /** Why a planned message leaves when it does. */
-export function whySentence(context: AskContext, setting: Setting, next: Extract<NextStep, { kind: "send" }>, now: number): string {
+export function whySentence(context: AskContext, setting: Setting, next: Send, now: number): string {
+  const leg = legsOf(context.plan.rules)[next.leg];
+  const opensReview = leg.part === "review" && legsOf(context.plan.rules)[next.leg - 1]?.part !== "review";
   return sayWhyThen(next.why, next.at, {
-    delay: context.plan.rules.steps[next.step].delay,
-    isFirst: next.step === 0,
+    delay: leg.delay,
+    after: opensReview ? "answer" : context.ask.done === 0 ? "visit" : "message",
     channel: next.channel,
     calendar: calendarOf(setting, context.ask.branchId, now),
   });
@@ -38,14 +42,22 @@ export function whySentence(context: AskContext, setting: Setting, next: Extract
 
 /**
  * Works out what each ask does next and writes it down: a planned message with its time and reason, or the ask's end.
- * A message of the same step that is still planned is moved, not added again.
+ * A message of the same step that is still planned is moved, not added again. `hasOthers` false: nothing else of these asks can be planned,
+ * as when one has just left.
  */
-export async function planNext(tx: Tx, scope: Scope, setting: Setting, contexts: AskContext[], now: number, retries: Map<string, Retry> = new Map()): Promise<void> {
+export async function planNext(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  contexts: AskContext[],
+  now: number,
+  { retries = new Map(), hasOthers = true }: { retries?: Map<string, Retry>; hasOthers?: boolean } = {},
+): Promise<void> {
   const planned: Planned[] = [];
   for (const context of contexts) {
     const { ask, person } = context;
     const retry = retries.get(ask.id);
-    const next = nextOf(context, setting, now, retry?.at ?? null);
+    const next = nextOf(context, setting, now, retry ? { [retry.ceiling ? "ceilingAt" : "retryAt"]: retry.at } : {});
     if (next.kind === "end") {
       if (next.outcome !== "stopped") await endAsk(tx, scope, ask.id, next.outcome, now);
       continue;
@@ -55,32 +67,78 @@ export async function planNext(tx: Tx, scope: Scope, setting: Setting, contexts:
       person: person.id,
       branch: ask.branchId,
       ask: ask.id,
-      channel: next.kind === "send" ? next.channel : context.plan.rules.steps[next.step].channel,
-      step: next.step,
+      channel: next.kind === "send" ? next.channel : heldChannel(context, next.leg),
+      step: next.leg,
+      version: ask.planVersion,
+      name: context.plan.rules.steps[next.step].name,
+      hold: next.kind === "held" ? next.hold : next.why.includes("allowance") ? "allowance" : retry?.ceiling ? "ceiling" : null,
       state: next.kind === "send" ? "planned" : "held",
-      reason: next.kind === "send" ? (retry?.reason ?? whySentence(context, setting, next, now)) : "The plan is paused.",
+      reason: next.kind === "send" ? (retry?.reason ?? whySentence(context, setting, next, now)) : HOLD_WORDS[next.hold](ask.heldBy),
       due: new Date(next.kind === "send" ? next.at : now).toISOString(),
-      first: setting.tags.some(({ name, effect }) => effect === "ask first" && person.tags.includes(name)),
+      first: context.plan.rules.goesFirst || setting.tags.some(({ name, effect }) => effect === "ask first" && person.tags.includes(name)),
     });
   }
-  if (planned.length > 0) await writePlanned(tx, scope, planned, now);
+  if (planned.length > 0) await writePlanned(tx, scope, planned, now, hasOthers);
 }
 
 /** A try that did not get through: when to try again, and what to say about it. */
-export type Retry = { at: number; reason: string };
+export type Retry = { at: number; reason?: string /** The sender's ceiling, and no failure. */; ceiling?: boolean };
 
-type Planned = { id: string; person: string; branch: string; ask: string; channel: Channel; step: number; state: "planned" | "held"; reason: string; due: string; first: boolean };
+const HOLD_WORDS: Record<Hold, (by: string | null) => string> = {
+  "plan paused": () => "The plan is paused.",
+  "by hand": (by) => `Held by ${by}.`,
+};
+
+function heldChannel(context: AskContext, index: number): Channel {
+  const { channel } = legsOf(context.plan.rules)[index];
+  return channel === "preferred" ? (context.person.prefers ?? "text") : channel;
+}
+
+type Planned = {
+  id: string;
+  person: string;
+  branch: string;
+  ask: string;
+  channel: Channel;
+  step: number;
+  version: number;
+  name: string;
+  hold: "plan paused" | "by hand" | "allowance" | "ceiling" | null;
+  state: "planned" | "held";
+  reason: string;
+  due: string;
+  first: boolean;
+};
 
 /** Adds planned messages, or moves those that are there already, in one statement however many they are. */
-async function writePlanned(tx: Tx, scope: Scope, planned: Planned[], now: number): Promise<void> {
+async function writePlanned(tx: Tx, scope: Scope, planned: Planned[], now: number, hasOthers: boolean): Promise<void> {
+  const data = JSON.stringify(planned);
+  const at = new Date(now).toISOString();
+  if (hasOthers) await dropOthers(tx, scope, data, at);
+  await insertPlanned(tx, scope, data, at);
+}
+
+/** Takes away what was planned of these asks in another place. */
+async function dropOthers(tx: Tx, scope: Scope, data: string, at: string): Promise<void> {
+  // Another version plans it anew, in its own place. What was planned of another leg of the same version was passed over.
   await tx.execute(sql`
-    insert into messages (id, client_id, person_id, branch_id, ask_id, direction, channel, step, state, reason, due_at, goes_first, created_at)
-    select d.id, ${scope.clientId}, d.person, d.branch, d.ask, 'out', d.channel, d.step, d.state, d.reason, d.due, d.first, ${new Date(now).toISOString()}
-    from jsonb_to_recordset(${JSON.stringify(planned)}::jsonb) as d(
-      id uuid, person uuid, branch uuid, ask uuid, channel text, step int, state text, reason text, due timestamptz, first boolean)
-    on conflict (ask_id, step) where direction = 'out' and step is not null and state not in ('bounced', 'failed')
+    delete from messages m using jsonb_to_recordset(${data}::jsonb) as d(ask uuid, version int)
+    where m.client_id = ${scope.clientId} and m.ask_id = d.ask and m.state in ('planned', 'held') and m.plan_version <> d.version`);
+  await tx.execute(sql`
+    update messages m set state = 'stopped', hold = null, ended_at = ${at}, reason = 'Not needed: what it depended on has changed.'
+    from jsonb_to_recordset(${data}::jsonb) as d(ask uuid, step int)
+    where m.client_id = ${scope.clientId} and m.ask_id = d.ask and m.state in ('planned', 'held') and m.step <> d.step`);
+}
+
+async function insertPlanned(tx: Tx, scope: Scope, data: string, at: string): Promise<void> {
+  await tx.execute(sql`
+    insert into messages (id, client_id, person_id, branch_id, ask_id, direction, channel, step, plan_version, step_name, hold, state, reason, due_at, goes_first, created_at)
+    select d.id, ${scope.clientId}, d.person, d.branch, d.ask, 'out', d.channel, d.step, d.version, d.name, d.hold, d.state, d.reason, d.due, d.first, ${at}
+    from jsonb_to_recordset(${data}::jsonb) as d(
+      id uuid, person uuid, branch uuid, ask uuid, channel text, step int, version int, name text, hold text, state text, reason text, due timestamptz, first boolean)
+    on conflict (ask_id, plan_version, step) where direction = 'out' and step is not null and state not in ('bounced', 'failed', 'stopped')
     do update set channel = excluded.channel, state = excluded.state, reason = excluded.reason, due_at = excluded.due_at, goes_first = excluded.goes_first,
-      claim_id = null, claimed_until = null
+      step_name = excluded.step_name, hold = excluded.hold, claim_id = null, claimed_until = null
     where messages.state in ('planned', 'held')`);
 }
 
@@ -109,9 +167,20 @@ export async function stopAsks(tx: Tx, scope: Scope, askIds: string[], stop: Sto
   );
 }
 
-/** Stops the asks about visits that were cancelled or missed. */
+/** Stops the asks about visits that were cancelled or missed. An ask that is about other visits of the day too goes on about those. */
 export async function stopAsksOfVisits(tx: Tx, scope: Scope, visitIds: string[], now: number): Promise<void> {
   if (visitIds.length === 0) return;
+  const gone = sql`${sql.param(visitIds)}::uuid[]`;
+  await tx.execute(sql`
+    update asks a set visit_id = o.id from (
+      select distinct on (v.ask_id) v.ask_id, v.id from visits v
+      where v.client_id = ${scope.clientId} and v.ask_id in (select id from asks where client_id = ${scope.clientId} and visit_id = any(${gone}))
+        and v.outcome = 'finished' and not v.id = any(${gone}) order by v.ask_id, v.ends_at, v.id) o
+    where a.id = o.ask_id and a.client_id = ${scope.clientId} and a.stop is null and a.ended is null`);
+  await tx
+    .update(visits)
+    .set({ askId: null })
+    .where(and(eq(visits.clientId, scope.clientId), anyOf(visits.id, visitIds), sql`not exists (select 1 from asks o where o.visit_id = ${visits.id})`));
   const found = await tx
     .select({ id: asks.id })
     .from(asks)
@@ -129,7 +198,7 @@ async function dropPlanned(tx: Tx, scope: Scope, askIds: string[], reason: strin
   if (askIds.length === 0) return;
   await tx
     .update(messages)
-    .set({ state: "stopped", reason, endedAt: now })
+    .set({ state: "stopped", hold: null, reason, endedAt: now })
     .where(and(eq(messages.clientId, scope.clientId), anyOf(messages.askId, askIds), inArray(messages.state, ["planned", "held"])));
 }
 
@@ -147,11 +216,11 @@ export function sayEnd(end: AskEnd): string {
  * Works out anew what every open ask of the client does next: after its plan, its hours or its state changed.
  * Messages that are being handed over are left alone.
  */
-export async function replanAll(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<number> {
+export async function replanAll(tx: Tx, scope: Scope, setting: Setting, now: number, planId: string | null = null): Promise<number> {
   const open = await tx
     .select({ id: asks.id })
     .from(asks)
-    .where(and(eq(asks.clientId, scope.clientId), sql`${asks.stop} is null and ${asks.ended} is null`));
+    .where(and(eq(asks.clientId, scope.clientId), sql`${asks.stop} is null and ${asks.ended} is null`, planId ? eq(asks.planId, planId) : undefined));
   for (let index = 0; index < open.length; index += 500) {
     const contexts = await loadContexts(
       tx,

@@ -30,19 +30,40 @@ export const asks = pgTable(
     branchId: uuid("branch_id")
       .notNull()
       .references(() => branches.id),
+    /** The version of the plan it goes by. */
+    planVersion: integer("plan_version").notNull().default(1),
     /** The unguessable part of the customer's link. */
     token: text("token").notNull().unique(),
     anchorAt: instant("anchor_at").notNull(),
     byHand: boolean("by_hand").notNull().default(false),
     askedBy: text("asked_by"),
     chosenChannel: text("chosen_channel").$type<Channel>(),
+    /** Messages that left. */
     sentCount: integer("sent_count").notNull().default(0),
+    /** Legs of its plan that are done: sent, or passed over. */
+    done: integer("done").notNull().default(0),
+    firstSentAt: instant("first_sent_at"),
     lastSentAt: instant("last_sent_at"),
+    /** When a message of it, or the page behind it, was last opened. */
+    openedAt: instant("opened_at"),
+    /** Spread with its list over the send hours. */
+    isSpread: boolean("is_spread").notNull().default(false),
+    heldBy: text("held_by"),
+    heldAt: instant("held_at"),
+    hurry: jsonb("hurry").$type<{ leg: number; at: number; overHours: boolean }>(),
+    /** The month's allowance was used up: when the next begins. */
+    allowanceFrom: instant("allowance_from"),
+    /** The site that comes first for this person, where the plan shares out or goes by mailbox, and why. */
+    firstSite: text("first_site"),
+    siteWhy: text("site_why"),
     stop: text("stop").$type<Stop>(),
     ended: text("ended").$type<AskEnd>(),
     endedAt: instant("ended_at"),
     answeredAt: instant("answered_at"),
+    answerRating: integer("answer_rating"),
     siteFollowedAt: instant("site_followed_at"),
+    /** A review that is taken to come from it. */
+    reviewedAt: instant("reviewed_at"),
     trace: jsonb("trace").$type<TraceLine[]>(),
     createdAt: instant("created_at").notNull(),
     requestKey: text("request_key"),
@@ -54,5 +75,6 @@ export const asks = pgTable(
     index("asks_person").on(t.clientId, t.personId, t.createdAt),
     index("asks_visit").on(t.clientId, t.visitId),
     index("asks_made").on(t.clientId, t.createdAt),
+    index("asks_open").on(t.planId).where(sql`stop is null and ended is null`),
   ],
 );

@@ -5,8 +5,9 @@ import { z } from "zod";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
-import { type ActionResult, formText } from "@/ui/result";
+import { type ActionResult, formText, refusal } from "@/ui/result";
 import { dropTag, keepService, keepTag, keepTeamMember } from "./named";
+import { keepListing, keepPostalAddress } from "./pages";
 import { TAG_EFFECTS } from "./tables";
 
 const name = z.string().trim().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.");
@@ -56,4 +57,41 @@ export async function removeTag(slug: string, id: string): Promise<Exclude<Actio
   await withClient(access, (tx) => dropTag(tx, access, access.user.name, id, now));
   revalidatePath(`/c/${slug}`, "layout");
   return { ok: true, message: "Removed from everybody." };
+}
+
+const listingInput = z.object({
+  id: z.union([z.literal(""), z.uuid()]),
+  branchId: z.uuid("Choose the branch."),
+  site: z.string().trim().min(1, "Name the site.").max(60, "Keep the name under 60 characters."),
+  url: z
+    .string()
+    .trim()
+    .max(500, "That is too long for an address.")
+    .refine((text) => /^https?:\/\/[^\s/]+/.test(text), "Write the whole address, like https://site.example/your-page."),
+});
+
+/** Adds a branch's page on a review site (with an empty `id`) or changes its address. */
+export async function saveListing(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const read = listingInput.safeParse({ id, branchId: formText(form, "branchId"), site: formText(form, "site"), url: formText(form, "url") });
+  if (!read.success) return refusal(read.error);
+  const now = await clockNow();
+  const { id: key, ...it } = read.data;
+  const kept = await withClient(access, (tx) => keepListing(tx, access, access.user.name, key || null, it, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  if (kept) return { ok: true, message: "Kept. Plans look at its link the next time." };
+  return { ok: false, message: "This branch has a page there already.", fields: { site: "This branch has a page there already." } };
+}
+
+/** Sets the postal address that stands under every email. */
+export async function savePostalAddress(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const read = z
+    .object({ postalAddress: z.string().trim().min(5, "Write the whole address.").max(300, "Keep it under 300 characters.") })
+    .safeParse({ postalAddress: formText(form, "postalAddress") });
+  if (!read.success) return refusal(read.error);
+  const now = await clockNow();
+  await withClient(access, (tx) => keepPostalAddress(tx, access, access.user.name, read.data.postalAddress, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  return { ok: true, message: "Kept." };
 }

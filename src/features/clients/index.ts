@@ -1,3 +1,4 @@
+export * from "./meter";
 export * from "./named";
 export * from "./queries";
-export { branches, clients, listings, services, TAG_EFFECTS, type TagEffect, tags, teamMembers } from "./tables";
+export { branches, clients, listings, mailDomains, senders, services, TAG_EFFECTS, type TagEffect, tags, teamMembers } from "./tables";

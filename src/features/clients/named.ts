@@ -63,13 +63,29 @@ export async function keepTag(tx: Tx, scope: Scope, who: string, id: string | nu
         await tx.execute(
           sql`update ${sql.identifier(table)} set tags = array_replace(tags, ${before.name}, ${it.name}) where client_id = ${scope.clientId} and tags @> array[${before.name}]`,
         );
-      await tx.execute(sql`
-        update plans set rules = jsonb_set(rules, '{excludeTags}', (select coalesce(jsonb_agg(case when t = ${before.name} then ${it.name} else t end), '[]') from jsonb_array_elements_text(rules -> 'excludeTags') t))
-        where client_id = ${scope.clientId} and rules -> 'excludeTags' ? ${before.name}`);
+      await renameInPlans(tx, scope, before.name, it.name);
     }
   } else await tx.insert(tags).values({ id: key, clientId: scope.clientId, ...it });
   await note(tx, { clientId: scope.clientId, at: now, who, deed: id ? "changed" : "added", subject: "tag", subjectId: key, details: it });
   return true;
+}
+
+/** Writes a tag's new name wherever a plan, its changes or an older version of it names the old one. */
+async function renameInPlans(tx: Tx, scope: Scope, before: string, after: string): Promise<void> {
+  for (const [table, column] of [
+    ["plans", "rules"],
+    ["plans", "draft"],
+    ["plan_versions", "rules"],
+  ]) {
+    const [rows, rules] = [sql.identifier(table), sql.identifier(column)];
+    for (const field of ["excludeTags", "onlyTags"])
+      await tx.execute(sql`
+        update ${rows} set ${rules} = jsonb_set(${rules}, array[${field}::text], (select coalesce(jsonb_agg(case when t = ${before} then ${after} else t end), '[]') from jsonb_array_elements_text(${rules} -> ${field}::text) t))
+        where client_id = ${scope.clientId} and ${rules} -> ${field}::text ? ${before}`);
+    await tx.execute(
+      sql`update ${rows} set ${rules} = jsonb_set(${rules}, '{begins,tag}', to_jsonb(${after}::text)) where client_id = ${scope.clientId} and ${rules} -> 'begins' ->> 'tag' = ${before}`,
+    );
+  }
 }
 
 /** Removes a tag from everybody and from the list. */

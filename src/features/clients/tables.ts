@@ -1,4 +1,5 @@
-import { boolean, index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { sql } from "drizzle-orm";
+import { boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { SendHours } from "@/core/time/sendHours";
 import { instant, key } from "@/platform/columns";
 import { agencies } from "@/platform/tables";
@@ -25,6 +26,22 @@ export const clients = pgTable(
     closedDates: jsonb("closed_dates").$type<string[]>().notNull().default([]),
     keepsHolidays: boolean("keeps_holidays").notNull().default(true),
     gapMinutes: integer("gap_minutes").notNull().default(240),
+    /** Nobody is asked again within so many days, whichever plan asked. */
+    restDays: integer("rest_days").notNull().default(0),
+    /** Only those are asked who agreed to it. */
+    needsConsent: boolean("needs_consent").notNull().default(false),
+    /** At most so many messages leave in any 60 minutes; null for no ceiling. */
+    textsAnHour: integer("texts_an_hour"),
+    emailsAnHour: integer("emails_an_hour"),
+    /** At most so many parts of texts and so many emails leave in a month; null for no limit. */
+    textsAMonth: integer("texts_a_month"),
+    emailsAMonth: integer("emails_a_month"),
+    /** What a part of a text costs, in thousandths of the currency; for totals, nothing is charged here. */
+    partPrice: integer("part_price").notNull().default(40),
+    /** ISO 4217. */
+    currency: text("currency").notNull().default("GBP"),
+    /** When both are used up: leave people out rather than hold their asks. */
+    leavesOutWhenUsedUp: boolean("leaves_out_when_used_up").notNull().default(false),
     answerWithinHours: integer("answer_within_hours").notNull().default(4),
     /** A booked visit counts as finished when its end passes, unless somebody says otherwise. */
     bookedCountsAsFinished: boolean("booked_counts_as_finished").notNull().default(true),
@@ -81,6 +98,11 @@ export const listings = pgTable(
     /** Where a customer writes a review. */
     url: text("url").notNull(),
     position: integer("position").notNull().default(0),
+    /** Why the link leads nowhere, and when somebody last looked. */
+    trouble: text("trouble"),
+    lookedAt: instant("looked_at"),
+    /** Mail domains whose mailboxes are accounts of the site, or whose mail is hosted there. */
+    accountDomains: text("account_domains").array().notNull().default(sql`'{}'::text[]`),
     /** The connector that collects and answers, with its address and key; null for a site that only has a link. */
     connector: text("connector").$type<"waypost">(),
     connectorUrl: text("connector_url"),
@@ -101,3 +123,23 @@ export type TagEffect = (typeof TAG_EFFECTS)[number];
 export const tags = pgTable("tags", { id: key(), clientId: clientId(), name: text("name").notNull(), effect: text("effect").$type<TagEffect>().notNull().default("none") }, (t) => [
   uniqueIndex("tags_name").on(t.clientId, t.name),
 ]);
+
+/** What a client's senders have used in a month, and what left within the last hour where a ceiling holds. */
+export const senders = pgTable(
+  "senders",
+  {
+    clientId: clientId(),
+    channel: text("channel").$type<"text" | "email">().notNull(),
+    /** "2026-11", in the client's zone. */
+    month: text("month").notNull(),
+    messages: integer("messages").notNull().default(0),
+    /** Parts of texts; emails count one each. */
+    used: integer("used").notNull().default(0),
+    /** Instants within the last hour, oldest first. */
+    left: jsonb("left").$type<number[]>().notNull().default([]),
+  },
+  (t) => [primaryKey({ columns: [t.clientId, t.channel, t.month] })],
+);
+
+/** Who hosts the mail of a domain, as a resolver said; of no client. */
+export const mailDomains = pgTable("mail_domains", { domain: text("domain").primaryKey(), host: text("host"), lookedAt: instant("looked_at").notNull() });

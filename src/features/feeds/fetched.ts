@@ -9,6 +9,7 @@ import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { readBounded } from "@/platform/hooks";
 import { log } from "@/platform/log";
 import { callOutside, RefusedAddress } from "@/platform/outbound";
+import { stopAsksOfVisits } from "../asks";
 import { loadSetting } from "../clients";
 import { bringList, findIntake, keepIntake, MOST_BYTES, takeIn, Unreadable } from "../intake";
 import { visits } from "../visits";
@@ -110,7 +111,7 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
 }
 
 async function cancelMissing(tx: Tx, scope: Scope, feed: Feed, numbers: string[], now: number): Promise<number> {
-  const result = await tx
+  const gone = await tx
     .update(visits)
     .set({ outcome: "cancelled", saidAt: now })
     .where(
@@ -122,8 +123,15 @@ async function cancelMissing(tx: Tx, scope: Scope, feed: Feed, numbers: string[]
         lte(visits.endsAt, now + AHEAD),
         sql`not (${visits.externalId} = any(${sql.param(numbers)}::text[]))`,
       ),
-    );
-  return result.rowCount ?? 0;
+    )
+    .returning({ id: visits.id });
+  await stopAsksOfVisits(
+    tx,
+    scope,
+    gone.map(({ id }) => id),
+    now,
+  );
+  return gone.length;
 }
 
 /** Takes an end-of-day file in and begins asking, unless it has to be looked at first. Throws `Unreadable`. */

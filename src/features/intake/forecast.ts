@@ -1,32 +1,27 @@
 import { examine } from "@/core/asks/examine";
 import { sayWhen } from "@/core/time/say";
 import type { Scope, Tx } from "@/platform/database";
-import { examined, guardiansOf, nextOf, openAsksOf, wouldBeAsk } from "../asks";
+import { Circumstances, isFromList, nextOf, planOf, portionsFrom, wouldBeAsk } from "../asks";
 import type { Setting } from "../clients";
 import { nameOf, PeopleRehearsal, type Person } from "../people";
-import { standingPlan } from "../plans";
+import { listPlans } from "../plans";
 import { type Visit, VisitsRehearsal, waitsForWords } from "../visits";
 import type { ReadRow } from "./lists";
 import { loadNames } from "./names";
-import { type Taken, takeIn } from "./service";
+import { type Taken, type TakeOptions, takeIn } from "./service";
 import type { Forecast, IntakeCounts, ReadingChoice } from "./tables";
 
-const CHUNK = 2500;
+export const CHUNK = 2500;
 /** How many rows the forecast tells one by one; the rest is in the numbers. */
 const TOLD = 300;
 
-/**
- * What keeping a list and asking would do, row by row, by the very functions that do it, and without writing anything: how many
- * are new, changed, unchanged, doubtful, refused, and what plans would say to each visit.
- */
-export async function lookAhead(tx: Tx, scope: Scope, setting: Setting, rows: Iterable<ReadRow>, choice: ReadingChoice, now: number): Promise<Forecast> {
-  const counts: IntakeCounts = { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 };
-  const names = await loadNames(tx, scope, setting);
-  const options = {
+/** How a list is taken in without writing anything: by the very functions that keep it. */
+export function withoutKeeping(choice: ReadingChoice, names: TakeOptions["names"], now: number): TakeOptions {
+  return {
     source: "rehearsal",
     sharedAddress: choice.sharedAddress,
     replaces: false,
-    way: "file" as const,
+    way: "file",
     looked: true,
     serviceId: choice.serviceId,
     branchId: choice.branchId,
@@ -35,6 +30,16 @@ export async function lookAhead(tx: Tx, scope: Scope, setting: Setting, rows: It
     rehearsal: new PeopleRehearsal(),
     visitsRehearsal: new VisitsRehearsal(),
   };
+}
+
+/**
+ * What keeping a list and asking would do, row by row, by the very functions that do it, and without writing anything: how many
+ * are new, changed, unchanged, doubtful, refused, and what plans would say to each visit.
+ */
+export async function lookAhead(tx: Tx, scope: Scope, setting: Setting, rows: Iterable<ReadRow>, choice: ReadingChoice, now: number): Promise<Forecast> {
+  const counts: IntakeCounts = { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 };
+  const names = await loadNames(tx, scope, setting);
+  const options = withoutKeeping(choice, names, now);
   const judge = await makeJudge(tx, scope, setting, now);
   const forecast: Forecast = { counts, asked: 0, leftOut: {}, firstLeaves: null, unknownNames: [], visits: [] };
   const told = (row: number, name: string, what: string, endsAt: number) => {
@@ -81,24 +86,29 @@ export async function lookAhead(tx: Tx, scope: Scope, setting: Setting, rows: It
 
 /** Decides as plans would about one visit after the other, remembering whom it has "asked". */
 async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
-  const plan = await standingPlan(tx, scope);
-  const open = new Set<string>();
-  const guardians = new Map<string, Person>();
+  const plans = await listPlans(tx, scope);
+  const known = await Circumstances.load(tx, scope, setting, [], [], now);
   return {
     async prepare(taken: Taken[]): Promise<void> {
-      const persons = taken.flatMap(({ person }) => person ?? []);
-      for (const ask of await openAsksOf(tx, scope, [...new Set(persons.map(({ id }) => id))])) open.add(ask.personId);
-      for (const [id, guardian] of await guardiansOf(tx, persons)) guardians.set(id, guardian);
+      await known.meet(
+        tx,
+        scope,
+        taken.flatMap(({ person }) => person ?? []),
+        taken.flatMap(({ visit }) => visit ?? []),
+      );
     },
     look(visit: Visit, person: Person): { kind: "asked"; at: number } | { kind: "left out"; reason: string } | { kind: "later" } {
       if (visit.endsAt > now && (visit.outcome === "booked" || visit.outcome === "finished")) return { kind: "later" };
-      const outcome = visit.outcome === "booked" && setting.client.bookedCountsAsFinished ? "finished" : visit.outcome;
-      const guardian = guardians.get(person.guardianId ?? "") ?? null;
-      const verdict = examine(examined(setting, plan, { ...visit, outcome }, person, guardian, open.has(person.id), now));
+      const { plan, alsoTakenBy } = planOf(plans, visit);
+      const verdict = examine(known.facts(plan, alsoTakenBy, visit, person));
       if (!verdict.asked || !plan) return { kind: "left out", reason: verdict.asked ? "no plan" : verdict.reason };
-      const next = nextOf({ ask: wouldBeAsk(visit, plan, now), plan, person, visit, guardian }, setting, now);
-      if (next.kind !== "send") return { kind: "left out", reason: next.kind === "end" && next.outcome === "too late" ? "too late" : "no reachable address" };
-      open.add(person.id);
+      const from = plan.rules.portions ? (portionsFrom(setting, plan, now) ?? now) : now;
+      const ask = { ...wouldBeAsk(visit, plan, from), anchorAt: plan.rules.portions ? from : visit.endsAt, isSpread: plan.rules.portions !== null || isFromList(visit) };
+      const next = nextOf({ ask, plan, person, visit, guardian: known.guardianOf(person), along: [] }, setting, now);
+      if (next.kind === "held") return { kind: "left out", reason: "plan paused" };
+      if (next.kind !== "send") return { kind: "left out", reason: next.outcome === "too late" ? "too late" : "no reachable address" };
+      const byId = { id: person.id, name: nameOf(person) };
+      known.add(person, { id: visit.id, open: true, endsAt: visit.endsAt, branchId: visit.branchId, soFar: { done: 0, byHand: false }, plan: { id: plan.id }, person: byId });
       return { kind: "asked", at: next.at };
     },
   };

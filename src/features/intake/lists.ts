@@ -112,7 +112,7 @@ export async function bringList(scope: Scope, it: Bringing): Promise<string> {
 
 const PLAIN_CHOICE: ReadingChoice = { matching: [], order: null, undated: "today", sharedAddress: "same person", kind: "appointment", serviceId: null, branchId: null };
 
-async function loadList(tx: Tx, scope: Scope, id: string): Promise<ReadList> {
+export async function loadList(tx: Tx, scope: Scope, id: string): Promise<ReadList> {
   const [row] = await tx
     .select({ content: intakes.content })
     .from(intakes)

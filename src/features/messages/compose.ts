@@ -38,6 +38,8 @@ export function composeAsk(step: Pick<PlanStep, "text" | "subject" | "email">, c
     about: facts.about ? possessive(facts.about) : null,
     "team member": facts.teamMember,
     link,
+    "good link": `${link}?r=5`,
+    "bad link": `${link}?r=1`,
   };
   if (channel === "text") {
     const body = plainForText(fillIn(step.text, values).text);

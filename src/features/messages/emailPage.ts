@@ -20,6 +20,8 @@ export function emailPage(body: string, frame: EmailFrame): { text: string; html
     .split(/\n{2,}/)
     .map((block) => {
       if (frame.link && block.trim() === frame.link) return ratingRow(frame.link, frame.colour);
+      if (frame.link && block.trim() === `${frame.link}?r=5`) return answerButton(block.trim(), "Yes, it did", frame.colour);
+      if (frame.link && block.trim() === `${frame.link}?r=1`) return answerButton(block.trim(), "Not really", "#221A2C");
       const html = escapeHtml(block).replaceAll("\n", "<br>");
       const linked = frame.link ? html.replaceAll(escapeHtml(frame.link), `<a href="${escapeHtml(frame.link)}" style="color:${frame.colour}">${escapeHtml(frame.link)}</a>`) : html;
       return `<p style="margin:0 0 16px">${linked}</p>`;
@@ -34,6 +36,11 @@ export function emailPage(body: string, frame: EmailFrame): { text: string; html
     frame.optOut ? `<br><a href="${escapeHtml(frame.optOut)}" style="color:#5A5364">No more messages from us</a>` : ""
   }</p></td></tr></table>${frame.picture ? `<img src="${escapeHtml(frame.picture)}" width="1" height="1" alt="">` : ""}</body></html>`;
   return { text, html };
+}
+
+/** One of two answers: a link like the numbered taps, which only preselects. */
+function answerButton(link: string, says: string, colour: string): string {
+  return `<p style="margin:0 0 10px"><a href="${escapeHtml(link)}" style="display:inline-block;min-width:160px;line-height:44px;padding:0 18px;text-align:center;text-decoration:none;border:1px solid ${colour};border-radius:8px;color:${colour};font-weight:600">${says}</a></p>`;
 }
 
 function ratingRow(link: string, colour: string): string {

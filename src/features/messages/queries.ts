@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNotNull, lt, or, type SQL, sql } from "drizzle-orm";
+import { and, desc, eq, gte, inArray, isNotNull, lt, or, type SQL, sql } from "drizzle-orm";
 import { MOST_COUNTED } from "@/core/time/say";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { people } from "../people/tables";
@@ -17,21 +17,49 @@ const WHERE: Record<LogState, SQL | undefined> = {
   followed: isNotNull(messages.followedAt),
   bounced: eq(messages.state, "bounced"),
   failed: eq(messages.state, "failed"),
-  held: eq(messages.state, "held"),
+  // Also what waits for the next month, planned as it is.
+  held: or(eq(messages.state, "held"), and(eq(messages.hold, "allowance"), eq(messages.state, "planned"))),
   stopped: eq(messages.state, "stopped"),
   received: eq(messages.state, "received"),
 };
 
 export const LOG_PAGE = 40;
 
-/** One page of the log, latest first, beyond the message `after`. */
-export async function readLog(tx: Tx, scope: Scope, it: { state: LogState | null; channel: "text" | "email" | null; after: { at: number; id: string } | null }) {
+export type LogFilter = {
+  state: LogState | null;
+  channel: "text" | "email" | null;
+  planId?: string | null;
+  branchId?: string | null;
+  /** Due, or sent, from here to before there. */
+  between?: { from: number; to: number } | null;
+  after: { at: number; id: string } | null;
+};
+
+/** One page of the log, latest first, beyond the message `after`; with whether the ask of each still runs. */
+export async function readLog(tx: Tx, scope: Scope, it: LogFilter) {
   const beyond = it.after ? or(lt(messages.dueAt, it.after.at), and(eq(messages.dueAt, it.after.at), lt(messages.id, it.after.id))) : undefined;
   return tx
-    .select({ message: messages, given: people.given, family: people.family })
+    .select({
+      message: messages,
+      given: people.given,
+      family: people.family,
+      plan: sql<string | null>`(select l.name from asks a join plans l on l.id = a.plan_id where a.id = ${messages.askId})`,
+      runs: sql<boolean>`coalesce((select a.stop is null and a.ended is null from asks a where a.id = ${messages.askId}), false)`,
+      visitId: sql<string | null>`(select a.visit_id from asks a where a.id = ${messages.askId})`,
+    })
     .from(messages)
     .innerJoin(people, eq(people.id, messages.personId))
-    .where(and(eq(messages.clientId, scope.clientId), it.state ? WHERE[it.state] : undefined, it.channel ? eq(messages.channel, it.channel) : undefined, beyond))
+    .where(
+      and(
+        eq(messages.clientId, scope.clientId),
+        it.state ? WHERE[it.state] : undefined,
+        it.channel ? eq(messages.channel, it.channel) : undefined,
+        it.branchId ? eq(messages.branchId, it.branchId) : undefined,
+        it.planId ? sql`exists (select 1 from asks a where a.id = ${messages.askId} and a.plan_id = ${it.planId})` : undefined,
+        it.between ? and(gte(messages.dueAt, it.between.from), lt(messages.dueAt, it.between.to)) : undefined,
+        beyond,
+      ),
+    )
     .orderBy(desc(messages.dueAt), desc(messages.id))
     .limit(LOG_PAGE + 1);
 }

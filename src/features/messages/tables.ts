@@ -30,8 +30,16 @@ export const messages = pgTable(
     concernId: uuid("concern_id").references(() => concerns.id, { onDelete: "cascade" }),
     direction: text("direction").$type<"out" | "in">().notNull(),
     channel: text("channel").$type<Channel>().notNull(),
-    /** Which message of the plan, from 0; null outside a plan. */
+    /** Which leg of the plan, from 0; null outside a plan. */
     step: integer("step"),
+    /** The version of the plan that this counts in. */
+    planVersion: integer("plan_version").notNull().default(1),
+    /** What the plan calls this message. */
+    stepName: text("step_name"),
+    /** Which of the wordings on trial. */
+    wording: text("wording"),
+    /** What it waits for beside its time. */
+    hold: text("hold").$type<"plan paused" | "by hand" | "allowance" | "ceiling">(),
     state: text("state").$type<MessageState>().notNull(),
     /** Why it is in this state, or why it leaves when it does: one plain sentence. */
     reason: text("reason").notNull().default(""),
@@ -57,9 +65,11 @@ export const messages = pgTable(
     createdAt: instant("created_at").notNull(),
   },
   (t) => [
-    index("messages_due").on(t.dueAt).where(sql`state in ('planned', 'sending')`),
-    uniqueIndex("messages_step").on(t.askId, t.step).where(sql`direction = 'out' and step is not null and state not in ('bounced', 'failed')`),
+    index("messages_due").on(t.goesFirst, t.dueAt, t.personId).where(sql`state in ('planned', 'sending')`),
+    index("messages_held").on(t.clientId, t.dueAt, t.id).where(sql`hold is not null`),
+    uniqueIndex("messages_step").on(t.askId, t.planVersion, t.step).where(sql`direction = 'out' and step is not null and state not in ('bounced', 'failed', 'stopped')`),
     uniqueIndex("messages_incoming").on(t.clientId, t.gatewayId).where(sql`direction = 'in'`),
+    index("messages_wording").on(t.clientId, t.askId).where(sql`wording is not null`),
     index("messages_person").on(t.clientId, t.personId, t.createdAt),
     index("messages_ask").on(t.clientId, t.askId),
     index("messages_concern").on(t.clientId, t.concernId).where(sql`concern_id is not null`),

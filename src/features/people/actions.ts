@@ -11,7 +11,21 @@ import { note } from "../audit";
 import { loadSetting } from "../clients";
 import { changePerson, keepPerson, personInput, Refused } from "./service";
 
-const FIELDS = ["name", "email", "phone", "note", "doNotAsk", "externalId", "language", "birthDate", "postalAddress", "consent", "guardianName", "guardianReach"] as const;
+const FIELDS = [
+  "name",
+  "email",
+  "phone",
+  "note",
+  "doNotAsk",
+  "externalId",
+  "language",
+  "birthDate",
+  "postalAddress",
+  "consent",
+  "prefers",
+  "guardianName",
+  "guardianReach",
+] as const;
 
 /** What the form says; of its tags only those that the client has. */
 function typedPerson(form: FormData, tags: { name: string }[]): Record<string, unknown> {

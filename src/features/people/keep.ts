@@ -375,6 +375,7 @@ export const NOBODY: Person = {
   restUntil: null,
   restReason: null,
   zone: null,
+  prefers: null,
   tags: [],
   doNotAsk: null,
   note: "",

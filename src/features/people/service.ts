@@ -18,6 +18,7 @@ export function addressesOf(person: Person, tags: readonly { name: string; effec
   const effects = tags.filter(({ name }) => person.tags.includes(name)).map(({ effect }) => effect);
   return {
     only: effects.includes("email only") ? "email" : effects.includes("text only") ? "text" : null,
+    prefers: person.prefers,
     email: person.email,
     emailBounced: person.emailBouncedAt !== null,
     emailOptedOut: person.emailOptedOutAt !== null,
@@ -57,6 +58,7 @@ export function personInput(country: string) {
       birthDate: z.union([z.literal(""), z.iso.date("Write the day like 2010-05-31.")]).default(""),
       postalAddress: z.string().trim().max(300, "Keep the address under 300 characters.").default(""),
       consent: z.enum(["", "yes", "no"]).default(""),
+      prefers: z.enum(["", "text", "email"]).default(""),
       guardianName: z.string().trim().max(120, "Keep the name under 120 characters.").default(""),
       guardianReach: z.string().trim().max(254, "That is too long for an address.").default(""),
       tags: z.array(z.string().max(60)).max(30).default([]),
@@ -86,6 +88,7 @@ export function personInput(country: string) {
         birthDate: typed.birthDate || null,
         postalAddress: typed.postalAddress || null,
         consent: typed.consent === "" ? null : typed.consent === "yes",
+        prefers: typed.prefers || null,
         guardian: guardian === "wrong" ? null : guardian,
         tags: typed.tags,
       };
@@ -107,7 +110,9 @@ export type PersonValues = Pick<Details, "given" | "family" | "email" | "phone" 
 export async function keepPerson(tx: Tx, scope: Scope, values: PersonValues, now: number): Promise<{ person: Person; isNew: boolean }> {
   const [kept] = await keepPeople(tx, scope, [{ ...PLAIN, ...values }], now, { source: "by hand", sharedAddress: "same person", replaces: false });
   if (kept.kind === "refused") throw new Refused(kept.why);
-  return { person: kept.person, isNew: kept.kind === "new" };
+  const { prefers } = values;
+  if (prefers && kept.kind === "new") await tx.update(people).set({ prefers }).where(eq(people.id, kept.person.id));
+  return { person: prefers && kept.kind === "new" ? { ...kept.person, prefers } : kept.person, isNew: kept.kind === "new" };
 }
 
 /** A request that cannot be followed, said in words for whoever made it. Whatever was begun is undone. */
@@ -134,6 +139,7 @@ export async function changePerson(tx: Tx, scope: Scope, who: string, id: string
     doNotAsk: values.doNotAsk,
     ...(values.externalId !== undefined ? { externalId: values.externalId } : {}),
     ...(values.language !== undefined ? { language: values.language } : {}),
+    ...(values.prefers !== undefined ? { prefers: values.prefers } : {}),
     ...(values.birthDate !== undefined ? { birthDate: values.birthDate } : {}),
     ...(values.postalAddress !== undefined ? { postalAddress: values.postalAddress } : {}),
     ...(values.tags !== undefined ? { tags: values.tags } : {}),

@@ -41,6 +41,8 @@ export const people = pgTable(
     /** Not asked before this moment, whatever plans say, and why. */
     restUntil: instant("rest_until"),
     restReason: text("rest_reason"),
+    /** What they would rather have; null when nobody knows. */
+    prefers: text("prefers").$type<"text" | "email">(),
     /** IANA zone where it is known to differ from the branch's. */
     zone: text("zone"),
     tags: text("tags").array().notNull().default(sql`'{}'::text[]`),

@@ -1,4 +1,4 @@
 export * from "./queries";
 export * from "./service";
-export { starterRules } from "./starter";
-export { plans } from "./tables";
+export { STARTERS, starterRules } from "./starter";
+export { occasions, plans, planVersions, siteTurns } from "./tables";

@@ -1,17 +1,18 @@
-import { and, asc, eq } from "drizzle-orm";
+import { and, asc, desc, eq } from "drizzle-orm";
+import { type BeginningVisit, planByHand } from "@/core/plans/takes";
 import type { Scope, Tx } from "@/platform/database";
-import { plans } from "./tables";
+import { plans, planVersions } from "./tables";
 
 export type Plan = typeof plans.$inferSelect;
 
-/** All plans of the client in their order. */
+/** All plans of the client in their order, archived ones too. */
 export function listPlans(tx: Tx, scope: Scope): Promise<Plan[]> {
   return tx.select().from(plans).where(eq(plans.clientId, scope.clientId)).orderBy(asc(plans.position), asc(plans.id));
 }
 
-/** The standing plan, which looks at every visit; null when none is set up. */
-export async function standingPlan(tx: Tx, scope: Scope): Promise<Plan | null> {
-  return (await listPlans(tx, scope))[0] ?? null;
+/** The plan that asks by hand about a visit, or about any where none is given; null when none could ask. */
+export async function planForHand(tx: Tx, scope: Scope, visit: BeginningVisit | null): Promise<Plan | null> {
+  return planByHand(await listPlans(tx, scope), visit ?? { serviceId: null, branchId: "", kind: "appointment", fromList: false });
 }
 
 /** One plan, or null. */
@@ -21,4 +22,18 @@ export async function findPlan(tx: Tx, scope: Scope, id: string): Promise<Plan |
     .from(plans)
     .where(and(eq(plans.clientId, scope.clientId), eq(plans.id, id)));
   return plan ?? null;
+}
+
+/** Every version of a plan that was in force, latest first. */
+export function listVersions(tx: Tx, scope: Scope, planId: string) {
+  return tx
+    .select()
+    .from(planVersions)
+    .where(and(eq(planVersions.clientId, scope.clientId), eq(planVersions.planId, planId)))
+    .orderBy(desc(planVersions.version));
+}
+
+/** The longest rest of any plan that can ask, in days: for the list of who is resting. */
+export function longestRest(all: readonly Plan[], clientRest: number): number {
+  return all.reduce((most, { state, rules }) => (state !== "archived" && state !== "draft" && rules.repeat.kind === "rest" ? Math.max(most, rules.repeat.days) : most), clientRest);
 }

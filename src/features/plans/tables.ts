@@ -1,22 +1,105 @@
-import { index, integer, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import { sql } from "drizzle-orm";
+import { index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import type { Reason, TraceLine } from "@/core/asks/examine";
 import type { PlanRules } from "@/core/plans/planRules";
 import { instant, key } from "@/platform/columns";
-import { clients } from "../clients/tables";
+import { branches, clients } from "../clients/tables";
+import { people } from "../people/tables";
+
+const clientId = () =>
+  uuid("client_id")
+    .notNull()
+    .references(() => clients.id, { onDelete: "cascade" });
 
 export const plans = pgTable(
   "plans",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     name: text("name").notNull(),
-    state: text("state").$type<"running" | "paused">().notNull(),
+    /** draft: has never run. archived: takes nothing, asks under way go on. */
+    state: text("state").$type<"draft" | "running" | "paused" | "archived">().notNull(),
+    /** Why it paused by itself; null when a person did it. */
+    pausedWhy: text("paused_why"),
+    /** In force. */
     rules: jsonb("rules").$type<PlanRules>().notNull(),
-    /** Counts changes; a form that was opened on an older one is refused. */
+    /** Counts what was put in force. */
     version: integer("version").notNull().default(1),
+    /** Changes that are not in force yet; null when there are none. */
+    draft: jsonb("draft").$type<PlanRules>(),
+    draftBy: text("draft_by"),
+    /** Counts every change; a form that was opened on an older one is refused. */
+    revision: integer("revision").notNull().default(1),
     runningSince: instant("running_since").notNull(),
     position: integer("position").notNull().default(0),
+    /** When the worker looks at it next: the next portion of a list, or who has been a customer long enough. */
+    lookAt: instant("look_at"),
+    /** Until when customers were looked at. */
+    lookedUntil: instant("looked_until"),
   },
-  (t) => [index("plans_client").on(t.clientId, t.position)],
+  (t) => [index("plans_client").on(t.clientId, t.position), index("plans_look").on(t.lookAt).where(sql`look_at is not null`)],
+);
+
+/** Every version that was ever in force: asks under way may go on by an older one. */
+export const planVersions = pgTable(
+  "plan_versions",
+  {
+    planId: uuid("plan_id")
+      .notNull()
+      .references(() => plans.id, { onDelete: "cascade" }),
+    version: integer("version").notNull(),
+    clientId: clientId(),
+    rules: jsonb("rules").$type<PlanRules>().notNull(),
+    by: text("by").notNull(),
+    at: instant("at").notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.planId, t.version] })],
+);
+
+/** A moment at which a plan looks at a person without a visit having ended: they got its tag, or have been a customer for so long. */
+export const occasions = pgTable(
+  "occasions",
+  {
+    id: key(),
+    clientId: clientId(),
+    planId: uuid("plan_id")
+      .notNull()
+      .references(() => plans.id, { onDelete: "cascade" }),
+    personId: uuid("person_id")
+      .notNull()
+      .references(() => people.id, { onDelete: "cascade" }),
+    /** Once for each plan, person and key. */
+    key: text("key").notNull(),
+    /** When it happened; null until the worker has seen it. */
+    at: instant("at"),
+    examineAt: instant("examine_at"),
+    claimedUntil: instant("claimed_until"),
+    examinedAt: instant("examined_at"),
+    decision: text("decision").$type<"asked" | "left out">(),
+    reason: text("reason").$type<Reason>(),
+    trace: jsonb("trace").$type<TraceLine[]>(),
+    askId: uuid("ask_id"),
+  },
+  (t) => [
+    uniqueIndex("occasions_once").on(t.planId, t.personId, t.key),
+    index("occasions_due").on(t.examineAt).where(sql`examine_at is not null`),
+    index("occasions_person").on(t.clientId, t.personId),
+  ],
+);
+
+/** How often each site came first, for plans that share asks out. */
+export const siteTurns = pgTable(
+  "site_turns",
+  {
+    clientId: clientId(),
+    planId: uuid("plan_id")
+      .notNull()
+      .references(() => plans.id, { onDelete: "cascade" }),
+    branchId: uuid("branch_id")
+      .notNull()
+      .references(() => branches.id, { onDelete: "cascade" }),
+    site: text("site").notNull(),
+    turns: integer("turns").notNull().default(0),
+  },
+  (t) => [primaryKey({ columns: [t.planId, t.branchId, t.site] })],
 );

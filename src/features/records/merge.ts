@@ -10,7 +10,7 @@ import { households, merges, type Person, people, setApart, updatePeople } from 
 /** Twins and households: found by looking, made by a person, and undone by one. */
 
 /** Tables whose rows belong to a person, and follow them when two records become one. */
-const FOLLOWING = ["visits", "asks", "messages", "answers", "concerns", "deliveries"] as const;
+const FOLLOWING = ["visits", "asks", "messages", "answers", "concerns", "deliveries", "reviews", "occasions"] as const;
 
 export type Merge = typeof merges.$inferSelect;
 
@@ -32,6 +32,10 @@ export async function mergePeople(tx: Tx, scope: Scope, keptId: string, goneId: 
     rest.map(({ id }) => id),
     "cancelled by hand",
     now,
+  );
+  // What a plan has looked at for both it has looked at for the one.
+  await tx.execute(
+    sql`delete from occasions o where o.client_id = ${scope.clientId} and o.person_id = ${goneId} and exists (select 1 from occasions k where k.plan_id = o.plan_id and k.key = o.key and k.person_id = ${keptId})`,
   );
   const moved: Record<string, string[]> = {};
   for (const table of FOLLOWING) {

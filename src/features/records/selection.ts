@@ -1,8 +1,9 @@
 import { z } from "zod";
 import type { Access } from "@/platform/access";
 import type { Tx } from "@/platform/database";
+import { loadSetting } from "../clients";
 import { directoryQuery, listIds } from "../people";
-import { standingPlan } from "../plans";
+import { listPlans, longestRest } from "../plans";
 
 /** Which people a deed is for: those ticked, or everybody whom the filters show. */
 export const selection = z.union([z.object({ ids: z.array(z.uuid()).min(1).max(5000) }), z.object({ all: z.string().max(1000) })]);
@@ -12,6 +13,6 @@ export type Selection = z.input<typeof selection>;
 export async function selectedIds(tx: Tx, access: Access, wanted: z.output<typeof selection>, now: number, most: number): Promise<string[]> {
   if ("ids" in wanted) return listIds(tx, { ids: wanted.ids }, { now, zone: access.seat.zone, restDays: 0 }, most);
   const query = directoryQuery.parse({ q: "", ...Object.fromEntries(new URLSearchParams(wanted.all)) });
-  const restDays = (await standingPlan(tx, access))?.rules.restDays ?? 0;
+  const restDays = longestRest(await listPlans(tx, access), (await loadSetting(tx)).client.restDays);
   return listIds(tx, query, { now, zone: access.seat.zone, restDays }, most);
 }

@@ -1,9 +1,11 @@
 import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { normaliseRating } from "@/core/reviews/rating";
+import { DAY } from "@/core/time/zone";
 import { now as clockNow } from "@/platform/clock";
-import { rowsOf, type Scope, withClient, workFor } from "@/platform/database";
+import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { decrypt } from "@/platform/secrets";
+import { asks, lockAsks, openAsksOf, stopAsks } from "../asks";
 import { note } from "../audit";
 import { type Listing, listings } from "../clients";
 import { reviews } from "./tables";
@@ -38,10 +40,12 @@ export async function collect(clientId: string, listingId: string): Promise<numb
       const now = await clockNow();
       await withClient(scope, async (tx) => {
         for (const found of page.reviews) {
-          await tx
+          const [kept] = await tx
             .insert(reviews)
             .values(valuesOf(found, listing, now))
-            .onConflictDoUpdate({ target: [reviews.listingId, reviews.externalId], set: changesOf(found) });
+            .onConflictDoUpdate({ target: [reviews.listingId, reviews.externalId], set: changesOf(found) })
+            .returning();
+          if (!kept.personId && !kept.deletedAt) await recognise(tx, scope, kept, now);
         }
         await tx.update(listings).set({ cursor: page.cursor, collectedAt: now, collectError: null }).where(eq(listings.id, listingId));
       });
@@ -59,6 +63,36 @@ export async function collect(clientId: string, listingId: string): Promise<numb
     );
   }
   return count;
+}
+
+/** A review is taken for a person's when nobody else of this name was asked at the branch within this time before it. */
+const RECOGNISED_WITHIN = 60 * DAY;
+
+/**
+ * Notes whose review it is, where exactly one person of the author's name was asked lately: they rest from it, are not offered the
+ * site again, and what was still to be sent stops.
+ */
+async function recognise(tx: Tx, scope: Scope, review: Review, now: number): Promise<void> {
+  const words = review.author.toLowerCase().replaceAll(".", "").trim().split(/\s+/);
+  const [first, last] = [words[0], words.at(-1) ?? ""];
+  if (words.length < 2 || !last) return;
+  const named = last.length === 1 ? sql`lower(p.given) = ${first} and left(lower(p.family), 1) = ${last}` : sql`lower(p.family) = ${last} and lower(p.given) = ${first}`;
+  const iso = (at: number) => new Date(at).toISOString();
+  const asked = await rowsIn<{ person_id: string; ask_id: string }>(
+    tx,
+    sql`select distinct on (p.id) p.id as person_id, a.id as ask_id from people p join asks a on a.client_id = p.client_id and a.person_id = p.id
+        where p.client_id = ${scope.clientId} and p.merged_into is null and ${named} and a.branch_id = ${review.branchId}
+          and a.first_sent_at > ${iso(review.writtenAt - RECOGNISED_WITHIN)} and a.first_sent_at <= ${iso(Math.max(review.writtenAt, now))}
+        order by p.id, a.first_sent_at desc limit 2`,
+  );
+  if (asked.length !== 1) return;
+  const [{ person_id: personId, ask_id: askId }] = asked;
+  await tx.update(reviews).set({ personId, askId }).where(eq(reviews.id, review.id));
+  await tx.execute(sql`update people set last_reviewed_at = greatest(last_reviewed_at, ${iso(review.writtenAt)}) where client_id = ${scope.clientId} and id = ${personId}`);
+  const open = (await openAsksOf(tx, scope, [personId])).map(({ id }) => id);
+  await lockAsks(tx, scope, open);
+  await tx.update(asks).set({ reviewedAt: review.writtenAt }).where(eq(asks.id, askId));
+  await stopAsks(tx, scope, open, "reviewed", now);
 }
 
 function valuesOf(found: WaypostReview, listing: Listing, now: number): typeof reviews.$inferInsert {

@@ -18,6 +18,9 @@ export const reviews = pgTable(
       .notNull()
       .references(() => branches.id),
     externalId: text("external_id").notNull(),
+    /** Who is taken to have written it, and the ask that led there. */
+    personId: uuid("person_id"),
+    askId: uuid("ask_id"),
     author: text("author").notNull(),
     scale: text("scale").$type<Scale>().notNull(),
     /** The site's own value. */
@@ -37,6 +40,7 @@ export const reviews = pgTable(
   },
   (t) => [
     uniqueIndex("reviews_external").on(t.listingId, t.externalId),
+    index("reviews_person").on(t.clientId, t.personId).where(sql`person_id is not null`),
     index("reviews_written").on(t.clientId, t.writtenAt),
     index("reviews_rating").on(t.clientId, t.listingId, t.rating).where(sql`deleted_at is null`),
     index("reviews_waiting").on(t.clientId, t.replyState, t.rating, t.writtenAt),

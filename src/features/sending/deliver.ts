@@ -1,5 +1,8 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
+import { nextMonth } from "@/core/asks/rehearse";
+import { legsOf } from "@/core/plans/legs";
+import { wordingFor } from "@/core/plans/trial";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -7,8 +10,8 @@ import { log } from "@/platform/log";
 import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
-import { type AskContext, loadContexts, lockAsks, nextOf, planNext, type Retry, sayEnd, sayStop, whySentence, wordingFacts, writtenTo } from "../asks";
-import { loadSetting, type Setting } from "../clients";
+import { type AskContext, asks, loadContexts, lockAsks, lookAtWelcome, nextOf, planNext, type Retry, sayEnd, sayStop, whySentence, wordingFacts, writtenTo } from "../asks";
+import { loadSetting, Meter, type Setting } from "../clients";
 import { answerLink, composeAsk, emailPage, messages, optOutLink } from "../messages";
 import { people } from "../people";
 
@@ -28,6 +31,7 @@ type Message = typeof messages.$inferSelect;
 type Outgoing = {
   message: Message /** Its ask as it stood when it was prepared; null for a letter from a person. */;
   context: AskContext | null;
+  fromName: string;
   senderEmail: string;
   business: string;
   colour: string;
@@ -73,16 +77,23 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   const byAsk = new Map(contexts.map((context) => [context.ask.id, context]));
   const rows = await tx.select().from(messages).where(mine).orderBy(messages.id).for("update");
 
+  // A ceiling lets those leave first that go first, then those that have waited longest.
+  rows.sort((a, b) => Number(b.goesFirst) - Number(a.goesFirst) || (a.dueAt ?? 0) - (b.dueAt ?? 0) || (a.personId < b.personId ? -1 : 1));
+  const meter = await Meter.load(tx, scope, setting, now);
   const changes: Change[] = [];
   const outgoing: Outgoing[] = [];
   const moved: AskContext[] = [];
+  const retries = new Map<string, Retry>();
+  const usedUp: AskContext[] = [];
   const leave = (message: Message, context: AskContext | null, filled: Partial<Message>) => {
     const ready: Message = { ...message, ...filled, state: "sending", attempts: message.attempts + 1 };
     changes.push({ ...filled, id: message.id, state: "sending", attempts: ready.attempts });
+    if (message.attempts === 0) meter.count(ready.channel, ready.channel === "text" ? (ready.parts ?? 1) : 1);
     const { client } = setting;
     outgoing.push({
       message: ready,
       context,
+      fromName: senderName(context, setting, message, now),
       senderEmail: client.senderEmail,
       business: client.name,
       colour: client.colour,
@@ -100,30 +111,58 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
       } else leave(message, context, {});
     } else {
       const filled = readyToLeave(context, setting, message, now);
-      if (filled) leave(message, context, filled);
-      else moved.push(context);
+      const permit = (free: number) => {
+        const then = nextOf(context, setting, now, { ceilingAt: free });
+        return then.kind === "send" ? then.at : null;
+      };
+      if (!filled?.channel) {
+        moved.push(context);
+        continue;
+      }
+      const slot = meter.slot(filled.channel, message.hold === "ceiling" ? message.dueAt : null, permit);
+      if (slot > now) {
+        moved.push(context);
+        retries.set(context.ask.id, { at: slot, ceiling: true });
+      } else if (message.attempts === 0 && !meter.affords(filled.channel, filled.channel === "text" ? (filled.parts ?? 1) : 1)) {
+        context.ask = { ...context.ask, allowanceFrom: nextMonth(setting.client.zone, now) };
+        usedUp.push(context);
+        moved.push(context);
+      } else leave(message, context, filled);
     }
   }
   await writeChanges(tx, changes);
-  await planNext(tx, scope, setting, moved, now);
+  await meter.keep(tx, scope);
+  for (const { ask } of usedUp) await tx.update(asks).set({ allowanceFrom: ask.allowanceFrom }).where(eq(asks.id, ask.id));
+  await planNext(tx, scope, setting, moved, now, { retries });
   return { outgoing, setting };
 }
 
 /** The message filled in, when its ask still says that it leaves now; else null. */
 function readyToLeave(context: AskContext, setting: Setting, message: Message, now: number): Partial<Message> | null {
+  const { ask, plan, person } = context;
   const next = nextOf(context, setting, now);
-  if (next.kind !== "send" || next.step !== message.step || next.at > now) return null;
+  if (next.kind !== "send" || next.leg !== message.step || message.planVersion !== ask.planVersion || next.at > now) return null;
   const to = writtenTo(context, setting, now);
-  const link = answerLink(context.ask.token, next.step);
-  const words = composeAsk(context.plan.rules.steps[next.step], next.channel, wordingFacts(context, setting, now), link);
+  const step = plan.rules.steps[next.step];
+  const wording = wordingFor(step, plan.id, person.id);
+  const words = composeAsk(wording, next.channel, wordingFacts(context, setting, now), answerLink(ask.token, next.leg));
   return {
     channel: next.channel,
     address: next.channel === "email" ? to.email : to.phone,
     subject: words.subject,
     body: words.body,
     parts: words.parts,
+    stepName: step.name,
+    wording: step.others.length > 0 ? wording.key : null,
     reason: whySentence(context, setting, next, now),
   };
+}
+
+/** Whose name an email comes from: the business, or one of its team where the step says so. */
+function senderName(context: AskContext | null, setting: Setting, message: Message, now: number): string {
+  const leg = context && message.step !== null ? legsOf(context.plan.rules)[message.step] : null;
+  const name = context && leg && context.plan.rules.steps[leg.step].from === "team member" ? wordingFacts(context, setting, now).teamMember : null;
+  return name ? `${name}, ${setting.client.name}` : setting.client.name;
 }
 
 async function handOverAll(outgoing: Outgoing[]): Promise<Handed[]> {
@@ -155,7 +194,7 @@ function handOver({ message, context, ...from }: Outgoing): Promise<Handed> {
   });
   return handOverMail({
     id: message.id,
-    from: { name: from.business, address: from.senderEmail },
+    from: { name: from.fromName, address: from.senderEmail },
     to: address,
     replyTo: replyAddress(from.senderEmail, message.id),
     subject: message.subject ?? from.business,
@@ -199,7 +238,7 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
   const onward: AskContext[] = [];
   const retries = new Map<string, Retry>();
   const sentTo: { id: string; first: boolean }[] = [];
-  const sentAsks: { id: string; sentCount: number }[] = [];
+  const sentAsks: { id: string; done: number }[] = [];
   const bounced: Bounced[] = [];
 
   for (const [index, { message }] of outgoing.entries()) {
@@ -209,15 +248,16 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
     const live = context && !context.ask.stop && !context.ask.ended;
     if (result.kind === "sent") {
       changes.push({ id: message.id, state: "sent", gatewayId: result.gatewayId, sentAt: now });
-      sentTo.push({ id: message.personId, first: message.step === 0 });
+      sentTo.push({ id: message.personId, first: context?.ask.firstSentAt === null });
       if (context?.guardian && writtenTo(context, setting, now).id === context.guardian.id) {
         sentTo.push({ id: context.guardian.id, first: false });
         context.guardian = { ...context.guardian, lastMessageAt: now };
       }
       if (context && message.step !== null) {
-        context.ask = { ...context.ask, sentCount: message.step + 1, lastSentAt: now };
+        const { ask } = context;
+        context.ask = { ...ask, sentCount: ask.sentCount + 1, done: message.step + 1, firstSentAt: ask.firstSentAt ?? now, lastSentAt: now, hurry: null, allowanceFrom: null };
         context.person = { ...context.person, lastMessageAt: now };
-        sentAsks.push({ id: context.ask.id, sentCount: message.step + 1 });
+        sentAsks.push({ id: ask.id, done: message.step + 1 });
         if (live) onward.push(context);
       }
     } else if (result.kind === "bounced") {
@@ -249,7 +289,14 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
   await writeChanges(tx, changes);
   await markSent(tx, scope, sentAsks, sentTo, now);
   await markBounced(tx, scope, bounced, now);
-  await planNext(tx, scope, setting, onward, now, retries);
+  await planNext(tx, scope, setting, onward, now, { retries, hasOthers: false });
+  const back = outgoing.filter(({ message }) => bounced.length > 0 && message.askId);
+  await lookAtWelcome(
+    tx,
+    scope,
+    back.flatMap(({ context }) => (context?.plan.rules.portions ? context.plan.id : [])),
+    now,
+  );
 }
 
 type Change = { id: string } & Partial<Omit<Message, "id">>;
@@ -263,21 +310,23 @@ async function writeChanges(tx: Tx, changes: Change[]): Promise<void> {
     update messages m set
       state = case when d.state = 'sent' and m.delivered_at is not null then 'delivered' else d.state end, channel = coalesce(d.channel, m.channel), reason = coalesce(d.reason, m.reason),
       address = coalesce(d.address, m.address), subject = coalesce(d.subject, m.subject), body = coalesce(d.body, m.body),
+      step_name = coalesce(d."stepName", m.step_name), wording = coalesce(d.wording, m.wording), hold = null,
       parts = coalesce(d.parts, m.parts), attempts = coalesce(d.attempts, m.attempts),
       gateway_id = coalesce(d."gatewayId", m.gateway_id), sent_at = coalesce(d."sentAt", m.sent_at),
       ended_at = coalesce(d."endedAt", m.ended_at), due_at = coalesce(d."dueAt", m.due_at),
       claimed_until = case when d.state = 'sending' then m.claimed_until end
     from jsonb_to_recordset(${JSON.stringify(data)}::jsonb) as d(
-      id uuid, state text, channel text, reason text, address text, subject text, body text, parts int, attempts int,
+      id uuid, state text, channel text, reason text, address text, subject text, body text, parts int, attempts int, "stepName" text, wording text,
       "gatewayId" text, "sentAt" timestamptz, "endedAt" timestamptz, "dueAt" timestamptz)
     where m.id = d.id`);
 }
 
-async function markSent(tx: Tx, scope: Scope, sentAsks: { id: string; sentCount: number }[], sentTo: { id: string; first: boolean }[], now: number): Promise<void> {
+async function markSent(tx: Tx, scope: Scope, sentAsks: { id: string; done: number }[], sentTo: { id: string; first: boolean }[], now: number): Promise<void> {
   if (sentAsks.length > 0) {
     await tx.execute(sql`
-      update asks a set sent_count = d."sentCount", last_sent_at = ${new Date(now).toISOString()}
-      from jsonb_to_recordset(${JSON.stringify(sentAsks)}::jsonb) as d(id uuid, "sentCount" int)
+      update asks a set sent_count = a.sent_count + 1, done = d.done, first_sent_at = coalesce(a.first_sent_at, ${new Date(now).toISOString()}),
+        last_sent_at = ${new Date(now).toISOString()}, hurry = null, allowance_from = null
+      from jsonb_to_recordset(${JSON.stringify(sentAsks)}::jsonb) as d(id uuid, done int)
       where a.id = d.id and a.client_id = ${scope.clientId}`);
   }
   const own = eq(people.clientId, scope.clientId);

@@ -2,6 +2,7 @@ import { and, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, withClient, workFor } from "@/platform/database";
+import { asks } from "../asks";
 import { messages } from "../messages";
 
 const PIXEL = Buffer.from("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7", "base64");
@@ -13,12 +14,14 @@ export async function handleOpenPicture(name: string): Promise<Response> {
     const [row] = await rowsOf<{ client: string | null }>(sql`select estima_client_of_message(${id.data}) as client`);
     if (row?.client) {
       const now = await clockNow();
-      await withClient(workFor(row.client), (tx) =>
-        tx
+      await withClient(workFor(row.client), async (tx) => {
+        const [opened] = await tx
           .update(messages)
           .set({ openedAt: now })
-          .where(and(eq(messages.id, id.data), isNull(messages.openedAt))),
-      );
+          .where(and(eq(messages.id, id.data), isNull(messages.openedAt)))
+          .returning({ askId: messages.askId });
+        if (opened?.askId) await tx.update(asks).set({ openedAt: now }).where(eq(asks.id, opened.askId));
+      });
     }
   }
   return new Response(PIXEL, { headers: { "content-type": "image/gif", "cache-control": "no-store" } });

@@ -1,7 +1,7 @@
 import { eq, inArray } from "drizzle-orm";
 import { now as clockNow } from "@/platform/clock";
 import { withClient, workFor } from "@/platform/database";
-import { askByToken, asks, guardiansOf, openAsksOf, stopAsks, writtenTo } from "../asks";
+import { askByToken, asks, guardiansOf, lookAtWelcome, openAsksOf, stopAsks, writtenTo } from "../asks";
 import { loadSetting } from "../clients";
 import { people, wardsOf } from "../people";
 
@@ -39,6 +39,7 @@ export async function optOutByLink(token: string): Promise<boolean> {
       "opted out",
       now,
     );
+    await lookAtWelcome(tx, scope, [ask.planId], now);
     return true;
   });
 }

@@ -1,17 +1,19 @@
 import { and, eq, gt, inArray, sql } from "drizzle-orm";
 import { z } from "zod";
 import { normaliseEmail } from "@/core/contacts/email";
+import { carryOver } from "@/core/plans/legs";
 import { readWish } from "@/core/words/stopWords";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { problem, readHook } from "@/platform/hooks";
 import { sameSecret, tagFor } from "@/platform/secrets";
-import { type AskContext, asks, loadContexts, openAsksOf, planNext, stopAsks, writtenTo } from "../asks";
+import { type AskContext, asks, loadContexts, lookAtWelcome, openAsksOf, planNext, stopAsks, writtenTo } from "../asks";
 import { loadSetting } from "../clients";
 import { openConcernOf } from "../concerns";
 import { messages } from "../messages";
 import { type Person, people, peopleWithPhone, wardsOf } from "../people";
+import { listVersions } from "../plans";
 
 /** What comes back from the gateways: receipts, bounces, and what customers write. All of it may come twice. */
 
@@ -108,11 +110,24 @@ async function noteReceipt({ reference: messageId, reason, at }: z.output<typeof
     for (const context of contexts) {
       if (context.ask.stop || before.step === null) continue;
       Object.assign(context.guardian?.id === to ? context.guardian : context.person, bounced);
-      await takeBack(tx, scope, context, before.step);
+      await takeBack(tx, scope, context, await legNow(tx, scope, context, before.planVersion, before.step));
       await planNext(tx, scope, setting, [context], now);
     }
+    await lookAtWelcome(
+      tx,
+      scope,
+      contexts.map(({ plan }) => plan.id),
+      now,
+    );
     return true;
   });
+}
+
+/** Where a leg of an older version stands in the version the ask goes by now. */
+async function legNow(tx: Tx, scope: Scope, { ask, plan }: AskContext, version: number, leg: number): Promise<number> {
+  if (version === ask.planVersion) return leg;
+  const before = (await listVersions(tx, scope, plan.id)).find((one) => one.version === version);
+  return before ? carryOver(before.rules, plan.rules, leg) : leg;
 }
 
 /** Sets an ask back to a step that came back, as if that and all after it had never been planned. */
@@ -124,14 +139,16 @@ async function takeBack(tx: Tx, scope: Scope, context: AskContext, step: number)
     .where(and(eq(messages.clientId, scope.clientId), eq(messages.personId, person.id), eq(messages.direction, "out"), inArray(messages.state, ["sent", "delivered"])));
   const latest = (list: { sentAt: number | null }[]) =>
     list.reduce<number | null>((last, { sentAt }) => (sentAt !== null && (last === null || sentAt > last) ? sentAt : last), null);
-  const sentCount = Math.min(ask.sentCount, step);
   Object.assign(person, { lastMessageAt: latest(reached) });
-  Object.assign(ask, { sentCount, lastSentAt: sentCount > 0 ? latest(reached.filter(({ askId }) => askId === ask.id)) : null, ended: null, endedAt: null });
-  await tx.update(asks).set({ sentCount: ask.sentCount, lastSentAt: ask.lastSentAt, ended: null, endedAt: null }).where(eq(asks.id, ask.id));
+  const own = reached.filter(({ askId }) => askId === ask.id);
+  const lastSentAt = latest(own);
+  const back = { done: Math.min(ask.done, step), sentCount: own.length, lastSentAt, firstSentAt: own.length > 0 ? ask.firstSentAt : null, ended: null, endedAt: null };
+  Object.assign(ask, back);
+  await tx.update(asks).set(back).where(eq(asks.id, ask.id));
   await tx.update(people).set({ lastMessageAt: person.lastMessageAt }).where(eq(people.id, person.id));
   await tx
     .delete(messages)
-    .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, ask.id), gt(messages.step, sentCount), inArray(messages.state, ["planned", "held"])));
+    .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, ask.id), gt(messages.step, ask.done), inArray(messages.state, ["planned", "held"])));
 }
 
 async function receiveText(text: { id: string; from: string; to: string; body: string }): Promise<boolean> {
@@ -164,6 +181,13 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
         scope,
         open.map(({ id }) => id),
         wish === "stop" ? "opted out" : "wrote back",
+        now,
+      );
+    if (wish === "stop")
+      await lookAtWelcome(
+        tx,
+        scope,
+        open.map(({ planId }) => planId),
         now,
       );
     return true;

@@ -7,6 +7,7 @@ import { may, type Role } from "@/core/access/roles";
 const PARTS = [
   ["", "Feeds"],
   ["services", "Services and team"],
+  ["pages", "Review pages"],
   ["tags", "Tags"],
   ["names", "Names to assign"],
   ["keys", "API keys"],

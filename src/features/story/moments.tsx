@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { sayReason, type TraceLine } from "@/core/asks/examine";
+import { sayLine, sayReason, type TraceLine } from "@/core/asks/examine";
 import { sayAgo } from "@/core/time/say";
 import { Bars } from "@/ui/Bars";
 import { sayEnd, sayStop } from "../asks";
@@ -33,7 +33,7 @@ function visitMoments(story: Story, { slug, now, mayChange }: Facts): Moment[] {
           <span className="text-second"> · {visit.outcome === "no-show" ? "did not turn up" : visit.outcome}</span>
         )}
         {visit.outcome === "booked" && visit.endsAt > now ? <span className="text-second"> · booked, ends {sayAgo(visit.endsAt, now)}</span> : null}
-        <Decision decision={visit.decision} reason={visit.reason ? sayReason(visit.reason) : null} trace={visit.trace} />
+        <Decision decision={visit.decision} reason={visit.reason ? sayReason(visit.reason) : null} trace={visit.trace} href={`/c/${slug}/asking/why/${visit.id}`} />
         {mayChange && visit.endsAt > now - 14 * 86_400_000 ? (
           <details className="text-[14px]">
             <summary className="text-second">{visit.endsAt > now ? "It will not be as booked" : "Something else became of it"}</summary>
@@ -45,7 +45,7 @@ function visitMoments(story: Story, { slug, now, mayChange }: Facts): Moment[] {
   }));
 }
 
-function Decision({ decision, reason, trace }: { decision: "asked" | "left out" | null; reason: string | null; trace: TraceLine[] | null }) {
+function Decision({ decision, reason, trace, href }: { decision: "asked" | "left out" | null; reason: string | null; trace: TraceLine[] | null; href: string }) {
   if (!decision) return null;
   const last = trace?.at(-1);
   return (
@@ -54,10 +54,13 @@ function Decision({ decision, reason, trace }: { decision: "asked" | "left out" 
       <ol className="border-rule mt-1 mb-2 ml-1 border-l pl-4">
         {(trace ?? []).map((line) => (
           <li key={line.rule} className={line.objects ? "font-semibold" : "text-second"}>
-            {sayReason(line.rule)}? {line.objects ? "Yes" : "No"}: {line.value}.
+            {sayLine(line)}
           </li>
         ))}
       </ol>
+      <Link href={href} className="underline underline-offset-[3px]">
+        Why, and what would have to change
+      </Link>
     </details>
   );
 }
@@ -85,7 +88,7 @@ function messageMoments(story: Story): Moment[] {
           ) : (
             <>
               <span className={message.state === "stopped" ? "text-second" : ""}>
-                {message.channel === "text" ? "Text" : "Email"}, {sayStep(message.step)}: <b>{STATE_WORDS[message.state]}</b>
+                {message.channel === "text" ? "Text" : "Email"}, {sayStep(message.step, message.stepName)}: <b>{STATE_WORDS[message.state]}</b>
                 {seen.length > 0 ? `, ${seen.join(", ")}` : ""}
               </span>
               {message.writtenBy ? <span className="text-second"> · written by {message.writtenBy}</span> : null}

@@ -129,6 +129,8 @@ export const NO_VISIT: Visit = {
   reason: null,
   trace: null,
   examinedAt: null,
+  askId: null,
+  waitsFor: null,
   claimedUntil: null,
   createdAt: 0,
   requestKey: null,

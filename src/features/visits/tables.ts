@@ -43,6 +43,10 @@ export const visits = pgTable(
     reason: text("reason").$type<Reason>(),
     trace: jsonb("trace").$type<TraceLine[]>(),
     examinedAt: instant("examined_at"),
+    /** The ask it is part of, also when that was begun about another visit of the same day. */
+    askId: uuid("ask_id"),
+    /** The plan in whose daily portions it waits for its turn. */
+    waitsFor: uuid("waits_for"),
     claimedUntil: instant("claimed_until"),
     createdAt: instant("created_at").notNull(),
     /** Makes a form that is sent twice count once. */
@@ -56,6 +60,8 @@ export const visits = pgTable(
     uniqueIndex("visits_external").on(t.clientId, t.externalId).where(sql`external_id is not null`),
     index("visits_intake").on(t.intakeId).where(sql`intake_id is not null`),
     index("visits_feed").on(t.feedId, t.endsAt).where(sql`feed_id is not null`),
+    index("visits_ask").on(t.askId).where(sql`ask_id is not null`),
+    index("visits_waiting").on(t.waitsFor, t.endsAt).where(sql`waits_for is not null`),
     index("visits_words").on(t.clientId).where(sql`words is not null`),
   ],
 );

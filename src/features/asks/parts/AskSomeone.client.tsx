@@ -136,6 +136,7 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
     about: person.about ?? "",
     visitId: person.visitId,
     channel: person.canText ? "text" : "email",
+    planId: "",
     requestKey: newKey(),
   }));
   const [preview, setPreview] = useState<AskPreview | null>(null);
@@ -256,6 +257,9 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
             ],
             (value) => change({ channel: value as "text" | "email" }, true),
           )}
+          {preview?.ok && preview.plans.length > 1
+            ? select("ask-plan", "With the plan", form.planId || preview.planId, preview.plans, (value) => change({ planId: value }, true))
+            : null}
         </div>
       </details>
       <div aria-live="polite">

@@ -16,6 +16,7 @@ type Details = {
   birthDate: string;
   postalAddress: string;
   consent: string;
+  prefers: string;
   guardianName: string;
   guardianReach: string;
   tags: string[];
@@ -67,7 +68,7 @@ export function PersonForm({ slug, person, tags }: { slug: string; person?: Deta
                 ) : null}
                 {person ? field("doNotAsk", "Never ask, because", "Leave empty to let plans ask.") : null}
                 <details>
-                  <summary className="text-second">Language, birth date and guardian, address, consent, number</summary>
+                  <summary className="text-second">Language, preferred channel, birth date and guardian, address, consent, number</summary>
                   <div className="mt-3 grid gap-4 sm:grid-cols-2">
                     <Select name="language" label="Reads" value={person?.language ?? ""} choices={LANGUAGES} />
                     <Select
@@ -78,6 +79,16 @@ export function PersonForm({ slug, person, tags }: { slug: string; person?: Deta
                         ["", "not known"],
                         ["yes", "yes"],
                         ["no", "no"],
+                      ]}
+                    />
+                    <Select
+                      name="prefers"
+                      label="Would rather have"
+                      value={person?.prefers ?? ""}
+                      choices={[
+                        ["", "not known"],
+                        ["text", "texts"],
+                        ["email", "emails"],
                       ]}
                     />
                     {field("birthDate", "Birth date", "Like 2010-05-31. A minor’s guardian is written to instead.")}

@@ -1,107 +1,63 @@
 import Link from "next/link";
-import { z } from "zod";
 import { may } from "@/core/access/roles";
 import { sayReason } from "@/core/asks/examine";
-import { projectAsk } from "@/core/asks/nextStep";
-import { sayDay, sayWhen } from "@/core/time/say";
-import { openStretches, type WeekHours } from "@/core/time/sendHours";
-import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
-import { PLACEHOLDERS, withoutFallback } from "@/core/words/placeholders";
-import { textParts } from "@/core/words/textParts";
-import { DaysSentence, DelaySentence, DoorsSentence, HoursSentence, PlanSwitch, TagsSentence, WordsSentence } from "@/features/asking/parts/PlanSentences.client";
-import { calendarOf, loadSetting } from "@/features/clients";
-import { answerLink, composeAsk } from "@/features/messages";
-import { standingPlan } from "@/features/plans";
+import { sayBegins } from "@/core/plans/sayRules";
+import { STARTERS } from "@/core/plans/starters";
+import { sayCount } from "@/core/time/say";
+import { DAY } from "@/core/time/zone";
+import { countHeld, tallyPlans } from "@/features/asking/overview";
+import { AllowanceSentence, CeilingSentence, ConsentSentence, GapSentence, HoursSentence, PriceSentence, RestSentence } from "@/features/asking/parts/ClientSentences.client";
+import { PlanList, StartFrom } from "@/features/asking/parts/PlanList.client";
+import { allowanceOf, loadSetting, monthOf, type Setting, usageOf } from "@/features/clients";
+import { listPlans, type Plan } from "@/features/plans";
 import * as today from "@/features/today";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { Empty, Note, Page } from "@/ui/Page";
-import { PlanRuler, sayHours } from "@/ui/ruler/PlanRuler";
+import { Empty, Note, Page, Row } from "@/ui/Page";
 
 export const metadata = { title: "Asking" };
 
-type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = { params: Promise<{ client: string }> };
 
-export default async function Asking({ params, searchParams }: Props) {
+export default async function Asking({ params }: Props) {
   const access = await requireAccess((await params).client, "look");
   const now = await clockNow();
-  const { slug, zone, role } = access.seat;
-  const seen = await withClient(access, async (tx) => ({
-    setting: await loadSetting(tx),
-    plan: await standingPlan(tx, access),
-    leftOut: await today.leftOut(tx, access, { from: now - 7 * DAY, to: now, branchId: null }),
-    tally: await today.tally(tx, access, now - 7 * DAY, now + 1),
-  }));
-  const { setting, plan } = seen;
-  if (!plan) {
-    return (
-      <Page>
-        <h1 className="title">No plan is set up.</h1>
-        <div className="mt-6">
-          <Empty>A client starts with a standing plan; this one has none. Ask whoever runs your agency.</Empty>
-        </div>
-      </Page>
-    );
-  }
-  const { rules } = plan;
-  const wanted = z.coerce
-    .number()
-    .int()
-    .min(0)
-    .max(rules.steps.length - 1)
-    .catch(0)
-    .parse((await searchParams).step ?? 0);
-  const step = rules.steps[wanted];
+  const { slug, role } = access.seat;
+  const seen = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    return {
+      setting,
+      plans: await listPlans(tx, access),
+      tallies: await tallyPlans(tx, access, now - 7 * DAY),
+      held: await countHeld(tx, access),
+      usage: await usageOf(tx, access, monthOf(setting, now)),
+      leftOut: await today.leftOut(tx, access, { from: now - 7 * DAY, to: now, branchId: null }),
+      tally: await today.tally(tx, access, now - 7 * DAY, now + 1),
+    };
+  });
+  const { setting, plans } = seen;
+  const { client } = setting;
   const mayChange = may(role, "change plans");
-  const ref = { slug, planId: plan.id, version: plan.version, mayChange };
-  const calendar = calendarOf(setting, setting.branches[0]?.id ?? "", now);
-
-  // An example visit today at 11:00, projected by the very function that sends.
-  const day = dayNumber(toLocal(zone, now));
-  const visitAt = fromLocal(zone, day * DAY + 11 * HOUR);
-  const reachable = {
-    email: "somebody@post.example",
-    emailBounced: false,
-    emailOptedOut: false,
-    phone: "+447700900123",
-    phoneTakesTexts: true,
-    textBounced: false,
-    textOptedOut: false,
-  };
-  const start = {
-    anchorAt: visitAt,
-    sentCount: 0,
-    lastSentAt: null,
-    byHand: false,
-    chosenChannel: null,
-    stop: null,
-    retryAt: null,
-    held: false,
-    lastToPersonAt: null,
-    gapMinutes: setting.client.gapMinutes,
-  };
-  const projected = projectAsk(rules, start, reachable, calendar, null, visitAt).messages;
-  const lastAt = projected.at(-1)?.at ?? visitAt;
-  const days = Math.min(21, Math.max(4, Math.ceil((lastAt - fromLocal(zone, day * DAY)) / DAY) + 1));
-  const stretches = Array.from({ length: days }, (_, index) => openStretches(day + index, "text", calendar)).flat();
-  const every = days > 10 ? Math.ceil(days / 8) : 1;
-  const dayNames = Array.from({ length: days }, (_, index) => (index === 0 ? "visit day" : index % every ? `${" ".repeat(index)}` : index === 1 ? "1 day later" : `${index} days`));
-
-  const facts = {
-    person: { given: "Odette", family: "Marsh" },
-    business: setting.client.name,
-    branch: setting.branches[0]?.name ?? "",
-    service: setting.services.find(({ neverAsk }) => !neverAsk)?.name ?? "visit",
-    about: slug.includes("vets") ? "Biscuit" : null,
-    teamMember: setting.team[0]?.name ?? null,
-  };
-  const words = composeAsk(step, step.channel, facts, answerLink("k7q2m9wx4tzr3n", wanted));
-  const parts = step.channel === "text" ? textParts(words.body) : null;
-  const asked = setting.services.filter(({ neverAsk }) => !neverAsk);
-  const never = setting.services.filter(({ neverAsk }) => neverAsk);
+  const living = plans.filter(({ state }) => state !== "archived");
+  const archived = plans.filter(({ state }) => state === "archived");
   const total = seen.leftOut.reduce((sum, { count }) => sum + count, 0);
-  const checks = checksOf(setting, rules);
+  const who = { slug, mayChange };
+  const nameOf = (id: string) => [...setting.services, ...setting.branches].find((one) => one.id === id)?.name ?? "something gone";
+  const row = (plan: Plan) => (
+    <div className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-0.5">
+      <div className="min-w-0 flex-1 basis-[340px]">
+        <Link href={`/c/${slug}/asking/plans/${plan.id}`} className="name-link text-[16.5px] font-semibold">
+          {plan.name}
+        </Link>{" "}
+        <StateTag plan={plan} />
+        <p className="text-second [overflow-wrap:anywhere]">{planWords(plan, nameOf)}</p>
+        {plan.pausedWhy ? <p className="text-vermilion-deep">Paused by itself: {plan.pausedWhy}.</p> : null}
+      </div>
+      <p className="text-second text-[14px]">{tallyWords(seen.tallies.get(plan.id))}</p>
+    </div>
+  );
+  const heldFor = (hold: string) => seen.held.find((one) => one.hold === hold)?.count ?? 0;
   return (
     <Page
       margin={
@@ -115,214 +71,175 @@ export default async function Asking({ params, searchParams }: Props) {
                 <b>{total}</b> visits were left out: {seen.leftOut.map(({ reason, count }) => `${count} ${sayReason(reason)}`).join(", ")}.
               </p>
             ) : null}
+            <p>
+              <Link href={`/c/${slug}/asking/stages`}>Where everyone stands</Link>
+            </p>
           </Note>
-          <Note title="Is it in order?">
-            <ul className="space-y-1">
-              {checks.map(({ ok, says }) => (
-                <li key={says} className={ok ? "" : "text-ochre-deep font-medium"}>
-                  {ok ? "✓" : "!"} {says}
-                </li>
-              ))}
-            </ul>
+          <Note title="This month’s messages">
+            <Used what="emails" used={seen.usage.email.used} most={allowanceOf(setting, "email")} />
+            <Used what="parts of texts" used={seen.usage.text.used} most={allowanceOf(setting, "text")} />
+            {heldFor("allowance") > 0 ? (
+              <p className="text-ochre-deep">
+                <Link href={`/c/${slug}/asking/log?state=held`}>
+                  <b>{sayCount(heldFor("allowance"), "message")}</b> {heldFor("allowance") === 1 ? "waits" : "wait"} for next month’s allowance
+                </Link>
+                .
+              </p>
+            ) : null}
+            {heldFor("by hand") + heldFor("plan paused") > 0 ? (
+              <p>
+                <Link href={`/c/${slug}/asking/log?state=held`}>
+                  <b>{heldFor("by hand") + heldFor("plan paused")}</b> are held
+                </Link>
+                {heldFor("plan paused") > 0 ? `, ${heldFor("plan paused")} of them because their plan is paused` : ""}.
+              </p>
+            ) : null}
           </Note>
-          <Note title="What stops it">
-            <p>The rest of an ask is dropped at once when the person answers, goes on to a review site, writes back, opts out, or their visit is cancelled.</p>
+          <Note title="Two plans, one visit">
+            <p>The first plan in the list that begins with a visit takes it. The visit’s own trace says which others would have.</p>
           </Note>
         </>
       }
     >
       <div className="flex flex-wrap items-start justify-between gap-4">
         <div>
-          <h1 className="title">
-            {plan.name} {plan.state === "running" ? "is running." : "is paused."}
-          </h1>
-          <p className="lead">
-            {plan.state === "running" ? `Since ${sayDay(zone, plan.runningSince, now)}.` : "Nothing leaves; what was planned is held."} Changes apply to every message that has not
-            left.
-          </p>
+          <h1 className="title">{titleOf(living)}</h1>
+          <p className="lead">In the order in which they take visits.</p>
         </div>
-        <div className="flex gap-2">
-          <Link href={`/c/${slug}/asking/log`} className="button">
-            Message log
+        <div className="flex flex-wrap gap-2">
+          <Link href={`/c/${slug}/asking/stages`} className="button">
+            Where everyone stands
           </Link>
-          {mayChange ? <PlanSwitch slug={slug} planId={plan.id} state={plan.state} /> : null}
+          <Link href={`/c/${slug}/asking/log`} className="button">
+            Planned and sent
+          </Link>
         </div>
       </div>
-      <div className="mt-6">
-        <PlanRuler
-          from={fromLocal(zone, day * DAY)}
-          days={days}
-          visitAt={visitAt}
-          visitSays="An example visit that ends today at 11:00"
-          open={stretches}
-          dayNames={dayNames}
-          marks={projected.map((message) => ({
-            name: rules.steps[message.step].name,
-            channel: message.channel,
-            at: message.at,
-            says: `${message.channel}, ${sayWhen(zone, message.at, visitAt).replace("today at", "that day at")}`,
-            href: `/c/${slug}/asking?step=${message.step}`,
-            current: message.step === wanted,
-          }))}
-        />
+      <div className="mt-5">
+        {living.length === 0 ? (
+          <Empty>No plan is set up yet. Start from one of those below.</Empty>
+        ) : (
+          <PlanList slug={slug} mayChange={mayChange} items={living.map((plan) => ({ key: plan.id, name: plan.name, content: row(plan) }))} />
+        )}
       </div>
-      <section className="sheet mt-6 grid gap-6 p-5 md:grid-cols-[1fr_270px]" aria-label={step.name}>
-        <div>
-          <h2 className="font-sans text-[16px] font-semibold tracking-normal">
-            {step.name} <span className="tag bg-paper text-second border-rule ml-1 border">{step.channel}</span>
-          </h2>
-          <p className="mt-2 text-[16.5px] leading-[1.75]">
-            Goes out <DelaySentence plan={ref} step={step} index={wanted} /> after {wanted === 0 ? "the visit ends" : "the message before it"}, at once if the hours are open, else
-            when they next open.
-          </p>
-          <p className="text-second mt-2">{step.channel === "text" ? "No mobile number? An email goes in its place." : "No email address? A text goes in its place."}</p>
-          <p className="mt-4">
-            <WordsSentence plan={ref} step={step} index={wanted} placeholders={[...PLACEHOLDERS]} />
-          </p>
-        </div>
-        <div>
-          <div className="bg-paper rounded-[12px] p-3.5">
-            <div
-              className="bg-sheet border-rule max-h-[260px] overflow-y-auto rounded-[10px] border px-3.5 py-2.5 text-[14px] whitespace-pre-wrap [overflow-wrap:anywhere]"
-              // biome-ignore lint/a11y/noNoninteractiveTabindex: a box that scrolls must be reachable by keyboard
-              tabIndex={0}
-              role="region"
-              aria-label="How it reads"
-            >
-              {words.subject ? <p className="mb-1.5 font-semibold">{words.subject}</p> : null}
-              {words.body}
-            </div>
-            <p className="text-second mt-2 text-[13px]">
-              {parts ? `${parts.parts} ${parts.parts === 1 ? "part" : "parts"}, ${parts.units} of ${parts.parts * parts.perPart} characters` : "An email, as it would read"}
-            </p>
-          </div>
-        </div>
+      {archived.length > 0 ? (
+        <details className="mt-3">
+          <summary className="text-second">{sayCount(archived.length, "archived plan")}</summary>
+          <ul className="divide-rule divide-y">
+            {archived.map((plan) => (
+              <li key={plan.id} className="py-2">
+                {row(plan)}
+              </li>
+            ))}
+          </ul>
+        </details>
+      ) : null}
+      {mayChange ? (
+        <section className="mt-8" aria-label="Start another plan">
+          <h2 className="text-[19px] font-semibold">Start another plan</h2>
+          <ul className="divide-rule border-rule mt-2 divide-y border-y">
+            {STARTERS.map((starter) => (
+              <li key={starter.key} className="flex flex-wrap items-center justify-between gap-3 py-2.5">
+                <div className="min-w-0 flex-1 basis-[300px]">
+                  <b>{starter.name}</b>
+                  <p className="text-second">{starter.says}</p>
+                </div>
+                <StartFrom slug={slug} from={starter.key}>
+                  Start from this <span className="sr-only">: {starter.name}</span>
+                </StartFrom>
+              </li>
+            ))}
+            <li className="flex flex-wrap items-center justify-between gap-3 py-2.5">
+              <div className="min-w-0 flex-1 basis-[300px]">
+                <b>From nothing</b>
+                <p className="text-second">One message, and everything else as you set it.</p>
+              </div>
+              <StartFrom slug={slug} from="nothing">
+                Start from nothing
+              </StartFrom>
+            </li>
+          </ul>
+        </section>
+      ) : null}
+      <section className="mt-8" aria-label="For every plan">
+        <h2 className="text-[19px] font-semibold">For every plan</h2>
+        <dl className="divide-rule border-rule mt-2 divide-y border-y">
+          <Row name="Rest">
+            Whoever was asked or wrote a review rests from every plan for <RestSentence {...who} days={client.restDays} />.
+          </Row>
+          <Row name="Consent">
+            Messages go to <ConsentSentence {...who} needed={client.needsConsent} />.
+          </Row>
+          <Row name="Distance">
+            Between any two messages to one person lie at least <GapSentence {...who} minutes={client.gapMinutes} />.
+          </Row>
+          <Row name="Pace">
+            Within an hour leave <CeilingSentence {...who} texts={client.textsAnHour} emails={client.emailsAnHour} />.
+          </Row>
+          <Row name="Allowance">
+            In a month: <AllowanceSentence {...who} texts={client.textsAMonth} emails={client.emailsAMonth} leavesOut={client.leavesOutWhenUsedUp} />. A part of a text counts as{" "}
+            <PriceSentence {...who} price={client.partPrice} currency={client.currency} />.
+          </Row>
+          <Row name="Texts leave">
+            <HoursSentence {...hoursOf(setting, "text")} {...who} />
+            {client.keepsHolidays ? ", not on public holidays" : ""}; never before 8:00 or after 21:00 where the person is.
+          </Row>
+          <Row name="Emails leave">
+            <HoursSentence {...hoursOf(setting, "email")} {...who} />
+            {client.keepsHolidays ? ", not on public holidays" : ""}.
+          </Row>
+        </dl>
       </section>
-      <dl className="divide-rule border-rule mt-6 divide-y border-y">
-        <Row name="Who is asked">
-          Everyone after{" "}
-          {list(
-            asked.map(({ name }) => name.toLowerCase()),
-            "or",
-          )}
-          {never.length > 0 ? (
-            <>
-              ; never after{" "}
-              {list(
-                never.map(({ name }) => name.toLowerCase()),
-                "or",
-              )}
-            </>
-          ) : null}
-          ; never tagged <TagsSentence plan={ref} tags={rules.excludeTags} choices={setting.tags.map(({ name }) => name)} />.
-        </Row>
-        <Row name="How often">
-          Once a person, then they rest for{" "}
-          <DaysSentence
-            plan={ref}
-            part="rest"
-            name="restDays"
-            value={rules.restDays}
-            words={`${rules.restDays} days`}
-            label="How long a person rests"
-            hint="Counted from the day they were last asked. 0 asks after every visit."
-          />
-          .
-        </Row>
-        <Row name="While it is fresh">
-          A message that could not leave within{" "}
-          <DaysSentence
-            plan={ref}
-            part="fresh"
-            name="freshDays"
-            value={rules.freshDays}
-            words={rules.freshDays === 1 ? "1 day" : `${rules.freshDays} days`}
-            label="How late is too late"
-            hint="From 1 to 60. After an outage or a pause, what is older ends as too late."
-          />{" "}
-          of its time is not sent any more.
-        </Row>
-        <Row name="When texts leave">
-          <HoursSentence
-            slug={slug}
-            channel="text"
-            week={setting.client.sendHours.text}
-            words={weekWords(setting.client.sendHours.text)}
-            closedDates={setting.client.closedDates}
-            keepsHolidays={setting.client.keepsHolidays}
-            mayChange={mayChange}
-          />
-          {setting.client.keepsHolidays ? ", not on public holidays" : ""}; and never before 8:00 or after 21:00 where the person is.
-        </Row>
-        <Row name="When emails leave">
-          <HoursSentence
-            slug={slug}
-            channel="email"
-            week={setting.client.sendHours.email}
-            words={weekWords(setting.client.sendHours.email)}
-            closedDates={setting.client.closedDates}
-            keepsHolidays={setting.client.keepsHolidays}
-            mayChange={mayChange}
-          />
-          {setting.client.keepsHolidays ? ", not on public holidays" : ""}.
-        </Row>
-        <Row name="What opens">
-          <DoorsSentence plan={ref} doors={rules.doors} />.{rules.doors.mode === "private only" ? ` ${rules.doors.acknowledgedBy} answers for it.` : ""}
-        </Row>
-      </dl>
     </Page>
   );
 }
 
-function Row({ name, children }: { name: string; children: React.ReactNode }) {
+function hoursOf({ client }: Setting, channel: "text" | "email") {
+  return { channel, week: client.sendHours[channel], closedDates: client.closedDates, keepsHolidays: client.keepsHolidays };
+}
+
+const NUMBERS = ["No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten"];
+
+function titleOf(plans: Plan[]): string {
+  const running = plans.filter(({ state }) => state === "running").length;
+  const selfPaused = plans.filter(({ state, pausedWhy }) => state === "paused" && pausedWhy).length;
+  if (selfPaused > 0) return `${NUMBERS[selfPaused] ?? selfPaused} ${selfPaused === 1 ? "plan" : "plans"} paused by ${selfPaused === 1 ? "itself" : "themselves"}.`;
+  return `${NUMBERS[running] ?? running} ${running === 1 ? "plan is" : "plans are"} running.`;
+}
+
+function planWords({ rules, draft }: Plan, nameOf: (id: string) => string): string {
+  const { steps, style } = draft ?? rules;
+  return `When ${sayBegins((draft ?? rules).begins, nameOf)}: ${style === "straight away" ? "" : "how it went first, then the happy, "}${sayCount(steps.length, "message")}.`;
+}
+
+function tallyWords(tally: { open: number; asked: number; waiting: number } | undefined): string {
+  if (!tally) return "";
+  const words = [`${tally.asked} asked this week`, `${tally.open} under way`];
+  return (tally.waiting > 0 ? [...words, `${tally.waiting} wait their turn`] : words).join(" · ");
+}
+
+function StateTag({ plan }: { plan: Plan }) {
+  const tone = {
+    draft: "border-rule bg-sheet text-second border",
+    running: "bg-leaf-tint text-leaf",
+    paused: "bg-ochre-tint text-ochre-deep",
+    archived: "border-rule bg-paper text-second border",
+  };
+  const says = { draft: "has never run", running: "running", paused: "paused", archived: "archived" };
   return (
-    <div className="grid gap-x-4 py-3 sm:grid-cols-[160px_1fr]">
-      <dt className="text-second font-semibold">{name}</dt>
-      <dd className="leading-[1.75]">{children}</dd>
-    </div>
+    <>
+      <span className={`tag ${tone[plan.state]}`}>{says[plan.state]}</span>
+      {plan.draft ? <span className="tag bg-ochre-tint text-ochre-deep ml-1">changes not in force</span> : null}
+    </>
   );
 }
 
-function list(names: string[], word: string): string {
-  if (names.length < 2) return names.join("") || "every visit";
-  return `${names.slice(0, -1).join(", ")} ${word} ${names.at(-1)}`;
-}
-
-const SHORT = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
-
-/** "Mon to Fri 9:00 to 19:00, Sat 9:00 to 17:00": neighbours with the same hours said once. */
-function weekWords(week: WeekHours): string {
-  const groups: { from: number; to: number; says: string }[] = [];
-  week.forEach((ranges, day) => {
-    const says = sayHours(ranges);
-    const last = groups.at(-1);
-    if (last?.says === says) last.to = day;
-    else groups.push({ from: day, to: day, says });
-  });
-  const open = groups.filter(({ says }) => says !== "nothing leaves");
-  if (open.length === 0) return "never";
-  return open.map(({ from, to, says }) => `${SHORT[from]}${to > from ? ` to ${SHORT[to]}` : ""} ${says}`).join(", ");
-}
-
-function checksOf(setting: Awaited<ReturnType<typeof loadSetting>>, rules: NonNullable<Awaited<ReturnType<typeof standingPlan>>>["rules"]): { ok: boolean; says: string }[] {
-  const without = setting.branches.filter((branch) => !setting.listings.some(({ branchId }) => branchId === branch.id));
-  const bare = rules.steps.flatMap((step) => [step.text, step.subject, step.email].flatMap(withoutFallback));
-  const noStop = rules.steps.filter(({ text }) => !/\bstop\b/i.test(text));
-  const closed = setting.client.sendHours.text.flatMap((ranges, day) => (ranges.length === 0 ? [SHORT[day]] : []));
-  return [
-    {
-      ok: without.length === 0,
-      says:
-        without.length === 0
-          ? "Every branch has a review page"
-          : `${list(
-              without.map(({ name }) => name),
-              "and",
-            )} has no review page`,
-    },
-    { ok: bare.length === 0, says: bare.length === 0 ? "Every placeholder has a fallback" : `{${bare[0]}} has no fallback` },
-    { ok: noStop.length === 0, says: noStop.length === 0 ? "Every text says how to stop" : `“${noStop[0].name}” does not say how to stop texts` },
-    { ok: setting.client.postalAddress.length > 0, says: "Emails carry the postal address" },
-    { ok: closed.length <= 1, says: closed.length === 0 ? "Texts may leave every day" : `No text leaves on ${list(closed, "and")}` },
-  ];
+function Used({ what, used, most }: { what: string; used: number; most: number | null }) {
+  return (
+    <p>
+      <b>{used}</b> {what}
+      {most === null ? " so far, without a limit" : ` of ${most}`}.
+      {most !== null && used >= most ? <span className="text-ochre-deep"> Used up: asks are held until next month.</span> : null}
+    </p>
+  );
 }

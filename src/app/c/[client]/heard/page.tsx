@@ -14,6 +14,7 @@ import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { pageKey } from "@/platform/pageKey";
 import { Bars } from "@/ui/Bars";
 import { Empty, Note, Page } from "@/ui/Page";
 
@@ -28,14 +29,7 @@ const query = z.object({
   site: z.string().max(60).transform(cleanText).nullable().catch(null),
   branch: z.uuid().nullable().catch(null),
   open: z.uuid().nullable().catch(null),
-  before: z
-    .string()
-    .transform((text) => {
-      const [at, id] = text.split("~");
-      return Number.isFinite(Number(at)) && Math.abs(Number(at)) < 8e15 && z.uuid().safeParse(id).success ? { at: Number(at), id } : null;
-    })
-    .nullable()
-    .catch(null),
+  before: pageKey,
 });
 
 export default async function Heard({ params, searchParams }: Props) {

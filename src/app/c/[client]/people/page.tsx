@@ -23,7 +23,7 @@ import {
 import { KeepView, PeopleFilters } from "@/features/people/parts/PeopleFilters.client";
 import { PeopleSearch } from "@/features/people/parts/PeopleSearch.client";
 import { PersonForm } from "@/features/people/parts/PersonForm.client";
-import { standingPlan } from "@/features/plans";
+import { listPlans, longestRest } from "@/features/plans";
 import { countMendable } from "@/features/records";
 import { forgetView, nameView } from "@/features/records/actions";
 import { PeopleTable, type PersonRow } from "@/features/records/parts/PeopleTable.client";
@@ -50,9 +50,10 @@ export default async function People({ params, searchParams }: Props) {
   const query = queryString(wanted);
   const isFiltered = query !== "";
   const seen = await withClient(access, async (tx) => {
-    const facts = { now, zone, restDays: (await standingPlan(tx, access))?.rules.restDays ?? 0 };
+    const setting = await loadSetting(tx);
+    const facts = { now, zone, restDays: longestRest(await listPlans(tx, access), setting.client.restDays) };
     return {
-      setting: await loadSetting(tx),
+      setting,
       found: await listPeople(tx, wanted, after, facts),
       total: isFiltered ? await countListed(tx, wanted, facts, MOST_COUNTED + 1) : await countPeople(tx, access),
       views: await listViews(tx, access),

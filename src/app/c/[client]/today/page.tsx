@@ -5,10 +5,12 @@ import { sayReason } from "@/core/asks/examine";
 import { capital, sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, dayNumber, formatDay, fromLocal, HOUR, parseDay, toLocal, weekday } from "@/core/time/zone";
+import { countHeld } from "@/features/asking/overview";
 import { calendarOf, loadSetting } from "@/features/clients";
 import { hindrances } from "@/features/feeds";
 import { STATE_WORDS, sayStep } from "@/features/messages";
 import { nameOf } from "@/features/people";
+import { listPlans } from "@/features/plans";
 import { LiveRefresh } from "@/features/shell";
 import * as today from "@/features/today";
 import { AnswersLine } from "@/features/today/parts/AnswersLine.client";
@@ -54,13 +56,16 @@ export default async function Today({ params, searchParams }: Props) {
     perDay: await today.answersPerDay(tx, access, zone, now - 21 * DAY),
     averages: await today.averages(tx, access),
     hindered: await hindrances(tx, access),
+    stopped: (await listPlans(tx, access)).filter(({ state, pausedWhy }) => state === "paused" && pausedWhy),
+    waiting: (await countHeld(tx, access)).find(({ hold }) => hold === "allowance")?.count ?? 0,
   }));
   const hindered = seen.hindered.filter(({ setUp }) => may(access.seat.role, setUp ? "set up" : "keep people"));
   const base = `/c/${access.seat.slug}`;
   const branch = seen.setting.branches.find(({ id }) => id === span.branchId);
   const calendar = calendarOf(seen.setting, branch?.id ?? seen.setting.branches[0]?.id ?? "", now);
   const open = seen.needing.open.filter((concern) => !concern.answeredAt);
-  const needs = open.length + seen.needing.waiting.length + (seen.trouble.failed > 0 ? 1 : 0) + seen.trouble.unread.length + hindered.length;
+  const needs =
+    open.length + seen.needing.waiting.length + (seen.trouble.failed > 0 ? 1 : 0) + seen.trouble.unread.length + hindered.length + seen.stopped.length + (seen.waiting > 0 ? 1 : 0);
   const planned = seen.messages.filter(({ state, at }) => state === "planned" && at >= now).length;
   const stuck = seen.messages.filter(({ state }) => state === "held" || state === "failed").length;
   const link = (change: { day?: number; branch?: string | null }) => {
@@ -123,7 +128,7 @@ export default async function Today({ params, searchParams }: Props) {
               at: message.at,
               channel: message.channel,
               tone: toneOf(message),
-              says: `${sayTime(zone, message.at)} ${message.channel === "text" ? "Text" : "Email"} to ${nameOf(message)}, ${sayStep(message.step)}: ${message.rating ? `answered ${message.rating} of 5` : STATE_WORDS[message.state]}`,
+              says: `${sayTime(zone, message.at)} ${message.channel === "text" ? "Text" : "Email"} to ${nameOf(message)}, ${sayStep(message.step, message.stepName)}: ${message.rating ? `answered ${message.rating} of 5` : STATE_WORDS[message.state]}`,
               href: `${base}/people/${message.personId}`,
             }))}
           />
@@ -228,6 +233,30 @@ export default async function Today({ params, searchParams }: Props) {
                 </Link>
               </li>
             ) : null}
+            {seen.stopped.map((plan) => (
+              <li key={plan.id} className="flex flex-col gap-x-5 gap-y-3 py-4 sm:flex-row">
+                <span className="text-second w-[86px] shrink-0 pt-1 text-[14px]">asking</span>
+                <div className="min-w-0 flex-1">
+                  <p className="font-semibold">“{plan.name}” paused by itself</p>
+                  <p className="text-second text-[14px]">{plan.pausedWhy}. What it had planned is held, nothing is lost.</p>
+                </div>
+                <Link href={`${base}/asking/plans/${plan.id}`} className="button self-start">
+                  Look at it
+                </Link>
+              </li>
+            ))}
+            {seen.waiting > 0 ? (
+              <li className="flex flex-col gap-x-5 gap-y-3 py-4 sm:flex-row">
+                <span className="text-second w-[86px] shrink-0 pt-1 text-[14px]">asking</span>
+                <div className="min-w-0 flex-1">
+                  <p className="font-semibold">This month’s allowance is used up</p>
+                  <p className="text-second text-[14px]">{sayCount(seen.waiting, "message waits", "messages wait")} for next month. Raise the allowance, or let them wait.</p>
+                </div>
+                <Link href={`${base}/asking`} className="button self-start">
+                  See the allowance
+                </Link>
+              </li>
+            ) : null}
             {hindered.map((each) => (
               <li key={each.title} className="flex flex-col gap-x-5 gap-y-3 py-4 sm:flex-row">
                 <span className="text-second w-[86px] shrink-0 pt-1 text-[14px]">coming in</span>
@@ -270,7 +299,7 @@ export default async function Today({ params, searchParams }: Props) {
                       <Link href={`${base}/people/${message.personId}`} className="name-link">
                         {nameOf(message)}
                       </Link>
-                      , {sayStep(message.step)}
+                      , {sayStep(message.step, message.stepName)}
                       <span className="text-second">
                         {message.service ? ` · ${message.about ? `${message.about}, ` : ""}${message.service.toLowerCase()} at ${message.branch}` : ""}
                       </span>

@@ -1,30 +1,32 @@
 import Link from "next/link";
 import { z } from "zod";
+import { may } from "@/core/access/roles";
 import { sayCounted, sayMoment } from "@/core/time/say";
+import { DAY, fromLocal, parseDay } from "@/core/time/zone";
+import { LogList } from "@/features/asks/parts/LogList.client";
+import { loadSetting } from "@/features/clients";
 import { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog, STATE_WORDS, sayStep } from "@/features/messages";
 import { nameOf } from "@/features/people";
+import { listPlans } from "@/features/plans";
 import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { pageKey } from "@/platform/pageKey";
 import { Empty, Page } from "@/ui/Page";
 import { Shape } from "@/ui/ruler/DayRuler";
 
-export const metadata = { title: "Message log" };
+export const metadata = { title: "Planned and sent" };
 
 type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
 
 const query = z.object({
   state: z.enum(LOG_STATES).nullable().catch(null),
   channel: z.enum(["text", "email"]).nullable().catch(null),
-  after: z
-    .string()
-    .transform((text) => {
-      const [at, id] = text.split("~");
-      return Number.isFinite(Number(at)) && Math.abs(Number(at)) < 8e15 && z.uuid().safeParse(id).success ? { at: Number(at), id } : null;
-    })
-    .nullable()
-    .catch(null),
+  plan: z.uuid().nullable().catch(null),
+  branch: z.uuid().nullable().catch(null),
+  day: z.iso.date().nullable().catch(null),
+  after: pageKey,
 });
 
 const CHIPS: Record<LogState, string> = { ...STATE_WORDS, opened: "opened", followed: "link followed" };
@@ -45,19 +47,23 @@ const TITLES: Record<LogState, string> = {
 export default async function Log({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "look");
   const search = await searchParams;
-  const wanted = query.parse({ state: search.state ?? null, channel: search.channel ?? null, after: search.after ?? null });
+  const wanted = query.parse(Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])));
   const now = await clockNow();
-  const { slug, zone } = access.seat;
-  const { rows, counts } = await withClient(access, async (tx) => ({ rows: await readLog(tx, access, wanted), counts: await countLog(tx, access) }));
+  const { slug, zone, role } = access.seat;
+  const dayStart = wanted.day ? parseDay(wanted.day) * DAY : null;
+  const between = dayStart === null ? null : { from: fromLocal(zone, dayStart), to: fromLocal(zone, dayStart + DAY) };
+  const { rows, counts, plans, setting } = await withClient(access, async (tx) => ({
+    rows: await readLog(tx, access, { ...wanted, planId: wanted.plan, branchId: wanted.branch, between }),
+    counts: await countLog(tx, access),
+    plans: await listPlans(tx, access),
+    setting: await loadSetting(tx),
+  }));
   const shown = rows.slice(0, LOG_PAGE);
   const last = shown.at(-1)?.message;
-  const link = (change: { state?: LogState | null; channel?: "text" | "email" | null; after?: string }) => {
+  const link = (change: Partial<Record<"state" | "channel" | "plan" | "branch" | "day" | "after", string | null>>) => {
     const to = new URLSearchParams();
-    const state = change.state === undefined ? wanted.state : change.state;
-    const channel = change.channel === undefined ? wanted.channel : change.channel;
-    if (state) to.set("state", state);
-    if (channel) to.set("channel", channel);
-    if (change.after) to.set("after", change.after);
+    const { state, channel, plan, branch, day } = wanted;
+    for (const [name, value] of Object.entries({ state, channel, plan, branch, day, after: null, ...change })) if (value) to.set(name, value);
     return `/c/${slug}/asking/log${to.size ? `?${to}` : ""}`;
   };
   const chip = (href: string, here: boolean, words: React.ReactNode) => (
@@ -91,9 +97,24 @@ export default async function Log({ params, searchParams }: Props) {
             )}
           </span>
         ))}
+      </nav>
+      <nav aria-label="More filters" className="-mt-2 mb-5 flex flex-wrap items-center gap-2">
         {(["text", "email"] as const).map((channel) => (
           <span key={channel}>{chip(link({ channel: wanted.channel === channel ? null : channel }), wanted.channel === channel, `${channel}s only`)}</span>
         ))}
+        {plans.length > 1
+          ? plans.filter(({ version }) => version > 0).map(({ id, name }) => <span key={id}>{chip(link({ plan: wanted.plan === id ? null : id }), wanted.plan === id, name)}</span>)
+          : null}
+        {setting.branches.length > 1
+          ? setting.branches.map(({ id, name }) => <span key={id}>{chip(link({ branch: wanted.branch === id ? null : id }), wanted.branch === id, name)}</span>)
+          : null}
+        <form className="flex items-center gap-1.5">
+          {(["state", "channel", "plan", "branch"] as const).map((name) => (wanted[name] ? <input key={name} type="hidden" name={name} value={wanted[name]} /> : null))}
+          <input type="date" name="day" aria-label="Only one day" defaultValue={wanted.day ?? ""} className="field !min-h-[32px] !w-auto !py-0.5 text-[14px]" />
+          <button type="submit" className="chip">
+            that day
+          </button>
+        </form>
       </nav>
       {shown.length === 0 ? (
         <Empty
@@ -106,40 +127,23 @@ export default async function Log({ params, searchParams }: Props) {
           No message is like that.
         </Empty>
       ) : (
-        <ul className="divide-rule border-rule divide-y border-y">
-          {shown.map(({ message, given, family }) => {
-            const gone = message.sentAt !== null;
-            const marks = [
-              message.deliveredAt && message.state !== "delivered" ? "delivered" : null,
-              message.openedAt ? "opened" : null,
-              message.followedAt ? "link followed" : null,
-            ].filter(Boolean);
-            return (
-              <li key={message.id} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr_190px]">
-                <span className="text-second text-[14px]">{sayMoment(zone, message.sentAt ?? message.dueAt ?? message.createdAt, now)}</span>
-                <div className="min-w-0">
-                  <span className="flex flex-wrap items-baseline gap-x-2">
-                    <Shape channel={message.channel} className={gone ? "border-ink bg-ink" : "border-second bg-sheet"} />
-                    {message.direction === "in" ? "From" : message.channel === "text" ? "Text to" : "Email to"}
-                    <Link href={`/c/${slug}/people/${message.personId}`} className="name-link">
-                      {nameOf({ given, family })}
-                    </Link>
-                    {message.direction === "in" ? null : <span className="text-second">{sayStep(message.step)}</span>}
-                  </span>
-                  <span className="text-second block text-[14px] [overflow-wrap:anywhere]">{message.direction === "in" ? `“${message.body?.slice(0, 160)}”` : message.reason}</span>
-                </div>
-                <span className="flex flex-wrap items-start gap-1.5 sm:justify-end">
-                  <StateTag state={message.state} />
-                  {marks.map((mark) => (
-                    <span key={mark} className="tag bg-leaf-tint text-leaf">
-                      {mark}
-                    </span>
-                  ))}
-                </span>
-              </li>
-            );
+        <LogList
+          slug={slug}
+          mayAsk={may(role, "ask")}
+          rows={shown.map((row) => {
+            const { message, given, family, runs } = row;
+            const isOpen = message.state === "planned" || message.state === "held";
+            return {
+              id: message.id,
+              askId: message.askId,
+              name: nameOf({ given, family }),
+              canSteer: runs && isOpen,
+              isLost: message.askId !== null && (message.state === "bounced" || message.state === "failed"),
+              isHeld: message.hold === "by hand",
+              content: <LogLine key={message.id} row={row} slug={slug} zone={zone} now={now} />,
+            };
           })}
-        </ul>
+        />
       )}
       {rows.length > LOG_PAGE && last?.dueAt ? (
         <p className="mt-5">
@@ -149,6 +153,50 @@ export default async function Log({ params, searchParams }: Props) {
         </p>
       ) : null}
     </Page>
+  );
+}
+
+function LogLine({ row, slug, zone, now }: { row: Awaited<ReturnType<typeof readLog>>[number]; slug: string; zone: string; now: number }) {
+  const { message, given, family, plan, visitId } = row;
+  const marks = [message.deliveredAt && message.state !== "delivered" ? "delivered" : null, message.openedAt ? "opened" : null, message.followedAt ? "link followed" : null].filter(
+    Boolean,
+  );
+  return (
+    <div className="grid gap-x-4 sm:grid-cols-[140px_1fr_190px]">
+      <span className="text-second text-[14px]">{sayMoment(zone, message.sentAt ?? message.dueAt ?? message.createdAt, now)}</span>
+      <div className="min-w-0">
+        <span className="flex flex-wrap items-baseline gap-x-2">
+          <Shape channel={message.channel} className={message.sentAt !== null ? "border-ink bg-ink" : "border-second bg-sheet"} />
+          {message.direction === "in" ? "From" : message.channel === "text" ? "Text to" : "Email to"}
+          <Link href={`/c/${slug}/people/${message.personId}`} className="name-link">
+            {nameOf({ given, family })}
+          </Link>
+          {message.direction === "in" ? null : (
+            <span className="text-second">
+              {sayStep(message.step, message.stepName)}
+              {plan ? ` of ${plan}` : ""}
+            </span>
+          )}
+        </span>
+        <span className="text-second block text-[14px] [overflow-wrap:anywhere]">
+          {message.direction === "in" ? `“${message.body?.slice(0, 160)}”` : message.reason}{" "}
+          {visitId ? (
+            <Link href={`/c/${slug}/asking/why/${visitId}`} className="underline underline-offset-[3px]">
+              Why?
+            </Link>
+          ) : null}
+        </span>
+      </div>
+      <span className="flex flex-wrap items-start gap-1.5 sm:justify-end">
+        <StateTag state={message.state} />
+        {message.hold === "allowance" ? <span className="tag bg-ochre-tint text-ochre-deep">waits for next month</span> : null}
+        {marks.map((mark) => (
+          <span key={mark} className="tag bg-leaf-tint text-leaf">
+            {mark}
+          </span>
+        ))}
+      </span>
+    </div>
   );
 }
 

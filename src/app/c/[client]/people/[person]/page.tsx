@@ -156,6 +156,9 @@ export default async function PersonPage({ params }: Props) {
                 {capital(sayCount(story.visits.filter(({ visit }) => visit.endsAt <= now).length, "visit"))}, {sayCount(story.asks.length, "ask")},{" "}
                 {sayCount(story.answers.length, "answer")}.
               </p>
+              <p>
+                <Link href={`/c/${slug}/people/${person.id}/why`}>Why they are asked or not</Link>
+              </p>
               {person.note ? <p>{person.note}</p> : null}
             </Note>
             {changes.length > 0 ? (
@@ -291,6 +294,7 @@ function detailsOf(person: Person, guardian: Person | null) {
     language: person.language ?? "",
     birthDate: person.birthDate ?? "",
     postalAddress: person.postalAddress ?? "",
+    prefers: person.prefers ?? "",
     consent: person.consent ? (person.consent.given ? "yes" : "no") : "",
     guardianName: guardian ? nameOf(guardian) : "",
     guardianReach: guardian?.phone ?? guardian?.email ?? "",

@@ -10,6 +10,7 @@ import { type Forecast, findIntake, type Intake, type IntakeCounts, type NotedRo
 import { undoList } from "@/features/intake/actions";
 import { KeepList, MendListRow } from "@/features/intake/parts/KeepList.client";
 import { ReadingForm } from "@/features/intake/parts/ReadingForm.client";
+import { listPlans } from "@/features/plans";
 import { DeedButton } from "@/features/records/parts/Deeds.client";
 import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
@@ -41,6 +42,7 @@ export default async function OneList({ params, searchParams }: Props) {
       intake && {
         intake,
         setting: await loadSetting(tx),
+        plans: (await listPlans(tx, access)).filter(({ state, rules }) => state !== "archived" && ["visit", "list", "invoice"].includes(rules.begins.kind)).slice(0, 5),
         refused: await rowsOfIntake(tx, access, list, "refused", after, PER_PAGE + 1),
         doubtful: await rowsOfIntake(tx, access, list, "doubtful", 0, PER_PAGE),
       }
@@ -64,6 +66,18 @@ export default async function OneList({ params, searchParams }: Props) {
               </Note>
             ) : null}
             {intake.state === "ready" && intake.forecast ? <ForecastNote forecast={intake.forecast} slug={slug} zone={zone} now={now} /> : null}
+            {(intake.state === "ready" || intake.state === "kept") && seen.plans.length > 0 ? (
+              <Note title="Rehearse it">
+                <p>Every message as it would read, on the days on which it would leave. Nothing is sent.</p>
+                <ul>
+                  {seen.plans.map(({ id, name }) => (
+                    <li key={id}>
+                      <Link href={`/c/${slug}/asking/plans/${id}/rehearsal?on=list&list=${intake.id}`}>With “{name}”</Link>
+                    </li>
+                  ))}
+                </ul>
+              </Note>
+            ) : null}
             <Note title="The same again">
               <p>Lists with the same columns are read the same way the next time, without asking you.</p>
             </Note>

@@ -1,0 +1,1 @@
+CREATE INDEX "messages_wording" ON "messages" USING btree ("client_id","ask_id") WHERE wording is not null;

@@ -1,0 +1,407 @@
+import Link from "next/link";
+import { notFound } from "next/navigation";
+import { z } from "zod";
+import { remedy, sayReason } from "@/core/asks/examine";
+import type { RehearsedMessage } from "@/core/asks/rehearse";
+import { sayWhyThen } from "@/core/asks/whyThen";
+import { sayPrice } from "@/core/money";
+import { differences } from "@/core/plans/differences";
+import { legsOf } from "@/core/plans/legs";
+import { sayCount, sayDay, sayMoment } from "@/core/time/say";
+import { DAY, dayNumber, fromLocal, parseDay, toLocal } from "@/core/time/zone";
+import { PeriodRuler } from "@/features/asking/parts/PeriodRuler";
+import { MOST_REHEARSED, type RehearsalSource, type RehearsalStage, type RehearsalSum, runRehearsal, stageRehearsal, sumUp, wordsOf } from "@/features/asking/rehearsal";
+import { calendarOf, loadSetting } from "@/features/clients";
+import { recentIntakes } from "@/features/intake";
+import { findPlan, listVersions, type Plan } from "@/features/plans";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { Empty, Note, Page } from "@/ui/Page";
+import { Shape } from "@/ui/ruler/DayRuler";
+
+export const metadata = { title: "Rehearsal" };
+
+type Props = { params: Promise<{ client: string; plan: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+
+const day = z.iso.date().nullable().catch(null);
+const which = z
+  .string()
+  .regex(/^(draft|force|v\d{1,5})$/)
+  .nullable()
+  .catch(null);
+const query = z.object({
+  on: z.enum(["past", "booked", "list"]).catch("past"),
+  from: day,
+  to: day,
+  list: z.uuid().nullable().catch(null),
+  version: which,
+  against: which,
+  day: z.coerce.number().int().min(0).max(99_999).nullable().catch(null),
+  show: z.enum(["messages", "left out"]).catch("messages"),
+  reason: z.string().max(60).nullable().catch(null),
+});
+
+/** How many messages or left-out visits one page tells one by one. */
+const SHOWN = 200;
+
+export default async function RehearsalPage({ params, searchParams }: Props) {
+  const { client, plan: planId } = await params;
+  const access = await requireAccess(client, "look");
+  if (!z.uuid().safeParse(planId).success) notFound();
+  const search = await searchParams;
+  const wanted = query.parse({ ...Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])), on: search.on, show: search.show });
+  const now = await clockNow();
+  const { slug, zone } = access.seat;
+  const today = dayNumber(toLocal(zone, now));
+  const midnight = (number: number) => fromLocal(zone, number * DAY);
+  const fromDay = Math.max(today - 730, Math.min(today, wanted.from ? parseDay(wanted.from) : today - 7));
+  const toDay = Math.max(fromDay, Math.min(today, wanted.to ? parseDay(wanted.to) : today));
+  const source: RehearsalSource | null =
+    wanted.on === "past"
+      ? { kind: "past", from: midnight(fromDay), to: Math.min(now, midnight(toDay + 1)) }
+      : wanted.on === "booked"
+        ? { kind: "booked", days: 14 }
+        : wanted.list
+          ? { kind: "list", id: wanted.list }
+          : null;
+  const began = performance.now();
+  const seen = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    const plan = await findPlan(tx, access, planId);
+    if (!plan) return null;
+    const versions = await listVersions(tx, access, plan.id);
+    const rulesOf = (name: string | null) =>
+      name === "force" ? plan.rules : name?.startsWith("v") ? (versions.find(({ version }) => `v${version}` === name)?.rules ?? plan.rules) : (plan.draft ?? plan.rules);
+    const rules = rulesOf(wanted.version);
+    const stage = source && (await stageRehearsal(tx, access, setting, rules, source, now));
+    const lists = (await recentIntakes(tx, access, 15)).filter(({ state }) => state === "ready" || state === "kept");
+    return { setting, plan, versions, rules, against: wanted.against ? rulesOf(wanted.against) : null, stage, lists };
+  });
+  if (!seen) notFound();
+  const { setting, plan, rules, stage } = seen;
+  const dayOf = (at: number) => new Date(toLocal(zone, at)).toISOString().slice(0, 10);
+  const rehearsal = stage && runRehearsal(stage, plan.id, rules);
+  const sum = stage && rehearsal && sumUp(stage, plan.id, rehearsal, dayOf);
+  const other = stage && seen.against && runRehearsal(stage, plan.id, seen.against);
+  const otherSum = stage && other && sumUp(stage, plan.id, other, dayOf);
+  const took = performance.now() - began;
+  const own = (rehearsal?.messages ?? []).filter((message) => message.planId === plan.id && !message.underWay);
+  const base = `/c/${slug}/asking/plans/${plan.id}`;
+  const link = (change: Record<string, string | number | null>) => {
+    const to = new URLSearchParams();
+    const all: Record<string, string | number | null> = { ...wanted, ...change };
+    if (all.on === "past") all.list = null;
+    for (const [name, value] of Object.entries(all))
+      if (value !== null && value !== "" && !(name === "show" && value === "messages") && !(name === "on" && value === "past")) to.set(name, String(value));
+    return `${base}/rehearsal${to.size > 0 ? `?${to}` : ""}`;
+  };
+  const chip = (href: string, here: boolean, words: string) => (
+    <Link href={href} className="chip" aria-current={here ? "true" : undefined}>
+      {words}
+    </Link>
+  );
+  const calendar = calendarOf(setting, setting.branches[0]?.id ?? "", now);
+  const onDay = wanted.day === null ? own : own.filter(({ at }) => dayNumber(toLocal(zone, at)) === wanted.day);
+  const leftOut = (rehearsal?.verdicts ?? []).filter(({ planId: id, reason }) => id === plan.id && reason !== null && (!wanted.reason || reason === wanted.reason));
+  const versionName = (name: string | null) =>
+    name === "force" ? "what is in force" : name?.startsWith("v") ? `version ${name.slice(1)}` : plan.draft ? "the changes" : "the plan";
+  return (
+    <Page
+      margin={
+        stage && sum ? (
+          <>
+            <Note title="In all">
+              <p>
+                <b>{sum.messages}</b> {sum.messages === 1 ? "message" : "messages"}: <b>{sum.texts}</b> texts in <b>{sum.parts}</b> parts, <b>{sum.emails}</b> emails.
+              </p>
+              <p>
+                The texts would cost <b>{sayPrice(Math.round(sum.cost * 1000), setting.client.currency)}</b>.
+              </p>
+              <p>Rehearsed in {(took / 1000).toFixed(took < 1000 ? 2 : 1)} seconds. Nothing was sent, and nothing was kept.</p>
+            </Note>
+            <Note title="Left out">
+              {sum.leftOut.length === 0 ? <p>Nobody.</p> : null}
+              {sum.leftOut.map(({ reason, count }) => (
+                <p key={reason}>
+                  <Link href={link({ show: "left out", reason, day: null })}>
+                    <b>{count}</b> {sayReason(reason)}
+                  </Link>
+                </p>
+              ))}
+              {sum.elsewhere > 0 ? (
+                <p>
+                  <b>{sum.elsewhere}</b> {sum.elsewhere === 1 ? "visit is" : "visits are"} not for this plan.
+                </p>
+              ) : null}
+              {sum.unsent > 0 ? (
+                <p>
+                  <b>{sum.unsent}</b> {sum.unsent === 1 ? "ask" : "asks"} would end with nothing sent.
+                </p>
+              ) : null}
+              {sum.waiting > 0 ? (
+                <p>
+                  <b>{sum.waiting}</b> would still wait for their turn in the portions.
+                </p>
+              ) : null}
+            </Note>
+            {sum.days.length > 0 ? (
+              <Note title="Day by day">
+                <table className="w-full text-[14px]">
+                  <thead className="sr-only">
+                    <tr>
+                      <th>Day</th>
+                      <th>Texts</th>
+                      <th>Emails</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {sum.days.slice(0, 31).map(({ day: name, text, email }) => (
+                      <tr key={name}>
+                        <td>{sayDay("UTC", Date.parse(name))}</td>
+                        <td className="text-right">
+                          {text} {text === 1 ? "text" : "texts"}
+                        </td>
+                        <td className="text-right">
+                          {email} {email === 1 ? "email" : "emails"}
+                        </td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </Note>
+            ) : null}
+          </>
+        ) : undefined
+      }
+    >
+      <p className="mb-1 text-[14px]">
+        <Link href={base} className="button-quiet -ml-2">
+          ← {plan.name}
+        </Link>
+      </p>
+      <h1 className="title">{titleOf(sum, wanted.on)}</h1>
+      <p className="lead">A rehearsal of {versionName(wanted.version)}: everybody is taken to get every message and not to answer.</p>
+      <nav aria-label="What it is rehearsed on" className="mt-4 flex flex-wrap items-center gap-2">
+        {chip(link({ on: "past", from: null, to: null, day: null, reason: null }), wanted.on === "past" && !wanted.from, "The last seven days")}
+        {chip(
+          link({ on: "past", from: isoDay(today - 30), to: null, day: null, reason: null }),
+          wanted.on === "past" && wanted.from === isoDay(today - 30),
+          "The last thirty days",
+        )}
+        {chip(link({ on: "booked", from: null, to: null, day: null, reason: null }), wanted.on === "booked", "Booked for the next 14 days")}
+        {chip(link({ on: "list", from: null, to: null, day: null, reason: null }), wanted.on === "list", "A list")}
+      </nav>
+      {wanted.on === "past" ? (
+        <form className="mt-3 flex flex-wrap items-end gap-2">
+          <label className="text-[14px] font-semibold">
+            Visits from
+            <input type="date" name="from" defaultValue={isoDay(fromDay)} className="field mt-1 block" />
+          </label>
+          <label className="text-[14px] font-semibold">
+            to
+            <input type="date" name="to" defaultValue={isoDay(toDay)} className="field mt-1 block" />
+          </label>
+          {wanted.version ? <input type="hidden" name="version" value={wanted.version} /> : null}
+          {wanted.against ? <input type="hidden" name="against" value={wanted.against} /> : null}
+          <button type="submit" className="button">
+            Rehearse
+          </button>
+        </form>
+      ) : null}
+      {wanted.on === "list" ? (
+        <div className="mt-3">
+          {seen.lists.length === 0 ? <p className="text-second">No list has been brought yet.</p> : null}
+          <ul className="flex flex-wrap gap-2">
+            {seen.lists.map((list) => (
+              <li key={list.id}>
+                {chip(link({ list: list.id, day: null }), wanted.list === list.id, `${list.name}, ${sayCount(list.total, "row")}${list.state === "ready" ? ", not kept yet" : ""}`)}
+              </li>
+            ))}
+          </ul>
+          <p className="text-second mt-2 text-[14px]">
+            <Link href={`/c/${slug}/people/bring`} className="underline">
+              Bring a file
+            </Link>
+            , and come back before you keep it: nothing of it is kept for a rehearsal.
+          </p>
+          {wanted.list && !stage ? <p className="text-vermilion-deep mt-2">This list cannot be read any more. Choose another.</p> : null}
+        </div>
+      ) : null}
+      <Compare plan={plan} versions={seen.versions.map(({ version }) => version)} wanted={wanted} link={link} chip={chip} />
+      {stage && sum && otherSum && seen.against ? (
+        <section className="mt-5" aria-label="Two versions side by side">
+          <p className="text-second mb-3 [overflow-wrap:anywhere]">
+            {differences(seen.against, rules)
+              .map(({ place, before, after }) => `${place}: ${cut(before)} → ${cut(after)}`)
+              .join("; ") || "The two do not differ."}
+          </p>
+          <table className="w-full text-[15px]">
+            <thead>
+              <tr className="border-rule border-b text-left">
+                <th className="py-1.5 font-semibold"> </th>
+                <th className="py-1.5 font-semibold">{versionName(wanted.version)}</th>
+                <th className="py-1.5 font-semibold">{versionName(wanted.against)}</th>
+              </tr>
+            </thead>
+            <tbody className="divide-rule divide-y">
+              {comparison(sum, otherSum, setting.client.currency, zone, now).map(([name, a, b]) => (
+                <tr key={name} className={a === b ? "text-second" : ""}>
+                  <th className="py-1.5 text-left font-normal">{name}</th>
+                  <td className={a === b ? "" : "font-semibold"}>{a}</td>
+                  <td>{b}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      ) : null}
+      {stage && rehearsal && sum ? (
+        <>
+          {stage.visits.length >= MOST_REHEARSED ? <p className="text-ochre-deep mt-4">Only the first {MOST_REHEARSED} visits are rehearsed. Choose a shorter period.</p> : null}
+          <div className="mt-5">
+            <PeriodRuler marks={own} calendar={calendar} href={(number) => link({ day: number === wanted.day ? null : number, show: "messages" })} chosen={wanted.day} />
+          </div>
+          <nav aria-label="What is listed" className="mt-5 flex gap-2">
+            {chip(link({ show: "messages", reason: null }), wanted.show === "messages", `${sum.messages} would leave`)}
+            {chip(link({ show: "left out", day: null }), wanted.show === "left out", `${sum.leftOut.reduce((total, { count }) => total + count, 0)} left out`)}
+          </nav>
+          {wanted.show === "messages" ? (
+            <MessageList stage={stage} messages={onDay} slug={slug} zone={zone} now={now} />
+          ) : (
+            <ul className="divide-rule border-rule mt-3 divide-y border-y">
+              {leftOut.slice(0, SHOWN).map(({ visitId, personId, reason, trace, at }) => (
+                <li key={visitId} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]">
+                  <span className="text-second text-[14px]">{sayMoment(zone, at, now)}</span>
+                  <div>
+                    <Link href={`/c/${slug}/people/${personId}`} className="name-link">
+                      {stage.people.get(personId)?.name}
+                    </Link>{" "}
+                    {reason ? sayReason(reason) : ""} <span className="text-second">({trace.at(-1)?.value})</span>
+                    <p className="text-second text-[14px]">{reason ? remedy(reason) : ""}</p>
+                  </div>
+                </li>
+              ))}
+            </ul>
+          )}
+          {(wanted.show === "messages" ? onDay.length : leftOut.length) > SHOWN ? (
+            <p className="text-second mt-3">The first {SHOWN} are told one by one; all are in the numbers.</p>
+          ) : null}
+        </>
+      ) : wanted.on === "list" ? null : (
+        <div className="mt-6">
+          <Empty>There is nothing to rehearse on.</Empty>
+        </div>
+      )}
+    </Page>
+  );
+}
+
+function isoDay(number: number): string {
+  return new Date(number * DAY).toISOString().slice(0, 10);
+}
+
+function cut(text: string): string {
+  return text.length > 80 ? `${text.slice(0, 78)} …` : text;
+}
+
+function titleOf(sum: RehearsalSum | null, on: string): string {
+  if (!sum) return on === "list" ? "Choose a list to rehearse on." : "There is nothing to rehearse on.";
+  if (sum.visits === 0) return "This plan would begin nothing.";
+  return `${sayCount(sum.asked, "person", "people")} would be asked, with ${sayCount(sum.messages, "message")}.`;
+}
+
+function comparison(a: RehearsalSum, b: RehearsalSum, currency: string, zone: string, now: number): [string, string, string][] {
+  const row = (name: string, of: (sum: RehearsalSum) => string | number): [string, string, string] => [name, String(of(a)), String(of(b))];
+  const reasons = [...new Set([...a.leftOut, ...b.leftOut].map(({ reason }) => reason))];
+  const rows = [
+    row("asked", ({ asked }) => asked),
+    row("asked together with others", ({ joined }) => joined),
+    row("messages", ({ messages }) => messages),
+    row("texts", ({ texts }) => texts),
+    row("parts of texts", ({ parts }) => parts),
+    row("cost", ({ cost }) => sayPrice(Math.round(cost * 1000), currency)),
+    row("emails", ({ emails }) => emails),
+    row("the last would leave", ({ lastAt }) => (lastAt ? sayMoment(zone, lastAt, now) : "never")),
+    ...reasons.map((reason) => row(`left out: ${sayReason(reason)}`, ({ leftOut }) => leftOut.find((one) => one.reason === reason)?.count ?? 0)),
+  ];
+  // What differs comes first.
+  return [...rows.filter(([, left, right]) => left !== right), ...rows.filter(([, left, right]) => left === right)];
+}
+
+function Compare({
+  plan,
+  versions,
+  wanted,
+  link,
+  chip,
+}: {
+  plan: Plan;
+  versions: number[];
+  wanted: { version: string | null; against: string | null };
+  link: (change: Record<string, string | null>) => string;
+  chip: (href: string, here: boolean, words: string) => React.ReactNode;
+}) {
+  const names: [string, string][] = [
+    ...(plan.draft ? [["draft", "the changes"] as [string, string]] : []),
+    ...(plan.version > 0 ? [["force", "what is in force"] as [string, string]] : []),
+  ];
+  const older = versions.filter((version) => version !== plan.version).slice(0, 6);
+  for (const version of older) names.push([`v${version}`, `version ${version}`]);
+  if (names.length < 2) return null;
+  const usual = plan.draft ? "draft" : "force";
+  const shown = wanted.version ?? usual;
+  return (
+    <nav aria-label="Compare with another version" className="mt-3 flex flex-wrap items-center gap-2 text-[14px]">
+      <span className="text-second">Side by side with</span>
+      {names
+        .filter(([name]) => name !== shown)
+        .map(([name, says]) => (
+          <span key={name}>{chip(link({ against: wanted.against === name ? null : name }), wanted.against === name, says)}</span>
+        ))}
+    </nav>
+  );
+}
+
+function MessageList({ stage, messages, slug, zone, now }: { stage: RehearsalStage; messages: RehearsedMessage[]; slug: string; zone: string; now: number }) {
+  if (messages.length === 0) return <p className="text-second mt-4">Nothing would leave.</p>;
+  return (
+    <ul className="divide-rule border-rule mt-3 divide-y border-y">
+      {messages.slice(0, SHOWN).map((message) => {
+        const words = wordsOf(stage, message);
+        const leg = legsOf(message.rules)[message.leg];
+        const opensReview = leg.part === "review" && legsOf(message.rules)[message.leg - 1]?.part !== "review";
+        const calendar = stage.client.calendars[message.branchId] ?? Object.values(stage.client.calendars)[0];
+        const why = sayWhyThen(message.why, message.at, {
+          delay: leg.delay,
+          after: opensReview ? "answer" : message.leg === 0 ? "visit" : "message",
+          channel: message.channel,
+          calendar,
+        });
+        return (
+          <li key={`${message.visitIds[0]} ${message.leg} ${message.at}`} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]">
+            <span className="text-second text-[14px]">{sayMoment(zone, message.at, now)}</span>
+            <div className="min-w-0">
+              <Shape channel={message.channel} /> {message.channel === "text" ? "Text to" : "Email to"}{" "}
+              <Link href={`/c/${slug}/people/${message.personId}`} className="name-link">
+                {stage.people.get(message.personId)?.name}
+              </Link>{" "}
+              <span className="text-second">
+                {message.rules.steps[message.step].name}
+                {message.parts ? `, ${sayCount(message.parts, "part")}` : ""}
+              </span>
+              <p className="text-second text-[14px]">{why}</p>
+              <details className="text-[14px]">
+                <summary className="text-second">How it reads</summary>
+                <div className="border-rule bg-sheet mt-1 mb-1 rounded-[9px] border px-3.5 py-2.5 whitespace-pre-wrap [overflow-wrap:anywhere]">
+                  {words.subject ? <p className="mb-1 font-semibold">{words.subject}</p> : null}
+                  {words.body}
+                </div>
+              </details>
+            </div>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

@@ -1,0 +1,152 @@
+import Link from "next/link";
+import { z } from "zod";
+import { capital, sayCount, sayMoment } from "@/core/time/say";
+import { DAY } from "@/core/time/zone";
+import { countStages, peopleAt, STAGE_PAGE, STAGES, type Stage } from "@/features/asking/stages";
+import { loadSetting } from "@/features/clients";
+import { nameOf } from "@/features/people";
+import { listPlans } from "@/features/plans";
+import { LiveRefresh } from "@/features/shell";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { pageKey } from "@/platform/pageKey";
+import { Empty, Note, Page } from "@/ui/Page";
+
+export const metadata = { title: "Where everyone stands" };
+
+type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+
+const query = z.object({
+  stage: z.enum(STAGES).nullable().catch(null),
+  only: z.literal("1").nullable().catch(null),
+  plan: z.uuid().nullable().catch(null),
+  branch: z.uuid().nullable().catch(null),
+  days: z.coerce
+    .number()
+    .int()
+    .pipe(z.union([z.literal(7), z.literal(30), z.literal(90)]))
+    .catch(30),
+  before: pageKey,
+});
+
+export default async function Stages({ params, searchParams }: Props) {
+  const access = await requireAccess((await params).client, "look");
+  const search = await searchParams;
+  const wanted = query.parse({ ...Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])), days: search.days ?? 30 });
+  const now = await clockNow();
+  const { slug, zone } = access.seat;
+  const filter = { since: now - wanted.days * DAY, planId: wanted.plan, branchId: wanted.branch };
+  const stage: Stage = wanted.stage ?? "planned";
+  const { counts, people, plans, setting } = await withClient(access, async (tx) => ({
+    counts: await countStages(tx, access, filter),
+    people: await peopleAt(tx, access, filter, stage, wanted.only === "1", wanted.before),
+    plans: await listPlans(tx, access),
+    setting: await loadSetting(tx),
+  }));
+  const shown = people.slice(0, STAGE_PAGE);
+  const last = shown.at(-1);
+  const link = (change: Record<string, string | number | null>) => {
+    const to = new URLSearchParams();
+    for (const [name, value] of Object.entries({ ...wanted, before: null, ...change })) if (value !== null && !(name === "days" && value === 30)) to.set(name, String(value));
+    return `/c/${slug}/asking/stages${to.size > 0 ? `?${to}` : ""}`;
+  };
+  const chip = (href: string, here: boolean, words: string) => (
+    <Link href={href} className="chip" aria-current={here ? "true" : undefined}>
+      {words}
+    </Link>
+  );
+  const of = (part: number, whole: number) => (whole === 0 ? "" : `${Math.round((100 * part) / whole)} %`);
+  return (
+    <Page
+      margin={
+        <Note title="How to read it">
+          <p>Every ask begun in these days, and how far it came. Whoever answered is taken to have opened the message, also where their mail program hides it.</p>
+          <p>A review counts where exactly one person of its author’s name was asked at that branch.</p>
+        </Note>
+      }
+    >
+      <LiveRefresh seconds={30} />
+      <p className="mb-1 text-[14px]">
+        <Link href={`/c/${slug}/asking`} className="button-quiet -ml-2">
+          ← Asking
+        </Link>
+      </p>
+      <h1 className="title">
+        {counts.answered} of {sayCount(counts.asked, "person", "people")} asked {counts.answered === 1 ? "has" : "have"} answered.
+      </h1>
+      <nav aria-label="Filters" className="mt-4 flex flex-wrap gap-2">
+        {([7, 30, 90] as const).map((days) => (
+          <span key={days}>{chip(link({ days }), wanted.days === days, `last ${days} days`)}</span>
+        ))}
+        {plans.length > 1
+          ? plans
+              .filter(({ state, version }) => state !== "draft" && version > 0)
+              .map(({ id, name }) => <span key={id}>{chip(link({ plan: wanted.plan === id ? null : id }), wanted.plan === id, name)}</span>)
+          : null}
+        {setting.branches.length > 1
+          ? setting.branches.map(({ id, name }) => <span key={id}>{chip(link({ branch: wanted.branch === id ? null : id }), wanted.branch === id, name)}</span>)
+          : null}
+      </nav>
+      <ol aria-label="Stages" className="mt-5 grid grid-cols-2 gap-y-3 min-[560px]:grid-cols-4 min-[1040px]:grid-cols-8">
+        {STAGES.map((name, index) => {
+          const share = counts.planned === 0 ? 0 : counts[name] / counts.planned;
+          const here = name === stage;
+          return (
+            <li key={name} className="min-w-0">
+              <Link
+                href={link({ stage: name, only: null })}
+                aria-current={here ? "true" : undefined}
+                className={`block h-full border-b-[3px] px-2 py-2 no-underline ${here ? "border-mulberry bg-mulberry-tint" : "border-rule hover:bg-sheet"}`}
+              >
+                <span aria-hidden="true" className="flex h-[44px] items-end">
+                  <span className="bg-mulberry w-full max-w-[52px] rounded-t-[3px]" style={{ height: `${Math.max(share > 0 ? 4 : 0, share * 100)}%` }} />
+                </span>
+                <b className="block text-[20px] leading-[1.4]">{counts[name]}</b>
+                <span className="block text-[14px] leading-[1.3]">{name}</span>
+                <span className="text-second block min-h-[18px] text-[13px]">{index > 1 ? `${of(counts[name], counts.asked)}${counts.asked > 0 ? " of asked" : ""}` : ""}</span>
+              </Link>
+            </li>
+          );
+        })}
+      </ol>
+      <section className="mt-6" aria-label={`People: ${stage}`}>
+        <div className="flex flex-wrap items-center justify-between gap-2">
+          <h2 className="text-[18px] font-semibold">{wanted.only ? `${capital(stage)}, and no further` : `${capital(stage)}`}</h2>
+          {stage === "reviewed" ? null : (
+            <span className="flex gap-2">
+              {chip(link({ only: null }), !wanted.only, "as far or further")}
+              {chip(link({ only: "1" }), wanted.only === "1", "no further")}
+            </span>
+          )}
+        </div>
+        {shown.length === 0 ? (
+          <div className="mt-3">
+            <Empty>Nobody stands here.</Empty>
+          </div>
+        ) : (
+          <ul className="divide-rule border-rule mt-3 divide-y border-y">
+            {shown.map((one) => (
+              <li key={one.askId} className="grid gap-x-4 py-2 sm:grid-cols-[150px_1fr_240px]">
+                <span className="text-second text-[14px]">{sayMoment(zone, one.at, now)}</span>
+                <Link href={`/c/${slug}/people/${one.personId}`} className="name-link">
+                  {nameOf(one)}
+                </Link>
+                <Link href={`/c/${slug}/asking/why/${one.visitId}`} className="text-second text-[14px] underline underline-offset-[3px] sm:text-right">
+                  {one.plan}, {one.stop ?? one.ended ?? "under way"}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        )}
+        {people.length > STAGE_PAGE && last ? (
+          <p className="mt-4">
+            <Link href={link({ before: `${last.at}~${last.askId}` })} className="button">
+              Earlier ones
+            </Link>
+          </p>
+        ) : null}
+      </section>
+    </Page>
+  );
+}

@@ -1,0 +1,152 @@
+import Link from "next/link";
+import { notFound } from "next/navigation";
+import { z } from "zod";
+import { sayLine, sayReason } from "@/core/asks/examine";
+import { capital, sayDay, sayMoment, sayWhen } from "@/core/time/say";
+import { Remedies, Trace } from "@/features/asking/parts/Trace";
+import { type WhyVisit, whyVisit } from "@/features/asking/why";
+import { sayEnd, sayStop } from "@/features/asks";
+import { loadSetting } from "@/features/clients";
+import { STATE_WORDS } from "@/features/messages";
+import { nameOf } from "@/features/people";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { Note, Page } from "@/ui/Page";
+import { Shape } from "@/ui/ruler/DayRuler";
+
+export const metadata = { title: "Why" };
+
+type Props = { params: Promise<{ client: string; visit: string }> };
+
+export default async function Why({ params }: Props) {
+  const { client, visit: visitId } = await params;
+  const access = await requireAccess(client, "look");
+  if (!z.uuid().safeParse(visitId).success) notFound();
+  const now = await clockNow();
+  const { slug, zone } = access.seat;
+  const seen = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    const why = await whyVisit(tx, access, setting, visitId, now);
+    return why && { setting, why };
+  });
+  if (!seen) notFound();
+  const { setting, why } = seen;
+  const { visit, person, ask, context, plan } = why;
+  const service = setting.services.find(({ id }) => id === visit.serviceId)?.name ?? "visit";
+  const branch = setting.branches.find(({ id }) => id === visit.branchId)?.name ?? "";
+  const name = nameOf(person);
+  const deciding = visit.decision === "left out" ? visit.trace?.find(({ objects }) => objects) : null;
+  return (
+    <Page
+      margin={
+        <>
+          <Note title="The visit">
+            <p>
+              <b>
+                {visit.about ? `${visit.about}, ` : ""}
+                {service.toLowerCase()}
+              </b>{" "}
+              at {branch}, {visit.endsAt > now ? "ends" : "ended"} {sayWhen(zone, visit.endsAt, now)}. It came by: {visit.source}.
+            </p>
+            <p>
+              <Link href={`/c/${slug}/people/${person.id}`}>{name}’s whole story</Link>
+              <br />
+              <Link href={`/c/${slug}/people/${person.id}/why`}>What plans would say to {person.given} now</Link>
+            </p>
+          </Note>
+          {plan ? (
+            <Note title="The plan">
+              <p>
+                <Link href={`/c/${slug}/asking/plans/${plan.id}`}>{plan.name}</Link> takes visits like this
+                {why.alsoTakenBy.length > 0 ? `, before ${why.alsoTakenBy.join(" and ")}` : ""}.
+              </p>
+              {context && context.plan.id === plan.id && context.ask.planVersion !== plan.version ? <p>This ask goes by its version {context.ask.planVersion}.</p> : null}
+            </Note>
+          ) : null}
+        </>
+      }
+    >
+      <p className="mb-1 text-[14px]">
+        <Link href={`/c/${slug}/people/${person.id}`} className="button-quiet -ml-2">
+          ← {name}
+        </Link>
+      </p>
+      <h1 className="title">{titleOf(why, name, now)}</h1>
+      {visit.waitsFor ? <p className="lead">It waits for its turn in the daily portions of “{why.plans.find(({ id }) => id === visit.waitsFor)?.name}”.</p> : null}
+      {visit.examineAt !== null && !visit.waitsFor ? <p className="lead">Plans look at it {sayWhen(zone, visit.examineAt, now)}.</p> : null}
+      {visit.trace && deciding ? <p className="lead">{sayLine(deciding)}</p> : null}
+      {visit.decision === "left out" || (visit.decision === null && why.objecting.length > 0) ? (
+        <section className="mt-6" aria-label="What would have to change">
+          <h2 className="text-[18px] font-semibold">What would have to change, as things stand now</h2>
+          <div className="mt-2">
+            {why.objecting.length > 0 ? (
+              <Remedies lines={why.objecting} />
+            ) : (
+              <p>
+                Nothing: no rule would object now. Plans look at a visit once; ask {person.given} by hand with <b>Ask someone</b>.
+              </p>
+            )}
+          </div>
+        </section>
+      ) : null}
+      {ask && context ? (
+        <section className="mt-6" aria-label="The ask">
+          <h2 className="text-[18px] font-semibold">
+            The ask{ask.byHand ? `, by hand by ${ask.askedBy}` : ""}
+            {ask.personId === visit.personId ? "" : `, together with ${nameOf(context.person)}`}
+          </h2>
+          <p className="text-second">
+            {ask.stop
+              ? `It stopped ${ask.endedAt ? sayWhen(zone, ask.endedAt, now) : ""}. ${sayStop(ask.stop)}`
+              : ask.ended
+                ? `It ended ${ask.endedAt ? sayWhen(zone, ask.endedAt, now) : ""}. ${sayEnd(ask.ended)}`
+                : ask.heldBy
+                  ? `Held by ${ask.heldBy} since ${sayDay(zone, ask.heldAt ?? now, now)}.`
+                  : "It is under way."}
+            {ask.siteWhy ? ` ${capital(ask.siteWhy)}.` : ""}
+          </p>
+          <ul className="divide-rule border-rule mt-2 divide-y border-y">
+            {why.sent.map((message) => (
+              <li key={message.id} className="grid gap-x-4 py-2 sm:grid-cols-[150px_1fr_110px]">
+                <span className="text-second text-[14px]">{sayMoment(zone, message.sentAt ?? message.dueAt ?? message.createdAt, now)}</span>
+                <span>
+                  <Shape channel={message.channel} className={message.sentAt ? "border-ink bg-ink" : "border-second bg-sheet"} /> {message.stepName ?? "message"}
+                  {message.wording ? `, wording ${message.wording.toUpperCase()}` : ""}: <span className="text-second">{message.reason}</span>
+                </span>
+                <span className="text-second text-[14px] sm:text-right">{STATE_WORDS[message.state]}</span>
+              </li>
+            ))}
+          </ul>
+          {why.ahead.length > 0 ? (
+            <>
+              <h3 className="mt-3 font-sans text-[15px] font-semibold tracking-normal">If nobody reacts</h3>
+              <ul className="mt-1 space-y-1">
+                {why.ahead.map(({ send, why: says, name: step }) => (
+                  <li key={send.leg}>
+                    <Shape channel={send.channel} /> {step}, {send.channel} {sayWhen(zone, send.at, now)}: <span className="text-second">{says}</span>
+                  </li>
+                ))}
+              </ul>
+            </>
+          ) : null}
+        </section>
+      ) : null}
+      {visit.trace && visit.trace.length > 0 ? (
+        <section className="mt-5" aria-label="What was decided">
+          <h2 className="text-[18px] font-semibold">What was looked at{visit.examinedAt ? `, ${sayWhen(zone, visit.examinedAt, now)}` : ""}</h2>
+          <div className="mt-2">
+            <Trace lines={visit.trace} />
+          </div>
+        </section>
+      ) : null}
+    </Page>
+  );
+}
+
+function titleOf({ visit, ask }: WhyVisit, name: string, now: number): string {
+  if (visit.decision === "asked") return ask?.byHand ? `${name} was asked by hand.` : `${name} is asked: no rule objected.`;
+  if (visit.decision === "left out" && visit.reason) return `${name} was left out: ${sayReason(visit.reason)}.`;
+  if (visit.waitsFor) return `${name} waits for a turn.`;
+  return visit.endsAt > now ? `${name}’s visit has not ended yet.` : `No plan has looked at this visit of ${name}’s.`;
+}

@@ -1,0 +1,27 @@
+import { sql } from "drizzle-orm";
+import { rowsIn, type Scope, type Tx } from "@/platform/database";
+
+export type PlanTally = { open: number; asked: number; waiting: number };
+
+/** For each plan: asks under way, asks begun since `since`, and visits that wait for their turn in a list. */
+export async function tallyPlans(tx: Tx, scope: Scope, since: number): Promise<Map<string, PlanTally>> {
+  const rows = await rowsIn<PlanTally & { id: string }>(
+    tx,
+    sql`select p.id,
+          (select count(*) from asks a where a.plan_id = p.id and a.stop is null and a.ended is null)::int as open,
+          coalesce(b.asked, 0)::int as asked,
+          (select count(*) from visits v where v.waits_for = p.id)::int as waiting
+        from plans p left join (
+          select plan_id, count(*) as asked from asks where client_id = ${scope.clientId} and created_at >= ${new Date(since).toISOString()} group by 1) b on b.plan_id = p.id
+        where p.client_id = ${scope.clientId}`,
+  );
+  return new Map(rows.map(({ id, ...tally }) => [id, tally]));
+}
+
+/** How many asks are held, by why. */
+export async function countHeld(tx: Tx, scope: Scope): Promise<{ hold: "plan paused" | "by hand" | "allowance" | "ceiling"; count: number }[]> {
+  return rowsIn(
+    tx,
+    sql`select hold, count(*)::int as count from messages where client_id = ${scope.clientId} and hold is not null and state in ('planned', 'held') group by 1 order by 1`,
+  );
+}

@@ -1,0 +1,31 @@
+"use client";
+
+import { toast } from "sonner";
+import { ActionForm } from "@/ui/ActionForm.client";
+import { Sortable, type SortableItem } from "@/ui/Sortable.client";
+import { newPlan, setPlanOrder } from "../actions";
+
+/** The plans in the order in which they take visits. */
+export function PlanList({ slug, items, mayChange }: { slug: string; items: SortableItem[]; mayChange: boolean }) {
+  const keep = async (ids: string[]) => {
+    const result = await setPlanOrder(slug, ids).catch(() => ({ ok: false as const, message: "The order was not kept: the connection is lost." }));
+    toast(result.message ?? "Kept.");
+  };
+  return <Sortable label="Plans in the order in which they take visits" items={items} onOrder={keep} disabled={!mayChange} />;
+}
+
+/** Makes a plan from a starter or from nothing. */
+export function StartFrom({ slug, from, children }: { slug: string; from: string; children: React.ReactNode }) {
+  return (
+    <ActionForm action={newPlan.bind(null, slug)}>
+      {({ pending }) => (
+        <>
+          <input type="hidden" name="from" value={from} />
+          <button type="submit" className="button" disabled={pending}>
+            {pending ? "One moment ..." : children}
+          </button>
+        </>
+      )}
+    </ActionForm>
+  );
+}

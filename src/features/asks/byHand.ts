@@ -1,0 +1,83 @@
+import { and, eq } from "drizzle-orm";
+import { examineByHand, type Verdict } from "@/core/asks/examine";
+import { planByHand } from "@/core/plans/takes";
+import { newId } from "@/platform/columns";
+import type { Scope, Tx } from "@/platform/database";
+import { loadSetting, type Setting } from "../clients";
+import { type Person, people } from "../people";
+import { listPlans, type Plan } from "../plans";
+import { type Visit, visits } from "../visits";
+import { Circumstances, lockHomes } from "./circumstances";
+import { isUnsent, loadContexts, openAsksOf } from "./contexts";
+import { beginAsks, beginningOf } from "./decide";
+import { planNext } from "./schedule";
+import { asks } from "./tables";
+
+/** Asking one person by hand. */
+
+type AskedVisit = Pick<Visit, "outcome" | "endsAt" | "serviceId" | "branchId" | "kind" | "source" | "tags">;
+
+/** What would happen if this person were asked by hand now, by the plan somebody chose or else the one that is made for it. */
+export async function considerByHand(tx: Tx, scope: Scope, setting: Setting, visit: AskedVisit, person: Person, now: number, planId: string | null = null) {
+  const known = await Circumstances.load(tx, scope, setting, [person], [visit], now);
+  const all = await listPlans(tx, scope);
+  const able = all.filter(({ state }) => state === "running" || state === "paused");
+  const open = await openAsksOf(tx, scope, [person.id]);
+  const unsent = open.find(isUnsent) ?? null;
+  const [context] = unsent ? await loadContexts(tx, scope, [unsent.id]) : [];
+  const chosen = able.find(({ id }) => id === planId) ?? planByHand(all, beginningOf(visit));
+  const plan: Plan | null = context?.plan ?? chosen;
+  return {
+    plan,
+    /** Plans that could ask, when nothing is planned yet. */
+    choice: unsent ? [] : able,
+    unsent,
+    guardian: known.guardianOf(person),
+    verdict: examineByHand(
+      known.facts(
+        plan,
+        [],
+        visit,
+        person,
+        open.some((ask) => !isUnsent(ask)),
+      ),
+    ),
+  };
+}
+
+/**
+ * Asks one person by hand about `visit`; an ask that is planned for later leaves now instead. The request key makes a double click one ask; a second tab meets the open ask
+ * and gets its refusal.
+ */
+export async function askByHand(
+  tx: Tx,
+  scope: Scope,
+  it: { visit: Visit; channel: "text" | "email"; who: string; requestKey: string; planId?: string | null; now: number },
+): Promise<{ askId: string } | { refused: Exclude<Verdict, { asked: true }> }> {
+  const own = and(eq(people.clientId, scope.clientId), eq(people.id, it.visit.personId));
+  await lockHomes(tx, scope, await tx.select().from(people).where(own));
+  const [person] = await tx.select().from(people).where(own);
+  const [known] = await tx
+    .select()
+    .from(asks)
+    .where(and(eq(asks.clientId, scope.clientId), eq(asks.requestKey, it.requestKey)));
+  if (known) return { askId: known.id };
+  const setting = await loadSetting(tx);
+  const { plan, unsent, verdict } = await considerByHand(tx, scope, setting, it.visit, person, it.now, it.planId ?? null);
+  if (!verdict.asked) return { refused: verdict };
+  if (!plan) throw new Error("A client without a plan cannot ask.");
+  const askId = unsent?.id ?? newId();
+  const byHand = { byHand: true, askedBy: it.who, chosenChannel: it.channel, requestKey: it.requestKey };
+  if (unsent) {
+    await tx
+      .update(asks)
+      .set({ ...byHand, anchorAt: it.now, heldBy: null, heldAt: null, hurry: null, visitId: it.visit.id, branchId: it.visit.branchId, trace: verdict.trace })
+      .where(eq(asks.id, unsent.id));
+  } else await beginAsks(tx, scope, setting, [{ id: askId, plan, visit: it.visit, person, trace: verdict.trace, anchorAt: it.now, createdAt: it.now, ...byHand }]);
+  await tx
+    .update(visits)
+    .set({ decision: "asked", reason: null, trace: verdict.trace, examinedAt: it.now, examineAt: null, waitsFor: null, askId })
+    .where(eq(visits.id, it.visit.id));
+  await planNext(tx, scope, setting, await loadContexts(tx, scope, [askId], true), it.now);
+  return { askId };
+}

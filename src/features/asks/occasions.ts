@@ -1,0 +1,213 @@
+import { and, asc, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
+import { examine, type TraceLine } from "@/core/asks/examine";
+import { nextDay } from "@/core/asks/rehearse";
+import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
+import { newId } from "@/platform/columns";
+import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { loadSetting, type Setting } from "../clients";
+import { nameOf, type Person, people } from "../people";
+import { findPlan, listPlans, occasions, type Plan, plans, setPlanState } from "../plans";
+import { type Visit, visits } from "../visits";
+import { Circumstances, lockHomes } from "./circumstances";
+import { loadContexts } from "./contexts";
+import { beginAsks, decide, type NewAsk, portionsFrom } from "./decide";
+import { planNext, replanAll } from "./schedule";
+
+/** Plans that look by themselves: at people who got a tag or have been customers for so long, and at lists in daily portions. */
+
+/** Decides about occasions that are due. An ask is about the person's last finished visit and counts from the occasion. */
+export async function examineOccasions(tx: Tx, scope: Scope, ids: readonly string[], now: number): Promise<number> {
+  const due = await tx
+    .select()
+    .from(occasions)
+    .where(and(eq(occasions.clientId, scope.clientId), inArray(occasions.id, [...ids]), isNotNull(occasions.examineAt)))
+    .orderBy(asc(occasions.examineAt), asc(occasions.id))
+    .for("update");
+  if (due.length === 0) return 0;
+  const setting = await loadSetting(tx);
+  const all = new Map((await listPlans(tx, scope)).map((plan) => [plan.id, plan]));
+  const personIds = [...new Set(due.map(({ personId }) => personId))];
+  await lockHomes(tx, scope, await tx.select().from(people).where(inArray(people.id, personIds)));
+  const persons = new Map((await tx.select().from(people).where(inArray(people.id, personIds))).map((person) => [person.id, person]));
+  const last = await tx
+    .selectDistinctOn([visits.personId])
+    .from(visits)
+    .where(and(eq(visits.clientId, scope.clientId), inArray(visits.personId, personIds), eq(visits.outcome, "finished")))
+    .orderBy(visits.personId, desc(visits.endsAt));
+  const lastOf = new Map(last.map((visit) => [visit.personId, visit]));
+  const known = await Circumstances.load(tx, scope, setting, [...persons.values()], last, now);
+  const fresh: NewAsk[] = [];
+  for (const occasion of due) {
+    const at = occasion.at ?? now;
+    const keep = (values: Partial<typeof occasions.$inferInsert>) =>
+      tx
+        .update(occasions)
+        .set({ at, examineAt: null, claimedUntil: null, examinedAt: now, ...values })
+        .where(eq(occasions.id, occasion.id));
+    const person = persons.get(occasion.personId);
+    const plan = all.get(occasion.planId) ?? null;
+    const visit = lastOf.get(occasion.personId);
+    if (!person || person.erasedAt || person.mergedInto) await keep({ decision: "left out", reason: "no plan", trace: [] });
+    else if (!visit) {
+      const trace: TraceLine[] = [{ rule: "not finished", objects: true, value: "has not been here yet" }];
+      await keep({ decision: "left out", reason: "not finished", trace });
+    } else {
+      const asking = plan?.state === "running" || plan?.state === "paused" ? plan : null;
+      const verdict = examine(known.facts(asking, [], { ...visit, endsAt: Math.min(at, now) }, person));
+      if (!verdict.asked || !asking) await keep({ decision: "left out", reason: verdict.asked ? "no plan" : verdict.reason, trace: verdict.trace });
+      else {
+        const ask = begun(asking, visit, person, verdict.trace, at, now);
+        fresh.push(ask);
+        known.add(person, {
+          id: ask.id,
+          open: true,
+          endsAt: visit.endsAt,
+          branchId: visit.branchId,
+          soFar: { done: 1, byHand: false },
+          plan: { id: asking.id },
+          person: { id: person.id, name: nameOf(person) },
+        });
+        await keep({ decision: "asked", reason: null, trace: verdict.trace, askId: ask.id });
+      }
+    }
+  }
+  await beginAsks(tx, scope, setting, fresh);
+  await planNext(
+    tx,
+    scope,
+    setting,
+    await loadContexts(
+      tx,
+      scope,
+      fresh.map(({ id }) => id),
+    ),
+    now,
+  );
+  return due.length;
+}
+
+function begun(plan: Plan, visit: Visit, person: Person, trace: TraceLine[], at: number, now: number): NewAsk {
+  return { id: newId(), plan, visit, person, trace, anchorAt: at, createdAt: now };
+}
+
+/** Does what a plan has to do by itself at this time, and sets when next. */
+export async function lookWithPlan(tx: Tx, scope: Scope, planId: string, now: number): Promise<void> {
+  const [plan] = await tx
+    .select()
+    .from(plans)
+    .where(and(eq(plans.clientId, scope.clientId), eq(plans.id, planId)))
+    .for("update");
+  if (!plan?.lookAt || plan.lookAt > now) return;
+  const setting = await loadSetting(tx);
+  if (plan.state !== "running") await setLook(tx, plan, null);
+  else if (plan.rules.begins.kind === "customer") await meetCustomers(tx, scope, setting, plan, plan.rules.begins.days, now);
+  else if (plan.rules.portions) await askPortion(tx, scope, setting, plan, plan.rules.portions.perDay, now);
+  else {
+    await releaseWaiting(tx, scope, plan.id, now);
+    await setLook(tx, plan, null);
+  }
+}
+
+/** Visits that waited for the portions of a plan that has none any more: plans look at them anew. */
+export async function releaseWaiting(tx: Tx, scope: Scope, planId: string, now: number): Promise<void> {
+  await tx
+    .update(visits)
+    .set({ waitsFor: null, examineAt: now })
+    .where(and(eq(visits.clientId, scope.clientId), eq(visits.waitsFor, planId)));
+}
+
+async function setLook(tx: Tx, plan: Plan, lookAt: number | null, lookedUntil: number | null = plan.lookedUntil): Promise<void> {
+  await tx.update(plans).set({ lookAt, lookedUntil }).where(eq(plans.id, plan.id));
+}
+
+/** Notes who will have been a customer for so many days within the next day. */
+async function meetCustomers(tx: Tx, scope: Scope, setting: Setting, plan: Plan, days: number, now: number): Promise<void> {
+  const from = plan.lookedUntil ?? now;
+  const until = now + DAY;
+  const iso = (at: number) => new Date(at).toISOString();
+  await tx.execute(sql`
+    insert into occasions (id, client_id, plan_id, person_id, key, at, examine_at)
+    select gen_random_uuid(), ${scope.clientId}, ${plan.id}, f.person_id, ${`customer ${days}`}, f.at, f.at
+    from (select v.person_id, min(v.ends_at) + make_interval(secs => ${days * 86_400}) as at from visits v
+          where v.client_id = ${scope.clientId} and v.ends_at > ${iso(from - days * DAY)} and v.ends_at <= ${iso(until - days * DAY)} and v.outcome = 'finished'
+            and not exists (select 1 from visits e where e.client_id = v.client_id and e.person_id = v.person_id and e.ends_at < v.ends_at and e.outcome = 'finished')
+          group by v.person_id) f
+    on conflict do nothing`);
+  await setLook(tx, plan, nextDay(setting.client.zone, now), until);
+}
+
+/** Asks the next portion of a list, those of the newest visits first, unless too many of it came back or opted out. */
+async function askPortion(tx: Tx, scope: Scope, setting: Setting, plan: Plan, perDay: number, now: number): Promise<void> {
+  if (await stopWhenUnwelcome(tx, scope, setting, plan, now)) return;
+  const today = new Date(dayStart(setting.client.zone, now)).toISOString();
+  const [{ begun: already }] = await rowsIn<{ begun: number }>(
+    tx,
+    sql`select count(*)::int as begun from asks a join visits v on v.ask_id = a.id where a.client_id = ${scope.clientId} and a.plan_id = ${plan.id} and a.is_spread and a.created_at >= ${today}`,
+  );
+  let left = perDay - already;
+  while (left > 0) {
+    const pool = await tx
+      .select()
+      .from(visits)
+      .where(and(eq(visits.clientId, scope.clientId), eq(visits.waitsFor, plan.id)))
+      .orderBy(desc(visits.endsAt), asc(visits.id))
+      .limit(Math.min(500, Math.max(50, left)))
+      .for("update");
+    if (pool.length === 0) break;
+    const { asked, leftOut } = await decide(
+      tx,
+      scope,
+      setting,
+      pool.map((visit) => ({ visit, plan, alsoTakenBy: [] })),
+      now,
+      true,
+      left,
+    );
+    left -= asked;
+    if (asked + leftOut === 0) break;
+  }
+  const [{ waiting }] = await rowsIn<{ waiting: boolean }>(tx, sql`select exists (select 1 from visits where client_id = ${scope.clientId} and waits_for = ${plan.id}) as waiting`);
+  await setLook(tx, plan, waiting ? portionsFrom(setting, plan, nextDay(setting.client.zone, now)) : null);
+}
+
+function dayStart(zone: string, at: number): number {
+  return fromLocal(zone, dayNumber(toLocal(zone, at)) * DAY);
+}
+
+/** Rates below this many messages say nothing. */
+const LEAST_TOLD = 20;
+
+/** Pauses a plan of portions when more of its messages came back, or more people opted out, than it may. */
+export async function stopWhenUnwelcome(tx: Tx, scope: Scope, setting: Setting, plan: Plan, now: number): Promise<boolean> {
+  const { portions } = plan.rules;
+  if (!portions || plan.state !== "running") return false;
+  const since = new Date(plan.runningSince).toISOString();
+  const [told] = await rowsIn<{ sent: number; bounced: number; reached: number; out: number }>(
+    tx,
+    sql`select count(m.id)::int as sent, count(m.id) filter (where m.state = 'bounced')::int as bounced, count(distinct a.person_id)::int as reached,
+          count(distinct a.person_id) filter (where p.email_opted_out_at >= a.created_at or p.text_opted_out_at >= a.created_at)::int as out
+        from asks a join messages m on m.client_id = a.client_id and m.ask_id = a.id and m.state in ('sent', 'delivered', 'bounced') join people p on p.id = a.person_id
+        where a.client_id = ${scope.clientId} and a.plan_id = ${plan.id} and a.created_at >= ${since}`,
+  );
+  if (told.sent < LEAST_TOLD) return false;
+  const share = (part: number, whole: number) => Math.round((1000 * part) / whole) / 10;
+  const [back, out] = [share(told.bounced, told.sent), share(told.out, told.reached)];
+  const why =
+    back > portions.mostBounced
+      ? `${back} % of its messages came back (${told.bounced} of ${told.sent}), more than the ${portions.mostBounced} % it may`
+      : out > portions.mostOptedOut
+        ? `${out} % of the people asked opted out (${told.out} of ${told.reached}), more than the ${portions.mostOptedOut} % it may`
+        : null;
+  if (!why) return false;
+  await setPlanState(tx, scope, "Estima", plan.id, "paused", now, why);
+  await replanAll(tx, scope, setting, now, plan.id);
+  return true;
+}
+
+/** Looks again at a plan of portions after something came back or somebody opted out. */
+export async function lookAtWelcome(tx: Tx, scope: Scope, planIds: readonly string[], now: number): Promise<void> {
+  for (const id of new Set(planIds)) {
+    const plan = await findPlan(tx, scope, id);
+    if (plan?.rules.portions && plan.state === "running") await stopWhenUnwelcome(tx, scope, await loadSetting(tx), plan, now);
+  }
+}

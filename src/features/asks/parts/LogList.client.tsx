@@ -1,0 +1,123 @@
+"use client";
+
+import { type ReactNode, useState, useTransition } from "react";
+import { toast } from "sonner";
+import { Dialog } from "@/ui/Dialog.client";
+import type { Steer } from "../steer";
+import { lookAtHours, steerAsks } from "../steerActions";
+
+export type LogRow = { id: string; askId: string | null; name: string; canSteer: boolean; isLost: boolean; isHeld: boolean; content: ReactNode };
+
+/** Rows of the log that can be picked, and what can be done with the asks behind them. */
+export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; mayAsk: boolean }) {
+  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+  const [outside, setOutside] = useState<{ ids: string[]; outside: number; asks: number } | null>(null);
+  const [pending, start] = useTransition();
+  const able = rows.filter(({ askId, canSteer, isLost }) => askId && (canSteer || isLost));
+  const chosen = rows.filter(({ id }) => picked.has(id));
+  const ids = [...new Set(chosen.flatMap(({ askId }) => askId ?? []))];
+  const pick = (id: string, on: boolean) => {
+    const next = new Set(picked);
+    if (on) next.add(id);
+    else next.delete(id);
+    setPicked(next);
+  };
+  const run = (deed: Steer, of: string[]) =>
+    start(async () => {
+      const result = await steerAsks(slug, deed, of).catch(() => ({ ok: false as const, message: "Nothing was changed: the connection is lost. Try again." }));
+      toast(result.message ?? "Done.");
+      setOutside(null);
+      if (result.ok) setPicked(new Set());
+    });
+  const sendNow = (of: string[]) =>
+    start(async () => {
+      const seen = await lookAtHours(slug, of).catch(() => null);
+      if (seen && seen.outside > 0) setOutside({ ids: of, ...seen });
+      else run("send now", of);
+    });
+  const deeds: [Steer, string, boolean][] = [
+    ["hold", "Hold", chosen.some(({ canSteer, isHeld }) => canSteer && !isHeld)],
+    ["release", "Release", chosen.some(({ isHeld }) => isHeld)],
+    ["send again", "Send again", chosen.some(({ isLost }) => isLost)],
+    ["cancel", "Cancel", chosen.some(({ canSteer }) => canSteer)],
+  ];
+  return (
+    <>
+      {mayAsk && able.length > 0 ? (
+        <div className="border-rule bg-paper sticky top-0 z-10 flex min-h-[52px] flex-wrap items-center gap-2 border-b py-1.5" aria-live="polite">
+          <label className="flex min-h-[32px] items-center gap-2 pr-2 text-[14px]">
+            <input
+              type="checkbox"
+              className="accent-mulberry size-[17px]"
+              checked={picked.size > 0 && able.every(({ id }) => picked.has(id))}
+              onChange={(event) => setPicked(event.target.checked ? new Set(able.map(({ id }) => id)) : new Set())}
+            />
+            {picked.size === 0 ? "Choose all of this page that are under way" : `${ids.length} ${ids.length === 1 ? "ask" : "asks"} chosen`}
+          </label>
+          {picked.size > 0 ? (
+            <>
+              {chosen.some(({ canSteer }) => canSteer) ? (
+                <button type="button" className="button" disabled={pending} onClick={() => sendNow(ids)}>
+                  Send now
+                </button>
+              ) : null}
+              {deeds
+                .filter(([, , fits]) => fits)
+                .map(([deed, says]) => (
+                  <button
+                    key={deed}
+                    type="button"
+                    className="button"
+                    disabled={pending}
+                    onClick={() =>
+                      (deed !== "cancel" || confirm(`Cancel ${ids.length === 1 ? "this ask" : `these ${ids.length} asks`}? Nothing more of it leaves.`)) && run(deed, ids)
+                    }
+                  >
+                    {says}
+                  </button>
+                ))}
+            </>
+          ) : null}
+        </div>
+      ) : null}
+      <ul className="divide-rule border-rule divide-y border-b">
+        {rows.map((row) => (
+          <li key={row.id} className={`flex gap-3 py-2.5 ${picked.has(row.id) ? "bg-mulberry-tint/50" : ""}`}>
+            {mayAsk && able.length > 0 ? (
+              able.includes(row) ? (
+                <input
+                  type="checkbox"
+                  aria-label={`Choose the message to ${row.name}`}
+                  className="accent-mulberry mt-1 size-[17px] shrink-0"
+                  checked={picked.has(row.id)}
+                  onChange={(event) => pick(row.id, event.target.checked)}
+                />
+              ) : (
+                <span className="w-[17px] shrink-0" />
+              )
+            ) : null}
+            <div className="min-w-0 flex-1">{row.content}</div>
+          </li>
+        ))}
+      </ul>
+      <Dialog
+        open={outside !== null}
+        onOpenChange={(open) => !open && setOutside(null)}
+        title={outside && outside.asks === 1 ? "It is outside the send hours." : `${outside?.outside} of ${outside?.asks} are outside the send hours.`}
+        lead="Messages that arrive at odd hours annoy people. The recipient’s own legal hours for texts hold in any case."
+      >
+        <div className="flex flex-wrap gap-2">
+          <button type="button" className="button-main" disabled={pending} onClick={() => outside && run("send now", outside.ids)}>
+            Send when the hours open
+          </button>
+          <button type="button" className="button" disabled={pending} onClick={() => outside && run("send now at any hour", outside.ids)}>
+            Send at this hour all the same
+          </button>
+          <button type="button" className="button-quiet" onClick={() => setOutside(null)}>
+            Leave it as planned
+          </button>
+        </div>
+      </Dialog>
+    </>
+  );
+}

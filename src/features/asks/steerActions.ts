@@ -1,0 +1,45 @@
+"use server";
+
+import { revalidatePath } from "next/cache";
+import { z } from "zod";
+import { capital, sayCount } from "@/core/time/say";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import type { ActionResult } from "@/ui/result";
+import { MOST_STEERED, outsideHours, STEERS, type Steer, steer } from "./steer";
+
+const wanted = z.array(z.uuid()).min(1, "Choose at least one.").max(MOST_STEERED, `At most ${MOST_STEERED} at once.`);
+
+const DONE: Record<Steer, (count: string) => string> = {
+  "send now": (count) => `${count} will leave as soon as the hours allow.`,
+  "send now at any hour": (count) => `${count} will leave now.`,
+  hold: (count) => `${count} held.`,
+  release: (count) => `${count} released.`,
+  cancel: (count) => `${count} cancelled.`,
+  "send again": (count) => `${count} will be sent again.`,
+};
+
+/** How many of these asks lie outside the send hours now: asked before somebody sends them. */
+export async function lookAtHours(slug: string, askIds: string[]): Promise<{ asks: number; outside: number } | null> {
+  const access = await requireAccess(slug, "ask");
+  const ids = wanted.safeParse(askIds);
+  if (!ids.success) return null;
+  const now = await clockNow();
+  return withClient(access, (tx) => outsideHours(tx, access, ids.data, now));
+}
+
+/** Does one deed with these asks, and says what it could not be done with. */
+export async function steerAsks(slug: string, deed: Steer, askIds: string[]): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "ask");
+  const what = z.enum(STEERS).safeParse(deed);
+  const ids = wanted.safeParse(askIds);
+  if (!what.success) return { ok: false, message: "There is no such deed." };
+  if (!ids.success) return { ok: false, message: ids.error.issues[0].message };
+  const now = await clockNow();
+  const result = await withClient(access, (tx) => steer(tx, access, access.user.name, what.data, ids.data, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  const passed = result.passed.map(({ why, count }) => `${count} ${why}`).join(", ");
+  if (result.done === 0) return { ok: false, message: `Nothing was done: ${passed || "these are not there any more"}.` };
+  return { ok: true, message: `${capital(DONE[what.data](sayCount(result.done, "ask")))}${passed ? ` Passed over: ${passed}.` : ""}` };
+}
