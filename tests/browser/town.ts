@@ -1,3 +1,4 @@
+import AxeBuilder from "@axe-core/playwright";
 import { type Browser, expect, type Page } from "@playwright/test";
 
 /** What the browser tests do again and again: take a seat, move the clock, look into mailboxes and phones. */
@@ -65,4 +66,10 @@ export async function linkOnPhone(page: Page, number: string): Promise<string> {
 export async function openLastMail(page: Page, address: string): Promise<void> {
   await page.goto(`${mailUrl()}/box/${encodeURIComponent(address)}`);
   await page.getByRole("link", { name: "Open" }).first().click();
+}
+
+/** Nothing serious for those who use a keyboard or a screen reader (WCAG 2.2 AA, as far as a machine can tell). */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
+  expect(violations.filter(({ impact }) => impact === "serious" || impact === "critical").map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160)}`)).toEqual([]);
 }

@@ -1,7 +1,7 @@
 import { eq } from "drizzle-orm";
 import { weekOf } from "@/core/time/sendHours";
 import { DAY, HOUR } from "@/core/time/zone";
-import { replanAll } from "@/features/asks";
+import { enforce, replanAll } from "@/features/asks";
 import { clients, loadSetting } from "@/features/clients";
 import { countLog, LOG_PAGE, LOG_STATES, readLog } from "@/features/messages";
 import { changeRules, findPlan, starterRules } from "@/features/plans";
@@ -40,23 +40,27 @@ describe("a changed plan", () => {
     rules.steps[0].delay = { amount: 1, unit: "days", at: 11 * 60 };
     rules.steps[1].delay = { amount: 5, unit: "days" };
     await withClient(scene.scope, async (tx) => {
-      expect(await changeRules(tx, scene.scope, "Maud", scene.client.planId, 1, rules, TUESDAY)).toMatchObject({ version: 2 });
-      await replanAll(tx, scene.scope, await loadSetting(tx), TUESDAY + 2 * HOUR);
+      const draft = await changeRules(tx, scene.scope, "Maud", scene.client.planId, 1, rules, TUESDAY);
+      expect(draft).toMatchObject({ version: 1, rules: starterRules() });
+      await enforce(tx, scene.scope, "Maud", { planId: scene.client.planId, revision: 2, rules, for: "asks under way too", now: TUESDAY + 2 * HOUR });
     });
     expect((await scene.messagesOf(waiting.person.id))[0]).toMatchObject({ dueAt: Date.UTC(2026, 10, 25, 11), reason: "1 day at 11:00 after the visit ended." });
     expect((await scene.messagesOf(before.person.id)).map(({ state }) => state)).toEqual(["delivered", "planned"]);
     // Five days after Tuesday is Sunday, when nothing leaves.
     expect((await scene.messagesOf(before.person.id))[1]).toMatchObject({ dueAt: Date.UTC(2026, 10, 30, 9), reason: expect.stringContaining("the hours open at 9:00") });
     const { rows } = await harness.owner.query("select who, deed from audit_entries where subject_id = $1", [scene.client.planId]);
-    expect(rows).toEqual([{ who: "Maud", deed: "changed" }]);
+    expect(rows).toEqual([
+      { who: "Maud", deed: "changed" },
+      { who: "Maud", deed: "put in force" },
+    ]);
   });
 
   test("is refused when it was opened on an older version", async () => {
     await withClient(scene.scope, async (tx) => {
-      await changeRules(tx, scene.scope, "Maud", scene.client.planId, 1, { ...starterRules(), restDays: 30 }, TUESDAY);
-      expect(await changeRules(tx, scene.scope, "Jonah", scene.client.planId, 1, { ...starterRules(), restDays: 60 }, TUESDAY)).toBeNull();
+      await changeRules(tx, scene.scope, "Maud", scene.client.planId, 1, { ...starterRules(), freshDays: 30 }, TUESDAY);
+      expect(await changeRules(tx, scene.scope, "Jonah", scene.client.planId, 1, { ...starterRules(), freshDays: 60 }, TUESDAY)).toBeNull();
     });
-    expect((await planOf())?.rules.restDays).toBe(30);
+    expect((await planOf())?.draft?.freshDays).toBe(30);
   });
 
   test("with hours that never open ends its asks visibly instead of waiting for ever", async () => {
@@ -97,11 +101,17 @@ describe("visits", () => {
     expect(kept).toMatchObject({ decision: "left out", reason: "cancelled" });
   });
 
-  test("two of one person on one day ask once; the second says why", async () => {
+  test("two of one person on one day ask once, about both; one that comes when it has left says why it is left out", async () => {
     const { person } = await scene.finishVisit();
-    const second = await scene.visit(person.id, { endsAt: TUESDAY - HOUR });
-    const [kept] = await withClient(scene.scope, (tx) => tx.select().from(visits).where(eq(visits.id, second.id)));
-    expect(kept).toMatchObject({ decision: "left out", reason: "another ask open" });
+    const look = async (id: string) => (await withClient(scene.scope, (tx) => tx.select().from(visits).where(eq(visits.id, id))))[0];
+    const ask = await scene.askOf(person.id);
+    const second = await scene.visit(person.id, { endsAt: TUESDAY - HOUR, about: "Juno" });
+    expect(await look(second.id)).toMatchObject({ decision: "asked", askId: ask.id });
+    await scene.advance(TUESDAY + 2 * HOUR);
+    const [first] = await scene.messagesOf(person.id);
+    expect(first.body).toContain("Biscuit and Juno's check-up");
+    const third = await scene.visit(person.id, { endsAt: TUESDAY + HOUR }, TUESDAY + 2 * HOUR);
+    expect(await look(third.id)).toMatchObject({ decision: "left out", reason: "another ask open" });
   });
 
   test("two workers examining the same visits at once begin one ask each", async () => {
@@ -128,8 +138,11 @@ describe("visits", () => {
     await Promise.all([examineDue(TUESDAY), examineDue(TUESDAY), examineDue(TUESDAY)]);
     const { rows } = await harness.owner.query("select count(*)::int as asks, count(distinct person_id)::int as people from asks where client_id = $1", [scene.client.id]);
     expect(rows).toEqual([{ asks: 12, people: 12 }]);
-    const { rows: left } = await harness.owner.query("select reason, count(*)::int as n from visits where client_id = $1 and decision = 'left out' group by 1", [scene.client.id]);
-    expect(left).toEqual([{ reason: "another ask open", n: 12 }]);
+    const { rows: told } = await harness.owner.query(
+      "select decision, count(*)::int as n, count(distinct ask_id)::int as asks, count(distinct person_id)::int as people from visits where client_id = $1 group by 1",
+      [scene.client.id],
+    );
+    expect(told).toEqual([{ decision: "asked", n: 24, asks: 12, people: 12 }]);
   });
 });
 

@@ -5,6 +5,7 @@ import { dropTag, keepTag, loadSetting, tags } from "@/features/clients";
 import { bringList, findIntake, keepIntake, rowsOfIntake } from "@/features/intake";
 import { messages } from "@/features/messages";
 import { erasures, findAddressee, findPerson, keepPeople, keepView, listPeople, listViews, NOBODY, type Person, people } from "@/features/people";
+import { findPlan, installPlan, listVersions, starterRules } from "@/features/plans";
 import {
   erasePeople,
   excludeMany,
@@ -119,7 +120,7 @@ describe("merging", () => {
 });
 
 describe("households and minors", () => {
-  test("for one day only one of a household is asked, and the other's trace says so", async () => {
+  test("for one day a household is asked once, and the other's trace says so", async () => {
     const it = await scene();
     const shared = { number: "+447700900456", canText: true, country: "GB" };
     const [a, b] = await inside(it, async (tx) => {
@@ -148,8 +149,16 @@ describe("households and minors", () => {
     await it.visit(a.id);
     const second = await it.visit(b.id);
     const [looked] = await inside(it, (tx) => tx.select().from(visits).where(eq(visits.id, second.id)));
-    expect(looked).toMatchObject({ decision: "left out", reason: "household asked" });
-    expect(looked.trace?.at(-1)?.value).toBe("Odette Marsh is asked for this day");
+    const ask = await it.askOf(a.id);
+    expect(looked).toMatchObject({ decision: "asked", askId: ask.id });
+    expect(looked.trace).toContainEqual({ rule: "household asked", objects: false, value: "asked together with Odette Marsh" });
+    await it.advance(TUESDAY + 2 * HOUR);
+    expect((await it.messagesOf(a.id))[0].body).toContain("Biscuit");
+    // Once it has left, it takes nobody in any more.
+    const third = await it.visit(b.id, { endsAt: TUESDAY + HOUR }, TUESDAY + 2 * HOUR);
+    const [late] = await inside(it, (tx) => tx.select().from(visits).where(eq(visits.id, third.id)));
+    expect(late).toMatchObject({ decision: "left out", reason: "household asked" });
+    expect(late.trace?.at(-1)?.value).toBe("Odette Marsh is asked for this day");
     await inside(it, (tx) => leaveHousehold(tx, it.scope, a.id, "Maud", TUESDAY));
     expect(await find(it, b.id)).toMatchObject({ householdId: null });
   });
@@ -317,7 +326,12 @@ describe("many at once", () => {
     expect(await inside(it, (tx) => keepTag(tx, it.scope, "Maud", null, { name: "OLD", effect: "none" }, TUESDAY))).toBe(false);
     await inside(it, (tx) => tagMany(tx, it.scope, [person.id], "old", true, "Maud", TUESDAY));
     const [tag] = await inside(it, (tx) => tx.select().from(tags));
+    const rules = { ...starterRules(["old", "other"]), onlyTags: ["old"], begins: { kind: "tag" as const, tag: "old" } };
+    const plan = await inside(it, (tx) => installPlan(tx, it.scope, { name: "Tagged", rules, runningSince: 0, position: 3, state: "paused" }));
     await inside(it, (tx) => keepTag(tx, it.scope, "Maud", tag.id, { name: "new", effect: "email only" }, TUESDAY));
+    const renamed = { excludeTags: ["new", "other"], onlyTags: ["new"], begins: { kind: "tag", tag: "new" } };
+    expect(await inside(it, (tx) => findPlan(tx, it.scope, plan.id))).toMatchObject({ rules: renamed });
+    expect(await inside(it, (tx) => listVersions(tx, it.scope, plan.id))).toMatchObject([{ rules: renamed }]);
     expect(await find(it, person.id)).toMatchObject({ tags: ["new"] });
     await it.visit(person.id, { endsAt: TUESDAY - 3 * HOUR });
     await it.advance(TUESDAY);

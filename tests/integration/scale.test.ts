@@ -1,10 +1,17 @@
 import { sql } from "drizzle-orm";
 import type { Pool, PoolClient } from "pg";
+import { countHeld, tallyPlans } from "@/features/asking/overview";
+import { stageRehearsal } from "@/features/asking/rehearsal";
+import { countStages, peopleAt } from "@/features/asking/stages";
+import { tallyWordings } from "@/features/asking/trials";
+import { whyPerson, whyVisit } from "@/features/asking/why";
+import { loadSetting, usageOf } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
 import { feedNumbers, hindrances, listDeliveries } from "@/features/feeds";
 import { openNames, recentIntakes } from "@/features/intake";
 import { countLog, readLog } from "@/features/messages";
 import { ASKED, countListed, countPeople, findPerson, keyAfter, listPeople, PEOPLE_STATES, searchPeople } from "@/features/people";
+import { listPlans, starterRules } from "@/features/plans";
 import { countMendable, findHouseholds, findMendable, findTwins, recentMerges } from "@/features/records";
 import { countReviews, listReviews } from "@/features/reviews";
 import { claimDue } from "@/features/sending";
@@ -13,7 +20,7 @@ import * as today from "@/features/today";
 import { countWaiting } from "@/features/visits";
 import { newId } from "@/platform/columns";
 import { closeDatabase, rowsIn, type Tx, withClient } from "@/platform/database";
-import { claimVisits, nextDue } from "@/worker/due";
+import { claimOccasions, claimVisits, duePlans, nextDue } from "@/worker/due";
 import { type Filled, fill } from "../../scripts/bench/fill";
 import { type Harness, startHarness } from "../support/harness";
 
@@ -61,6 +68,7 @@ async function closeAll(pool: Pool): Promise<void> {
 const facts = { now: NOW, zone: "Europe/London", restDays: 180 };
 const span = { from: NOW - DAY, to: NOW, branchId: null };
 let personId = "";
+let visitId = "";
 
 /** Each page with what it asks. */
 const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
@@ -113,8 +121,40 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
       await readLog(tx, scope, { state: null, channel: null, after: null }),
       await readLog(tx, scope, { state: "planned", channel: "text", after: null }),
       await readLog(tx, scope, { state: "bounced", channel: null, after: null }),
+      await readLog(tx, scope, { state: "planned", channel: null, planId: filled.planId, branchId: filled.branchIds[0], between: { from: NOW, to: NOW + DAY }, after: null }),
       await countLog(tx, scope),
     ],
+  ],
+  [
+    "plans",
+    async (tx) => [
+      await listPlans(tx, scope),
+      await tallyPlans(tx, scope, NOW - 7 * DAY),
+      await countHeld(tx, scope),
+      await usageOf(tx, scope, "2026-11"),
+      await tallyWordings(tx, scope, filled.planId, {
+        ...starterRules(),
+        steps: [{ ...starterRules().steps[0], others: [{ key: "b", text: "{link}", subject: "b", email: "{link}" }] }],
+      }),
+    ],
+  ],
+  [
+    "where everyone stands",
+    async (tx) => [
+      await countStages(tx, scope, { since: NOW - 30 * DAY, planId: null, branchId: null }),
+      await peopleAt(tx, scope, { since: NOW - 7 * DAY, planId: filled.planId, branchId: filled.branchIds[0] }, "opened", true, null),
+    ],
+  ],
+  ["why", async (tx) => [await whyVisit(tx, scope, await loadSetting(tx), visitId, NOW), await whyPerson(tx, scope, await loadSetting(tx), personId, NOW)]],
+  [
+    "a rehearsal",
+    async (tx) => {
+      const setting = await loadSetting(tx);
+      return [
+        await stageRehearsal(tx, scope, setting, starterRules(), { kind: "past", from: NOW - 3 * DAY, to: NOW }, NOW),
+        await stageRehearsal(tx, scope, setting, starterRules(), { kind: "booked", days: 2 }, NOW),
+      ];
+    },
   ],
   [
     "Heard",
@@ -134,6 +174,7 @@ test("plans are told: a walk through a table shows itself", async () => {
   expect(plans.join("\n")).toMatch(/Scan.* on people/);
   const [one] = await withClient(scope, (tx) => listPeople(tx, {}, null, facts, 1));
   personId = one.id;
+  [{ id: visitId }] = await withClient(scope, (tx) => rowsIn<{ id: string }>(tx, sql`select id from visits where person_id = ${personId} limit 1`));
 });
 
 test.each(PAGES)("%s uses indexes", async (_name, ask) => {
@@ -148,6 +189,8 @@ test("what is due is found by index, over all clients", async () => {
   plans.length = 0;
   await claimDue(NOW, 100);
   await claimVisits(NOW, 500);
+  await claimOccasions(NOW, 500);
+  await duePlans(NOW);
   await nextDue();
   const walks = plans.filter((plan) => /Seq Scan on (?:messages|visits)/.test(plan));
   expect(walks.map((plan) => plan.slice(0, 1500))).toEqual([]);

@@ -1,10 +1,11 @@
-import { sql } from "drizzle-orm";
+import { eq, sql } from "drizzle-orm";
 import { makeKey } from "@/features/api";
 import { examineVisits } from "@/features/asks";
 import { keepTag } from "@/features/clients";
 import { addFeed } from "@/features/feeds";
 import { bringList, keepIntake } from "@/features/intake";
-import { keepPerson, keepView, searchPeople } from "@/features/people";
+import { keepPerson, keepView, people, searchPeople } from "@/features/people";
+import { installPlan, siteTurns, starterRules } from "@/features/plans";
 import { erasePeople, keepApart, makeHousehold, mergePeople } from "@/features/records";
 import { recordVisit } from "@/features/visits";
 import { setDemoClock } from "@/platform/clock";
@@ -69,6 +70,12 @@ async function fillRecords(client: TestClient): Promise<void> {
     await mergePeople(tx, scope, a, c, "Maud", NOW);
     await erasePeople(tx, scope, [await one("d")], "Maud", NOW);
     await keepTag(tx, scope, "Maud", null, { name: "vip", effect: "none" }, NOW);
+    await installPlan(tx, scope, { name: "Tagged", rules: { ...starterRules(), begins: { kind: "tag", tag: "vip" } }, runningSince: NOW, position: 1 });
+    await tx
+      .update(people)
+      .set({ tags: ["vip"] })
+      .where(eq(people.id, b));
+    await tx.insert(siteTurns).values({ clientId: client.id, planId: client.planId, branchId: client.branchId, site: "Waypost", turns: 1 });
     await keepView(tx, scope, "Maud", "Mine", { q: "x" });
   });
   const feed = await withClient(scope, (tx) => addFeed(tx, scope, "Maud", { kind: "webhook", name: "Book", url: "", branchId: null, serviceId: null }, NOW));

@@ -2,7 +2,7 @@ import type { ServerType } from "@hono/node-server";
 import pg from "pg";
 import { weekOf } from "@/core/time/sendHours";
 import { branches, clients, listings, services, teamMembers } from "@/features/clients";
-import { plans, starterRules } from "@/features/plans";
+import { installPlan, starterRules } from "@/features/plans";
 import { newId } from "@/platform/columns";
 import { closeDatabase, database, withClient, workFor } from "@/platform/database";
 import { closeMail } from "@/platform/mail";
@@ -51,8 +51,9 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
     TEXT_GATEWAY_URL: at(ports.texts),
     TEXT_GATEWAY_KEY: SECRETS.textKey,
     TEXT_HOOK_SECRET: SECRETS.textHook,
-    OUTBOUND_ALLOW: [at(ports.waypost), at(ports.daybook)].join(","),
+    OUTBOUND_ALLOW: [at(ports.waypost), at(ports.daybook), at(ports.town)].join(","),
     TOWN_URL: at(ports.town),
+    RESOLVER_URL: `${at(ports.town)}/resolve`,
     LOG_LEVEL: "silent",
   };
   Object.assign(process.env, env);
@@ -97,7 +98,7 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
           { clientId: id, name: "End-of-life care", neverAsk: true },
         ]);
         await tx.insert(teamMembers).values({ clientId: id, name: "Dr Hale" });
-        await tx.insert(plans).values({ id: ids.planId, clientId: id, name: "After a visit", state: "running", rules: starterRules(), runningSince: 0 });
+        await installPlan(tx, workFor(id), { id: ids.planId, name: "After a visit", rules: starterRules(), runningSince: 0 });
         await tx.insert(listings).values({
           clientId: id,
           branchId: ids.branchId,
