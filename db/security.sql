@@ -121,6 +121,31 @@ language sql volatile security definer set search_path = public as $$
   returning o.client_id, o.id
 $$;
 
+-- Claims notices that have to be handed over.
+create or replace function estima_claim_notices(p_now timestamptz, p_most int, p_lease_seconds numeric)
+returns table (client_id uuid, notice_id uuid)
+language sql volatile security definer set search_path = public as $$
+  with due as (
+    select n.id from notices n
+    where n.due_at is not null and n.due_at <= p_now
+      and (n.claimed_until is null or n.claimed_until < clock_timestamp())
+    order by n.due_at limit p_most for update skip locked
+  )
+  update notices n set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
+  from due where n.id = due.id
+  returning n.client_id, n.id
+$$;
+
+-- Who may set up the current client: those who are told when something of it cannot wait.
+create or replace function estima_keepers()
+returns table (id text, name text, email text)
+language sql stable security definer set search_path = public as $$
+  select distinct u.id, u.name, u.email
+  from clients c join seats s on s.agency_id = c.agency_id and (s.only_client is null or s.only_client = c.id) join users u on u.id = s.user_id
+  where c.id = nullif(current_setting('estima.client', true), '')::uuid and s.role in ('agency', 'manager')
+  order by u.id
+$$;
+
 -- Plans whose turn it is: a portion of a list, or customers of so many days. Whoever does the work locks the plan and sets when next.
 create or replace function estima_due_plans(p_now timestamptz)
 returns table (client_id uuid, plan_id uuid)

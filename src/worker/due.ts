@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { examineOccasions, examineVisits, lookUpMailHosts, lookWithPlan } from "@/features/asks";
 import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/feeds";
+import { claimNotices, handOverNotice } from "@/features/notices";
 import { claimListings, collect } from "@/features/reviews";
 import { type Claim, claimDue, deliver } from "@/features/sending";
 import { now as clockNow } from "@/platform/clock";
@@ -79,6 +80,7 @@ export async function doAllDue(): Promise<{ examined: number; handed: number }> 
     done.handed += handed;
     if (delivered === 0 && examined === 0 && handed === 0) break;
   }
+  await tellDue(await clockNow());
   await fetchDue(await clockNow());
   await collectDue(await clockNow());
   return done;
@@ -89,6 +91,11 @@ export async function workOnDue(): Promise<number> {
   const claims = await claimDeliveries(500);
   for (const claim of claims) await workOnDeliveries(claim);
   return claims.reduce((sum, { ids }) => sum + ids.length, 0);
+}
+
+/** Tells those who look after clients what cannot wait. */
+export async function tellDue(now: number): Promise<void> {
+  for (const claim of await claimNotices(now)) await handOverNotice(claim);
 }
 
 /** Fetches the feeds whose turn it is. */

@@ -4,6 +4,7 @@ import { Pool } from "pg";
 import { z } from "zod";
 import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/feeds";
 import { workOnList } from "@/features/intake";
+import { claimNotices, handOverNotice } from "@/features/notices";
 import { claimListings, collect } from "@/features/reviews";
 import { claimDue, deliver } from "@/features/sending";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
@@ -25,6 +26,7 @@ const visitJob = z.object({ clientId: z.uuid(), visitIds: z.array(z.uuid()).max(
 const occasionJob = z.object({ clientId: z.uuid(), occasionIds: z.array(z.uuid()).max(1000) });
 const planJob = z.object({ clientId: z.uuid(), planId: z.uuid() });
 const listingJob = z.object({ clientId: z.uuid(), listingId: z.uuid() });
+const noticeJob = z.object({ clientId: z.uuid(), noticeId: z.uuid() });
 const deliveriesJob = z.object({ clientId: z.uuid(), ids: z.array(z.uuid()).max(1000) });
 const feedJob = z.object({ clientId: z.uuid(), feedId: z.uuid() });
 const listJob = z.object({ clientId: z.uuid(), intakeId: z.uuid(), deed: z.enum(["read", "look", "keep"]) });
@@ -35,6 +37,7 @@ const tasks: TaskList = {
   examine: async (payload) => examineClaimed(visitJob.parse(payload)),
   occasions: async (payload) => examineClaimedOccasions(occasionJob.parse(payload)),
   plan: async (payload) => lookWithDuePlan(planJob.parse(payload)),
+  notice: async (payload) => handOverNotice(noticeJob.parse(payload)),
   collect: async (payload) => {
     const { clientId, listingId } = listingJob.parse(payload);
     await collect(clientId, listingId);
@@ -129,6 +132,7 @@ async function handOut(runner: Runner): Promise<void> {
     for (const due of await duePlans(now)) await runner.addJob("plan", due, { maxAttempts: 1, jobKey: `plan ${due.planId}`, jobKeyMode: "preserve_run_at" });
     const messages = await claimDue(now, BATCH);
     if (messages.length > 0) await runner.addJob("send", messages, { maxAttempts: 1 });
+    for (const claim of await claimNotices(now)) await runner.addJob("notice", claim, { maxAttempts: 1 });
     for (const claim of await claimFeeds(now)) await runner.addJob("fetch", claim, { maxAttempts: 1 });
     const listings = await claimListings(now);
     for (const claim of listings) await runner.addJob("collect", claim, { maxAttempts: 1 });

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { setDemoClock } from "@/platform/clock";
 import { environment } from "@/platform/environment";
-import { collectDue, type Due, doAllDue, examineDue, fetchDue, lookDue, nextDue, sendDue, workOnDue } from "./due";
+import { collectDue, type Due, doAllDue, examineDue, fetchDue, lookDue, nextDue, sendDue, tellDue, workOnDue } from "./due";
 
 /** How the demo clock's skip reaches the simulated town: over HTTP, or in the same process for the seed. */
 export type TownLink = { advance(now: number, stands: boolean): Promise<{ next: number | null; acted: number }> };
@@ -59,5 +59,6 @@ async function doDue(due: Due, at: number): Promise<number> {
   const examined = due.visit !== null && due.visit <= at ? await examineDue(at) : 0;
   const looked = due.look !== null && due.look <= at ? await lookDue(at) : 0;
   const handed = due.message !== null && due.message <= at ? await sendDue(at) : 0;
+  await tellDue(at);
   return examined + looked + handed;
 }

@@ -2,6 +2,7 @@ import { eq } from "drizzle-orm";
 import type { PlanRules } from "@/core/plans/planRules";
 import { STARTERS } from "@/core/plans/starters";
 import { DAY, HOUR, MINUTE } from "@/core/time/zone";
+import { stoppedPlans } from "@/features/asking/overview";
 import { asks, enforce, examineVisits, outsideHours, replanAll, steer } from "@/features/asks";
 import { clients, listings, loadSetting } from "@/features/clients";
 import { messages } from "@/features/messages";
@@ -173,6 +174,9 @@ describe("limits", () => {
     harness.town.mail.faults.clear();
     const plan = await inside((tx) => findPlan(tx, scene.scope, scene.client.planId));
     expect(plan).toMatchObject({ state: "paused", pausedWhy: expect.stringMatching(/% of its messages came back \(\d+ of \d+\), more than the 10 % it may/) });
+    expect(await inside((tx) => stoppedPlans(tx, scene.scope))).toEqual([
+      { id: scene.client.planId, name: plan?.name, pausedWhy: plan?.pausedWhy, notice: expect.objectContaining({ words: expect.stringContaining(plan?.pausedWhy ?? "?") }) },
+    ]);
     const { rows } = await harness.owner.query(
       "select count(*) filter (where sent_at is not null or state = 'bounced')::int as sent, count(*) filter (where state = 'held')::int as held from messages where client_id = $1",
       [scene.client.id],

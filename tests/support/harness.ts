@@ -114,7 +114,11 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
     },
     stop: async () => {
       await town.stop();
-      pages.close();
+      // What a page has begun ends before the connections do.
+      const closed = new Promise((done) => pages.close(done));
+      const idle = setInterval(() => "closeIdleConnections" in pages && pages.closeIdleConnections(), 20);
+      await closed;
+      clearInterval(idle);
       closeMail();
       await owner.end();
       await closeDatabase();

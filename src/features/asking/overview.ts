@@ -1,5 +1,9 @@
 import { sql } from "drizzle-orm";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { stoppedAbout, usedUpAbout } from "../asks";
+import { loadSetting } from "../clients";
+import { lastNotice, type Notice } from "../notices";
+import { listPlans } from "../plans";
 
 export type PlanTally = { open: number; asked: number; waiting: number };
 
@@ -24,4 +28,17 @@ export async function countHeld(tx: Tx, scope: Scope): Promise<{ hold: "plan pau
     tx,
     sql`select hold, count(*)::int as count from messages where client_id = ${scope.clientId} and hold is not null and state in ('planned', 'held') group by 1 order by 1`,
   );
+}
+
+/** Plans that paused by themselves, each with the notice of it. */
+export async function stoppedPlans(tx: Tx, scope: Scope): Promise<{ id: string; name: string; pausedWhy: string; notice: Notice | null }[]> {
+  const stopped = (await listPlans(tx, scope)).filter(({ state, pausedWhy }) => state === "paused" && pausedWhy);
+  const found = [];
+  for (const { id, name, pausedWhy } of stopped) found.push({ id, name, pausedWhy: pausedWhy ?? "", notice: await lastNotice(tx, scope, stoppedAbout(id)) });
+  return found;
+}
+
+/** The last notice that this month's allowance is used up, or null. */
+export async function toldUsedUp(tx: Tx, scope: Scope, now: number): Promise<Notice | null> {
+  return lastNotice(tx, scope, usedUpAbout(await loadSetting(tx), now));
 }

@@ -45,7 +45,8 @@ export class Circumstances {
   private readonly lastAsked = new Map<string, { planId: string; byHand: boolean; at: number }[]>();
   private readonly guardians = new Map<string, Person>();
   private readonly seen = new Set<string>();
-  private allowanceLeft = true;
+  /** False when nobody is begun with, because the month's messages are used up. */
+  allowanceLeft = true;
 
   private constructor(
     private readonly setting: Setting,

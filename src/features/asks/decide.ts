@@ -14,6 +14,7 @@ import { loadContexts } from "./contexts";
 import { planNext } from "./schedule";
 import { chooseFirstSites } from "./sites";
 import { asks } from "./tables";
+import { tellUsedUp } from "./usedUp";
 
 /** Whether a list brought the visit. */
 export function isFromList({ source }: Pick<Visit, "source">): boolean {
@@ -110,6 +111,7 @@ export async function decide(
     taken.map(({ visit }) => visit),
     now,
   );
+  if (!known.allowanceLeft) for (const channel of ["text", "email"] as const) await tellUsedUp(tx, scope, setting, channel, now);
   const decided: Decided[] = [];
   const fresh: NewAsk[] = [];
   const joined = new Map<string, number>();

@@ -9,4 +9,5 @@ export * from "./schedule";
 export * from "./sites";
 export * from "./steer";
 export { type AskEnd, asks } from "./tables";
+export * from "./usedUp";
 export * from "./versions";

@@ -5,6 +5,7 @@ import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
 import { newId } from "@/platform/columns";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { loadSetting, type Setting } from "../clients";
+import { tell } from "../notices";
 import { nameOf, type Person, people } from "../people";
 import { findPlan, listPlans, occasions, type Plan, plans, setPlanState } from "../plans";
 import { type Visit, visits } from "../visits";
@@ -12,6 +13,7 @@ import { Circumstances, lockHomes } from "./circumstances";
 import { loadContexts } from "./contexts";
 import { beginAsks, decide, type NewAsk, portionsFrom } from "./decide";
 import { planNext, replanAll } from "./schedule";
+import { stoppedAbout } from "./usedUp";
 
 /** Plans that look by themselves: at people who got a tag or have been customers for so long, and at lists in daily portions. */
 
@@ -200,6 +202,17 @@ export async function stopWhenUnwelcome(tx: Tx, scope: Scope, setting: Setting, 
         : null;
   if (!why) return false;
   await setPlanState(tx, scope, "Estima", plan.id, "paused", now, why);
+  await tell(
+    tx,
+    scope,
+    {
+      about: `${stoppedAbout(plan.id)}${now}`,
+      subject: `${setting.client.name}: “${plan.name}” paused by itself`,
+      words: `“${plan.name}” paused by itself: ${why}. What it had planned is held, nothing is lost.\n\nLook at who it asked before you let it go on:`,
+      path: `/asking/plans/${plan.id}`,
+    },
+    now,
+  );
   await replanAll(tx, scope, setting, now, plan.id);
   return true;
 }

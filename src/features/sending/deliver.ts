@@ -10,7 +10,22 @@ import { log } from "@/platform/log";
 import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
-import { type AskContext, asks, loadContexts, lockAsks, lookAtWelcome, nextOf, planNext, type Retry, sayEnd, sayStop, whySentence, wordingFacts, writtenTo } from "../asks";
+import {
+  type AskContext,
+  asks,
+  loadContexts,
+  lockAsks,
+  lookAtWelcome,
+  nextOf,
+  planNext,
+  type Retry,
+  sayEnd,
+  sayStop,
+  tellUsedUp,
+  whySentence,
+  wordingFacts,
+  writtenTo,
+} from "../asks";
 import { loadSetting, Meter, type Setting } from "../clients";
 import { answerLink, composeAsk, emailPage, messages, optOutLink } from "../messages";
 import { people } from "../people";
@@ -85,6 +100,7 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   const moved: AskContext[] = [];
   const retries = new Map<string, Retry>();
   const usedUp: AskContext[] = [];
+  const short = new Set<Message["channel"]>();
   const leave = (message: Message, context: AskContext | null, filled: Partial<Message>) => {
     const ready: Message = { ...message, ...filled, state: "sending", attempts: message.attempts + 1 };
     changes.push({ ...filled, id: message.id, state: "sending", attempts: ready.attempts });
@@ -126,6 +142,7 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
       } else if (message.attempts === 0 && !meter.affords(filled.channel, filled.channel === "text" ? (filled.parts ?? 1) : 1)) {
         context.ask = { ...context.ask, allowanceFrom: nextMonth(setting.client.zone, now) };
         usedUp.push(context);
+        short.add(filled.channel);
         moved.push(context);
       } else leave(message, context, filled);
     }
@@ -133,6 +150,7 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   await writeChanges(tx, changes);
   await meter.keep(tx, scope);
   for (const { ask } of usedUp) await tx.update(asks).set({ allowanceFrom: ask.allowanceFrom }).where(eq(asks.id, ask.id));
+  for (const channel of short) await tellUsedUp(tx, scope, setting, channel, now);
   await planNext(tx, scope, setting, moved, now, { retries });
   return { outgoing, setting };
 }

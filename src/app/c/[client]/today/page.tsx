@@ -5,12 +5,12 @@ import { sayReason } from "@/core/asks/examine";
 import { capital, sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, dayNumber, formatDay, fromLocal, HOUR, parseDay, toLocal, weekday } from "@/core/time/zone";
-import { countHeld } from "@/features/asking/overview";
+import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asking/overview";
 import { calendarOf, loadSetting } from "@/features/clients";
 import { hindrances } from "@/features/feeds";
 import { STATE_WORDS, sayStep } from "@/features/messages";
+import { sayTold } from "@/features/notices";
 import { nameOf } from "@/features/people";
-import { listPlans } from "@/features/plans";
 import { LiveRefresh } from "@/features/shell";
 import * as today from "@/features/today";
 import { AnswersLine } from "@/features/today/parts/AnswersLine.client";
@@ -56,7 +56,8 @@ export default async function Today({ params, searchParams }: Props) {
     perDay: await today.answersPerDay(tx, access, zone, now - 21 * DAY),
     averages: await today.averages(tx, access),
     hindered: await hindrances(tx, access),
-    stopped: (await listPlans(tx, access)).filter(({ state, pausedWhy }) => state === "paused" && pausedWhy),
+    stopped: await stoppedPlans(tx, access),
+    told: await toldUsedUp(tx, access, now),
     waiting: (await countHeld(tx, access)).find(({ hold }) => hold === "allowance")?.count ?? 0,
   }));
   const hindered = seen.hindered.filter(({ setUp }) => may(access.seat.role, setUp ? "set up" : "keep people"));
@@ -238,7 +239,9 @@ export default async function Today({ params, searchParams }: Props) {
                 <span className="text-second w-[86px] shrink-0 pt-1 text-[14px]">asking</span>
                 <div className="min-w-0 flex-1">
                   <p className="font-semibold">“{plan.name}” paused by itself</p>
-                  <p className="text-second text-[14px]">{plan.pausedWhy}. What it had planned is held, nothing is lost.</p>
+                  <p className="text-second text-[14px]">
+                    {plan.pausedWhy}. What it had planned is held, nothing is lost.{sayTold(plan.notice, zone, now)}
+                  </p>
                 </div>
                 <Link href={`${base}/asking/plans/${plan.id}`} className="button self-start">
                   Look at it
@@ -250,7 +253,9 @@ export default async function Today({ params, searchParams }: Props) {
                 <span className="text-second w-[86px] shrink-0 pt-1 text-[14px]">asking</span>
                 <div className="min-w-0 flex-1">
                   <p className="font-semibold">This month’s allowance is used up</p>
-                  <p className="text-second text-[14px]">{sayCount(seen.waiting, "message waits", "messages wait")} for next month. Raise the allowance, or let them wait.</p>
+                  <p className="text-second text-[14px]">
+                    {sayCount(seen.waiting, "message waits", "messages wait")} for next month. Raise the allowance, or let them wait.{sayTold(seen.told, zone, now)}
+                  </p>
                 </div>
                 <Link href={`${base}/asking`} className="button self-start">
                   See the allowance

@@ -1,0 +1,40 @@
+import { nextMonth } from "@/core/asks/rehearse";
+import { sayDay } from "@/core/time/say";
+import type { Channel } from "@/core/time/sendHours";
+import type { Scope, Tx } from "@/platform/database";
+import { allowanceOf, monthOf, type Setting } from "../clients";
+import { tell } from "../notices";
+
+/** Told once for each month, channel and size of the allowance: raised and used up again, it is told again. */
+export async function tellUsedUp(tx: Tx, scope: Scope, setting: Setting, channel: Channel, now: number): Promise<void> {
+  const { client } = setting;
+  const most = allowanceOf(setting, channel);
+  if (most === null) return;
+  const what = channel === "text" ? "texts" : "emails";
+  const many = `${most.toLocaleString("en-GB")} ${channel === "text" ? (most === 1 ? "part of a text" : "parts of texts") : most === 1 ? "email" : "emails"}`;
+  const renewed = sayDay(client.zone, nextMonth(client.zone, now), now);
+  const goesOn = client.leavesOutWhenUsedUp
+    ? `What was planned already waits for ${renewed}; once both allowances are used up, whoever comes in until then is left out, with that reason.`
+    : `Nothing is lost: what falls due until then waits for ${renewed}.`;
+  await tell(
+    tx,
+    scope,
+    {
+      about: `${usedUpAbout(setting, now)}${channel} ${most}`,
+      subject: `${client.name}: this month’s ${what} are used up`,
+      words: `${client.name} has used up its allowance of ${many} for this month. ${goesOn}\n\nRaise the allowance, and they leave at once:`,
+      path: "/asking",
+    },
+    now,
+  );
+}
+
+/** How notices about this month's allowances begin. */
+export function usedUpAbout(setting: Setting, now: number): string {
+  return `allowance ${monthOf(setting, now)} `;
+}
+
+/** How notices begin that this plan paused by itself. */
+export function stoppedAbout(planId: string): string {
+  return `stopped ${planId} `;
+}

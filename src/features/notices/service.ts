@@ -1,0 +1,97 @@
+import { and, desc, eq, like, sql } from "drizzle-orm";
+import { v5 } from "uuid";
+import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
+import { sayWhen } from "@/core/time/say";
+import { now as clockNow } from "@/platform/clock";
+import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { environment } from "@/platform/environment";
+import { log } from "@/platform/log";
+import { handOverMail } from "@/platform/mail";
+import { loadSetting } from "../clients";
+import { emailPage } from "../messages";
+import { notices } from "./tables";
+
+/**
+ * Emails to those who look after a client. A notice is a row, written in the transaction of what it tells; the worker hands it over.
+ * Killed on the way, another worker hands it over again with the same Message-IDs, by which a mail server knows a repeat.
+ */
+
+export type Notice = typeof notices.$inferSelect;
+
+/** Tells it once: what was told about the same thing before is not told again. */
+export async function tell(tx: Tx, scope: Scope, it: Pick<Notice, "about" | "subject" | "words" | "path">, now: number): Promise<void> {
+  await tx
+    .insert(notices)
+    .values({ ...it, clientId: scope.clientId, createdAt: now, dueAt: now })
+    .onConflictDoNothing();
+}
+
+/** The last notice about things that begin with these words, or null. */
+export async function lastNotice(tx: Tx, scope: Scope, about: string): Promise<Notice | null> {
+  const [notice] = await tx
+    .select()
+    .from(notices)
+    .where(and(eq(notices.clientId, scope.clientId), like(notices.about, `${about.replace(/[\\%_]/g, "\\$&")}%`)))
+    .orderBy(desc(notices.createdAt))
+    .limit(1);
+  return notice ?? null;
+}
+
+export type NoticeClaim = { clientId: string; noticeId: string };
+
+/** Claims the notices that are due at `at`, for LEASE_SECONDS of real time. */
+export async function claimNotices(at: number): Promise<NoticeClaim[]> {
+  const rows = await rowsOf<{ client_id: string; notice_id: string }>(sql`select * from estima_claim_notices(${new Date(at).toISOString()}, 100, ${environment().LEASE_SECONDS})`);
+  return rows.map((row) => ({ clientId: row.client_id, noticeId: row.notice_id }));
+}
+
+type Keeper = { id: string; name: string; email: string };
+
+/** Hands a notice over to everybody who may set up the client and was not told yet. Who could not be reached is tried again. */
+export async function handOverNotice({ clientId, noticeId }: NoticeClaim): Promise<void> {
+  const scope = workFor(clientId);
+  const seen = await withClient(scope, async (tx) => {
+    const [notice] = await tx
+      .select()
+      .from(notices)
+      .where(and(eq(notices.clientId, clientId), eq(notices.id, noticeId)));
+    return { notice, setting: await loadSetting(tx), keepers: await rowsIn<Keeper>(tx, sql`select * from estima_keepers()`) };
+  });
+  const { notice, keepers } = seen;
+  const { client } = seen.setting;
+  if (!notice?.dueAt) return;
+  const told = [...notice.told];
+  let again: string | null = null;
+  for (const keeper of keepers) {
+    const mailbox = `${keeper.name} <${keeper.email}>`;
+    if (told.includes(mailbox)) continue;
+    const words = `Hello ${keeper.name.split(" ")[0]},\n\n${notice.words}\n\n${environment().APP_URL}/c/${client.slug}${notice.path}`;
+    const page = emailPage(words, { business: client.name, colour: client.colour, postalAddress: client.postalAddress, link: null, optOut: null, picture: null });
+    const handed = await handOverMail({
+      id: v5(keeper.id, notice.id),
+      from: { name: `Estima for ${client.name}`, address: client.senderEmail },
+      to: keeper.email,
+      replyTo: client.senderEmail,
+      subject: notice.subject,
+      ...page,
+    });
+    if (handed.kind === "sent") told.push(mailbox);
+    else if (handed.kind === "deferred") again = handed.reason;
+    else log.error({ noticeId, reason: handed.reason }, "notice refused");
+  }
+  const now = await clockNow();
+  const attempts = notice.attempts + 1;
+  const dueAt = again && attempts < MOST_ATTEMPTS ? now + backoff(attempts, Math.random()) : null;
+  await withClient(scope, (tx) =>
+    tx
+      .update(notices)
+      .set({ attempts, dueAt, claimedUntil: null, ...(told.length > 0 ? { told, toldAt: notice.toldAt ?? now } : {}) })
+      .where(and(eq(notices.clientId, clientId), eq(notices.id, noticeId))),
+  );
+}
+
+/** " Maud Vane and Ada Finch were told by email on Tue 24 Nov, 14:05.", or nothing. */
+export function sayTold(notice: Notice | null, zone: string, now: number): string {
+  if (!notice?.toldAt) return "";
+  return ` ${new Intl.ListFormat("en-GB").format(notice.told.map((mailbox) => mailbox.slice(0, mailbox.lastIndexOf(" <"))))} ${notice.told.length === 1 ? "was" : "were"} told by email ${sayWhen(zone, notice.toldAt, now)}.`;
+}
