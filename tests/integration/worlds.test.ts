@@ -1,5 +1,6 @@
 import fc from "fast-check";
-import { type Reaction, type RehearsedPerson, type RehearsedPlan, type RehearsedVisit, rehearse } from "@/core/asks/rehearse";
+import type { Reaction, RehearsedPerson, RehearsedPlan, RehearsedVisit } from "@/core/asks/rehearsal";
+import { rehearse } from "@/core/asks/rehearse";
 import { draw } from "@/core/draw";
 import { CONDITIONS, PLAIN_RULES, type PlanRules, type PlanStep, STEP_CHANNELS } from "@/core/plans/planRules";
 import { starterRules } from "@/core/plans/starters";

@@ -1,13 +1,5 @@
-import {
-  type Reaction,
-  type Rehearsal,
-  type RehearsedClient,
-  type RehearsedMessage,
-  type RehearsedPerson,
-  type RehearsedPlan,
-  type RehearsedVisit,
-  rehearse,
-} from "@/core/asks/rehearse";
+import type { Reaction, Rehearsal, RehearsedClient, RehearsedMessage, RehearsedPerson, RehearsedPlan, RehearsedVisit } from "@/core/asks/rehearsal";
+import { rehearse } from "@/core/asks/rehearse";
 import { draw } from "@/core/draw";
 import { PLAIN_RULES, type PlanRules } from "@/core/plans/planRules";
 import { STARTERS, starterRules } from "@/core/plans/starters";

@@ -1,4 +1,4 @@
-import type { Rehearsal, RehearsedClient, RehearsedMessage, RehearsedPerson, RehearsedPlan, RehearsedVisit } from "@/core/asks/rehearse";
+import type { Rehearsal, RehearsedClient, RehearsedMessage, RehearsedPerson, RehearsedPlan, RehearsedVisit } from "@/core/asks/rehearsal";
 import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
 import { addDelay } from "@/core/time/delay";

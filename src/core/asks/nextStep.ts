@@ -46,6 +46,11 @@ export type AskSoFar = {
   hurry?: { leg: number; at: number; overHours: boolean } | null;
 };
 
+/** An ask of which nothing has left. */
+export function freshAsk(anchorAt: number, gapMinutes: number, spread: AskSoFar["spread"] = null): AskSoFar {
+  return { anchorAt, done: 0, lastSentAt: null, byHand: false, chosenChannel: null, stop: null, retryAt: null, hold: null, lastToPersonAt: null, gapMinutes, spread };
+}
+
 export type Why = Shift | "delay" | "at once" | "gap" | "retry" | "late" | "other channel" | "ceiling" | "spread" | "allowance" | "hurry";
 
 export type Send = { kind: "send"; leg: number; step: number; channel: Channel; at: number; why: Why[]; passed: number[] };

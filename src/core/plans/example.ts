@@ -1,6 +1,5 @@
-import { type AskSoFar, type NextRules, projectAsk, type Send, type Why } from "../asks/nextStep";
+import { type AskSoFar, freshAsk, type NextRules, projectAsk, type Send, type Why } from "../asks/nextStep";
 import type { Addresses } from "../asks/reach";
-import { freshAsk } from "../asks/rehearse";
 import { addDelay, type Delay } from "../time/delay";
 import type { Channel, SendCalendar } from "../time/sendHours";
 import { DAY, dayNumber, HOUR, MINUTE, timeOfDay, toLocal } from "../time/zone";

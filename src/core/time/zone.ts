@@ -148,3 +148,14 @@ export function parseDay(date: string): number {
 export function formatDay(day: number): string {
   return new Date(day * DAY).toISOString().slice(0, 10);
 }
+
+/** The first instant of the next local day. */
+export function nextDay(zone: string, at: number): number {
+  return fromLocal(zone, (dayNumber(toLocal(zone, at)) + 1) * DAY);
+}
+
+/** The first instant of the next local month. */
+export function nextMonth(zone: string, at: number): number {
+  const local = new Date(toLocal(zone, at));
+  return fromLocal(zone, Date.UTC(local.getUTCFullYear(), local.getUTCMonth() + 1, 1));
+}

@@ -1,15 +1,6 @@
 import { and, asc, eq, gte, isNotNull, isNull, lt, sql } from "drizzle-orm";
-import {
-  type Rehearsal,
-  type RehearsedAsk,
-  type RehearsedClient,
-  type RehearsedMessage,
-  type RehearsedPerson,
-  type RehearsedPlan,
-  type RehearsedVerdict,
-  type RehearsedVisit,
-  rehearse,
-} from "@/core/asks/rehearse";
+import type { Rehearsal, RehearsedAsk, RehearsedClient, RehearsedMessage, RehearsedPerson, RehearsedPlan, RehearsedVerdict, RehearsedVisit } from "@/core/asks/rehearsal";
+import { rehearse } from "@/core/asks/rehearse";
 import { isMinor } from "@/core/people/households";
 import type { PlanRules } from "@/core/plans/planRules";
 import { wordingFor } from "@/core/plans/trial";

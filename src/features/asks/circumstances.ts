@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import type { Examined } from "@/core/asks/examine";
-import { homeOf, joinable } from "@/core/asks/rehearse";
+import { homeOf, joinable } from "@/core/asks/sharedDay";
 import { isMinor } from "@/core/people/households";
 import { DAY, dayNumber, toLocal } from "@/core/time/zone";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";

@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNotNull, sql } from "drizzle-orm";
 import { examine, type TraceLine, type Verdict } from "@/core/asks/examine";
-import { nextPortion } from "@/core/asks/rehearse";
+import { nextPortion } from "@/core/plans/portions";
 import { type BeginningVisit, planFor } from "@/core/plans/takes";
 import { newId } from "@/platform/columns";
 import type { Scope, Tx } from "@/platform/database";

@@ -1,7 +1,6 @@
 import { and, asc, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
 import { examine, type TraceLine } from "@/core/asks/examine";
-import { nextDay } from "@/core/asks/rehearse";
-import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
+import { DAY, dayNumber, fromLocal, nextDay, toLocal } from "@/core/time/zone";
 import { newId } from "@/platform/columns";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { loadSetting, type Setting } from "../clients";

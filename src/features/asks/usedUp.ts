@@ -1,6 +1,6 @@
-import { nextMonth } from "@/core/asks/rehearse";
 import { sayDay } from "@/core/time/say";
 import type { Channel } from "@/core/time/sendHours";
+import { nextMonth } from "@/core/time/zone";
 import type { Scope, Tx } from "@/platform/database";
 import { allowanceOf, monthOf, type Setting } from "../clients";
 import { tell } from "../notices";

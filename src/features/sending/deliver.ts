@@ -1,8 +1,8 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
-import { nextMonth } from "@/core/asks/rehearse";
 import { legsOf } from "@/core/plans/legs";
 import { wordingFor } from "@/core/plans/trial";
+import { nextMonth } from "@/core/time/zone";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";

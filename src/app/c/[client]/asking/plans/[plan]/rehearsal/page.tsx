@@ -2,7 +2,7 @@ import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { remedy, sayReason } from "@/core/asks/examine";
-import type { RehearsedMessage } from "@/core/asks/rehearse";
+import type { RehearsedMessage } from "@/core/asks/rehearsal";
 import { sayWhyThen } from "@/core/asks/whyThen";
 import { sayPrice } from "@/core/money";
 import { differences } from "@/core/plans/differences";
