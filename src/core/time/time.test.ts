@@ -1,7 +1,9 @@
 import fc from "fast-check";
 import { DateTime } from "luxon";
+import { weekHoursSchema } from "../plans/planRules";
 import { addDelay, clockTime, describeDelay, parseClockTime } from "./delay";
 import { sayAgo, sayCount, sayMoment, sayWhen } from "./say";
+import { readHours, sayHours, sayWeek } from "./sayHours";
 import { nextPermitted, openStretches, type SendCalendar, weekOf } from "./sendHours";
 import { DAY, dayNumber, formatDay, fromLocal, HOUR, isZone, MINUTE, offsetAt, parseDay, timeOfDay, toLocal, weekday } from "./zone";
 
@@ -179,4 +181,62 @@ test("dates are said the way people say them", () => {
     "in 3 days",
   ]);
   expect([sayCount(0, "thing"), sayCount(1, "thing"), sayCount(3, "thing"), sayCount(1400, "thing")]).toEqual(["no things", "one thing", "three things", "1,400 things"]);
+});
+
+describe("hours as people write them", () => {
+  const stretches = fc
+    .uniqueArray(fc.integer({ min: 0, max: 1440 }), { minLength: 0, maxLength: 6 })
+    .map((times) => times.sort((a, b) => a - b))
+    .map((times) => Array.from({ length: Math.floor(times.length / 2) }, (_, index) => ({ open: times[2 * index], close: times[2 * index + 1] })));
+
+  test("what is said is read back as the same hours", () => {
+    fc.assert(fc.property(stretches, (hours) => expect(readHours(hours.length === 0 ? "" : sayHours(hours))).toEqual({ hours })));
+  });
+
+  test("dashes, commas and whole hours will do, in any order", () => {
+    const split = [
+      { open: 540, close: 750 },
+      { open: 840, close: 1140 },
+    ];
+    for (const text of ["9:00 to 12:30 and 14:00 to 19:00", "9-12:30, 14-19", "14:00 – 19:00; 9:00—12:30", "9 TO 12:30 & 14 to 19", " 09:00-12:30 ,, 14:00-19:00 "])
+      expect(readHours(text)).toEqual({ hours: split });
+    expect(readHours("   ")).toEqual({ hours: [] });
+    expect(readHours("0 to 24")).toEqual({ hours: [{ open: 0, close: 1440 }] });
+  });
+
+  test.each([
+    ["nine to five", "“nine to five” is not a stretch of hours"],
+    ["9:00", "“9:00” is not a stretch of hours"],
+    ["9 to 12 to 14", "is not a stretch of hours"],
+    ["19:00 to 9:00", "19:00 to 9:00 ends before it begins"],
+    ["9 to 9", "ends before it begins"],
+    ["9 to 25", "is not a stretch of hours"],
+    ["9:61 to 12", "is not a stretch of hours"],
+    ["9 to 13 and 12 to 14", "9:00 to 13:00 and 12:00 to 14:00 run into each other"],
+    ["9 to 12, 12 to 14", "run into each other"],
+    ["8-9,10-11,12-13,14-15", "write at most 3 stretches of hours"],
+  ])("%s is refused in words", (text, words) => {
+    expect(readHours(text)).toEqual({ wrong: expect.stringContaining(words) });
+  });
+
+  test("nothing that is typed breaks it, and what is read can be kept", () => {
+    fc.assert(
+      fc.property(fc.oneof(fc.string(), fc.stringMatching(/^[0-9: to,-]{0,30}$/)), (text) => {
+        const read = readHours(text);
+        if ("wrong" in read) expect(read.wrong.length).toBeGreaterThan(0);
+        else expect(weekHoursSchema.safeParse([read.hours, [], [], [], [], [], []]).success).toBe(true);
+      }),
+    );
+  });
+
+  test("a week says neighbours with the same hours once", () => {
+    const day = [{ open: 540, close: 1140 }];
+    const split = [
+      { open: 540, close: 720 },
+      { open: 780, close: 1020 },
+    ];
+    expect(sayWeek([day, day, day, day, day, split, []])).toBe("Mon to Fri 9:00 to 19:00, Sat 9:00 to 12:00 and 13:00 to 17:00");
+    expect(sayWeek([[], [], [], [], [], [], []])).toBe("never");
+    expect(sayWeek([day, [], day, [], [], [], []])).toBe("Mon 9:00 to 19:00, Wed 9:00 to 19:00");
+  });
 });

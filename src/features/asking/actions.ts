@@ -6,7 +6,8 @@ import { redirect } from "next/navigation";
 import { z } from "zod";
 import { sendHoursSchema } from "@/core/plans/planRules";
 import { STARTERS } from "@/core/plans/starters";
-import { parseClockTime } from "@/core/time/delay";
+import { readHours } from "@/core/time/sayHours";
+import type { OpenHours } from "@/core/time/sendHours";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
@@ -231,15 +232,12 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
   const access = await requireAccess(slug, "change plans");
   const channel = z.enum(["text", "email"]).safeParse(form.get("channel"));
   if (!channel.success) return { ok: false, message: "There is no such channel." };
-  const week: { open: number; close: number }[][] = [];
+  const week: OpenHours[][] = [];
   const fields: Record<string, string> = {};
   for (const [day, name] of DAYS.entries()) {
-    const typed = [text(form, `open-${day}`), text(form, `close-${day}`)];
-    const [open, close] = typed.map(parseClockTime);
-    if (!typed[0] && !typed[1]) week.push([]);
-    else if (open === null || close === null) fields[`day-${day}`] = `${name}: write both times, like 9:00 and 19:00, or leave both empty.`;
-    else if (open >= close) fields[`day-${day}`] = `${name}: closing must come after opening.`;
-    else week.push([{ open, close }]);
+    const read = readHours(text(form, `day-${day}`));
+    if ("wrong" in read) fields[`day-${day}`] = `${name}: ${read.wrong}.`;
+    else week.push(read.hours);
   }
   if (Object.keys(fields).length > 0) return { ok: false, message: Object.values(fields)[0], fields };
   const closed = text(form, "closedDates")

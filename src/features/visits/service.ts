@@ -1,4 +1,4 @@
-import { and, eq } from "drizzle-orm";
+import { and, desc, eq } from "drizzle-orm";
 import { z } from "zod";
 import { OUTCOMES, type VisitOutcome } from "@/core/asks/examine";
 import type { Scope, Tx } from "@/platform/database";
@@ -67,4 +67,10 @@ export async function setOutcome(tx: Tx, scope: Scope, who: string, id: string, 
     .returning();
   await note(tx, { clientId: scope.clientId, at: now, who, deed: `set to ${outcome}`, subject: "visit", subjectId: id });
   return after;
+}
+
+/** What one of the last visits was about (a pet, an instrument), for examples; null where visits name nothing. */
+export async function lastAbout(tx: Tx, scope: Scope): Promise<string | null> {
+  const last = await tx.select({ about: visits.about }).from(visits).where(eq(visits.clientId, scope.clientId)).orderBy(desc(visits.endsAt)).limit(50);
+  return last.find(({ about }) => about)?.about ?? null;
 }

@@ -1,8 +1,7 @@
 "use client";
 
 import { sayPrice } from "@/core/money";
-import { clockTime } from "@/core/time/delay";
-import { sayWeek } from "@/core/time/sayHours";
+import { sayHours, sayWeek } from "@/core/time/sayHours";
 import type { WeekHours } from "@/core/time/sendHours";
 import { Sentence } from "@/ui/Sentence.client";
 import { changeClientRules, changeHours } from "../actions";
@@ -139,15 +138,20 @@ export function HoursSentence({
           <input type="hidden" name="channel" value={channel} />
           {DAY_NAMES.map((name, day) => (
             <div key={name}>
-              <div className="grid grid-cols-[92px_1fr_1fr] items-center gap-2">
-                <span>{name}</span>
-                <input name={`open-${day}`} aria-label={`${name}, from`} className="field !py-1" defaultValue={week[day]?.[0] ? clockTime(week[day][0].open) : ""} />
-                <input name={`close-${day}`} aria-label={`${name}, until`} className="field !py-1" defaultValue={week[day]?.[0] ? clockTime(week[day][0].close) : ""} />
+              <div className="grid grid-cols-[92px_1fr] items-center gap-2">
+                <label htmlFor={`${channel}-day-${day}`}>{name}</label>
+                <input
+                  id={`${channel}-day-${day}`}
+                  name={`day-${day}`}
+                  className="field !py-1"
+                  placeholder="nothing leaves"
+                  defaultValue={week[day]?.length ? sayHours(week[day]) : ""}
+                />
               </div>
               {error(`day-${day}`)}
             </div>
           ))}
-          <p className="text-second text-[13px]">A day left empty is a day on which nothing leaves.</p>
+          <p className="text-second text-[13px]">Like 9:00 to 12:30 and 14:00 to 19:00. A day left empty is a day on which nothing leaves.</p>
           <label className="flex items-center gap-2 pt-1">
             <input type="checkbox" name="keepsHolidays" defaultChecked={keepsHolidays} className="accent-mulberry size-4" />
             Nothing leaves on public holidays

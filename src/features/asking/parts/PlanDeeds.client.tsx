@@ -8,7 +8,7 @@ import { clockTime } from "@/core/time/delay";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { PlanRuler, type RulerCalendar } from "@/ui/ruler/PlanRuler.client";
 import { changePlan, dropChanges, lookAgain, newPlan, putChangesInForce, switchPlan } from "../actions";
-import type { PlanRef } from "./PlanSentences.client";
+import type { PlanRef } from "./planRef";
 
 /** The plan's ruler, whose moved messages are kept as changes of the plan. */
 export function MovablePlan({

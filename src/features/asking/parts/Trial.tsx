@@ -1,7 +1,8 @@
 import Link from "next/link";
 import type { PlanStep, Wording } from "@/core/plans/planRules";
 import { chancesOfBest, judgeTrial, type Tally, wordingsOf } from "@/core/plans/trial";
-import { type PlanRef, StepButton } from "./PlanSentences.client";
+import { StepButton } from "./MessageSentences.client";
+import type { PlanRef } from "./planRef";
 
 /** Wordings on trial: how each does, the chance that it is the best, and whether that is enough to end the trial. */
 export function Trial({

@@ -1,9 +1,8 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
+import { Suspense } from "react";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
-import { sayReason } from "@/core/asks/examine";
-import type { Finding } from "@/core/plans/check";
 import { differences } from "@/core/plans/differences";
 import type { PlanRules } from "@/core/plans/planRules";
 import { sayCondition, sayStepChannel } from "@/core/plans/sayRules";
@@ -13,32 +12,22 @@ import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { PLACEHOLDERS } from "@/core/words/placeholders";
 import { textParts } from "@/core/words/textParts";
 import { findingsOf, lookAtLinks } from "@/features/asking/checks";
+import { FirstSentence, FreshSentence, HouseholdsSentence, PortionsSentence, RepeatSentence, TagsSentence } from "@/features/asking/parts/AskedSentences.client";
 import { HoursSentence } from "@/features/asking/parts/ClientSentences.client";
+import { DoorsSentence, SitesSentence } from "@/features/asking/parts/DoorSentences.client";
+import { Findings } from "@/features/asking/parts/Findings";
+import { LastWeek } from "@/features/asking/parts/LastWeek";
+import { StepButton, StepSentence, WordsSentence } from "@/features/asking/parts/MessageSentences.client";
 import { LookAgain, MovablePlan, PlanDeeds, PutInForce } from "@/features/asking/parts/PlanDeeds.client";
-import {
-  BeginsSentence,
-  DoorsSentence,
-  FirstSentence,
-  FreshSentence,
-  HouseholdsSentence,
-  NameSentence,
-  type PlanRef,
-  PortionsSentence,
-  RepeatSentence,
-  SitesSentence,
-  StepButton,
-  StepSentence,
-  StyleSentence,
-  TagsSentence,
-  WordsSentence,
-} from "@/features/asking/parts/PlanSentences.client";
+import { BeginsSentence, NameSentence, StyleSentence } from "@/features/asking/parts/PlanSentences.client";
+import type { PlanRef } from "@/features/asking/parts/planRef";
 import { Trial } from "@/features/asking/parts/Trial";
-import { runRehearsal, stageRehearsal, sumUp } from "@/features/asking/rehearsal";
 import { tallyWordings } from "@/features/asking/trials";
 import { forecastMove } from "@/features/asks";
 import { calendarOf, loadSetting, type Setting } from "@/features/clients";
 import { answerLink, composeAsk } from "@/features/messages";
 import { findPlan, listPlans, type Plan } from "@/features/plans";
+import { lastAbout } from "@/features/visits";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -71,12 +60,11 @@ export default async function PlanPage({ params, searchParams }: Props) {
     const plan = await findPlan(tx, access, planId);
     if (!plan) return null;
     const rules = plan.draft ?? plan.rules;
-    const stage = await stageRehearsal(tx, access, setting, rules, { kind: "past", from: now - 7 * DAY, to: now }, now);
     return {
       setting,
       plan,
       rules,
-      lately: stage && sumUp(stage, plan.id, runRehearsal(stage, plan.id, rules), (at) => sayDay(zone, at)),
+      about: await lastAbout(tx, access),
       move: plan.draft ? await forecastMove(tx, access, setting, plan, plan.draft, now, (at) => sayWhen(zone, at, now)) : null,
       before: (await listPlans(tx, access)).filter(({ id, state, position }) => id !== plan.id && state === "running" && position < plan.position),
       tallies: await tallyWordings(tx, access, plan.id, rules),
@@ -106,7 +94,7 @@ export default async function PlanPage({ params, searchParams }: Props) {
     business: setting.client.name,
     branch: setting.branches[0]?.name ?? "",
     service: setting.services.find(({ neverAsk }) => !neverAsk)?.name ?? "visit",
-    about: slug.includes("vets") ? "Biscuit" : null,
+    about: seen.about,
     teamMember: setting.team[0]?.name ?? null,
   };
   const shownChannel = step.channel === "email" ? "email" : "text";
@@ -122,32 +110,24 @@ export default async function PlanPage({ params, searchParams }: Props) {
   const nameOf = (id: string) => [...names.services, ...names.branches].find((one) => one.id === id)?.name ?? "something gone";
   const isFeeling = rules.style === "how it went first";
   const last = rules.steps.length - 1;
-  const { lately } = seen;
   return (
     <Page
       margin={
         <>
           <Note title="Before it can run">
-            <Findings findings={findings} place={(finding) => placeOf(finding, slug, stepHref)} />
+            <Findings findings={findings} slug={slug} stepHref={stepHref} />
             {mayChange ? <LookAgain slug={slug} /> : null}
           </Note>
-          {lately && rules.begins.kind !== "by hand" ? (
+          {rules.begins.kind === "by hand" ? null : (
             <Note title="If it had run last week">
-              <p>
-                Of <b>{lately.visits}</b> {lately.visits === 1 ? "visit" : "visits"}, <b>{lately.asked}</b> would have been asked, with <b>{lately.messages}</b>{" "}
-                {lately.messages === 1 ? "message" : "messages"}.{lately.lastAt ? ` The last would leave ${sayWhen(zone, lately.lastAt, now)}.` : ""}
-              </p>
-              {lately.leftOut.length > 0 ? (
-                <p>
-                  <b>{lately.leftOut.reduce((sum, { count }) => sum + count, 0)}</b> left out:{" "}
-                  {lately.leftOut.map(({ reason, count }) => `${count} ${sayReason(reason)}`).join(", ")}.
-                </p>
-              ) : null}
+              <Suspense fallback={<p className="text-second">Rehearsing the last seven days …</p>}>
+                <LastWeek access={access} planId={plan.id} now={now} />
+              </Suspense>
               <p>
                 <Link href={`${base}/rehearsal`}>Rehearse it on other days</Link>
               </p>
             </Note>
-          ) : null}
+          )}
           <Note title="What stops it">
             <p>The rest of an ask is dropped at once when the person answers, goes on to a review site, writes back, opts out, writes a review, or their visit is cancelled.</p>
           </Note>
@@ -357,32 +337,4 @@ function insteadWords(channel: PlanRules["steps"][number]["channel"]): string {
   if (channel === "email") return "No email address? A text goes in its place.";
   if (channel === "both") return "The email follows right behind the text; whoever has only one of the two gets that one.";
   return "As a text where nobody knows what the person prefers.";
-}
-
-function placeOf(finding: Finding, slug: string, stepHref: (index: number) => string): string {
-  const { place, step = 0, channel } = finding;
-  if (place === "order") return `/c/${slug}/asking`;
-  if (place === "branches") return `/c/${slug}/set-up/pages`;
-  if (place === "address") return `/c/${slug}/set-up/pages#address`;
-  if (place === "hours") return `#hours-${channel ?? "text"}`;
-  if (place === "words") return `${stepHref(step)}#words-a`;
-  if (place === "step") return `${stepHref(step)}#step`;
-  return `#${place}`;
-}
-
-function Findings({ findings, place }: { findings: Finding[]; place: (finding: Finding) => string }) {
-  if (findings.length === 0) return <p>✓ Review links open, every text says how to stop, every placeholder has a fallback, and the rules agree with each other.</p>;
-  return (
-    <ul className="space-y-1.5">
-      {findings.map((finding) => (
-        <li key={finding.says} className={finding.level === "stops" ? "text-vermilion-deep" : "text-ochre-deep"}>
-          <span aria-hidden="true">{finding.level === "stops" ? "✕ " : "! "}</span>
-          <span className="sr-only">{finding.level === "stops" ? "It cannot run: " : "Look at this: "}</span>
-          <a href={place(finding)} className="!text-inherit">
-            {finding.says}
-          </a>
-        </li>
-      ))}
-    </ul>
-  );
 }

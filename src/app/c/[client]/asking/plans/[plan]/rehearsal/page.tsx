@@ -1,24 +1,18 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
-import { remedy, sayReason } from "@/core/asks/examine";
-import type { RehearsedMessage } from "@/core/asks/rehearsal";
-import { sayWhyThen } from "@/core/asks/whyThen";
-import { sayPrice } from "@/core/money";
-import { differences } from "@/core/plans/differences";
-import { legsOf } from "@/core/plans/legs";
-import { sayCount, sayDay, sayMoment } from "@/core/time/say";
+import { sayCount } from "@/core/time/say";
 import { DAY, dayNumber, fromLocal, parseDay, toLocal } from "@/core/time/zone";
 import { PeriodRuler } from "@/features/asking/parts/PeriodRuler";
-import { MOST_REHEARSED, type RehearsalSource, type RehearsalStage, type RehearsalSum, runRehearsal, stageRehearsal, sumUp, wordsOf } from "@/features/asking/rehearsal";
+import { LeftOutList, MessageList, RehearsalMargin, SideBySide } from "@/features/asking/parts/Rehearsed";
+import { MOST_REHEARSED, type RehearsalSource, type RehearsalSum, runRehearsal, stageRehearsal, sumUp } from "@/features/asking/rehearsal";
 import { calendarOf, loadSetting } from "@/features/clients";
 import { recentIntakes } from "@/features/intake";
 import { findPlan, listVersions, type Plan } from "@/features/plans";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { Empty, Note, Page } from "@/ui/Page";
-import { Shape } from "@/ui/ruler/DayRuler";
+import { Empty, Page } from "@/ui/Page";
 
 export const metadata = { title: "Rehearsal" };
 
@@ -110,68 +104,7 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
     <Page
       margin={
         stage && sum ? (
-          <>
-            <Note title="In all">
-              <p>
-                <b>{sum.messages}</b> {sum.messages === 1 ? "message" : "messages"}: <b>{sum.texts}</b> texts in <b>{sum.parts}</b> parts, <b>{sum.emails}</b> emails.
-              </p>
-              <p>
-                The texts would cost <b>{sayPrice(Math.round(sum.cost * 1000), setting.client.currency)}</b>.
-              </p>
-              <p>Rehearsed in {(took / 1000).toFixed(took < 1000 ? 2 : 1)} seconds. Nothing was sent, and nothing was kept.</p>
-            </Note>
-            <Note title="Left out">
-              {sum.leftOut.length === 0 ? <p>Nobody.</p> : null}
-              {sum.leftOut.map(({ reason, count }) => (
-                <p key={reason}>
-                  <Link href={link({ show: "left out", reason, day: null })}>
-                    <b>{count}</b> {sayReason(reason)}
-                  </Link>
-                </p>
-              ))}
-              {sum.elsewhere > 0 ? (
-                <p>
-                  <b>{sum.elsewhere}</b> {sum.elsewhere === 1 ? "visit is" : "visits are"} not for this plan.
-                </p>
-              ) : null}
-              {sum.unsent > 0 ? (
-                <p>
-                  <b>{sum.unsent}</b> {sum.unsent === 1 ? "ask" : "asks"} would end with nothing sent.
-                </p>
-              ) : null}
-              {sum.waiting > 0 ? (
-                <p>
-                  <b>{sum.waiting}</b> would still wait for their turn in the portions.
-                </p>
-              ) : null}
-            </Note>
-            {sum.days.length > 0 ? (
-              <Note title="Day by day">
-                <table className="w-full text-[14px]">
-                  <thead className="sr-only">
-                    <tr>
-                      <th>Day</th>
-                      <th>Texts</th>
-                      <th>Emails</th>
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {sum.days.slice(0, 31).map(({ day: name, text, email }) => (
-                      <tr key={name}>
-                        <td>{sayDay("UTC", Date.parse(name))}</td>
-                        <td className="text-right">
-                          {text} {text === 1 ? "text" : "texts"}
-                        </td>
-                        <td className="text-right">
-                          {email} {email === 1 ? "email" : "emails"}
-                        </td>
-                      </tr>
-                    ))}
-                  </tbody>
-                </table>
-              </Note>
-            ) : null}
-          </>
+          <RehearsalMargin sum={sum} currency={setting.client.currency} seconds={took / 1000} leftOutHref={(reason) => link({ show: "left out", reason, day: null })} />
         ) : undefined
       }
     >
@@ -229,32 +162,14 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
         </div>
       ) : null}
       <Compare plan={plan} versions={seen.versions.map(({ version }) => version)} wanted={wanted} link={link} chip={chip} />
-      {stage && sum && otherSum && seen.against ? (
-        <section className="mt-5" aria-label="Two versions side by side">
-          <p className="text-second mb-3 [overflow-wrap:anywhere]">
-            {differences(seen.against, rules)
-              .map(({ place, before, after }) => `${place}: ${cut(before)} → ${cut(after)}`)
-              .join("; ") || "The two do not differ."}
-          </p>
-          <table className="w-full text-[15px]">
-            <thead>
-              <tr className="border-rule border-b text-left">
-                <th className="py-1.5 font-semibold"> </th>
-                <th className="py-1.5 font-semibold">{versionName(wanted.version)}</th>
-                <th className="py-1.5 font-semibold">{versionName(wanted.against)}</th>
-              </tr>
-            </thead>
-            <tbody className="divide-rule divide-y">
-              {comparison(sum, otherSum, setting.client.currency, zone, now).map(([name, a, b]) => (
-                <tr key={name} className={a === b ? "text-second" : ""}>
-                  <th className="py-1.5 text-left font-normal">{name}</th>
-                  <td className={a === b ? "" : "font-semibold"}>{a}</td>
-                  <td>{b}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
+      {sum && otherSum && seen.against ? (
+        <SideBySide
+          shown={{ name: versionName(wanted.version), rules, sum }}
+          other={{ name: versionName(wanted.against), rules: seen.against, sum: otherSum }}
+          currency={setting.client.currency}
+          zone={zone}
+          now={now}
+        />
       ) : null}
       {stage && rehearsal && sum ? (
         <>
@@ -267,22 +182,9 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
             {chip(link({ show: "left out", day: null }), wanted.show === "left out", `${sum.leftOut.reduce((total, { count }) => total + count, 0)} left out`)}
           </nav>
           {wanted.show === "messages" ? (
-            <MessageList stage={stage} messages={onDay} slug={slug} zone={zone} now={now} />
+            <MessageList stage={stage} messages={onDay.slice(0, SHOWN)} slug={slug} zone={zone} now={now} />
           ) : (
-            <ul className="divide-rule border-rule mt-3 divide-y border-y">
-              {leftOut.slice(0, SHOWN).map(({ visitId, personId, reason, trace, at }) => (
-                <li key={visitId} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]">
-                  <span className="text-second text-[14px]">{sayMoment(zone, at, now)}</span>
-                  <div>
-                    <Link href={`/c/${slug}/people/${personId}`} className="name-link">
-                      {stage.people.get(personId)?.name}
-                    </Link>{" "}
-                    {reason ? sayReason(reason) : ""} <span className="text-second">({trace.at(-1)?.value})</span>
-                    <p className="text-second text-[14px]">{reason ? remedy(reason) : ""}</p>
-                  </div>
-                </li>
-              ))}
-            </ul>
+            <LeftOutList stage={stage} leftOut={leftOut.slice(0, SHOWN)} slug={slug} zone={zone} now={now} />
           )}
           {(wanted.show === "messages" ? onDay.length : leftOut.length) > SHOWN ? (
             <p className="text-second mt-3">The first {SHOWN} are told one by one; all are in the numbers.</p>
@@ -301,32 +203,10 @@ function isoDay(number: number): string {
   return new Date(number * DAY).toISOString().slice(0, 10);
 }
 
-function cut(text: string): string {
-  return text.length > 80 ? `${text.slice(0, 78)} …` : text;
-}
-
 function titleOf(sum: RehearsalSum | null, on: string): string {
   if (!sum) return on === "list" ? "Choose a list to rehearse on." : "There is nothing to rehearse on.";
   if (sum.visits === 0) return "This plan would begin nothing.";
   return `${sayCount(sum.asked, "person", "people")} would be asked, with ${sayCount(sum.messages, "message")}.`;
-}
-
-function comparison(a: RehearsalSum, b: RehearsalSum, currency: string, zone: string, now: number): [string, string, string][] {
-  const row = (name: string, of: (sum: RehearsalSum) => string | number): [string, string, string] => [name, String(of(a)), String(of(b))];
-  const reasons = [...new Set([...a.leftOut, ...b.leftOut].map(({ reason }) => reason))];
-  const rows = [
-    row("asked", ({ asked }) => asked),
-    row("asked together with others", ({ joined }) => joined),
-    row("messages", ({ messages }) => messages),
-    row("texts", ({ texts }) => texts),
-    row("parts of texts", ({ parts }) => parts),
-    row("cost", ({ cost }) => sayPrice(Math.round(cost * 1000), currency)),
-    row("emails", ({ emails }) => emails),
-    row("the last would leave", ({ lastAt }) => (lastAt ? sayMoment(zone, lastAt, now) : "never")),
-    ...reasons.map((reason) => row(`left out: ${sayReason(reason)}`, ({ leftOut }) => leftOut.find((one) => one.reason === reason)?.count ?? 0)),
-  ];
-  // What differs comes first.
-  return [...rows.filter(([, left, right]) => left !== right), ...rows.filter(([, left, right]) => left === right)];
 }
 
 function Compare({
@@ -360,48 +240,5 @@ function Compare({
           <span key={name}>{chip(link({ against: wanted.against === name ? null : name }), wanted.against === name, says)}</span>
         ))}
     </nav>
-  );
-}
-
-function MessageList({ stage, messages, slug, zone, now }: { stage: RehearsalStage; messages: RehearsedMessage[]; slug: string; zone: string; now: number }) {
-  if (messages.length === 0) return <p className="text-second mt-4">Nothing would leave.</p>;
-  return (
-    <ul className="divide-rule border-rule mt-3 divide-y border-y">
-      {messages.slice(0, SHOWN).map((message) => {
-        const words = wordsOf(stage, message);
-        const leg = legsOf(message.rules)[message.leg];
-        const opensReview = leg.part === "review" && legsOf(message.rules)[message.leg - 1]?.part !== "review";
-        const calendar = stage.client.calendars[message.branchId] ?? Object.values(stage.client.calendars)[0];
-        const why = sayWhyThen(message.why, message.at, {
-          delay: leg.delay,
-          after: opensReview ? "answer" : message.leg === 0 ? "visit" : "message",
-          channel: message.channel,
-          calendar,
-        });
-        return (
-          <li key={`${message.visitIds[0]} ${message.leg} ${message.at}`} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]">
-            <span className="text-second text-[14px]">{sayMoment(zone, message.at, now)}</span>
-            <div className="min-w-0">
-              <Shape channel={message.channel} /> {message.channel === "text" ? "Text to" : "Email to"}{" "}
-              <Link href={`/c/${slug}/people/${message.personId}`} className="name-link">
-                {stage.people.get(message.personId)?.name}
-              </Link>{" "}
-              <span className="text-second">
-                {message.rules.steps[message.step].name}
-                {message.parts ? `, ${sayCount(message.parts, "part")}` : ""}
-              </span>
-              <p className="text-second text-[14px]">{why}</p>
-              <details className="text-[14px]">
-                <summary className="text-second">How it reads</summary>
-                <div className="border-rule bg-sheet mt-1 mb-1 rounded-[9px] border px-3.5 py-2.5 whitespace-pre-wrap [overflow-wrap:anywhere]">
-                  {words.subject ? <p className="mb-1 font-semibold">{words.subject}</p> : null}
-                  {words.body}
-                </div>
-              </details>
-            </div>
-          </li>
-        );
-      })}
-    </ul>
   );
 }
