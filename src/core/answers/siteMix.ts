@@ -28,7 +28,9 @@ export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[
     return lead(order[0], `${order[0]} first: their mailbox belongs to no site`);
   }
   if (rules.mix === "shares") {
-    const turn = shareTurn(order, rules.shares, facts.turns);
+    // A site without a page at this branch leaves its share to the others.
+    const here = <T>(all: Readonly<Record<string, T>>) => Object.fromEntries(Object.entries(all).filter(([site]) => facts.sites.includes(site)));
+    const turn = shareTurn(order, here(rules.shares), here(facts.turns));
     if (turn) return lead(turn, `${turn} first: it is behind its share`);
   }
   return lead(order[0], `${order[0]} first in the plan’s order`);

@@ -133,6 +133,23 @@ describe("which site comes first", () => {
     );
   });
 
+  test("where a branch has no page on a site, the others share what it would have had", () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 20 }), { minLength: 3, maxLength: 5 }), (weights) => {
+        const names = weights.map((_, index) => `site${index}`);
+        const rules: SiteRules = { order: names, most: 6, mix: "shares", shares: Object.fromEntries(names.map((name, index) => [name, weights[index]])) };
+        const here = names.slice(1);
+        const turns: Record<string, number> = { site0: 7 };
+        for (let n = 0; n < 400; n++) {
+          const [first] = orderSites(rules, { sites: here, turns, mailboxSites: [], reviewed: [] }).sites;
+          turns[first] = (turns[first] ?? 0) + 1;
+        }
+        const total = weights.slice(1).reduce((sum, weight) => sum + weight, 0);
+        for (const [index, name] of here.entries()) expect(Math.abs((turns[name] ?? 0) / 400 - weights[index + 1] / total)).toBeLessThan(0.02);
+      }),
+    );
+  });
+
   test("a site already reviewed is passed over, at most as many are offered as the plan says, none twice", () => {
     fc.assert(
       fc.property(fc.subarray(facts.sites), fc.integer({ min: 1, max: 6 }), fc.constantFrom("order" as const, "shares" as const, "mailbox" as const), (reviewed, most, mix) => {
