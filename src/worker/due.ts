@@ -10,6 +10,12 @@ import { environment } from "@/platform/environment";
 
 /** What is due, claimed in batches; who does it (a job elsewhere, or the caller itself) is up to the caller. */
 
+/** Messages of one batch: enough to spread the cost of its statements, few enough to be lost for a minute only. */
+export const BATCH = 100;
+
+/** Jobs that one worker does at the same time. */
+export const JOBS_AT_ONCE = 4;
+
 export type VisitClaim = { clientId: string; visitIds: string[] };
 
 export async function claimVisits(at: number, most: number): Promise<VisitClaim[]> {

@@ -13,7 +13,7 @@ import { environment } from "@/platform/environment";
 import { log } from "@/platform/log";
 import { closeMail } from "@/platform/mail";
 import { forgetHits } from "@/platform/publicLimit";
-import { claimOccasions, claimVisits, duePlans, examineClaimed, examineClaimedOccasions, lookWithDuePlan } from "./due";
+import { BATCH, claimOccasions, claimVisits, duePlans, examineClaimed, examineClaimedOccasions, JOBS_AT_ONCE, lookWithDuePlan } from "./due";
 import { skipAhead, townOverHttp } from "./skip";
 
 /**
@@ -55,16 +55,13 @@ const tasks: TaskList = {
   },
 };
 
-/** Messages of one batch: enough to spread the cost of its statements, few enough to be lost for a minute only. */
-const BATCH = 100;
-
 async function main(): Promise<void> {
   const env = environment();
   await checkRole();
   const pool = new Pool({ connectionString: env.DATABASE_APP_URL, max: 6, options: "-c timezone=UTC" });
   pool.on("error", () => {});
   pool.on("connect", (client) => client.on("error", () => {}));
-  const runner = await run({ pgPool: pool, taskList: tasks, concurrency: 4, pollInterval: 1000, noHandleSignals: true });
+  const runner = await run({ pgPool: pool, taskList: tasks, concurrency: JOBS_AT_ONCE, pollInterval: 1000, noHandleSignals: true });
 
   // A skip that a killed worker left half way goes on; its job would stay locked for hours.
   const half = env.ESTIMA_DEMO ? await demoClockState() : null;

@@ -1,5 +1,4 @@
-import { and, eq, isNull, sql } from "drizzle-orm";
-import { alias } from "drizzle-orm/pg-core";
+import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
 import { draw } from "@/core/draw";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
@@ -27,8 +26,6 @@ export type AskContext = {
 /** Another visit that an ask names too. */
 export type Along = { about: string | null; given: string; personId: string };
 
-const guardians = alias(people, "guardians");
-
 /** Whom the messages of an ask go to; for what has been sent or is shown, also where there is nobody to send to now. */
 export function writtenTo({ person, guardian }: Pick<AskContext, "person" | "guardian">, setting: Setting, now: number): Person {
   return addresseeOf(person, guardian, todayOf(setting, now)) ?? person;
@@ -38,20 +35,38 @@ export function writtenTo({ person, guardian }: Pick<AskContext, "person" | "gua
 export async function loadContexts(tx: Tx, scope: Scope, askIds: string[], forUpdate = false): Promise<AskContext[]> {
   if (askIds.length === 0) return [];
   const query = tx
-    .select({ ask: asks, plan: plans, rules: planVersions.rules, person: people, visit: visits, guardian: guardians, along: alongside })
+    .select({ ask: asks, person: people, visit: visits, along: alongside })
     .from(asks)
-    .innerJoin(plans, eq(plans.id, asks.planId))
-    .leftJoin(planVersions, and(eq(planVersions.planId, asks.planId), eq(planVersions.version, asks.planVersion)))
     .innerJoin(people, eq(people.id, asks.personId))
     .innerJoin(visits, eq(visits.id, asks.visitId))
-    .leftJoin(guardians, eq(guardians.id, people.guardianId))
     .where(and(eq(asks.clientId, sql.placeholder("clientId")), sql`${asks.id} = any(${sql.placeholder("ids")})`))
     .orderBy(asks.id);
-  // Planned once per connection: this join over four guarded tables takes longer to plan than to run.
+  // Planned once per connection: this join over guarded tables takes longer to plan than to run.
   const prepared = forUpdate ? query.for("update", { of: asks }).prepare("asks_locked") : query.prepare("asks_seen");
   const rows = await prepared.execute({ clientId: scope.clientId, ids: askIds });
-  // An ask goes by the version it was begun with, until somebody moved it to a later one.
-  return rows.map(({ rules, along, ...context }) => ({ ...context, along: along ?? [], plan: rules ? { ...context.plan, rules } : context.plan }));
+  if (rows.length === 0) return [];
+  const planOf = await plansOf(tx, scope, rows);
+  const guardianIds = [...new Set(rows.flatMap(({ person }) => person.guardianId ?? []))];
+  const found = guardianIds.length === 0 ? [] : await tx.select().from(people).where(anyOf(people.id, guardianIds));
+  const guardians = new Map(found.map((person) => [person.id, person]));
+  return rows.map(({ along, ...row }) => ({ ...row, along: along ?? [], plan: planOf(row.ask), guardian: guardians.get(row.person.guardianId ?? "") ?? null }));
+}
+
+/**
+ * The plans of asks, each as one object however many asks it has. An ask goes by the version it was begun with, until somebody
+ * moved it to a later one.
+ */
+async function plansOf(tx: Tx, scope: Scope, rows: readonly { ask: Ask }[]): Promise<(ask: Ask) => Plan> {
+  const ids = [...new Set(rows.map(({ ask }) => ask.planId))];
+  const versions = [...new Set(rows.map(({ ask }) => ask.planVersion))];
+  const found = await tx
+    .select({ plan: plans, version: planVersions.version, rules: planVersions.rules })
+    .from(plans)
+    .leftJoin(planVersions, and(eq(planVersions.planId, plans.id), inArray(planVersions.version, versions)))
+    .where(and(eq(plans.clientId, scope.clientId), anyOf(plans.id, ids)));
+  const own = new Map(found.map(({ plan }) => [plan.id, plan]));
+  const kept = new Map(found.flatMap(({ plan, version, rules }) => (version !== null && rules ? [[`${plan.id} ${version}`, { ...plan, rules }] as const] : [])));
+  return ({ planId, planVersion }) => (kept.get(`${planId} ${planVersion}`) ?? own.get(planId)) as Plan;
 }
 
 /** Other visits of the same day that the ask is about, with whose they are. */
