@@ -1,5 +1,7 @@
 import { DAY, dayNumber, HOUR, timeOfDay, toLocal, weekday } from "@/core/time/zone";
-import { clients } from "@/features/clients";
+import { countStages, peopleAt, STAGE_PAGE, STAGES, type StageFilter } from "@/features/asking/stages";
+import { whyPerson, whyVisit } from "@/features/asking/why";
+import { clients, loadSetting, monthOf, usageOf } from "@/features/clients";
 import { withClient, workFor } from "@/platform/database";
 import { book, populate } from "../../scripts/seed/population";
 import { CLIENTS, DEMO_NOW, LAPSED_DOMAIN, SEED, ZONE } from "../../scripts/seed/scenario";
@@ -94,6 +96,76 @@ test("every unhappy private word became a concern, and every review written in t
   const [{ n }] = await rows("select count(*)::int as n from reviews");
   expect(n).toBe(harness.town.waypost.reviews.size);
   expect(await rows("select id from listings where collect_error is not null")).toEqual([]);
+});
+
+test("everybody stands at one stage, each stage opens exactly those it counts, and plans and branches add up", async () => {
+  for (const { id } of await rows("select id from clients order by id")) {
+    const scope = workFor(id);
+    await withClient(scope, async (tx) => {
+      const all: StageFilter = { since: 0, planId: null, branchId: null };
+      const counts = await countStages(tx, scope, all);
+      const through = async (stage: (typeof STAGES)[number], only: boolean) => {
+        const found: string[] = [];
+        for (let before: { at: number; id: string } | null = null; ; ) {
+          const page: Awaited<ReturnType<typeof peopleAt>> = await peopleAt(tx, scope, all, stage, only, before);
+          found.push(...page.slice(0, STAGE_PAGE).map(({ askId }) => askId));
+          if (page.length <= STAGE_PAGE) return found;
+          before = { at: page[STAGE_PAGE - 1].at, id: page[STAGE_PAGE - 1].askId };
+        }
+      };
+      const standing: string[] = [];
+      for (const [index, stage] of STAGES.entries()) {
+        const came = await through(stage, false);
+        expect([came.length, new Set(came).size]).toEqual([counts[stage], counts[stage]]);
+        if (index > 0) expect(counts[stage]).toBeLessThanOrEqual(counts[STAGES[index - 1]]);
+        standing.push(...(await through(stage, true)));
+      }
+      expect([standing.length, new Set(standing).size]).toEqual([counts.planned, counts.planned]);
+      for (const part of ["plan_id", "branch_id"] as const) {
+        const parts = await rows(`select distinct ${part} as id from asks where client_id = $1`, [id]);
+        const each = await Promise.all(parts.map((one) => countStages(tx, scope, { ...all, ...(part === "plan_id" ? { planId: one.id } : { branchId: one.id }) })));
+        for (const stage of STAGES) expect(each.reduce((sum, one) => sum + one[stage], 0)).toBe(counts[stage]);
+      }
+    });
+  }
+});
+
+test("what a month is said to have used is what left in it", async () => {
+  for (const { id } of await rows("select id from clients order by id")) {
+    const setting = await withClient(workFor(id), (tx) => loadSetting(tx));
+    const left = await rows(
+      `select channel, to_char(coalesce(sent_at, ended_at) at time zone $2, 'YYYY-MM') as month, count(*)::int as messages, sum(case when channel = 'text' then parts else 1 end)::int as used
+       from messages where client_id = $1 and direction = 'out' and attempts > 0 group by 1, 2`,
+      [id, setting.client.zone],
+    );
+    const usage = await withClient(workFor(id), (tx) => usageOf(tx, workFor(id), monthOf(setting, DEMO_NOW)));
+    for (const channel of ["text", "email"] as const) {
+      const seen = left.find((row) => row.channel === channel && row.month === monthOf(setting, DEMO_NOW));
+      // Once each, however often it was tried; also what came back at once.
+      expect(usage[channel]).toEqual({ channel, messages: seen?.messages ?? 0, used: seen?.used ?? 0 });
+    }
+  }
+});
+
+test("why tells of every visit what its trace says, and of every person what holds today", async () => {
+  for (const { id } of await rows("select id from clients order by id")) {
+    const scope = workFor(id);
+    const seen = await rows("select id, person_id, decision, reason from visits where client_id = $1 and decision is not null order by id limit 60", [id]);
+    await withClient(scope, async (tx) => {
+      const setting = await loadSetting(tx);
+      for (const visit of seen) {
+        const why = await whyVisit(tx, scope, setting, visit.id, DEMO_NOW);
+        expect(why?.visit.trace?.find(({ objects }) => objects)?.rule ?? null).toBe(visit.decision === "left out" ? visit.reason : null);
+        const person = await whyPerson(tx, scope, setting, visit.person_id, DEMO_NOW);
+        for (const { asked, objecting, trace } of person?.plans ?? []) {
+          expect(asked).toBe(objecting.length === 0);
+          expect(objecting.every(({ objects }) => objects)).toBe(true);
+          // The first rule that objects is the one that decides.
+          expect(trace.find(({ objects }) => objects)?.rule ?? null).toBe(objecting[0]?.rule ?? null);
+        }
+      }
+    });
+  }
 });
 
 test("the people and visits of the demo come from the seed alone, and only from what is kept for fiction", () => {

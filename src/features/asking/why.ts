@@ -3,7 +3,7 @@ import { examine, objections, type TraceLine } from "@/core/asks/examine";
 import { projectAsk, type Send } from "@/core/asks/nextStep";
 import { sayBegins } from "@/core/plans/sayRules";
 import type { Scope, Tx } from "@/platform/database";
-import { type Ask, type AskContext, asks, Circumstances, loadContexts, planOf, soFar, whySentence } from "../asks";
+import { type Ask, type AskContext, asks, Circumstances, loadContexts, planOf, soFar, whySentence, writtenTo } from "../asks";
 import { calendarOf, type Setting } from "../clients";
 import { messages } from "../messages";
 import { addressesOf, findPerson, type Person } from "../people";
@@ -68,7 +68,7 @@ export async function whyVisit(tx: Tx, scope: Scope, setting: Setting, visitId: 
 }
 
 function aheadOf(context: AskContext, setting: Setting, now: number): WhyVisit["ahead"] {
-  const to = context.guardian ?? context.person;
+  const to = writtenTo(context, setting, now);
   const { messages: sends } = projectAsk(context.plan.rules, soFar(context, setting), addressesOf(to, setting.tags), calendarOf(setting, context.ask.branchId, now), to.zone, now);
   return sends.map((send) => ({ send, why: whySentence(context, setting, send, now), name: context.plan.rules.steps[send.step].name }));
 }

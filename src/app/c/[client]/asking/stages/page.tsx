@@ -61,7 +61,10 @@ export default async function Stages({ params, searchParams }: Props) {
     <Page
       margin={
         <Note title="How to read it">
-          <p>Every ask begun in these days, and how far it came. Whoever answered is taken to have opened the message, also where their mail program hides it.</p>
+          <p>
+            Every ask begun in these days, and how far it came. Whoever came further is taken to have passed what lies before: whoever answered has opened the message, also where
+            their mail program hides it.
+          </p>
           <p>A review counts where exactly one person of its author’s name was asked at that branch.</p>
         </Note>
       }
@@ -73,7 +76,7 @@ export default async function Stages({ params, searchParams }: Props) {
         </Link>
       </p>
       <h1 className="title">
-        {counts.answered} of {sayCount(counts.asked, "person", "people")} asked {counts.answered === 1 ? "has" : "have"} answered.
+        {counts.answered} of {sayCount(counts.asked, "person", "people")} asked {counts.answered === 1 ? "has" : "have"} answered or reviewed.
       </h1>
       <nav aria-label="Filters" className="mt-4 flex flex-wrap gap-2">
         {([7, 30, 90] as const).map((days) => (
