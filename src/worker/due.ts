@@ -22,9 +22,18 @@ export async function claimVisits(at: number, most: number): Promise<VisitClaim[
   const rows = await rowsOf<{ client_id: string; visit_id: string }>(
     sql`select * from estima_claim_visits(${new Date(at).toISOString()}, ${most}, ${environment().LEASE_SECONDS})`,
   );
-  const byClient = new Map<string, string[]>();
-  for (const row of rows) byClient.set(row.client_id, [...(byClient.get(row.client_id) ?? []), row.visit_id]);
-  return [...byClient].map(([clientId, visitIds]) => ({ clientId, visitIds }));
+  return byClient(rows, "visit_id").map(([clientId, visitIds]) => ({ clientId, visitIds }));
+}
+
+/** The identifiers of claimed rows, client by client. */
+function byClient<Key extends string>(rows: readonly ({ client_id: string } & Record<Key, string>)[], key: Key): [string, string[]][] {
+  const found = new Map<string, string[]>();
+  for (const row of rows) {
+    const ids = found.get(row.client_id);
+    if (ids) ids.push(row[key]);
+    else found.set(row.client_id, [row[key]]);
+  }
+  return [...found];
 }
 
 export async function examineClaimed({ clientId, visitIds }: VisitClaim): Promise<void> {
@@ -40,9 +49,7 @@ export async function claimOccasions(at: number, most: number): Promise<Occasion
   const rows = await rowsOf<{ client_id: string; occasion_id: string }>(
     sql`select * from estima_claim_occasions(${new Date(at).toISOString()}, ${most}, ${environment().LEASE_SECONDS})`,
   );
-  const byClient = new Map<string, string[]>();
-  for (const row of rows) byClient.set(row.client_id, [...(byClient.get(row.client_id) ?? []), row.occasion_id]);
-  return [...byClient].map(([clientId, occasionIds]) => ({ clientId, occasionIds }));
+  return byClient(rows, "occasion_id").map(([clientId, occasionIds]) => ({ clientId, occasionIds }));
 }
 
 export async function examineClaimedOccasions({ clientId, occasionIds }: OccasionClaim): Promise<void> {

@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page, test } from "@playwright/test";
-import { signIn, skip, takeSeat } from "./town";
+import { openLastMail, signIn, skip, takeSeat } from "./town";
 
 /** Plans in the browser: made, moved, rehearsed, run, changed while running, steered and explained. */
 
@@ -315,4 +315,68 @@ test("why somebody was left out is told in sentences, with what would have to ch
   await page.waitForURL(/stage=answered/);
   const shown = await page.getByRole("region", { name: "People: answered" }).getByRole("listitem").count();
   expect(shown).toBe(Math.min(50, Number(count)));
+});
+
+test("the hours take a break at noon; what cannot be read is said beside its day, and nothing is kept of it", async ({ page }) => {
+  await takeSeat(page, "demo-operator", "tansy-chimney-stove");
+  await page.goto("/c/tansy-chimney-stove/asking");
+  await page.getByRole("link", { name: "After every visit", exact: true }).click();
+  await page.waitForURL(/plans\//);
+  const hours = page.getByRole("button", { name: "When texts may leave: change" });
+  const before = await hours.textContent();
+  await hours.click();
+  await page.getByLabel("Wednesday", { exact: true }).fill("nine to five");
+  await page.getByLabel("Thursday", { exact: true }).fill("14-12");
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(page.getByText("Wednesday: “nine to five” is not a stretch of hours; write it like 9:00 to 19:00.").first()).toBeVisible();
+  await expect(page.getByText("Thursday: 14:00 to 12:00 ends before it begins.")).toBeVisible();
+  await expect(hours).toHaveText(before ?? "");
+  await page.getByLabel("Wednesday", { exact: true }).fill("9-12:30, 14-18");
+  await page.getByLabel("Thursday", { exact: true }).fill("");
+  await keep(page);
+  await expect(hours).toContainText("Wed 9:00 to 12:30 and 14:00 to 18:00, Fri");
+  // Opened again, it still holds both stretches, and keeping it loses neither.
+  await hours.click();
+  await expect(page.getByLabel("Wednesday", { exact: true })).toHaveValue("9:00 to 12:30 and 14:00 to 18:00");
+  await keep(page);
+  await page.reload();
+  await expect(hours).toContainText("Wed 9:00 to 12:30 and 14:00 to 18:00, Fri");
+});
+
+test("an allowance that is used up holds what is due, is told by email and on Today; raised, it leaves at once", async ({ page }) => {
+  test.setTimeout(120_000);
+  await takeSeat(page, "demo-operator", "blue-heron-driving");
+  const set = async (texts: string, emails: string) => {
+    await page.goto("/c/blue-heron-driving/asking");
+    await page.getByRole("button", { name: "Allowance for a month: change" }).click();
+    await page.getByLabel("Parts of texts").fill(texts);
+    await page.getByLabel("Emails", { exact: true }).fill(emails);
+    await keep(page);
+  };
+  await set("1", "1");
+  await page.keyboard.press("a");
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: "Add someone new" }).click();
+  await dialog.getByLabel("Name", { exact: true }).fill("Cordelia Amberley");
+  await dialog.getByLabel("Email", { exact: true }).fill("cordelia.amberley@post.example");
+  await dialog.getByRole("button", { name: "Ask", exact: true }).click();
+  await expect(page.getByText("Cordelia Amberley will be asked.")).toBeVisible();
+  await skip(page, "To tomorrow, 9:00");
+  await page.goto("/c/blue-heron-driving/asking/log?state=planned");
+  const line = page.getByRole("listitem").filter({ hasText: "Cordelia Amberley" });
+  await expect(line).toContainText("allowance is used up");
+  await page.goto("/c/blue-heron-driving/today");
+  await expect(page.getByText("This month’s allowance is used up")).toBeVisible();
+  await expect(page.getByText(/Iris Vane .*told by email (today|yesterday) at/)).toBeVisible();
+
+  await openLastMail(page, "iris@larkspur.example");
+  await expect(page.getByText(/Blue Heron Driving School: this month’s (texts|emails) are used up/).first()).toBeVisible();
+
+  await set("", "");
+  await page.goto("/c/blue-heron-driving/today");
+  await expect(page.getByText("This month’s allowance is used up")).toHaveCount(0);
+  await expect(async () => {
+    await page.goto("/c/blue-heron-driving/asking/log?state=sent");
+    await expect(line).toContainText(/sent|delivered/, { timeout: 1000 });
+  }).toPass({ timeout: 30_000 });
 });

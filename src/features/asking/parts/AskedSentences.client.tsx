@@ -141,7 +141,7 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
                 <NumberField name="mostBounced" label="Stops above, % back" value={portions?.mostBounced ?? 5} error={error("mostBounced")} />
                 <NumberField name="mostOptedOut" label="or % opted out" value={portions?.mostOptedOut ?? 3} error={error("mostOptedOut")} />
               </div>
-              <p className="text-second text-[13px]">Looked at from the twentieth message on. It pauses by itself and says so on Today.</p>
+              <p className="text-second text-[13px]">Looked at from the twentieth message on. It pauses by itself, says so on Today, and tells whoever may change it by email.</p>
             </>
           ) : null}
         </div>

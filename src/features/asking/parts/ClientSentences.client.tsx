@@ -99,7 +99,7 @@ export function AllowanceSentence({ texts, emails, leavesOut, ...who }: Props & 
             <NumberField name="textsAMonth" label="Parts of texts" value={texts} error={error("textsAMonth")} />
             <NumberField name="emailsAMonth" label="Emails" value={emails} error={error("emailsAMonth")} />
           </div>
-          <p className="text-second text-[13px]">Empty: no limit. At the limit messages are held until the next month, and Today says so.</p>
+          <p className="text-second text-[13px]">Empty: no limit. At the limit messages are held until the next month. Today says so, and whoever may raise it is told by email.</p>
           <Radios
             name="usedUp"
             legend="Once both are used up, new visits"

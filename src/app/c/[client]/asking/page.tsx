@@ -3,7 +3,7 @@ import { may } from "@/core/access/roles";
 import { sayReason } from "@/core/asks/examine";
 import { sayBegins } from "@/core/plans/sayRules";
 import { STARTERS } from "@/core/plans/starters";
-import { sayCount } from "@/core/time/say";
+import { capital, sayCount } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { countHeld, tallyPlans } from "@/features/asking/overview";
 import { AllowanceSentence, CeilingSentence, ConsentSentence, GapSentence, HoursSentence, PriceSentence, RestSentence } from "@/features/asking/parts/ClientSentences.client";
@@ -81,7 +81,7 @@ export default async function Asking({ params }: Props) {
             {heldFor("allowance") > 0 ? (
               <p className="text-ochre-deep">
                 <Link href={`/c/${slug}/asking/log?state=held`}>
-                  <b>{sayCount(heldFor("allowance"), "message")}</b> {heldFor("allowance") === 1 ? "waits" : "wait"} for next month’s allowance
+                  <b>{capital(sayCount(heldFor("allowance"), "message"))}</b> {heldFor("allowance") === 1 ? "waits" : "wait"} for next month’s allowance
                 </Link>
                 .
               </p>

@@ -162,10 +162,12 @@ export default async function Today({ params, searchParams }: Props) {
               <p>
                 {seen.leftOut.length === 0
                   ? "Nobody has been left out "
-                  : `${sayCount(
-                      seen.leftOut.reduce((sum, { count }) => sum + count, 0),
-                      "person was",
-                      "people were",
+                  : `${capital(
+                      sayCount(
+                        seen.leftOut.reduce((sum, { count }) => sum + count, 0),
+                        "person was",
+                        "people were",
+                      ),
                     )} left out `}
                 {day === thisDay ? "today" : "that day"}. Each visit shows its reason in the person’s story, and the rules stand under <Link href={`${base}/asking`}>Asking</Link>.
               </p>
@@ -254,7 +256,7 @@ export default async function Today({ params, searchParams }: Props) {
                 <div className="min-w-0 flex-1">
                   <p className="font-semibold">This month’s allowance is used up</p>
                   <p className="text-second text-[14px]">
-                    {sayCount(seen.waiting, "message waits", "messages wait")} for next month. Raise the allowance, or let them wait.{sayTold(seen.told, zone, now)}
+                    {capital(sayCount(seen.waiting, "message waits", "messages wait"))} for next month. Raise the allowance, or let them wait.{sayTold(seen.told, zone, now)}
                   </p>
                 </div>
                 <Link href={`${base}/asking`} className="button self-start">
