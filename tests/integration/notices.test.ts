@@ -58,7 +58,7 @@ test("an allowance that is used up is told once for its size, to whoever may rai
   const mail = await simpleParser(harness.town.mail.mailbox(manager)[0].raw);
   expect(mail.text).toContain("allowance of 2 parts of texts for this month");
   expect(mail.text).toContain("waits for Tue 1 Dec");
-  expect(mail.text).toContain(`/c/${scene.client.slug}/asking`);
+  expect(mail.html).toContain(`href="${harness.env.APP_URL}/c/${scene.client.slug}/asking"`);
   // Nothing more is said while it stays used up; raised and used up again, it is another matter.
   await scene.finishVisit();
   await scene.advance(TUESDAY + 4 * 3_600_000);

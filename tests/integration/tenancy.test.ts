@@ -4,6 +4,7 @@ import { examineVisits } from "@/features/asks";
 import { keepTag } from "@/features/clients";
 import { addFeed } from "@/features/feeds";
 import { bringList, keepIntake } from "@/features/intake";
+import { tell } from "@/features/notices";
 import { keepPerson, keepView, people, searchPeople } from "@/features/people";
 import { installPlan, siteTurns, starterRules } from "@/features/plans";
 import { erasePeople, keepApart, makeHousehold, mergePeople } from "@/features/records";
@@ -77,6 +78,7 @@ async function fillRecords(client: TestClient): Promise<void> {
       .where(eq(people.id, b));
     await tx.insert(siteTurns).values({ clientId: client.id, planId: client.planId, branchId: client.branchId, site: "Waypost", turns: 1 });
     await keepView(tx, scope, "Maud", "Mine", { q: "x" });
+    await tell(tx, scope, { about: "x", subject: "x", words: "x", path: "/today" }, NOW);
   });
   const feed = await withClient(scope, (tx) => addFeed(tx, scope, "Maud", { kind: "webhook", name: "Book", url: "", branchId: null, serviceId: null }, NOW));
   await rowsOf(sql`select estima_take_delivery(${newId()}, ${feed.id}, 'e', '{}'::jsonb, now())`);

@@ -22,7 +22,7 @@ export async function tellUsedUp(tx: Tx, scope: Scope, setting: Setting, channel
     {
       about: `${usedUpAbout(setting, now)}${channel} ${most}`,
       subject: `${client.name}: this month’s ${what} are used up`,
-      words: `${client.name} has used up its allowance of ${many} for this month. ${goesOn}\n\nRaise the allowance, and they leave at once:`,
+      words: `${client.name} has used up its allowance of ${many} for this month. ${goesOn}\n\nRaise the allowance, and what waits leaves at once:`,
       path: "/asking",
     },
     now,

@@ -6,7 +6,7 @@ export type EmailFrame = {
   business: string;
   colour: string;
   postalAddress: string;
-  /** The answer link, shown as five numbered taps and as a button; null for a letter from a person. */
+  /** On a line of its own the answer link, shown as five numbered taps; among other words a link like any; null for a letter from a person. */
   link: string | null;
   optOut: string | null;
   picture: string | null;

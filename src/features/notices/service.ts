@@ -60,13 +60,14 @@ export async function handOverNotice({ clientId, noticeId }: NoticeClaim): Promi
   const { notice, keepers } = seen;
   const { client } = seen.setting;
   if (!notice?.dueAt) return;
+  const link = `${environment().APP_URL}/c/${client.slug}${notice.path}`;
   const told = [...notice.told];
   let again: string | null = null;
   for (const keeper of keepers) {
     const mailbox = `${keeper.name} <${keeper.email}>`;
     if (told.includes(mailbox)) continue;
-    const words = `Hello ${keeper.name.split(" ")[0]},\n\n${notice.words}\n\n${environment().APP_URL}/c/${client.slug}${notice.path}`;
-    const page = emailPage(words, { business: client.name, colour: client.colour, postalAddress: client.postalAddress, link: null, optOut: null, picture: null });
+    const words = `Hello ${keeper.name.split(" ")[0]},\n\n${notice.words} ${link}`;
+    const page = emailPage(words, { business: client.name, colour: client.colour, postalAddress: client.postalAddress, link, optOut: null, picture: null });
     const handed = await handOverMail({
       id: v5(keeper.id, notice.id),
       from: { name: `Estima for ${client.name}`, address: client.senderEmail },

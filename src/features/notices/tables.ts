@@ -14,6 +14,7 @@ export const notices = pgTable(
     /** What it is about: the same thing is told once. */
     about: text("about").notNull(),
     subject: text("subject").notNull(),
+    /** The address of its page follows behind them. */
     words: text("words").notNull(),
     /** The page that shows it, below the client's own. */
     path: text("path").notNull(),
