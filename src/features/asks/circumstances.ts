@@ -1,11 +1,11 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Examined } from "@/core/asks/examine";
 import { homeOf, joinable } from "@/core/asks/sharedDay";
 import { isMinor } from "@/core/people/households";
 import { DAY, dayNumber, toLocal } from "@/core/time/zone";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { allowanceOf, monthOf, type Setting, todayOf, usageOf } from "../clients";
-import { addresseeOf, addressesOf, nameOf, type Person, people } from "../people";
+import { addresseeOf, addressesOf, guardiansOf, nameOf, type Person, people } from "../people";
 import type { Plan } from "../plans";
 import type { Visit } from "../visits";
 
@@ -207,11 +207,4 @@ export class Circumstances {
       client: { restDays: setting.client.restDays, needsConsent: setting.client.needsConsent, allowanceLeft: this.allowanceLeft },
     };
   }
-}
-
-/** The guardians of people, by their id. */
-export async function guardiansOf(tx: Tx, persons: readonly Person[]): Promise<Map<string, Person>> {
-  const ids = [...new Set(persons.flatMap(({ guardianId }) => guardianId ?? []))];
-  if (ids.length === 0) return new Map();
-  return new Map((await tx.select().from(people).where(inArray(people.id, ids))).map((guardian) => [guardian.id, guardian]));
 }

@@ -4,7 +4,7 @@ import { draw } from "@/core/draw";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { calendarOf, type Setting, todayOf } from "../clients";
 import type { WordingFacts } from "../messages";
-import { addresseeOf, addressesOf, type Person, people } from "../people";
+import { addresseeOf, addressesOf, guardiansOf, type Person, people } from "../people";
 import { type Plan, plans, planVersions } from "../plans";
 import { type Visit, visits } from "../visits";
 import { asks } from "./tables";
@@ -46,9 +46,10 @@ export async function loadContexts(tx: Tx, scope: Scope, askIds: string[], forUp
   const rows = await prepared.execute({ clientId: scope.clientId, ids: askIds });
   if (rows.length === 0) return [];
   const planOf = await plansOf(tx, scope, rows);
-  const guardianIds = [...new Set(rows.flatMap(({ person }) => person.guardianId ?? []))];
-  const found = guardianIds.length === 0 ? [] : await tx.select().from(people).where(anyOf(people.id, guardianIds));
-  const guardians = new Map(found.map((person) => [person.id, person]));
+  const guardians = await guardiansOf(
+    tx,
+    rows.map(({ person }) => person),
+  );
   return rows.map(({ along, ...row }) => ({ ...row, along: along ?? [], plan: planOf(row.ask), guardian: guardians.get(row.person.guardianId ?? "") ?? null }));
 }
 

@@ -44,3 +44,10 @@ export function findWards(tx: Tx, scope: Scope, guardianId: string): Promise<Per
 export async function findAddressee(tx: Tx, scope: Scope, person: Person, today: string): Promise<Person | null> {
   return addresseeOf(person, person.guardianId ? await findPerson(tx, scope, person.guardianId) : null, today);
 }
+
+/** The guardians of people, by their id. */
+export async function guardiansOf(tx: Tx, persons: readonly Person[]): Promise<Map<string, Person>> {
+  const ids = [...new Set(persons.flatMap(({ guardianId }) => guardianId ?? []))];
+  if (ids.length === 0) return new Map();
+  return new Map((await tx.select().from(people).where(inArray(people.id, ids))).map((guardian) => [guardian.id, guardian]));
+}
