@@ -11,7 +11,6 @@ import { sayCount, sayDay, sayWhen } from "@/core/time/say";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { PLACEHOLDERS } from "@/core/words/placeholders";
 import { textParts } from "@/core/words/textParts";
-import { findingsOf, lookAtLinks } from "@/features/asking/checks";
 import { FirstSentence, FreshSentence, HouseholdsSentence, PortionsSentence, RepeatSentence, TagsSentence } from "@/features/asking/parts/AskedSentences.client";
 import { HoursSentence } from "@/features/asking/parts/ClientSentences.client";
 import { DoorsSentence, SitesSentence } from "@/features/asking/parts/DoorSentences.client";
@@ -26,7 +25,7 @@ import { tallyWordings } from "@/features/asking/trials";
 import { forecastMove } from "@/features/asks";
 import { calendarOf, loadSetting, type Setting } from "@/features/clients";
 import { answerLink, composeAsk } from "@/features/messages";
-import { findPlan, listPlans, type Plan } from "@/features/plans";
+import { findPlan, type Plan } from "@/features/plans";
 import { lastAbout } from "@/features/visits";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -53,7 +52,6 @@ export default async function PlanPage({ params, searchParams }: Props) {
   const now = await clockNow();
   const { slug, zone, role } = access.seat;
   const mayChange = may(role, "change plans");
-  if (mayChange) await lookAtLinks(access);
   const search = await searchParams;
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
@@ -66,7 +64,6 @@ export default async function PlanPage({ params, searchParams }: Props) {
       rules,
       about: await lastAbout(tx, access),
       move: plan.draft ? await forecastMove(tx, access, setting, plan, plan.draft, now, (at) => sayWhen(zone, at, now)) : null,
-      before: (await listPlans(tx, access)).filter(({ id, state, position }) => id !== plan.id && state === "running" && position < plan.position),
       tallies: await tallyWordings(tx, access, plan.id, rules),
     };
   });
@@ -101,7 +98,6 @@ export default async function PlanPage({ params, searchParams }: Props) {
   const shown = search.as === "email" || search.as === "text" ? search.as : shownChannel;
   const words = composeAsk(wording, shown, facts, answerLink("k7q2m9wx4tzr3n", wanted));
   const parts = shown === "text" ? textParts(words.body) : null;
-  const findings = findingsOf(setting, rules, seen.before);
   const names = {
     services: setting.services.filter(({ retired }) => !retired).map(({ id, name }) => ({ id, name })),
     branches: setting.branches.map(({ id, name }) => ({ id, name })),
@@ -115,7 +111,9 @@ export default async function PlanPage({ params, searchParams }: Props) {
       margin={
         <>
           <Note title="Before it can run">
-            <Findings findings={findings} slug={slug} stepHref={stepHref} />
+            <Suspense fallback={<p className="text-second">Following the review links …</p>}>
+              <Findings access={access} planId={plan.id} looks={mayChange} stepHref={stepHref} />
+            </Suspense>
             {mayChange ? <LookAgain slug={slug} /> : null}
           </Note>
           {rules.begins.kind === "by hand" ? null : (

@@ -1,0 +1,94 @@
+import { eq } from "drizzle-orm";
+import { findingsOf, lookAtLinks } from "@/features/asking/checks";
+import { keepListing, keepPostalAddress, listings, loadSetting } from "@/features/clients";
+import { starterRules } from "@/features/plans";
+import { newId } from "@/platform/columns";
+import { withClient } from "@/platform/database";
+import { type Harness, startHarness } from "../support/harness";
+import { Scene, TUESDAY } from "../support/scene";
+
+/** What a plan leans on: the branches' review pages and the address under every email, kept and looked at. */
+
+let harness: Harness;
+let scene: Scene;
+
+beforeAll(async () => {
+  harness = await startHarness("setup");
+});
+beforeEach(async () => {
+  scene = new Scene(harness, await harness.addClient());
+  await scene.moveTo(TUESDAY);
+});
+afterAll(() => harness.stop());
+
+const inside = <T>(work: Parameters<typeof withClient<T>>[1]) => withClient(scene.scope, work);
+const page = (change: Partial<{ branchId: string; site: string; url: string }> = {}) => ({
+  branchId: scene.client.branchId,
+  site: "Pawprint Guide",
+  url: `${harness.env.TOWN_URL}/guides/pawprint/place-0`,
+  ...change,
+});
+const keep = (it: ReturnType<typeof page>, id: string | null = null) => inside((tx) => keepListing(tx, scene.scope, "Maud", id, it, TUESDAY));
+const all = () => inside((tx) => tx.select().from(listings).orderBy(listings.site));
+const says = () => inside(async (tx) => findingsOf(await loadSetting(tx), starterRules()).map((finding) => finding.says));
+
+test("a branch has one page on a site, however its name is written, and none of a stranger's branch", async () => {
+  expect(await keep(page())).toBe(true);
+  expect(await keep(page({ site: "PAWPRINT guide" }))).toBe(false);
+  const other = await harness.addClient();
+  expect(await keep(page({ branchId: other.branchId }))).toBe(false);
+  expect(await keep(page({ branchId: newId() }))).toBe(false);
+  expect((await all()).map(({ site }) => site)).toEqual(["Pawprint Guide", "Waypost"]);
+  const { rows } = await harness.owner.query("select who, deed, subject from audit_entries where client_id = $1", [scene.client.id]);
+  expect(rows).toEqual([{ who: "Maud", deed: "added", subject: "review page" }]);
+});
+
+test("links are followed: one that answers is well, one that leads nowhere stops the plan and says why, one that was changed is looked at anew", async () => {
+  await keep(page());
+  await keep(page({ site: "Lost", url: `${harness.env.TOWN_URL}/nowhere` }));
+  await keep(page({ site: "Silent", url: "http://no-such-place.invalid/" }));
+  await keep(page({ site: "Inside", url: "http://10.0.0.1/reviews" }));
+  expect((await all()).every(({ lookedAt }) => lookedAt === null)).toBe(true);
+  await lookAtLinks(scene.scope);
+  const trouble = Object.fromEntries((await all()).map((one) => [one.site, one.trouble]));
+  expect(trouble).toEqual({
+    "Pawprint Guide": null,
+    Waypost: null,
+    Lost: "the site answers 404",
+    Silent: "nobody answers there",
+    Inside: "the address is inside a private network",
+  });
+  expect(await says()).toEqual(
+    expect.arrayContaining([
+      "The link to Lost for Fenwick leads nowhere: the site answers 404.",
+      "The link to Inside for Fenwick leads nowhere: the address is inside a private network.",
+    ]),
+  );
+  // Nobody follows them again on the same day, unless asked to.
+  const [lost] = (await all()).filter(({ site }) => site === "Lost");
+  await keep(page({ site: "Lost" }), lost.id);
+  expect((await all()).find(({ site }) => site === "Lost")).toMatchObject({ trouble: null, lookedAt: null });
+  await lookAtLinks(scene.scope);
+  expect((await all()).find(({ site }) => site === "Lost")).toMatchObject({ trouble: null, lookedAt: TUESDAY });
+  await scene.moveTo(TUESDAY + 3_600_000);
+  await lookAtLinks(scene.scope);
+  expect((await all()).every(({ lookedAt }) => lookedAt === TUESDAY)).toBe(true);
+  await lookAtLinks(scene.scope, true);
+  expect((await all()).every(({ lookedAt }) => lookedAt === TUESDAY + 3_600_000)).toBe(true);
+});
+
+test("without a postal address no plan with emails runs; with one, it stands under the next email", async () => {
+  await inside((tx) => keepPostalAddress(tx, scene.scope, "Maud", "", TUESDAY));
+  expect((await says()).filter((words) => words.includes("postal address")).length).toBeGreaterThan(0);
+  await inside((tx) => keepPostalAddress(tx, scene.scope, "Maud", "4 Harbour Steps, Merrow Bay", TUESDAY));
+  expect((await says()).filter((words) => words.includes("postal address"))).toEqual([]);
+  const { person } = await scene.finishVisit({ phone: null });
+  await scene.advance(TUESDAY + 2 * 3_600_000);
+  const [mail] = harness.town.mail.mailbox(person.email ?? "");
+  expect(mail.raw).toContain("4 Harbour Steps, Merrow Bay");
+});
+
+test("a client without review pages can run, and is told what is missing", async () => {
+  await inside((tx) => tx.delete(listings).where(eq(listings.clientId, scene.client.id)));
+  expect(await says()).toContain("Fenwick has no review page, so nobody asked about it can write in public.");
+});
