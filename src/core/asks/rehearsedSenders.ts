@@ -1,6 +1,6 @@
 import { openSlot, take } from "../time/ceiling";
 import type { Channel } from "../time/sendHours";
-import { HOUR, toLocal } from "../time/zone";
+import { HOUR, monthOf } from "../time/zone";
 import type { RehearsedClient } from "./rehearsal";
 
 /** What a client's senders have used in a rehearsal, month by month, and what left within the hour. */
@@ -49,6 +49,6 @@ export class RehearsedSenders {
   }
 
   private month(channel: Channel, at: number): string {
-    return `${channel} ${new Date(toLocal(this.client.zone, at)).toISOString().slice(0, 7)}`;
+    return `${channel} ${monthOf(this.client.zone, at)}`;
   }
 }

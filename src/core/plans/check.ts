@@ -1,4 +1,4 @@
-import { sayCount } from "../time/say";
+import { sayCount, WEEKDAYS } from "../time/say";
 import type { SendHours } from "../time/sendHours";
 import { fillIn, placeholdersIn, withoutFallback } from "../words/placeholders";
 import { textParts } from "../words/textParts";
@@ -24,8 +24,6 @@ export type CheckFacts = {
   /** Running plans that stand before it. */
   before?: readonly { name: string; rules: PlanRules }[];
 };
-
-const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
 /** What is wrong with a plan before it runs, worst first. */
 export function checkPlan(facts: CheckFacts): Finding[] {

@@ -1,7 +1,11 @@
 import { DAY, dayNumber, toLocal, weekday } from "./zone";
 
 /** Dates as people say them, in a branch's zone: "Tue 24 Nov, 14:05". English wording. */
-const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+
+/** Weekdays from Monday (0), as in send hours. */
+export const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"] as const;
+
+const DAYS = WEEKDAYS.map((name) => name.slice(0, 3));
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
 /** "14:05" in `zone`. */

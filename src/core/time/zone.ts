@@ -154,6 +154,11 @@ export function nextDay(zone: string, at: number): number {
   return fromLocal(zone, (dayNumber(toLocal(zone, at)) + 1) * DAY);
 }
 
+/** "2026-11": the local month of an instant. */
+export function monthOf(zone: string, at: number): string {
+  return formatDay(dayNumber(toLocal(zone, at))).slice(0, 7);
+}
+
 /** The first instant of the next local month. */
 export function nextMonth(zone: string, at: number): number {
   const local = new Date(toLocal(zone, at));

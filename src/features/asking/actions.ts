@@ -6,6 +6,7 @@ import { redirect } from "next/navigation";
 import { z } from "zod";
 import { sendHoursSchema } from "@/core/plans/planRules";
 import { STARTERS } from "@/core/plans/starters";
+import { WEEKDAYS } from "@/core/time/say";
 import { readHours } from "@/core/time/sayHours";
 import type { OpenHours } from "@/core/time/sendHours";
 import { type Access, requireAccess } from "@/platform/access";
@@ -225,8 +226,6 @@ export async function changeClientRules(slug: string, _before: ActionResult, for
   return { ok: true, message: "Kept. Messages that have not left follow it." };
 }
 
-const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
-
 /** Sets the hours in which one channel may leave, and the closed days. An empty day is a day on which nothing leaves. */
 export async function changeHours(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "change plans");
@@ -234,7 +233,7 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
   if (!channel.success) return { ok: false, message: "There is no such channel." };
   const week: OpenHours[][] = [];
   const fields: Record<string, string> = {};
-  for (const [day, name] of DAYS.entries()) {
+  for (const [day, name] of WEEKDAYS.entries()) {
     const read = readHours(text(form, `day-${day}`));
     if ("wrong" in read) fields[`day-${day}`] = `${name}: ${read.wrong}.`;
     else week.push(read.hours);

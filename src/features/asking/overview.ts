@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { stoppedAbout, usedUpAbout } from "../asks";
-import { loadSetting } from "../clients";
+import type { Setting } from "../clients";
 import { lastNotice, type Notice } from "../notices";
 import { listPlans } from "../plans";
 
@@ -39,6 +39,6 @@ export async function stoppedPlans(tx: Tx, scope: Scope): Promise<{ id: string; 
 }
 
 /** The last notice that this month's allowance is used up, or null. */
-export async function toldUsedUp(tx: Tx, scope: Scope, now: number): Promise<Notice | null> {
-  return lastNotice(tx, scope, usedUpAbout(await loadSetting(tx), now));
+export async function toldUsedUp(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Notice | null> {
+  return lastNotice(tx, scope, usedUpAbout(setting, now));
 }

@@ -12,7 +12,6 @@ import { Circumstances, lockHomes } from "./circumstances";
 import { loadContexts } from "./contexts";
 import { beginAsks, decide, type NewAsk, portionsFrom } from "./decide";
 import { planNext, replanAll } from "./schedule";
-import { stoppedAbout } from "./usedUp";
 
 /** Plans that look by themselves: at people who got a tag or have been customers for so long, and at lists in daily portions. */
 
@@ -214,6 +213,11 @@ export async function stopWhenUnwelcome(tx: Tx, scope: Scope, setting: Setting, 
   );
   await replanAll(tx, scope, setting, now, plan.id);
   return true;
+}
+
+/** How notices begin that this plan paused by itself. */
+export function stoppedAbout(planId: string): string {
+  return `stopped ${planId} `;
 }
 
 /** Looks again at a plan of portions after something came back or somebody opted out. */

@@ -33,8 +33,3 @@ export async function tellUsedUp(tx: Tx, scope: Scope, setting: Setting, channel
 export function usedUpAbout(setting: Setting, now: number): string {
   return `allowance ${monthOf(setting, now)} `;
 }
-
-/** How notices begin that this plan paused by itself. */
-export function stoppedAbout(planId: string): string {
-  return `stopped ${planId} `;
-}

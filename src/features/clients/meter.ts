@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { openSlot, take } from "@/core/time/ceiling";
 import type { Channel } from "@/core/time/sendHours";
-import { HOUR, toLocal } from "@/core/time/zone";
+import { HOUR, monthOf as localMonth } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import type { Setting } from "./queries";
 
@@ -11,7 +11,7 @@ export type Usage = { channel: Channel; messages: number; used: number };
 
 /** "2026-11": the month it is at the client. */
 export function monthOf(setting: Setting, now: number): string {
-  return new Date(toLocal(setting.client.zone, now)).toISOString().slice(0, 7);
+  return localMonth(setting.client.zone, now);
 }
 
 /** What was used in a month. */

@@ -62,7 +62,7 @@ export async function handOverNotice({ clientId, noticeId }: NoticeClaim): Promi
   if (!notice?.dueAt) return;
   const link = `${environment().APP_URL}/c/${client.slug}${notice.path}`;
   const told = [...notice.told];
-  let again: string | null = null;
+  let isDeferred = false;
   for (const keeper of keepers) {
     const mailbox = `${keeper.name} <${keeper.email}>`;
     if (told.includes(mailbox)) continue;
@@ -77,12 +77,12 @@ export async function handOverNotice({ clientId, noticeId }: NoticeClaim): Promi
       ...page,
     });
     if (handed.kind === "sent") told.push(mailbox);
-    else if (handed.kind === "deferred") again = handed.reason;
+    else if (handed.kind === "deferred") isDeferred = true;
     else log.error({ noticeId, reason: handed.reason }, "notice refused");
   }
   const now = await clockNow();
   const attempts = notice.attempts + 1;
-  const dueAt = again && attempts < MOST_ATTEMPTS ? now + backoff(attempts, Math.random()) : null;
+  const dueAt = isDeferred && attempts < MOST_ATTEMPTS ? now + backoff(attempts, Math.random()) : null;
   await withClient(scope, (tx) =>
     tx
       .update(notices)

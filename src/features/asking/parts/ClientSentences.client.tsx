@@ -1,6 +1,7 @@
 "use client";
 
 import { sayPrice } from "@/core/money";
+import { WEEKDAYS } from "@/core/time/say";
 import { sayHours, sayWeek } from "@/core/time/sayHours";
 import type { WeekHours } from "@/core/time/sendHours";
 import { Sentence } from "@/ui/Sentence.client";
@@ -115,8 +116,6 @@ export function AllowanceSentence({ texts, emails, leavesOut, ...who }: Props & 
   );
 }
 
-const DAY_NAMES = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
-
 /** When one channel may leave, day by day. */
 export function HoursSentence({
   channel,
@@ -136,7 +135,7 @@ export function HoursSentence({
       {(error) => (
         <div className="space-y-1.5">
           <input type="hidden" name="channel" value={channel} />
-          {DAY_NAMES.map((name, day) => (
+          {WEEKDAYS.map((name, day) => (
             <div key={name}>
               <div className="grid grid-cols-[92px_1fr] items-center gap-2">
                 <label htmlFor={`${channel}-day-${day}`}>{name}</label>

@@ -44,22 +44,25 @@ export default async function Today({ params, searchParams }: Props) {
   const day = readDay(wanted.day, thisDay);
   const span: today.Span = { from: fromLocal(zone, day * DAY), to: fromLocal(zone, (day + 1) * DAY), branchId: wanted.branch ?? null };
   const week = fromLocal(zone, (thisDay - weekday(thisDay)) * DAY);
-  const seen = await withClient(access, async (tx) => ({
-    setting: await loadSetting(tx),
-    visits: await today.visitsOfDay(tx, access, span),
-    messages: await today.messagesOfDay(tx, access, span),
-    next: await today.goingOutNext(tx, access, span.branchId, 6),
-    leftOut: await today.leftOut(tx, access, span),
-    needing: await today.needing(tx, access, span.branchId),
-    trouble: await today.trouble(tx, access, now - 2 * DAY),
-    tally: await today.tally(tx, access, week, now + 1),
-    perDay: await today.answersPerDay(tx, access, zone, now - 21 * DAY),
-    averages: await today.averages(tx, access),
-    hindered: await hindrances(tx, access),
-    stopped: await stoppedPlans(tx, access),
-    told: await toldUsedUp(tx, access, now),
-    waiting: (await countHeld(tx, access)).find(({ hold }) => hold === "allowance")?.count ?? 0,
-  }));
+  const seen = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    return {
+      setting,
+      visits: await today.visitsOfDay(tx, access, span),
+      messages: await today.messagesOfDay(tx, access, span),
+      next: await today.goingOutNext(tx, access, span.branchId, 6),
+      leftOut: await today.leftOut(tx, access, span),
+      needing: await today.needing(tx, access, span.branchId),
+      trouble: await today.trouble(tx, access, now - 2 * DAY),
+      tally: await today.tally(tx, access, week, now + 1),
+      perDay: await today.answersPerDay(tx, access, zone, now - 21 * DAY),
+      averages: await today.averages(tx, access),
+      hindered: await hindrances(tx, access),
+      stopped: await stoppedPlans(tx, access),
+      told: await toldUsedUp(tx, access, setting, now),
+      waiting: (await countHeld(tx, access)).find(({ hold }) => hold === "allowance")?.count ?? 0,
+    };
+  });
   const hindered = seen.hindered.filter(({ setUp }) => may(access.seat.role, setUp ? "set up" : "keep people"));
   const base = `/c/${access.seat.slug}`;
   const branch = seen.setting.branches.find(({ id }) => id === span.branchId);

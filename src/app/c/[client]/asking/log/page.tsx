@@ -13,6 +13,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
+import { chip } from "@/ui/chip";
 import { Empty, Page } from "@/ui/Page";
 import { Shape } from "@/ui/ruler/DayRuler";
 
@@ -66,11 +67,6 @@ export default async function Log({ params, searchParams }: Props) {
     for (const [name, value] of Object.entries({ state, channel, plan, branch, day, after: null, ...change })) if (value) to.set(name, value);
     return `/c/${slug}/asking/log${to.size ? `?${to}` : ""}`;
   };
-  const chip = (href: string, here: boolean, words: React.ReactNode) => (
-    <Link href={href} className="chip" aria-current={here ? "true" : undefined}>
-      {words}
-    </Link>
-  );
   return (
     <Page>
       <LiveRefresh seconds={15} />

@@ -11,6 +11,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
+import { chip } from "@/ui/chip";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Where everyone stands" };
@@ -51,11 +52,6 @@ export default async function Stages({ params, searchParams }: Props) {
     for (const [name, value] of Object.entries({ ...wanted, before: null, ...change })) if (value !== null && !(name === "days" && value === 30)) to.set(name, String(value));
     return `/c/${slug}/asking/stages${to.size > 0 ? `?${to}` : ""}`;
   };
-  const chip = (href: string, here: boolean, words: string) => (
-    <Link href={href} className="chip" aria-current={here ? "true" : undefined}>
-      {words}
-    </Link>
-  );
   const of = (part: number, whole: number) => (whole === 0 ? "" : `${Math.round((100 * part) / whole)} %`);
   return (
     <Page

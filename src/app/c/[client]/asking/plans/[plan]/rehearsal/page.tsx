@@ -2,7 +2,7 @@ import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { sayCount } from "@/core/time/say";
-import { DAY, dayNumber, fromLocal, parseDay, toLocal } from "@/core/time/zone";
+import { DAY, dayNumber, formatDay, fromLocal, parseDay, toLocal } from "@/core/time/zone";
 import { PeriodRuler } from "@/features/asking/parts/PeriodRuler";
 import { LeftOutList, MessageList, RehearsalMargin, SideBySide } from "@/features/asking/parts/Rehearsed";
 import { MOST_REHEARSED, type RehearsalSource, type RehearsalSum, runRehearsal, stageRehearsal, sumUp } from "@/features/asking/rehearsal";
@@ -12,6 +12,7 @@ import { findPlan, listVersions, type Plan } from "@/features/plans";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { chip } from "@/ui/chip";
 import { Empty, Page } from "@/ui/Page";
 
 export const metadata = { title: "Rehearsal" };
@@ -74,7 +75,7 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
   });
   if (!seen) notFound();
   const { setting, plan, rules, stage } = seen;
-  const dayOf = (at: number) => new Date(toLocal(zone, at)).toISOString().slice(0, 10);
+  const dayOf = (at: number) => formatDay(dayNumber(toLocal(zone, at)));
   const rehearsal = stage && runRehearsal(stage, plan.id, rules);
   const sum = stage && rehearsal && sumUp(stage, plan.id, rehearsal, dayOf);
   const other = stage && seen.against && runRehearsal(stage, plan.id, seen.against);
@@ -90,11 +91,6 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
       if (value !== null && value !== "" && !(name === "show" && value === "messages") && !(name === "on" && value === "past")) to.set(name, String(value));
     return `${base}/rehearsal${to.size > 0 ? `?${to}` : ""}`;
   };
-  const chip = (href: string, here: boolean, words: string) => (
-    <Link href={href} className="chip" aria-current={here ? "true" : undefined}>
-      {words}
-    </Link>
-  );
   const calendar = calendarOf(setting, setting.branches[0]?.id ?? "", now);
   const onDay = wanted.day === null ? own : own.filter(({ at }) => dayNumber(toLocal(zone, at)) === wanted.day);
   const leftOut = (rehearsal?.verdicts ?? []).filter(({ planId: id, reason }) => id === plan.id && reason !== null && (!wanted.reason || reason === wanted.reason));
@@ -118,8 +114,8 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
       <nav aria-label="What it is rehearsed on" className="mt-4 flex flex-wrap items-center gap-2">
         {chip(link({ on: "past", from: null, to: null, day: null, reason: null }), wanted.on === "past" && !wanted.from, "The last seven days")}
         {chip(
-          link({ on: "past", from: isoDay(today - 30), to: null, day: null, reason: null }),
-          wanted.on === "past" && wanted.from === isoDay(today - 30),
+          link({ on: "past", from: formatDay(today - 30), to: null, day: null, reason: null }),
+          wanted.on === "past" && wanted.from === formatDay(today - 30),
           "The last thirty days",
         )}
         {chip(link({ on: "booked", from: null, to: null, day: null, reason: null }), wanted.on === "booked", "Booked for the next 14 days")}
@@ -129,11 +125,11 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
         <form className="mt-3 flex flex-wrap items-end gap-2">
           <label className="text-[14px] font-semibold">
             Visits from
-            <input type="date" name="from" defaultValue={isoDay(fromDay)} className="field mt-1 block" />
+            <input type="date" name="from" defaultValue={formatDay(fromDay)} className="field mt-1 block" />
           </label>
           <label className="text-[14px] font-semibold">
             to
-            <input type="date" name="to" defaultValue={isoDay(toDay)} className="field mt-1 block" />
+            <input type="date" name="to" defaultValue={formatDay(toDay)} className="field mt-1 block" />
           </label>
           {wanted.version ? <input type="hidden" name="version" value={wanted.version} /> : null}
           {wanted.against ? <input type="hidden" name="against" value={wanted.against} /> : null}
@@ -161,7 +157,7 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
           {wanted.list && !stage ? <p className="text-vermilion-deep mt-2">This list cannot be read any more. Choose another.</p> : null}
         </div>
       ) : null}
-      <Compare plan={plan} versions={seen.versions.map(({ version }) => version)} wanted={wanted} link={link} chip={chip} />
+      <Compare plan={plan} versions={seen.versions.map(({ version }) => version)} wanted={wanted} link={link} />
       {sum && otherSum && seen.against ? (
         <SideBySide
           shown={{ name: versionName(wanted.version), rules, sum }}
@@ -199,10 +195,6 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
   );
 }
 
-function isoDay(number: number): string {
-  return new Date(number * DAY).toISOString().slice(0, 10);
-}
-
 function titleOf(sum: RehearsalSum | null, on: string): string {
   if (!sum) return on === "list" ? "Choose a list to rehearse on." : "There is nothing to rehearse on.";
   if (sum.visits === 0) return "This plan would begin nothing.";
@@ -214,13 +206,11 @@ function Compare({
   versions,
   wanted,
   link,
-  chip,
 }: {
   plan: Plan;
   versions: number[];
   wanted: { version: string | null; against: string | null };
   link: (change: Record<string, string | null>) => string;
-  chip: (href: string, here: boolean, words: string) => React.ReactNode;
 }) {
   const names: [string, string][] = [
     ...(plan.draft ? [["draft", "the changes"] as [string, string]] : []),
