@@ -33,9 +33,32 @@ export function database(): NodePgDatabase {
   return connect().db;
 }
 
-/** The only door to a client's rows: row-level security shows this client's and nobody else's while `work` runs. */
+/**
+ * The only door to a client's rows: row-level security shows this client's and nobody else's while `work` runs. Of two transactions
+ * that wait for one another the database ends one, which then runs once more: `work` keeps to its transaction.
+ */
 export async function withClient<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Promise<T> {
   if (!UUID.test(scope.clientId)) throw new Error("Not a client.");
+  for (let again = 0; ; again++) {
+    try {
+      return await inTransaction(scope, work);
+    } catch (error) {
+      if (again === 2 || codeOf(error) !== DEADLOCK) throw error;
+    }
+  }
+}
+
+/** PostgreSQL's error code 40P01. */
+const DEADLOCK = "40P01";
+
+/** The SQLSTATE of an error that the database gave, also where it was wrapped. */
+export function codeOf(error: unknown): string | null {
+  const { code, cause } = error as { code?: unknown; cause?: unknown };
+  if (typeof code === "string" && code.length === 5) return code;
+  return cause ? codeOf(cause) : null;
+}
+
+async function inTransaction<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Promise<T> {
   const connection = await connect().pool.connect();
   let broken: Error | undefined;
   try {

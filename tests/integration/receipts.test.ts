@@ -2,6 +2,7 @@ import { Webhook } from "standardwebhooks";
 import { HOUR, MINUTE } from "@/core/time/zone";
 import { newId } from "@/platform/columns";
 import { type Harness, startHarness } from "../support/harness";
+import { HOOK_SECRETS, sendHook } from "../support/hooks";
 import { Scene, TUESDAY } from "../support/scene";
 
 /** What gateways report and customers write: signed, in any order, more than once, about anything. */
@@ -18,40 +19,22 @@ beforeAll(async () => {
 afterAll(() => harness.stop());
 beforeEach(() => scene.moveTo(TUESDAY));
 
-const SECRETS = { texts: "text-hook-secret", mail: "mail-hook-secret" };
-
-async function send(
-  to: "texts" | "mail",
-  event: unknown,
-  change: { at?: Date; secret?: string; id?: string; body?: string } = {},
-): Promise<{ status: number; body: Record<string, unknown> }> {
-  const body = change.body ?? JSON.stringify(event);
-  const [id, at] = [change.id ?? `msg_${newId()}`, change.at ?? new Date()];
-  const signature = new Webhook(Buffer.from(change.secret ?? SECRETS[to]).toString("base64")).sign(id, at, body);
-  const response = await fetch(`${harness.env.APP_URL}/hooks/${to}`, {
-    method: "POST",
-    body,
-    headers: { "content-type": "application/json", "webhook-id": id, "webhook-timestamp": String(Math.floor(at.getTime() / 1000)), "webhook-signature": signature },
-  });
-  return { status: response.status, body: (await response.json()) as Record<string, unknown> };
-}
-
 const text = (from: string, body: string, id = newId()) => ({ type: "text.received", data: { id, from, to: "+447700900990", body } });
 
 describe("signatures", () => {
   const event = { type: "text.delivered", data: { reference: newId() } };
 
   test("a good one is taken, and says that it knew nothing of this message", async () => {
-    expect(await send("texts", event)).toEqual({ status: 200, body: { kept: false } });
+    expect(await sendHook(harness, "texts", event)).toEqual({ status: 200, body: { kept: false } });
   });
 
   test.each([
     ["another secret", { secret: "something else" }],
-    ["the mail hook's secret", { secret: SECRETS.mail }],
+    ["the mail hook's secret", { secret: HOOK_SECRETS.mail }],
     ["ten minutes ago", { at: new Date(Date.now() - 600_000) }],
     ["ten minutes ahead", { at: new Date(Date.now() + 600_000) }],
   ])("refused: %s", async (_name, change) => {
-    expect((await send("texts", event, change)).status).toBe(401);
+    expect((await sendHook(harness, "texts", event, change)).status).toBe(401);
   });
 
   test("a body changed on its way is refused", async () => {
@@ -61,7 +44,7 @@ describe("signatures", () => {
       headers: {
         "webhook-id": "msg_1",
         "webhook-timestamp": String(Math.floor(Date.now() / 1000)),
-        "webhook-signature": new Webhook(Buffer.from(SECRETS.texts).toString("base64")).sign("msg_1", new Date(), "{}"),
+        "webhook-signature": new Webhook(Buffer.from(HOOK_SECRETS.texts).toString("base64")).sign("msg_1", new Date(), "{}"),
       },
     });
     expect(response.status).toBe(401);
@@ -74,7 +57,7 @@ describe("signatures", () => {
     ["a list", "[]", 422],
     ["a date that is none", JSON.stringify({ type: "text.delivered", data: { reference: newId(), at: "yesterday" } }), 422],
   ])("well signed, but %s", async (_name, body, status) => {
-    const answer = await send("texts", null, { body });
+    const answer = await sendHook(harness, "texts", null, { body });
     expect(answer.status).toBe(status);
     expect(answer.body.detail).toEqual(expect.any(String));
   });
@@ -93,14 +76,14 @@ describe("receipts", () => {
   test("delivered twice is delivered once, at the time the gateway gave", async () => {
     const { person, message } = await sentText();
     const at = new Date(TUESDAY + 2 * HOUR + MINUTE).toISOString();
-    for (let turn = 0; turn < 2; turn++) expect((await send("texts", { type: "text.delivered", data: { reference: message.id, at } })).body).toEqual({ kept: true });
+    for (let turn = 0; turn < 2; turn++) expect((await sendHook(harness, "texts", { type: "text.delivered", data: { reference: message.id, at } })).body).toEqual({ kept: true });
     const [after] = await scene.messagesOf(person.id);
     expect(after).toMatchObject({ state: "delivered", deliveredAt: TUESDAY + 2 * HOUR + MINUTE });
   });
 
   test("a bounce that comes twice takes the step back once, and the mail goes once", async () => {
     const { person, message } = await sentText();
-    for (let turn = 0; turn < 2; turn++) await send("texts", { type: "text.undelivered", data: { reference: message.id, reason: "No such phone" } });
+    for (let turn = 0; turn < 2; turn++) await sendHook(harness, "texts", { type: "text.undelivered", data: { reference: message.id, reason: "No such phone" } });
     await scene.advance(TUESDAY + 2 * HOUR + MINUTE);
     expect(harness.town.mail.mailbox(person.email ?? "")).toHaveLength(1);
     expect((await scene.messagesOf(person.id)).map(({ state, channel, step }) => [state, channel, step])).toEqual([
@@ -112,15 +95,15 @@ describe("receipts", () => {
 
   test("a late 'delivered' does not undo a bounce", async () => {
     const { person, message } = await sentText();
-    await send("texts", { type: "text.undelivered", data: { reference: message.id } });
-    await send("texts", { type: "text.delivered", data: { reference: message.id } });
+    await sendHook(harness, "texts", { type: "text.undelivered", data: { reference: message.id } });
+    await sendHook(harness, "texts", { type: "text.delivered", data: { reference: message.id } });
     expect((await scene.messagesOf(person.id))[0].state).toBe("bounced");
   });
 
   test("a bounce after the ask was answered changes nothing of the ask", async () => {
     const { person, message } = await sentText();
     await fetch(`${harness.env.APP_URL}/a/${(await scene.askOf(person.id)).token}/rate`, { method: "POST", body: "rating=5", redirect: "manual" });
-    await send("texts", { type: "text.undelivered", data: { reference: message.id } });
+    await sendHook(harness, "texts", { type: "text.undelivered", data: { reference: message.id } });
     expect(await scene.askOf(person.id)).toMatchObject({ stop: "answered", sentCount: 1 });
     await scene.advance(TUESDAY + 5 * 24 * HOUR);
     expect(harness.town.mail.mailbox(person.email ?? "")).toHaveLength(0);
@@ -131,7 +114,7 @@ describe("incoming texts", () => {
   test("the same text delivered twice is kept once", async () => {
     const { person } = await scene.finishVisit();
     const event = text(person.phone ?? "", "All well, thank you");
-    for (let turn = 0; turn < 2; turn++) expect((await send("texts", event)).status).toBe(200);
+    for (let turn = 0; turn < 2; turn++) expect((await sendHook(harness, "texts", event)).status).toBe(200);
     expect((await scene.messagesOf(person.id)).filter(({ direction }) => direction === "in")).toHaveLength(1);
   });
 
@@ -144,11 +127,11 @@ describe("incoming texts", () => {
       scene.client.id,
       shared.number,
     ]);
-    await send("texts", text(shared.number, "stop"));
+    await sendHook(harness, "texts", text(shared.number, "stop"));
     const out = async () => (await harness.owner.query("select count(*)::int as n from people where phone = $1 and text_opted_out_at is not null", [shared.number])).rows[0].n;
     expect(await out()).toBe(2);
     expect((await scene.askOf(one.person.id)).stop).toBe("opted out");
-    await send("texts", text(shared.number, "START"));
+    await sendHook(harness, "texts", text(shared.number, "START"));
     expect(await out()).toBe(0);
   });
 
@@ -156,15 +139,15 @@ describe("incoming texts", () => {
     const phone = { number: "+447700900960", canText: true, country: "GB" };
     const ours = await scene.finishVisit({ phone });
     const other = await theirs.finishVisit({ phone });
-    await send("texts", text(phone.number, "STOP"));
+    await sendHook(harness, "texts", text(phone.number, "STOP"));
     expect((await scene.askOf(ours.person.id)).stop).toBe("opted out");
     expect((await theirs.askOf(other.person.id)).stop).toBeNull();
   });
 
   test("from a phone nobody has, or to a number that is nobody's, nothing is kept and nothing breaks", async () => {
-    expect((await send("texts", text("+447700900001", "hello"))).body).toEqual({ kept: false });
-    expect((await send("texts", { type: "text.received", data: { id: newId(), from: "+447700900001", to: "+4400", body: "hello" } })).body).toEqual({ kept: false });
-    expect((await send("texts", text("+447700900001", "odd \u0000 letter"))).status).toBe(200);
+    expect((await sendHook(harness, "texts", text("+447700900001", "hello"))).body).toEqual({ kept: false });
+    expect((await sendHook(harness, "texts", { type: "text.received", data: { id: newId(), from: "+447700900001", to: "+4400", body: "hello" } })).body).toEqual({ kept: false });
+    expect((await sendHook(harness, "texts", text("+447700900001", "odd \u0000 letter"))).status).toBe(200);
   });
 });
 
@@ -174,7 +157,7 @@ describe("incoming mail", () => {
     await scene.advance(TUESDAY + 2 * HOUR);
     const [message] = await scene.messagesOf(person.id);
     for (const to of [`hello+${message.id}.aaaaaaaaaaaaaaaa@client0.example`, "hello@client0.example", `hello+${newId()}.aaaaaaaaaaaaaaaa@client0.example`]) {
-      expect((await send("mail", { type: "mail.received", data: { id: newId(), from: "evil@post.example", to, subject: "Re", text: "Stop asking" } })).body).toEqual({
+      expect((await sendHook(harness, "mail", { type: "mail.received", data: { id: newId(), from: "evil@post.example", to, subject: "Re", text: "Stop asking" } })).body).toEqual({
         kept: false,
       });
     }

@@ -47,10 +47,10 @@ export function breaches(world: World, { messages, verdicts, stops, waiting }: R
   const reaskedWithin = (days: (rules: PlanRules) => number, same: (a: RehearsedMessage, b: RehearsedMessage) => boolean) =>
     [...groupBy(firsts, ({ personId }) => personId).values()].flatMap((own) => pairs(own).filter(([a, b]) => same(a, b) && b.at - a.at < days(b.rules) * DAY));
   return {
-    "no message leaves outside the hours": messages.filter(({ at, channel }) => nextPermitted(at, channel, calendar)?.at !== at),
+    "no message leaves outside the hours": messages.filter(({ at, channel, personId }) => nextPermitted(at, channel, calendar, person(personId).zone)?.at !== at),
     "no text reaches anybody at night where they are": messages.filter(({ at, channel, personId }) => {
       const time = timeOfDay(toLocal(person(personId).zone ?? zone, at));
-      return channel === "text" && person(personId).zone !== null && (time < RECIPIENT_TEXT_HOURS.open * MINUTE || time >= RECIPIENT_TEXT_HOURS.close * MINUTE);
+      return channel === "text" && (time < RECIPIENT_TEXT_HOURS.open * MINUTE || time >= RECIPIENT_TEXT_HOURS.close * MINUTE);
     }),
     "nothing goes to whoever opted out": messages.filter(
       ({ at, personId }) =>

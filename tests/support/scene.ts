@@ -92,3 +92,8 @@ export class Scene {
 export function post(address: string, fields: Record<string, string>): Promise<Response> {
   return fetch(address, { method: "POST", body: new URLSearchParams(fields), redirect: "manual" });
 }
+
+/** An instant as ISO 8601 text, for what a failure shows. */
+export function isoOf(at: number | null): string | null {
+  return at === null ? null : new Date(at).toISOString();
+}

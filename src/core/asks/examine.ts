@@ -36,6 +36,9 @@ export type Reason = (typeof REASONS)[number];
 
 export type ExaminedRules = Pick<PlanRules, "repeat" | "freshDays" | "excludeTags" | "onlyTags" | "households" | "steps">;
 
+/** What somebody wants for themselves, whomever an ask is about. */
+export type Wishes = { doNotAsk: string | null; tags: readonly string[]; consent: boolean | null; restUntil: number | null };
+
 export type Examined = {
   now: number;
   visit: { outcome: VisitOutcome; endsAt: number; service: { name: string; neverAsk: boolean } };
@@ -61,6 +64,8 @@ export type Examined = {
     home?: { name: string; canJoin: boolean; isOwn?: boolean } | null;
     /** Whether they agreed to be written to; null when nothing is known. */
     consent?: boolean | null;
+    /** Whoever is written to in their place, with wishes of their own. */
+    guardian?: Wishes | null;
   };
   plan: { name: string; running: boolean; rules: ExaminedRules /** Plans further down that would take this visit. */; alsoTakenBy?: readonly string[] } | null;
   /** What holds for the whole client; nothing where it is left out. */
@@ -100,7 +105,10 @@ const RULES: Rule[] = [
   },
   {
     reason: "do not ask",
-    look: ({ person }) => ({ objects: person.doNotAsk !== null, value: person.doNotAsk ?? "nothing noted" }),
+    look: ({ person: { doNotAsk, guardian } }) => {
+      if (doNotAsk === null && guardian?.doNotAsk) return { objects: true, value: `of the guardian: ${guardian.doNotAsk}` };
+      return { objects: doNotAsk !== null, value: doNotAsk ?? "nothing noted" };
+    },
   },
   {
     reason: "no plan",
@@ -113,8 +121,11 @@ const RULES: Rule[] = [
   {
     reason: "excluding tag",
     look: ({ person, plan }) => {
-      const found = person.tags.filter((tag) => person.neverTags?.includes(tag) || plan?.rules.excludeTags.includes(tag));
-      return { objects: found.length > 0, value: found.length > 0 ? `tagged ${found.join(", ")}` : "no excluding tag" };
+      const excluding = (tags: readonly string[]) => tags.filter((tag) => person.neverTags?.includes(tag) || plan?.rules.excludeTags.includes(tag));
+      const own = excluding(person.tags);
+      const ofGuardian = excluding(person.guardian?.tags ?? []);
+      if (own.length === 0 && ofGuardian.length > 0) return { objects: true, value: `the guardian is tagged ${ofGuardian.join(", ")}` };
+      return { objects: own.length > 0, value: own.length > 0 ? `tagged ${own.join(", ")}` : "no excluding tag" };
     },
   },
   {
@@ -142,7 +153,11 @@ const RULES: Rule[] = [
   },
   {
     reason: "consent missing",
-    look: ({ person: { consent = null }, client }) => {
+    look: ({ person, client }) => {
+      // A refusal of either binds; whoever is written to has the first word, else what was noted for the minor holds.
+      const ofGuardian = person.guardian?.consent ?? null;
+      if (ofGuardian === false) return { objects: true, value: "the guardian did not agree to be written to" };
+      const consent = person.consent === false ? false : (ofGuardian ?? person.consent ?? null);
       const value = consent === null ? "nobody noted whether they agreed" : consent ? "agreed to be written to" : "did not agree to be written to";
       return { objects: consent === false || (client?.needsConsent === true && consent !== true), value };
     },
@@ -200,6 +215,9 @@ const RULES: Rule[] = [
     reason: "resting",
     look: (it) => {
       const { person, plan, now, client } = it;
+      const guardianRests = person.guardian?.restUntil ?? 0;
+      if (guardianRests > now && guardianRests > (person.restUntil ?? 0))
+        return { objects: true, value: `the guardian is let rest for ${days(Math.ceil((guardianRests - now) / DAY))} more` };
       if (person.restUntil && person.restUntil > now) return { objects: true, value: `let rest for ${days(Math.ceil((person.restUntil - now) / DAY))} more` };
       if (joins(it)) return { objects: false, value: "asked together with a visit of the same day" };
       const byPlan = plan?.rules.repeat.kind === "rest" ? plan.rules.repeat.days : 0;
@@ -246,6 +264,17 @@ export function examine(it: Examined): Verdict {
     if (objects) return { asked: false, reason: rule.reason, trace };
   }
   return { asked: true, joins: joins(it), trace };
+}
+
+/**
+ * What somebody has said since an ask began that ends it: they, or the guardian who is written to, are not to be asked, or take
+ * their consent back. A tag that no plan may pass over counts too, save for an ask by hand. Null when nothing does.
+ */
+export function wishAgainst(of: Wishes, guardian: Wishes | null, neverTags: readonly string[], byHand: boolean): "do not ask" | "consent missing" | "excluding tag" | null {
+  const all = guardian ? [of, guardian] : [of];
+  if (all.some(({ doNotAsk }) => doNotAsk !== null)) return "do not ask";
+  if (all.some(({ consent }) => consent === false)) return "consent missing";
+  return !byHand && all.some(({ tags }) => tags.some((tag) => neverTags.includes(tag))) ? "excluding tag" : null;
 }
 
 /** Every rule that objects, in order: all that would have to change. */

@@ -7,7 +7,7 @@ import { DAY, MINUTE } from "../time/zone";
 import { type Addresses, chooseChannel, obstacle } from "./reach";
 
 /** What ends an ask before its messages are used up. */
-export const STOPS = ["answered", "followed a site", "wrote back", "opted out", "visit cancelled", "cancelled by hand", "reviewed"] as const;
+export const STOPS = ["answered", "followed a site", "wrote back", "opted out", "visit cancelled", "cancelled by hand", "reviewed", "not to be asked"] as const;
 export type Stop = (typeof STOPS)[number];
 
 /** Why an ask is held. */
@@ -79,7 +79,7 @@ export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, c
     const leg = legs[index];
     if (leg.part === "review" && !answer) return { kind: "end", outcome: "all sent" };
     if (leg.part === "review" && answer && answer.rating <= plan.doors.threshold) return { kind: "end", outcome: "stopped", stop: "answered" };
-    if (isWanted(leg, ask, addresses)) break;
+    if (isWanted(leg, index, ask, addresses)) break;
     passed.push(index);
   }
   const leg = legs[index];
@@ -94,7 +94,9 @@ export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, c
   const why: Why[] = [];
   const hurry = ask.hurry?.leg === index ? ask.hurry : null;
   const atOnce = isFirst && ask.byHand;
-  const wanted = hurry ? hurry.at : atOnce ? ask.anchorAt : addDelay(baseOf(leg, index, legs, ask), leg.delay, calendar.zone);
+  // The email behind a text that was passed over is the whole step: it keeps the step's delay and its distance.
+  const standsAlone = leg.isCopy && passed.includes(index - 1);
+  const wanted = hurry ? hurry.at : atOnce ? ask.anchorAt : addDelay(baseOf(leg, index, legs, ask), standsAlone ? legs[index - 1].delay : leg.delay, calendar.zone);
   why.push(hurry ? "hurry" : atOnce ? "at once" : "delay");
   if (wantedChannel !== "preferred" && channel !== wantedChannel) why.push("other channel");
 
@@ -107,7 +109,7 @@ export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, c
   const spreadAt = isFirst && ask.spread && !hurry && !atOnce ? spreadSlot(Math.max(wanted, ask.spread.from), ask.spread.fraction, channel, calendar) : null;
   later(spreadAt, "spread");
   // The email behind a text keeps no distance from that text, only from what came between.
-  const isBehind = leg.isCopy && ask.lastSentAt !== null && (ask.lastToPersonAt ?? 0) <= ask.lastSentAt;
+  const isBehind = leg.isCopy && !standsAlone && ask.lastSentAt !== null && (ask.lastToPersonAt ?? 0) <= ask.lastSentAt;
   if (ask.lastToPersonAt !== null && !hurry && !isBehind) later(ask.lastToPersonAt + ask.gapMinutes * MINUTE, "gap");
   later(ask.retryAt, "retry");
   later(ask.ceilingAt, "ceiling");
@@ -121,7 +123,11 @@ export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, c
     if (again && again.at > now) why.push("late");
     permitted = again && { at: again.at, shifts: again.shifts };
   }
-  if (!permitted) return { kind: "end", outcome: "never open" };
+  if (!permitted) {
+    // Hours that never meet the recipient's own night leave the other channel.
+    if (channel === "text" && obstacle(addresses, "email") === null) return nextStep(plan, ask, { ...addresses, phone: null }, calendar, recipientZone, now);
+    return { kind: "end", outcome: "never open" };
+  }
   // The wait for a new month's allowance makes nothing stale, nor does a list's place in its spread.
   const fresh = Math.max(wanted, spreadAt ?? 0, ask.allowanceFrom ?? 0);
   if (!hurry && permitted.at - fresh > plan.freshDays * DAY) return { kind: "end", outcome: "too late" };
@@ -129,12 +135,14 @@ export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, c
 }
 
 /** Whether a leg still has its purpose. */
-function isWanted(leg: Leg, ask: AskSoFar, addresses: Addresses): boolean {
+function isWanted(leg: Leg, index: number, ask: AskSoFar, addresses: Addresses): boolean {
   if (leg.part === "first" && ask.answer) return false;
   if (leg.onlyIf === "not opened" && ask.openedAt && ask.openedAt >= (ask.lastSentAt ?? ask.anchorAt)) return false;
   if (leg.onlyIf === "rated 4 or more" && !(ask.answer && ask.answer.rating >= 4)) return false;
   // A step by both channels whose one channel does not reach the person goes by the other alone.
   if (leg.hasCopy && obstacle(addresses, "text") !== null && obstacle(addresses, "email") === null) return false;
+  // Somebody chose email for the first message: it has gone as the email that would follow the text.
+  if (leg.isCopy && index === 1 && ask.done === 1 && ask.byHand && ask.chosenChannel === "email") return false;
   return !(leg.isCopy && obstacle(addresses, "email") !== null);
 }
 

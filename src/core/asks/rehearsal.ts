@@ -1,7 +1,7 @@
 import type { VisitKind } from "../intake/visitKinds";
 import type { PlanRules } from "../plans/planRules";
 import type { Channel, SendCalendar } from "../time/sendHours";
-import type { Reason, TraceLine, VisitOutcome } from "./examine";
+import type { Reason, TraceLine, VisitOutcome, Wishes } from "./examine";
 import type { AskSoFar, Why } from "./nextStep";
 import type { Addresses } from "./reach";
 
@@ -40,6 +40,8 @@ export type RehearsedPerson = {
   home: string;
   zone: string | null;
   consent: boolean | null;
+  /** What the guardian who is written to wants for themselves. */
+  guardian?: Wishes | null;
   restUntil: number | null;
   lastAskedAt: number | null;
   lastAskedByHandAt: number | null;

@@ -134,6 +134,7 @@ class Run {
         isMinor: person.isMinor,
         hasGuardian: person.hasGuardian,
         consent: person.consent,
+        guardian: person.guardian,
         home: homeOf(asked, plan?.id ?? null, person.id, open),
       },
       plan: plan && { name: plan.name, running: plan.state === "running", rules: plan.rules, alsoTakenBy },

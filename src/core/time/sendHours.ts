@@ -23,13 +23,15 @@ const FARTHEST = 60;
 
 /**
  * The first instant at or after `at` at which `channel` may be used, and why it is later than `at`.
- * `recipientZone` adds the recipient's own hours for texts. Null when nothing opens within 60 days.
+ * Texts also keep the recipient's legal hours: in `recipientZone`, or where that is not known in the branch's own zone. Null when
+ * nothing opens within 60 days.
  */
 export function nextPermitted(at: number, channel: Channel, calendar: SendCalendar, recipientZone?: string | null): { at: number; shifts: Shift[] } | null {
   const shifts: Shift[] = [];
   const note = (shift: Shift) => {
     if (!shifts.includes(shift)) shifts.push(shift);
   };
+  const legalZone = recipientZone ?? calendar.zone;
   let instant = at;
   for (let turn = 0; turn < FARTHEST * 3; turn++) {
     if (instant - at > FARTHEST * DAY) return null;
@@ -38,7 +40,7 @@ export function nextPermitted(at: number, channel: Channel, calendar: SendCalend
       instant = opening;
       continue;
     }
-    const theirs = channel === "text" && recipientZone ? nextInside(instant, recipientZone, [RECIPIENT_TEXT_HOURS]) : instant;
+    const theirs = channel === "text" ? nextInside(instant, legalZone, [RECIPIENT_TEXT_HOURS]) : instant;
     if (theirs === instant) return { at: instant, shifts };
     note("recipient hours");
     instant = theirs;
@@ -87,10 +89,11 @@ function nextInside(at: number, zone: string, hours: OpenHours[]): number {
   return next > at ? next : at + 15 * MINUTE;
 }
 
-/** The open stretches of one local day as instants, for drawing. */
+/** The open stretches of one local day as instants, for drawing and for spreading. Texts never leave at night, whatever the hours say. */
 export function openStretches(day: number, channel: Channel, calendar: SendCalendar): { from: number; to: number }[] {
   if (calendar.closedDays.has(day)) return [];
   return (calendar.hours[channel][weekday(day)] ?? [])
+    .map(({ open, close }) => (channel === "text" ? { open: Math.max(open, RECIPIENT_TEXT_HOURS.open), close: Math.min(close, RECIPIENT_TEXT_HOURS.close) } : { open, close }))
     .filter(({ open, close }) => open < close)
     .map(({ open, close }) => ({
       from: fromLocal(calendar.zone, day * DAY + open * MINUTE),

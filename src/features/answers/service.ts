@@ -8,7 +8,7 @@ import { type AskContext, askByToken, asks, loadContexts, offeredListings, openA
 import { type Listing, loadSetting, type Setting } from "../clients";
 import { openConcern } from "../concerns";
 import { messages } from "../messages";
-import { people } from "../people";
+import { lockPeopleRows, people } from "../people";
 import { answers, sitesFollowed } from "./tables";
 
 export type Answer = typeof answers.$inferSelect;
@@ -108,11 +108,19 @@ async function markAnswered(tx: Tx, scope: Scope, context: AskContext, rating: n
   await planNext(tx, scope, await loadSetting(tx), [again], now);
 }
 
+/** The ask with its person and plan, locked in the one order: people, asks, messages. */
+async function lockedContext(tx: Tx, scope: Scope, askId: string): Promise<AskContext> {
+  const [{ personId }] = await tx.select({ personId: asks.personId }).from(asks).where(eq(asks.id, askId));
+  await lockPeopleRows(tx, scope, [personId]);
+  const [context] = await loadContexts(tx, scope, [askId], true);
+  return context;
+}
+
 /** Keeps a rating and stops the ask, or lets it go on. Giving it again changes it; a double tap counts once. */
 export async function rate(token: string, rating: number): Promise<boolean> {
   const done = await withAsk(token, async (tx, scope, askId) => {
     const now = await clockNow();
-    const [context] = await loadContexts(tx, scope, [askId], true);
+    const context = await lockedContext(tx, scope, askId);
     const { ask, plan } = context;
     const [answer] = await tx
       .insert(answers)
@@ -132,7 +140,7 @@ export async function rate(token: string, rating: number): Promise<boolean> {
 export async function leaveWords(token: string, words: string): Promise<boolean> {
   const done = await withAsk(token, async (tx, scope, askId) => {
     const now = await clockNow();
-    const [context] = await loadContexts(tx, scope, [askId], true);
+    const context = await lockedContext(tx, scope, askId);
     const { ask, plan } = context;
     const [answer] = await tx
       .insert(answers)

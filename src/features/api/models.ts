@@ -1,11 +1,12 @@
 import { z } from "zod";
 import { OUTCOMES } from "@/core/asks/examine";
 import { VISIT_KINDS } from "@/core/intake/arrival";
+import { isZone } from "@/core/time/zone";
 import type { answers } from "../answers";
 import type { Ask } from "../asks";
 import type { Delivery, Feed } from "../feeds";
 import { MESSAGE_STATES, type messages } from "../messages";
-import type { Person } from "../people";
+import { type Person, recipientZone } from "../people";
 import type { Visit } from "../visits";
 
 /** The shapes of the API: JSON with snake_case names, instants in ISO 8601 (UTC), identifiers as UUIDs. */
@@ -28,6 +29,7 @@ export const personModel = z
     phone: z.string().nullable().describe("E.164"),
     phone_state: addressState.nullable(),
     language: z.string().nullable(),
+    zone: z.string().nullable().describe("IANA zone in which texts reach them, where it is known"),
     birth_date: z.iso.date().nullable(),
     postal_address: z.string().nullable(),
     guardian_id: id.nullable(),
@@ -56,6 +58,7 @@ export function personJson(person: Person): z.output<typeof personModel> {
     phone: person.phone,
     phone_state: person.phone === null ? null : person.textOptedOutAt ? "opted out" : person.textBouncedAt ? "bounced" : person.phoneTakesTexts ? "works" : "landline",
     language: person.language,
+    zone: recipientZone(person),
     birth_date: person.birthDate,
     postal_address: person.postalAddress,
     guardian_id: person.guardianId,
@@ -103,6 +106,11 @@ export const personChange = z
     email: short(254).nullable().optional(),
     phone: short(40).nullable().optional(),
     language: short(20).nullable().optional(),
+    zone: short(60)
+      .refine(isZone, "Name an IANA time zone, like America/New_York.")
+      .nullable()
+      .optional()
+      .describe("Where they live, for the hours of texts; null for where their number lies"),
     birth_date: z.iso.date().nullable().optional(),
     postal_address: short(300).nullable().optional(),
     tags: z.array(short(60)).max(20).optional(),

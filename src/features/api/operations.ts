@@ -8,7 +8,7 @@ import { type Arrival, readArrival, type VisitKind } from "@/core/intake/arrival
 import type { Field } from "@/core/intake/fields";
 import type { Scope, Tx } from "@/platform/database";
 import { answers } from "../answers";
-import { askByHand, asks, beginningOf, stopAsks, stopAsksOfVisits } from "../asks";
+import { askByHand, asks, beginningOf, stopAsks, stopAsksOfVisits, stopUnwanted } from "../asks";
 import type { Setting } from "../clients";
 import { changeFeed, deliveries, feeds, findFeed, tryAgain } from "../feeds";
 import { fieldsOfKnown, takeIn } from "../intake";
@@ -209,8 +209,8 @@ export const OPERATIONS: Operation[] = [
       const before = await present(call);
       const change = call.body as z.output<typeof m.personChange>;
       const { country } = call.setting.client;
-      const email = change.email ? normaliseEmail(change.email) : change.email === null ? null : before.email;
-      const phone = change.phone ? normalisePhone(change.phone, country) : null;
+      const email = change.email ? normaliseEmail(change.email) : change.email;
+      const phone = change.phone ? normalisePhone(change.phone, country) : change.phone === undefined ? undefined : null;
       const wrong = [
         ...(change.email && !email ? [{ pointer: "#/email", detail: "This is not an email address." }] : []),
         ...(change.phone && !phone ? [{ pointer: "#/phone", detail: "This is not a phone number." }] : []),
@@ -223,19 +223,21 @@ export const OPERATIONS: Operation[] = [
         call.who,
         before.id,
         {
-          given: change.given_name ?? before.given,
-          family: change.family_name ?? before.family,
-          email,
-          phone: change.phone === undefined ? (before.phone ? { number: before.phone, canText: before.phoneTakesTexts, country: null } : null) : phone,
-          note: change.note ?? before.note,
-          doNotAsk: change.do_not_ask === undefined ? before.doNotAsk : change.do_not_ask || null,
-          language: change.language === undefined ? before.language : change.language,
-          birthDate: change.birth_date === undefined ? before.birthDate : change.birth_date,
-          postalAddress: change.postal_address === undefined ? before.postalAddress : change.postal_address,
-          tags: change.tags ?? before.tags,
+          given: change.given_name,
+          family: change.family_name,
+          email: email || (email === undefined ? undefined : null),
+          phone,
+          note: change.note,
+          doNotAsk: change.do_not_ask === undefined ? undefined : change.do_not_ask || null,
+          language: change.language,
+          zone: change.zone,
+          birthDate: change.birth_date,
+          postalAddress: change.postal_address,
+          tags: change.tags,
         },
         call.now,
       );
+      await stopUnwanted(call.tx, call.scope, [before.id], call.now);
       if (change.rest_until !== undefined)
         await restMany(call.tx, call.scope, [before.id], change.rest_until === null ? null : Date.parse(change.rest_until), "", call.who, call.now);
       return { body: m.personJson((await findPerson(call.tx, call.scope, before.id)) ?? kept ?? before) };

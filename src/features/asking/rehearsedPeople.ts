@@ -5,7 +5,7 @@ import { DAY, MINUTE } from "@/core/time/zone";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { homeKeyOf } from "../asks";
 import { type Setting, todayOf } from "../clients";
-import { addresseeOf, addressesOf, NOBODY, nameOf, type Person, people } from "../people";
+import { addresseeOf, addressesOf, NOBODY, nameOf, type Person, people, recipientZone, wishesOf } from "../people";
 import type { RehearsalSource } from "./rehearsedVisits";
 
 /** The people of a rehearsal, as they stood when it begins. */
@@ -101,8 +101,9 @@ export async function rehearsedPeople(
       isMinor: isMinor(person.birthDate, today),
       hasGuardian: guardian !== null,
       home: homeKeyOf(person),
-      zone: (to ?? person).zone,
+      zone: recipientZone(to ?? person),
       consent: person.consent?.given ?? null,
+      guardian: to && to.id !== person.id ? wishesOf(to) : null,
       restUntil: person.restUntil,
       lastAskedAt: isPast ? (lastAsked.get(person.id) ?? null) : person.lastAskedAt,
       lastAskedByHandAt: byHand.get(person.id) ?? null,

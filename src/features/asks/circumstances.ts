@@ -5,7 +5,7 @@ import { isMinor } from "@/core/people/households";
 import { DAY, dayNumber, toLocal } from "@/core/time/zone";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { allowanceOf, monthOf, type Setting, todayOf, usageOf } from "../clients";
-import { addresseeOf, addressesOf, guardiansOf, nameOf, type Person, people } from "../people";
+import { addresseeOf, addressesOf, guardiansOf, nameOf, type Person, people, wishesOf } from "../people";
 import type { Plan } from "../plans";
 import type { Visit } from "../visits";
 
@@ -31,7 +31,7 @@ export function homeKeyOf({ id, householdId, guardianId }: Pick<Person, "id" | "
  * Whoever decides about people of a household waits for whoever else does. Locked by name and not by row, so that it never
  * crosses those who send, who lock asks first and people after them.
  */
-export async function lockHomes(tx: Tx, scope: Scope, persons: readonly Person[]): Promise<void> {
+export async function lockHomes(tx: Tx, scope: Scope, persons: readonly Pick<Person, "id" | "householdId" | "guardianId">[]): Promise<void> {
   const keys = [...new Set(persons.map((person) => `home ${scope.clientId} ${homeKeyOf(person)}`))].sort();
   if (keys.length > 0)
     await tx.execute(sql`select pg_advisory_xact_lock(h) from (select distinct hashtextextended(k, 0) as h from unnest(${sql.param(keys)}::text[]) k order by 1) ordered`);
@@ -182,6 +182,7 @@ export class Circumstances {
     const today = todayOf(setting, now);
     const service = setting.services.find((one) => one.id === visit.serviceId);
     const guardian = this.guardianOf(person);
+    const addressee = addresseeOf(person, guardian, today);
     const open = this.openAskOf(person);
     const outcome = visit.outcome === "booked" && setting.client.bookedCountsAsFinished ? "finished" : visit.outcome;
     const own = (this.lastAsked.get(person.id) ?? []).filter(({ planId, byHand }) => byHand || planId === plan?.id).map(({ at }) => at);
@@ -195,13 +196,14 @@ export class Circumstances {
         isMinor: isMinor(person.birthDate, today),
         hasGuardian: guardian !== null,
         restUntil: person.restUntil,
-        addresses: addressesOf(addresseeOf(person, guardian, today) ?? person, setting.tags),
+        addresses: addressesOf(addressee ?? person, setting.tags),
         lastAskedAt: person.lastAskedAt,
         lastAskedByPlanAt: own.length > 0 ? Math.max(...own) : null,
         lastReviewedAt: person.lastReviewedAt,
         hasOpenAsk: hasOpenAsk ?? open !== null,
         home: homeOf(this.homes.get(this.dayKey(person, visit)) ?? [], plan?.id ?? null, person.id, open),
         consent: person.consent?.given ?? null,
+        guardian: addressee && addressee.id !== person.id ? wishesOf(addressee) : null,
       },
       plan: plan && { name: plan.name, running: plan.state === "running", rules: plan.rules, alsoTakenBy },
       client: { restDays: setting.client.restDays, needsConsent: setting.client.needsConsent, allowanceLeft: this.allowanceLeft },

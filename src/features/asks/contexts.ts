@@ -4,7 +4,7 @@ import { draw } from "@/core/draw";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { calendarOf, type Setting, todayOf } from "../clients";
 import type { WordingFacts } from "../messages";
-import { addresseeOf, addressesOf, guardiansOf, type Person, people } from "../people";
+import { addresseeOf, addressesOf, guardiansOf, type Person, people, recipientZone } from "../people";
 import { type Plan, plans, planVersions } from "../plans";
 import { type Visit, visits } from "../visits";
 import { asks } from "./tables";
@@ -136,7 +136,7 @@ export function nextOf(context: AskContext, setting: Setting, now: number, delay
     { ...soFar(context, setting), retryAt: delayed.retryAt ?? null, ceilingAt: delayed.ceilingAt ?? null, lastToPersonAt },
     addressesOf(to, setting.tags),
     calendarOf(setting, context.ask.branchId, now),
-    to.zone,
+    recipientZone(to),
     now,
   );
 }

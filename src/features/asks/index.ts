@@ -11,3 +11,4 @@ export * from "./steer";
 export { type AskEnd, asks } from "./tables";
 export * from "./usedUp";
 export * from "./versions";
+export * from "./wishes";

@@ -26,6 +26,7 @@ const STOP_WORDS: Record<Stop, string> = {
   "visit cancelled": "The visit was cancelled.",
   "cancelled by hand": "Cancelled by hand.",
   reviewed: "Not needed: they wrote a review.",
+  "not to be asked": "Somebody said that they are not to be asked.",
 };
 
 /** Why a planned message leaves when it does. */

@@ -4,7 +4,8 @@ import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { note } from "../audit";
 import { calendarOf, loadSetting } from "../clients";
 import { messages } from "../messages";
-import { type AskContext, loadContexts, lockAsks, nextOf } from "./contexts";
+import { recipientZone } from "../people";
+import { type AskContext, loadContexts, lockAsks, nextOf, writtenTo } from "./contexts";
 import { planNext, stopAsks } from "./schedule";
 import { asks } from "./tables";
 
@@ -33,7 +34,7 @@ export async function outsideHours(tx: Tx, scope: Scope, askIds: readonly string
   for (const context of contexts) {
     const next = nextOf({ ...context, ask: { ...context.ask, heldBy: null } }, setting, now);
     if (next.kind !== "send") continue;
-    const permitted = nextPermitted(now, next.channel, calendarOf(setting, context.ask.branchId, now), context.person.zone);
+    const permitted = nextPermitted(now, next.channel, calendarOf(setting, context.ask.branchId, now), recipientZone(writtenTo(context, setting, now)));
     if (!permitted || permitted.at > now) outside += 1;
   }
   return { asks: contexts.length, outside };

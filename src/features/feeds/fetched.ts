@@ -33,7 +33,8 @@ export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId
       tx
         .update(feeds)
         .set({ polledAt: now, error: null, ...change })
-        .where(eq(feeds.id, feedId)),
+        // What was fetched from another address says nothing of the one that somebody has set meanwhile.
+        .where(and(eq(feeds.clientId, clientId), eq(feeds.id, feedId), eq(feeds.url, feed.url ?? ""))),
     );
   try {
     const response = await callOutside(feed.url, {

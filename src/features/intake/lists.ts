@@ -363,7 +363,7 @@ async function takeRows(tx: Tx, scope: Scope, setting: Setting, intake: Intake, 
       counts.doubtful += 1;
       notes.push({ ...base, row, cells, state: "doubtful", problems: result.remarks, personId: result.person?.id });
     }
-    if (result.before) notes.push({ ...base, row, state: "changed", personId: result.person?.id, before: result.before });
+    if (result.before) notes.push({ ...base, row, state: "changed", personId: result.person?.id, before: result.before, after: result.after });
   }
   for (let at = 0; at < notes.length; at += 500)
     await tx
@@ -435,7 +435,7 @@ export async function mendRow(
   if (taken.kind === "refused") return { problems: [{ field: "full name", message: taken.why ?? "" }] };
   await tx
     .update(intakeRows)
-    .set({ state: "mended", cells, problems: taken.remarks, personId: taken.person?.id, before: taken.before })
+    .set({ state: "mended", cells, problems: taken.remarks, personId: taken.person?.id, before: taken.before, after: taken.after })
     .where(and(eq(intakeRows.intakeId, id), eq(intakeRows.row, row), eq(intakeRows.state, "refused")));
   const counts = {
     ...intake.counts,
@@ -489,22 +489,36 @@ export async function undoIntake(tx: Tx, scope: Scope, id: string, who: string):
   return { undone: true, people: left.rowCount ?? 0, visits: gone.length };
 }
 
-/** Sets back what rows changed, latest first, so that the oldest value wins. */
+/** Sets back what rows changed, latest first, so that the oldest value wins; what somebody has changed since stays. */
 async function restoreChanged(tx: Tx, scope: Scope, changed: NotedRow[]): Promise<void> {
+  // What the list left behind last, and what was there before it touched anything.
   const before = new Map<string, Partial<Person>>();
-  for (const row of changed) if (row.personId && row.before) before.set(row.personId, { ...before.get(row.personId), ...(row.before as Partial<Person>) });
-  const ids = [...before.keys()];
+  const after = new Map<string, Partial<Person>>();
+  for (const row of changed) {
+    if (!row.personId || !row.before) continue;
+    before.set(row.personId, { ...before.get(row.personId), ...(row.before as Partial<Person>) });
+    after.set(row.personId, { ...(row.after as Partial<Person> | null), ...after.get(row.personId) });
+  }
+  const ids = [...before.keys()].sort();
   for (let at = 0; at < ids.length; at += 500) {
     const some = await tx
       .select()
       .from(people)
-      .where(and(eq(people.clientId, scope.clientId), inArray(people.id, ids.slice(at, at + 500))));
+      .where(and(eq(people.clientId, scope.clientId), inArray(people.id, ids.slice(at, at + 500))))
+      .orderBy(people.id)
+      .for("no key update");
     await updatePeople(
       tx,
       scope,
-      some.map((person) => ({ ...person, ...before.get(person.id) })),
+      some.map((person) => ({ id: person.id, change: untouchedSince(before.get(person.id) ?? {}, after.get(person.id) ?? {}, person) })),
     );
   }
+}
+
+/** Of what was there before, that which nobody has changed since the list did. */
+function untouchedSince(before: Partial<Person>, after: Partial<Person>, current: Person): Partial<Person> {
+  const same = (name: keyof Person) => !(name in after) || JSON.stringify(after[name]) === JSON.stringify(current[name]);
+  return Object.fromEntries(Object.entries(before).filter(([name]) => same(name as keyof Person)));
 }
 
 /** What the worker does with a large list. */

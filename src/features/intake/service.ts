@@ -1,7 +1,7 @@
 import type { Arrival } from "@/core/intake/arrival";
 import type { Field } from "@/core/intake/fields";
 import type { Scope, Tx } from "@/platform/database";
-import { stopAsksOfVisits } from "../asks";
+import { stopAsksOfVisits, stopUnwanted } from "../asks";
 import type { Setting } from "../clients";
 import { type KeepOptions, type KeptPerson, keepPeople, noteVisits, type Person } from "../people";
 import { type IncomingVisit, type KeptVisit, keepVisits, type Visit, type VisitsRehearsal } from "../visits";
@@ -32,6 +32,7 @@ export type Taken = {
   remarks: { field: string; message: string }[];
   why: string | null;
   before: Partial<Person> | null;
+  after: Partial<Person> | null;
 };
 
 /**
@@ -69,6 +70,8 @@ export async function takeIn(tx: Tx, scope: Scope, setting: Setting, coming: rea
     visits.flatMap(({ visit, kind }, at) => (kind === "unchanged" || visit.outcome === "cancelled" || people[rows[at].index].kind === "new" ? [] : [visit])),
   );
   await stopCancelled(tx, scope, visits, options.now);
+  const withdrawn = people.flatMap((kept) => (kept.kind === "changed" && (kept.after.consent?.given === false || kept.after.tags) ? [kept.person.id] : []));
+  await stopUnwanted(tx, scope, withdrawn, options.now);
   await keepUnknown(tx, scope, names, options.now);
   return results;
 }
@@ -152,7 +155,7 @@ export function fieldsOfKnown(person: Person): Partial<Record<Field, string>> {
 }
 
 function resultOf(kept: KeptPerson, visit: KeptVisit | null, remarks: Taken["remarks"]): Taken {
-  if (kept.kind === "refused") return { kind: "refused", person: null, visit: null, visitKind: null, remarks, why: kept.why, before: null };
+  if (kept.kind === "refused") return { kind: "refused", person: null, visit: null, visitKind: null, remarks, why: kept.why, before: null, after: null };
   const doubt = kept.doubt ? [{ field: "full name", message: kept.doubt }] : [];
   const kind = kept.kind === "new" ? "new" : kept.kind === "changed" || (visit && visit.kind !== "unchanged") ? "changed" : "unchanged";
   return {
@@ -163,5 +166,6 @@ function resultOf(kept: KeptPerson, visit: KeptVisit | null, remarks: Taken["rem
     remarks: [...remarks, ...doubt],
     why: null,
     before: kept.kind === "changed" ? kept.before : null,
+    after: kept.kind === "changed" ? kept.after : null,
   };
 }

@@ -100,7 +100,9 @@ export const intakeRows = pgTable(
     cells: jsonb("cells").$type<string[]>(),
     problems: jsonb("problems").$type<{ field: string; message: string }[]>().notNull().default([]),
     personId: uuid("person_id"),
+    /** The details of the person that this row changed, as they were and as it left them. */
     before: jsonb("before"),
+    after: jsonb("after"),
   },
   (t) => [primaryKey({ columns: [t.intakeId, t.row, t.state] }), index("intake_rows_client").on(t.clientId)],
 );

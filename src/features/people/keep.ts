@@ -1,4 +1,4 @@
-import { sql } from "drizzle-orm";
+import { type Column, getTableColumns, type SQL, sql } from "drizzle-orm";
 import type { ArrivingPerson } from "@/core/intake/arrival";
 import { compareNames } from "@/core/people/sameness";
 import { newId } from "@/platform/columns";
@@ -32,7 +32,7 @@ export class PeopleRehearsal {
 
 export type KeptPerson =
   | { kind: "new" | "unchanged"; person: Person; doubt: string | null }
-  | { kind: "changed"; person: Person; doubt: string | null; before: Partial<Person> }
+  | { kind: "changed"; person: Person; doubt: string | null; before: Partial<Person>; after: Partial<Person> }
   | { kind: "refused"; person: null; why: string };
 
 /** The keyed hash by which an erased person's address is recognised, and nothing else. */
@@ -41,7 +41,7 @@ export function erasureHash(address: string): string {
 }
 
 /** One at a time decides who is new for a client: two lists at once would add the same person twice. Ends with the transaction. */
-async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
+export async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
   await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`people ${scope.clientId}`}, 0))`);
 }
 
@@ -53,13 +53,17 @@ async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
 export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incoming[], now: number, options: KeepOptions): Promise<KeptPerson[]> {
   if (incoming.length === 0) return [];
   const { rehearsal } = options;
-  if (!rehearsal) await lockPeople(tx, scope);
+  if (!rehearsal) {
+    await lockPeople(tx, scope);
+    await lockMet(tx, scope, [...incoming, ...incoming.flatMap(({ guardian }) => guardian ?? [])]);
+  }
   const guardians = await keepGuardians(tx, scope, incoming, now, options);
   const known = rehearsal?.known ?? new Known();
   for (const { person, addresses } of await loadKnown(tx, scope, incoming)) known.meet(person, addresses);
   const erased = await loadErased(tx, scope, incoming);
   const added: Person[] = [];
-  const changed = new Map<string, Person>();
+  const isAdded = new Set<Person>();
+  const changed = new Map<string, PersonChange>();
   const results = incoming.map((row, index): KeptPerson => {
     if (erased.size > 0 && [row.email, row.phone?.number, row.externalId && `number ${row.externalId}`].some((address) => address && erased.has(erasureHash(address)))) {
       return { kind: "refused", person: null, why: "They asked to be erased, and are not taken in again." };
@@ -70,6 +74,7 @@ export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incomi
       const fresh = newPerson(scope, row, guardianId, now, options);
       known.add(fresh);
       added.push(fresh);
+      isAdded.add(fresh);
       return { kind: "new", person: fresh, doubt };
     }
     const change = changeOf(person, row, guardianId, now, options, known);
@@ -77,8 +82,8 @@ export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incomi
     const before = Object.fromEntries(Object.keys(change).map((name) => [name, person[name as keyof Person]])) as Partial<Person>;
     Object.assign(person, change);
     known.add(person);
-    if (!added.includes(person)) changed.set(person.id, person);
-    return { kind: "changed", person, doubt, before };
+    if (!isAdded.has(person)) changed.set(person.id, { id: person.id, change: { ...changed.get(person.id)?.change, ...change } });
+    return { kind: "changed", person, doubt, before, after: change };
   });
   if (!rehearsal) {
     await insertPeople(tx, added);
@@ -103,16 +108,32 @@ async function keepGuardians(tx: Tx, scope: Scope, incoming: readonly Incoming[]
   return ids;
 }
 
-/** Everybody who could be meant. A record that was made one with another stands for that other one, under its own addresses. */
-async function loadKnown(tx: Tx, scope: Scope, incoming: readonly Incoming[]): Promise<{ person: Person; addresses: Person }[]> {
+type Addressed = { email: string | null; phone: { number: string } | null; externalId?: string | null };
+
+/** The identifiers of everybody with one of these addresses or numbers. */
+function metIds(scope: Scope, incoming: readonly Addressed[]): SQL {
   const emails = [...new Set(incoming.flatMap(({ email }) => email ?? []))];
   const phones = [...new Set(incoming.flatMap(({ phone }) => phone?.number ?? []))];
   const numbers = [...new Set(incoming.flatMap(({ externalId }) => externalId ?? []))];
   const present = sql`client_id = ${scope.clientId} and erased_at is null`;
-  const ids = sql`
+  return sql`
     select id from people where ${present} and email = any(${sql.param(emails)}::text[])
     union select id from people where ${present} and phone = any(${sql.param(phones)}::text[])
     union select id from people where ${present} and external_id = any(${sql.param(numbers)}::text[])`;
+}
+
+/** Locks everybody who could be meant until the transaction ends: whatever somebody changes at that moment comes wholly before or wholly after. */
+async function lockMet(tx: Tx, scope: Scope, incoming: readonly Addressed[]): Promise<void> {
+  const ids = metIds(scope, incoming);
+  await tx.execute(sql`
+    with met as (${ids})
+    select id from people where id in (select id from met union select merged_into from people where merged_into is not null and id in (select id from met))
+    order by id for no key update`);
+}
+
+/** Everybody who could be meant. A record that was made one with another stands for that other one, under its own addresses. */
+async function loadKnown(tx: Tx, scope: Scope, incoming: readonly Incoming[]): Promise<{ person: Person; addresses: Person }[]> {
+  const ids = metIds(scope, incoming);
   const found = await tx.select().from(people).where(sql`${people.id} in (${ids})`).orderBy(people.createdAt, people.id);
   const gone = found.flatMap(({ mergedInto }) => mergedInto ?? []);
   const kept = gone.length > 0 ? await tx.select().from(people).where(anyOf(people.id, gone)) : [];
@@ -280,9 +301,6 @@ const shape = sql.raw(
     .map(([column, type]) => `${column} ${type}`)
     .join(", "),
 );
-/** What stays as it was when somebody came: where from, and what visits note themselves. */
-const FIXED = ["id", "client_id", "created_at", "intake_id", "source", "last_visit_at", "last_branch_id"];
-
 /** Rows for `json_to_recordset`. Written out, since building them from a list of names takes longer than the rest of the intake; what is null is left out. */
 function asJson(list: readonly Person[]): string {
   const time = (at: number | null) => (at === null ? undefined : new Date(at).toISOString());
@@ -322,16 +340,51 @@ async function insertPeople(tx: Tx, list: readonly Person[]): Promise<void> {
   await tx.execute(sql`insert into people (${names}) select ${names} from json_to_recordset(${asJson(list)}::json) as d(${shape})`);
 }
 
-/** Writes people back as they are now, save when and how they came. */
-export async function updatePeople(tx: Tx, scope: Scope, list: readonly Person[]): Promise<void> {
-  if (list.length === 0) return;
-  const sets = sql.raw(
-    Object.keys(COLUMNS)
-      .filter((column) => !FIXED.includes(column))
-      .map((column) => `${column} = d.${column}`)
-      .join(", "),
-  );
-  await tx.execute(sql`update people p set ${sets} from json_to_recordset(${asJson(list)}::json) as d(${shape}) where p.id = d.id and p.client_id = ${scope.clientId}`);
+/** What changes of one person: only these columns are written. */
+export type PersonChange = { id: string; change: Partial<Person> };
+
+/** Columns of a person that may be changed, with their types in the database. */
+const CHANGED_COLUMNS = getTableColumns(people);
+
+/**
+ * Writes what changed of people, and nothing else of them: those whose same columns change in one statement. Whoever calls it has
+ * locked the rows (`lockPeopleRows`, or a `select ... for update`), so that the values were worked out from what is there.
+ */
+export async function updatePeople(tx: Tx, scope: Scope, list: readonly PersonChange[]): Promise<void> {
+  const groups = new Map<string, PersonChange[]>();
+  for (const one of list) {
+    const names = Object.keys(one.change).sort().join(" ");
+    if (!names) continue;
+    const group = groups.get(names);
+    if (group) group.push(one);
+    else groups.set(names, [one]);
+  }
+  for (const [names, group] of groups) {
+    const columns = names.split(" ").map((name) => ({ name, column: CHANGED_COLUMNS[name as keyof typeof CHANGED_COLUMNS] }));
+    const rows = group.map(({ id, change }) => ({
+      id,
+      ...Object.fromEntries(columns.map(({ name, column }) => [column.name, toColumn(column, change[name as keyof Person])])),
+    }));
+    const sets = sql.raw(columns.map(({ column }) => `${column.name} = d.${column.name}`).join(", "));
+    const shape = sql.raw(["id uuid", ...columns.map(({ column }) => `${column.name} ${column.getSQLType()}`)].join(", "));
+    await tx.execute(sql`update people p set ${sets} from json_to_recordset(${JSON.stringify(rows)}::json) as d(${shape}) where p.id = d.id and p.client_id = ${scope.clientId}`);
+  }
+}
+
+/** A value as JSON that the database reads as the column's type. */
+function toColumn(column: Column, value: unknown): unknown {
+  if (value === null || value === undefined) return null;
+  return column.getSQLType() === "timestamp with time zone" ? new Date(value as number).toISOString() : value;
+}
+
+/**
+ * Locks people's rows until the transaction ends, in the order of their ids. Everything that changes people and asks locks in one
+ * order: people, visits, asks, messages.
+ */
+export async function lockPeopleRows(tx: Tx, scope: Scope, ids: readonly (string | null | undefined)[]): Promise<void> {
+  const wanted = [...new Set(ids.filter((id) => !!id))];
+  if (wanted.length === 0) return;
+  await tx.execute(sql`select id from people where client_id = ${scope.clientId} and id = any(${sql.param(wanted)}::uuid[]) order by id for no key update`);
 }
 
 /** Notes the latest visit of each person, and where it was. */

@@ -1,14 +1,17 @@
 import { and, eq, ne } from "drizzle-orm";
 import { z } from "zod";
+import type { Wishes } from "@/core/asks/examine";
 import type { Addresses } from "@/core/asks/reach";
 import { normaliseEmail } from "@/core/contacts/email";
 import { splitName } from "@/core/contacts/name";
 import { normalisePhone } from "@/core/contacts/phone";
+import { zoneOfPhone } from "@/core/contacts/phoneZone";
 import type { ArrivingPerson } from "@/core/intake/arrival";
 import { isMinor } from "@/core/people/households";
+import { isZone } from "@/core/time/zone";
 import type { Scope, Tx } from "@/platform/database";
 import { note } from "../audit";
-import { keepPeople } from "./keep";
+import { keepPeople, lockPeople } from "./keep";
 import { people } from "./tables";
 
 export type Person = typeof people.$inferSelect;
@@ -39,6 +42,16 @@ export function addresseeOf(person: Person, guardian: Person | null, today: stri
   return minor ? null : person;
 }
 
+/** The IANA zone in which texts reach somebody: as somebody said, else as their number settles; null where only the branch's is known. */
+export function recipientZone(person: Pick<Person, "zone" | "phone">): string | null {
+  return person.zone ?? zoneOfPhone(person.phone);
+}
+
+/** What somebody wants for themselves, as the rules see it. */
+export function wishesOf(person: Person): Wishes {
+  return { doNotAsk: person.doNotAsk, tags: person.tags, consent: person.consent?.given ?? null, restUntil: person.restUntil };
+}
+
 /** A person's whole name. */
 export function nameOf(person: { given: string; family: string }): string {
   return `${person.given} ${person.family}`.trim();
@@ -59,6 +72,12 @@ export function personInput(country: string) {
       postalAddress: z.string().trim().max(300, "Keep the address under 300 characters.").default(""),
       consent: z.enum(["", "yes", "no"]).default(""),
       prefers: z.enum(["", "text", "email"]).default(""),
+      zone: z
+        .string()
+        .trim()
+        .max(60)
+        .refine((zone) => zone === "" || isZone(zone), "Write a time zone like America/New_York, or leave it empty.")
+        .default(""),
       guardianName: z.string().trim().max(120, "Keep the name under 120 characters.").default(""),
       guardianReach: z.string().trim().max(254, "That is too long for an address.").default(""),
       tags: z.array(z.string().max(60)).max(30).default([]),
@@ -89,6 +108,7 @@ export function personInput(country: string) {
         postalAddress: typed.postalAddress || null,
         consent: typed.consent === "" ? null : typed.consent === "yes",
         prefers: typed.prefers || null,
+        zone: typed.zone || null,
         guardian: guardian === "wrong" ? null : guardian,
         tags: typed.tags,
       };
@@ -110,9 +130,10 @@ export type PersonValues = Pick<Details, "given" | "family" | "email" | "phone" 
 export async function keepPerson(tx: Tx, scope: Scope, values: PersonValues, now: number): Promise<{ person: Person; isNew: boolean }> {
   const [kept] = await keepPeople(tx, scope, [{ ...PLAIN, ...values }], now, { source: "by hand", sharedAddress: "same person", replaces: false });
   if (kept.kind === "refused") throw new Refused(kept.why);
-  const { prefers } = values;
-  if (prefers && kept.kind === "new") await tx.update(people).set({ prefers }).where(eq(people.id, kept.person.id));
-  return { person: prefers && kept.kind === "new" ? { ...kept.person, prefers } : kept.person, isNew: kept.kind === "new" };
+  const said = { ...(values.prefers ? { prefers: values.prefers } : {}), ...(values.zone ? { zone: values.zone } : {}) };
+  if (kept.kind !== "new" || Object.keys(said).length === 0) return { person: kept.person, isNew: kept.kind === "new" };
+  await tx.update(people).set(said).where(eq(people.id, kept.person.id));
+  return { person: { ...kept.person, ...said }, isNew: true };
 }
 
 /** A request that cannot be followed, said in words for whoever made it. Whatever was begun is undone. */
@@ -120,34 +141,32 @@ export class Refused extends Error {}
 
 const PLAIN = { externalId: null, language: null, birthDate: null, postalAddress: null, guardian: null, tags: [], consent: null };
 
-/** Changes a person by hand. A new address starts afresh: it has neither bounced nor opted out. */
-export async function changePerson(tx: Tx, scope: Scope, who: string, id: string, values: PersonValues, now: number): Promise<Person | null> {
+/** What is to be changed of a person; what is not named stays as it is at that moment. */
+export type PersonEdit = Partial<Details>;
+
+/**
+ * Changes a person by hand, under a lock: only what `values` names is written. A new address starts afresh: it has neither bounced
+ * nor opted out. Null when there is no such person. Throws `Refused`.
+ */
+export async function changePerson(tx: Tx, scope: Scope, who: string, id: string, values: PersonEdit, now: number): Promise<Person | null> {
+  // A guardian is found or added as whoever comes in is, one list at a time: that lock comes before the rows'.
+  if (values.guardian) await lockPeople(tx, scope);
   const [before] = await tx
     .select()
     .from(people)
     .where(and(eq(people.clientId, scope.clientId), eq(people.id, id)))
     .for("update");
   if (!before) return null;
-  const phone = values.phone?.number ?? null;
+  const plain: Partial<Person> = Object.fromEntries(PLAINLY_CHANGED.flatMap((name) => (values[name] === undefined ? [] : [[name, values[name]]])));
+  const phone = values.phone === undefined ? before.phone : (values.phone?.number ?? null);
   const change: Partial<Person> = {
-    given: values.given,
-    family: values.family,
-    email: values.email,
-    phone,
-    phoneTakesTexts: values.phone?.canText ?? false,
-    note: values.note,
-    doNotAsk: values.doNotAsk,
-    ...(values.externalId !== undefined ? { externalId: values.externalId } : {}),
-    ...(values.language !== undefined ? { language: values.language } : {}),
-    ...(values.prefers !== undefined ? { prefers: values.prefers } : {}),
-    ...(values.birthDate !== undefined ? { birthDate: values.birthDate } : {}),
-    ...(values.postalAddress !== undefined ? { postalAddress: values.postalAddress } : {}),
-    ...(values.tags !== undefined ? { tags: values.tags } : {}),
+    ...plain,
+    ...(values.phone === undefined ? {} : { phone, phoneTakesTexts: values.phone?.canText ?? false }),
     ...(values.guardian !== undefined ? { guardianId: await guardianIdOf(tx, scope, before, values.guardian, now) } : {}),
     ...(values.consent !== undefined && values.consent !== (before.consent?.given ?? null)
       ? { consent: values.consent === null ? null : { given: values.consent, at: now, source: `by hand, ${who}` } }
       : {}),
-    ...(values.email !== before.email ? { emailBouncedAt: null, emailBouncedWhy: null } : {}),
+    ...(values.email !== undefined && values.email !== before.email ? { emailBouncedAt: null, emailBouncedWhy: null } : {}),
     ...(phone !== before.phone ? { textBouncedAt: null, textBouncedWhy: null } : {}),
   };
   if (change.externalId) {
@@ -159,10 +178,14 @@ export async function changePerson(tx: Tx, scope: Scope, who: string, id: string
   }
   const names = Object.keys(change).filter((name) => !sameValue(change[name as keyof Person], before[name as keyof Person]));
   if (names.length === 0) return before;
-  const [after] = await tx.update(people).set(change).where(eq(people.id, id)).returning();
+  const named = Object.fromEntries(names.map((name) => [name, change[name as keyof Person]]));
+  const [after] = await tx.update(people).set(named).where(eq(people.id, id)).returning();
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "changed", subject: "person", subjectId: id, details: names });
   return after;
 }
+
+/** Details that are written as they are given. */
+const PLAINLY_CHANGED = ["given", "family", "email", "note", "doNotAsk", "externalId", "language", "prefers", "zone", "birthDate", "postalAddress", "tags"] as const;
 
 function sameValue(a: unknown, b: unknown): boolean {
   return a === b || JSON.stringify(a) === JSON.stringify(b);

@@ -75,6 +75,8 @@ export async function erasePeople(tx: Tx, scope: Scope, ids: readonly string[], 
   const all = [...found, ...twins];
   if (all.length === 0) return 0;
   const allIds = all.map(({ id }) => id);
+  const list = sql`any(${sql.param(allIds)}::uuid[])`;
+  await tx.execute(sql`update visits set about = null, words = null, external_id = null, tags = '{}' where client_id = ${scope.clientId} and person_id = ${list}`);
   await stopAsks(
     tx,
     scope,
@@ -83,7 +85,6 @@ export async function erasePeople(tx: Tx, scope: Scope, ids: readonly string[], 
     now,
   );
   await remember(tx, scope, all, now);
-  const list = sql`any(${sql.param(allIds)}::uuid[])`;
   await tx.execute(sql`
     update people set given = 'Erased', family = '', email = null, phone = null, phone_takes_texts = false, external_id = null, postal_address = null, birth_date = null, guardian_id = null,
       household_id = null, consent = null, note = '', tags = '{}', wrong_addresses = '{}', do_not_ask = 'Erased', language = null, zone = null, rest_until = null, rest_reason = null, source = 'erased',
@@ -91,7 +92,6 @@ export async function erasePeople(tx: Tx, scope: Scope, ids: readonly string[], 
       text_opted_out_at = null, text_opted_out_how = null, erased_at = ${new Date(now).toISOString()}
     where client_id = ${scope.clientId} and id = ${list}`);
   await tx.execute(sql`update people set guardian_id = null where client_id = ${scope.clientId} and guardian_id = ${list}`);
-  await tx.execute(sql`update visits set about = null, words = null, external_id = null, tags = '{}' where client_id = ${scope.clientId} and person_id = ${list}`);
   await tx.execute(sql`update messages set address = null, subject = null, body = null, written_by = null where client_id = ${scope.clientId} and person_id = ${list}`);
   await tx.execute(sql`update answers set words = null where client_id = ${scope.clientId} and person_id = ${list}`);
   await tx.execute(sql`update concerns set words = '', outcome_note = null where client_id = ${scope.clientId} and person_id = ${list}`);

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { Scope, Tx } from "@/platform/database";
-import { openAsksOf, stopAsks } from "../asks";
+import { openAsksOf, stopAsks, stopUnwanted } from "../asks";
 import { note } from "../audit";
 
 /** Changes to many people at once, each in one statement and noted once. */
@@ -17,6 +17,7 @@ export async function tagMany(tx: Tx, scope: Scope, ids: readonly string[], tag:
   const result = await tx.execute(
     sql`update people set tags = ${change} where client_id = ${scope.clientId} and id = ${list(ids)} and (${tag}::text = any(tags)) <> ${gives} and erased_at is null`,
   );
+  if (gives) await stopUnwanted(tx, scope, ids, now);
   await noteMany(tx, scope, who, gives ? "tagged" : "untagged", ids, now, { tag });
   return result.rowCount ?? 0;
 }
@@ -32,19 +33,10 @@ export async function restMany(tx: Tx, scope: Scope, ids: readonly string[], unt
   return result.rowCount ?? 0;
 }
 
-/** Marks people as never to be asked, with the reason, and ends what is under way. */
+/** Marks people as never to be asked, with the reason, and ends what is under way about them and their wards. */
 export async function excludeMany(tx: Tx, scope: Scope, ids: readonly string[], reason: string | null, who: string, now: number): Promise<number> {
   const result = await tx.execute(sql`update people set do_not_ask = ${reason} where client_id = ${scope.clientId} and id = ${list(ids)} and erased_at is null`);
-  if (reason !== null) {
-    const open = await openAsksOf(tx, scope, [...ids]);
-    await stopAsks(
-      tx,
-      scope,
-      open.map(({ id }) => id),
-      "cancelled by hand",
-      now,
-    );
-  }
+  if (reason !== null) await stopUnwanted(tx, scope, ids, now);
   await noteMany(tx, scope, who, reason === null ? "allowed asking" : "excluded", ids, now, { reason });
   return result.rowCount ?? 0;
 }

@@ -115,6 +115,18 @@ export async function goOn(tx: Tx, scope: Scope, personIds: string[], now: numbe
     .where(and(eq(people.clientId, scope.clientId), sql`${people.guardianId} = any(${sql.param(personIds)}::uuid[])`));
   const ids = [...personIds, ...wards.map(({ id }) => id)];
   const list = sql`any(${sql.param(ids)}::uuid[])`;
+  const looked = await tx
+    .update(visits)
+    .set({ examineAt: now, claimedUntil: null })
+    .where(
+      and(
+        eq(visits.clientId, scope.clientId),
+        sql`${visits.personId} = ${list}`,
+        eq(visits.decision, "left out"),
+        sql`${visits.reason} in ('address bounced', 'no reachable address', 'minor without guardian')`,
+        gt(visits.endsAt, now - 60 * DAY),
+      ),
+    );
   const ended = await tx
     .select({ id: asks.id, personId: asks.personId })
     .from(asks)
@@ -138,17 +150,5 @@ export async function goOn(tx: Tx, scope: Scope, personIds: string[], now: numbe
     await planNext(tx, scope, await loadSetting(tx), contexts, now);
     reopened += 1;
   }
-  const looked = await tx
-    .update(visits)
-    .set({ examineAt: now, claimedUntil: null })
-    .where(
-      and(
-        eq(visits.clientId, scope.clientId),
-        sql`${visits.personId} = ${list}`,
-        eq(visits.decision, "left out"),
-        sql`${visits.reason} in ('address bounced', 'no reachable address', 'minor without guardian')`,
-        gt(visits.endsAt, now - 60 * DAY),
-      ),
-    );
   return reopened + (looked.rowCount ?? 0);
 }

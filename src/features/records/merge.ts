@@ -49,8 +49,7 @@ export async function mergePeople(tx: Tx, scope: Scope, keptId: string, goneId: 
   const { rows: earlier } = await tx.execute(sql`update people set merged_into = ${keptId} where client_id = ${scope.clientId} and merged_into = ${goneId} returning id`);
   moved.earlier = earlier.map(({ id }) => String(id));
   await tx.update(people).set({ mergedInto: keptId, externalId: null }).where(eq(people.id, goneId));
-  await updatePeople(tx, scope, [joined(kept, gone)]);
-  await writeRest(tx, joined(kept, gone));
+  await updatePeople(tx, scope, [{ id: keptId, change: changesBetween(kept, joined(kept, gone)) }]);
   const [merge] = await tx.insert(merges).values({ id: newId(), clientId: scope.clientId, keptId, goneId, before: { kept, gone }, moved, by: who, at: now }).returning();
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "merged", subject: "person", subjectId: keptId, details: { with: goneId } });
   return merge;
@@ -103,29 +102,31 @@ function joined(kept: Person, gone: Person): Person {
   };
 }
 
-/** The columns that arrivals never touch. */
-const REST = [
-  "householdId",
-  "wrongAddresses",
-  "emailOptedOutAt",
-  "emailOptedOutHow",
-  "textOptedOutAt",
-  "textOptedOutHow",
-  "restUntil",
-  "restReason",
-  "lastAskedAt",
-  "lastMessageAt",
-  "lastReviewedAt",
-  "lastAnsweredAt",
-  "lastVisitAt",
-  "lastBranchId",
-] as const satisfies readonly (keyof Person)[];
+/** What is different in `after`, column by column. */
+function changesBetween(before: Person, after: Person): Partial<Person> {
+  const names = (Object.keys(after) as (keyof Person)[]).filter((name) => name !== "search" && JSON.stringify(after[name]) !== JSON.stringify(before[name]));
+  return Object.fromEntries(names.map((name) => [name, after[name]]));
+}
 
-async function writeRest(tx: Tx, person: Person): Promise<void> {
-  await tx
-    .update(people)
-    .set(Object.fromEntries(REST.map((name) => [name, person[name]])))
-    .where(eq(people.id, person.id));
+/**
+ * What takes a merge back in the record that was kept: each detail that still is as the merge left it is as it was before; what
+ * somebody has changed since stays.
+ */
+function restoredKept(before: { kept: Person; gone: Person }, current: Person): Partial<Person> {
+  const made = joined(before.kept, before.gone);
+  const undone = changesBetween(made, before.kept);
+  return Object.fromEntries(Object.entries(undone).filter(([name]) => JSON.stringify(current[name as keyof Person]) === JSON.stringify(made[name as keyof Person])));
+}
+
+/** What protects somebody and was said of the merged record since: it holds for both. */
+function protectedSince(before: { kept: Person; gone: Person }, current: Person, mergedAt: number): Partial<Person> {
+  const made = joined(before.kept, before.gone);
+  return {
+    ...(current.emailOptedOutAt !== null && current.emailOptedOutAt > mergedAt ? { emailOptedOutAt: current.emailOptedOutAt, emailOptedOutHow: current.emailOptedOutHow } : {}),
+    ...(current.textOptedOutAt !== null && current.textOptedOutAt > mergedAt ? { textOptedOutAt: current.textOptedOutAt, textOptedOutHow: current.textOptedOutHow } : {}),
+    ...(current.doNotAsk !== null && current.doNotAsk !== made.doNotAsk ? { doNotAsk: current.doNotAsk } : {}),
+    ...(current.consent?.given === false && made.consent?.given !== false ? { consent: current.consent } : {}),
+  };
 }
 
 /**
@@ -148,23 +149,9 @@ export async function undoMerge(tx: Tx, scope: Scope, mergeId: string, who: stri
     .for("update");
   const kept = current.find(({ id }) => id === merge.keptId);
   if (!kept || current.length < 2 || kept.mergedInto) return false;
-  const since = (was: number | null) => (kept.lastMessageAt !== null && kept.lastMessageAt > merge.at ? kept.lastMessageAt : was);
-  const optedOut = {
-    emailOptedOutAt: kept.emailOptedOutAt !== null && kept.emailOptedOutAt > merge.at ? kept.emailOptedOutAt : null,
-    textOptedOutAt: kept.textOptedOutAt !== null && kept.textOptedOutAt > merge.at ? kept.textOptedOutAt : null,
-  };
-  const restored = [before.kept, before.gone].map((person) => ({
-    ...person,
-    emailOptedOutAt: person.emailOptedOutAt ?? optedOut.emailOptedOutAt,
-    textOptedOutAt: person.textOptedOutAt ?? optedOut.textOptedOutAt,
-    ...(person.id === merge.keptId
-      ? { lastMessageAt: since(person.lastMessageAt), lastAskedAt: kept.lastAskedAt !== null && kept.lastAskedAt > merge.at ? kept.lastAskedAt : person.lastAskedAt }
-      : {}),
-  }));
   // The kept record gives the other's number in the books back before that takes it again.
-  for (const person of restored) await updatePeople(tx, scope, [person]);
-  for (const person of restored) await writeRest(tx, person);
-  await tx.update(people).set({ mergedInto: null }).where(eq(people.id, merge.goneId));
+  await updatePeople(tx, scope, [{ id: merge.keptId, change: restoredKept(before, kept) }]);
+  await updatePeople(tx, scope, [{ id: merge.goneId, change: { externalId: before.gone.externalId, mergedInto: null, ...protectedSince(before, kept, merge.at) } }]);
   for (const table of FOLLOWING) {
     const ids = merge.moved[table] ?? [];
     if (ids.length > 0)

@@ -13,6 +13,7 @@ import { handOverText } from "@/platform/texts";
 import {
   type AskContext,
   asks,
+  isUnwanted,
   loadContexts,
   lockAsks,
   lookAtWelcome,
@@ -21,6 +22,7 @@ import {
   type Retry,
   sayEnd,
   sayStop,
+  stopAsks,
   tellUsedUp,
   whySentence,
   wordingFacts,
@@ -28,7 +30,7 @@ import {
 } from "../asks";
 import { loadSetting, Meter, type Setting } from "../clients";
 import { answerLink, composeAsk, emailPage, messages, optOutLink } from "../messages";
-import { people } from "../people";
+import { lockPeopleRows, people } from "../people";
 
 /**
  * Due messages on their way out. Crash cases, in order of the steps below:
@@ -89,6 +91,9 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
     askIds.flatMap(({ id }) => id ?? []),
     true,
   );
+  const unwanted = contexts.filter((context) => isUnwanted(context, setting, now)).map(({ ask }) => ask.id);
+  await stopAsks(tx, scope, unwanted, "not to be asked", now);
+  for (const context of contexts) if (unwanted.includes(context.ask.id)) context.ask = { ...context.ask, stop: context.ask.stop ?? "not to be asked" };
   const byAsk = new Map(contexts.map((context) => [context.ask.id, context]));
   const rows = await tx.select().from(messages).where(mine).orderBy(messages.id).for("update");
 
@@ -231,6 +236,12 @@ export function replyAddress(sender: string, messageId: string): string {
 async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing[], handed: Handed[]): Promise<void> {
   const now = await clockNow();
   const ids = outgoing.map(({ message }) => message.id);
+  // In the one order in which everything locks: people, asks, messages.
+  await lockPeopleRows(
+    tx,
+    scope,
+    outgoing.flatMap(({ message, context }) => [message.personId, context?.guardian?.id]),
+  );
   // Plan, person and visit stay as they were prepared; whether the ask still runs is read anew, under its lock.
   const locked = await lockAsks(
     tx,

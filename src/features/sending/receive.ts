@@ -8,11 +8,11 @@ import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/dat
 import { environment } from "@/platform/environment";
 import { problem, readHook } from "@/platform/hooks";
 import { sameSecret, tagFor } from "@/platform/secrets";
-import { type AskContext, asks, loadContexts, lookAtWelcome, openAsksOf, planNext, stopAsks, writtenTo } from "../asks";
+import { type AskContext, asks, loadContexts, lockHomes, lookAtWelcome, openAsksOf, planNext, stopAsks } from "../asks";
 import { loadSetting } from "../clients";
 import { openConcernOf } from "../concerns";
 import { messages } from "../messages";
-import { type Person, people, peopleWithPhone, wardsOf } from "../people";
+import { lockPeopleRows, type Person, people, peopleWithPhone, wardsOf } from "../people";
 import { listVersions } from "../plans";
 
 /** What comes back from the gateways: receipts, bounces, and what customers write. All of it may come twice. */
@@ -94,33 +94,66 @@ async function noteReceipt({ reference: messageId, reason, at }: z.output<typeof
         .where(and(eq(messages.id, messageId), inArray(messages.state, ["sending", "sent", "delivered"])));
       return true;
     }
-    const [before] = await tx.select().from(messages).where(eq(messages.id, messageId));
-    if (!before) return false;
-    const contexts = before.askId ? await loadContexts(tx, scope, [before.askId], true) : [];
-    await tx
-      .update(messages)
-      .set({ state: "bounced", endedAt: now, reason: `It came back: ${reason ?? "no reason given"}` })
-      .where(eq(messages.id, messageId));
-    const why = reason ?? "no reason given";
-    const bounced = before.channel === "email" ? { emailBouncedAt: now, emailBouncedWhy: why } : { textBouncedAt: now, textBouncedWhy: why };
-    const setting = await loadSetting(tx);
-    const to = contexts[0] ? writtenTo(contexts[0], setting, now).id : before.personId;
-    await tx.update(people).set(bounced).where(eq(people.id, to));
-    // It reached nobody: the same step goes another way where there is one, and what was planned after it waits for that.
-    for (const context of contexts) {
-      if (context.ask.stop || before.step === null) continue;
-      Object.assign(context.guardian?.id === to ? context.guardian : context.person, bounced);
-      await takeBack(tx, scope, context, await legNow(tx, scope, context, before.planVersion, before.step));
-      await planNext(tx, scope, setting, [context], now);
-    }
-    await lookAtWelcome(
-      tx,
-      scope,
-      contexts.map(({ plan }) => plan.id),
-      now,
-    );
-    return true;
+    return noteBounce(tx, scope, messageId, reason ?? "no reason given", now);
   });
+}
+
+/**
+ * A message came back for good: it reached nobody, so its step goes another way where there is one. Receipts come twice, late and
+ * in any order; what has gone on since is left alone. Cases:
+ * - it came back already, or was never handed over: nothing;
+ * - the person has another address by now: that one has not bounced;
+ * - a later message of the ask has left (the follow-up, or the other half of a step by both channels): the ask goes on from there;
+ * - the ask has ended by itself: it goes on with this step, unless another ask of the person is open;
+ * - the ask was stopped: it stays so.
+ */
+async function noteBounce(tx: Tx, scope: Scope, messageId: string, why: string, now: number): Promise<boolean> {
+  const [named] = await tx
+    .select({ personId: messages.personId, askId: messages.askId, guardianId: people.guardianId, householdId: people.householdId })
+    .from(messages)
+    .innerJoin(people, eq(people.id, messages.personId))
+    .where(eq(messages.id, messageId));
+  if (!named) return false;
+  const { personId, guardianId, householdId } = named;
+  await lockHomes(tx, scope, [{ id: personId, guardianId, householdId }]);
+  await lockPeopleRows(tx, scope, [personId, guardianId]);
+  const [context] = named.askId ? await loadContexts(tx, scope, [named.askId], true) : [];
+  const [message] = await tx.select().from(messages).where(eq(messages.id, messageId)).for("update");
+  if (!message || message.direction !== "out" || message.state === "bounced" || message.attempts === 0) return true;
+  await tx
+    .update(messages)
+    .set({ state: "bounced", endedAt: now, claimId: null, claimedUntil: null, reason: `It came back: ${why}` })
+    .where(eq(messages.id, messageId));
+  const flag = message.channel === "email" ? { emailBouncedAt: now, emailBouncedWhy: why } : { textBouncedAt: now, textBouncedWhy: why };
+  const column = message.channel === "email" ? people.email : people.phone;
+  if (message.address !== null)
+    await tx
+      .update(people)
+      .set(flag)
+      .where(and(eq(people.clientId, scope.clientId), inArray(people.id, [personId, ...(guardianId ? [guardianId] : [])]), eq(column, message.address)));
+  if (!context) return true;
+  for (const one of [context.person, context.guardian]) if (one && (message.channel === "email" ? one.email : one.phone) === message.address) Object.assign(one, flag);
+  await goAnotherWay(tx, scope, context, message, now);
+  await lookAtWelcome(tx, scope, [context.plan.id], now);
+  return true;
+}
+
+async function goAnotherWay(tx: Tx, scope: Scope, context: AskContext, message: typeof messages.$inferSelect, now: number): Promise<void> {
+  const { ask, person } = context;
+  if (ask.stop || message.step === null) return;
+  const setting = await loadSetting(tx);
+  const after = await tx
+    .select({ sentAt: messages.sentAt, state: messages.state })
+    .from(messages)
+    .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, ask.id), eq(messages.direction, "out"), inArray(messages.state, ["sending", "sent", "delivered"])));
+  const hasGoneOn = message.sentAt !== null && after.some(({ sentAt, state }) => state === "sending" || (sentAt ?? 0) >= (message.sentAt ?? 0));
+  if (hasGoneOn) {
+    if (!ask.ended) await planNext(tx, scope, setting, [context], now);
+    return;
+  }
+  if (ask.ended && (await openAsksOf(tx, scope, [person.id])).some(({ id }) => id !== ask.id)) return;
+  await takeBack(tx, scope, context, await legNow(tx, scope, context, message.planVersion, message.step));
+  await planNext(tx, scope, setting, [context], now);
 }
 
 /** Where a leg of an older version stands in the version the ask goes by now. */

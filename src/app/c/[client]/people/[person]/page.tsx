@@ -8,11 +8,11 @@ import { dayNumber, formatDay, toLocal } from "@/core/time/zone";
 import { AskThisPerson } from "@/features/asks/parts/AskThisPerson.client";
 import { changesOf } from "@/features/audit";
 import { loadSetting, todayOf } from "@/features/clients";
-import { addresseeOf, findPerson, findWards, guardiansOf, nameOf, type Person } from "@/features/people";
-import { PersonForm } from "@/features/people/parts/PersonForm.client";
+import { addresseeOf, findPerson, findWards, guardiansOf, nameOf, type Person, recipientZone } from "@/features/people";
 import { housemates, mergesOf } from "@/features/records";
 import { quitHousehold } from "@/features/records/actions";
 import { DeedButton, ErasePerson, RestSentence } from "@/features/records/parts/Deeds.client";
+import { PersonForm } from "@/features/records/parts/PersonForm.client";
 import { UndoMerge } from "@/features/records/parts/TwinDeeds.client";
 import { LiveRefresh } from "@/features/shell";
 import { type Story, storyOf } from "@/features/story";
@@ -51,6 +51,7 @@ export default async function PersonPage({ params }: Props) {
   const { person, setting, story, guardian, wards, mates, merges, changes } = seen;
   if (person.mergedInto) redirect(`/c/${client}/people/${person.mergedInto}`);
   const addressee = addresseeOf(person, guardian, todayOf(setting, now));
+  const theirZone = addressee && recipientZone(addressee);
   const rests = person.restUntil !== null && person.restUntil > now;
   const servedBy = served(story);
   const { slug, zone, role } = access.seat;
@@ -75,6 +76,11 @@ export default async function PersonPage({ params }: Props) {
               ) : null}
               <p>{person.phone ? <Reach text={sayPhone(person.phone)} trouble={textTrouble(person, now)} /> : "No phone."}</p>
               <p>{person.email ? <Reach text={person.email} trouble={emailTrouble(person, now)} /> : "No email."}</p>
+              {theirZone && theirZone !== zone && addressee?.phone ? (
+                <p>
+                  It is {sayTime(theirZone, now)} where they are ({theirZone.replaceAll("_", " ")}): texts wait for 8:00 to 21:00 there.
+                </p>
+              ) : null}
               <p>{consentWords(person, zone, now)}</p>
               {mayKeep && (person.emailBouncedAt || person.textBouncedAt) ? <Link href={`/c/${slug}/people/mend`}>Mend addresses</Link> : null}
             </Note>
@@ -199,7 +205,7 @@ export default async function PersonPage({ params }: Props) {
           </div>
           {mayKeep ? (
             <div className="flex flex-wrap gap-2">
-              <PersonForm slug={slug} tags={setting.tags.map(({ name: tag }) => tag)} person={detailsOf(person, guardian)} />
+              <PersonForm slug={slug} tags={setting.tags.map(({ name: tag }) => tag)} person={detailsOf(person, guardian, setting.tags)} />
               <RecordVisit
                 slug={slug}
                 personId={person.id}
@@ -281,7 +287,7 @@ function served(story: Story): string[] {
   return [...counts].sort((a, b) => b[1] - a[1]).map(([member, count]) => (count > 1 ? `${member} (${count} times)` : member));
 }
 
-function detailsOf(person: Person, guardian: Person | null) {
+function detailsOf(person: Person, guardian: Person | null, tags: readonly { name: string }[]) {
   return {
     id: person.id,
     name: nameOf(person),
@@ -294,10 +300,11 @@ function detailsOf(person: Person, guardian: Person | null) {
     birthDate: person.birthDate ?? "",
     postalAddress: person.postalAddress ?? "",
     prefers: person.prefers ?? "",
+    zone: person.zone ?? "",
     consent: person.consent ? (person.consent.given ? "yes" : "no") : "",
     guardianName: guardian ? nameOf(guardian) : "",
     guardianReach: guardian?.phone ?? guardian?.email ?? "",
-    tags: person.tags,
+    tags: person.tags.filter((tag) => tags.some(({ name }) => name === tag)),
   };
 }
 

@@ -3,7 +3,7 @@
 import { type ReactNode, useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { Dialog } from "@/ui/Dialog.client";
-import { addPerson, editPerson } from "../actions";
+import { addPerson, editPerson } from "../personActions";
 
 type Details = {
   name: string;
@@ -17,6 +17,7 @@ type Details = {
   postalAddress: string;
   consent: string;
   prefers: string;
+  zone: string;
   guardianName: string;
   guardianReach: string;
   tags: string[];
@@ -48,6 +49,7 @@ export function PersonForm({ slug, person, tags }: { slug: string; person?: Deta
             );
             return (
               <>
+                {person ? <input type="hidden" name="was" value={JSON.stringify(person)} /> : null}
                 {field("name", "Name")}
                 <div className="grid gap-4 sm:grid-cols-2">
                   {field("phone", "Mobile")}
@@ -68,7 +70,7 @@ export function PersonForm({ slug, person, tags }: { slug: string; person?: Deta
                 ) : null}
                 {person ? field("doNotAsk", "Never ask, because", "Leave empty to let plans ask.") : null}
                 <details>
-                  <summary className="text-second">Language, preferred channel, birth date and guardian, address, consent, number</summary>
+                  <summary className="text-second">Language, preferred channel, time zone, birth date and guardian, address, consent, number</summary>
                   <div className="mt-3 grid gap-4 sm:grid-cols-2">
                     <Select name="language" label="Reads" value={person?.language ?? ""} choices={LANGUAGES} />
                     <Select
@@ -92,6 +94,7 @@ export function PersonForm({ slug, person, tags }: { slug: string; person?: Deta
                       ]}
                     />
                     {field("birthDate", "Birth date", "Like 2010-05-31. A minor’s guardian is written to instead.")}
+                    {field("zone", "Time zone", "Like America/New_York. Texts wait for 8:00 to 21:00 there. Empty: where their number lies, else the branch’s.")}
                     {field("externalId", "Number in your books")}
                     {field("guardianName", "Guardian’s name")}
                     {field("guardianReach", "Guardian’s mobile or email")}

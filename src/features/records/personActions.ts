@@ -7,9 +7,10 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
+import { stopUnwanted } from "../asks";
 import { note } from "../audit";
 import { loadSetting } from "../clients";
-import { changePerson, keepPerson, personInput, Refused } from "./service";
+import { changePerson, findPerson, keepPerson, type PersonEdit, personInput, Refused } from "../people";
 
 const FIELDS = [
   "name",
@@ -23,6 +24,7 @@ const FIELDS = [
   "postalAddress",
   "consent",
   "prefers",
+  "zone",
   "guardianName",
   "guardianReach",
 ] as const;
@@ -56,12 +58,39 @@ export async function editPerson(slug: string, id: string, _before: ActionResult
   const now = await clockNow();
   const result = await withClient(access, async (tx): Promise<ActionResult> => {
     const { client, tags } = await loadSetting(tx);
-    const values = personInput(client.country).safeParse(typedPerson(form, tags));
+    const typed = typedPerson(form, tags);
+    const values = personInput(client.country).safeParse(typed);
     if (!values.success) return refusal(values.error);
-    return (await changePerson(tx, access, access.user.name, id, values.data, now)) ? { ok: true, message: "Kept." } : { ok: false, message: "This person is not there any more." };
+    const change = changedOnly(values.data, typed, formText(form, "was"));
+    // Tags that came in and that nobody has assigned yet stand beside those one can pick.
+    const unassigned = (await findPerson(tx, access, id))?.tags.filter((tag) => !tags.some(({ name }) => name === tag)) ?? [];
+    if (change.tags) change.tags = [...change.tags, ...unassigned];
+    const kept = await changePerson(tx, access, access.user.name, id, change, now);
+    if (!kept) return { ok: false, message: "This person is not there any more." };
+    await stopUnwanted(tx, access, [id], now);
+    return { ok: true, message: "Kept." };
   }).catch(refused);
   if (result?.ok) revalidatePath(`/c/${slug}/people/${id}`);
   return result;
+}
+
+/** Which typed fields each detail comes from. */
+const FIELDS_OF: { [Name in keyof PersonEdit]: readonly string[] } = { given: ["name"], family: ["name"], guardian: ["guardianName", "guardianReach"] };
+
+/**
+ * Of what a form says, that which whoever filled it in has changed: the rest stays as it is by now, also where somebody else or a list
+ * has changed it since the form was opened. `was` is the form as it was opened (JSON); without it everything counts.
+ */
+function changedOnly(values: PersonEdit, typed: Record<string, unknown>, was: string): PersonEdit {
+  let before: Record<string, unknown>;
+  try {
+    before = z.record(z.string(), z.unknown()).parse(JSON.parse(was));
+  } catch {
+    return values;
+  }
+  const text = (value: unknown) => JSON.stringify(Array.isArray(value) ? [...value].sort() : (value ?? ""));
+  const same = (field: string) => text(typed[field]) === text(before[field]);
+  return Object.fromEntries(Object.entries(values).filter(([name]) => !(FIELDS_OF[name as keyof PersonEdit] ?? [name]).every(same)));
 }
 
 /** A refusal in words for the form; everything else is a fault. */

@@ -1,0 +1,1 @@
+ALTER TABLE "intake_rows" ADD COLUMN "after" jsonb;
