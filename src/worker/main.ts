@@ -3,12 +3,12 @@ import { type Runner, run, type TaskList } from "graphile-worker";
 import { Pool } from "pg";
 import { z } from "zod";
 import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/feeds";
-import { workOnList } from "@/features/intake";
+import { closeReader, forgetInLongLists, workOnList } from "@/features/intake";
 import { claimNotices, handOverNotice } from "@/features/notices";
 import { claimListings, collect } from "@/features/reviews";
 import { claimDue, deliver } from "@/features/sending";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
-import { checkRole, closeDatabase } from "@/platform/database";
+import { checkRole, closeDatabase, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { log } from "@/platform/log";
 import { closeMail } from "@/platform/mail";
@@ -30,6 +30,7 @@ const noticeJob = z.object({ clientId: z.uuid(), noticeId: z.uuid() });
 const deliveriesJob = z.object({ clientId: z.uuid(), ids: z.array(z.uuid()).max(1000) });
 const feedJob = z.object({ clientId: z.uuid(), feedId: z.uuid() });
 const listJob = z.object({ clientId: z.uuid(), intakeId: z.uuid(), deed: z.enum(["read", "look", "keep"]) });
+const clientJob = z.object({ clientId: z.uuid() });
 const skipJob = z.object({ from: z.number().int(), to: z.number().int() });
 
 const tasks: TaskList = {
@@ -45,6 +46,7 @@ const tasks: TaskList = {
   delivered: async (payload) => workOnDeliveries(deliveriesJob.parse(payload)),
   fetch: async (payload) => fetchFeed(feedJob.parse(payload)),
   list: async (payload) => workOnList(listJob.parse(payload)),
+  forget: async (payload) => forgetInLongLists(workFor(clientJob.parse(payload).clientId)),
   skip: async (payload) => {
     const { to } = skipJob.parse(payload);
     // A worker that was killed on the way goes on from where the clock stands.
@@ -110,6 +112,7 @@ async function main(): Promise<void> {
     await runner.stop();
     await pool.end();
     closeMail();
+    closeReader();
     await closeDatabase();
     process.exit(0);
   };

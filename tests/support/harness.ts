@@ -2,6 +2,7 @@ import type { ServerType } from "@hono/node-server";
 import pg from "pg";
 import { weekOf } from "@/core/time/sendHours";
 import { branches, clients, listings, services, teamMembers } from "@/features/clients";
+import { closeReader } from "@/features/intake";
 import { installPlan, starterRules } from "@/features/plans";
 import { newId } from "@/platform/columns";
 import { closeDatabase, database, withClient, workFor } from "@/platform/database";
@@ -120,6 +121,7 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
       await closed;
       clearInterval(idle);
       closeMail();
+      closeReader();
       await owner.end();
       await closeDatabase();
     },

@@ -25,7 +25,7 @@ export function readCalendarEvent(event: CalendarEvent, rules: readonly EventRul
     phone: labelled(event.description, "phone|mobile|tel|telephone|cell") ?? PHONE.exec(words)?.[0] ?? "",
     "full name": who?.name || labelled(event.description, "name|customer|client|pupil|patient") || nameInTitle(event.title),
     about: labelled(event.description, "pet|about|for") ?? "",
-    "visit number": `${prefix} ${event.key}`.slice(0, 100),
+    "visit number": `${prefix} ${event.key}`,
     "visit date": new Date(event.endsAt).toISOString(),
     outcome: event.cancelled ? "cancelled" : "",
     service: judged.serviceId ? "" : serviceInTitle(event.title),

@@ -4,13 +4,29 @@ const SYNTAX = /^[a-z0-9!#$%&'*+/=?^_`{|}~-]+(?:\.[a-z0-9!#$%&'*+/=?^_`{|}~-]+)*
 
 /** The address as it is kept, or null when no mail could reach it. At most 254 characters (RFC 5321). */
 export function normaliseEmail(typed: string): string | null {
+  if (typed.length > 1000) return null;
   const text = typed
+    .normalize("NFKC")
     .trim()
     .replace(/^mailto:/i, "")
     .replace(/^<|>$/g, "")
     .toLowerCase();
-  if (text.length > 254 || text.indexOf("@") > 64) return null;
-  return SYNTAX.test(text) ? text : null;
+  const address = withAsciiDomain(text);
+  if (address.length > 254 || address.indexOf("@") > 64) return null;
+  return SYNTAX.test(address) ? address : null;
+}
+
+/** A domain in letters beyond ASCII, as mail servers know it (IDNA, RFC 5891). */
+function withAsciiDomain(text: string): string {
+  const at = text.lastIndexOf("@");
+  const domain = text.slice(at + 1);
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: what is not ASCII
+  if (at < 1 || !/[^\x00-\x7f]/.test(domain) || /[\s/?#:@\\[\]%]/.test(domain)) return text;
+  try {
+    return `${text.slice(0, at)}@${new URL(`http://${domain}`).hostname}`;
+  } catch {
+    return text;
+  }
 }
 
 /**

@@ -1,4 +1,4 @@
-import { type CountryCode, isSupportedCountry, parsePhoneNumberFromString } from "libphonenumber-js/max";
+import { type CountryCode, getCountryCallingCode, isSupportedCountry, parsePhoneNumberFromString } from "libphonenumber-js/max";
 
 export type Phone = {
   /** E.164, for example +447700900123. */
@@ -10,7 +10,8 @@ export type Phone = {
 
 /**
  * A phone as somebody typed it, in E.164 with `country` (ISO 3166-1 alpha-2) as the default. Null when it is no possible
- * number there. Numbers that a spreadsheet turned into floats ("447700900123.0") are understood.
+ * number there: one without a plus that only another country knows is none (see `suggestPhone`). Numbers that a spreadsheet turned
+ * into floats ("447700900123.0") are understood.
  */
 export function normalisePhone(typed: string, country: string): Phone | null {
   const key = `${country} ${typed}`;
@@ -27,12 +28,30 @@ const read = new Map<string, Phone | null>();
 const MOST_REMEMBERED = 40_000;
 
 function readPhone(typed: string, country: string): Phone | null {
-  const text = typed.trim().replace(/^'/, "").replace(/\.0+$/, "").replace(/^00/, "+");
+  const text = written(typed);
   if (text.length < 5 || text.length > 40 || /[a-z@]/i.test(text.replace(/\s*(ext|x)\.?\s*\d+$/i, ""))) return null;
   const fallback = isSupportedCountry(country) ? (country as CountryCode) : undefined;
   const local = phoneOf(parsePhoneNumberFromString(text, fallback));
-  // Somebody may have left out the plus.
-  return local ?? (text.startsWith("+") ? null : phoneOf(parsePhoneNumberFromString(`+${text}`)));
+  if (local || text.startsWith("+")) return local;
+  // Somebody may have left out the plus of a number at home; one abroad is not guessed.
+  const abroad = parsePhoneNumberFromString(`+${text}`);
+  return fallback && abroad?.countryCallingCode === getCountryCallingCode(fallback) ? phoneOf(abroad) : null;
+}
+
+/** What was typed, without what spreadsheets add: an apostrophe in front, ".0" behind a bare number. "07700.900.000" stays as it is. */
+function written(typed: string): string {
+  return typed
+    .slice(0, 60)
+    .trim()
+    .replace(/^'/, "")
+    .replace(/^(\+?\d{9,15})\.0{1,2}$/, "$1")
+    .replace(/^00/, "+");
+}
+
+/** The number abroad that somebody may have meant who left out the plus, or null: something to ask about, never to use unasked. */
+export function suggestPhone(typed: string): Phone | null {
+  const text = written(typed);
+  return /^[1-9][\d\s().-]{6,20}$/.test(text) ? phoneOf(parsePhoneNumberFromString(`+${text}`)) : null;
 }
 
 type Parsed = ReturnType<typeof parsePhoneNumberFromString>;

@@ -1,7 +1,8 @@
 import type { VisitOutcome } from "../asks/examine";
 import { normaliseEmail } from "../contacts/email";
-import { naturalName, splitName } from "../contacts/name";
-import { normalisePhone, type Phone } from "../contacts/phone";
+import { familyName, givenName, splitName } from "../contacts/name";
+import { normalisePhone, type Phone, sayPhone, suggestPhone } from "../contacts/phone";
+import { shortKey } from "../shortKey";
 import { DAY, formatDay, fromLocal, HOUR } from "../time/zone";
 import { type DateOrder, readDate, readTime } from "./dates";
 import { type Field, readOutcome, readYesNo, VISIT_FIELDS } from "./fields";
@@ -57,6 +58,8 @@ export type ArrivalSetting = {
   zone: string;
   now: number;
   order: DateOrder;
+  /** Of birth dates; that of the visits where it is left out. */
+  birthOrder?: DateOrder;
   since1904?: boolean;
   kind?: VisitKind;
   /** Rows that name a visit but no day: they happened today, or are people only. */
@@ -82,7 +85,7 @@ export function readArrival(fields: Partial<Record<Field, string>>, setting: Arr
     return text;
   };
 
-  const externalId = cell("customer number").replace(/\.0$/, "").slice(0, 100) || null;
+  const externalId = numberOf(cell("customer number"));
   const name = nameOf(cell("full name"), cell("given name"), cell("family name"));
   const email = readEmails(cell("email"), "email", remarks);
   const phone = readPhones(cell("phone"), "phone", setting.country, remarks);
@@ -128,15 +131,29 @@ export function readArrival(fields: Partial<Record<Field, string>>, setting: Arr
   };
 }
 
+/** A name of a column that says what it is stays that: a family name alone is nobody's first name. */
 function nameOf(full: string, given: string, family: string): { given: string; family: string } {
-  if (given && family) return { given: naturalName(given), family: naturalName(family) };
-  return splitName(full || given || family);
+  if (!given && !family) return splitName(full);
+  const whole = full && !(given && family) ? splitName(full) : { given: "", family: "" };
+  return { given: given ? givenName(given) : whole.given, family: family ? familyName(family) : whole.family };
+}
+
+/** A number in somebody's books, without the ".0" of a spreadsheet; longer ones end in a stamp that tells them apart. */
+function numberOf(text: string): string | null {
+  const plain = /^\d+\.0$/.test(text) ? text.slice(0, -2) : text;
+  return shortKey(plain, 100) || null;
 }
 
 function readEmails(text: string, field: Field, remarks: Remark[]): { first: string | null; others: string[] } {
   if (!text) return { first: null, others: [] };
-  const pieces = text.split(/[\s,;/|<>]+|\bor\b/i).filter((piece) => piece.includes("@"));
-  const good = [...new Set((pieces.length > 0 ? pieces : [text]).flatMap((piece) => normaliseEmail(piece.replace(/[.,;]+$/, "")) ?? []))];
+  const whole = normaliseEmail(text);
+  const pieces = whole
+    ? [whole]
+    : text
+        .split(/[\s,;/|<>]+/)
+        .filter((piece) => piece.includes("@"))
+        .slice(0, MOST_ADDRESSES);
+  const good = [...new Set((pieces.length > 0 ? pieces : [text]).flatMap((piece) => normaliseEmail(withoutMarks(piece)) ?? []))];
   if (good.length === 0) {
     remarks.push({ field, message: `“${short(text)}” is not an email address.` });
     return { first: null, others: [] };
@@ -151,14 +168,17 @@ function readPhones(text: string, field: Field, country: string, remarks: Remark
   if (whole) return { first: whole, others: [] };
   const found = [
     ...new Map(
-      text.split(/[,;/|\n]|\bor\b/i).flatMap((piece) => {
-        const phone = normalisePhone(fromFloat(piece), country);
-        return phone ? [[phone.number, phone] as const] : [];
-      }),
+      text
+        .split(/[,;/|\n]|\sor\s/i)
+        .slice(0, MOST_ADDRESSES)
+        .flatMap((piece) => {
+          const phone = normalisePhone(fromFloat(piece), country);
+          return phone ? [[phone.number, phone] as const] : [];
+        }),
     ).values(),
   ];
   if (found.length === 0) {
-    remarks.push({ field, message: `“${short(text)}” is not a phone number.` });
+    remarks.push({ field, message: wrongPhone(text) });
     return { first: null, others: [] };
   }
   // A mobile comes before a landline: texts can reach it.
@@ -167,14 +187,34 @@ function readPhones(text: string, field: Field, country: string, remarks: Remark
   return { first: found[0], others: found.slice(1).map(({ number }) => number) };
 }
 
+/** What is wrong with a phone, and what would be right where that can be told. */
+function wrongPhone(text: string): string {
+  if (ROUNDED.test(text.trim())) return `“${short(text)}” was rounded by a spreadsheet: its last digits are lost. Format the column as text there and bring it again.`;
+  const abroad = suggestPhone(text);
+  if (abroad) return `“${short(text)}” is no number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`;
+  return `“${short(text)}” is not a phone number.`;
+}
+
+/** So many addresses of one cell are looked at. */
+const MOST_ADDRESSES = 10;
+
+/** A piece without punctuation at its end. */
+function withoutMarks(piece: string): string {
+  let end = piece.length;
+  while (end > 0 && ".,;)".includes(piece[end - 1])) end--;
+  return piece.slice(0, end);
+}
+
+const ROUNDED = /^([+-]?\d+(?:[.,]\d+)?)e\+?(\d{1,3})$/i;
+
 /** "4.47700900123E+11" and "447700900123.0", as spreadsheets leave them, to their digits. */
 function fromFloat(text: string): string {
-  const float = /^([+-]?\d+(?:[.,]\d+)?)e\+?(\d+)$/i.exec(text.trim());
+  const float = text.length > 40 ? null : ROUNDED.exec(text.trim());
   if (!float) return text.trim();
   const number = Number(`${float[1].replace(",", ".")}e${float[2]}`);
   // Digits that the rounding swallowed cannot be made up again.
   const digits = float[1].replace(/\D/g, "").length;
-  return Number.isSafeInteger(number) && digits > Number(float[2]) - 1 ? String(number) : text.trim();
+  return Number.isSafeInteger(number) && digits > Number(float[2]) ? String(number) : text.trim();
 }
 
 function readGuardian(name: string, email: string, phone: string, setting: ArrivalSetting, remarks: Remark[]): ArrivingPerson["guardian"] {
@@ -189,7 +229,7 @@ function readGuardian(name: string, email: string, phone: string, setting: Arriv
 
 function readBirthDate(text: string, setting: ArrivalSetting, remarks: Remark[]): string | null {
   if (!text) return null;
-  const read = readDate(text, setting.order, setting.since1904);
+  const read = readDate(text, setting.birthOrder ?? setting.order, setting.since1904);
   if (read.ok && read.local < setting.now) return formatDay(Math.floor(read.local / DAY));
   remarks.push({ field: "birth date", message: `“${short(text)}” is no birth date; it is left aside.` });
   return null;
@@ -229,7 +269,7 @@ function readVisit(fields: Partial<Record<Field, string>>, cell: (field: Field) 
   outcome ??= endsAt > setting.now ? "booked" : "finished";
   if (outcome === "finished" && endsAt > setting.now) outcome = "booked";
   return {
-    externalId: cell("visit number").replace(/\.0$/, "").slice(0, 100) || null,
+    externalId: numberOf(cell("visit number")),
     kind: setting.kind ?? "appointment",
     endsAt,
     outcome,

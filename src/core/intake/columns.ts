@@ -7,6 +7,8 @@ import type { Table } from "./table";
 export type Matching = (Field | null)[];
 
 const SAMPLE = 200;
+/** How much of a cell tells what it is. */
+const LOOK = 300;
 /** Fields that several columns may fill: their cells are joined. */
 const MANY: readonly Field[] = ["note", "tags", "postal address", "phone", "email"];
 
@@ -15,7 +17,7 @@ export function guessColumns(table: Table): Matching {
   const cells = table.headers.map((_, index) =>
     table.rows
       .slice(0, SAMPLE)
-      .map((row) => row[index])
+      .map((row) => (row[index] ?? "").slice(0, LOOK))
       .filter(Boolean),
   );
   const matching: Matching = table.headers.map((header, index) => {
@@ -34,7 +36,7 @@ export function guessColumns(table: Table): Matching {
   const family = matching.indexOf("family name");
   if (whole >= 0 && family >= 0 && given < 0) matching[whole] = "given name";
   if (given >= 0 && family < 0 && whole < 0 && mostly(cells[given], (cell) => /\S\s+\S|,/.test(cell))) matching[given] = "full name";
-  if (family >= 0 && given < 0 && whole < 0) matching[family] = "full name";
+  if (family >= 0 && given < 0 && whole < 0 && mostly(cells[family], (cell) => /\S\s+\S|,/.test(cell))) matching[family] = "full name";
   if (!matching.some((field) => field === "full name" || field === "given name" || field === "family name") && !table.hasHeader) guessNames(matching, cells);
   return matching;
 }
@@ -59,7 +61,7 @@ function dropRepeats(matching: Matching): void {
   }
 }
 
-function mostly(cells: string[], test: (cell: string) => boolean): boolean {
+function mostly(cells: readonly string[], test: (cell: string) => boolean): boolean {
   return cells.length > 0 && cells.filter(test).length >= cells.length * 0.6;
 }
 

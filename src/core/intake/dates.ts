@@ -44,12 +44,12 @@ function fullYear(text: string): number {
  * Which comes first in a column of dates: settled by any date that can be read only one way. `null` when every date can be
  * read both ways (and at least one needs the choice); "mixed" when some need one order and some the other.
  */
-export function settleOrder(column: readonly string[]): DateOrder | "mixed" | "either" | null {
+export function settleOrder(column: readonly (string | undefined)[]): DateOrder | "mixed" | "either" | null {
   let dayFirst = 0;
   let monthFirst = 0;
   let open = 0;
   for (const cell of column) {
-    const date = loose(cell);
+    const date = loose((cell ?? "").slice(0, LONGEST_DATE));
     if (!date || date.a === date.b) continue;
     if (date.a > 12 && date.b <= 12) dayFirst += 1;
     else if (date.b > 12 && date.a <= 12) monthFirst += 1;
@@ -63,6 +63,9 @@ export function settleOrder(column: readonly string[]): DateOrder | "mixed" | "e
 
 export type ReadDate = { ok: true; local: number; hasTime: boolean /** The text named its own offset: `local` is UTC then. */; isUtc: boolean } | { ok: false };
 
+/** No date is written with more letters. */
+const LONGEST_DATE = 80;
+
 const FAIL: ReadDate = { ok: false };
 
 /**
@@ -71,7 +74,7 @@ const FAIL: ReadDate = { ok: false };
  * or UTC with `isUtc` where the text names an offset.
  */
 export function readDate(text: string, order: DateOrder, since1904 = false): ReadDate {
-  const cell = text.trim();
+  const cell = text.length > LONGEST_DATE ? "" : text.trim();
   if (!cell) return FAIL;
   const iso = YEAR_FIRST.exec(cell);
   if (iso) return assemble(Number(iso[1]), Number(iso[2]), Number(iso[3]), iso[4] ?? "");
@@ -118,21 +121,22 @@ function assemble(year: number, month: number, day: number, rest: string): ReadD
   if (new Date(start).getUTCDate() !== day) return FAIL;
   const text = rest.trim();
   if (!text) return { ok: true, local: start, hasTime: false, isUtc: false };
-  const offset = /(Z|[+-]\d{2}:?\d{2})$/.exec(text);
-  const time = readTime(offset ? text.slice(0, offset.index) : text);
+  // Hours alone are an offset only behind seconds, as databases write them; "10:00-11" is a span.
+  const offset = /(?:Z|UTC|GMT|[+-](?:0\d|1[0-4]):?[0-5]\d|(?<=:\d{2}(?::\d{2}|\.\d{1,9}))[+-](?:0\d|1[0-4]))$/i.exec(text);
+  // Behind a zone's name stands nothing more: "10:00 UTC+2" is told by the sign alone.
+  const time = readTime((offset ? text.slice(0, offset.index) : text).replace(/\s*(?:UTC|GMT)$/i, ""));
   if (time === null) return FAIL;
-  return { ok: true, local: start + time - (offset ? offsetMillis(offset[1]) : 0), hasTime: true, isUtc: offset !== null };
+  return { ok: true, local: start + time - (offset ? offsetMillis(offset[0]) : 0), hasTime: true, isUtc: offset !== null };
 }
 
 function offsetMillis(text: string): number {
-  if (text === "Z") return 0;
-  const [, sign, hours, minutes] = /([+-])(\d{2}):?(\d{2})/.exec(text) ?? [];
-  return (sign === "-" ? -1 : 1) * (Number(hours) * 60 + Number(minutes)) * MINUTE;
+  const [, sign, hours, minutes] = /([+-])(\d{2}):?(\d{2})?/.exec(text) ?? [];
+  return sign ? (sign === "-" ? -1 : 1) * (Number(hours) * 60 + Number(minutes ?? 0)) * MINUTE : 0;
 }
 
 /** A time of day in milliseconds after midnight, or null: "14:05", "2.05 pm", "14h05", "1405", "0.5868" (part of a day). */
 export function readTime(text: string): number | null {
-  const cell = text.trim().toLowerCase();
+  const cell = text.length > LONGEST_DATE ? "" : text.trim().toLowerCase();
   if (/^0?[.,]\d+$/.test(cell)) return Math.round((Number(cell.replace(",", ".")) * DAY) / 1000) * 1000;
   const match = /^(\d{1,2})(?:[:.h]\s?(\d{2}))?(?::(\d{2})(?:[.,]\d+)?)?\s*(?:uhr|h|hrs)?\s*([ap])?\.?\s?m?\.?$/.exec(cell) ?? /^(\d{2})(\d{2})()()$/.exec(cell);
   if (!match) return null;

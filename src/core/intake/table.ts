@@ -1,17 +1,26 @@
-import Papa from "papaparse";
+import { type DelimitedBounds, readDelimited, TooMuch } from "./delimited";
 import { fieldOfHeader } from "./fields";
 
-/** Delimited text to rows and columns: delimiter and header row are found by looking, not by asking. */
+/** Delimited text to rows and columns: delimiter and header row are found by looking, not by asking. All of it linear in the text's length. */
 
 export type Table = {
   /** One name for each column; made up ("Column 3") where there is no header or it is empty or stands twice. */
   headers: string[];
+  /** Cells from the first column on; a row may be shorter than the headers where its last cells are empty. */
   rows: string[][];
-  /** Which line of the source each row began at, for messages: 1 for the first. */
   hasHeader: boolean;
   /** Lines above the header that were no part of the table: a title, an empty line. */
   skipped: number;
 };
+
+/** What one list may hold. */
+export const TABLE_BOUNDS: DelimitedBounds = { rows: 250_000, columns: 300, cells: 8_000_000 };
+/** Delimiters behind the last filled cell are no columns yet; more of them than this are none of a list. */
+const WIDEST_LINE = 2000;
+/** Longer cells are cut: nothing that is kept is as long. */
+const LONGEST_CELL = 5000;
+/** How much of a cell is looked at to tell what it is. */
+const LOOK = 200;
 
 const DELIMITERS = [",", ";", "\t", "|"] as const;
 
@@ -20,17 +29,18 @@ const DELIMITERS = [",", ";", "\t", "|"] as const;
  */
 export function sniffDelimiter(text: string): string {
   const sample = text.slice(0, 64_000);
+  const bounds = { rows: 30, columns: Number.POSITIVE_INFINITY, cells: Number.POSITIVE_INFINITY };
   let best: string = ",";
   let bestScore = 0;
   for (const delimiter of DELIMITERS) {
-    const { data } = Papa.parse<string[]>(sample, { delimiter, preview: 30, skipEmptyLines: "greedy" });
+    const cells = firstRows(sample, delimiter, bounds);
     // The last row of a cut sample may be broken.
-    const rows = sample.length < text.length && data.length > 1 ? data.slice(0, -1) : data;
+    const rows = (sample.length < text.length && cells.length > 1 ? cells.slice(0, -1) : cells).filter((row) => row.some((cell) => cell.trim() !== ""));
     const widths = rows.map((row) => row.length);
     const width = commonest(widths);
     if (width < 2) continue;
     const even = widths.filter((each) => each === width).length / widths.length;
-    const known = Math.max(...rows.slice(0, 5).map((row) => row.filter((cell) => fieldOfHeader(cell)).length), 0);
+    const known = Math.max(...rows.slice(0, 5).map((row) => row.slice(0, TABLE_BOUNDS.columns).filter((cell) => fieldOfHeader(cell.slice(0, LOOK))).length), 0);
     const score = even * 10 + Math.min(width, 12) * 0.2 + known * 2;
     if (score > bestScore) {
       bestScore = score;
@@ -38,6 +48,16 @@ export function sniffDelimiter(text: string): string {
     }
   }
   return best;
+}
+
+/** The first lines of a sample, split: enough to tell the delimiter. */
+function firstRows(sample: string, delimiter: string, bounds: DelimitedBounds): string[][] {
+  let end = 0;
+  for (let line = 0; line < bounds.rows && end >= 0 && end < sample.length; line++) {
+    const next = sample.indexOf("\n", end);
+    end = next < 0 ? sample.length : next + 1;
+  }
+  return readDelimited(sample.slice(0, end), delimiter, { ...bounds, rows: Number.POSITIVE_INFINITY }).cells;
 }
 
 function commonest(numbers: number[]): number {
@@ -51,59 +71,81 @@ function commonest(numbers: number[]): number {
   return best;
 }
 
-/** Parses delimited text: any of comma, semicolon, tab or bar; quotes and line breaks in cells; mixed line ends. Never throws. */
-export function parseDelimited(text: string): { cells: string[][]; delimiter: string } {
+/**
+ * Parses delimited text: any of comma, semicolon, tab or bar; quotes and line breaks in cells; mixed line ends. `literalQuotes` tells
+ * how many quotes did not close and were read as written. Throws `TooMuch`, and nothing else.
+ */
+export function parseDelimited(text: string, bounds: DelimitedBounds = { ...TABLE_BOUNDS, columns: WIDEST_LINE }): { cells: string[][]; delimiter: string; literalQuotes: number } {
   const even = text.replace(/\r\n?/g, "\n");
   const delimiter = sniffDelimiter(even);
-  const { data } = Papa.parse<string[]>(even, { delimiter, newline: "\n", skipEmptyLines: false });
-  return { cells: data, delimiter };
+  return { ...readDelimited(even, delimiter, bounds), delimiter };
 }
 
-/** Rows of cells to a table: where it begins, whether a header stands over it, and what its columns are called. Empty rows fall out. */
+/**
+ * Rows of cells to a table: where it begins, whether a header stands over it, and what its columns are called. Empty rows fall out.
+ * Throws `TooMuch` for more columns than a list may have.
+ */
 export function tableOf(cells: readonly (readonly string[])[]): Table {
-  const filled = cells.map((row) => row.map((cell) => tidy(cell ?? ""))).filter((row) => row.some((cell) => cell !== ""));
+  const filled = cells.map(tidyRow).filter((row) => row.length > 0);
   if (filled.length === 0) return { headers: [], rows: [], hasHeader: false, skipped: 0 };
   const header = findHeader(filled);
   const rows = header === null ? filled : filled.slice(header + 1);
-  const width = Math.max(...filled.slice(header ?? 0, (header ?? 0) + 50).map((row) => row.length), ...[0]);
-  const wide = rows.reduce((most, row) => Math.max(most, row.length), width);
   const names = header === null ? [] : filled[header];
+  const width = rows.reduce((most, row) => Math.max(most, row.length), names.length);
+  if (width > TABLE_BOUNDS.columns) throw new TooMuch("columns");
+  return { headers: headersOf(names, width), rows, hasHeader: header !== null, skipped: header ?? 0 };
+}
+
+/** A row's tidied cells, without the empty ones at its end. */
+function tidyRow(row: readonly string[]): string[] {
+  let last = row.length;
+  while (last > 0 && tidy(row[last - 1]) === "") last--;
+  return Array.from({ length: last }, (_, index) => tidy(row[index]));
+}
+
+/** A name for each column, each once. */
+function headersOf(names: readonly string[], width: number): string[] {
   const used = new Set<string>();
-  const headers = Array.from({ length: wide }, (_, index) => {
-    const base = (names[index] ?? "").replace(/\s+/g, " ") || `Column ${index + 1}`;
+  const times = new Map<string, number>();
+  return Array.from({ length: width }, (_, index) => {
+    const base = (names[index] ?? "").replace(/\s+/g, " ").slice(0, LOOK) || `Column ${index + 1}`;
+    const key = base.toLowerCase();
     let name = base;
-    for (let again = 2; used.has(name.toLowerCase()); again++) name = `${base} (${again})`;
+    while (used.has(name.toLowerCase())) {
+      const again = (times.get(key) ?? 1) + 1;
+      times.set(key, again);
+      name = `${base} (${again})`;
+    }
     used.add(name.toLowerCase());
     return name;
   });
-  // Columns beyond the header that nobody filled are no columns.
-  let last = headers.length;
-  while (last > 0 && !names[last - 1] && rows.every((row) => !row[last - 1])) last--;
-  return {
-    headers: headers.slice(0, last),
-    rows: rows.map((row) => Array.from({ length: last }, (_, index) => row[index] ?? "")),
-    hasHeader: header !== null,
-    skipped: header ?? 0,
-  };
 }
 
-function tidy(cell: string): string {
-  // Spreadsheets and old exports leave marks that nobody sees; NUL cannot be stored at all.
-  return cell
+function tidy(cell: string | undefined): string {
+  // Spreadsheets and old exports leave marks that nobody sees; NUL and halves of letters cannot be stored at all.
+  const text = (cell ?? "")
+    .slice(0, LONGEST_CELL)
     .replaceAll("\u0000", "")
     .replace(/[\u200b\u200e\u200f\ufeff]/g, "")
     .replace(/\u00a0/g, " ")
+    .toWellFormed()
     .trim();
+  // A spreadsheet's way of saying that a number is text.
+  return text.startsWith('="') && text.endsWith('"') && text.length > 2 ? text.slice(2, -1) : text;
 }
 
-/** The header's row among the first ten, or null: the one with the most known words; it holds no address and no number. */
+/**
+ * The header's row among the first ten, or null: the first with mostly known words, else the one with the most of them. No row that
+ * holds an address or a number is one, and none behind such a row.
+ */
 function findHeader(rows: string[][]): number | null {
   let best: number | null = null;
   let bestKnown = 0;
   for (let index = 0; index < Math.min(10, rows.length); index++) {
-    const cells = rows[index].filter(Boolean);
-    if (cells.some(looksLikeData)) continue;
-    const known = cells.filter((cell) => fieldOfHeader(cell)).length;
+    const cells = rows[index].filter(Boolean).slice(0, TABLE_BOUNDS.columns);
+    if (cells.some(looksLikeData)) break;
+    const known = cells.filter((cell) => fieldOfHeader(cell.slice(0, LOOK))).length;
+    if (known >= 2 && known * 2 >= cells.length) return index;
     if (known > bestKnown) {
       best = index;
       bestKnown = known;
@@ -116,8 +158,10 @@ function findHeader(rows: string[][]): number | null {
   return null;
 }
 
-function looksLikeData(cell: string): boolean {
-  return /@.+\./.test(cell) || /^[+(]?\d[\d\s().+/:-]{4,}$/.test(cell) || /^\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}/.test(cell);
+function looksLikeData(whole: string): boolean {
+  const cell = whole.slice(0, LOOK);
+  const at = cell.indexOf("@");
+  return (at >= 0 && cell.indexOf(".", at + 2) > 0) || /^[+(]?\d[\d\s().+/:-]{4,}$/.test(cell) || /^\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}/.test(cell);
 }
 
 /** What makes two files of one shape: the same columns in the same order. */

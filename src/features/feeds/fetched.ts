@@ -149,6 +149,7 @@ async function takeEndOfDay(scope: Scope, feed: Feed, body: string, now: number)
   await keepIntake(scope, id, feed.name, true);
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
   if (intake?.state === "failed") throw new Unreadable(intake.error ?? "The file could not be read.");
+  if (intake?.state === "reading" || intake?.state === "looking") return "A file came and is being read.";
   const { counts } = intake ?? {};
   return counts && intake?.state !== "ready"
     ? `${sayCount(counts.rows, "row")}: ${counts.new} new, ${counts.visits} visits, ${counts.refused} not usable.`

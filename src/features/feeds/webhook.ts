@@ -2,6 +2,7 @@ import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { type ReadEvent, readEvent, valueAt } from "@/core/intake/events";
 import type { Field } from "@/core/intake/fields";
+import { shortKey } from "@/core/shortKey";
 import { sayWhen } from "@/core/time/say";
 import { now as clockNow } from "@/platform/clock";
 import { newId } from "@/platform/columns";
@@ -157,7 +158,7 @@ async function personOfVisit(tx: Tx, scope: Scope, number: string): Promise<Part
     .select({ person: people })
     .from(visits)
     .innerJoin(people, eq(people.id, visits.personId))
-    .where(and(eq(visits.clientId, scope.clientId), eq(visits.externalId, number.slice(0, 100))));
+    .where(and(eq(visits.clientId, scope.clientId), eq(visits.externalId, shortKey(number, 100))));
   return row ? fieldsOfKnown(row.person) : null;
 }
 

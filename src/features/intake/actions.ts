@@ -1,6 +1,7 @@
 "use server";
 
 import { revalidatePath } from "next/cache";
+import { redirect } from "next/navigation";
 import { z } from "zod";
 import { VISIT_KINDS } from "@/core/intake/arrival";
 import { FIELDS } from "@/core/intake/fields";
@@ -11,7 +12,8 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText } from "@/ui/result";
 import { loadSetting } from "../clients";
-import { chooseReading, findIntake, keepIntake, mendRow, undoIntake } from "./lists";
+import { Unreadable } from "./files";
+import { bringSheet, chooseReading, findIntake, keepIntake, mendRow, undoIntake } from "./lists";
 import { assignName } from "./names";
 
 const gone = { ok: false as const, message: "This list is not waiting any more. Reload the page to see what became of it." };
@@ -65,6 +67,19 @@ export async function keepList(slug: string, id: string, _before: ActionResult, 
   if (done) return { ok: true, message: asks ? "Kept. Plans look at the visits now." : "Kept. Nobody is asked." };
   const intake = await withClient(access, (tx) => findIntake(tx, access, id));
   return intake?.state === "kept" || intake?.state === "keeping" ? { ok: true, message: "It was kept already." } : gone;
+}
+
+/** Reads another sheet of the workbook as a list of its own, and goes there. */
+export async function readSheet(slug: string, id: string, sheet: string): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "bring lists");
+  const wanted = z.object({ id: z.uuid(), sheet: z.string().max(200) }).safeParse({ id, sheet });
+  if (!wanted.success) return gone;
+  const made = await bringSheet(access, wanted.data.id, wanted.data.sheet, access.user.name).catch((error: unknown) => {
+    if (error instanceof Unreadable) return null;
+    throw error;
+  });
+  if (!made) return { ok: false, message: "This sheet is not here any more. Bring the workbook again." };
+  redirect(`/c/${slug}/people/bring/${made}`);
 }
 
 /** Takes a whole list back, or says what was sent of it. */

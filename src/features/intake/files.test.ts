@@ -205,7 +205,7 @@ test("whatever the bytes, reading never fails in any other way than by saying wh
         const read = arrivals(list);
         expect(read.length).toBe(list.table.rows.length);
         for (const each of read) if ("problems" in each) expect(each.problems.length).toBeGreaterThan(0);
-        for (const line of list.table.rows) expect(line.length).toBe(list.table.headers.length);
+        for (const line of list.table.rows) expect(line.length).toBeLessThanOrEqual(list.table.headers.length);
       } catch (error) {
         expect(error).toBeInstanceOf(Unreadable);
       }

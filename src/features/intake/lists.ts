@@ -1,4 +1,4 @@
-import { gunzipSync, gzipSync } from "node:zlib";
+import { gzipSync } from "node:zlib";
 import { and, asc, desc, eq, inArray, sql } from "drizzle-orm";
 import { type Arrival, readArrival, type Unusable } from "@/core/intake/arrival";
 import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
@@ -11,14 +11,17 @@ import { rowsIn, type Scope, type Tx, withClient, workFor } from "@/platform/dat
 import { addJob } from "@/platform/jobs";
 import { note } from "../audit";
 import { loadSetting, type Setting } from "../clients";
-import { type Person, people, updatePeople } from "../people";
-import { MOST_BYTES, type ReadList, readListBytes, Unreadable } from "./files";
+import { ERASED_WORDS, type Person, people, updatePeople } from "../people";
+import { AT_ONCE } from "./atOnce";
+import { packBytes, parseContent, type StoredList, samplesOf } from "./content";
+import { MOST_BYTES, Unreadable } from "./files";
 import { lookAhead } from "./forecast";
+import { emptyErasedRows, erasedAddresses } from "./forget";
 import { type Taken, takeIn } from "./service";
 import { type IntakeCounts, intakeRows, intakes, type ReadingChoice, readings } from "./tables";
 
-/** Lists that people bring: read, looked at, kept, mended, undone. Lists of more rows than this are worked on by the worker. */
-export const AT_ONCE = 1500;
+/** Lists that people bring: read, looked at, kept, mended, undone. */
+
 const CHUNK = 2500;
 
 export type Intake = Omit<typeof intakes.$inferSelect, "content">;
@@ -77,7 +80,7 @@ export async function bringList(scope: Scope, it: Bringing): Promise<string> {
   if (it.bytes.length > MOST_BYTES) throw new Unreadable(`The file is larger than ${MOST_BYTES / 1024 / 1024} MB. Bring it in parts.`);
   const now = await clockNow();
   const id = newId();
-  const content = gzipSync(it.bytes, { level: 1 });
+  const content = await packBytes(it.bytes);
   const kept = await withClient(scope, async (tx) => {
     const [row] = await tx
       .insert(intakes)
@@ -105,20 +108,43 @@ export async function bringList(scope: Scope, it: Bringing): Promise<string> {
   });
   if (kept !== id) return kept;
   // Small lists are read while one waits; it takes less than reading this would.
-  if (it.bytes.length < 300_000) await readIntake(scope, id);
+  if (it.bytes.length < 300_000) await readIntake(scope, id, AT_ONCE);
   else await addJob("list", { clientId: scope.clientId, intakeId: id, deed: "read" }, `list ${id}`);
   return id;
 }
 
+/**
+ * Takes another sheet of a workbook in as a list of its own. Null when it is not there (any more). Throws `Unreadable`.
+ */
+export async function bringSheet(scope: Scope, id: string, sheet: string, who: string): Promise<string | null> {
+  const now = await clockNow();
+  const fresh = newId();
+  const made = await withClient(scope, async (tx) => {
+    const intake = await findIntake(tx, scope, id);
+    if (!intake) return null;
+    const list = await loadList(tx, scope, id);
+    const other = list.others?.find((one) => one.sheet === sheet);
+    if (!other) return null;
+    const content = gzipSync(JSON.stringify({ table: other.table, kind: list.kind, since1904: list.since1904, sheets: [sheet] } satisfies StoredList), { level: 1 });
+    const name = `${intake.name}, ${sheet}`.slice(0, 200);
+    await tx.insert(intakes).values({ id: fresh, clientId: scope.clientId, source: intake.source, name, broughtBy: who, at: now, state: "reading", content, requestKey: fresh });
+    return fresh;
+  });
+  if (!made) return null;
+  await readIntake(scope, fresh, AT_ONCE);
+  return fresh;
+}
+
 const PLAIN_CHOICE: ReadingChoice = { matching: [], order: null, undated: "today", sharedAddress: "same person", kind: "appointment", serviceId: null, branchId: null };
 
-export async function loadList(tx: Tx, scope: Scope, id: string): Promise<ReadList> {
+/** The table of a list that was read. Throws `Unreadable` when its contents were removed. */
+export async function loadList(tx: Tx, scope: Scope, id: string): Promise<StoredList> {
   const [row] = await tx
     .select({ content: intakes.content })
     .from(intakes)
     .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id)));
   if (!row?.content) throw new Unreadable("The file itself is no longer here.");
-  return readListBytes(gunzipSync(row.content));
+  return parseContent(row.content);
 }
 
 async function change(scope: Scope, id: string, set: Partial<typeof intakes.$inferInsert>): Promise<void> {
@@ -130,16 +156,33 @@ async function change(scope: Scope, id: string, set: Partial<typeof intakes.$inf
   );
 }
 
-/** Reads a list that was taken in: finds its columns, remembers how lists of its shape were read, and looks ahead. */
-export async function readIntake(scope: Scope, id: string): Promise<void> {
+/**
+ * Reads a list that was taken in: finds its columns, remembers how lists of its shape were read, and looks ahead; at more than
+ * `mostAtOnce` rows in the worker.
+ */
+export async function readIntake(scope: Scope, id: string, mostAtOnce = Number.POSITIVE_INFINITY): Promise<void> {
   try {
-    const { list, setting, remembered, now, given } = await withClient(scope, async (tx) => {
-      const list = await loadList(tx, scope, id);
+    const [raw] = await withClient(scope, (tx) =>
+      tx
+        .select({ content: intakes.content })
+        .from(intakes)
+        .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "reading"))),
+    );
+    if (!raw?.content) return;
+    // No transaction is open meanwhile: reading may take its time.
+    const list = await parseContent(raw.content);
+    const { setting, remembered, now, given, isErased } = await withClient(scope, async (tx) => {
       const [remembered] = await tx
         .select()
         .from(readings)
         .where(and(eq(readings.clientId, scope.clientId), eq(readings.shape, shapeOf(list.table))));
-      return { list, setting: await loadSetting(tx), remembered, now: await clockNow(), given: (await findIntake(tx, scope, id))?.choice ?? null };
+      return {
+        setting: await loadSetting(tx),
+        remembered,
+        now: await clockNow(),
+        given: (await findIntake(tx, scope, id))?.choice ?? null,
+        isErased: await erasedAddresses(tx, scope),
+      };
     });
     const { table } = list;
     const choice = remembered && remembered.choice.matching.length === table.headers.length ? { ...remembered.choice } : guessChoice(list, setting);
@@ -149,9 +192,11 @@ export async function readIntake(scope: Scope, id: string): Promise<void> {
       // A link that is limited to a branch can bring visits for no other.
       if (given.onlyBranch) choice.matching = choice.matching.map((field) => (field === "branch" ? null : field));
     }
-    choice.order = orderOf(list, choice, remembered?.choice.order ?? null);
+    if (isErased) emptyErasedRows(list, choice.matching, isErased, setting.client.country);
+    Object.assign(choice, ordersOf(list, choice, remembered?.choice ?? null));
     await change(scope, id, {
       state: "looking",
+      content: gzipSync(JSON.stringify(list), { level: 1 }),
       shape: shapeOf(table),
       choice,
       total: table.rows.length,
@@ -159,23 +204,27 @@ export async function readIntake(scope: Scope, id: string): Promise<void> {
         kind: list.kind,
         encoding: list.encoding,
         delimiter: list.delimiter,
-        sheet: list.sheet,
+        sheets: list.sheets,
+        others: list.others?.map(({ sheet, table: other }) => ({ sheet, rows: other.rows.length, headers: other.headers.slice(0, 6) })),
+        literalQuotes: list.literalQuotes,
+        oddBytes: list.oddBytes,
         headers: table.headers,
         hasHeader: table.hasHeader,
         skipped: table.skipped,
         rows: table.rows.length,
         since1904: list.since1904,
-        samples: table.rows.slice(0, 5).map((row) => row.map((cell) => cell.slice(0, 200))),
+        samples: samplesOf(list),
       },
     });
-    await lookAgain(scope, id, choice, list, setting, now);
+    if (table.rows.length <= mostAtOnce) await lookAgain(scope, id, choice, list, setting, now);
+    else await addJob("list", { clientId: scope.clientId, intakeId: id, deed: "look" }, `list ${id} look`);
   } catch (error) {
     if (!(error instanceof Unreadable)) throw error;
     await change(scope, id, { state: "failed", error: error.message, content: null });
   }
 }
 
-function guessChoice(list: ReadList, setting: Setting): ReadingChoice {
+function guessChoice(list: StoredList, setting: Setting): ReadingChoice {
   const matching = guessColumns(list.table);
   const heads = list.table.headers.map(headerKey).join(" ");
   const kind = /invoice|rechnung|factura|facture|fatura/.test(heads)
@@ -196,17 +245,37 @@ function guessChoice(list: ReadList, setting: Setting): ReadingChoice {
   };
 }
 
-/** Day first or month first, from the whole column; null where somebody has to say. */
-function orderOf(list: ReadList, choice: ReadingChoice, remembered: ReadingChoice["order"]): ReadingChoice["order"] {
-  const dated = choice.matching.flatMap((field, index) => (field === "visit date" || field === "birth date" ? [index] : []));
-  const settled = settleOrder(list.table.rows.flatMap((row) => dated.map((index) => row[index])));
-  if (settled === "day first" || settled === "month first") return settled;
-  if (settled === "mixed") return remembered ?? "day first";
-  return settled === "either" ? "day first" : remembered;
+type Orders = Pick<ReadingChoice, "order" | "birthOrder">;
+
+/**
+ * Day first or month first, each column of dates by itself; null where somebody has to say. A column of birth dates that can be read
+ * both ways goes by the visits' where those are settled.
+ */
+function ordersOf(list: StoredList, choice: ReadingChoice, remembered: Orders | null): Orders {
+  const settled = (field: "visit date" | "birth date") => {
+    const columns = choice.matching.flatMap((one, index) => (one === field ? [index] : []));
+    return settleOrder(list.table.rows.flatMap((row) => columns.map((index) => row[index])));
+  };
+  const visits = settled("visit date");
+  const births = settled("birth date");
+  const isSettled = (order: typeof visits): order is "day first" | "month first" => order === "day first" || order === "month first";
+  const known = remembered?.order ?? null;
+  let order: Orders["order"] = "day first";
+  if (isSettled(visits)) order = visits;
+  else if (visits === "mixed") order = known ?? "day first";
+  else if (visits === null || births === null) order = known;
+  const birthOrder = isSettled(births) ? births : births === "mixed" ? (remembered?.birthOrder ?? order) : null;
+  return { order, birthOrder };
+}
+
+/** A choice with what the columns settle themselves; the order that somebody chose for the visits stays. */
+function withOrders(list: StoredList, choice: ReadingChoice): ReadingChoice {
+  const found = ordersOf(list, choice, choice);
+  return { ...choice, order: choice.order ?? found.order, birthOrder: found.birthOrder };
 }
 
 /** Looks through the whole list with a choice and writes down what would happen. Nothing of it is kept. */
-async function lookAgain(scope: Scope, id: string, choice: ReadingChoice, list: ReadList, setting: Setting, now: number): Promise<void> {
+async function lookAgain(scope: Scope, id: string, choice: ReadingChoice, list: StoredList, setting: Setting, now: number): Promise<void> {
   const forecast = choice.order === null ? null : await withClient(scope, (tx) => lookAhead(tx, scope, setting, readRows(list, choice, setting, now), choice, now));
   await change(scope, id, { state: "ready", choice, forecast });
 }
@@ -221,7 +290,7 @@ export async function chooseReading(scope: Scope, id: string, choice: ReadingCho
   if (!seen) return null;
   const settled = { ...choice };
   if (seen.list) {
-    if (settled.order === null) settled.order = orderOf(seen.list, settled, null);
+    Object.assign(settled, withOrders(seen.list, settled));
     await lookAgain(scope, id, settled, seen.list, seen.setting, seen.now);
   } else {
     await change(scope, id, { state: "looking", choice: settled });
@@ -238,7 +307,7 @@ export async function lookAtIntake(scope: Scope, id: string): Promise<void> {
     return { list: await loadList(tx, scope, id), setting: await loadSetting(tx), now: await clockNow(), choice: intake.choice };
   });
   if (!seen) return;
-  const choice = { ...seen.choice, order: seen.choice.order ?? orderOf(seen.list, seen.choice, null) };
+  const choice = withOrders(seen.list, seen.choice);
   await lookAgain(scope, id, choice, seen.list, seen.setting, seen.now);
 }
 
@@ -246,7 +315,7 @@ export type ReadRow = { row: number; cells: string[]; read: Arrival | Unusable }
 
 /** Reads rows of a list after a choice. Rows count from 1. Lazily: a large list is never held twice. */
 export function* readRows(
-  list: Pick<ReadList, "table" | "since1904">,
+  list: Pick<StoredList, "table" | "since1904" | "erased">,
   choice: ReadingChoice,
   setting: Setting,
   now: number,
@@ -260,13 +329,16 @@ export function* readRows(
     zone,
     now,
     order: choice.order ?? ("day first" as const),
+    birthOrder: choice.birthOrder ?? choice.order ?? ("day first" as const),
     since1904: list.since1904,
     kind: choice.kind,
     undated: hasVisits ? choice.undated : ("no visit" as const),
   };
+  const erased = new Set(list.erased ?? []);
   for (let index = from; index < to; index++) {
     const cells = list.table.rows[index];
-    yield { row: index + 1, cells, read: readArrival(fieldsOfRow(cells, choice.matching), reading) };
+    if (erased.has(index + 1)) yield { row: index + 1, cells, read: { problems: [{ field: "full name", message: ERASED_WORDS }] } };
+    else yield { row: index + 1, cells, read: readArrival(fieldsOfRow(cells, choice.matching), reading) };
   }
 }
 
@@ -319,7 +391,7 @@ export async function keepRows(scope: Scope, id: string): Promise<void> {
 }
 
 /** Keeps one chunk; gives where the next begins, or null when the list is done or somebody else works on it. */
-async function keepChunk(tx: Tx, scope: Scope, id: string, list: ReadList, from: number): Promise<number | null> {
+async function keepChunk(tx: Tx, scope: Scope, id: string, list: StoredList, from: number): Promise<number | null> {
   const [intake] = await tx
     .select(withoutContent)
     .from(intakes)
@@ -353,12 +425,13 @@ async function takeRows(tx: Tx, scope: Scope, setting: Setting, intake: Intake, 
   const counts: IntakeCounts = { rows: rows.length, new: 0, changed: 0, unchanged: 0, refused: rows.length - usable.length, doubtful: 0, visits: 0 };
   const notes: (typeof intakeRows.$inferInsert)[] = [];
   const base = { clientId: scope.clientId, intakeId: intake.id };
-  for (const { row, cells, read } of rows) if ("problems" in read) notes.push({ ...base, row, cells, state: "refused", problems: read.problems });
+  for (const { row, cells, read } of rows) if ("problems" in read) notes.push({ ...base, row, cells: cells.length > 0 ? cells : null, state: "refused", problems: read.problems });
   for (const [index, result] of taken.entries()) {
     const { row, cells } = usable[index];
     counts[result.kind] += 1;
     if (result.visitKind === "new") counts.visits += 1;
-    if (result.kind === "refused") notes.push({ ...base, row, cells, state: "refused", problems: [{ field: "full name", message: result.why ?? "" }] });
+    // Whoever was erased is not remembered by the row that names them.
+    if (result.kind === "refused") notes.push({ ...base, row, cells: null, state: "refused", problems: [{ field: "full name", message: result.why ?? "" }] });
     else if (result.remarks.length > 0) {
       counts.doubtful += 1;
       notes.push({ ...base, row, cells, state: "doubtful", problems: result.remarks, personId: result.person?.id });
@@ -524,7 +597,10 @@ function untouchedSince(before: Partial<Person>, after: Partial<Person>, current
 /** What the worker does with a large list. */
 export async function workOnList({ clientId, intakeId, deed }: { clientId: string; intakeId: string; deed: "read" | "look" | "keep" }): Promise<void> {
   const scope = workFor(clientId);
+  if (deed === "keep") return keepRows(scope, intakeId);
   if (deed === "read") await readIntake(scope, intakeId);
-  else if (deed === "look") await lookAtIntake(scope, intakeId);
-  else await keepRows(scope, intakeId);
+  else await lookAtIntake(scope, intakeId);
+  // What a feed brings is kept by itself, unless somebody has to look at it first.
+  const intake = await withClient(scope, (tx) => findIntake(tx, scope, intakeId));
+  if (intake?.feedId && intake.state === "ready" && intake.choice?.order) await keepIntake(scope, intakeId, intake.broughtBy, true);
 }

@@ -16,6 +16,8 @@ export type ReadingChoice = {
   matching: Matching;
   /** Null while somebody has to say which it is. */
   order: DateOrder | null;
+  /** Of the birth dates, where it differs. */
+  birthOrder?: DateOrder | null;
   undated: "today" | "no visit";
   /** What to do with rows that have a known address and another given name. */
   sharedAddress: "same person" | "another person";
@@ -66,7 +68,12 @@ export type Found = {
   kind: "delimited" | "workbook";
   encoding?: string;
   delimiter?: string;
-  sheet?: string;
+  /** The sheets that are read, all of one shape, and those of other shapes that could be. */
+  sheets?: string[];
+  others?: { sheet: string; rows: number; headers: string[] }[];
+  /** Quotes that did not close and were read as written, and bytes that did not fit the encoding. */
+  literalQuotes?: number;
+  oddBytes?: number;
   headers: string[];
   hasHeader: boolean;
   skipped: number;

@@ -35,6 +35,9 @@ export type KeptPerson =
   | { kind: "changed"; person: Person; doubt: string | null; before: Partial<Person>; after: Partial<Person> }
   | { kind: "refused"; person: null; why: string };
 
+/** What is said of a row that names somebody who was erased. */
+export const ERASED_WORDS = "They asked to be erased, and are not taken in again.";
+
 /** The keyed hash by which an erased person's address is recognised, and nothing else. */
 export function erasureHash(address: string): string {
   return tagFor("erased", address);
@@ -66,7 +69,7 @@ export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incomi
   const changed = new Map<string, PersonChange>();
   const results = incoming.map((row, index): KeptPerson => {
     if (erased.size > 0 && [row.email, row.phone?.number, row.externalId && `number ${row.externalId}`].some((address) => address && erased.has(erasureHash(address)))) {
-      return { kind: "refused", person: null, why: "They asked to be erased, and are not taken in again." };
+      return { kind: "refused", person: null, why: ERASED_WORDS };
     }
     const guardianId = guardians[index];
     const { person, doubt } = known.find(row, options.sharedAddress, guardianId);

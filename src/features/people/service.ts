@@ -4,7 +4,7 @@ import type { Wishes } from "@/core/asks/examine";
 import type { Addresses } from "@/core/asks/reach";
 import { normaliseEmail } from "@/core/contacts/email";
 import { splitName } from "@/core/contacts/name";
-import { normalisePhone } from "@/core/contacts/phone";
+import { normalisePhone, sayPhone, suggestPhone } from "@/core/contacts/phone";
 import { zoneOfPhone } from "@/core/contacts/phoneZone";
 import type { ArrivingPerson } from "@/core/intake/arrival";
 import { isMinor } from "@/core/people/households";
@@ -89,7 +89,12 @@ export function personInput(country: string) {
       }
       const phone = typed.phone ? normalisePhone(typed.phone, country) : null;
       if (typed.phone && !phone) {
-        context.addIssue({ code: "custom", path: ["phone"], message: "This is not a phone number. Check for missing or extra digits." });
+        const abroad = suggestPhone(typed.phone);
+        context.addIssue({
+          code: "custom",
+          path: ["phone"],
+          message: abroad ? `This is no number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.` : "This is not a phone number. Check for missing or extra digits.",
+        });
       }
       const guardian = guardianOf(typed.guardianName, typed.guardianReach, country);
       if (guardian === "wrong") context.addIssue({ code: "custom", path: ["guardianReach"], message: "This is neither an email address nor a phone number." });

@@ -7,7 +7,7 @@ import { VISIT_FIELDS } from "@/core/intake/fields";
 import { capital, sayCount, sayMoment, sayWhen } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
 import { type Forecast, findIntake, type Intake, type IntakeCounts, type NotedRow, rowsOfIntake } from "@/features/intake";
-import { undoList } from "@/features/intake/actions";
+import { readSheet, undoList } from "@/features/intake/actions";
 import { KeepList, MendListRow } from "@/features/intake/parts/KeepList.client";
 import { ReadingForm } from "@/features/intake/parts/ReadingForm.client";
 import { listPlans } from "@/features/plans";
@@ -63,6 +63,18 @@ export default async function OneList({ params, searchParams }: Props) {
             {intake.found ? (
               <Note title="How it was read">
                 <p>{readWords(intake)}</p>
+                {intake.found.literalQuotes ? (
+                  <p>{capital(sayCount(intake.found.literalQuotes, "cell"))} had quotation marks that don’t close. They were read as they stand, so no row got lost.</p>
+                ) : null}
+                {intake.found.oddBytes ? <p>{capital(sayCount(intake.found.oddBytes, "letter"))} didn’t fit the file’s encoding: look at names with accents.</p> : null}
+                {(intake.found.others ?? []).map(({ sheet, rows, headers }) => (
+                  <div key={sheet}>
+                    <p>
+                      The sheet “{sheet}” holds something else ({sayCount(rows, "row")}: {headers.join(", ")}) and was not read.
+                    </p>
+                    <DeedButton deed={readSheet.bind(null, slug, intake.id, sheet)}>Read it as a list of its own</DeedButton>
+                  </div>
+                ))}
               </Note>
             ) : null}
             {intake.state === "ready" && intake.forecast ? <ForecastNote forecast={intake.forecast} slug={slug} zone={zone} now={now} /> : null}
@@ -183,7 +195,8 @@ function titleOf(intake: Intake, counts: IntakeCounts | null): string {
 function readWords({ found, total }: Intake): string {
   if (!found) return "";
   const delimiters: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
-  const how = found.kind === "workbook" ? `the sheet “${found.sheet}”` : `${found.encoding} text with ${delimiters[found.delimiter ?? ","] ?? "commas"}`;
+  const sheets = found.sheets ?? [];
+  const how = found.kind === "workbook" ? `${sheets.length > 1 ? "the sheets" : "the sheet"} ${sheets.map((sheet) => `“${sheet}”`).join(", ")}` : `${found.encoding} text with ${delimiters[found.delimiter ?? ","] ?? "commas"}`;
   return `${total.toLocaleString("en-GB")} rows and ${found.headers.length} columns of ${how}${found.hasHeader ? "" : ", without a header"}${found.skipped > 0 ? `; ${sayCount(found.skipped, "line")} above the header left aside` : ""}.`;
 }
 

@@ -1,0 +1,93 @@
+import { type ChildProcess, fork } from "node:child_process";
+import { join } from "node:path";
+import { log } from "@/platform/log";
+import { Unreadable } from "./files";
+import type { ReaderAnswer } from "./readerProcess";
+
+/**
+ * Reads lists in a process of their own, one after the other, each within so much memory and time: a file that is made to be slow or
+ * huge costs that process, and web and worker go on answering. The process stays for the next list, and goes when none comes.
+ */
+
+/** Heap of the reading process, in megabytes; a list of 25 MB needs about half. */
+const HEAP_MB = 512;
+/** How long one list may take, in milliseconds. */
+const LONGEST = 30_000;
+const IDLE = 60_000;
+
+type Job = { bytes: Uint8Array; done: (list: Uint8Array) => void; fail: (error: Error) => void };
+
+const waiting: Job[] = [];
+let current: Job | null = null;
+let child: ChildProcess | null = null;
+let timer: NodeJS.Timeout | undefined;
+
+/** The list as compressed JSON of `ReadList`. Throws `Unreadable` with what to do about it. */
+export function readListApart(bytes: Uint8Array): Promise<Uint8Array> {
+  return new Promise((done, fail) => {
+    waiting.push({ bytes, done, fail });
+    next();
+  });
+}
+
+/** Ends the process; for shutting down and for tests. */
+export function closeReader(): void {
+  clearTimeout(timer);
+  child?.removeAllListeners();
+  child?.kill("SIGKILL");
+  child = null;
+}
+
+function next(): void {
+  if (current) return;
+  current = waiting.shift() ?? null;
+  clearTimeout(timer);
+  if (!current) {
+    timer = setTimeout(closeReader, IDLE);
+    timer.unref();
+    return;
+  }
+  child ??= begin();
+  child.ref();
+  child.channel?.ref();
+  child.send(current.bytes);
+  timer = setTimeout(() => give({ ok: false, words: "Reading it takes too long. Save it as CSV, or bring it in parts." }, true), LONGEST);
+}
+
+/** Gives the waiting caller an answer; `broken` when the process is of no further use. */
+function give(answer: ReaderAnswer, broken: boolean): void {
+  clearTimeout(timer);
+  const job = current;
+  current = null;
+  if (broken) closeReader();
+  else {
+    // A process that only waits keeps nobody from ending.
+    child?.unref();
+    child?.channel?.unref();
+  }
+  if (answer.ok) job?.done(answer.list);
+  else job?.fail(new Unreadable(answer.words));
+  next();
+}
+
+function begin(): ChildProcess {
+  const made = fork(join(process.cwd(), "src/features/intake/readerProcess.ts"), [], {
+    execArgv: ["--import", "tsx", `--max-old-space-size=${HEAP_MB}`],
+    // It needs no secret, and no variable of ours.
+    env: { PATH: process.env.PATH, NODE_ENV: process.env.NODE_ENV },
+    serialization: "advanced",
+    stdio: ["ignore", "ignore", "ignore", "ipc"],
+  });
+  made.on("message", (answer: ReaderAnswer | "ready") => {
+    if (answer !== "ready" && made === child) give(answer, false);
+  });
+  made.on("exit", (code, signal) => {
+    if (made !== child) return;
+    log.warn({ code, signal }, "the process that reads lists ended");
+    give({ ok: false, words: "It needs too much memory to be read. Save it as CSV, or bring it in parts." }, true);
+  });
+  made.on("error", () => {
+    if (made === child) give({ ok: false, words: "It could not be read just now. Try again." }, true);
+  });
+  return made;
+}
