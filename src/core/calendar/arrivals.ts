@@ -7,11 +7,12 @@ import { type EventRule, judgeEvent } from "./rules";
 
 export type ReadCalendarEvent = { event: CalendarEvent; serviceId: string | null } & ({ kind: "visit"; arrival: Arrival } | { kind: "no visit" } | { kind: "nobody" });
 
-const EMAIL = /[a-z0-9._%+-]+@[a-z0-9-]+(?:\.[a-z0-9-]+)+/i;
+// Bounded, so that long words without an address cost no more than their length.
+const EMAIL = /[a-z0-9._%+-]{1,64}@[a-z0-9-]{1,63}(?:\.[a-z0-9-]{1,63}){1,8}/i;
 const PHONE = /(?:\+|\b0)[\d\s()./-]{7,18}\d/;
 /** The rest of a line that begins with one of these words: "Phone: 07700 900123". */
 function labelled(text: string, words: string): string | undefined {
-  return new RegExp(`^\\s*(?:${words})\\s*[:=]\\s*(.+)$`, "im").exec(text)?.[1];
+  return new RegExp(`^[^\\S\\n]{0,20}(?:${words})[^\\S\\n]{0,20}[:=](.+)$`, "im").exec(text)?.[1].trim();
 }
 
 /** Reads one event. `prefix` keeps the numbers of two calendars apart. */

@@ -3,6 +3,7 @@ import ICAL from "ical.js";
 import { DAY, HOUR, toLocal } from "../time/zone";
 import { readCalendarEvent } from "./arrivals";
 import { expandCalendar, NoCalendar } from "./expand";
+import { occurrencesIn, type Rule, readRule } from "./recurrence";
 import { type EventRule, judgeEvent, sayRule } from "./rules";
 
 const NOW = Date.UTC(2026, 10, 24, 14, 5);
@@ -111,7 +112,7 @@ test("a series without end is walked no further than the window, and one of seco
   const endless = calendar(event("UID:a\nDTSTART:19900101T100000Z\nDURATION:PT1H\nRRULE:FREQ=DAILY"));
   expect(expandCalendar(endless, { zone: "UTC", from: NOW, to: NOW + 10 * DAY }).events).toHaveLength(10);
   const mad = calendar(event("UID:a\nDTSTART:20200101T100000Z\nDURATION:PT1S\nRRULE:FREQ=SECONDLY"));
-  expect(expandCalendar(mad, { zone: "UTC", from: NOW, to: NOW + DAY })).toEqual({ events: [], unreadable: 1 });
+  expect(expandCalendar(mad, { zone: "UTC", from: NOW, to: NOW + DAY })).toMatchObject({ events: [], unreadable: 1, unreadableKeys: ["a"] });
 });
 
 test("events count as sentences say, the first that fits deciding", () => {
@@ -150,4 +151,111 @@ test("an event becomes a visit of whoever can be reached by what it says", () =>
     arrival: { person: { given: "Jun", family: "Albrecht", email: "jun@post.example" } },
   });
   expect(read("SUMMARY:Team meeting")).toMatchObject({ kind: "nobody" });
+});
+
+describe("what calendars hold", () => {
+  test("an occurrence moved into the window from far outside of it is there, at its own time", () => {
+    const text = calendar(
+      event("UID:a\nDTSTART;TZID=Europe/London:20200106T100000\nDURATION:PT1H\nRRULE:FREQ=MONTHLY\nSUMMARY:Lesson"),
+      event("UID:a\nRECURRENCE-ID;TZID=Europe/London:20200106T100000\nDTSTART;TZID=Europe/London:20261112T150000\nDURATION:PT1H\nSUMMARY:Moved"),
+    );
+    const { events } = expandCalendar(text, { zone: "Europe/London", from: Date.UTC(2026, 10, 10), to: Date.UTC(2026, 10, 20) });
+    expect(events.map(({ key, title }) => [key, title])).toEqual([["a 20200106T100000", "Moved"]]);
+  });
+
+  test("a series of dates alone has its beginning too", () => {
+    expect(ends(calendar(event("UID:a\nDTSTART:20260701T100000Z\nDURATION:PT1H\nRDATE:20260703T100000Z,20260705T100000Z")))).toEqual(["2026-07-01T11:00", "2026-07-03T11:00", "2026-07-05T11:00"]);
+  });
+
+  test("a zone's name counts without its definition: in a series, in its exceptions and for its end", () => {
+    const text = `BEGIN:VCALENDAR\nVERSION:2.0\n${event(
+      "UID:a\nDTSTART;TZID=America/New_York:20261029T100000\nDURATION:PT1H\nRRULE:FREQ=DAILY;UNTIL=20261103T150000Z\nEXDATE;TZID=America/New_York:20261031T100000",
+    )}\nEND:VCALENDAR`;
+    // The clocks change there on 1 November; the last one begins exactly at the end that is named in UTC.
+    expect(ends(text)).toEqual(["2026-10-29T15:00", "2026-10-30T15:00", "2026-11-01T16:00", "2026-11-02T16:00", "2026-11-03T16:00"]);
+  });
+
+  test("one bad line costs its event alone, and is told with what it is about", () => {
+    const bad = event("UID:b\nDTSTART:20261301T990000\nSUMMARY:no such day");
+    const odd = event("UID:c\nthis is no line at all\nDTSTART:20260702T100000Z");
+    const { events, unreadable, unreadableKeys, isWhole } = expandCalendar(calendar(event("UID:a\nDTSTART:20260701T100000Z"), bad, odd), window);
+    expect(events.map(({ key }) => key)).toEqual(["a", "c"]);
+    expect([unreadable, unreadableKeys, isWhole]).toEqual([1, ["b"], true]);
+  });
+
+  test("two calendars in one stream, and a byte order mark before them, are read", () => {
+    const one = calendar(event("UID:a\nDTSTART:20260701T100000Z"));
+    expect(ends(`\ufeff${one}\r\n${calendar(event("UID:b\nDTSTART:20260702T100000Z"))}`)).toHaveLength(2);
+  });
+
+  test("a stream that was cut off is not whole: nothing may be taken to be gone", () => {
+    const text = calendar(event("UID:a\nDTSTART:20260701T100000Z"), event("UID:b\nDTSTART:20260702T100000Z"));
+    for (const share of [0.3, 0.5, 0.7, 0.9, 0.99]) {
+      const cut = text.slice(0, Math.floor(text.length * share));
+      try {
+        expect(expandCalendar(cut, window).isWhole).toBe(false);
+      } catch (error) {
+        expect(error).toBeInstanceOf(NoCalendar);
+      }
+    }
+  });
+
+  test("rooms and things are nobody's name", () => {
+    const [first] = expandCalendar(
+      calendar(event('UID:a\nDTSTART:20260701T100000Z\nATTENDEE;CUTYPE=ROOM;CN="Room 2":mailto:room2@post.example\nATTENDEE;CUTYPE=RESOURCE:mailto:van@post.example\nATTENDEE;CN=Jun:mailto:jun@post.example')),
+      window,
+    ).events;
+    expect(first.people).toEqual([{ name: "Jun", email: "jun@post.example" }]);
+  });
+
+  test("what holds from one occurrence on holds for all that follow", () => {
+    const text = calendar(
+      event("UID:a\nDTSTART:20260701T100000Z\nDURATION:PT1H\nRRULE:FREQ=DAILY;COUNT=4\nSUMMARY:Early"),
+      event("UID:a\nRECURRENCE-ID;RANGE=THISANDFUTURE:20260703T100000Z\nDTSTART:20260703T140000Z\nDURATION:PT2H\nSUMMARY:Late"),
+    );
+    expect(expandCalendar(text, window).events.map(({ key, title, endsAt }) => [key, title, new Date(endsAt).toISOString().slice(5, 16)])).toEqual([
+      ["a 20260701T100000Z", "Early", "07-01T11:00"],
+      ["a 20260702T100000Z", "Early", "07-02T11:00"],
+      ["a 20260703T100000Z", "Late", "07-03T16:00"],
+      ["a 20260704T100000Z", "Late", "07-04T16:00"],
+    ]);
+  });
+
+  test("thousands of events, rules that never come true, and series from the year 1 are read straight to the window", () => {
+    const many = Array.from({ length: 10_000 }, (_, n) => event(`UID:plain ${n}\nDTSTART:20260701T100000Z\nSUMMARY:${"x".repeat(50)}`));
+    const impossible = ["FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30", "FREQ=YEARLY;INTERVAL=9999", "FREQ=MONTHLY;BYMONTHDAY=31;BYMONTH=4", "FREQ=HOURLY;BYMONTH=2;BYMONTHDAY=31"];
+    const ancient = Array.from({ length: 500 }, (_, n) => event(`UID:old ${n}\nDTSTART:00010101T100000Z\nRRULE:${["FREQ=DAILY", "FREQ=WEEKLY;BYDAY=MO,TH", "FREQ=HOURLY;INTERVAL=12", "FREQ=YEARLY"][n % 4]}`));
+    const rules = impossible.map((rule, n) => event(`UID:never ${n}\nDTSTART:20200229T100000Z\nRRULE:${rule}`));
+    const { events, isWhole } = expandCalendar(calendar(...many, ...ancient, ...rules), { zone: "UTC", from: Date.UTC(2026, 5, 1), to: Date.UTC(2026, 6, 31) });
+    expect(events.filter(({ key }) => key.startsWith("plain")).length).toBe(10_000);
+    expect(events.filter(({ key }) => key.startsWith("old 0 ")).length).toBe(60);
+    expect(events.filter(({ key }) => key.startsWith("never"))).toEqual([]);
+    expect(isWhole).toBe(true);
+  });
+
+  test("a rule that counts beyond all bounds is told, and costs no other event", () => {
+    const mad = Array.from({ length: 40 }, (_, n) => event(`UID:mad ${n}\nDTSTART:00010101T100000Z\nRRULE:FREQ=HOURLY;BYMONTH=1,2,3;COUNT=99999999`));
+    const { events, unreadableKeys } = expandCalendar(calendar(...mad, event("UID:z\nDTSTART:20260701T100000Z\nRRULE:FREQ=DAILY;COUNT=3")), window);
+    expect(events.filter(({ key }) => key.startsWith("z")).length).toBe(3);
+    expect(unreadableKeys.length).toBe(40);
+  });
+
+  test("rules that count are the first so many of those that do not", () => {
+    const start = Date.UTC(2024, 0, 31, 10);
+    fc.assert(
+      fc.property(
+        fc.constantFrom("FREQ=DAILY", "FREQ=DAILY;BYHOUR=8,17", "FREQ=WEEKLY;BYDAY=MO,FR", "FREQ=WEEKLY;BYDAY=TU;WKST=SU", "FREQ=MONTHLY", "FREQ=MONTHLY;BYDAY=-1FR", "FREQ=HOURLY;INTERVAL=7"),
+        fc.integer({ min: 1, max: 400 }),
+        fc.integer({ min: 1, max: 4 }),
+        (text, count, interval) => {
+          const rule = `${text};INTERVAL=${interval}`.replace(/INTERVAL=7;/, "");
+          const all = occurrencesIn(readRule(rule) as Rule, start, { from: start, to: start + 4000 * DAY }, { periods: 0 });
+          const from = all[Math.floor(count / 2)] ?? start;
+          const counted = occurrencesIn(readRule(`${rule};COUNT=${count}`) as Rule, start, { from, to: start + 4000 * DAY }, { periods: 1_000_000 });
+          expect(counted).toEqual(all.slice(0, count).filter((at) => at >= from));
+        },
+      ),
+      { numRuns: 300 },
+    );
+  });
 });

@@ -1,7 +1,9 @@
 import ICAL from "ical.js";
 import { DAY, fromLocal, HOUR, isZone } from "../time/zone";
+import { blocksOf } from "./blocks";
+import { type Budget, occurrencesIn, type Rule, readRule, TooFar } from "./recurrence";
 
-/** Events of an iCalendar file (RFC 5545) as instants: recurring ones expanded, exceptions and cancellations in their place. */
+/** Events of an iCalendar stream (RFC 5545) as instants: recurring ones expanded, exceptions and cancellations in their place. */
 
 export type CalendarEvent = {
   /** UID, and for an occurrence of a series its RECURRENCE-ID: stays the same when the occurrence is moved. */
@@ -18,107 +20,233 @@ export type CalendarEvent = {
   people: { name: string; email: string }[];
 };
 
+export type ExpandedCalendar = {
+  events: CalendarEvent[];
+  /** Events that could not be read. */
+  unreadable: number;
+  /** Their identifiers, where those could be read: whatever was known of them stays as it is. */
+  unreadableKeys: string[];
+  /** False when part of the stream may be missing here: nothing that is not among the events may be taken to be gone. */
+  isWhole: boolean;
+};
+
 /** A file that is no calendar, said in words. */
 export class NoCalendar extends Error {}
 
-/** So many occurrences are walked through in one file, most of them long past. */
-const MOST_STEPS = 60_000;
+/** So many periods are walked through for rules that count, in one stream. */
+const MOST_PERIODS = 1_000_000;
+/** So many events one stream may have in a window. */
+const MOST_FOUND = 50_000;
+/** An occurrence is moved by no more than this, and lasts no longer. */
+const FARTHEST_MOVE = 62 * DAY;
+
+type Window = { zone: string; from: number; to: number };
 
 /**
  * The events that end between `from` and `to` (instants). Floating times and all-day events are read in `zone`. Series whose
- * clock change falls in between keep their wall time. Throws `NoCalendar`; a single event that cannot be read is counted.
+ * clock change falls in between keep their wall time. Throws `NoCalendar`; a single event that cannot be read is told.
  */
-export function expandCalendar(text: string, { zone, from, to }: { zone: string; from: number; to: number }): { events: CalendarEvent[]; unreadable: number } {
-  let root: ICAL.Component;
-  try {
-    const parsed = ICAL.parse(text);
-    root = new ICAL.Component(parsed as unknown[] as ConstructorParameters<typeof ICAL.Component>[0]);
-    if (root.name !== "vcalendar") throw new Error();
-  } catch {
-    throw new NoCalendar("This is no calendar in the iCalendar format.");
-  }
-  const zones = zonesOf(root);
-  const at = (time: ICAL.Time) => instantOf(time, zone, zones);
-  const events: CalendarEvent[] = [];
-  let unreadable = 0;
-  let steps = 0;
-  const masters = new Map<string, ICAL.Event>();
-  const exceptions: ICAL.Event[] = [];
-  for (const component of root.getAllSubcomponents("vevent")) {
-    const event = new ICAL.Event(component);
-    if (!event.uid || !component.getFirstProperty("dtstart")) unreadable += 1;
-    else if (event.isRecurrenceException()) exceptions.push(event);
+export function expandCalendar(text: string, window: Window): ExpandedCalendar {
+  const blocks = blocksOf(text);
+  if (!blocks) throw new NoCalendar("This is no calendar in the iCalendar format.");
+  const zones = new Map(blocks.zones.flatMap((component) => [[String(component.getFirstPropertyValue("tzid") ?? ""), new ICAL.Timezone(component)] as const]));
+  const unreadable: (string | null)[] = [...blocks.broken];
+  let isWhole = blocks.isWhole && blocks.broken.every((key) => key !== null);
+  const masters = new Map<string, ReadEvent>();
+  const moved = new Map<string, ReadEvent[]>();
+  for (const component of blocks.events) {
+    const read = readEvent(component, zones, window.zone);
+    if (typeof read === "string" || read === null) {
+      unreadable.push(read);
+      if (read === null) isWhole = false;
+    } else if (read.recurrenceId) moved.set(read.uid, [...(moved.get(read.uid) ?? []), read]);
     // Of two with one UID the later one in the file counts.
-    else masters.set(event.uid, event);
+    else masters.set(read.uid, read);
   }
-  const loose = exceptions.filter((exception) => {
-    const master = masters.get(exception.uid);
-    if (!master) return true;
-    master.relateException(exception);
-    return false;
-  });
-  const add = (event: ICAL.Event, key: string, start: ICAL.Time, end: ICAL.Time) => {
-    const span = spanOf(start, end, at, zone);
-    if (span.endsAt < from || span.endsAt > to) return;
-    events.push({ ...factsOf(event), key, ...span });
+  const found: CalendarEvent[] = [];
+  const budget: Budget = { periods: MOST_PERIODS };
+  const add = (event: ReadEvent, key: string, start: Moment) => {
+    const span = spanOf(event, start, window.zone);
+    if (span.endsAt < window.from || span.endsAt > window.to) return;
+    if (found.length >= MOST_FOUND) isWhole = false;
+    else found.push({ ...event.facts(), key, ...span });
   };
-  for (const event of masters.values()) {
+  // The latest first: series that began long ago and count far must not use up what the others need.
+  for (const event of [...masters.values()].sort((a, b) => b.start.at - a.start.at)) {
     try {
-      if (!event.isRecurring()) {
-        add(event, event.uid, event.startDate, event.endDate);
-        continue;
-      }
-      // Nobody is visited every minute.
-      if (/FREQ=(?:SECOND|MINUTE)LY/.test(String(event.component.getFirstPropertyValue("rrule")))) throw new Error("too often");
-      const series = event.iterator();
-      // Past the window by a day, since a moved occurrence may come earlier than its place in the series.
-      for (; steps < MOST_STEPS; steps++) {
-        const next = series.next();
-        if (!next || at(next) > to + 62 * DAY) break;
-        const { item, startDate, endDate, recurrenceId } = event.getOccurrenceDetails(next);
-        add(item, `${event.uid} ${recurrenceId.toICALString()}`, startDate, endDate);
-      }
-    } catch {
-      unreadable += 1;
+      expand(event, moved.get(event.uid) ?? [], window, budget, add);
+    } catch (error) {
+      if (!(error instanceof TooFar)) throw error;
+      unreadable.push(event.uid);
     }
   }
-  for (const exception of loose) add(exception, `${exception.uid} ${exception.recurrenceId.toICALString()}`, exception.startDate, exception.endDate);
-  return { events: events.sort((a, b) => a.endsAt - b.endsAt || a.key.localeCompare(b.key)), unreadable };
+  for (const [uid, list] of moved) if (!masters.has(uid)) for (const one of list) add(one, `${uid} ${one.recurrenceId?.text}`, one.start);
+  found.sort((a, b) => a.endsAt - b.endsAt || (a.key < b.key ? -1 : 1));
+  return { events: found, unreadable: unreadable.length, unreadableKeys: unreadable.filter((key) => key !== null), isWhole };
 }
 
-/** Zones that the file itself defines, for names that are not IANA's. */
-function zonesOf(root: ICAL.Component): Map<string, ICAL.Timezone> {
-  const zones = new Map<string, ICAL.Timezone>();
-  for (const component of root.getAllSubcomponents("vtimezone")) {
-    const zone = new ICAL.Timezone(component);
-    if (zone.tzid) zones.set(zone.tzid, zone);
+/** A rule with its end: the last wall-clock reading that it reaches, or the last instant where it names one in UTC. */
+type Series = { rule: Rule; untilLocal: number; untilAt: number };
+
+/** A date or time as it is written: wall-clock milliseconds in a zone; `text` names it as RECURRENCE-ID does. */
+type Moment = { local: number; isDate: boolean; zone: Zone; at: number; text: string };
+type Zone = (local: number) => number;
+
+type ReadEvent = {
+  uid: string;
+  start: Moment;
+  /** How long it lasts: in wall-clock milliseconds for whole days, else elapsed. */
+  length: number;
+  rule: Series | null;
+  extra: Moment[];
+  without: Moment[];
+  recurrenceId: Moment | null;
+  /** Holds for all that come after it too. */
+  isFromHereOn: boolean;
+  facts: () => EventFacts;
+};
+
+/** Reads one event; its identifier when it cannot be read, or null where not even that can. */
+function readEvent(component: ICAL.Component, zones: ReadonlyMap<string, ICAL.Timezone>, zone: string): ReadEvent | string | null {
+  const uid = String(component.getFirstPropertyValue("uid") ?? "").trim();
+  if (!uid) return null;
+  try {
+    const momentsOf = (name: string) => component.getAllProperties(name).flatMap((property) => readMoments(property, zones, zone));
+    const [start] = momentsOf("dtstart");
+    if (!start) return uid;
+    const [end] = momentsOf("dtend");
+    const duration = component.getFirstPropertyValue("duration");
+    const plain = start.isDate ? DAY : 0;
+    const length = end ? (start.isDate ? end.local - start.local : end.at - start.at) : duration instanceof ICAL.Duration ? duration.toSeconds() * 1000 : plain;
+    const rrule = component.getFirstProperty("rrule");
+    const rule = rrule ? readSeries(rrule, start) : null;
+    if (rrule && !rule) return uid;
+    const [recurrenceId] = momentsOf("recurrence-id");
+    const range = String(component.getFirstProperty("recurrence-id")?.getParameter("range") ?? "").toUpperCase();
+    return {
+      uid,
+      start,
+      length: Math.max(0, Math.min(length, FARTHEST_MOVE)),
+      rule,
+      extra: momentsOf("rdate"),
+      without: momentsOf("exdate"),
+      recurrenceId: recurrenceId ?? null,
+      isFromHereOn: range === "THISANDFUTURE",
+      facts: () => factsOf(component),
+    };
+  } catch {
+    return uid;
   }
-  return zones;
 }
 
-function instantOf(time: ICAL.Time, zone: string, zones: Map<string, ICAL.Timezone>): number {
-  const local = Date.UTC(time.year, time.month - 1, time.day, time.isDate ? 0 : time.hour, time.isDate ? 0 : time.minute, time.isDate ? 0 : time.second);
-  if (time.isDate) return fromLocal(zone, local);
-  const name = time.zone?.tzid ?? "floating";
-  if (name === "UTC" || name === "Z") return local;
-  // A zone's name says more than the rules that a program copied beside it, as long as it is one that is known.
-  if (name !== "floating" && isZone(name)) return fromLocal(name, local);
+function readMoments(property: ICAL.Property, zones: ReadonlyMap<string, ICAL.Timezone>, calendarZone: string): Moment[] {
+  const named = String(property.getParameter("tzid") ?? "").replace(/^"|"$/g, "");
+  // As written (jCal, RFC 7265): the library carries a 13th month over into the next year.
+  const [, , , ...values] = property.toJSON() as unknown[];
+  return values.map((value) => {
+    // A period of an RDATE counts by its beginning.
+    const written = String(Array.isArray(value) ? value[0] : value);
+    const [, y, mo, d, t, h, mi, s, utc] = /^(\d{4})-(\d{2})-(\d{2})(T(\d{2}):(\d{2})(?::(\d{2}))?(Z)?)?$/.exec(written) ?? [];
+    const isDate = t === undefined;
+    const [year, month, day, hour, minute, second] = [y, mo, d, h ?? 0, mi ?? 0, s ?? 0].map(Number);
+    if (!(year >= 1 && year <= 9999 && month >= 1 && month <= 12 && day >= 1 && day <= 31 && hour <= 24 && minute <= 59 && second <= 60)) throw new RangeError("no date");
+    const local = new Date(0).setUTCFullYear(year, month - 1, day) + hour * HOUR + minute * 60_000 + second * 1000;
+    const isUtc = utc !== undefined;
+    const zone = zoneOf(isUtc ? "UTC" : isDate ? "" : named, zones, calendarZone);
+    const pad = (n: number, width = 2) => String(n).padStart(width, "0");
+    const date = `${pad(year, 4)}${pad(month)}${pad(day)}`;
+    return { local, isDate, zone, at: zone(local), text: isDate ? date : `${date}T${pad(hour)}${pad(minute)}${pad(second)}${isUtc ? "Z" : ""}` };
+  });
+}
+
+/** Wall time of a named zone to instants. A zone's name says more than the rules that a program copied beside it, as long as it is one that is known. */
+function zoneOf(name: string, zones: ReadonlyMap<string, ICAL.Timezone>, calendarZone: string): Zone {
+  if (name === "UTC") return (local) => local;
+  if (name && isZone(name)) return (local) => fromLocal(name, local);
   const own = zones.get(name);
-  if (own) return local - own.utcOffset(time) * 1000;
-  const named = (time as unknown as { timezone?: string }).timezone;
-  return fromLocal(named && isZone(named) ? named : zone, local);
+  if (!name || !own) return (local) => fromLocal(calendarZone, local);
+  return (local) => {
+    const at = new Date(local);
+    const time = ICAL.Time.fromData({ year: at.getUTCFullYear(), month: at.getUTCMonth() + 1, day: at.getUTCDate(), hour: at.getUTCHours(), minute: at.getUTCMinutes() });
+    return local - own.utcOffset(time) * 1000;
+  };
 }
 
-function spanOf(start: ICAL.Time, end: ICAL.Time, at: (time: ICAL.Time) => number, zone: string): Pick<CalendarEvent, "startsAt" | "endsAt" | "allDay"> {
-  const startsAt = at(start);
-  if (!start.isDate) return { startsAt, endsAt: Math.max(at(end), startsAt), allDay: false };
+/** The rule of a series with its end; null for one that cannot be read. */
+function readSeries(property: ICAL.Property, start: Moment): Series | null {
+  const text = String(property.getFirstValue() ?? "");
+  const rule = readRule(text);
+  if (!rule) return null;
+  const written = /UNTIL=([0-9TZ:-]+)/i.exec(text)?.[1].replace(/[:-]/g, "").toUpperCase();
+  const never = Number.POSITIVE_INFINITY;
+  if (!written) return { rule, untilLocal: never, untilAt: never };
+  const [, year, month, day, , hour = "23", minute = "59", second = "59", utc] = /^(\d{4})(\d{2})(\d{2})(T(\d{2})(\d{2})(\d{2}))?(Z)?$/.exec(written) ?? [];
+  if (!year) return null;
+  const local = Date.UTC(Number(year), Number(month) - 1, Number(day), Number(hour), Number(minute), Number(second));
+  // An end in UTC is an instant, and no wall clock differs from it by more than a day.
+  return utc && !start.isDate ? { rule, untilLocal: local + DAY, untilAt: local } : { rule, untilLocal: local, untilAt: never };
+}
+
+function expand(event: ReadEvent, moved: readonly ReadEvent[], window: Window, budget: Budget, add: (event: ReadEvent, key: string, start: Moment) => void): void {
+  const isSeries = event.rule !== null || event.extra.length > 0;
+  if (!isSeries) {
+    add(event, event.uid, event.start);
+    for (const one of moved) add(one, `${event.uid} ${one.recurrenceId?.text}`, one.start);
+    return;
+  }
+  const replaced = new Set(moved.map(({ recurrenceId }) => recurrenceId?.at));
+  const fromHereOn = moved.filter((one) => one.isFromHereOn).sort((a, b) => (a.recurrenceId?.at ?? 0) - (b.recurrenceId?.at ?? 0));
+  const without = new Set(event.without.map(({ at }) => at));
+  const withoutDays = new Set(event.without.filter(({ isDate }) => isDate).map(({ text }) => text));
+  for (const moment of occurrencesOf(event, window, budget)) {
+    if (replaced.has(moment.at) || without.has(moment.at) || withoutDays.has(moment.text.slice(0, 8))) continue;
+    const key = `${event.uid} ${moment.text}`;
+    const shift = fromHereOn.findLast((one) => (one.recurrenceId?.at ?? 0) <= moment.at);
+    if (!shift?.recurrenceId) add(event, key, moment);
+    else {
+      const local = moment.local + shift.start.local - shift.recurrenceId.local;
+      add(shift, key, { ...moment, local, at: shift.start.zone(local), zone: shift.start.zone });
+    }
+  }
+  for (const one of moved) add(one, `${event.uid} ${one.recurrenceId?.text}`, one.start);
+}
+
+/** The moments of a series around the window, each once: by its rule and its list of dates; a list alone has its beginning too. */
+function occurrencesOf(event: ReadEvent, { from, to }: Window, budget: Budget): Moment[] {
+  const { start, rule } = event;
+  const moments = new Map<number, Moment>();
+  const keep = (moment: Moment) => moments.set(moment.at, moment);
+  if (rule) {
+    // Past the window by as much as an occurrence lasts or can be moved, since it may come earlier than its place in the series.
+    const last = Math.min(to + FARTHEST_MOVE, rule.untilLocal);
+    const span = { from: from - FARTHEST_MOVE - event.length, to: last };
+    for (const local of occurrencesIn(rule.rule, start.local, span, budget)) {
+      const at = start.zone(local);
+      if (at <= rule.untilAt) keep({ ...start, local, at, text: textOf(local, start) });
+    }
+  } else keep(start);
+  for (const extra of event.extra) keep(extra);
+  return [...moments.values()];
+}
+
+function textOf(local: number, { isDate, text }: Moment): string {
+  const iso = new Date(local).toISOString().replace(/[-:]/g, "");
+  return isDate ? iso.slice(0, 8) : `${iso.slice(0, 15)}${text.endsWith("Z") ? "Z" : ""}`;
+}
+
+function spanOf(event: ReadEvent, start: Moment, zone: string): Pick<CalendarEvent, "startsAt" | "endsAt" | "allDay"> {
+  if (!start.isDate) return { startsAt: start.at, endsAt: start.at + event.length, allDay: false };
   // The end of an all-day event is the day after its last.
-  const last = Math.max(Date.UTC(end.year, end.month - 1, end.day) - DAY, Date.UTC(start.year, start.month - 1, start.day));
-  return { startsAt, endsAt: fromLocal(zone, last + 18 * HOUR), allDay: true };
+  const last = start.local + Math.max(0, event.length - DAY);
+  return { startsAt: start.at, endsAt: fromLocal(zone, last + 18 * HOUR), allDay: true };
 }
 
-function factsOf(event: ICAL.Event): Pick<CalendarEvent, "title" | "description" | "place" | "categories" | "cancelled" | "people"> {
-  const { component } = event;
+type EventFacts = Pick<CalendarEvent, "title" | "description" | "place" | "categories" | "cancelled" | "people">;
+
+/** Attendees that are no people: rooms and things. */
+const NO_PERSON = new Set(["ROOM", "RESOURCE"]);
+
+function factsOf(component: ICAL.Component): EventFacts {
   const text = (name: string) => String(component.getFirstPropertyValue(name) ?? "");
   const organizer = text("organizer").toLowerCase();
   return {
@@ -130,7 +258,8 @@ function factsOf(event: ICAL.Event): Pick<CalendarEvent, "title" | "description"
     people: component.getAllProperties("attendee").flatMap((property) => {
       const address = String(property.getFirstValue() ?? "");
       const declined = String(property.getParameter("partstat") ?? "").toUpperCase() === "DECLINED";
-      if (!/^mailto:/i.test(address) || address.toLowerCase() === organizer || declined) return [];
+      const kind = String(property.getParameter("cutype") ?? "").toUpperCase();
+      if (!/^mailto:/i.test(address) || address.toLowerCase() === organizer || declined || NO_PERSON.has(kind)) return [];
       return [{ email: address.replace(/^mailto:/i, ""), name: String(property.getParameter("cn") ?? "") }];
     }),
   };

@@ -80,8 +80,7 @@ export function readDelimited(text: string, delimiter: string, bounds: Delimited
         at += 1;
         continue;
       }
-      // Several lines in one cell make a row as wide as the others; else its quote belonged to the words.
-      if (lines > 0 && !plainOnly && cells.length > 0 && row.length !== cells[0].length && plainWidth(text, began, mark) === cells[0].length) {
+      if (lines > 0 && !plainOnly && cells.length > 0 && spansRows(text, began, at, mark, [cells[0].length, cells[cells.length - 1].length], row.length)) {
         row.length = 0;
         at = began;
         plainOnly = true;
@@ -116,6 +115,17 @@ function endOfPlain(text: string, from: number, mark: number): number {
     if (code === mark || code === NEWLINE) return place;
   }
   return text.length;
+}
+
+/**
+ * Whether the lines from `began` to `end`, which a quoted cell joins, are rows of their own all the same: the first is as wide as rows
+ * are, and so is the second, or else the joined row is not.
+ */
+function spansRows(text: string, began: number, end: number, mark: number, widths: readonly number[], joined: number): boolean {
+  const isWide = (width: number) => width > 1 && widths.includes(width);
+  if (!isWide(plainWidth(text, began, mark))) return false;
+  const second = text.indexOf("\n", began) + 1;
+  return !widths.includes(joined) || (second > 0 && second <= end && isWide(plainWidth(text, second, mark)));
 }
 
 /** How many cells the line that begins at `from` has when its quotes mean nothing. */

@@ -69,7 +69,7 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
     const zone = setting.branches.find(({ id }) => id === feed.branchId)?.zone ?? setting.client.zone;
     // What was over at the last look was seen then: a series that is changed afterwards does not bring its past again.
     const from = Math.max(now - BACK, (feed.polledAt ?? 0) - DAY / 4);
-    const { events, unreadable } = expandCalendar(text, { zone, from, to: now + AHEAD });
+    const { events, unreadable, unreadableKeys, isWhole } = expandCalendar(text, { zone, from, to: now + AHEAD });
     const prefix = feed.id.slice(-12);
     const read = events.map((event) => readCalendarEvent(event, feed.rules ?? [], prefix, { country: setting.client.country, zone, now }));
     const coming = read.flatMap((one) => (one.kind === "visit" ? [one] : []));
@@ -101,17 +101,20 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
         if (visitKind === "changed") changed += 1;
       }
     }
-    const gone = await cancelMissing(tx, scope, feed, numbers, now);
+    // What could not be read is not gone: a reading that is not whole cancels nothing.
+    const unread = unreadableKeys.map((key) => `${prefix} ${key}`);
+    const gone = isWhole ? await cancelMissing(tx, scope, feed, numbers, unread, now) : 0;
     const nobody = read.filter(({ kind }) => kind === "nobody").length;
     const parts = [`${sayCount(events.length, "event")} looked at`, sayCount(added, "new visit"), `${changed} changed`];
     if (gone > 0) parts.push(`${gone} gone`);
     if (nobody > 0) parts.push(`${nobody} without anybody to reach`);
     if (unreadable > 0) parts.push(`${unreadable} could not be read`);
+    if (!isWhole) parts.push("not read whole, so nothing was cancelled");
     return `${parts.join(", ")}.`;
   });
 }
 
-async function cancelMissing(tx: Tx, scope: Scope, feed: Feed, numbers: string[], now: number): Promise<number> {
+async function cancelMissing(tx: Tx, scope: Scope, feed: Feed, numbers: string[], unread: string[], now: number): Promise<number> {
   const gone = await tx
     .update(visits)
     .set({ outcome: "cancelled", saidAt: now })
@@ -123,6 +126,7 @@ async function cancelMissing(tx: Tx, scope: Scope, feed: Feed, numbers: string[]
         gt(visits.endsAt, now),
         lte(visits.endsAt, now + AHEAD),
         sql`not (${visits.externalId} = any(${sql.param(numbers)}::text[]))`,
+        sql`not exists (select 1 from unnest(${sql.param(unread)}::text[]) k where starts_with(${visits.externalId}, left(k, 80)))`,
       ),
     )
     .returning({ id: visits.id });
