@@ -297,6 +297,40 @@ returns table (id uuid) language sql stable security definer set search_path = p
   limit p_most
 $$;
 
+-- Takes away what has served its time, a portion of each kind. p_now is the clock of the business, p_real that of the machine.
+create or replace function estima_sweep(p_now timestamptz, p_real timestamptz, p_most int)
+returns jsonb language plpgsql volatile security definer set search_path = public as $$
+declare
+  n int;
+  swept jsonb := '{}';
+begin
+  with old as (select id from intakes where at < p_now - interval '30 days' and (content is not null or forecast is not null) order by at limit p_most for update skip locked)
+  update intakes i set content = null, forecast = null, found = case when i.found is null then null else jsonb_set(i.found, '{samples}', '[]') end,
+    state = case when i.state in ('reading', 'looking', 'ready') then 'failed' else i.state end,
+    error = case when i.state in ('reading', 'looking', 'ready') then 'Nobody kept it within 30 days, so its contents were removed.' else i.error end
+  from old where i.id = old.id;
+  get diagnostics n = row_count;
+  swept := swept || jsonb_build_object('lists', n);
+  with old as (select r.intake_id, r.row, r.state from intake_rows r join intakes i on i.id = r.intake_id where i.at < p_now - interval '30 days' and r.cells is not null limit p_most)
+  update intake_rows r set cells = null, problems = '[]' from old where r.intake_id = old.intake_id and r.row = old.row and r.state = old.state;
+  get diagnostics n = row_count;
+  swept := swept || jsonb_build_object('rows of lists', n);
+  delete from deliveries where id in (select id from deliveries where state <> 'waiting' and at < p_now - interval '90 days' order by at limit p_most);
+  get diagnostics n = row_count;
+  swept := swept || jsonb_build_object('deliveries', n);
+  delete from api_repeats where (key_id, key) in (select key_id, key from api_repeats where at < p_now - interval '2 days' order by at limit p_most);
+  get diagnostics n = row_count;
+  swept := swept || jsonb_build_object('repeated calls', n);
+  delete from rate_limits where key in (select key from rate_limits where expire < extract(epoch from p_real) * 1000 order by expire limit p_most);
+  get diagnostics n = row_count;
+  swept := swept || jsonb_build_object('limits', n);
+  delete from sessions where id in (select id from sessions where expires_at < p_real limit p_most);
+  get diagnostics n = row_count;
+  swept := swept || jsonb_build_object('sessions', n);
+  delete from verifications where expires_at < p_real;
+  return swept;
+end $$;
+
 do $$
 declare
   f record;

@@ -24,7 +24,7 @@ export async function startStack(local: Local, env: Record<string, string>): Pro
   const production = { ...env, NODE_ENV: "production", LOG_LEVEL: "warn" };
   const options = { ...townOptions(local.port + 100, join(local.home, "town"), env.APP_URL, local.secrets), bounces: [`@${LAPSED_DOMAIN}`] };
   children.push(start("node", ["--import", "tsx", "standins/main.ts"], { ...env, TOWN_OPTIONS: JSON.stringify(options) }));
-  children.push(start("node", ["node_modules/next/dist/bin/next", "start", "-p", String(local.port), "-H", "127.0.0.1"], production, true));
+  children.push(start("node", ["--import", "tsx", "src/web/main.ts"], { ...production, PORT: String(local.port), HOST: "127.0.0.1" }, true));
   await untilReady(`${env.TOWN_URL}/health`);
   await untilReady(`${env.APP_URL}/health`);
   children.push(start("node", ["--import", "tsx", "src/worker/main.ts"], production, true));

@@ -5,3 +5,10 @@ export async function register(): Promise<void> {
     await checkBoot();
   }
 }
+
+/** What went wrong while answering, as one line of the log and without what was sent. */
+export async function onRequestError(error: unknown, request: { method: string }, context: { routePath: string; routeType: string }): Promise<void> {
+  if (process.env.NEXT_RUNTIME !== "nodejs") return;
+  const { describeError, log } = await import("@/platform/log");
+  log.error({ ...describeError(error), method: request.method, route: context.routePath, kind: context.routeType }, "request failed");
+}

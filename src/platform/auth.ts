@@ -3,7 +3,9 @@ import { drizzleAdapter } from "better-auth/adapters/drizzle";
 import { nextCookies } from "better-auth/next-js";
 import { database } from "./database";
 import { environment } from "./environment";
-import { accounts, sessions, signInAttempts, users, verifications } from "./tables";
+import { CLIENT_HEADER } from "./clientAddress";
+import { log } from "./log";
+import { accounts, sessions, users, verifications } from "./tables";
 
 type Auth = ReturnType<typeof make>;
 const kept = globalThis as typeof globalThis & { estimaAuth?: Auth };
@@ -15,13 +17,15 @@ function make() {
     secret: ESTIMA_SECRET,
     database: drizzleAdapter(database(), {
       provider: "pg",
-      schema: { user: users, session: sessions, account: accounts, verification: verifications, rateLimit: signInAttempts },
+      schema: { user: users, session: sessions, account: accounts, verification: verifications },
     }),
     // Seats are given by an agency; nobody signs up from outside.
     emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 10 },
     session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
-    rateLimit: { enabled: true, storage: "database", window: 60, max: 300, customRules: { "/sign-in/email": { window: 60, max: 8 } } },
-    advanced: { cookiePrefix: "estima", useSecureCookies: APP_URL.startsWith("https:"), ipAddress: { ipAddressHeaders: ["x-forwarded-for"] } },
+    // Nothing of the library is reached from outside: the sign-in page's own action limits tries.
+    rateLimit: { enabled: false },
+    advanced: { cookiePrefix: "estima", useSecureCookies: APP_URL.startsWith("https:"), ipAddress: { ipAddressHeaders: [CLIENT_HEADER] } },
+    logger: { log: (level) => log[level === "error" ? "error" : "debug"]({}, "sign-in library") },
     telemetry: { enabled: false },
     plugins: [nextCookies()],
   });

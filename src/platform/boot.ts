@@ -8,7 +8,7 @@ export async function checkBoot(): Promise<void> {
     environment();
     await checkRole();
   } catch (error) {
-    log.fatal({ error: (error as Error).message }, "web could not start");
+    log.fatal({ problem: (error as Error).message }, "web could not start");
     process.exit(1);
   }
 }

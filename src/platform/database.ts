@@ -11,7 +11,7 @@ const kept = globalThis as typeof globalThis & { estimaDatabase?: Kept };
 export type Tx = Omit<NodePgDatabase, "transaction" | "$client">;
 
 /** Whose rows a piece of work may touch. `requireAccess` makes one for a person, `workFor` one for the worker. */
-export type Scope = { readonly clientId: string };
+export type Scope = { readonly clientId: string; /** The person who does it; nobody where the program itself does. */ readonly user?: { readonly id: string } };
 
 function connect(): Kept {
   if (!kept.estimaDatabase) {
@@ -26,6 +26,11 @@ function connect(): Kept {
     kept.estimaDatabase = { pool, db: drizzle(pool) };
   }
   return kept.estimaDatabase;
+}
+
+/** The connections themselves, for a library that brings its own statements. */
+export function databasePool(): Pool {
+  return connect().pool;
 }
 
 /** The connection for account tables and the narrow functions of db/security.sql. Client rows are invisible through it. */
@@ -58,12 +63,37 @@ export function codeOf(error: unknown): string | null {
   return cause ? codeOf(cause) : null;
 }
 
+/** A statement that failed, without what it was given: parameters are what customers and staff have typed. */
+export class StatementFailed extends Error {
+  override readonly name = "StatementFailed";
+
+  constructor(
+    readonly code: string | null,
+    readonly constraint: string | undefined,
+    readonly table: string | undefined,
+  ) {
+    super(`The database refused a statement (${code ?? "no code"}${constraint ? `, ${constraint}` : ""}).`);
+  }
+}
+
+/** The same error; one of the database as `StatementFailed`, with the stack of whoever called. */
+function withoutValues(error: unknown): unknown {
+  const { query, cause } = error as { query?: unknown; cause?: unknown };
+  const isWrapped = typeof query === "string";
+  const origin = (isWrapped ? cause : error) as { constraint?: string; table?: string; severity?: string } | undefined;
+  if (!isWrapped && origin?.severity === undefined) return error;
+  const failed = new StatementFailed(codeOf(error), origin?.constraint, origin?.table);
+  if (error instanceof Error && error.stack) failed.stack = `${failed.name}\n${error.stack.slice(error.stack.indexOf("\n    at ") + 1)}`;
+  return failed;
+}
+
 async function inTransaction<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Promise<T> {
   const connection = await connect().pool.connect();
   let broken: Error | undefined;
   try {
-    // One round trip for both; the identifier was checked to be nothing but one.
-    await connection.query(`begin; select set_config('estima.client', '${scope.clientId}', true)`);
+    // One round trip for both; the identifiers were checked to be nothing but that.
+    const user = scope.user && USER.test(scope.user.id) ? scope.user.id : "";
+    await connection.query(`begin; select set_config('estima.client', '${scope.clientId}', true), set_config('estima.user', '${user}', true)`);
     const result = await work(drizzle(connection) as unknown as Tx);
     await connection.query("commit");
     return result;
@@ -71,7 +101,7 @@ async function inTransaction<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Pro
     await connection.query("rollback").catch((failure: Error) => {
       broken = failure;
     });
-    throw error;
+    throw withoutValues(error);
   } finally {
     // A connection that could not even roll back is not handed to anybody else.
     connection.release(broken);
@@ -79,6 +109,11 @@ async function inTransaction<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Pro
 }
 
 const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
+const USER = /^[\w-]{1,64}$/;
+
+/** The identifier of the person on whose behalf the transaction runs, for columns that keep who did something; null for the program. */
+export const actingUser = sql<string | null>`nullif(current_setting('estima.user', true), '')`;
 
 /** `column = any(ids)` with the ids as one array parameter: the statement stays the same however many there are. */
 export function anyOf(column: AnyPgColumn, ids: readonly string[]): SQL {
@@ -92,7 +127,11 @@ export function workFor(clientId: string): Scope {
 
 /** Runs one of the narrow functions or any statement outside a client, and gives its rows. */
 export async function rowsOf<Row extends Record<string, unknown>>(statement: SQL): Promise<Row[]> {
-  const result = await connect().db.execute(statement);
+  const result = await connect()
+    .db.execute(statement)
+    .catch((error: unknown) => {
+      throw withoutValues(error);
+    });
   return result.rows as Row[];
 }
 

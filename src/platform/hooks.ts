@@ -1,4 +1,6 @@
 import { createHmac, timingSafeEqual } from "node:crypto";
+import { cleanText } from "@/core/words/clean";
+import { environment } from "./environment";
 
 export const MOST_HOOK_BYTES = 256 * 1024;
 
@@ -66,39 +68,53 @@ function isDeep(text: string): boolean {
 }
 
 function clean(value: unknown): unknown {
-  if (typeof value === "string") return storable(value);
+  if (typeof value === "string") return cleanText(value);
   if (Array.isArray(value)) return value.map(clean);
-  if (value !== null && typeof value === "object") return Object.fromEntries(Object.entries(value).map(([name, inner]) => [storable(name), clean(inner)]));
+  if (value !== null && typeof value === "object") return Object.fromEntries(Object.entries(value).map(([name, inner]) => [cleanText(name), clean(inner)]));
   return value;
 }
 
-const HALF_PAIR = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
 
-function storable(text: string): string {
-  return text.replaceAll("\u0000", "").replace(HALF_PAIR, "\ufffd");
-}
-
-/** The body as text, or null when it is longer than `most` bytes. */
+/** The body as text, or null when it is longer than `most` bytes once unpacked. */
 export async function readBounded(request: Request | Response, most: number): Promise<string | null> {
-  // The server holds a body to the length it names; only one that names none has to be watched as it comes.
   const length = request.headers.get("content-length");
-  if (length !== null) return Number(length) > most ? null : request.text();
+  if (length !== null && Number(length) > most) return discard(request);
+  // The server holds a body to the length it names; one that is packed, or names none, has to be watched as it comes.
+  if (length !== null && request instanceof Request && request.headers.get("content-encoding") === null) return request.text();
   const bytes = await readBytes(request, most);
   return bytes && Buffer.from(bytes).toString("utf8");
 }
 
+/** Gives a body up unread, so that nobody goes on sending it. */
+export async function discard(message: Request | Response): Promise<null> {
+  await message.body?.cancel().catch(() => {});
+  return null;
+}
+
 /** The body as bytes, or null when it is longer than `most`. */
 export async function readBytes(request: Request | Response, most: number): Promise<Uint8Array | null> {
-  if (Number(request.headers.get("content-length") ?? 0) > most) return null;
+  if (Number(request.headers.get("content-length") ?? 0) > most) return discard(request);
   if (!request.body) return new Uint8Array();
   const chunks: Uint8Array[] = [];
   let size = 0;
   for await (const chunk of request.body as unknown as AsyncIterable<Uint8Array>) {
     size += chunk.byteLength;
+    // Leaving the loop ends the stream.
     if (size > most) return null;
     chunks.push(chunk);
   }
   return Buffer.concat(chunks);
+}
+
+/**
+ * The answer to a request that another site made a browser send: for what changes or gives away something by the session's cookie
+ * alone. Null for the application's own pages, and for programs that are no browser.
+ */
+export function refuseForeign(request: Request): Response | null {
+  const origin = request.headers.get("origin");
+  const site = request.headers.get("sec-fetch-site");
+  const isForeign = (origin !== null && origin !== new URL(environment().APP_URL).origin) || (site !== null && site !== "same-origin" && site !== "none");
+  return isForeign ? problem(403, "This can only be done from Estima's own pages.") : null;
 }
 
 /** An error as problem details (RFC 9457). */

@@ -1,21 +1,52 @@
-import { sql } from "drizzle-orm";
-import { rowsOf } from "./database";
+import { RateLimiterMemory, RateLimiterPostgres, type RateLimiterRes } from "rate-limiter-flexible";
+import { databasePool } from "./database";
 
 /**
- * Counts a hit on a public address and says whether it is still welcome: at most `most` per `seconds` of real time and key.
- * Kept in the database, so that any number of web processes count together.
+ * Limits on what anybody may do without being known. Kept in the database, so that any number of web processes count together; where
+ * the database cannot be asked, each counts for itself.
  */
-export async function isWelcome(key: string, most: number, seconds: number): Promise<boolean> {
-  const [row] = await rowsOf<{ count: number }>(sql`
-    insert into public_hits (key, count, until) values (${key}, 1, clock_timestamp() + make_interval(secs => ${seconds}))
-    on conflict (key) do update set
-      count = case when public_hits.until < clock_timestamp() then 1 else public_hits.count + 1 end,
-      until = case when public_hits.until < clock_timestamp() then excluded.until else public_hits.until end
-    returning count`);
-  return (row?.count ?? 1) <= most;
+
+const limiters = new Map<string, RateLimiterPostgres>();
+
+function limiterOf(most: number, seconds: number): RateLimiterPostgres {
+  const name = `${most}/${seconds}`;
+  let limiter = limiters.get(name);
+  if (!limiter) {
+    const shared = { points: most, duration: seconds, keyPrefix: name };
+    limiter = new RateLimiterPostgres({
+      ...shared,
+      storeClient: databasePool(),
+      storeType: "pool",
+      tableName: "rate_limits",
+      tableCreated: true,
+      clearExpiredByTimeout: false,
+      // Whoever goes on at ten times the limit costs the database nothing any more.
+      inMemoryBlockOnConsumed: most * 10,
+      inMemoryBlockDuration: seconds,
+      insuranceLimiter: new RateLimiterMemory(shared),
+    });
+    limiters.set(name, limiter);
+  }
+  return limiter;
 }
 
-/** Forgets counts that ran out. */
-export async function forgetHits(): Promise<void> {
-  await rowsOf(sql`delete from public_hits where until < clock_timestamp()`);
+/** Counts a hit and says whether it is still welcome: at most `most` per `seconds` of real time and key. */
+export async function isWelcome(key: string, most: number, seconds: number): Promise<boolean> {
+  try {
+    await limiterOf(most, seconds).consume(key.slice(0, 200));
+    return true;
+  } catch (refused) {
+    if (refused instanceof Error) throw refused;
+    return (refused as RateLimiterRes).remainingPoints > 0;
+  }
+}
+
+/** Forgets what was counted under a key: whoever got in has made no wrong tries. */
+export async function forgetHits(key: string, most: number, seconds: number): Promise<void> {
+  await limiterOf(most, seconds).delete(key.slice(0, 200));
+}
+
+/** For tests, which give each file a database of its own. */
+export function closeLimits(): void {
+  limiters.clear();
 }

@@ -1,4 +1,4 @@
-import { bigint, boolean, index, integer, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { bigint, boolean, index, integer, pgTable, text, timestamp, uniqueIndex, uuid, varchar } from "drizzle-orm/pg-core";
 import type { Role } from "@/core/access/roles";
 import { instant, key } from "./columns";
 
@@ -62,13 +62,6 @@ export const verifications = pgTable("verifications", {
   updatedAt: timestamp("updated_at", { withTimezone: true }).notNull().defaultNow(),
 });
 
-export const signInAttempts = pgTable("sign_in_attempts", {
-  id: text("id").primaryKey(),
-  key: text("key").notNull().unique(),
-  count: integer("count").notNull(),
-  lastRequest: bigint("last_request", { mode: "number" }).notNull(),
-});
-
 export const agencies = pgTable("agencies", {
   id: key(),
   name: text("name").notNull(),
@@ -92,12 +85,10 @@ export const seats = pgTable(
   (t) => [uniqueIndex("seats_once").on(t.userId, t.agencyId, t.onlyClient)],
 );
 
-/** Hits on public addresses, counted per minute to keep them from being flooded. */
-export const publicHits = pgTable("public_hits", {
-  key: text("key").primaryKey(),
-  count: integer("count").notNull(),
-  until: instant("until").notNull(),
-});
+/** What was counted against limits (rate-limiter-flexible's own table): a key, its points, and when it is over (milliseconds). */
+export const rateLimits = pgTable("rate_limits", { key: varchar("key", { length: 255 }).primaryKey(), points: integer("points").notNull().default(0), expire: bigint("expire", { mode: "number" }) }, (t) => [
+  index("rate_limits_over").on(t.expire),
+]);
 
 /** The demo clock: one row, only in demo mode. `at` is what it showed when the real clock showed `since`. */
 export const demoClock = pgTable("demo_clock", {

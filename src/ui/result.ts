@@ -10,7 +10,13 @@ export function refusal(error: z.ZodError): Exclude<ActionResult, null> {
   return { ok: false, message: error.issues[0]?.message ?? "Something in the form is not right.", fields };
 }
 
-/** One field of a form as text; empty when it is missing. */
-export function formText(form: FormData, name: string): string {
-  return cleanText(String(form.get(name) ?? ""));
+/** One field of a form as text; empty when it is missing, is a file, or what came is no form at all. */
+export function formText(form: FormData | undefined, name: string): string {
+  const value = form instanceof FormData ? form.get(name) : null;
+  return typeof value === "string" ? cleanText(value) : "";
+}
+
+/** All values of a field of a form, as texts. */
+export function formTexts(form: FormData | undefined, name: string): string[] {
+  return form instanceof FormData ? form.getAll(name).flatMap((value) => (typeof value === "string" ? [cleanText(value)] : [])) : [];
 }

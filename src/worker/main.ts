@@ -10,11 +10,11 @@ import { claimDue, deliver } from "@/features/sending";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
 import { checkRole, closeDatabase, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
-import { log } from "@/platform/log";
+import { describeError, log } from "@/platform/log";
 import { closeMail } from "@/platform/mail";
-import { forgetHits } from "@/platform/publicLimit";
 import { BATCH, claimOccasions, claimVisits, duePlans, examineClaimed, examineClaimedOccasions, JOBS_AT_ONCE, lookWithDuePlan } from "./due";
 import { skipAhead, townOverHttp } from "./skip";
+import { sweep } from "./sweep";
 
 /**
  * The job process. A tick every second claims what is due and hands it to the queue in batches; any number of these
@@ -87,12 +87,13 @@ async function main(): Promise<void> {
         await tick();
         lastTick = Date.now();
       } catch (error) {
-        log.error({ error: (error as Error).message }, "tick failed; trying again");
+        log.error(describeError(error), "tick failed; trying again");
       }
       await new Promise((next) => setTimeout(next, 1000));
     }
   })();
-  const sweep = setInterval(() => forgetHits().catch(() => {}), 300_000);
+  const sweepAll = () => clockNow().then(sweep).catch((error) => log.error(describeError(error), "sweep failed"));
+  const sweeping = setInterval(sweepAll, 300_000);
 
   const health = createServer((request, response) => {
     const age = Date.now() - lastTick;
@@ -106,7 +107,7 @@ async function main(): Promise<void> {
     if (stopping) return;
     stopping = true;
     log.info("worker stops after what it has begun");
-    clearInterval(sweep);
+    clearInterval(sweeping);
     health.close();
     await loop;
     await runner.stop();
@@ -141,6 +142,6 @@ async function handOut(runner: Runner): Promise<void> {
 }
 
 main().catch((error) => {
-  log.fatal({ error: (error as Error).message }, "worker could not start");
+  log.fatal({ problem: (error as Error).message }, "worker could not start");
   process.exit(1);
 });

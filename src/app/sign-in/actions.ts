@@ -7,7 +7,8 @@ import { z } from "zod";
 import { normaliseEmail } from "@/core/contacts/email";
 import { demoSeat } from "@/features/demo";
 import { auth } from "@/platform/auth";
-import { isWelcome } from "@/platform/publicLimit";
+import { clientAddressOf } from "@/platform/clientAddress";
+import { forgetHits, isWelcome } from "@/platform/publicLimit";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 
 const credentials = z.object({
@@ -19,7 +20,10 @@ const credentials = z.object({
   password: z.string().min(1, "Write your password.").max(200, "That is too long for a password."),
 });
 
-/** Signs in with email and password. Eight tries a minute for an address; what was wrong is not told apart. */
+/**
+ * Signs in with email and password. Eight tries a minute for an account from one address, and forty from one address for all: wrong
+ * tries of others lock nobody out. What was wrong is not told apart.
+ */
 export async function signIn(_before: ActionResult, form: FormData): Promise<ActionResult> {
   const parsed = credentials.safeParse({ email: formText(form, "email"), password: formText(form, "password") });
   if (!parsed.success) return refusal(parsed.error);
@@ -28,15 +32,19 @@ export async function signIn(_before: ActionResult, form: FormData): Promise<Act
 
 /** Takes one of the demo's seats. Only in demo mode. */
 export async function takeSeat(_before: ActionResult, form: FormData): Promise<ActionResult> {
-  const seat = demoSeat(String(form.get("seat") ?? ""));
+  const seat = demoSeat(formText(form, "seat"));
   if (!seat) return { ok: false, message: "There is no such demo seat." };
   return enter(seat.email, seat.password, false);
 }
 
 async function enter(email: string, password: string, limited = true): Promise<ActionResult> {
-  if (limited && !(await isWelcome(`sign-in ${email}`, 8, 60))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+  const own = await headers();
+  const client = clientAddressOf(own) ?? "unknown";
+  const pair = `sign-in ${client} ${email}`;
+  if (limited && !((await isWelcome(`sign-in ${client}`, 40, 60)) && (await isWelcome(pair, 8, 60)))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
   try {
-    await auth().api.signInEmail({ body: { email, password }, headers: await headers() });
+    await auth().api.signInEmail({ body: { email, password }, headers: own });
+    await forgetHits(pair, 8, 60);
   } catch (error) {
     if (error instanceof APIError) return { ok: false, message: "This email and password do not go together." };
     throw error;

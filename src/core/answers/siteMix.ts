@@ -16,8 +16,9 @@ export type SiteFacts = {
 
 /** The sites offered to a person, first one first, and in words why that one is first. */
 export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[]; why: string } {
-  const left = facts.sites.filter((site) => !facts.reviewed.includes(site));
-  const named = rules.order.filter((site) => left.includes(site));
+  // A name that stands twice, in the plan's order or at the branch, is one site.
+  const left = [...new Set(facts.sites)].filter((site) => !facts.reviewed.includes(site));
+  const named = [...new Set(rules.order)].filter((site) => left.includes(site));
   const order = [...named, ...left.filter((site) => !named.includes(site))];
   const passedOver = facts.reviewed.length > 0 ? `; ${facts.reviewed.join(", ")} passed over, reviewed already` : "";
   const lead = (first: string, why: string) => ({ sites: [first, ...order.filter((site) => site !== first)].slice(0, rules.most), why: `${why}${passedOver}` });
@@ -42,7 +43,8 @@ export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[
  */
 export function shareTurn(order: readonly string[], shares: Readonly<Record<string, number>>, turns: Readonly<Record<string, number>>): string | null {
   const total = Object.values(shares).reduce((sum, share) => sum + share, 0);
-  const given = Object.values(turns).reduce((sum, count) => sum + count, 0);
+  // Turns of sites that have no share (any more) are nobody's loss.
+  const given = Object.entries(turns).reduce((sum, [site, count]) => sum + ((shares[site] ?? 0) > 0 ? count : 0), 0);
   let best: { site: string; behind: number } | null = null;
   for (const site of order) {
     const share = shares[site] ?? 0;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { isInRange } from "../time/range";
 import { type Arrival, type ArrivalSetting, readArrival, type Unusable, type VisitKind } from "./arrival";
 import { FIELDS, type Field, headerKey } from "./fields";
 
@@ -129,7 +130,7 @@ export function readEvent(
   if (missing && !fields.email && !fields.phone && !fields["customer number"]) Object.assign(fields, missing);
   const at = valueAt(body, mapping.at);
   const instant = at ? Date.parse(at) : Number.NaN;
-  const saidAt = Number.isFinite(instant) ? instant : null;
+  const saidAt = isInRange(instant) ? instant : null;
   fields.outcome = OUTCOME_OF[type];
   if (!fields["visit date"]) fields["visit date"] = new Date(Math.min(saidAt ?? setting.now, setting.now)).toISOString();
   const arrival = readArrival(fields, { ...setting, order: "day first", undated: "today", kind: KIND_OF[type] ?? "appointment" });

@@ -1,4 +1,7 @@
-/** Typed text without the NUL character, which PostgreSQL's text cannot hold (and no keyboard types). */
+/**
+ * Typed text that every database and page can hold: without the NUL character (which PostgreSQL's text cannot hold and no keyboard
+ * types) and without halves of surrogate pairs (which are no letters).
+ */
 export function cleanText(text: string): string {
-  return text.replaceAll("\u0000", "");
+  return text.replaceAll("\u0000", "").toWellFormed();
 }

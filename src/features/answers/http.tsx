@@ -4,7 +4,9 @@ import { z } from "zod";
 import { cleanText } from "@/core/words/clean";
 import { readBounded } from "@/platform/hooks";
 import { isWelcome } from "@/platform/publicLimit";
+import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { SCRIPT } from "@/ui/CustomerPage";
+import { askByToken } from "../asks";
 import { optOutByLink, optOutOf } from "../sending";
 import { AnswerPage, LostPage, OptOutPage } from "./page";
 import { followSite, leaveWords, rate, viewAnswer } from "./service";
@@ -37,7 +39,9 @@ const LIMIT_PER_MINUTE = 60;
 
 async function readForm(request: Request): Promise<URLSearchParams | null> {
   const text = await readBounded(request, 64 * 1024);
-  return text === null ? null : new URLSearchParams(cleanText(text).replaceAll("%00", ""));
+  if (text === null) return null;
+  // Cleaned once it is decoded: what is made of two halves would come through before.
+  return new URLSearchParams([...new URLSearchParams(text)].map(([name, value]) => [cleanText(name), cleanText(value)]));
 }
 
 const stepInput = z
@@ -49,8 +53,9 @@ const wordsInput = z.string().trim().min(1, "Write a few words first, or close t
 
 /** Answers everything under `/a/`. `path` is what follows it. */
 export async function handleAnswerRequest(request: Request, path: string[]): Promise<Response> {
-  const [token, stepText] = (path[0] ?? "").split(".");
-  if (!(await isWelcome(`a ${token}`, LIMIT_PER_MINUTE, 60))) return html(<LostPage />, 429);
+  const [token, stepText] = (path[0] ?? "").slice(0, 60).split(".");
+  const refused = await refuse(request, token, "a");
+  if (refused) return refused;
 
   if (request.method === "GET" || request.method === "HEAD") {
     if (path.length > 1) return goTo(`/a/${token}`);
@@ -85,6 +90,13 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
   return lost();
 }
 
+/** The answer to a link that leads nowhere, or that is asked for too often; null for one to be answered. */
+async function refuse(request: Request, token: string, kind: "a" | "u"): Promise<Response | null> {
+  if (!(await isWelcomeClient(request.headers))) return html(<LostPage />, 429);
+  if (!isToken(token) || (await askByToken(token)) === null) return html(<LostPage />, (await mayGuessAgain(request.headers)) ? 404 : 429);
+  return (await isWelcome(`${kind} ${token}`, LIMIT_PER_MINUTE, 60)) ? null : html(<LostPage />, 429);
+}
+
 type Shown = { opened?: number | null; wrong?: string; typed?: string; preselect?: number | null; changing?: boolean };
 
 async function page(token: string, shown: Shown, status = 200): Promise<Response> {
@@ -99,7 +111,8 @@ function lost(): Promise<Response> {
 
 /** Answers `/u/<token>`: a page to confirm on, and the one click of RFC 8058. */
 export async function handleOptOutRequest(request: Request, token: string): Promise<Response> {
-  if (!(await isWelcome(`u ${token}`, LIMIT_PER_MINUTE, 60))) return html(<LostPage />, 429);
+  const refused = await refuse(request, token, "u");
+  if (refused) return refused;
   const found = await optOutOf(token);
   if (!found) return html(<LostPage />, 404);
   if (request.method === "POST") {

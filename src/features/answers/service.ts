@@ -2,6 +2,7 @@ import { and, eq, sql } from "drizzle-orm";
 import { type OpenedDoors, openDoors } from "@/core/answers/doors";
 import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
+import { webAddress } from "@/core/web/address";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { type AskContext, askByToken, asks, loadContexts, offeredListings, openAsksOf, planNext, reviewedSites, stopAsks, wordingFacts } from "../asks";
@@ -161,7 +162,9 @@ export async function followSite(token: string, listingId: string): Promise<stri
   return withAsk(token, async (tx, scope, askId) => {
     const view = await loadView(tx, scope, token, askId);
     const listing = view?.doors?.sites.find(({ id }) => id === listingId);
-    if (!listing) return null;
+    // What cannot be opened keeps nobody here, and ends nothing.
+    const address = listing && webAddress(listing.url);
+    if (!address) return null;
     const now = await clockNow();
     await loadContexts(tx, scope, [askId], true);
     await tx.insert(sitesFollowed).values({ clientId: scope.clientId, askId, listingId, at: now }).onConflictDoNothing();
@@ -170,6 +173,6 @@ export async function followSite(token: string, listingId: string): Promise<stri
       .set({ siteFollowedAt: sql`coalesce(${asks.siteFollowedAt}, ${new Date(now).toISOString()})` })
       .where(eq(asks.id, askId));
     await stopAsks(tx, scope, [askId], "followed a site", now);
-    return listing.url;
+    return address;
   });
 }

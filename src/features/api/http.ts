@@ -4,7 +4,7 @@ import { z } from "zod";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, type Scope, withClient } from "@/platform/database";
 import { readBounded, readJson } from "@/platform/hooks";
-import { log } from "@/platform/log";
+import { describeError, log } from "@/platform/log";
 import { isWelcome } from "@/platform/publicLimit";
 import { loadSetting } from "../clients";
 import { Refused } from "../people";
@@ -68,7 +68,7 @@ export async function handleApi(request: Request, path: string[]): Promise<Respo
   } catch (error) {
     if (error instanceof Problem) return problemResponse(error.status, error.message, error.errors);
     if (error instanceof Refused) return problemResponse(409, error.message);
-    log.error({ error: (error as Error).message, path: path.join("/") }, "API call failed");
+    log.error({ ...describeError(error), method: request.method }, "API call failed");
     return problemResponse(500, "Something went wrong here, and nothing was changed. Try again in a moment.");
   }
 }

@@ -45,13 +45,14 @@ export function listKeys(tx: Tx, scope: Scope): Promise<ApiKey[]> {
 }
 
 /** Ends a key at once. */
-export async function endKey(tx: Tx, scope: Scope, who: string, id: string, now: number): Promise<void> {
+export async function endKey(tx: Tx, scope: Scope, who: string, id: string, now: number): Promise<boolean> {
   const ended = await tx
     .update(apiKeys)
     .set({ endedAt: now })
     .where(and(eq(apiKeys.clientId, scope.clientId), eq(apiKeys.id, id), isNull(apiKeys.endedAt)))
     .returning({ id: apiKeys.id });
   if (ended.length > 0) await note(tx, { clientId: scope.clientId, at: now, who, deed: "ended", subject: "API key", subjectId: id });
+  return ended.length > 0;
 }
 
 /** Whose key it is and what it may do; null for one that is unknown or ended. */

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { OUTCOMES } from "@/core/asks/examine";
 import { VISIT_KINDS } from "@/core/intake/arrival";
+import { dayText, instantText } from "@/core/time/range";
 import { isZone } from "@/core/time/zone";
 import type { answers } from "../answers";
 import type { Ask } from "../asks";
@@ -12,7 +13,7 @@ import type { Visit } from "../visits";
 /** The shapes of the API: JSON with snake_case names, instants in ISO 8601 (UTC), identifiers as UUIDs. */
 
 const id = z.uuid();
-const time = z.iso.datetime({ offset: true });
+const time = instantText;
 const instant = (at: number | null) => (at === null ? null : new Date(at).toISOString());
 const must = (at: number) => new Date(at).toISOString();
 
@@ -86,7 +87,7 @@ export const personInput = z
     email: short(254).optional(),
     phone: short(40).optional().describe("As people write it; the client's country is the default"),
     language: short(20).optional(),
-    birth_date: z.iso.date().optional(),
+    birth_date: dayText.optional(),
     postal_address: short(300).optional(),
     tags: z.array(short(40)).max(20).optional().describe("Names of the client's tags; an unknown one waits to be assigned"),
     note: short(2000).optional(),
@@ -111,7 +112,7 @@ export const personChange = z
       .nullable()
       .optional()
       .describe("Where they live, for the hours of texts; null for where their number lies"),
-    birth_date: z.iso.date().nullable().optional(),
+    birth_date: dayText.nullable().optional(),
     postal_address: short(300).nullable().optional(),
     tags: z.array(short(60)).max(20).optional(),
     note: short(2000).optional(),

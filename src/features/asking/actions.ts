@@ -6,6 +6,7 @@ import { redirect } from "next/navigation";
 import { z } from "zod";
 import { sendHoursSchema } from "@/core/plans/planRules";
 import { STARTERS } from "@/core/plans/starters";
+import { dayText } from "@/core/time/range";
 import { WEEKDAYS } from "@/core/time/say";
 import { readHours } from "@/core/time/sayHours";
 import type { OpenHours } from "@/core/time/sendHours";
@@ -39,7 +40,8 @@ async function withPlan(slug: string, planId: string, work: (it: { tx: Tx; acces
 
 /** Changes one sentence of a plan: at once where it never ran, else as a draft that waits until it is put in force. */
 export async function changePlan(slug: string, planId: string, revision: number, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const which = z.enum(PARTS).safeParse(form.get("part"));
+  await requireAccess(slug, "change plans");
+  const which = z.enum(PARTS).safeParse(formText(form, "part"));
   if (!which.success) return { ok: false, message: "There is no such setting." };
   return withPlan(slug, planId, async ({ tx, access, plan, now }) => {
     const wanted = changedRules(plan.draft ?? plan.rules, which.data, form);
@@ -78,6 +80,7 @@ async function keepAccounts(tx: Tx, access: Access, sites: readonly string[], fo
 
 /** Names a plan. */
 export async function namePlan(slug: string, planId: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  await requireAccess(slug, "change plans");
   const name = z.string().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.").safeParse(text(form, "name"));
   if (!name.success) return { ok: false, message: name.error.issues[0].message, fields: { name: name.error.issues[0].message } };
   return withPlan(slug, planId, async ({ tx, access, now }) => {
@@ -88,7 +91,8 @@ export async function namePlan(slug: string, planId: string, _before: ActionResu
 
 /** Puts the changes of a plan in force, for new asks or also for those under way. */
 export async function putChangesInForce(slug: string, planId: string, revision: number, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const whom = z.enum(["new asks", "asks under way too"]).safeParse(form.get("for"));
+  await requireAccess(slug, "change plans");
+  const whom = z.enum(["new asks", "asks under way too"]).safeParse(formText(form, "for"));
   if (!whom.success) return { ok: false, message: "Choose for whom they hold.", fields: { for: "Choose for whom they hold." } };
   return withPlan(slug, planId, async ({ tx, access, plan, now }) => {
     if (!plan.draft) return { ok: false, message: "There is nothing to put in force." };
@@ -115,9 +119,9 @@ const STATE_SAYS = { running: "Running.", paused: "Paused. What was planned is h
 
 /** Runs, pauses, resumes or archives a plan. A plan that has never run is checked first. */
 export async function switchPlan(slug: string, planId: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const state = z.enum(["running", "paused", "archived"]).safeParse(form.get("state"));
-  if (!state.success) return { ok: false, message: "There is no such state." };
   const access = await requireAccess(slug, "change plans");
+  const state = z.enum(["running", "paused", "archived"]).safeParse(formText(form, "state"));
+  if (!state.success) return { ok: false, message: "There is no such state." };
   if (state.data === "running") await lookAtLinks(access);
   return withPlan(slug, planId, async ({ tx, plan, now }) => {
     const who = access.user.name;
@@ -159,7 +163,8 @@ export async function setPlanOrder(slug: string, ids: string[]): Promise<Exclude
   const read = z.array(z.uuid()).max(200).safeParse(ids);
   if (!read.success) return { ok: false, message: "These are no plans." };
   const now = await clockNow();
-  await withClient(access, (tx) => orderPlans(tx, access, access.user.name, read.data, now));
+  const kept = await withClient(access, (tx) => orderPlans(tx, access, access.user.name, read.data, now));
+  if (!kept) return { ok: false, message: "One of these plans is not there any more. Reload the page." };
   revalidatePath(`/c/${slug}/asking`);
   return { ok: true, message: "The order is kept." };
 }
@@ -196,7 +201,7 @@ const clientRules = {
 /** Changes what holds for every plan of the client. Messages that have not left follow it. */
 export async function changeClientRules(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "change plans");
-  const part = z.enum(["rest", "consent", "gap", "ceiling", "allowance", "price"]).safeParse(form.get("part"));
+  const part = z.enum(["rest", "consent", "gap", "ceiling", "allowance", "price"]).safeParse(formText(form, "part"));
   if (!part.success) return { ok: false, message: "There is no such setting." };
   const read = clientRules[part.data].safeParse(Object.fromEntries([...form.keys()].map((name) => [name, text(form, name)])));
   if (!read.success) return refusal(read.error);
@@ -229,7 +234,7 @@ export async function changeClientRules(slug: string, _before: ActionResult, for
 /** Sets the hours in which one channel may leave, and the closed days. An empty day is a day on which nothing leaves. */
 export async function changeHours(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "change plans");
-  const channel = z.enum(["text", "email"]).safeParse(form.get("channel"));
+  const channel = z.enum(["text", "email"]).safeParse(formText(form, "channel"));
   if (!channel.success) return { ok: false, message: "There is no such channel." };
   const week: OpenHours[][] = [];
   const fields: Record<string, string> = {};
@@ -242,7 +247,7 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
   const closed = text(form, "closedDates")
     .split(/[\s,;]+/)
     .filter(Boolean);
-  const wrong = closed.find((date) => !z.iso.date().safeParse(date).success);
+  const wrong = closed.find((date) => !dayText.safeParse(date).success);
   if (wrong) return { ok: false, message: `${wrong} is not a date.`, fields: { closedDates: `${wrong} is not a date. Write dates like 2026-12-24.` } };
   const now = await clockNow();
   const result = await withClient(access, async (tx): Promise<ActionResult> => {
@@ -251,7 +256,7 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
     if (!hours.success) return refusal(hours.error);
     await tx
       .update(clients)
-      .set({ sendHours: hours.data, closedDates: closed, keepsHolidays: form.get("keepsHolidays") === "on" })
+      .set({ sendHours: hours.data, closedDates: closed, keepsHolidays: formText(form, "keepsHolidays") === "on" })
       .where(eq(clients.id, access.clientId));
     await note(tx, { clientId: access.clientId, at: now, who: access.user.name, deed: "changed", subject: "send hours", details: { before: client.sendHours, after: hours.data } });
     await replanAll(tx, access, await loadSetting(tx), now);

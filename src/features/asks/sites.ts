@@ -1,5 +1,6 @@
 import { and, desc, eq, inArray, sql } from "drizzle-orm";
 import { mailboxSites, orderSites } from "@/core/answers/siteMix";
+import { webAddress } from "@/core/web/address";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, rowsIn, type Scope, type Tx, withClient } from "@/platform/database";
 import { mailHostOf } from "@/platform/resolver";
@@ -25,7 +26,7 @@ export async function reviewedSites(tx: Tx, scope: Scope, personIds: readonly st
 
 /** The listings of a branch in the order in which a person is offered them; `first` is the site that was chosen for them. */
 export function offeredListings(setting: Setting, plan: Plan, branchId: string, first: string | null, reviewed: readonly string[]): Listing[] {
-  const own = setting.listings.filter((listing) => listing.branchId === branchId);
+  const own = setting.listings.filter((listing) => listing.branchId === branchId && webAddress(listing.url) !== null);
   const facts = { sites: own.map(({ site }) => site), turns: {}, mailboxSites: [], reviewed };
   const { sites } = orderSites(
     { ...plan.rules.sites, mix: "order", order: first ? [first, ...plan.rules.sites.order.filter((site) => site !== first)] : plan.rules.sites.order },

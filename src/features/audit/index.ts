@@ -1,2 +1,2 @@
-export { changesOf, note } from "./service";
+export { type AuditEntry, auditTrail, changesOf, note } from "./service";
 export { auditEntries } from "./tables";

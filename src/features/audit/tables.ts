@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { index, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
 import { instant, key } from "@/platform/columns";
 import { clients } from "../clients/tables";
@@ -11,11 +12,13 @@ export const auditEntries = pgTable(
       .notNull()
       .references(() => clients.id, { onDelete: "cascade" }),
     at: instant("at").notNull(),
+    /** The name as it was then, and whose it is: a person's identifier, or nothing for a program. */
     who: text("who").notNull(),
+    whoId: text("who_id").default(sql`nullif(current_setting('estima.user', true), '')`),
     deed: text("deed").notNull(),
     subject: text("subject").notNull(),
     subjectId: uuid("subject_id"),
     details: jsonb("details"),
   },
-  (t) => [index("audit_subject").on(t.clientId, t.subjectId, t.at)],
+  (t) => [index("audit_subject").on(t.clientId, t.subjectId, t.at), index("audit_time").on(t.clientId, t.at, t.id)],
 );

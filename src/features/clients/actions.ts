@@ -2,16 +2,19 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { webAddress } from "@/core/web/address";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
-import { dropTag, keepService, keepTag, keepTeamMember } from "./named";
+import { dropTag, type Kept, keepService, keepTag, keepTeamMember } from "./named";
 import { keepListing, keepPostalAddress } from "./pages";
 import { TAG_EFFECTS } from "./tables";
 
 const name = z.string().trim().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.");
 const taken: ActionResult = { ok: false, message: "Another one has this name.", fields: { name: "Another one has this name." } };
+
+const missing: ActionResult = { ok: false, message: "This is not there any more. Reload the page." };
 
 type Access = Awaited<ReturnType<typeof requireAccess>>;
 
@@ -19,7 +22,7 @@ async function keepNamed(
   slug: string,
   id: string,
   form: FormData,
-  keep: (tx: Tx, access: Access, id: string | null, name: string, now: number) => Promise<boolean>,
+  keep: (tx: Tx, access: Access, id: string | null, name: string, now: number) => Promise<Kept>,
 ): Promise<ActionResult> {
   const access = await requireAccess(slug, "set up");
   const values = z.object({ id: z.union([z.literal(""), z.uuid()]), name }).safeParse({ id, name: formText(form, "name") });
@@ -27,24 +30,25 @@ async function keepNamed(
   const now = await clockNow();
   const kept = await withClient(access, (tx) => keep(tx, access, values.data.id || null, values.data.name, now));
   revalidatePath(`/c/${slug}`, "layout");
-  return kept ? { ok: true, message: "Kept." } : taken;
+  return kept === "kept" ? { ok: true, message: "Kept." } : kept === "taken" ? taken : missing;
 }
 
 /** Adds a service (with an empty `id`) or changes one. */
 export async function saveService(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   return keepNamed(slug, id, form, (tx, access, key, text, now) =>
-    keepService(tx, access, access.user.name, key, { name: text, neverAsk: form.get("neverAsk") === "yes", retired: form.get("retired") === "yes" }, now),
+    keepService(tx, access, access.user.name, key, { name: text, neverAsk: formText(form, "neverAsk") === "yes", retired: formText(form, "retired") === "yes" }, now),
   );
 }
 
 /** Adds a team member or changes one. */
 export async function saveTeamMember(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  return keepNamed(slug, id, form, (tx, access, key, text, now) => keepTeamMember(tx, access, access.user.name, key, { name: text, retired: form.get("retired") === "yes" }, now));
+  return keepNamed(slug, id, form, (tx, access, key, text, now) => keepTeamMember(tx, access, access.user.name, key, { name: text, retired: formText(form, "retired") === "yes" }, now));
 }
 
 /** Adds a tag or changes one. */
 export async function saveTag(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const effect = z.enum(TAG_EFFECTS).safeParse(form.get("effect"));
+  await requireAccess(slug, "set up");
+  const effect = z.enum(TAG_EFFECTS).safeParse(formText(form, "effect"));
   if (!effect.success) return { ok: false, message: "Choose what the tag does.", fields: { effect: "Choose what the tag does." } };
   return keepNamed(slug, id, form, (tx, access, key, text, now) => keepTag(tx, access, access.user.name, key, { name: text, effect: effect.data }, now));
 }
@@ -54,7 +58,8 @@ export async function removeTag(slug: string, id: string): Promise<Exclude<Actio
   const access = await requireAccess(slug, "set up");
   if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such tag." };
   const now = await clockNow();
-  await withClient(access, (tx) => dropTag(tx, access, access.user.name, id, now));
+  const isGone = await withClient(access, (tx) => dropTag(tx, access, access.user.name, id, now));
+  if (!isGone) return { ok: false, message: "There is no such tag." };
   revalidatePath(`/c/${slug}`, "layout");
   return { ok: true, message: "Removed from everybody." };
 }
@@ -67,7 +72,11 @@ const listingInput = z.object({
     .string()
     .trim()
     .max(500, "That is too long for an address.")
-    .refine((text) => /^https?:\/\/[^\s/]+/.test(text), "Write the whole address, like https://site.example/your-page."),
+    .transform((text, context) => {
+      const address = webAddress(text);
+      if (!address) context.addIssue({ code: "custom", message: "Write the whole address, like https://site.example/your-page." });
+      return address ?? "";
+    }),
 });
 
 /** Adds a branch's page on a review site (with an empty `id`) or changes its address. */
@@ -79,7 +88,8 @@ export async function saveListing(slug: string, id: string, _before: ActionResul
   const { id: key, ...it } = read.data;
   const kept = await withClient(access, (tx) => keepListing(tx, access, access.user.name, key || null, it, now));
   revalidatePath(`/c/${slug}`, "layout");
-  if (kept) return { ok: true, message: "Kept. Plans look at its link the next time." };
+  if (kept === "kept") return { ok: true, message: "Kept. Plans look at its link the next time." };
+  if (kept === "missing") return missing;
   return { ok: false, message: "This branch has a page there already.", fields: { site: "This branch has a page there already." } };
 }
 

@@ -2,32 +2,34 @@ import { and, eq, sql } from "drizzle-orm";
 import { newId } from "@/platform/columns";
 import type { Scope, Tx } from "@/platform/database";
 import { note } from "../audit";
+import type { Kept } from "./named";
 import { branches, clients, listings } from "./tables";
 
 /** The branches' pages on review sites, and what stands under every email. */
 
-/** Keeps a page: a new one without `id`. A page whose address changed was looked at by nobody yet. False when the branch has one on this site already. */
-export async function keepListing(tx: Tx, scope: Scope, who: string, id: string | null, it: { branchId: string; site: string; url: string }, now: number): Promise<boolean> {
+/** Keeps a page: a new one without `id`. A page whose address changed was looked at by nobody yet. Says when the branch has one on this site already. */
+export async function keepListing(tx: Tx, scope: Scope, who: string, id: string | null, it: { branchId: string; site: string; url: string }, now: number): Promise<Kept> {
   const own = eq(listings.clientId, scope.clientId);
   const [branch] = await tx
     .select({ id: branches.id })
     .from(branches)
     .where(and(eq(branches.clientId, scope.clientId), eq(branches.id, it.branchId)));
-  if (!branch) return false;
+  if (!branch) return "missing";
   const [other] = await tx
     .select({ id: listings.id })
     .from(listings)
     .where(and(own, eq(listings.branchId, it.branchId), sql`lower(${listings.site}) = lower(${it.site})`));
-  if (other && other.id !== id) return false;
+  if (other && other.id !== id) return "taken";
   const key = id ?? newId();
-  if (id)
-    await tx
+  if (id) {
+    const changed = await tx
       .update(listings)
       .set({ url: it.url, trouble: null, lookedAt: null })
       .where(and(own, eq(listings.id, id)));
-  else await tx.insert(listings).values({ id: key, clientId: scope.clientId, ...it, position: 100 });
+    if (!changed.rowCount) return "missing";
+  } else await tx.insert(listings).values({ id: key, clientId: scope.clientId, ...it, position: 100 });
   await note(tx, { clientId: scope.clientId, at: now, who, deed: id ? "changed" : "added", subject: "review page", subjectId: key, details: it });
-  return true;
+  return "kept";
 }
 
 /** Sets the postal address under every email. */

@@ -11,7 +11,8 @@ export type Branch = typeof branches.$inferSelect;
 export type Service = typeof services.$inferSelect;
 export type TeamMember = typeof teamMembers.$inferSelect;
 export type Tag = typeof tags.$inferSelect;
-export type Listing = typeof listings.$inferSelect;
+/** A review page as everything but its connector sees it: the connector's key stays in the database. */
+export type Listing = Omit<typeof listings.$inferSelect, "connectorKey">;
 
 /** A client with all that is set up for it and that nearly every piece of work needs. */
 export type Setting = {
@@ -44,9 +45,13 @@ export async function loadSetting(tx: Tx): Promise<Setting> {
     branches: row.branches.map((raw) => fromRaw<Branch>(branches, raw)),
     services: row.services.map((raw) => fromRaw<Service>(services, raw)),
     team: row.team.map((raw) => fromRaw<TeamMember>(teamMembers, raw)),
-    listings: row.listings.map((raw) => fromRaw<Listing>(listings, raw)),
+    listings: row.listings.map((raw) => withoutKey(fromRaw<typeof listings.$inferSelect>(listings, raw))),
     tags: row.tags.map((raw) => fromRaw<Tag>(tags, raw)),
   };
+}
+
+function withoutKey({ connectorKey: _, ...listing }: typeof listings.$inferSelect): Listing {
+  return listing;
 }
 
 type RawRow = Record<string, unknown>;

@@ -22,13 +22,15 @@ export async function take(slug: string, id: string, _before: ActionResult, _for
 }
 
 export async function answer(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const values = concernAnswerInput.safeParse({ channel: form.get("channel"), words: formText(form, "words"), requestKey: form.get("requestKey") });
+  await requireAccess(slug, "answer concerns");
+  const values = concernAnswerInput.safeParse({ channel: formText(form, "channel"), words: formText(form, "words"), requestKey: formText(form, "requestKey") });
   if (!values.success) return refusal(values.error);
   return withConcern(slug, id, (tx, access, now) => answerConcern(tx, access, access.user.name, id, values.data, now), "Your answer is on its way.");
 }
 
 export async function close(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const values = concernCloseInput.safeParse({ outcome: form.get("outcome"), note: formText(form, "note") });
+  await requireAccess(slug, "answer concerns");
+  const values = concernCloseInput.safeParse({ outcome: formText(form, "outcome"), note: formText(form, "note") });
   if (!values.success) return refusal(values.error);
   return withConcern(slug, id, (tx, access, now) => closeConcern(tx, access, access.user.name, id, values.data, now), "Closed.");
 }

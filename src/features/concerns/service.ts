@@ -3,7 +3,7 @@ import { z } from "zod";
 import { obstacle } from "@/core/asks/reach";
 import { HOUR } from "@/core/time/zone";
 import { plainForText, textParts } from "@/core/words/textParts";
-import type { Scope, Tx } from "@/platform/database";
+import { actingUser, type Scope, type Tx } from "@/platform/database";
 import { note } from "../audit";
 import { loadSetting, todayOf } from "../clients";
 import { messages } from "../messages";
@@ -49,9 +49,11 @@ export async function takeConcern(tx: Tx, scope: Scope, who: string, id: string,
   const concern = await lockConcern(tx, scope, id);
   if (!concern) return { refused: "This concern is not there any more." };
   if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
-  if (concern.takenBy && concern.takenBy !== who) return { refused: `${concern.takenBy} has taken this concern already.` };
-  if (concern.takenBy === who) return null;
-  await tx.update(concerns).set({ state: "taken", takenBy: who, takenAt: now }).where(eq(concerns.id, id));
+  // Two of one name are two people.
+  const isOwn = concern.takenById === null || !scope.user ? concern.takenBy === who : concern.takenById === scope.user.id;
+  if (concern.takenBy && !isOwn) return { refused: `${concern.takenBy} has taken this concern already.` };
+  if (concern.takenBy) return null;
+  await tx.update(concerns).set({ state: "taken", takenBy: who, takenById: actingUser, takenAt: now }).where(eq(concerns.id, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "took", subject: "concern", subjectId: id });
   return null;
 }
@@ -100,7 +102,7 @@ export async function answerConcern(tx: Tx, scope: Scope, who: string, id: strin
   if (added.length === 0) return null;
   await tx
     .update(concerns)
-    .set({ answeredAt: concern.answeredAt ?? now, ...(concern.takenBy ? {} : { takenBy: who, takenAt: now, state: "taken" as const }) })
+    .set({ answeredAt: concern.answeredAt ?? now, ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser, takenAt: now, state: "taken" as const }) })
     .where(eq(concerns.id, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "answered", subject: "concern", subjectId: id });
   return null;
@@ -118,7 +120,7 @@ export async function closeConcern(tx: Tx, scope: Scope, who: string, id: string
   if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
   await tx
     .update(concerns)
-    .set({ state: "closed", outcome: it.outcome, outcomeNote: it.note || null, closedAt: now, closedBy: who, takenBy: concern.takenBy ?? who })
+    .set({ state: "closed", outcome: it.outcome, outcomeNote: it.note || null, closedAt: now, closedBy: who, closedById: actingUser, ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser }) })
     .where(eq(concerns.id, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "closed", subject: "concern", subjectId: id, details: it });
   return null;
@@ -129,7 +131,7 @@ export async function reopenConcern(tx: Tx, scope: Scope, who: string, id: strin
   const concern = await lockConcern(tx, scope, id);
   if (!concern) return { refused: "This concern is not there any more." };
   if (concern.state !== "closed") return null;
-  await tx.update(concerns).set({ state: "taken", outcome: null, outcomeNote: null, closedAt: null, closedBy: null, takenBy: who, takenAt: now }).where(eq(concerns.id, id));
+  await tx.update(concerns).set({ state: "taken", outcome: null, outcomeNote: null, closedAt: null, closedBy: null, closedById: null, takenBy: who, takenById: actingUser, takenAt: now }).where(eq(concerns.id, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "reopened", subject: "concern", subjectId: id });
   return null;
 }

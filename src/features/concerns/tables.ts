@@ -32,13 +32,16 @@ export const concerns = pgTable(
     state: text("state").$type<"new" | "taken" | "closed">().notNull(),
     openedAt: instant("opened_at").notNull(),
     answerBy: instant("answer_by").notNull(),
+    /** The name as it was then, and whose it is. */
     takenBy: text("taken_by"),
+    takenById: text("taken_by_id"),
     takenAt: instant("taken_at"),
     answeredAt: instant("answered_at"),
     outcome: text("outcome").$type<ConcernOutcome>(),
     outcomeNote: text("outcome_note"),
     closedAt: instant("closed_at"),
     closedBy: text("closed_by"),
+    closedById: text("closed_by_id"),
   },
   (t) => [uniqueIndex("concerns_answer").on(t.answerId), index("concerns_state").on(t.clientId, t.state, t.openedAt), index("concerns_person").on(t.clientId, t.personId)],
 );

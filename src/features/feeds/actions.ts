@@ -73,6 +73,7 @@ export async function saveFeed(slug: string, id: string, _before: ActionResult, 
 
 /** Turns a feed on or off. */
 export async function switchFeed(slug: string, id: string, state: "on" | "off"): Promise<Exclude<ActionResult, null>> {
+  await requireAccess(slug, "set up");
   if (state !== "on" && state !== "off") return gone;
   return withFeed(slug, id, async (tx, access, feed, now) => {
     await changeFeed(tx, access, access.user.name, feed, { state }, now);
@@ -102,7 +103,7 @@ export async function saveMapping(slug: string, id: string, _before: ActionResul
     const text = (name: string) => formText(form, name).trim();
     const fields = Object.fromEntries(FIELDS.flatMap((field) => (text(`field ${field}`) ? [[field, text(`field ${field}`)]] : [])));
     const types = Object.fromEntries(
-      [...form.keys()].flatMap((key) => {
+      (form instanceof FormData ? [...form.keys()] : []).flatMap((key) => {
         const said = text(key);
         return key.startsWith("type ") && said ? [[cleanText(key.slice(5)), said]] : [];
       }),
@@ -128,6 +129,7 @@ const ruleInput = z.array(
 
 /** Says which events of a calendar are visits, and looks at it anew. */
 export async function saveRules(slug: string, id: string, rules: unknown): Promise<Exclude<ActionResult, null>> {
+  await requireAccess(slug, "set up");
   const values = ruleInput.max(30).safeParse(rules);
   if (!values.success) return { ok: false, message: "One of the sentences is not complete." };
   const result = await withFeed(slug, id, async (tx, access, feed, now) => {
@@ -153,7 +155,7 @@ export async function fetchNow(slug: string, id: string): Promise<Exclude<Action
 /** Takes a calendar in from a file. */
 export async function bringCalendar(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "set up");
-  const file = form.get("file");
+  const file = form instanceof FormData ? form.get("file") : null;
   if (!(file instanceof File) || file.size === 0) return { ok: false, message: "Choose a file.", fields: { file: "Choose a file that ends in .ics." } };
   if (file.size > 900_000) return { ok: false, message: "It is larger than 900 KB.", fields: { file: "It is larger than 900 KB. Give its address instead." } };
   const now = await clockNow();
@@ -171,6 +173,7 @@ export async function bringCalendar(slug: string, id: string, _before: ActionRes
 
 /** Works on failed deliveries once more: one, or all of the feed. */
 export async function deliverAgain(slug: string, id: string, deliveryId: string | null): Promise<Exclude<ActionResult, null>> {
+  await requireAccess(slug, "set up");
   if (deliveryId !== null && !z.uuid().safeParse(deliveryId).success) return gone;
   return withFeed(slug, id, async (tx, access, feed) => {
     const count = await tryAgain(tx, access, feed.id, deliveryId);

@@ -9,6 +9,7 @@ import { newId } from "@/platform/columns";
 import { rowsOf, type Scope, withClient, workFor } from "@/platform/database";
 import { readBytes } from "@/platform/hooks";
 import { isWelcome } from "@/platform/publicLimit";
+import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { CustomerPage } from "@/ui/CustomerPage";
 import { loadSetting, type Setting } from "../clients";
 import { bringList, findIntake, type Intake, keepIntake, MOST_BYTES, rowsOfIntake, takeIn, Unreadable } from "../intake";
@@ -37,7 +38,6 @@ const goTo = (location: string) => new Response(null, { status: 303, headers: { 
 type Place = { scope: Scope; feed: Feed; setting: Setting; token: string };
 
 async function placeOf(token: string): Promise<Place | null> {
-  if (!/^[0-9A-Za-z]{22}$/.test(token)) return null;
   const [row] = await rowsOf<{ client_id: string; feed_id: string }>(sql`select * from estima_drop_off(${token})`);
   if (!row) return null;
   const scope = workFor(row.client_id);
@@ -49,16 +49,21 @@ async function placeOf(token: string): Promise<Place | null> {
 
 /** Answers `/d/<token>`: GET shows the page, POST leaves a file or adds one person. */
 export async function handleDropOff(request: Request, token: string): Promise<Response> {
-  if (!(await isWelcome(`d ${token.slice(0, 40)}`, 60, 60))) return html(<Lost words="That was very often in a short time. Wait a minute and try again." />, 429);
-  const place = await placeOf(token);
-  if (!place) return html(<Lost words="This link leads nowhere. It may have been renewed: ask whoever looks after your reviews for the new one." />, 404);
+  const tooOften = () => html(<Lost words="That was very often in a short time. Wait a minute and try again." />, 429);
+  if (!(await isWelcomeClient(request.headers))) return tooOften();
+  const place = isToken(token, 22, 22) ? await placeOf(token) : null;
+  if (!place) {
+    if (!(await mayGuessAgain(request.headers))) return tooOften();
+    return html(<Lost words="This link leads nowhere. It may have been renewed: ask whoever looks after your reviews for the new one." />, 404);
+  }
+  if (!(await isWelcome(`d ${token}`, 60, 60))) return tooOften();
   if (request.method !== "POST") {
     const query = new URL(request.url).searchParams;
     const list = z.uuid().safeParse(query.get("list"));
     if (list.success) return showList(place, list.data);
     return html(<DropOffPage place={place} said={query.has("added") ? "They are on the list. You can add the next." : null} />);
   }
-  if (!(await isWelcome(`d post ${token}`, 30, 60))) return html(<Lost words="That was very often in a short time. Wait a minute and try again." />, 429);
+  if (!(await isWelcome(`d post ${token}`, 30, 60))) return tooOften();
   const form = await readForm(request);
   if (form === "too large") return html(<DropOffPage place={place} wrong="The file is larger than 25 MB. Leave it in parts." />, 413);
   if (!form) return html(<DropOffPage place={place} wrong="That did not arrive whole. Try again." />, 400);

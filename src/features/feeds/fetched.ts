@@ -6,8 +6,8 @@ import { DAY } from "@/core/time/zone";
 import { now as clockNow } from "@/platform/clock";
 import { newId } from "@/platform/columns";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
-import { readBounded } from "@/platform/hooks";
-import { log } from "@/platform/log";
+import { discard, readBounded } from "@/platform/hooks";
+import { describeError, log } from "@/platform/log";
 import { callOutside, RefusedAddress } from "@/platform/outbound";
 import { stopAsksOfVisits } from "../asks";
 import { loadSetting } from "../clients";
@@ -41,11 +41,11 @@ export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId
       headers: { ...(feed.etag ? { "if-none-match": feed.etag } : {}), ...(feed.lastModified ? { "if-modified-since": feed.lastModified } : {}) },
     });
     if (response.status === 304) {
-      await response.arrayBuffer();
+      await discard(response);
       return void (await end({ said: "Nothing new." }));
     }
     if (!response.ok) {
-      await response.arrayBuffer();
+      await discard(response);
       return void (await end({ error: `The other side answered ${response.status}.` }));
     }
     const body = await readBounded(response, MOST_BYTES);
@@ -54,7 +54,7 @@ export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId
     await end({ said, etag: response.headers.get("etag"), lastModified: response.headers.get("last-modified") });
   } catch (error) {
     if (error instanceof RefusedAddress || error instanceof NoCalendar || error instanceof Unreadable) return void (await end({ error: error.message }));
-    log.warn({ feedId, error: (error as Error).message }, "feed could not be fetched");
+    log.warn({ feedId, ...describeError(error) }, "feed could not be fetched");
     await end({ error: "The other side could not be reached." });
   }
 }

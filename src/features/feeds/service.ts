@@ -3,6 +3,7 @@ import { and, asc, desc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import type { EventRule } from "@/core/calendar/rules";
 import { type FeedMapping, OWN_MAPPING } from "@/core/intake/events";
+import { webAddress } from "@/core/web/address";
 import { newId } from "@/platform/columns";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -30,7 +31,8 @@ export const feedInput = z.object({
     .trim()
     .max(1000)
     .default("")
-    .transform((url) => url.replace(/^webcal:/i, "https:")),
+    .transform((url) => url.replace(/^webcal:/i, "https:"))
+    .transform((url) => webAddress(url) ?? url),
 });
 export type FeedValues = z.output<typeof feedInput>;
 
@@ -50,12 +52,7 @@ export async function findFeed(tx: Tx, scope: Scope, id: string): Promise<Feed |
 
 /** What is wrong with an address to be fetched, or null. */
 export function wrongAddress(url: string): string | null {
-  try {
-    const { protocol } = new URL(url);
-    return protocol === "https:" || protocol === "http:" ? null : "The address must begin with https:// or http://.";
-  } catch {
-    return "This is no web address, like https://calendar.example/visits.ics.";
-  }
+  return webAddress(url) ? null : "This is no web address, like https://calendar.example/visits.ics. It must begin with https:// or http://.";
 }
 
 /** Adds a feed with a secret, a link or an address of its own. A calendar begins by taking every event with somebody in it. */

@@ -10,7 +10,7 @@ import { cleanText } from "@/core/words/clean";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { type ActionResult, formText } from "@/ui/result";
+import { type ActionResult, formText, formTexts } from "@/ui/result";
 import { loadSetting } from "../clients";
 import { Unreadable } from "./files";
 import { bringSheet, chooseReading, findIntake, keepIntake, mendRow, undoIntake } from "./lists";
@@ -37,7 +37,7 @@ const choiceInput = z.object({
 export async function chooseList(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "bring lists");
   const values = choiceInput.safeParse({
-    matching: form.getAll("column").map(String),
+    matching: formTexts(form, "column"),
     order: formText(form, "order"),
     undated: formText(form, "undated") || "today",
     sharedAddress: formText(form, "sharedAddress") || "same person",
@@ -61,7 +61,7 @@ export async function chooseList(slug: string, id: string, _before: ActionResult
 export async function keepList(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "bring lists");
   if (!z.uuid().safeParse(id).success) return gone;
-  const asks = form.get("asks") === "yes";
+  const asks = formText(form, "asks") === "yes";
   const done = await keepIntake(access, id, access.user.name, asks);
   revalidatePath(`/c/${slug}`, "layout");
   if (done) return { ok: true, message: asks ? "Kept. Plans look at the visits now." : "Kept. Nobody is asked." };
@@ -102,7 +102,7 @@ export async function undoList(slug: string, id: string): Promise<Exclude<Action
 export async function mendListRow(slug: string, id: string, row: number, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "bring lists");
   if (!z.object({ id: z.uuid(), row: z.number().int().positive() }).safeParse({ id, row }).success) return gone;
-  const cells = form.getAll("cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
+  const cells = formTexts(form, "cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
   const result = await withClient(access, (tx) => mendRow(tx, access, id, row, cells.slice(0, 300)));
   if (!result) return { ok: false, message: "This row was mended already." };
   if ("problems" in result) return { ok: false, message: result.problems.map(({ message }) => message).join(" ") };
@@ -113,7 +113,7 @@ export async function mendListRow(slug: string, id: string, row: number, _before
 /** Says what a name stands for. */
 export async function assign(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "keep people");
-  const to = z.union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))]).safeParse(form.get("to"));
+  const to = z.union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))]).safeParse(formText(form, "to"));
   if (!to.success || !z.uuid().safeParse(id).success) return { ok: false, message: "Choose what it stands for.", fields: { to: "Choose what it stands for." } };
   const now = await clockNow();
   const visits = await withClient(access, async (tx) => assignName(tx, access, await loadSetting(tx), access.user.name, id, to.data, now));

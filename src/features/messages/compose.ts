@@ -1,6 +1,7 @@
 import { greetingName } from "@/core/contacts/name";
 import type { PlanStep } from "@/core/plans/planRules";
 import type { Channel } from "@/core/time/sendHours";
+import { plainName } from "@/core/web/address";
 import { fillIn, type PlaceholderValues } from "@/core/words/placeholders";
 import { plainForText, textParts } from "@/core/words/textParts";
 import { environment } from "@/platform/environment";
@@ -30,13 +31,13 @@ export function optOutLink(token: string): string {
 /** The words of one step, filled in for one person. Pure but for the installation's address in the link. */
 export function composeAsk(step: Pick<PlanStep, "text" | "subject" | "email">, channel: Channel, facts: WordingFacts, link: string): Composed {
   const values: PlaceholderValues = {
-    "first name": greetingName(facts.person.given),
-    "last name": facts.person.family,
+    "first name": plainName(greetingName(facts.person.given)),
+    "last name": plainName(facts.person.family),
     business: facts.business,
     branch: facts.branch,
-    service: facts.service.toLocaleLowerCase(),
-    about: facts.about ? possessive(facts.about) : null,
-    "team member": facts.teamMember,
+    service: plainName(facts.service)?.toLocaleLowerCase() ?? "visit",
+    about: plainName(facts.about) ? possessive(facts.about ?? "") : null,
+    "team member": plainName(facts.teamMember),
     link,
     "good link": `${link}?r=5`,
     "bad link": `${link}?r=1`,

@@ -8,6 +8,7 @@ import { normalisePhone, sayPhone, suggestPhone } from "@/core/contacts/phone";
 import { zoneOfPhone } from "@/core/contacts/phoneZone";
 import type { ArrivingPerson } from "@/core/intake/arrival";
 import { isMinor } from "@/core/people/households";
+import { dayText } from "@/core/time/range";
 import { isZone } from "@/core/time/zone";
 import type { Scope, Tx } from "@/platform/database";
 import { note } from "../audit";
@@ -68,7 +69,7 @@ export function personInput(country: string) {
       doNotAsk: z.string().trim().max(200, "Keep the reason under 200 characters.").default(""),
       externalId: z.string().trim().max(100, "Keep the number under 100 characters.").default(""),
       language: z.union([z.literal(""), z.string().regex(/^[a-z]{2}$/, "Choose a language.")]).default(""),
-      birthDate: z.union([z.literal(""), z.iso.date("Write the day like 2010-05-31.")]).default(""),
+      birthDate: z.union([z.literal(""), dayText], "Write the day like 2010-05-31.").default(""),
       postalAddress: z.string().trim().max(300, "Keep the address under 300 characters.").default(""),
       consent: z.enum(["", "yes", "no"]).default(""),
       prefers: z.enum(["", "text", "email"]).default(""),

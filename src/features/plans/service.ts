@@ -156,10 +156,12 @@ export async function renamePlan(tx: Tx, scope: Scope, who: string, id: string, 
 }
 
 /** Sets the order of plans; those that are not named keep theirs behind the named ones. */
-export async function orderPlans(tx: Tx, scope: Scope, who: string, ids: readonly string[], now: number): Promise<void> {
+export async function orderPlans(tx: Tx, scope: Scope, who: string, ids: readonly string[], now: number): Promise<boolean> {
   const all = await listPlans(tx, scope);
-  const known = ids.filter((id) => all.some((plan) => plan.id === id));
+  if (!ids.every((id) => all.some((plan) => plan.id === id))) return false;
+  const known = [...new Set(ids)];
   const order = [...known, ...all.map(({ id }) => id).filter((id) => !known.includes(id))];
   for (const [position, id] of order.entries()) await tx.update(plans).set({ position }).where(mine(scope, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "ordered", subject: "plans", details: { order } });
+  return true;
 }

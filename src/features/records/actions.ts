@@ -65,6 +65,7 @@ export async function changeMany(slug: string, chosen: Selection, what: ManyDeed
   const who = access.user.name;
   const message = await withClient(access, async (tx) => {
     const ids = await selectedIds(tx, access, wanted.data, now, 20_000);
+    if (ids.length === 0) return undefined;
     const it = wantedDeed.data;
     if (it.deed === "tag") {
       const { tags } = await loadSetting(tx);
@@ -77,15 +78,16 @@ export async function changeMany(slug: string, chosen: Selection, what: ManyDeed
     return `${await erasePeople(tx, access, ids, who, now)} erased.`;
   });
   revalidatePath(`/c/${slug}`, "layout");
+  if (message === undefined) return nobody;
   return message ? { ok: true, message } : { ok: false, message: "This tag is not there any more." };
 }
 
 /** Keeps the filters under a name. */
-export async function nameView(slug: string, query: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function nameView(slug: string, shown: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "keep people");
   const name = formText(form, "name").trim();
   if (!name || name.length > 60) return { ok: false, message: "Give it a name under 60 characters.", fields: { name: "Give it a name under 60 characters." } };
-  const wanted = directoryQuery.parse({ q: "", ...Object.fromEntries(new URLSearchParams(query.slice(0, 1000))) });
+  const wanted = directoryQuery.parse({ q: "", ...Object.fromEntries(new URLSearchParams(z.string().catch("").parse(shown).slice(0, 1000))) });
   await withClient(access, (tx) => keepView(tx, access, access.user.name, name, wanted));
   revalidatePath(`/c/${slug}/people`);
   return { ok: true, message: "Kept as a view." };
@@ -140,7 +142,8 @@ export async function setTheseApart(slug: string, kind: "twins" | "household", i
   const wanted = z.object({ kind: z.enum(["twins", "household"]), ids: group }).safeParse({ kind, ids });
   if (!wanted.success) return { ok: false, message: "Choose who." };
   const now = await clockNow();
-  await withClient(access, (tx) => keepApart(tx, access, wanted.data.kind, wanted.data.ids, access.user.name, now));
+  const kept = await withClient(access, (tx) => keepApart(tx, access, wanted.data.kind, wanted.data.ids, access.user.name, now));
+  if (!kept) return { ok: false, message: "They are not all there any more." };
   revalidatePath(`/c/${slug}/people/twins`);
   return { ok: true, message: kind === "twins" ? "Kept as two people." : "Kept as no household." };
 }
@@ -161,7 +164,8 @@ export async function quitHousehold(slug: string, id: string): Promise<Exclude<A
   const access = await requireAccess(slug, "keep people");
   if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
   const now = await clockNow();
-  await withClient(access, (tx) => leaveHousehold(tx, access, id, access.user.name, now));
+  const left = await withClient(access, (tx) => leaveHousehold(tx, access, id, access.user.name, now));
+  if (!left) return { ok: false, message: "They are in no household." };
   revalidatePath(`/c/${slug}/people/${id}`);
   return { ok: true, message: "Taken out of the household." };
 }
@@ -180,7 +184,8 @@ export async function restUntil(slug: string, id: string, _before: ActionResult,
   }
   if (until !== null && (until <= now || until > now + 3650 * DAY))
     return { ok: false, message: "Choose a day to come.", fields: { day: "Choose a day to come, within ten years." } };
-  await withClient(access, (tx) => restMany(tx, access, [id], until, formText(form, "reason").slice(0, 200), access.user.name, now));
+  const changed = await withClient(access, (tx) => restMany(tx, access, [id], until, formText(form, "reason").slice(0, 200), access.user.name, now));
+  if (changed === 0) return { ok: false, message: "There is no such person." };
   revalidatePath(`/c/${slug}`, "layout");
   return { ok: true, message: until === null ? "They may be asked again." : "They rest until then." };
 }

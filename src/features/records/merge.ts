@@ -255,10 +255,12 @@ async function byIds(tx: Tx, scope: Scope, ids: string[]): Promise<Map<string, P
   return new Map(rows.map((person) => [person.id, person]));
 }
 
-/** Remembers that a pair is two people, or a group no household, so that it is not offered again. */
-export async function keepApart(tx: Tx, scope: Scope, kind: "twins" | "household", ids: string[], who: string, now: number): Promise<void> {
+/** Remembers that a pair is two people, or a group no household, so that it is not offered again. False when one of them is not there. */
+export async function keepApart(tx: Tx, scope: Scope, kind: "twins" | "household", ids: string[], who: string, now: number): Promise<boolean> {
+  if ((await byIds(tx, scope, ids)).size < new Set(ids).size) return false;
   const key = kind === "twins" ? pairKey(ids[0], ids[1]) : householdKey(ids);
   await tx.insert(setApart).values({ clientId: scope.clientId, kind, key, by: who, at: now }).onConflictDoNothing();
+  return true;
 }
 
 /** Makes people one household. Those who have one already bring the others into it. */
@@ -295,18 +297,19 @@ export async function makeHousehold(tx: Tx, scope: Scope, ids: string[], who: st
   return home;
 }
 
-/** Takes one person out of their household; a household of one is none. */
-export async function leaveHousehold(tx: Tx, scope: Scope, id: string, who: string, now: number): Promise<void> {
+/** Takes one person out of their household; a household of one is none. False when there is nothing to take them out of. */
+export async function leaveHousehold(tx: Tx, scope: Scope, id: string, who: string, now: number): Promise<boolean> {
   const [person] = await tx
     .select()
     .from(people)
     .where(and(eq(people.clientId, scope.clientId), eq(people.id, id)))
     .for("update");
-  if (!person?.householdId) return;
+  if (!person?.householdId) return false;
   await tx.update(people).set({ householdId: null }).where(eq(people.id, id));
   const left = await tx.select({ id: people.id }).from(people).where(eq(people.householdId, person.householdId)).limit(2);
   if (left.length < 2) await tx.delete(households).where(eq(households.id, person.householdId));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "took out of the household", subject: "person", subjectId: id });
+  return true;
 }
 
 /** The others of a person's household. */

@@ -6,7 +6,7 @@ import { z } from "zod";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { type ActionResult, formText, refusal } from "@/ui/result";
+import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
 import { stopUnwanted } from "../asks";
 import { note } from "../audit";
 import { loadSetting } from "../clients";
@@ -31,7 +31,7 @@ const FIELDS = [
 
 /** What the form says; of its tags only those that the client has. */
 function typedPerson(form: FormData, tags: { name: string }[]): Record<string, unknown> {
-  const picked = form.getAll("tags").map(String);
+  const picked = formTexts(form, "tags");
   return { ...Object.fromEntries(FIELDS.map((name) => [name, formText(form, name)])), tags: tags.flatMap(({ name }) => (picked.includes(name) ? name : [])) };
 }
 

@@ -7,11 +7,14 @@ import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/plat
 import { decrypt } from "@/platform/secrets";
 import { asks, lockAsks, openAsksOf, stopAsks } from "../asks";
 import { note } from "../audit";
-import { type Listing, listings } from "../clients";
+import { listings } from "../clients";
 import { reviews } from "./tables";
 import { putReply, readReviews, SiteTrouble, type WaypostAccess, type WaypostReview } from "./waypost";
 
 export type Review = typeof reviews.$inferSelect;
+
+/** A page with the key of its connector. */
+type Listing = typeof listings.$inferSelect;
 
 const COLLECT_EVERY = 60_000;
 

@@ -1,3 +1,4 @@
+import { instantText } from "@/core/time/range";
 import { z } from "zod";
 import { callOutside } from "@/platform/outbound";
 
@@ -11,10 +12,10 @@ const review = z.object({
   author: z.string().max(200),
   stars: z.number().int().min(1).max(5),
   words: z.string().max(20_000),
-  writtenAt: z.iso.datetime({ offset: true }),
-  changedAt: z.iso.datetime({ offset: true }),
+  writtenAt: instantText,
+  changedAt: instantText,
   deleted: z.boolean(),
-  reply: z.object({ words: z.string(), at: z.iso.datetime({ offset: true }) }).nullable(),
+  reply: z.object({ words: z.string(), at: instantText }).nullable(),
 });
 const page = z.object({ reviews: z.array(review).max(500), cursor: z.string(), more: z.boolean() });
 

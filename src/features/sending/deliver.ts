@@ -3,6 +3,7 @@ import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
 import { legsOf } from "@/core/plans/legs";
 import { wordingFor } from "@/core/plans/trial";
 import { nextMonth } from "@/core/time/zone";
+import { plainName } from "@/core/web/address";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -184,7 +185,7 @@ function readyToLeave(context: AskContext, setting: Setting, message: Message, n
 /** Whose name an email comes from: the business, or one of its team where the step says so. */
 function senderName(context: AskContext | null, setting: Setting, message: Message, now: number): string {
   const leg = context && message.step !== null ? legsOf(context.plan.rules)[message.step] : null;
-  const name = context && leg && context.plan.rules.steps[leg.step].from === "team member" ? wordingFacts(context, setting, now).teamMember : null;
+  const name = context && leg && context.plan.rules.steps[leg.step].from === "team member" ? plainName(wordingFacts(context, setting, now).teamMember) : null;
   return name ? `${name}, ${setting.client.name}` : setting.client.name;
 }
 

@@ -2,6 +2,7 @@ import { and, eq, gt, inArray, sql } from "drizzle-orm";
 import { z } from "zod";
 import { normaliseEmail } from "@/core/contacts/email";
 import { carryOver } from "@/core/plans/legs";
+import { instantText } from "@/core/time/range";
 import { readWish } from "@/core/words/stopWords";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -21,10 +22,7 @@ const receipt = z.object({
   reference: z.uuid(),
   reason: z.string().max(300).optional(),
   /** When it happened, where the gateway says so. */
-  at: z.iso
-    .datetime({ offset: true })
-    .transform((text) => Date.parse(text))
-    .optional(),
+  at: instantText.transform((text) => Date.parse(text)).optional(),
 });
 
 const textEvent = z.discriminatedUnion("type", [

@@ -14,7 +14,7 @@ import { beginSkip, demoClockState } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { addJob } from "@/platform/jobs";
-import type { ActionResult } from "@/ui/result";
+import { type ActionResult, formText } from "@/ui/result";
 import { nameOf, searchPeople } from "../people";
 import { nextMessageDue } from "./nextMessage";
 
@@ -35,7 +35,7 @@ const skipInput = z.object({ by: z.enum(["hour", "message", "morning"]) });
 export async function skipClock(_before: ActionResult, form: FormData): Promise<ActionResult> {
   const { seats } = await requireUser();
   if (!environment().ESTIMA_DEMO || !seats.some(({ role }) => may(role, "move the demo clock"))) return { ok: false, message: "There is no demo clock here." };
-  const parsed = skipInput.safeParse({ by: form.get("by") });
+  const parsed = skipInput.safeParse({ by: formText(form, "by") });
   if (!parsed.success) return { ok: false, message: "Choose how far to skip." };
   const { now, skippingTo } = await demoClockState();
   if (skippingTo !== null) return { ok: true };

@@ -53,7 +53,7 @@ export async function addVisit(slug: string, personId: string, _before: ActionRe
 /** Sets what became of a visit. Cancelling one stops its ask at once. */
 export async function changeOutcome(slug: string, visitId: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "keep people");
-  const values = z.object({ id: z.uuid(), outcome: z.enum(OUTCOMES) }).safeParse({ id: visitId, outcome: form.get("outcome") });
+  const values = z.object({ id: z.uuid(), outcome: z.enum(OUTCOMES) }).safeParse({ id: visitId, outcome: formText(form, "outcome") });
   if (!values.success) return { ok: false, message: "Choose what became of the visit." };
   const now = await clockNow();
   const result = await withClient(access, async (tx): Promise<ActionResult> => {

@@ -1,6 +1,7 @@
 import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
+import { dayText } from "@/core/time/range";
 import { sayCounted, sayMoment } from "@/core/time/say";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { LogList } from "@/features/asks/parts/LogList.client";
@@ -26,7 +27,7 @@ const query = z.object({
   channel: z.enum(["text", "email"]).nullable().catch(null),
   plan: z.uuid().nullable().catch(null),
   branch: z.uuid().nullable().catch(null),
-  day: z.iso.date().nullable().catch(null),
+  day: dayText.nullable().catch(null),
   after: pageKey,
 });
 

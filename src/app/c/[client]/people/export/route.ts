@@ -4,12 +4,14 @@ import { FORMATS, selectedIds, selection, takeOutPeople } from "@/features/recor
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { problem, readBounded } from "@/platform/hooks";
+import { problem, readBounded, refuseForeign } from "@/platform/hooks";
 
 type Context = { params: Promise<{ client: string }> };
 
 /** The people chosen in the list, as a file. Who took out how many is noted. */
 export async function POST(request: Request, { params }: Context): Promise<Response> {
+  const foreign = refuseForeign(request);
+  if (foreign) return foreign;
   const access = await requireAccess((await params).client, "take people out");
   const form = new URLSearchParams((await readBounded(request, 400_000)) ?? "");
   const format = z.enum(FORMATS).safeParse(form.get("format"));

@@ -3,12 +3,14 @@ import { exportPerson } from "@/features/records";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { problem } from "@/platform/hooks";
+import { problem, refuseForeign } from "@/platform/hooks";
 
 type Context = { params: Promise<{ client: string; person: string }> };
 
 /** Everything known of one person, as a file. */
-export async function GET(_request: Request, { params }: Context): Promise<Response> {
+export async function GET(request: Request, { params }: Context): Promise<Response> {
+  const foreign = refuseForeign(request);
+  if (foreign) return foreign;
   const { client, person } = await params;
   const access = await requireAccess(client, "take people out");
   const now = await clockNow();

@@ -2,12 +2,14 @@ import { z } from "zod";
 import { bringList, MOST_BYTES, Unreadable } from "@/features/intake";
 import { requireAccess } from "@/platform/access";
 import { newId } from "@/platform/columns";
-import { problem, readBytes } from "@/platform/hooks";
+import { problem, readBytes, refuseForeign } from "@/platform/hooks";
 
 type Context = { params: Promise<{ client: string }> };
 
 /** Takes a file or pasted rows in and leads to the look at them. What cannot be read is said in words (problem details). */
 export async function POST(request: Request, { params }: Context): Promise<Response> {
+  const foreign = refuseForeign(request);
+  if (foreign) return foreign;
   const access = await requireAccess((await params).client, "bring lists");
   const bytes = await readBytes(request, MOST_BYTES + 200_000);
   if (bytes === null) return problem(413, "The file is larger than 25 MB. Bring it in parts.");

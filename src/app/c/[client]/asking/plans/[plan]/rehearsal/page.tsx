@@ -1,6 +1,7 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
+import { dayText } from "@/core/time/range";
 import { sayCount } from "@/core/time/say";
 import { DAY, dayNumber, formatDay, fromLocal, parseDay, toLocal } from "@/core/time/zone";
 import { PeriodRuler } from "@/features/asking/parts/PeriodRuler";
@@ -19,7 +20,7 @@ export const metadata = { title: "Rehearsal" };
 
 type Props = { params: Promise<{ client: string; plan: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
 
-const day = z.iso.date().nullable().catch(null);
+const day = dayText.nullable().catch(null);
 const which = z
   .string()
   .regex(/^(draft|force|v\d{1,5})$/)

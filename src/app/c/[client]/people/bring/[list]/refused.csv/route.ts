@@ -2,12 +2,14 @@ import { z } from "zod";
 import { findIntake, rowsOfIntake, toCsv } from "@/features/intake";
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
-import { problem } from "@/platform/hooks";
+import { problem, refuseForeign } from "@/platform/hooks";
 
 type Context = { params: Promise<{ client: string; list: string }> };
 
 /** The rows of a list that could not be used, as they were, each with what is wrong in a last column. */
-export async function GET(_request: Request, { params }: Context): Promise<Response> {
+export async function GET(request: Request, { params }: Context): Promise<Response> {
+  const foreign = refuseForeign(request);
+  if (foreign) return foreign;
   const { client, list } = await params;
   const access = await requireAccess(client, "bring lists");
   const file = z.uuid().safeParse(list).success

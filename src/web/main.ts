@@ -1,0 +1,33 @@
+import next from "next";
+import { environment } from "@/platform/environment";
+import { describeError, log, logConsole } from "@/platform/log";
+import { createWebServer } from "@/platform/webServer";
+
+/** The web process: the built application behind its own server. `npm start`, or the demo, runs it. */
+async function main(): Promise<void> {
+  const { PORT, HOST, TRUSTED_PROXIES, APP_URL } = environment();
+  logConsole();
+  const app = next({ dev: false, hostname: HOST, port: PORT });
+  await app.prepare();
+  const handle = app.getRequestHandler();
+  const server = createWebServer({
+    handle: (request, response) => handle(request, response),
+    trustedProxies: TRUSTED_PROXIES,
+    isHttps: APP_URL.startsWith("https:"),
+  });
+  server.keepAliveTimeout = 65_000;
+  server.listen(PORT, HOST, () => log.info({ port: PORT }, "web started"));
+  const stop = () => {
+    server.close(() => process.exit(0));
+    server.closeIdleConnections();
+    // What hangs longer than this is not waited for.
+    setTimeout(() => process.exit(0), 10_000).unref();
+  };
+  process.on("SIGTERM", stop);
+  process.on("SIGINT", stop);
+}
+
+main().catch((error) => {
+  log.fatal(describeError(error), "web could not start");
+  process.exit(1);
+});

@@ -1,0 +1,243 @@
+import { readdirSync } from "node:fs";
+import { join, relative } from "node:path";
+import { jest } from "@jest/globals";
+import fc from "fast-check";
+import { type Deed, may, type Role } from "@/core/access/roles";
+import type { Access } from "@/platform/access";
+import { tags } from "@/features/clients";
+import { openConcern } from "@/features/concerns";
+import { addFeed } from "@/features/feeds";
+import { bringList, keepIntake } from "@/features/intake";
+import { newId } from "@/platform/columns";
+import { withClient } from "@/platform/database";
+import { type Harness, startHarness, type TestClient } from "../support/harness";
+import { Scene, TUESDAY } from "../support/scene";
+
+/**
+ * Every server action, called directly as anybody with a browser's console can: with nonsense, without a form, with another client's
+ * identifiers, and in the wrong role. Each answers in words or refuses; none fails, none changes what it may not.
+ */
+
+let harness: Harness;
+let ours: TestClient;
+let theirs: TestClient;
+let role: Role = "agency";
+
+/** How Next.js leaves an action on purpose. */
+class Left extends Error {
+  constructor(readonly kind: "not found" | "redirect") {
+    super(kind);
+  }
+}
+
+const asked: Deed[] = [];
+jest.unstable_mockModule("@/platform/access", () => ({
+  requireUser: async () => ({ user: { id: "u1", name: "Maud", email: "maud@agency.example" }, seats: [] }),
+  requireAccess: async (slug: string, deed: Deed): Promise<Access> => {
+    asked.push(deed);
+    if (slug !== ours.slug || !may(role, deed)) throw new Left("not found");
+    const seat = { clientId: ours.id, slug: ours.slug, name: "Test Vets", zone: "Europe/London", colour: "#6A2156", agency: "Test agency", role };
+    return { clientId: ours.id, user: { id: "u1", name: "Maud", email: "maud@agency.example" }, seat, seats: [seat] };
+  },
+}));
+jest.unstable_mockModule("next/cache", () => ({ revalidatePath: () => {} }));
+jest.unstable_mockModule("next/headers", () => ({ headers: async () => new Headers(), cookies: async () => ({ get: () => undefined, set: () => {} }) }));
+jest.unstable_mockModule("next/navigation", () => ({
+  redirect: () => {
+    throw new Left("redirect");
+  },
+  notFound: () => {
+    throw new Left("not found");
+  },
+}));
+
+type Action = (...args: unknown[]) => Promise<unknown>;
+const actions: { name: string; file: string; run: Action }[] = [];
+
+function actionFiles(folder: string): string[] {
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) return actionFiles(path);
+    return /(?:^a|A)ctions\.ts$/.test(entry.name) ? [path] : [];
+  });
+}
+
+beforeAll(async () => {
+  harness = await startHarness("actions");
+  ours = await harness.addClient();
+  theirs = await harness.addClient();
+  const scene = new Scene(harness, ours);
+  await scene.moveTo(TUESDAY);
+  await scene.finishVisit();
+  await fillWith(scene);
+  const other = new Scene(harness, theirs);
+  await other.finishVisit();
+  const root = join(process.cwd(), "src");
+  for (const file of actionFiles(root)) {
+    // What ends sessions and signs people in has no client; it is tried in the browser.
+    if (/shell|sign-in/.test(file)) continue;
+    const module = (await import(file)) as Record<string, unknown>;
+    for (const [name, run] of Object.entries(module)) if (typeof run === "function") actions.push({ name, file: relative(root, file), run: run as Action });
+  }
+});
+afterAll(() => harness.stop());
+beforeEach(() => {
+  role = "agency";
+  asked.length = 0;
+});
+
+/** What an action answered: a value, or that it left on purpose. Anything else it throws is a fault. */
+async function call({ name, file, run }: (typeof actions)[number], args: unknown[]): Promise<unknown> {
+  try {
+    return await run(...args);
+  } catch (error) {
+    if (error instanceof Left) return error;
+    throw new Error(`${file} ${name}(${JSON.stringify(args, (_key, value) => (value instanceof FormData ? [...value].slice(0, 40) : value)).slice(0, 600)}): ${(error as Error).stack}`);
+  }
+}
+
+/** A feed of each kind, a list, a tag and a concern: something for every action to be about. */
+async function fillWith(scene: Scene): Promise<void> {
+  const { scope } = scene;
+  for (const kind of ["webhook", "calendar", "drop-off", "end of day"] as const)
+    await withClient(scope, (tx) => addFeed(tx, scope, "Maud", { kind, name: kind, url: "", branchId: null, serviceId: null }, TUESDAY));
+  const bytes = new TextEncoder().encode("Name,Email,Date,Service\nJun Pike,jun@post.example,24/11/2026,Unheard of\nNobody,wrong,,\n");
+  for (const asks of [false, true]) {
+    const id = await bringList(scope, { source: "file", name: "x.csv", bytes, who: "Maud", requestKey: newId() });
+    if (asks) await keepIntake(scope, id, "Maud", false);
+  }
+  const [person] = await harness.owner.query("select id from people where client_id = $1 limit 1", [scope.clientId]).then(({ rows }) => rows);
+  const visit = await scene.visit(person.id, { endsAt: TUESDAY - 1000 });
+  await withClient(scope, async (tx) => {
+    await tx.insert(tags).values({ clientId: scope.clientId, name: "gold" });
+    await openConcern(tx, scope, { answerId: null as never, personId: person.id, visitId: visit.id, branchId: visit.branchId, rating: 1, words: "late" }, TUESDAY);
+  }).catch(() => {});
+}
+
+/** All rows of a client, table by table, but for what counts calls. */
+async function rowsOf(clientId: string): Promise<string> {
+  const { rows: tables } = await harness.owner.query("select table_name from information_schema.columns where table_schema = 'public' and column_name = 'client_id' order by 1");
+  const found: string[] = [];
+  for (const { table_name: table } of tables) {
+    const { rows } = await harness.owner.query(`select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t where client_id = $1`, [clientId]);
+    found.push(`${table} ${rows[0].sum}`);
+  }
+  const { rows } = await harness.owner.query("select md5(t::text) as sum from clients t where id = $1", [clientId]);
+  return [...found, `clients ${rows[0].sum}`].join("\n");
+}
+
+const FIELDS =
+  "name email phone note doNotAsk externalId language birthDate postalAddress consent prefers zone guardianName guardianReach tags was day time reason address words channel requestKey outcome url kind branchId serviceId teamMemberId about site effect neverAsk retired part for state to file text column order undated sharedAddress asks cell revision days amount unit plan starter keepsHolidays closedDates scopes type at rules".split(
+    " ",
+  );
+const odd = fc.oneof(
+  fc.constantFrom("", "\u0000", "x\u0000y", "\ud800", "%00", "0000-01-01", "9999-12-31", "1e999", "-1", "NaN", "null", "[]", "{}", "../..", "<script>", "' or 1=1 --", "😀".repeat(50), "a".repeat(5000), "https://x y", "http://\n"),
+  fc.string({ maxLength: 30, unit: "binary" }),
+  fc.uuid(),
+  fc.constantFrom("text", "email", "on", "yes", "finished", "cancelled", "2026-11-24", "14:05", "open", "csv"),
+);
+const form = fc.array(fc.tuple(fc.constantFrom(...FIELDS), odd), { maxLength: 14 }).map((pairs) => {
+  const data = new FormData();
+  for (const [name, value] of pairs) data.append(name, value);
+  return data;
+});
+/** Stands for an identifier of the client's own, which is known once there is one. */
+class Own {
+  constructor(readonly which: number) {}
+}
+
+const argument = fc.oneof(
+  { weight: 4, arbitrary: form },
+  { weight: 3, arbitrary: odd },
+  { weight: 2, arbitrary: fc.uuid() },
+  { weight: 3, arbitrary: fc.nat().map((which) => new Own(which)) },
+  { weight: 1, arbitrary: fc.constantFrom(null, undefined, 0, -1, 1.5, Number.NaN, 2 ** 53, true) },
+  { weight: 1, arbitrary: fc.array(fc.oneof(fc.uuid(), odd), { maxLength: 4 }) },
+  { weight: 1, arbitrary: fc.dictionary(fc.constantFrom("ids", "all", "deed", "tag", "gives", "days", "reason", "sure", "personId", "channel", "requestKey", "serviceId", "branchId", "a", "b"), fc.oneof(odd, fc.array(fc.uuid(), { maxLength: 3 }), fc.boolean(), fc.integer())) },
+);
+
+test("whatever they are called with, they answer in words or refuse", async () => {
+  expect(actions.length).toBeGreaterThan(45);
+  const own: string[] = [];
+  for (const table of ["people", "visits", "asks", "plans", "services", "branches", "team_members", "listings", "messages", "tags", "feeds", "intakes", "concerns", "seen_names"]) {
+    const { rows } = await harness.owner.query(`select id from ${table} where client_id = $1 limit 2`, [ours.id]);
+    for (const { id } of rows) own.push(id);
+  }
+  let calls = 0;
+  await fc.assert(
+    fc.asyncProperty(fc.nat(), fc.array(argument, { maxLength: 5 }), async (which, args) => {
+      calls += 1;
+      await call(actions[which % actions.length], [ours.slug, ...args.map((arg) => (arg instanceof Own ? own[arg.which % own.length] : arg))]);
+    }),
+    { numRuns: 8000, seed: 20261126 },
+  );
+  expect(calls).toBe(8000);
+}, 600_000);
+
+test("without a form, or with too few words, they answer too", async () => {
+  for (const action of actions) for (const args of [[], [ours.slug], [ours.slug, newId()], [ours.slug, newId(), null], [ours.slug, newId(), null, undefined], [null, null, null, null, null]]) await call(action, args);
+});
+
+test("a client that is not one's own does not exist, for any of them, and nothing of it changes", async () => {
+  const before = await rowsOf(theirs.id);
+  const answers: string[] = [];
+  for (const action of actions) {
+    const answer = await call(action, [theirs.slug, newId(), null, new FormData()]);
+    if (!(answer instanceof Left && answer.kind === "not found")) answers.push(action.name);
+  }
+  expect(answers).toEqual([]);
+  expect(await rowsOf(theirs.id)).toBe(before);
+});
+
+/** Actions that no identifier names: they make something new, or set the client's own. */
+const DESCRIBED_BY_FORM = ["createFeed", "createKey", "newPlan", "addPerson", "nameView", "changeHours", "changeClientRules", "savePostalAddress", "lookAgain", "previewMany"];
+
+test("identifiers of another client are errors, never successes, and change nothing there", async () => {
+  const ids: string[] = [];
+  for (const table of ["people", "visits", "asks", "plans", "services", "branches", "team_members", "listings", "messages"]) {
+    const { rows } = await harness.owner.query(`select id from ${table} where client_id = $1 limit 1`, [theirs.id]);
+    if (rows[0]) ids.push(rows[0].id);
+  }
+  const before = await rowsOf(theirs.id);
+  const successes = new Set<string>();
+  for (const action of actions) {
+    for (const id of ids) {
+      const filled = new FormData();
+      for (const [name, value] of Object.entries({ name: "Name", email: "a@post.example", reason: "x", address: "a@post.example", words: "Hello", day: "2026-12-01", outcome: "finished", effect: "none", site: "Waypost", url: "https://site.example/x", branchId: id, serviceId: id, channel: "email", requestKey: newId(), state: "paused", to: id }))
+        filled.append(name, value);
+      for (const args of [
+        [ours.slug, id, null, filled],
+        [ours.slug, id, "email", null, filled],
+        [ours.slug, id],
+        [ours.slug, id, id],
+        [ours.slug, [id, ids[0]]],
+        [ours.slug, "cancel", [id]],
+        [ours.slug, "twins", [id, ids[0]]],
+        [ours.slug, { ids: [id] }, { deed: "exclude", reason: "x" }],
+      ]) {
+        const answer = (await call(action, args)) as { ok?: boolean } | null | undefined;
+        // What a form alone describes (a new service, a setting) may be kept; what an identifier names may not.
+        if (answer?.ok === true && !DESCRIBED_BY_FORM.includes(action.name)) successes.add(action.name);
+      }
+    }
+  }
+  expect([...successes]).toEqual([]);
+  expect(await rowsOf(theirs.id)).toBe(before);
+}, 300_000);
+
+test("whoever may only look changes nothing, by any of them", async () => {
+  role = "reader";
+  const before = await rowsOf(ours.id);
+  const { rows } = await harness.owner.query("select id from people where client_id = $1 limit 1", [ours.id]);
+  const unasked: string[] = [];
+  const answered: string[] = [];
+  for (const action of actions) {
+    asked.length = 0;
+    const answer = await call(action, [ours.slug, rows[0].id, null, new FormData()]);
+    // Each asks for a permission before anything else, and a reader has only that of looking.
+    if (asked.length === 0) unasked.push(action.name);
+    if (!asked.every((deed) => may("reader", deed)) && !(answer instanceof Left)) answered.push(action.name);
+  }
+  expect([unasked, answered]).toEqual([[], []]);
+  expect(await rowsOf(ours.id)).toBe(before);
+});
