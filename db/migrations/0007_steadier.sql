@@ -9,6 +9,7 @@ ALTER TABLE "sign_in_attempts" DISABLE ROW LEVEL SECURITY;--> statement-breakpoi
 DROP TABLE "public_hits" CASCADE;--> statement-breakpoint
 DROP TABLE "sign_in_attempts" CASCADE;--> statement-breakpoint
 ALTER TABLE "audit_entries" ADD COLUMN "who_id" text DEFAULT nullif(current_setting('estima.user', true), '');--> statement-breakpoint
+ALTER TABLE "branches" ADD COLUMN "region" text;--> statement-breakpoint
 ALTER TABLE "concerns" ADD COLUMN "taken_by_id" text;--> statement-breakpoint
 ALTER TABLE "concerns" ADD COLUMN "closed_by_id" text;--> statement-breakpoint
 ALTER TABLE "intake_rows" ADD COLUMN "after" jsonb;--> statement-breakpoint

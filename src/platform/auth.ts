@@ -1,9 +1,9 @@
 import { betterAuth } from "better-auth";
 import { drizzleAdapter } from "better-auth/adapters/drizzle";
 import { nextCookies } from "better-auth/next-js";
+import { CLIENT_HEADER } from "./clientAddress";
 import { database } from "./database";
 import { environment } from "./environment";
-import { CLIENT_HEADER } from "./clientAddress";
 import { log } from "./log";
 import { accounts, sessions, users, verifications } from "./tables";
 

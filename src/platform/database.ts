@@ -11,7 +11,7 @@ const kept = globalThis as typeof globalThis & { estimaDatabase?: Kept };
 export type Tx = Omit<NodePgDatabase, "transaction" | "$client">;
 
 /** Whose rows a piece of work may touch. `requireAccess` makes one for a person, `workFor` one for the worker. */
-export type Scope = { readonly clientId: string; /** The person who does it; nobody where the program itself does. */ readonly user?: { readonly id: string } };
+export type Scope = { readonly clientId: string /** The person who does it; nobody where the program itself does. */; readonly user?: { readonly id: string } };
 
 function connect(): Kept {
   if (!kept.estimaDatabase) {

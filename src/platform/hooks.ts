@@ -74,7 +74,6 @@ function clean(value: unknown): unknown {
   return value;
 }
 
-
 /** The body as text, or null when it is longer than `most` bytes once unpacked. */
 export async function readBounded(request: Request | Response, most: number): Promise<string | null> {
   const length = request.headers.get("content-length");

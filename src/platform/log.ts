@@ -42,11 +42,13 @@ function framesOf(error: Error): string[] {
  * typed. For processes that serve; the first words tell what was printed where they come from a program and not from a person.
  */
 export function logConsole(): void {
-  const write = (level: "error" | "warn" | "info") => (first: unknown, ...rest: unknown[]) => {
-    const errors = [first, ...rest].filter((each) => each instanceof Error).map(describeError);
-    if (errors.length > 0) log[level]({ failures: errors }, "failed");
-    else if (level !== "info") log[level]({ words: typeof first === "string" ? first.slice(0, 20).replace(/[^\p{L} ]/gu, "") : typeof first }, "printed by a library");
-  };
+  const write =
+    (level: "error" | "warn" | "info") =>
+    (first: unknown, ...rest: unknown[]) => {
+      const errors = [first, ...rest].filter((each) => each instanceof Error).map(describeError);
+      if (errors.length > 0) log[level]({ failures: errors }, "failed");
+      else if (level !== "info") log[level]({ words: typeof first === "string" ? first.slice(0, 20).replace(/[^\p{L} ]/gu, "") : typeof first }, "printed by a library");
+    };
   console.error = write("error");
   console.warn = write("warn");
 }

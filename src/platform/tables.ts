@@ -86,9 +86,11 @@ export const seats = pgTable(
 );
 
 /** What was counted against limits (rate-limiter-flexible's own table): a key, its points, and when it is over (milliseconds). */
-export const rateLimits = pgTable("rate_limits", { key: varchar("key", { length: 255 }).primaryKey(), points: integer("points").notNull().default(0), expire: bigint("expire", { mode: "number" }) }, (t) => [
-  index("rate_limits_over").on(t.expire),
-]);
+export const rateLimits = pgTable(
+  "rate_limits",
+  { key: varchar("key", { length: 255 }).primaryKey(), points: integer("points").notNull().default(0), expire: bigint("expire", { mode: "number" }) },
+  (t) => [index("rate_limits_over").on(t.expire)],
+);
 
 /** The demo clock: one row, only in demo mode. `at` is what it showed when the real clock showed `since`. */
 export const demoClock = pgTable("demo_clock", {

@@ -92,7 +92,10 @@ async function main(): Promise<void> {
       await new Promise((next) => setTimeout(next, 1000));
     }
   })();
-  const sweepAll = () => clockNow().then(sweep).catch((error) => log.error(describeError(error), "sweep failed"));
+  const sweepAll = () =>
+    clockNow()
+      .then(sweep)
+      .catch((error) => log.error(describeError(error), "sweep failed"));
   const sweeping = setInterval(sweepAll, 300_000);
 
   const health = createServer((request, response) => {

@@ -3,11 +3,11 @@ import { join, relative } from "node:path";
 import { jest } from "@jest/globals";
 import fc from "fast-check";
 import { type Deed, may, type Role } from "@/core/access/roles";
-import type { Access } from "@/platform/access";
 import { tags } from "@/features/clients";
 import { openConcern } from "@/features/concerns";
 import { addFeed } from "@/features/feeds";
 import { bringList, keepIntake } from "@/features/intake";
+import type { Access } from "@/platform/access";
 import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
@@ -92,7 +92,9 @@ async function call({ name, file, run }: (typeof actions)[number], args: unknown
     return await run(...args);
   } catch (error) {
     if (error instanceof Left) return error;
-    throw new Error(`${file} ${name}(${JSON.stringify(args, (_key, value) => (value instanceof FormData ? [...value].slice(0, 40) : value)).slice(0, 600)}): ${(error as Error).stack}`);
+    throw new Error(
+      `${file} ${name}(${JSON.stringify(args, (_key, value) => (value instanceof FormData ? [...value].slice(0, 40) : value)).slice(0, 600)}): ${(error as Error).stack}`,
+    );
   }
 }
 
@@ -131,7 +133,28 @@ const FIELDS =
     " ",
   );
 const odd = fc.oneof(
-  fc.constantFrom("", "\u0000", "x\u0000y", "\ud800", "%00", "0000-01-01", "9999-12-31", "1e999", "-1", "NaN", "null", "[]", "{}", "../..", "<script>", "' or 1=1 --", "😀".repeat(50), "a".repeat(5000), "https://x y", "http://\n"),
+  fc.constantFrom(
+    "",
+    "\u0000",
+    "x\u0000y",
+    "\ud800",
+    "%00",
+    "0000-01-01",
+    "9999-12-31",
+    "1e999",
+    "-1",
+    "NaN",
+    "null",
+    "[]",
+    "{}",
+    "../..",
+    "<script>",
+    "' or 1=1 --",
+    "😀".repeat(50),
+    "a".repeat(5000),
+    "https://x y",
+    "http://\n",
+  ),
   fc.string({ maxLength: 30, unit: "binary" }),
   fc.uuid(),
   fc.constantFrom("text", "email", "on", "yes", "finished", "cancelled", "2026-11-24", "14:05", "open", "csv"),
@@ -153,7 +176,13 @@ const argument = fc.oneof(
   { weight: 3, arbitrary: fc.nat().map((which) => new Own(which)) },
   { weight: 1, arbitrary: fc.constantFrom(null, undefined, 0, -1, 1.5, Number.NaN, 2 ** 53, true) },
   { weight: 1, arbitrary: fc.array(fc.oneof(fc.uuid(), odd), { maxLength: 4 }) },
-  { weight: 1, arbitrary: fc.dictionary(fc.constantFrom("ids", "all", "deed", "tag", "gives", "days", "reason", "sure", "personId", "channel", "requestKey", "serviceId", "branchId", "a", "b"), fc.oneof(odd, fc.array(fc.uuid(), { maxLength: 3 }), fc.boolean(), fc.integer())) },
+  {
+    weight: 1,
+    arbitrary: fc.dictionary(
+      fc.constantFrom("ids", "all", "deed", "tag", "gives", "days", "reason", "sure", "personId", "channel", "requestKey", "serviceId", "branchId", "a", "b"),
+      fc.oneof(odd, fc.array(fc.uuid(), { maxLength: 3 }), fc.boolean(), fc.integer()),
+    ),
+  },
 );
 
 test("whatever they are called with, they answer in words or refuse", async () => {
@@ -175,7 +204,9 @@ test("whatever they are called with, they answer in words or refuse", async () =
 }, 600_000);
 
 test("without a form, or with too few words, they answer too", async () => {
-  for (const action of actions) for (const args of [[], [ours.slug], [ours.slug, newId()], [ours.slug, newId(), null], [ours.slug, newId(), null, undefined], [null, null, null, null, null]]) await call(action, args);
+  for (const action of actions)
+    for (const args of [[], [ours.slug], [ours.slug, newId()], [ours.slug, newId(), null], [ours.slug, newId(), null, undefined], [null, null, null, null, null]])
+      await call(action, args);
 });
 
 test("a client that is not one's own does not exist, for any of them, and nothing of it changes", async () => {
@@ -203,7 +234,24 @@ test("identifiers of another client are errors, never successes, and change noth
   for (const action of actions) {
     for (const id of ids) {
       const filled = new FormData();
-      for (const [name, value] of Object.entries({ name: "Name", email: "a@post.example", reason: "x", address: "a@post.example", words: "Hello", day: "2026-12-01", outcome: "finished", effect: "none", site: "Waypost", url: "https://site.example/x", branchId: id, serviceId: id, channel: "email", requestKey: newId(), state: "paused", to: id }))
+      for (const [name, value] of Object.entries({
+        name: "Name",
+        email: "a@post.example",
+        reason: "x",
+        address: "a@post.example",
+        words: "Hello",
+        day: "2026-12-01",
+        outcome: "finished",
+        effect: "none",
+        site: "Waypost",
+        url: "https://site.example/x",
+        branchId: id,
+        serviceId: id,
+        channel: "email",
+        requestKey: newId(),
+        state: "paused",
+        to: id,
+      }))
         filled.append(name, value);
       for (const args of [
         [ours.slug, id, null, filled],

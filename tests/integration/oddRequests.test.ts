@@ -1,3 +1,4 @@
+import { createHmac } from "node:crypto";
 import fc from "fast-check";
 import { handleAnswerRequest, handleOptOutRequest } from "@/features/answers";
 import { handleApi, makeKey, OPERATIONS } from "@/features/api";
@@ -7,7 +8,6 @@ import { withClient } from "@/platform/database";
 import { closeLimits } from "@/platform/publicLimit";
 import { type Harness, SECRETS, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
-import { createHmac } from "node:crypto";
 
 /** Requests that no page or program of ours would make, to every public address and every operation of the API: none gets a 5xx. */
 
@@ -41,14 +41,43 @@ beforeAll(async () => {
 afterAll(() => harness.stop());
 
 const words = fc.oneof(
-  fc.constantFrom("", "\u0000", "x\u0000", "\ud800", "%0%000", "%00", "%", "%zz", "0000-01-01", "0000-01-01T00:00:00Z", "9999-12-31T23:59:59Z", "+275760-09-13T00:00:00Z", "1e999", "-0", "null", "a".repeat(3000), "../../etc", "' or 1=1 --", "😀"),
+  fc.constantFrom(
+    "",
+    "\u0000",
+    "x\u0000",
+    "\ud800",
+    "%0%000",
+    "%00",
+    "%",
+    "%zz",
+    "0000-01-01",
+    "0000-01-01T00:00:00Z",
+    "9999-12-31T23:59:59Z",
+    "+275760-09-13T00:00:00Z",
+    "1e999",
+    "-0",
+    "null",
+    "a".repeat(3000),
+    "../../etc",
+    "' or 1=1 --",
+    "😀",
+  ),
   fc.string({ maxLength: 20, unit: "binary" }),
   fc.uuid(),
 );
 /** A part of an address, as the framework hands it on: decoded. */
 const part = fc.oneof({ weight: 3, arbitrary: words }, { weight: 2, arbitrary: fc.nat(4).map((n) => `id ${n}`) });
 const value: fc.Arbitrary<unknown> = fc.letrec((tie) => ({
-  any: fc.oneof({ maxDepth: 3 }, words, fc.double(), fc.integer(), fc.boolean(), fc.constant(null), fc.array(tie("any"), { maxLength: 3 }), fc.dictionary(words, tie("any"), { maxKeys: 3 })),
+  any: fc.oneof(
+    { maxDepth: 3 },
+    words,
+    fc.double(),
+    fc.integer(),
+    fc.boolean(),
+    fc.constant(null),
+    fc.array(tie("any"), { maxLength: 3 }),
+    fc.dictionary(words, tie("any"), { maxKeys: 3 }),
+  ),
 })).any;
 
 const own = (text: string) => ids[Number(/^id (\d)$/.exec(text)?.[1] ?? -1) % ids.length] ?? text;
@@ -78,7 +107,9 @@ test("links of customers and staff, whatever is asked of them and sent to them",
       fc.oneof(fc.constant("own"), words),
       fc.array(fc.oneof(fc.constantFrom("rate", "words", "site"), part), { maxLength: 3 }),
       fc.constantFrom("GET", "HEAD", "POST", "PUT", "TRACE"),
-      fc.array(fc.tuple(fc.oneof(fc.constantFrom("rating", "words", "r", "change", "name", "reach", "service", "list", "key", "added", "List-Unsubscribe"), words), words), { maxLength: 5 }),
+      fc.array(fc.tuple(fc.oneof(fc.constantFrom("rating", "words", "r", "change", "name", "reach", "service", "list", "key", "added", "List-Unsubscribe"), words), words), {
+        maxLength: 5,
+      }),
       fc.boolean(),
       fc.string({ maxLength: 60, unit: "binary" }),
       async (kind, first, rest, method, pairs, raw, body) => {
@@ -92,7 +123,13 @@ test("links of customers and staff, whatever is asked of them and sent to them",
           ...(isPost ? { body: raw ? body : encoded(pairs), headers: { "content-type": raw ? "multipart/form-data; boundary=x" : "application/x-www-form-urlencoded" } } : {}),
         });
         const answer =
-          kind === "a" ? handleAnswerRequest(request, path) : kind === "u" ? handleOptOutRequest(request, path[0]) : kind === "d" ? handleDropOff(request, path[0]) : handleOpenPicture(path[0]);
+          kind === "a"
+            ? handleAnswerRequest(request, path)
+            : kind === "u"
+              ? handleOptOutRequest(request, path[0])
+              : kind === "d"
+                ? handleDropOff(request, path[0])
+                : handleOpenPicture(path[0]);
         await expectNo5xx(answer, [kind, path, method, query, body]);
       },
     ),
@@ -118,9 +155,19 @@ test("hooks, signed and not", async () => {
         const body = JSON.stringify(given) ?? odd;
         const at = Math.floor(Date.now() / 1000);
         const id = odd.replace(/[^\x21-\x7e]/g, "").slice(0, 300) || "msg_1";
-        const headers = { "content-type": "application/json", "webhook-id": id, "webhook-timestamp": String(at), "webhook-signature": isSigned ? sign(kind === "texts" ? SECRETS.textHook : SECRETS.mailHook, id, at, body) : id };
+        const headers = {
+          "content-type": "application/json",
+          "webhook-id": id,
+          "webhook-timestamp": String(at),
+          "webhook-signature": isSigned ? sign(kind === "texts" ? SECRETS.textHook : SECRETS.mailHook, id, at, body) : id,
+        };
         const request = new Request("http://127.0.0.1/hooks", { method: "POST", body: body.toWellFormed(), headers });
-        await expectNo5xx(kind === "texts" ? handleTextHook(request) : kind === "mail" ? handleMailHook(request) : handleFeedHook(request, isSigned ? webhook : odd), [kind, isSigned, given, odd]);
+        await expectNo5xx(kind === "texts" ? handleTextHook(request) : kind === "mail" ? handleMailHook(request) : handleFeedHook(request, isSigned ? webhook : odd), [
+          kind,
+          isSigned,
+          given,
+          odd,
+        ]);
       },
     ),
     { numRuns: 3000, seed: 2 },
@@ -128,8 +175,48 @@ test("hooks, signed and not", async () => {
 }, 300_000);
 
 test("every operation of the API, with a key that may do everything", async () => {
-  const names = ["given_name", "family_name", "name", "email", "phone", "note", "zone", "language", "birth_date", "rest_until", "do_not_ask", "tags", "external_id", "person", "person_id", "visit_id", "ends_at", "outcome", "kind", "service", "service_id", "branch_id", "team_member_id", "about", "channel", "state", "consent", "guardian"];
-  const body = fc.oneof(value, fc.dictionary(fc.constantFrom(...names), fc.oneof(words, value, fc.nat(4).map((n) => `id ${n}`)), { maxKeys: 6 }));
+  const names = [
+    "given_name",
+    "family_name",
+    "name",
+    "email",
+    "phone",
+    "note",
+    "zone",
+    "language",
+    "birth_date",
+    "rest_until",
+    "do_not_ask",
+    "tags",
+    "external_id",
+    "person",
+    "person_id",
+    "visit_id",
+    "ends_at",
+    "outcome",
+    "kind",
+    "service",
+    "service_id",
+    "branch_id",
+    "team_member_id",
+    "about",
+    "channel",
+    "state",
+    "consent",
+    "guardian",
+  ];
+  const body = fc.oneof(
+    value,
+    fc.dictionary(
+      fc.constantFrom(...names),
+      fc.oneof(
+        words,
+        value,
+        fc.nat(4).map((n) => `id ${n}`),
+      ),
+      { maxKeys: 6 },
+    ),
+  );
   await fc.assert(
     fc.asyncProperty(
       fc.nat(),
@@ -143,11 +230,20 @@ test("every operation of the API, with a key that may do everything", async () =
         const operation = OPERATIONS[which % OPERATIONS.length];
         // Erasing and stopping leave nothing to be odd about.
         if (operation.id === "erasePerson") return;
-        const path = odd ?? operation.path.slice(1).split("/").map((piece) => (piece.startsWith("{") ? ids[id % ids.length] : piece));
+        const path =
+          odd ??
+          operation.path
+            .slice(1)
+            .split("/")
+            .map((piece) => (piece.startsWith("{") ? ids[id % ids.length] : piece));
         const text = JSON.stringify(given, (_name, inner) => (typeof inner === "string" ? own(inner) : inner)) ?? "";
         const request = new Request(`http://127.0.0.1/api/v1?${encoded(query)}`, {
           method: operation.method,
-          headers: { authorization: `Bearer ${key}`, "content-type": "application/json", ...(repeat && /^[\x21-\x7e]+$/.test(repeat) ? { "idempotency-key": repeat.slice(0, 300) } : {}) },
+          headers: {
+            authorization: `Bearer ${key}`,
+            "content-type": "application/json",
+            ...(repeat && /^[\x21-\x7e]+$/.test(repeat) ? { "idempotency-key": repeat.slice(0, 300) } : {}),
+          },
           ...(operation.method === "GET" || operation.method === "DELETE" ? {} : { body: text.toWellFormed() }),
         });
         await expectNo5xx(handleApi(request, path), [operation.id, path, query, given, repeat]);

@@ -132,10 +132,16 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
       await tallyPlans(tx, scope, NOW - 7 * DAY),
       await countHeld(tx, scope),
       await usageOf(tx, scope, "2026-11"),
-      await tallyWordings(tx, scope, filled.planId, {
-        ...starterRules(),
-        steps: [{ ...starterRules().steps[0], others: [{ key: "b", text: "{link}", subject: "b", email: "{link}" }] }],
-      }),
+      await tallyWordings(
+        tx,
+        scope,
+        filled.planId,
+        {
+          ...starterRules(),
+          steps: [{ ...starterRules().steps[0], others: [{ key: "b", text: "{link}", subject: "b", email: "{link}" }] }],
+        },
+        NOW,
+      ),
     ],
   ],
   [

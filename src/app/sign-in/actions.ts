@@ -41,7 +41,8 @@ async function enter(email: string, password: string, limited = true): Promise<A
   const own = await headers();
   const client = clientAddressOf(own) ?? "unknown";
   const pair = `sign-in ${client} ${email}`;
-  if (limited && !((await isWelcome(`sign-in ${client}`, 40, 60)) && (await isWelcome(pair, 8, 60)))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+  if (limited && !((await isWelcome(`sign-in ${client}`, 40, 60)) && (await isWelcome(pair, 8, 60))))
+    return { ok: false, message: "Too many tries. Wait a minute, then try again." };
   try {
     await auth().api.signInEmail({ body: { email, password }, headers: own });
     await forgetHits(pair, 8, 60);

@@ -164,7 +164,11 @@ describe("what calendars hold", () => {
   });
 
   test("a series of dates alone has its beginning too", () => {
-    expect(ends(calendar(event("UID:a\nDTSTART:20260701T100000Z\nDURATION:PT1H\nRDATE:20260703T100000Z,20260705T100000Z")))).toEqual(["2026-07-01T11:00", "2026-07-03T11:00", "2026-07-05T11:00"]);
+    expect(ends(calendar(event("UID:a\nDTSTART:20260701T100000Z\nDURATION:PT1H\nRDATE:20260703T100000Z,20260705T100000Z")))).toEqual([
+      "2026-07-01T11:00",
+      "2026-07-03T11:00",
+      "2026-07-05T11:00",
+    ]);
   });
 
   test("a zone's name counts without its definition: in a series, in its exceptions and for its end", () => {
@@ -202,7 +206,11 @@ describe("what calendars hold", () => {
 
   test("rooms and things are nobody's name", () => {
     const [first] = expandCalendar(
-      calendar(event('UID:a\nDTSTART:20260701T100000Z\nATTENDEE;CUTYPE=ROOM;CN="Room 2":mailto:room2@post.example\nATTENDEE;CUTYPE=RESOURCE:mailto:van@post.example\nATTENDEE;CN=Jun:mailto:jun@post.example')),
+      calendar(
+        event(
+          'UID:a\nDTSTART:20260701T100000Z\nATTENDEE;CUTYPE=ROOM;CN="Room 2":mailto:room2@post.example\nATTENDEE;CUTYPE=RESOURCE:mailto:van@post.example\nATTENDEE;CN=Jun:mailto:jun@post.example',
+        ),
+      ),
       window,
     ).events;
     expect(first.people).toEqual([{ name: "Jun", email: "jun@post.example" }]);
@@ -224,7 +232,9 @@ describe("what calendars hold", () => {
   test("thousands of events, rules that never come true, and series from the year 1 are read straight to the window", () => {
     const many = Array.from({ length: 10_000 }, (_, n) => event(`UID:plain ${n}\nDTSTART:20260701T100000Z\nSUMMARY:${"x".repeat(50)}`));
     const impossible = ["FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30", "FREQ=YEARLY;INTERVAL=9999", "FREQ=MONTHLY;BYMONTHDAY=31;BYMONTH=4", "FREQ=HOURLY;BYMONTH=2;BYMONTHDAY=31"];
-    const ancient = Array.from({ length: 500 }, (_, n) => event(`UID:old ${n}\nDTSTART:00010101T100000Z\nRRULE:${["FREQ=DAILY", "FREQ=WEEKLY;BYDAY=MO,TH", "FREQ=HOURLY;INTERVAL=12", "FREQ=YEARLY"][n % 4]}`));
+    const ancient = Array.from({ length: 500 }, (_, n) =>
+      event(`UID:old ${n}\nDTSTART:00010101T100000Z\nRRULE:${["FREQ=DAILY", "FREQ=WEEKLY;BYDAY=MO,TH", "FREQ=HOURLY;INTERVAL=12", "FREQ=YEARLY"][n % 4]}`),
+    );
     const rules = impossible.map((rule, n) => event(`UID:never ${n}\nDTSTART:20200229T100000Z\nRRULE:${rule}`));
     const { events, isWhole } = expandCalendar(calendar(...many, ...ancient, ...rules), { zone: "UTC", from: Date.UTC(2026, 5, 1), to: Date.UTC(2026, 6, 31) });
     expect(events.filter(({ key }) => key.startsWith("plain")).length).toBe(10_000);
@@ -244,7 +254,15 @@ describe("what calendars hold", () => {
     const start = Date.UTC(2024, 0, 31, 10);
     fc.assert(
       fc.property(
-        fc.constantFrom("FREQ=DAILY", "FREQ=DAILY;BYHOUR=8,17", "FREQ=WEEKLY;BYDAY=MO,FR", "FREQ=WEEKLY;BYDAY=TU;WKST=SU", "FREQ=MONTHLY", "FREQ=MONTHLY;BYDAY=-1FR", "FREQ=HOURLY;INTERVAL=7"),
+        fc.constantFrom(
+          "FREQ=DAILY",
+          "FREQ=DAILY;BYHOUR=8,17",
+          "FREQ=WEEKLY;BYDAY=MO,FR",
+          "FREQ=WEEKLY;BYDAY=TU;WKST=SU",
+          "FREQ=MONTHLY",
+          "FREQ=MONTHLY;BYDAY=-1FR",
+          "FREQ=HOURLY;INTERVAL=7",
+        ),
         fc.integer({ min: 1, max: 400 }),
         fc.integer({ min: 1, max: 4 }),
         (text, count, interval) => {

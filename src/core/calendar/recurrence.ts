@@ -33,7 +33,16 @@ export type Budget = { periods: number };
 export class TooFar extends Error {}
 
 const DAYS = ["MO", "TU", "WE", "TH", "FR", "SA", "SU"];
-const LIMITS = { byMonth: [1, 12], byWeekNo: [-53, 53], byYearDay: [-366, 366], byMonthDay: [-31, 31], byHour: [0, 23], byMinute: [0, 59], bySecond: [0, 60], bySetPos: [-366, 366] } as const;
+const LIMITS = {
+  byMonth: [1, 12],
+  byWeekNo: [-53, 53],
+  byYearDay: [-366, 366],
+  byMonthDay: [-31, 31],
+  byHour: [0, 23],
+  byMinute: [0, 59],
+  bySecond: [0, 60],
+  bySetPos: [-366, 366],
+} as const;
 
 /** Reads the parts of a rule; null for one that is none, or that recurs more often than hourly. `UNTIL` is for the caller. */
 export function readRule(text: string): Rule | null {

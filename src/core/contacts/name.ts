@@ -65,7 +65,9 @@ export function splitName(typed: string): { given: string; family: string } {
   const others = rest.filter((part) => !GENERATION.test(part));
   if (others.length > 0) return { given: givenName(others.join(" ")), family: naturalName([familyName(first), ...generations].join(" ")) };
   const text = withoutTitles(first);
-  const words = withoutDegrees([text, ...generations].join(" ")).split(" ").filter(Boolean);
+  const words = withoutDegrees([text, ...generations].join(" "))
+    .split(" ")
+    .filter(Boolean);
   if (words.length === 0) return { given: "", family: "" };
   if (words.length < 2) return text === first ? { given: naturalName(words[0]), family: "" } : { given: "", family: naturalName(words[0]) };
   let cut = words.length - 1;

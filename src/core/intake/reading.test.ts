@@ -1,6 +1,6 @@
 import fc from "fast-check";
-import { greetingName, splitName } from "../contacts/name";
 import { normaliseEmail } from "../contacts/email";
+import { greetingName, splitName } from "../contacts/name";
 import { normalisePhone, suggestPhone } from "../contacts/phone";
 import { shortKey } from "../shortKey";
 import { readArrival } from "./arrival";

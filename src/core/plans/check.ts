@@ -1,6 +1,7 @@
 import { sayCount, WEEKDAYS } from "../time/say";
 import type { SendHours } from "../time/sendHours";
-import { fillIn, placeholdersIn, withoutFallback } from "../words/placeholders";
+import { composeAsk } from "../words/compose";
+import { placeholdersIn, withoutFallback } from "../words/placeholders";
 import { textParts } from "../words/textParts";
 import type { PlanRules, PlanStep } from "./planRules";
 import { wordingsOf } from "./trial";
@@ -21,6 +22,8 @@ export type CheckFacts = {
   /** Review pages; `trouble` says why one leads nowhere, null where it was seen to work or was never looked at. */
   listings: readonly { branchId: string; site: string; url: string; trouble: string | null }[];
   tags: readonly { name: string; neverAsks: boolean }[];
+  /** A customer's link, as long as they really are. */
+  link: string;
   /** Running plans that stand before it. */
   before?: readonly { name: string; rules: PlanRules }[];
 };
@@ -79,26 +82,24 @@ function checkSites({ rules, branches, listings }: CheckFacts): Finding[] {
   return found;
 }
 
-function checkStep({ rules, postalAddress, business }: CheckFacts, step: PlanStep, index: number): Finding[] {
+function checkStep({ rules, postalAddress, business, link }: CheckFacts, step: PlanStep, index: number): Finding[] {
   const found: Finding[] = [];
   const add = (level: Finding["level"], says: string, place: FindingPlace = "words") => found.push({ level, says: `“${step.name}”: ${says}`, place, step: index });
   const sample = {
-    "first name": "Rosalind",
-    "last name": "Fairweather",
-    about: "Bramley’s",
-    service: "surgery follow-up",
-    "team member": "Nurse Arkwright",
+    person: { given: "Rosalind", family: "Fairweather" },
+    about: "Bramley",
+    service: "Surgery follow-up",
+    teamMember: "Nurse Arkwright",
     branch: "Merrow Bay",
     business,
   };
-  const link = "https://ask.example/a/k7q2m9wx4tzr3n.0";
   for (const wording of wordingsOf(step)) {
     const whose = step.others.length > 0 ? ` in wording ${wording.key.toUpperCase()}` : "";
     if (![wording.text, wording.subject, wording.email].every((words) => words.trim())) add("stops", `words are missing${whose}.`);
     const bare = [...new Set([wording.text, wording.subject, wording.email].flatMap(withoutFallback))];
     if (bare.length > 0) add("look", `${bare.map((name) => `{${name}}`).join(" and ")} ${bare.length === 1 ? "has" : "have"} nothing to fall back on${whose}.`);
     if (!/\bstop\b/i.test(wording.text)) add("look", `the text does not say how to stop${whose}.`);
-    const { parts, alphabet } = textParts(fillIn(wording.text, { ...sample, link, "good link": link, "bad link": link }).text);
+    const { parts, alphabet } = textParts(composeAsk(wording, "text", sample, link).body);
     if (parts > 3) add("look", `the text takes about ${parts} parts${alphabet === "UCS-2" ? ", because of a letter outside the alphabet of texts" : ""}${whose}.`);
     if (rules.question === "two" && step.part === "first" && rules.style === "how it went first") {
       const named = placeholdersIn(wording.text).map(({ name }) => name);

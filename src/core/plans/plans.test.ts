@@ -6,11 +6,12 @@ import { addDelay } from "../time/delay";
 import { nextPermitted, type SendCalendar, weekOf } from "../time/sendHours";
 import { spreadSlot } from "../time/spread";
 import { DAY, dayNumber, HOUR, MINUTE, toLocal } from "../time/zone";
+import { composeAsk } from "../words/compose";
 import { type CheckFacts, checkPlan } from "./check";
 import { differences } from "./differences";
 import { delayTo, exampleOf } from "./example";
 import { carryOver, legsOf, MOST_LEGS } from "./legs";
-import { type PlanRules, type PlanStep, planRulesSchema, STEP_CHANNELS } from "./planRules";
+import { PLAIN_RULES, type PlanRules, type PlanStep, planRulesSchema, STEP_CHANNELS } from "./planRules";
 import { STARTERS, starterRules } from "./starters";
 import { planByHand, planFor, type TakingPlan } from "./takes";
 import { chancesOfBest, confidence, judgeTrial, type Tally, wordingFor } from "./trial";
@@ -35,6 +36,7 @@ describe("plans to start from", () => {
     const rules = starter.rules(["landlord"]);
     expect(planRulesSchema.parse(rules)).toEqual(rules);
     const facts: CheckFacts = {
+      link: "http://127.0.0.1:3000/a/k7q2m9wx4tzr3n.0",
       rules,
       business: "Bramble Lane Vets",
       postalAddress: "4 Bramble Lane",
@@ -301,6 +303,7 @@ describe("a plan on the ruler", () => {
 
 describe("what is wrong with a plan", () => {
   const facts: CheckFacts = {
+    link: "http://127.0.0.1:3000/a/k7q2m9wx4tzr3n.0",
     rules: starterRules(),
     business: "Bramble Lane Vets",
     postalAddress: "4 Bramble Lane",
@@ -347,4 +350,156 @@ describe("what is wrong with a plan", () => {
       ["while it is fresh", "7 days", "9 days"],
     ]);
   });
+});
+
+test("the chance of being best agrees with drawing from the posteriors, for ten messages and for a hundred thousand", () => {
+  // Marsaglia and Tsang's way to draw from a gamma distribution; two of them make a beta.
+  let seed = 12345;
+  const random = () => {
+    seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
+    return (seed + 0.5) / 4294967296;
+  };
+  const normal = () => Math.sqrt(-2 * Math.log(random())) * Math.cos(2 * Math.PI * random());
+  const gamma = (shape: number): number => {
+    const [d, c] = [shape - 1 / 3, 1 / Math.sqrt(9 * (shape - 1 / 3))];
+    for (;;) {
+      const x = normal();
+      const v = (1 + c * x) ** 3;
+      if (v > 0 && Math.log(random()) < 0.5 * x * x + d - d * v + d * Math.log(v)) return d * v;
+    }
+  };
+  const beta = (a: number, b: number) => {
+    const x = gamma(a);
+    return x / (x + gamma(b));
+  };
+  const cases: [number, number][][] = [
+    [
+      [10, 3],
+      [12, 4],
+    ],
+    [
+      [100_000, 30_100],
+      [100_000, 30_000],
+    ],
+    [
+      [100_000, 2_000],
+      [100_000, 2_060],
+    ],
+    [
+      [100_000, 50],
+      [90_000, 55],
+    ],
+    [
+      [200, 60],
+      [100_000, 30_050],
+    ],
+    [
+      [1_000, 0],
+      [1_000, 1],
+    ],
+    [
+      [5_000, 1_500],
+      [5_000, 1_490],
+      [5_000, 1_530],
+      [20, 8],
+    ],
+    [
+      [3, 3],
+      [40, 38],
+    ],
+  ];
+  for (const list of cases) {
+    const draws = 40_000;
+    const wins = list.map(() => 0);
+    for (let n = 0; n < draws; n++) {
+      let best = 0;
+      let most = -1;
+      list.forEach(([sent, answered], index) => {
+        const share = beta(answered + 1, sent - answered + 1);
+        if (share > most) [most, best] = [share, index];
+      });
+      wins[best] += 1;
+    }
+    const chances = chancesOfBest(list.map(([sent, answered], index) => ({ key: String(index), sent, answered })));
+    chances.forEach((chance, index) => expect(Math.abs(chance - wins[index] / draws)).toBeLessThan(0.01));
+  }
+});
+
+test("turns of sites without a share, and names that stand twice, distort nobody's share and offer nothing twice", () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.integer({ min: 0, max: 100 }), { minLength: 2, maxLength: 4 }),
+      fc.array(fc.nat(500), { minLength: 2, maxLength: 4 }),
+      fc.boolean(),
+      (weights, odd, twice) => {
+        const sites = weights.map((_, n) => `s${n}`);
+        fc.pre(weights.some((weight) => weight > 0));
+        const shares = Object.fromEntries(sites.map((site, n) => [site, weights[n]]));
+        // Turns that sites got before they lost their share.
+        const turns: Record<string, number> = Object.fromEntries(odd.map((count, n) => [n < sites.length && weights[n] === 0 ? `s${n}` : `gone${n}`, count]));
+        const rules = { order: twice ? [...sites, ...sites] : sites, most: 6, mix: "shares" as const, shares };
+        const rounds = 600;
+        for (let n = 0; n < rounds; n++) {
+          const { sites: offered } = orderSites(rules, { sites: twice ? [...sites, ...sites] : sites, turns, mailboxSites: [], reviewed: [] });
+          expect(new Set(offered).size).toBe(offered.length);
+          turns[offered[0]] = (turns[offered[0]] ?? 0) + 1;
+        }
+        const total = weights.reduce((sum, weight) => sum + weight, 0);
+        sites.forEach((site, n) => {
+          if (weights[n] > 0) expect(Math.abs(turns[site] / rounds - weights[n] / total)).toBeLessThan(0.01);
+        });
+      },
+    ),
+    { numRuns: 100 },
+  );
+});
+
+test("the check before a plan runs counts the parts of a text as sending does", () => {
+  const text = fc.array(
+    fc.constantFrom(
+      "{first name|there}",
+      "{about|your}",
+      "{service|visit}",
+      "{business}",
+      "{link}",
+      "{good link}",
+      "’",
+      "–",
+      "…",
+      "é",
+      "ő",
+      "word ",
+      "a longer sentence with some words in it. ",
+    ),
+    { minLength: 1, maxLength: 30 },
+  );
+  const facts = {
+    person: { given: "Rosalind", family: "Fairweather" },
+    about: "Bramley",
+    service: "Surgery follow-up",
+    teamMember: "Nurse Arkwright",
+    branch: "Merrow Bay",
+    business: "Bramble Lane Vets",
+  };
+  fc.assert(
+    fc.property(text, fc.constantFrom("http://127.0.0.1:3000/a/k7q2m9wx4tzr3n.0", "https://reviews.a-long-name-of-a-business.example/a/k7q2m9wx4tzr3n.0"), (parts, link) => {
+      const [step] = starterRules().steps;
+      const wording = { ...step, text: parts.join("") };
+      const sent = composeAsk(wording, "text", facts, link).parts ?? 0;
+      const found = checkPlan({
+        link,
+        rules: { ...PLAIN_RULES, steps: [wording] },
+        business: facts.business,
+        postalAddress: "1 Lane",
+        sendHours: { text: weekOf([0, 1, 2, 3, 4, 5, 6], 540, 1140), email: weekOf([0, 1, 2, 3, 4, 5, 6], 540, 1140) },
+        branches: [],
+        services: [],
+        listings: [],
+        tags: [],
+      });
+      const told = found.map(({ says }) => /takes about (\d+) parts/.exec(says)?.[1]).find((count) => count !== undefined);
+      expect(told).toBe(sent > 3 ? String(sent) : undefined);
+    }),
+    { numRuns: 300 },
+  );
 });

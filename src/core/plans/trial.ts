@@ -1,4 +1,5 @@
 import { draw } from "../draw";
+import { DAY } from "../time/zone";
 import type { PlanStep, Wording } from "./planRules";
 
 /** How one wording did: messages sent with it, and answers that came to them. */
@@ -16,44 +17,70 @@ export function wordingFor(step: Pick<PlanStep, "key" | "text" | "subject" | "em
 }
 
 /**
+ * How long after it left a message counts as unanswered, in milliseconds. Only messages older than this are counted, and only answers
+ * within it: what left a moment ago has lost nothing yet.
+ */
+export const ANSWER_WINDOW = 3 * DAY;
+
+/**
  * The chance that each wording has the best share of answers, given what was seen, with every share held equally likely
- * before (Beta(1, 1)). By numerical integration of the posterior densities; the chances sum to one.
+ * before (Beta(1, 1)). By numerical integration of the posterior densities, each over the stretch on which it has its mass, so that
+ * it is as exact for a hundred thousand messages as for ten; the chances sum to one.
  */
 export function chancesOfBest(tallies: readonly Tally[]): number[] {
   if (tallies.length === 0) return [];
-  const cells = 2000;
-  const curves = tallies.map(({ sent, answered }) => posterior(answered, Math.max(answered, sent), cells));
-  const chances = curves.map(({ density }, index) => {
+  const curves = tallies.map(({ sent, answered }) => posterior(answered, Math.max(answered, sent)));
+  const chances = curves.map((curve, index) => {
     let sum = 0;
-    for (let cell = 0; cell < cells; cell++) {
-      let others = 1;
-      curves.forEach(({ below }, other) => {
-        if (other !== index) others *= (below[cell] + below[cell + 1]) / 2;
+    curve.mass.forEach((mass, cell) => {
+      const share = curve.from + (cell + 0.5) * curve.width;
+      let others = mass;
+      curves.forEach((other, at) => {
+        if (at !== index) others *= shareBelow(other, share);
       });
-      sum += density[cell] * others;
-    }
+      sum += others;
+    });
     return sum;
   });
   const total = chances.reduce((sum, chance) => sum + chance, 0);
   return chances.map((chance) => chance / total);
 }
 
-/** The posterior of a share in `cells` equal cells: the mass of each, and the mass below each boundary. */
-function posterior(successes: number, trials: number, cells: number): { density: Float64Array; below: Float64Array } {
-  const [a, b] = [successes, trials - successes];
-  const logs = Float64Array.from({ length: cells }, (_, cell) => {
-    const p = (cell + 0.5) / cells;
-    return a * Math.log(p) + b * Math.log(1 - p);
+/** A posterior in equal cells from `from` on: the mass of each, and the mass below each boundary. */
+type Posterior = { from: number; width: number; mass: Float64Array; below: Float64Array };
+
+const CELLS = 2000;
+/** How many standard deviations to each side hold all of a posterior's mass that matters. */
+const REACH = 12;
+
+function posterior(successes: number, trials: number): Posterior {
+  const [a, b] = [successes + 1, trials - successes + 1];
+  const mean = a / (a + b);
+  const deviation = Math.sqrt((mean * (1 - mean)) / (a + b + 1));
+  const [from, to] = [Math.max(0, mean - REACH * deviation), Math.min(1, mean + REACH * deviation)];
+  const width = (to - from) / CELLS;
+  const logs = Float64Array.from({ length: CELLS }, (_, cell) => {
+    const share = from + (cell + 0.5) * width;
+    return (a - 1) * Math.log(share) + (b - 1) * Math.log1p(-share);
   });
   const most = logs.reduce((max, value) => Math.max(max, value), Number.NEGATIVE_INFINITY);
-  const density = logs.map((value) => Math.exp(value - most));
-  const total = density.reduce((sum, value) => sum + value, 0);
-  const below = new Float64Array(cells + 1);
-  for (let cell = 0; cell < cells; cell++) {
-    density[cell] /= total;
-    below[cell + 1] = below[cell] + density[cell];
+  const mass = logs.map((value) => Math.exp(value - most));
+  const total = mass.reduce((sum, value) => sum + value, 0);
+  const below = new Float64Array(CELLS + 1);
+  for (let cell = 0; cell < CELLS; cell++) {
+    mass[cell] /= total;
+    below[cell + 1] = below[cell] + mass[cell];
   }
-  return { density, below };
+  return { from, width, mass, below };
+}
+
+/** The posterior chance that a share is below `share`. */
+function shareBelow({ from, width, below }: Posterior, share: number): number {
+  const place = (share - from) / width;
+  if (place <= 0) return 0;
+  if (place >= CELLS) return 1;
+  const cell = Math.floor(place);
+  return below[cell] + (place - cell) * (below[cell + 1] - below[cell]);
 }
 
 /** What the evidence allows to say about wordings on trial. */

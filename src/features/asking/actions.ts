@@ -16,7 +16,7 @@ import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import { asks, enforce, releaseWaiting, replanAll } from "../asks";
 import { note } from "../audit";
-import { clients, listings, loadSetting, type Setting } from "../clients";
+import { clients, listings, loadSetting, regionsOf, type Setting, setRegion } from "../clients";
 import { addPlan, changeRules, dropDraft, findPlan, orderPlans, type Plan, renamePlan, setPlanState } from "../plans";
 import { changedRules, emptyRules, PARTS } from "./changes";
 import { findingsOf, lookAtLinks } from "./checks";
@@ -251,9 +251,14 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
   if (wrong) return { ok: false, message: `${wrong} is not a date.`, fields: { closedDates: `${wrong} is not a date. Write dates like 2026-12-24.` } };
   const now = await clockNow();
   const result = await withClient(access, async (tx): Promise<ActionResult> => {
-    const { client } = await loadSetting(tx);
+    const { client, branches } = await loadSetting(tx);
     const hours = sendHoursSchema.safeParse({ ...client.sendHours, [channel.data]: week });
     if (!hours.success) return refusal(hours.error);
+    const regions = regionsOf(client.country);
+    for (const branch of branches) {
+      const region = formText(form, `region-${branch.id}`);
+      if (regions.some(({ code }) => code === region)) await setRegion(tx, access, branch.id, region);
+    }
     await tx
       .update(clients)
       .set({ sendHours: hours.data, closedDates: closed, keepsHolidays: formText(form, "keepsHolidays") === "on" })

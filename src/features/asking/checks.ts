@@ -6,6 +6,7 @@ import { now as clockNow } from "@/platform/clock";
 import { type Scope, withClient } from "@/platform/database";
 import { callOutside, RefusedAddress } from "@/platform/outbound";
 import { type Listing, listings, loadSetting, type Setting } from "../clients";
+import { answerLink } from "../messages";
 
 /** What is wrong with a plan before it runs, by the client's setting. */
 export function findingsOf(setting: Setting, rules: PlanRules, before: readonly { name: string; rules: PlanRules }[] = []): Finding[] {
@@ -14,6 +15,7 @@ export function findingsOf(setting: Setting, rules: PlanRules, before: readonly 
     before,
     business: setting.client.name,
     postalAddress: setting.client.postalAddress,
+    link: answerLink("k7q2m9wx4tzr3n", 0),
     sendHours: setting.client.sendHours,
     branches: setting.branches,
     services: setting.services,

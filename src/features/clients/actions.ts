@@ -42,7 +42,9 @@ export async function saveService(slug: string, id: string, _before: ActionResul
 
 /** Adds a team member or changes one. */
 export async function saveTeamMember(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  return keepNamed(slug, id, form, (tx, access, key, text, now) => keepTeamMember(tx, access, access.user.name, key, { name: text, retired: formText(form, "retired") === "yes" }, now));
+  return keepNamed(slug, id, form, (tx, access, key, text, now) =>
+    keepTeamMember(tx, access, access.user.name, key, { name: text, retired: formText(form, "retired") === "yes" }, now),
+  );
 }
 
 /** Adds a tag or changes one. */

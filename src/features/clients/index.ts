@@ -1,3 +1,4 @@
+export { regionOf, regionsOf } from "./holidays";
 export * from "./meter";
 export * from "./named";
 export * from "./pages";

@@ -37,3 +37,11 @@ export async function keepPostalAddress(tx: Tx, scope: Scope, who: string, posta
   await tx.update(clients).set({ postalAddress }).where(eq(clients.id, scope.clientId));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "changed", subject: "postal address", details: { postalAddress } });
 }
+
+/** Sets whose public holidays a branch keeps: a subdivision of its country (ISO 3166-2). */
+export async function setRegion(tx: Tx, scope: Scope, branchId: string, region: string): Promise<void> {
+  await tx
+    .update(branches)
+    .set({ region })
+    .where(and(eq(branches.clientId, scope.clientId), eq(branches.id, branchId)));
+}

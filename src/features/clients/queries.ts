@@ -3,7 +3,7 @@ import type { PgTable } from "drizzle-orm/pg-core";
 import type { SendCalendar } from "@/core/time/sendHours";
 import { dayNumber, formatDay, parseDay, toLocal } from "@/core/time/zone";
 import type { Tx } from "@/platform/database";
-import { holidaysOf } from "./holidays";
+import { holidaysOf, regionOf, regionsOf } from "./holidays";
 import { branches, clients, listings, services, tags, teamMembers } from "./tables";
 
 export type Client = typeof clients.$inferSelect;
@@ -66,19 +66,25 @@ function fromRaw<Row>(table: PgTable, raw: RawRow): Row {
   ) as Row;
 }
 
+/** Whose public holidays each branch keeps, and the regions there are to choose from. */
+export function holidayChoiceOf({ client, branches: all }: Setting) {
+  return { branches: all.map(({ id, name, region }) => ({ id, name, region: regionOf(client.country, region) })), regions: regionsOf(client.country) };
+}
+
 /** The ISO day it is at the client. */
 export function todayOf(setting: Setting, now: number): string {
   return formatDay(dayNumber(toLocal(setting.client.zone, now)));
 }
 
-/** When messages of a branch may leave, with its country's public holidays for the years around `now`. */
+/** When messages of a branch may leave, with the public holidays of its region for the years around `now`. */
 export function calendarOf(setting: Setting, branchId: string, now: number): SendCalendar {
   const { client } = setting;
-  const zone = setting.branches.find((branch) => branch.id === branchId)?.zone ?? client.zone;
+  const branch = setting.branches.find(({ id }) => id === branchId);
+  const zone = branch?.zone ?? client.zone;
   const closed = new Set(client.closedDates.map(parseDay));
   if (client.keepsHolidays) {
     const year = new Date(now).getUTCFullYear();
-    for (const day of holidaysOf(client.country, year)) closed.add(day);
+    for (const day of holidaysOf(client.country, branch?.region ?? null, year)) closed.add(day);
   }
   return { zone, hours: client.sendHours, closedDays: closed };
 }

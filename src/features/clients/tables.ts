@@ -62,6 +62,8 @@ export const branches = pgTable(
     name: text("name").notNull(),
     zone: text("zone").notNull(),
     address: text("address").notNull(),
+    /** ISO 3166-2 subdivision without the country, whose public holidays are kept; null for the usual one of the country. */
+    region: text("region"),
     phone: text("phone"),
     position: integer("position").notNull().default(0),
   },

@@ -120,7 +120,15 @@ export async function closeConcern(tx: Tx, scope: Scope, who: string, id: string
   if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
   await tx
     .update(concerns)
-    .set({ state: "closed", outcome: it.outcome, outcomeNote: it.note || null, closedAt: now, closedBy: who, closedById: actingUser, ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser }) })
+    .set({
+      state: "closed",
+      outcome: it.outcome,
+      outcomeNote: it.note || null,
+      closedAt: now,
+      closedBy: who,
+      closedById: actingUser,
+      ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser }),
+    })
     .where(eq(concerns.id, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "closed", subject: "concern", subjectId: id, details: it });
   return null;
@@ -131,7 +139,10 @@ export async function reopenConcern(tx: Tx, scope: Scope, who: string, id: strin
   const concern = await lockConcern(tx, scope, id);
   if (!concern) return { refused: "This concern is not there any more." };
   if (concern.state !== "closed") return null;
-  await tx.update(concerns).set({ state: "taken", outcome: null, outcomeNote: null, closedAt: null, closedBy: null, closedById: null, takenBy: who, takenById: actingUser, takenAt: now }).where(eq(concerns.id, id));
+  await tx
+    .update(concerns)
+    .set({ state: "taken", outcome: null, outcomeNote: null, closedAt: null, closedBy: null, closedById: null, takenBy: who, takenById: actingUser, takenAt: now })
+    .where(eq(concerns.id, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "reopened", subject: "concern", subjectId: id });
   return null;
 }

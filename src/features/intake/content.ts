@@ -1,5 +1,5 @@
-import { gunzipSync, gzip } from "node:zlib";
 import { promisify } from "node:util";
+import { gunzipSync, gzip } from "node:zlib";
 import { type ReadList, Unreadable } from "./files";
 import { readListApart } from "./reader";
 

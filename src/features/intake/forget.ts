@@ -2,13 +2,13 @@ import { gzipSync } from "node:zlib";
 import { and, eq, isNotNull, lte, sql } from "drizzle-orm";
 import { addressesIn } from "@/core/intake/addresses";
 import type { Matching } from "@/core/intake/columns";
-import { addJob } from "@/platform/jobs";
 import type { Scope, Tx } from "@/platform/database";
 import { withClient } from "@/platform/database";
+import { addJob } from "@/platform/jobs";
 import { loadSetting } from "../clients";
 import { erasureHash } from "../people";
 import { AT_ONCE } from "./atOnce";
-import { parseContent, samplesOf, type StoredList } from "./content";
+import { parseContent, type StoredList, samplesOf } from "./content";
 import { intakeRows, intakes } from "./tables";
 
 /** Lists must not remember whom somebody asked to be erased: their rows are emptied, wherever a list is kept. */
@@ -43,7 +43,10 @@ export async function forgetErased(tx: Tx, scope: Scope, mostRows = Number.POSIT
   if (!isErased) return 0;
   const { client } = await loadSetting(tx);
   const own = and(eq(intakes.clientId, scope.clientId), isNotNull(intakes.content));
-  const [{ larger }] = await tx.select({ larger: sql<number>`count(*) filter (where ${intakes.total} > ${Math.min(mostRows, 2 ** 31 - 1)})::int` }).from(intakes).where(own);
+  const [{ larger }] = await tx
+    .select({ larger: sql<number>`count(*) filter (where ${intakes.total} > ${Math.min(mostRows, 2 ** 31 - 1)})::int` })
+    .from(intakes)
+    .where(own);
   const kept = await tx
     .select({ id: intakes.id })
     .from(intakes)

@@ -94,7 +94,9 @@ export function personInput(country: string) {
         context.addIssue({
           code: "custom",
           path: ["phone"],
-          message: abroad ? `This is no number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.` : "This is not a phone number. Check for missing or extra digits.",
+          message: abroad
+            ? `This is no number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`
+            : "This is not a phone number. Check for missing or extra digits.",
         });
       }
       const guardian = guardianOf(typed.guardianName, typed.guardianReach, country);

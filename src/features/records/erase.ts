@@ -128,7 +128,8 @@ async function forgetMentions(tx: Tx, scope: Scope, all: readonly Person[]): Pro
   const phones = all.flatMap(({ phone }) => phone ?? []);
   const like = (texts: readonly string[]) => sql`${sql.param(texts.map((text) => `%${text.replace(/[\\%_]/g, "\\$&")}%`))}::text[]`;
   // However a phone is written: by its last nine digits.
-  const named = (column: SQL) => sql`(lower(${column}::text) like any(${like(emails)}) or regexp_replace(${column}::text, '\D', '', 'g') like any(${like(phones.map((phone) => phone.slice(-9)))}))`;
+  const named = (column: SQL) =>
+    sql`(lower(${column}::text) like any(${like(emails)}) or regexp_replace(${column}::text, '\D', '', 'g') like any(${like(phones.map((phone) => phone.slice(-9)))}))`;
   if (emails.length + phones.length > 0) {
     await tx.execute(sql`update deliveries set body = '{}', what = 'The person was erased.' where ${own} and ${named(sql`body`)}`);
     await tx.execute(sql`delete from intake_rows where ${own} and cells is not null and ${named(sql`cells`)}`);
@@ -136,16 +137,22 @@ async function forgetMentions(tx: Tx, scope: Scope, all: readonly Person[]): Pro
     await tx.execute(sql`update messages set address = null, subject = null, body = null where ${own} and address = any(${sql.param([...emails, ...phones])}::text[])`);
   }
   // Messages about several of a day name each of them.
-  await tx.execute(sql`update messages set subject = null, body = null where ${own} and ask_id in (select v.ask_id from visits v where v.client_id = ${scope.clientId} and v.person_id = any(${ids}) and v.ask_id is not null)`);
+  await tx.execute(
+    sql`update messages set subject = null, body = null where ${own} and ask_id in (select v.ask_id from visits v where v.client_id = ${scope.clientId} and v.person_id = any(${ids}) and v.ask_id is not null)`,
+  );
   const names = [...new Set(all.map(nameOf).filter((name) => name.length > 2))];
   const homes = sql`(person_id = any(${ids}) or person_id in (select h.id from people h where h.client_id = ${scope.clientId} and (h.household_id = any(${sql.param(all.flatMap(({ householdId }) => householdId ?? []))}::uuid[]) or h.guardian_id = any(${ids}) or h.id = any(${sql.param(all.flatMap(({ guardianId }) => guardianId ?? []))}::uuid[]))))`;
   for (const name of names) {
     const [quoted, plain] = [JSON.stringify(name).slice(1, -1), "somebody erased"];
     for (const table of ["visits", "asks"])
-      await tx.execute(sql`update ${sql.identifier(table)} set trace = replace(trace::text, ${quoted}, ${plain})::jsonb where ${own} and ${homes} and position(${quoted} in trace::text) > 0`);
+      await tx.execute(
+        sql`update ${sql.identifier(table)} set trace = replace(trace::text, ${quoted}, ${plain})::jsonb where ${own} and ${homes} and position(${quoted} in trace::text) > 0`,
+      );
   }
   // What was noted as the reason for one person stands in the trace of their own visits.
   await tx.execute(sql`update visits set trace = null where ${own} and person_id = any(${ids})`);
   await tx.execute(sql`update asks set trace = null where ${own} and person_id = any(${ids})`);
-  await tx.execute(sql`update audit_entries set details = details - 'reason' - 'note' where ${own} and subject = 'people' and details -> 'ids' ?| ${sql.param(all.map(({ id }) => id))}::text[]`);
+  await tx.execute(
+    sql`update audit_entries set details = details - 'reason' - 'note' where ${own} and subject = 'people' and details -> 'ids' ?| ${sql.param(all.map(({ id }) => id))}::text[]`,
+  );
 }

@@ -1,5 +1,5 @@
-import { instantText } from "@/core/time/range";
 import { z } from "zod";
+import { instantText } from "@/core/time/range";
 import { callOutside } from "@/platform/outbound";
 
 /**

@@ -116,15 +116,19 @@ export function AllowanceSentence({ texts, emails, leavesOut, ...who }: Props & 
   );
 }
 
+/** Whose public holidays each branch keeps, and which regions there are to choose from. */
+export type HolidayChoice = { branches: { id: string; name: string; region: string | null }[]; regions: { code: string; name: string }[] };
+
 /** When one channel may leave, day by day. */
 export function HoursSentence({
   channel,
   week,
   closedDates,
   keepsHolidays,
+  holidays,
   slug,
   mayChange,
-}: Props & { channel: "text" | "email"; week: WeekHours; closedDates: string[]; keepsHolidays: boolean }) {
+}: Props & { channel: "text" | "email"; week: WeekHours; closedDates: string[]; keepsHolidays: boolean; holidays: HolidayChoice }) {
   return (
     <Sentence
       words={sayWeek(week)}
@@ -155,6 +159,21 @@ export function HoursSentence({
             <input type="checkbox" name="keepsHolidays" defaultChecked={keepsHolidays} className="accent-mulberry size-4" />
             Nothing leaves on public holidays
           </label>
+          {holidays.regions.length > 0
+            ? holidays.branches.map(({ id, name, region }) => (
+                <label key={id} className="flex flex-wrap items-baseline gap-x-2 pl-6 text-[14px]">
+                  {name} has those of
+                  <select name={`region-${id}`} defaultValue={region ?? ""} className="field w-auto !py-1">
+                    {region ? null : <option value="">the whole country</option>}
+                    {holidays.regions.map(({ code, name: words }) => (
+                      <option key={code} value={code}>
+                        {words}
+                      </option>
+                    ))}
+                  </select>
+                </label>
+              ))
+            : null}
           <label className="label pt-1" htmlFor="closedDates">
             Other closed days
           </label>

@@ -32,10 +32,13 @@ export function Trial({
   const own = all.map(({ key }) => tallies.find((tally) => tally.key === key) ?? { key, sent: 0, answered: 0 });
   const chances = chancesOfBest(own);
   const verdict = judgeTrial(own);
-  const share = ({ sent, answered }: Tally) => (sent === 0 ? "nothing sent yet" : `${Math.round((100 * answered) / sent)} % answered (${answered} of ${sent})`);
+  const share = ({ sent, answered }: Tally) => (sent === 0 ? "nothing to count yet" : `${Math.round((100 * answered) / sent)} % answered (${answered} of ${sent})`);
   return (
     <div className="mt-3">
-      <p className="text-second">{all.length === 2 ? "Two" : all.length === 3 ? "Three" : "Four"} wordings on trial; each person gets one of them, always the same.</p>
+      <p className="text-second">
+        {all.length === 2 ? "Two" : all.length === 3 ? "Three" : "Four"} wordings on trial; each person gets one of them, always the same. A message counts three days after it
+        left, and only while all of them were on trial.
+      </p>
       <ul className="divide-rule border-rule mt-2 divide-y border-y">
         {own.map((tally, at) => (
           <li key={tally.key} className="flex flex-wrap items-center gap-x-3 py-1.5">

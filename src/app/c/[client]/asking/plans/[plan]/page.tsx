@@ -23,7 +23,7 @@ import type { PlanRef } from "@/features/asking/parts/planRef";
 import { Trial } from "@/features/asking/parts/Trial";
 import { tallyWordings } from "@/features/asking/trials";
 import { forecastMove } from "@/features/asks";
-import { calendarOf, loadSetting, type Setting } from "@/features/clients";
+import { calendarOf, holidayChoiceOf, loadSetting, type Setting } from "@/features/clients";
 import { answerLink, composeAsk } from "@/features/messages";
 import { findPlan, type Plan } from "@/features/plans";
 import { lastAbout } from "@/features/visits";
@@ -64,7 +64,7 @@ export default async function PlanPage({ params, searchParams }: Props) {
       rules,
       about: await lastAbout(tx, access),
       move: plan.draft ? await forecastMove(tx, access, setting, plan, plan.draft, now, (at) => sayWhen(zone, at, now)) : null,
-      tallies: await tallyWordings(tx, access, plan.id, rules),
+      tallies: await tallyWordings(tx, access, plan.id, rules, now),
     };
   });
   if (!seen) notFound();
@@ -309,7 +309,7 @@ export default async function PlanPage({ params, searchParams }: Props) {
 
 function hoursOf(setting: Setting, channel: "text" | "email", slug: string, mayChange: boolean) {
   const { sendHours, closedDates, keepsHolidays } = setting.client;
-  return { slug, mayChange, channel, week: sendHours[channel], closedDates, keepsHolidays };
+  return { slug, mayChange, channel, week: sendHours[channel], closedDates, keepsHolidays, holidays: holidayChoiceOf(setting) };
 }
 
 function titleOf({ name, state, pausedWhy }: Plan): string {

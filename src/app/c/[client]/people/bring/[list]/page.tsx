@@ -196,7 +196,10 @@ function readWords({ found, total }: Intake): string {
   if (!found) return "";
   const delimiters: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
   const sheets = found.sheets ?? [];
-  const how = found.kind === "workbook" ? `${sheets.length > 1 ? "the sheets" : "the sheet"} ${sheets.map((sheet) => `“${sheet}”`).join(", ")}` : `${found.encoding} text with ${delimiters[found.delimiter ?? ","] ?? "commas"}`;
+  const how =
+    found.kind === "workbook"
+      ? `${sheets.length > 1 ? "the sheets" : "the sheet"} ${sheets.map((sheet) => `“${sheet}”`).join(", ")}`
+      : `${found.encoding} text with ${delimiters[found.delimiter ?? ","] ?? "commas"}`;
   return `${total.toLocaleString("en-GB")} rows and ${found.headers.length} columns of ${how}${found.hasHeader ? "" : ", without a header"}${found.skipped > 0 ? `; ${sayCount(found.skipped, "line")} above the header left aside` : ""}.`;
 }
 

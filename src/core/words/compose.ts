@@ -1,0 +1,46 @@
+import { greetingName } from "../contacts/name";
+import type { PlanStep } from "../plans/planRules";
+import type { Channel } from "../time/sendHours";
+import { plainName } from "../web/address";
+import { fillIn, type PlaceholderValues } from "./placeholders";
+import { plainForText, textParts } from "./textParts";
+
+/** Wording filled in: the one function for sending, showing, checking and rehearsing. */
+
+/** Everything wording can speak of. */
+export type WordingFacts = {
+  person: { given: string; family: string };
+  business: string;
+  branch: string;
+  service: string;
+  about: string | null;
+  teamMember: string | null;
+};
+
+export type Composed = { subject: string | null; body: string; parts: number | null };
+
+/** The words of one step, filled in for one person. `link` is the address of its answer page. */
+export function composeAsk(step: Pick<PlanStep, "text" | "subject" | "email">, channel: Channel, facts: WordingFacts, link: string): Composed {
+  const values: PlaceholderValues = {
+    "first name": plainName(greetingName(facts.person.given)),
+    "last name": plainName(facts.person.family),
+    business: facts.business,
+    branch: facts.branch,
+    service: plainName(facts.service)?.toLocaleLowerCase() ?? "visit",
+    about: plainName(facts.about) ? possessive(facts.about ?? "") : null,
+    "team member": plainName(facts.teamMember),
+    link,
+    "good link": `${link}?r=5`,
+    "bad link": `${link}?r=1`,
+  };
+  if (channel === "text") {
+    const body = plainForText(fillIn(step.text, values).text);
+    return { subject: null, body, parts: textParts(body).parts };
+  }
+  return { subject: fillIn(step.subject, values).text.replace(/\s+/g, " "), body: fillIn(step.email, values).text, parts: null };
+}
+
+/** "Biscuit" to "Biscuit's", "Iris" to "Iris'", as English writes it. */
+function possessive(name: string): string {
+  return /s$/i.test(name) ? `${name}'` : `${name}'s`;
+}
