@@ -223,6 +223,19 @@ language sql volatile security definer set search_path = public as $$
   returning f.client_id, f.id
 $$;
 
+-- Claims lists that wait to be worked on while nobody does: the worker that had begun was killed.
+create or replace function estima_claim_lists(p_most int, p_lease_seconds numeric)
+returns table (client_id uuid, intake_id uuid, state text)
+language sql volatile security definer set search_path = public as $$
+  with stalled as (
+    select i.id from intakes i
+    where i.state in ('reading', 'looking', 'keeping') and (i.worked_until is null or i.worked_until < clock_timestamp())
+    limit p_most for update skip locked
+  )
+  update intakes i set worked_until = clock_timestamp() + make_interval(secs => p_lease_seconds) from stalled where i.id = stalled.id
+  returning i.client_id, i.id, i.state
+$$;
+
 -- Whose drop-off page a link opens.
 create or replace function estima_drop_off(p_token text)
 returns table (client_id uuid, feed_id uuid)
@@ -274,7 +287,10 @@ begin
     when 'longer' then $q$ and p.last_asked_at < $2 - interval '365 days'$q$
     else '' end;
   wanted := wanted || case p_filter ->> 'state'
-    when 'planned' then $q$ and p.id in (select m.person_id from messages m where m.client_id = $1 and m.state = 'planned' and m.direction = 'out')$q$
+    when 'planned' then case when (select count(*) from (select 1 from messages m where m.client_id = own and m.state = 'planned' limit 5001) few) <= 5000
+      then $q$ and p.id = any(array(select m.person_id from messages m where m.client_id = $1 and m.state = 'planned' and m.direction = 'out'))$q$
+      -- Where many are planned, one looks through people in their order and stops at the end of the page.
+      else $q$ and (select true from messages m where m.client_id = $1 and m.person_id = p.id and m.state = 'planned' and m.direction = 'out' limit 1)$q$ end
     when 'asked' then ' and p.last_asked_at is not null and (p.last_answered_at is null or p.last_answered_at < p.last_asked_at)'
     when 'answered' then ' and p.last_answered_at is not null'
     when 'reviewed' then ' and p.last_reviewed_at is not null'

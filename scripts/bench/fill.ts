@@ -345,6 +345,9 @@ export async function fill(ownerUrl: string, scale: Scale, now: number, say: (li
   const began = Date.now();
   for (const { indexdef } of indexes) await db.query(indexdef);
   say(`  ${indexes.length} indexes in ${((Date.now() - began) / 1000).toFixed(1)} s`);
+  await db.query(
+    "update listings l set review_count = s.n, rating_sum = s.total from (select listing_id, count(*)::int as n, sum(rating) as total from reviews where deleted_at is null group by 1) s where s.listing_id = l.id",
+  );
   await db.query("vacuum analyze");
   await db.end();
   return { clientId: large.id, branchIds: large.branchIds, serviceId: large.serviceId, planId: large.planId, now };

@@ -2,9 +2,11 @@ import { createServer } from "node:http";
 import { type Runner, run, type TaskList } from "graphile-worker";
 import { Pool } from "pg";
 import { z } from "zod";
+import { replanPortions } from "@/features/asks";
 import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/feeds";
-import { closeReader, forgetInLongLists, workOnList } from "@/features/intake";
+import { claimStalledLists, closeReader, forgetInLongLists, workOnList } from "@/features/intake";
 import { claimNotices, handOverNotice } from "@/features/notices";
+import { findMatches } from "@/features/records";
 import { claimListings, collect } from "@/features/reviews";
 import { claimDue, deliver } from "@/features/sending";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
@@ -30,6 +32,7 @@ const noticeJob = z.object({ clientId: z.uuid(), noticeId: z.uuid() });
 const deliveriesJob = z.object({ clientId: z.uuid(), ids: z.array(z.uuid()).max(1000) });
 const feedJob = z.object({ clientId: z.uuid(), feedId: z.uuid() });
 const listJob = z.object({ clientId: z.uuid(), intakeId: z.uuid(), deed: z.enum(["read", "look", "keep"]) });
+const replanJob = z.object({ clientId: z.uuid(), planId: z.uuid().nullable() });
 const clientJob = z.object({ clientId: z.uuid() });
 const skipJob = z.object({ from: z.number().int(), to: z.number().int() });
 
@@ -45,7 +48,9 @@ const tasks: TaskList = {
   },
   delivered: async (payload) => workOnDeliveries(deliveriesJob.parse(payload)),
   fetch: async (payload) => fetchFeed(feedJob.parse(payload)),
-  list: async (payload) => workOnList(listJob.parse(payload)),
+  list: async (payload, helpers) => workOnList(listJob.parse(payload), helpers.abortSignal),
+  replan: async (payload, helpers) => replanPortions(replanJob.parse(payload), helpers.abortSignal),
+  matches: async (payload) => findMatches(workFor(clientJob.parse(payload).clientId)),
   forget: async (payload) => forgetInLongLists(workFor(clientJob.parse(payload).clientId)),
   skip: async (payload) => {
     const { to } = skipJob.parse(payload);
@@ -134,6 +139,8 @@ async function handOut(runner: Runner): Promise<void> {
     for (const claim of visits) await runner.addJob("examine", claim, { maxAttempts: 3 });
     for (const claim of await claimOccasions(now, 500)) await runner.addJob("occasions", claim, { maxAttempts: 3 });
     for (const due of await duePlans(now)) await runner.addJob("plan", due, { maxAttempts: 1, jobKey: `plan ${due.planId}`, jobKeyMode: "preserve_run_at" });
+    // Under a key of its own: the job of a worker that was killed stays locked for hours.
+    for (const claim of await claimStalledLists()) await runner.addJob("list", claim, { maxAttempts: 3, jobKey: `list ${claim.intakeId}` });
     const messages = await claimDue(now, BATCH);
     if (messages.length > 0) await runner.addJob("send", messages, { maxAttempts: 1 });
     for (const claim of await claimNotices(now)) await runner.addJob("notice", claim, { maxAttempts: 1 });

@@ -321,7 +321,7 @@ describe("many at once", () => {
     const it = await scene();
     const person = await it.addPerson();
     await inside(it, (tx) => keepTag(tx, it.scope, "Maud", null, { name: "old", effect: "none" }, TUESDAY));
-    expect(await inside(it, (tx) => keepTag(tx, it.scope, "Maud", null, { name: "OLD", effect: "none" }, TUESDAY))).toBe(false);
+    expect(await inside(it, (tx) => keepTag(tx, it.scope, "Maud", null, { name: "OLD", effect: "none" }, TUESDAY))).toBe("taken");
     await inside(it, (tx) => tagMany(tx, it.scope, [person.id], "old", true, "Maud", TUESDAY));
     const [tag] = await inside(it, (tx) => tx.select().from(tags));
     const rules = { ...starterRules(["old", "other"]), onlyTags: ["old"], begins: { kind: "tag" as const, tag: "old" } };

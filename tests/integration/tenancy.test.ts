@@ -5,7 +5,7 @@ import { keepTag } from "@/features/clients";
 import { addFeed } from "@/features/feeds";
 import { bringList, keepIntake } from "@/features/intake";
 import { tell } from "@/features/notices";
-import { keepPerson, keepView, people, searchPeople } from "@/features/people";
+import { keepPerson, keepView, people, peopleMatches, searchPeople } from "@/features/people";
 import { installPlan, siteTurns, starterRules } from "@/features/plans";
 import { erasePeople, keepApart, makeHousehold, mergePeople } from "@/features/records";
 import { recordVisit } from "@/features/visits";
@@ -77,6 +77,7 @@ async function fillRecords(client: TestClient): Promise<void> {
       .set({ tags: ["vip"] })
       .where(eq(people.id, b));
     await tx.insert(siteTurns).values({ clientId: client.id, planId: client.planId, branchId: client.branchId, site: "Waypost", turns: 1 });
+    await tx.insert(peopleMatches).values({ clientId: client.id, foundAt: NOW, pairs: [], homes: [] });
     await keepView(tx, scope, "Maud", "Mine", { q: "x" });
     await tell(tx, scope, { about: "x", subject: "x", words: "x", path: "/today" }, NOW);
   });

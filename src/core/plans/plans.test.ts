@@ -421,7 +421,7 @@ test("the chance of being best agrees with drawing from the posteriors, for ten 
       wins[best] += 1;
     }
     const chances = chancesOfBest(list.map(([sent, answered], index) => ({ key: String(index), sent, answered })));
-    chances.forEach((chance, index) => expect(Math.abs(chance - wins[index] / draws)).toBeLessThan(0.01));
+    for (const [index, chance] of chances.entries()) expect(Math.abs(chance - wins[index] / draws)).toBeLessThan(0.01);
   }
 });
 

@@ -29,7 +29,9 @@ function asked(scope: Scope, { since, planId, branchId }: StageFilter) {
     select a.id, a.person_id, a.created_at, a.stop, a.ended, a.plan_id, a.visit_id, ${FURTHEST} as furthest
     from asks a cross join lateral (
       select bool_or(m.delivered_at is not null) as delivered, bool_or(m.opened_at is not null) as opened, bool_or(m.followed_at is not null) as followed
-      from messages m where m.client_id = a.client_id and m.ask_id = a.id and m.direction = 'out') r
+      from messages m where m.client_id = a.client_id and m.ask_id = a.id and m.direction = 'out'
+        -- Whoever came further is not asked about what lies before.
+        and a.sent_count > 0 and a.answered_at is null and a.site_followed_at is null and a.reviewed_at is null) r
     where a.client_id = ${scope.clientId} and a.created_at >= ${new Date(since).toISOString()}
       ${planId ? sql`and a.plan_id = ${planId}` : sql``} ${branchId ? sql`and a.branch_id = ${branchId}` : sql``}) t`;
 }

@@ -1,18 +1,20 @@
-import { and, desc, eq, inArray, lte } from "drizzle-orm";
-import { examineByHand, type Reason, sayReason } from "@/core/asks/examine";
+import { and, desc, eq, inArray, lte, sql } from "drizzle-orm";
+import { examineByHand, type Reason, sayReason, type Verdict } from "@/core/asks/examine";
 import { sayPhone } from "@/core/contacts/phone";
 import { planByHand } from "@/core/plans/takes";
 import { sayWhen } from "@/core/time/say";
+import { newId } from "@/platform/columns";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { loadSetting } from "../clients";
 import { answerLink, composeAsk } from "../messages";
-import { nameOf, people } from "../people";
-import { listPlans } from "../plans";
+import { nameOf, type Person, people } from "../people";
+import { listPlans, type Plan } from "../plans";
 import { type Visit, visits } from "../visits";
-import { askByHand } from "./byHand";
-import { Circumstances } from "./circumstances";
-import { nextOf, openAsksOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
-import { beginningOf } from "./decide";
+import { Circumstances, lockHomes } from "./circumstances";
+import { loadContexts, nextOf, openAsksOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
+import { beginAsks, beginningOf, type NewAsk } from "./decide";
+import { planNext } from "./schedule";
+import { asks } from "./tables";
 
 /** Asking many at once: whom a plan would leave out is left out here too, save for visits that are long over. */
 
@@ -21,7 +23,7 @@ export const MOST_AT_ONCE = 500;
 export type WouldAsk = { personId: string; name: string; to: string; channel: "text" | "email"; subject: string | null; body: string; leaves: string };
 export type WouldLeaveOut = { personId: string; name: string; why: string };
 
-type Candidate = { would: WouldAsk; visit: Visit; channel: "text" | "email" };
+type Candidate = { would: WouldAsk; visit: Visit; channel: "text" | "email"; plan: Plan; person: Person; trace: Verdict["trace"] };
 
 /** What would be sent to each of these people, word for word, and who would be left out and why. */
 export async function considerMany(tx: Tx, scope: Scope, ids: readonly string[], now: number): Promise<{ asked: Candidate[]; leftOut: WouldLeaveOut[] }> {
@@ -70,6 +72,9 @@ export async function considerMany(tx: Tx, scope: Scope, ids: readonly string[],
     const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
     asked.push({
       visit,
+      plan,
+      person,
+      trace: verdict.trace,
       channel: next.channel,
       would: {
         personId: person.id,
@@ -85,13 +90,63 @@ export async function considerMany(tx: Tx, scope: Scope, ids: readonly string[],
   return { asked, leftOut };
 }
 
-/** Asks these people, each at most once for a request key. Whoever was asked meanwhile is left out. */
+/**
+ * Asks these people, each at most once for a request key, in a few statements however many they are. Whoever was asked meanwhile is
+ * left out.
+ */
 export async function askMany(tx: Tx, scope: Scope, it: { ids: readonly string[]; who: string; requestKey: string; now: number }): Promise<{ asked: number; leftOut: number }> {
-  const { asked, leftOut } = await considerMany(tx, scope, it.ids, it.now);
-  let begun = 0;
-  for (const { visit, channel, would } of asked) {
-    const result = await askByHand(tx, scope, { visit, channel, who: it.who, requestKey: `${it.requestKey} ${would.personId}`, now: it.now });
-    if ("askId" in result) begun += 1;
-  }
-  return { asked: begun, leftOut: leftOut.length + asked.length - begun };
+  const wanted = it.ids.slice(0, MOST_AT_ONCE);
+  await lockHomes(
+    tx,
+    scope,
+    await tx
+      .select()
+      .from(people)
+      .where(and(eq(people.clientId, scope.clientId), anyOf(people.id, wanted))),
+  );
+  const keyOf = (personId: string) => `${it.requestKey} ${personId}`;
+  const known = await tx
+    .select({ personId: asks.personId })
+    .from(asks)
+    .where(and(eq(asks.clientId, scope.clientId), sql`${asks.requestKey} = any(${sql.param(wanted.map(keyOf))}::text[])`));
+  const done = new Set(known.map(({ personId }) => personId));
+  const { asked, leftOut } = await considerMany(
+    tx,
+    scope,
+    wanted.filter((id) => !done.has(id)),
+    it.now,
+  );
+  const setting = await loadSetting(tx);
+  const fresh: NewAsk[] = asked.map(({ plan, visit, person, trace, channel }) => ({
+    id: newId(),
+    plan,
+    visit,
+    person,
+    trace,
+    anchorAt: it.now,
+    createdAt: it.now,
+    byHand: true,
+    askedBy: it.who,
+    chosenChannel: channel,
+    requestKey: keyOf(person.id),
+  }));
+  await beginAsks(tx, scope, setting, fresh);
+  const rows = JSON.stringify(fresh.map(({ id, visit, trace }) => ({ id: visit.id, ask: id, trace })));
+  await tx.execute(sql`
+    update visits v set decision = 'asked', reason = null, trace = d.trace, examined_at = ${new Date(it.now).toISOString()}, examine_at = null, waits_for = null, ask_id = d.ask
+    from jsonb_to_recordset(${rows}::jsonb) as d(id uuid, ask uuid, trace jsonb) where v.client_id = ${scope.clientId} and v.id = d.id`);
+  await planNext(
+    tx,
+    scope,
+    setting,
+    await loadContexts(
+      tx,
+      scope,
+      fresh.map(({ id }) => id),
+      true,
+    ),
+    it.now,
+    { hasOthers: false },
+  );
+  return { asked: fresh.length + done.size, leftOut: leftOut.length };
 }

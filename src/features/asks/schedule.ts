@@ -1,11 +1,13 @@
-import { and, eq, inArray, sql } from "drizzle-orm";
+import { and, eq, gt, inArray, sql } from "drizzle-orm";
 import type { Hold, Send, Stop } from "@/core/asks/nextStep";
 import { sayWhyThen } from "@/core/asks/whyThen";
 import { legsOf } from "@/core/plans/legs";
 import type { Channel } from "@/core/time/sendHours";
+import { now as clockNow } from "@/platform/clock";
 import { newId } from "@/platform/columns";
-import { anyOf, type Scope, type Tx } from "@/platform/database";
-import { calendarOf, type Setting } from "../clients";
+import { anyOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { addJob } from "@/platform/jobs";
+import { calendarOf, loadSetting, type Setting } from "../clients";
 import { messages } from "../messages";
 import { visits } from "../visits";
 import { type AskContext, loadContexts, nextOf } from "./contexts";
@@ -213,23 +215,53 @@ export function sayEnd(end: AskEnd): string {
   return END_WORDS[end];
 }
 
+/** So many asks are worked out anew while one waits; more in the worker. */
+const AT_ONCE = 200;
+const PORTION = 500;
+
 /**
- * Works out anew what every open ask of the client does next: after its plan, its hours or its state changed.
- * Messages that are being handed over are left alone.
+ * Works out anew what every open ask of the client (or of one plan) does next: after its plan, its hours or its state changed. Few at
+ * once, many in the worker: until it has come to them, a message is worked out anew in any case before it leaves.
  */
-export async function replanAll(tx: Tx, scope: Scope, setting: Setting, now: number, planId: string | null = null): Promise<number> {
-  const open = await tx
+export async function replanAll(tx: Tx, scope: Scope, setting: Setting, now: number, planId: string | null = null): Promise<void> {
+  const open = await openIds(tx, scope, planId, null, AT_ONCE + 1);
+  if (open.length <= AT_ONCE) await replan(tx, scope, setting, open, now);
+  else await addJob("replan", { clientId: scope.clientId, planId }, `replan ${scope.clientId} ${planId}`, tx);
+}
+
+/** What the worker does for `replanAll`: portion by portion, each in a transaction of its own. */
+export async function replanPortions({ clientId, planId }: { clientId: string; planId: string | null }, signal?: AbortSignal): Promise<void> {
+  const scope = workFor(clientId);
+  for (let after: string | null = null; ; ) {
+    signal?.throwIfAborted();
+    const done: string[] = await withClient(scope, async (tx) => {
+      const ids = await openIds(tx, scope, planId, after, PORTION);
+      await replan(tx, scope, await loadSetting(tx), ids, await clockNow());
+      return ids;
+    });
+    if (done.length < PORTION) return;
+    after = done[done.length - 1];
+  }
+}
+
+async function openIds(tx: Tx, scope: Scope, planId: string | null, after: string | null, most: number): Promise<string[]> {
+  const rows = await tx
     .select({ id: asks.id })
     .from(asks)
-    .where(and(eq(asks.clientId, scope.clientId), sql`${asks.stop} is null and ${asks.ended} is null`, planId ? eq(asks.planId, planId) : undefined));
-  for (let index = 0; index < open.length; index += 500) {
-    const contexts = await loadContexts(
-      tx,
-      scope,
-      open.slice(index, index + 500).map(({ id }) => id),
-      true,
-    );
-    await planNext(tx, scope, setting, contexts, now);
-  }
-  return open.length;
+    .where(
+      and(
+        eq(asks.clientId, scope.clientId),
+        sql`${asks.stop} is null and ${asks.ended} is null`,
+        planId ? eq(asks.planId, planId) : undefined,
+        after ? gt(asks.id, after) : undefined,
+      ),
+    )
+    .orderBy(asks.id)
+    .limit(most);
+  return rows.map(({ id }) => id);
+}
+
+/** Messages that are being handed over are left alone. */
+async function replan(tx: Tx, scope: Scope, setting: Setting, ids: string[], now: number): Promise<void> {
+  await planNext(tx, scope, setting, await loadContexts(tx, scope, ids, true), now);
 }

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { boolean, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { SendHours } from "@/core/time/sendHours";
 import { instant, key } from "@/platform/columns";
 import { agencies } from "@/platform/tables";
@@ -110,6 +110,9 @@ export const listings = pgTable(
     connectorUrl: text("connector_url"),
     /** The key, encrypted at rest. */
     connectorKey: text("connector_key"),
+    /** How many reviews its page shows, and what their ratings add up to, as last collected; null before the first time. */
+    reviewCount: integer("review_count"),
+    ratingSum: doublePrecision("rating_sum"),
     collectAt: instant("collect_at"),
     collectedAt: instant("collected_at"),
     collectError: text("collect_error"),

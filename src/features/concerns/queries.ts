@@ -19,8 +19,11 @@ export async function listConcerns(tx: Tx, scope: Scope, open: boolean) {
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
     .where(and(eq(concerns.clientId, scope.clientId), open ? inArray(concerns.state, ["new", "taken"]) : undefined))
     .orderBy(...(open ? [sql`${concerns.answeredAt} is not null`, asc(concerns.openedAt)] : [desc(concerns.openedAt)]))
-    .limit(100);
+    .limit(CONCERNS_PAGE);
 }
+
+/** So many concerns are shown at once. */
+export const CONCERNS_PAGE = 40;
 
 /** One concern with everything its page shows, and the letters to and fro, oldest first. */
 export async function viewConcern(tx: Tx, scope: Scope, id: string) {

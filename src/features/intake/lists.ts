@@ -5,9 +5,9 @@ import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
 import { settleOrder } from "@/core/intake/dates";
 import { headerKey, VISIT_FIELDS } from "@/core/intake/fields";
 import { shapeOf } from "@/core/intake/table";
-import { now as clockNow } from "@/platform/clock";
+import { now as clockNow, realTime } from "@/platform/clock";
 import { newId } from "@/platform/columns";
-import { rowsIn, type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { note } from "../audit";
 import { loadSetting, type Setting } from "../clients";
@@ -24,7 +24,7 @@ import { type IntakeCounts, intakeRows, intakes, type ReadingChoice, readings } 
 
 const CHUNK = 2500;
 
-export type Intake = Omit<typeof intakes.$inferSelect, "content">;
+export type Intake = Omit<typeof intakes.$inferSelect, "content" | "workedUntil">;
 
 /** Everything of a list but its bytes. */
 const withoutContent = {
@@ -93,6 +93,7 @@ export async function bringList(scope: Scope, it: Bringing): Promise<string> {
         broughtBy: it.who,
         at: now,
         state: "reading",
+        workedUntil: leaseEnd(),
         content,
         choice: it.from ? { ...PLAIN_CHOICE, branchId: it.from.branchId, serviceId: it.from.serviceId, onlyBranch: it.from.onlyBranch } : null,
         requestKey: it.requestKey,
@@ -147,11 +148,32 @@ export async function loadList(tx: Tx, scope: Scope, id: string): Promise<Stored
   return parseContent(row.content);
 }
 
+/** Somebody works on a list for so long at most (real time) before saying so again. */
+const LEASE = 45_000;
+const leaseEnd = () => realTime() + LEASE;
+
+/** Does something long with a list, and says all the while that it is being done: once nobody says so, a worker takes it up again. */
+async function working<T>(scope: Scope, id: string, work: () => Promise<T>): Promise<T> {
+  const say = () => change(scope, id, {}).catch(() => {});
+  const saying = setInterval(say, LEASE / 3);
+  try {
+    return await work();
+  } finally {
+    clearInterval(saying);
+  }
+}
+
+/** Lists that wait to be worked on and on which nobody does: their worker was killed. Each is claimed for a while. */
+export async function claimStalledLists(): Promise<{ clientId: string; intakeId: string; deed: "read" | "look" | "keep" }[]> {
+  const rows = await rowsOf<{ client_id: string; intake_id: string; state: string }>(sql`select * from estima_claim_lists(20, ${LEASE / 1000})`);
+  return rows.map(({ client_id, intake_id, state }) => ({ clientId: client_id, intakeId: intake_id, deed: state === "reading" ? "read" : state === "looking" ? "look" : "keep" }));
+}
+
 async function change(scope: Scope, id: string, set: Partial<typeof intakes.$inferInsert>): Promise<void> {
   await withClient(scope, (tx) =>
     tx
       .update(intakes)
-      .set(set)
+      .set({ ...set, workedUntil: leaseEnd() })
       .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id))),
   );
 }
@@ -348,7 +370,7 @@ export async function keepIntake(scope: Scope, id: string, who: string, asks: bo
   const begun = await withClient(scope, async (tx) => {
     const [row] = await tx
       .update(intakes)
-      .set({ state: "keeping", asks, done: 0, counts: { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 } })
+      .set({ state: "keeping", workedUntil: leaseEnd(), asks, done: 0, counts: { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 } })
       .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "ready"), sql`${intakes.choice} ->> 'order' is not null`))
       .returning({ total: intakes.total, shape: intakes.shape, choice: intakes.choice, name: intakes.name, feedId: intakes.feedId });
     if (!row?.choice || !row.shape) return null;
@@ -379,11 +401,12 @@ export async function keepIntake(scope: Scope, id: string, who: string, asks: bo
  * Keeps the rows of a list, chunk by chunk, each in a transaction of its own that also notes how far it came: a worker that is
  * killed on the way goes on where it stood, and two workers never keep a chunk twice.
  */
-export async function keepRows(scope: Scope, id: string): Promise<void> {
+export async function keepRows(scope: Scope, id: string, signal?: AbortSignal): Promise<void> {
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
   if (intake?.state !== "keeping" || !intake.choice) return;
   const list = await withClient(scope, (tx) => loadList(tx, scope, id));
   for (let from = intake.done; ; ) {
+    signal?.throwIfAborted();
     const next = await withClient(scope, (tx) => keepChunk(tx, scope, id, list, from));
     if (next === null) return;
     from = next;
@@ -595,12 +618,14 @@ function untouchedSince(before: Partial<Person>, after: Partial<Person>, current
 }
 
 /** What the worker does with a large list. */
-export async function workOnList({ clientId, intakeId, deed }: { clientId: string; intakeId: string; deed: "read" | "look" | "keep" }): Promise<void> {
+export async function workOnList({ clientId, intakeId, deed }: { clientId: string; intakeId: string; deed: "read" | "look" | "keep" }, signal?: AbortSignal): Promise<void> {
   const scope = workFor(clientId);
-  if (deed === "keep") return keepRows(scope, intakeId);
-  if (deed === "read") await readIntake(scope, intakeId);
-  else await lookAtIntake(scope, intakeId);
-  // What a feed brings is kept by itself, unless somebody has to look at it first.
-  const intake = await withClient(scope, (tx) => findIntake(tx, scope, intakeId));
-  if (intake?.feedId && intake.state === "ready" && intake.choice?.order) await keepIntake(scope, intakeId, intake.broughtBy, true);
+  await working(scope, intakeId, async () => {
+    if (deed === "keep") return keepRows(scope, intakeId, signal);
+    if (deed === "read") await readIntake(scope, intakeId);
+    else await lookAtIntake(scope, intakeId);
+    // What a feed brings is kept by itself, unless somebody has to look at it first.
+    const intake = await withClient(scope, (tx) => findIntake(tx, scope, intakeId));
+    if (intake?.feedId && intake.state === "ready" && intake.choice?.order) await keepIntake(scope, intakeId, intake.broughtBy, true);
+  });
 }

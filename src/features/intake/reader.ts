@@ -1,5 +1,4 @@
-import { type ChildProcess, fork } from "node:child_process";
-import { join } from "node:path";
+import { type ChildProcess, spawn } from "node:child_process";
 import { log } from "@/platform/log";
 import { Unreadable } from "./files";
 import type { ReaderAnswer } from "./readerProcess";
@@ -14,6 +13,8 @@ const HEAP_MB = 512;
 /** How long one list may take, in milliseconds. */
 const LONGEST = 30_000;
 const IDLE = 60_000;
+
+const PROGRAM = ["src", "features", "intake", "readerProcess.ts"];
 
 type Job = { bytes: Uint8Array; done: (list: Uint8Array) => void; fail: (error: Error) => void };
 
@@ -71,8 +72,8 @@ function give(answer: ReaderAnswer, broken: boolean): void {
 }
 
 function begin(): ChildProcess {
-  const made = fork(join(process.cwd(), "src/features/intake/readerProcess.ts"), [], {
-    execArgv: ["--import", "tsx", `--max-old-space-size=${HEAP_MB}`],
+  // Started as a program of its own, by its place in the project: the framework's bundle has no part in it.
+  const made = spawn(process.execPath, [`--max-old-space-size=${HEAP_MB}`, "--import", "tsx", PROGRAM.join("/")], {
     // It needs no secret, and no variable of ours.
     env: { PATH: process.env.PATH, NODE_ENV: process.env.NODE_ENV },
     serialization: "advanced",

@@ -59,9 +59,16 @@ export const intakes = pgTable(
     error: text("error"),
     keptAt: instant("kept_at"),
     undoneAt: instant("undone_at"),
+    /** Real time: until when somebody works on it. Past it, a worker takes it up again. */
+    workedUntil: instant("worked_until"),
     requestKey: text("request_key"),
   },
-  (t) => [index("intakes_client").on(t.clientId, t.at), index("intakes_feed").on(t.feedId, t.at), uniqueIndex("intakes_request").on(t.clientId, t.requestKey)],
+  (t) => [
+    index("intakes_worked").on(t.workedUntil).where(sql`state in ('reading', 'looking', 'keeping')`),
+    index("intakes_client").on(t.clientId, t.at),
+    index("intakes_feed").on(t.feedId, t.at),
+    uniqueIndex("intakes_request").on(t.clientId, t.requestKey),
+  ],
 );
 
 export type Found = {

@@ -1,9 +1,10 @@
-import { type Column, getTableColumns, type SQL, sql } from "drizzle-orm";
+import { type SQL, sql } from "drizzle-orm";
 import type { ArrivingPerson } from "@/core/intake/arrival";
 import { compareNames } from "@/core/people/sameness";
 import { newId } from "@/platform/columns";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { tagFor } from "@/platform/secrets";
+import { type RowChange, updateRows } from "@/platform/updateRows";
 import type { Person } from "./service";
 import { type Consent, people } from "./tables";
 
@@ -343,41 +344,12 @@ async function insertPeople(tx: Tx, list: readonly Person[]): Promise<void> {
   await tx.execute(sql`insert into people (${names}) select ${names} from json_to_recordset(${asJson(list)}::json) as d(${shape})`);
 }
 
-/** What changes of one person: only these columns are written. */
-export type PersonChange = { id: string; change: Partial<Person> };
+/** What changes of one person. */
+export type PersonChange = RowChange<Person>;
 
-/** Columns of a person that may be changed, with their types in the database. */
-const CHANGED_COLUMNS = getTableColumns(people);
-
-/**
- * Writes what changed of people, and nothing else of them: those whose same columns change in one statement. Whoever calls it has
- * locked the rows (`lockPeopleRows`, or a `select ... for update`), so that the values were worked out from what is there.
- */
-export async function updatePeople(tx: Tx, scope: Scope, list: readonly PersonChange[]): Promise<void> {
-  const groups = new Map<string, PersonChange[]>();
-  for (const one of list) {
-    const names = Object.keys(one.change).sort().join(" ");
-    if (!names) continue;
-    const group = groups.get(names);
-    if (group) group.push(one);
-    else groups.set(names, [one]);
-  }
-  for (const [names, group] of groups) {
-    const columns = names.split(" ").map((name) => ({ name, column: CHANGED_COLUMNS[name as keyof typeof CHANGED_COLUMNS] }));
-    const rows = group.map(({ id, change }) => ({
-      id,
-      ...Object.fromEntries(columns.map(({ name, column }) => [column.name, toColumn(column, change[name as keyof Person])])),
-    }));
-    const sets = sql.raw(columns.map(({ column }) => `${column.name} = d.${column.name}`).join(", "));
-    const shape = sql.raw(["id uuid", ...columns.map(({ column }) => `${column.name} ${column.getSQLType()}`)].join(", "));
-    await tx.execute(sql`update people p set ${sets} from json_to_recordset(${JSON.stringify(rows)}::json) as d(${shape}) where p.id = d.id and p.client_id = ${scope.clientId}`);
-  }
-}
-
-/** A value as JSON that the database reads as the column's type. */
-function toColumn(column: Column, value: unknown): unknown {
-  if (value === null || value === undefined) return null;
-  return column.getSQLType() === "timestamp with time zone" ? new Date(value as number).toISOString() : value;
+/** Writes what changed of people, and nothing else of them. Whoever calls it has locked the rows (`lockPeopleRows`, or a `select ... for update`). */
+export function updatePeople(tx: Tx, scope: Scope, list: readonly PersonChange[]): Promise<void> {
+  return updateRows(tx, scope, people, list);
 }
 
 /**

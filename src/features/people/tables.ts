@@ -117,6 +117,17 @@ export const setApart = pgTable(
   (t) => [primaryKey({ columns: [t.clientId, t.kind, t.key] })],
 );
 
+/** What comparing all records of a large client with one another found, by identifiers: kept, since it takes seconds. */
+export const peopleMatches = pgTable("people_matches", {
+  clientId: uuid("client_id")
+    .primaryKey()
+    .references(() => clients.id, { onDelete: "cascade" }),
+  /** Real time. */
+  foundAt: instant("found_at").notNull(),
+  pairs: jsonb("pairs").$type<{ a: string; b: string; why: string; weight: number }[]>().notNull(),
+  homes: jsonb("homes").$type<{ members: string[]; why: string }[]>().notNull(),
+});
+
 /** Two records made one: both as they were and what moved, so that it can be undone. */
 export const merges = pgTable(
   "merges",

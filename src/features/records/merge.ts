@@ -1,11 +1,14 @@
 import { and, desc, eq, inArray, isNull, sql } from "drizzle-orm";
 import { type Likeness, likelyPairs, pairKey } from "@/core/people/duplicates";
 import { type HouseholdOffer, householdKey, householdOffers } from "@/core/people/households";
+import { MINUTE } from "@/core/time/zone";
+import { realTime } from "@/platform/clock";
 import { newId } from "@/platform/columns";
-import type { Scope, Tx } from "@/platform/database";
+import { type Scope, type Tx, withClient } from "@/platform/database";
+import { addJob } from "@/platform/jobs";
 import { openAsksOf, stopAsks } from "../asks";
 import { note } from "../audit";
-import { households, merges, type Person, people, setApart, updatePeople } from "../people";
+import { households, merges, type Person, people, peopleMatches, setApart, updatePeople } from "../people";
 
 /** Twins and households: found by looking, made by a person, and undone by one. */
 
@@ -207,6 +210,11 @@ const short = {
 
 /** Records that are compared with one another at once; the newest of a client that has more. */
 const COMPARED = 60_000;
+/** So many are compared while one waits; more in the worker, whose finding is kept for a while (real time). */
+const COMPARED_AT_ONCE = 3000;
+const KEPT_FOR = 10 * MINUTE;
+const MOST_PAIRS = 1000;
+const MOST_HOMES = 100;
 
 async function compared(tx: Tx, scope: Scope): Promise<Short[]> {
   return tx
@@ -225,25 +233,80 @@ async function apartKeys(tx: Tx, scope: Scope, kind: "twins" | "household"): Pro
   return new Set(rows.map(({ key }) => key));
 }
 
-/** Pairs that may be one person, likeliest first, each with both records. */
-export async function findTwins(tx: Tx, scope: Scope, most = 25): Promise<{ pairs: { like: Likeness; a: Person; b: Person }[]; more: number }> {
-  const all = likelyPairs(await compared(tx, scope), await apartKeys(tx, scope, "twins"), 1000);
-  const shown = all.slice(0, most);
-  const persons = await byIds(tx, scope, [...new Set(shown.flatMap(({ a, b }) => [a, b]))]);
+type Matches = { pairs: Likeness[]; homes: HouseholdOffer[]; foundAt: number };
+
+function compare(records: Short[], apart: ReadonlySet<string>, apartHomes: ReadonlySet<string>): Omit<Matches, "foundAt"> {
+  return { pairs: likelyPairs(records, apart, MOST_PAIRS), homes: householdOffers(records, apartHomes, MOST_HOMES) };
+}
+
+/** What comparing all records with one another finds; null while the worker is still at it for the first time. */
+async function matchesOf(tx: Tx, scope: Scope): Promise<Matches | null> {
+  const [apart, apartHomes] = [await apartKeys(tx, scope, "twins"), await apartKeys(tx, scope, "household")];
+  const [beyond] = await tx.select({ id: people.id }).from(people).where(eq(people.clientId, scope.clientId)).orderBy(people.id).offset(COMPARED_AT_ONCE).limit(1);
+  if (!beyond) return { ...compare(await compared(tx, scope), apart, apartHomes), foundAt: realTime() };
+  const [kept] = await tx.select().from(peopleMatches).where(eq(peopleMatches.clientId, scope.clientId));
+  if (!kept || kept.foundAt < realTime() - KEPT_FOR) await addJob("matches", { clientId: scope.clientId }, `matches ${scope.clientId}`, tx);
+  if (!kept) return null;
   return {
-    pairs: shown.flatMap((like) => {
-      const [a, b] = [persons.get(like.a), persons.get(like.b)];
-      return a && b ? [{ like, a, b }] : [];
-    }),
-    more: all.length - shown.length,
+    pairs: kept.pairs.filter(({ a, b }) => !apart.has(pairKey(a, b))),
+    homes: kept.homes.filter(({ members }) => !apartHomes.has(householdKey(members))),
+    foundAt: kept.foundAt,
   };
 }
 
-/** Groups that may be one household, each with its people. */
-export async function findHouseholds(tx: Tx, scope: Scope, most = 25): Promise<{ offer: HouseholdOffer; people: Person[] }[]> {
-  const offers = householdOffers(await compared(tx, scope), await apartKeys(tx, scope, "household"), most);
-  const persons = await byIds(tx, scope, [...new Set(offers.flatMap(({ members }) => members))]);
-  return offers.map((offer) => ({ offer, people: offer.members.flatMap((id) => persons.get(id) ?? []) }));
+/** What the worker does for a client with many people: compares them all, and keeps what it found. */
+export async function findMatches(scope: Scope): Promise<void> {
+  const { records, apart, apartHomes } = await withClient(scope, async (tx) => ({
+    records: await compared(tx, scope),
+    apart: await apartKeys(tx, scope, "twins"),
+    apartHomes: await apartKeys(tx, scope, "household"),
+  }));
+  const found = { ...compare(records, apart, apartHomes), foundAt: realTime() };
+  await withClient(scope, (tx) =>
+    tx
+      .insert(peopleMatches)
+      .values({ clientId: scope.clientId, ...found })
+      .onConflictDoUpdate({ target: peopleMatches.clientId, set: found }),
+  );
+}
+
+export type FoundMatches = {
+  pairs: { like: Likeness; a: Person; b: Person }[];
+  more: number;
+  homes: { offer: HouseholdOffer; people: Person[] }[];
+  /** Real time at which they were compared; null while that is under way for the first time. */
+  foundAt: number | null;
+};
+
+/** Pairs that may be one person and groups that may be one household, likeliest first, each with their records. */
+export async function findTwinsAndHouseholds(tx: Tx, scope: Scope, most = 25): Promise<FoundMatches> {
+  const matches = await matchesOf(tx, scope);
+  if (!matches) return { pairs: [], more: 0, homes: [], foundAt: null };
+  const [likes, offers] = [matches.pairs.slice(0, most), matches.homes.slice(0, most)];
+  const ids = [...new Set([...likes.flatMap(({ a, b }) => [a, b]), ...offers.flatMap(({ members }) => members)])];
+  // What was found a while ago may have been settled since.
+  const persons = new Map([...(await byIds(tx, scope, ids))].filter(([, { mergedInto, erasedAt }]) => mergedInto === null && erasedAt === null));
+  return {
+    pairs: likes.flatMap((like) => {
+      const [a, b] = [persons.get(like.a), persons.get(like.b)];
+      return a && b ? [{ like, a, b }] : [];
+    }),
+    more: matches.pairs.length - likes.length,
+    homes: offers
+      .map((offer) => ({ offer, people: offer.members.flatMap((id) => persons.get(id) ?? []) }))
+      .filter(({ people: members }) => members.length > 1 && !(members[0].householdId && members.every(({ householdId }) => householdId === members[0].householdId))),
+    foundAt: matches.foundAt,
+  };
+}
+
+/** The pairs alone. */
+export async function findTwins(tx: Tx, scope: Scope, most = 25): Promise<Pick<FoundMatches, "pairs" | "more">> {
+  return findTwinsAndHouseholds(tx, scope, most);
+}
+
+/** The households alone. */
+export async function findHouseholds(tx: Tx, scope: Scope, most = 25): Promise<FoundMatches["homes"]> {
+  return (await findTwinsAndHouseholds(tx, scope, most)).homes;
 }
 
 async function byIds(tx: Tx, scope: Scope, ids: string[]): Promise<Map<string, Person>> {

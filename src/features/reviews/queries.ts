@@ -1,5 +1,6 @@
 import { and, asc, count, desc, eq, gte, inArray, isNull, sql } from "drizzle-orm";
-import type { Scope, Tx } from "@/platform/database";
+import { MOST_COUNTED } from "@/core/time/say";
+import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { branches, listings } from "../clients";
 import { reviews } from "./tables";
 
@@ -23,20 +24,20 @@ export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
     .innerJoin(branches, eq(branches.id, reviews.branchId))
     .where(and(...where))
     .orderBy(...(it.waiting ? [asc(reviews.rating), asc(reviews.writtenAt)] : [desc(reviews.writtenAt), desc(reviews.id)]))
-    .limit(it.waiting ? 100 : REVIEWS_PAGE + 1);
+    .limit(REVIEWS_PAGE + 1);
 }
 
-/** How many reviews there are and how many wait for a reply; how many since an instant were answered, and how soon. Each count has an index of its own. */
+/** How many reviews there are (counted no further than `MOST_COUNTED`) and how many wait for a reply; how many since an instant were answered, and how soon. Each count has an index of its own. */
 export async function countReviews(tx: Tx, scope: Scope, since: number) {
   const own = eq(reviews.clientId, scope.clientId);
-  const [all] = await tx
-    .select({ all: count() })
-    .from(reviews)
-    .where(and(own, isNull(reviews.deletedAt)));
-  const [waits] = await tx
-    .select({ waiting: count() })
-    .from(reviews)
-    .where(and(own, inArray(reviews.replyState, ["none", "failed", "posting"]), isNull(reviews.deletedAt)));
+  const [all] = await rowsIn<{ all: number }>(
+    tx,
+    sql`select count(*)::int as all from (select 1 from ${reviews} where ${own} and ${reviews.deletedAt} is null order by ${reviews.writtenAt} desc limit ${MOST_COUNTED + 1}) t`,
+  );
+  const [waits] = await rowsIn<{ waiting: number }>(
+    tx,
+    sql`select count(*)::int as waiting from (select 1 from ${reviews} where ${own} and ${reviews.replyState} in ('none', 'failed', 'posting') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t`,
+  );
   const [lately] = await tx
     .select({
       lately: count(),

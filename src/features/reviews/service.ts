@@ -52,6 +52,7 @@ export async function collect(clientId: string, listingId: string): Promise<numb
         }
         await tx.update(listings).set({ cursor: page.cursor, collectedAt: now, collectError: null }).where(eq(listings.id, listingId));
       });
+      if (page.reviews.length > 0 || listing.reviewCount === null) await withClient(scope, (tx) => summarise(tx, listingId));
       count += page.reviews.length;
       cursor = page.cursor;
       more = page.more && page.reviews.length > 0;
@@ -66,6 +67,13 @@ export async function collect(clientId: string, listingId: string): Promise<numb
     );
   }
   return count;
+}
+
+/** Keeps what a page shows in sum, so that nobody has to add up all its reviews to show it. */
+async function summarise(tx: Tx, listingId: string): Promise<void> {
+  await tx.execute(sql`
+    update listings set (review_count, rating_sum) = (select count(*)::int, coalesce(sum(r.rating), 0) from reviews r where r.listing_id = ${listingId} and r.deleted_at is null)
+    where id = ${listingId}`);
 }
 
 /** A review is taken for a person's when nobody else of this name was asked at the branch within this time before it. */

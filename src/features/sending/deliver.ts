@@ -7,7 +7,7 @@ import { plainName } from "@/core/web/address";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
-import { log } from "@/platform/log";
+import { describeError, log } from "@/platform/log";
 import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
@@ -70,12 +70,20 @@ export async function deliver(claims: Claim[]): Promise<void> {
   const byClient = new Map<string, Claim[]>();
   for (const claim of claims) byClient.set(claim.clientId, [...(byClient.get(claim.clientId) ?? []), claim]);
   for (const [clientId, own] of byClient) {
-    const scope = workFor(clientId);
-    const { outgoing, setting } = await withClient(scope, (tx) => prepare(tx, scope, own));
-    if (outgoing.length === 0) continue;
-    const handed = await handOverAll(outgoing);
-    await withClient(scope, (tx) => settle(tx, scope, setting, outgoing, handed));
+    try {
+      await deliverOf(workFor(clientId), own);
+    } catch (error) {
+      // One client's trouble is nobody else's: its messages are claimed again when the claim runs out.
+      log.error({ clientId, messages: own.length, ...describeError(error) }, "batch failed");
+    }
   }
+}
+
+async function deliverOf(scope: Scope, claims: Claim[]): Promise<void> {
+  const { outgoing, setting } = await withClient(scope, (tx) => prepare(tx, scope, claims));
+  if (outgoing.length === 0) return;
+  const handed = await handOverAll(outgoing);
+  await withClient(scope, (tx) => settle(tx, scope, setting, outgoing, handed));
 }
 
 async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoing: Outgoing[]; setting: Setting }> {

@@ -6,6 +6,7 @@ import { usePathname, useRouter } from "next/navigation";
 import { DropdownMenu, Dialog as Radix } from "radix-ui";
 import { useEffect, useState } from "react";
 import { Toaster } from "sonner";
+import { sayCounted } from "@/core/time/say";
 import { signOut, signOutEverywhere } from "./actions";
 
 export type Place = { name: string; path: string; waiting?: number };
@@ -35,7 +36,7 @@ export function Places({ slug, places, bottom = false }: { slug: string; places:
             {place.name}
             {place.waiting ? (
               <span className="text-vermilion-deep text-[13px] font-semibold">
-                {place.waiting}
+                {sayCounted(place.waiting)}
                 <span className="sr-only"> waiting</span>
               </span>
             ) : null}

@@ -1,7 +1,8 @@
-import { and, asc, count, desc, eq, gte, inArray, isNotNull, isNull, lt, ne, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, gt, gte, inArray, isNotNull, isNull, lt, ne, sql } from "drizzle-orm";
 import type { Reason } from "@/core/asks/examine";
+import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
-import type { Scope, Tx } from "@/platform/database";
+import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { answers } from "../answers";
 import { asks } from "../asks";
 import { branches, listings, services, teamMembers } from "../clients";
@@ -203,25 +204,28 @@ export async function answersPerDay(tx: Tx, scope: Scope, zone: string, from: nu
     .orderBy(sql`1`);
 }
 
-/** The public average per site, and how many reviews it stands on. */
+/** The public average per site, and how many reviews it stands on, as last collected. */
 export async function averages(tx: Tx, scope: Scope) {
   return tx
-    .select({ site: listings.site, reviews: count(), average: sql<number>`avg(${reviews.rating})`.mapWith(Number) })
-    .from(reviews)
-    .innerJoin(listings, eq(listings.id, reviews.listingId))
-    .where(and(eq(reviews.clientId, scope.clientId), isNull(reviews.deletedAt)))
+    .select({
+      site: listings.site,
+      reviews: sql<number>`sum(${listings.reviewCount})`.mapWith(Number),
+      average: sql<number>`sum(${listings.ratingSum}) / sum(${listings.reviewCount})`.mapWith(Number),
+    })
+    .from(listings)
+    .where(and(eq(listings.clientId, scope.clientId), gt(listings.reviewCount, 0)))
     .groupBy(listings.site);
 }
 
-/** How many wait under Heard: for the number in the masthead. */
+/** How many wait under Heard, counted no further than `MOST_COUNTED`: for the number in the masthead. */
 export async function waitingCount(tx: Tx, scope: Scope): Promise<number> {
   const [open] = await tx
     .select({ n: count() })
     .from(concerns)
     .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.state, "new")));
-  const [unanswered] = await tx
-    .select({ n: count() })
-    .from(reviews)
-    .where(and(eq(reviews.clientId, scope.clientId), inArray(reviews.replyState, ["none", "failed"]), isNull(reviews.deletedAt)));
+  const [unanswered] = await rowsIn<{ n: number }>(
+    tx,
+    sql`select count(*)::int as n from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t`,
+  );
   return open.n + unanswered.n;
 }

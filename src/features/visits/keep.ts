@@ -2,6 +2,7 @@ import { and, eq, gte, isNull, lte, type SQL, sql } from "drizzle-orm";
 import type { ArrivingVisit } from "@/core/intake/arrival";
 import { newId } from "@/platform/columns";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
+import { type RowChange, updateRows } from "@/platform/updateRows";
 import { services } from "../clients";
 import type { Visit } from "./service";
 import { visits } from "./tables";
@@ -52,7 +53,8 @@ export async function keepVisits(tx: Tx, scope: Scope, incoming: readonly Incomi
   };
   for (const visit of await loadKnown(tx, scope, incoming, rehearsal !== undefined)) if (!ids.has(visit.id)) remember(visit);
   const added: Visit[] = [];
-  const changed = new Map<string, Visit>();
+  const isAdded = new Set<string>();
+  const changed = new Map<string, RowChange<Visit>>();
   const results = incoming.map((row): KeptVisit => {
     const same =
       (row.externalId && byNumber.get(row.externalId)) ||
@@ -64,21 +66,19 @@ export async function keepVisits(tx: Tx, scope: Scope, incoming: readonly Incomi
       const fresh = newVisit(scope, row, now);
       remember(fresh);
       added.push(fresh);
+      isAdded.add(fresh.id);
       return { kind: "new", visit: { ...fresh }, before: null };
     }
     const change = changeOf(same, row, now);
     if (Object.keys(change).length === 0) return { kind: "unchanged", visit: same, before: same };
     const before = { ...same };
     Object.assign(same, change);
-    if (!added.includes(same)) changed.set(same.id, same);
+    if (!isAdded.has(same.id)) changed.set(same.id, { id: same.id, change: { ...changed.get(same.id)?.change, ...change } });
     return { kind: "changed", visit: { ...same }, before };
   });
   if (rehearsal) return results;
   await insertVisits(tx, added);
-  for (const visit of changed.values()) {
-    const { id, clientId: _, ...rest } = visit;
-    await tx.update(visits).set(rest).where(eq(visits.id, id));
-  }
+  await updateRows(tx, scope, visits, [...changed.values()]);
   return results;
 }
 

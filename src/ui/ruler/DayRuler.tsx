@@ -1,5 +1,6 @@
-import { sayTime } from "@/core/time/say";
+import { sayCount, sayTime } from "@/core/time/say";
 import { dayNumber, fromLocal, toLocal } from "@/core/time/zone";
+import { type Bundle, bundlesOf } from "./density";
 import { RulerKeys } from "./RulerKeys.client";
 
 const HOUR = 3_600_000;
@@ -28,6 +29,7 @@ export function DayRuler({
   visits,
   messages,
   now,
+  bundleHref,
   firstHour = 7,
   lastHour = 21,
 }: {
@@ -37,6 +39,8 @@ export function DayRuler({
   visits: RulerVisit[];
   messages: RulerMessage[];
   now: number;
+  /** Where the marks of a crowded day lead: the day's messages. */
+  bundleHref: string;
   firstHour?: number;
   lastHour?: number;
 }) {
@@ -45,15 +49,21 @@ export function DayRuler({
   const place = (at: number) => Math.min(100, Math.max(0, ((at - from) / (to - from)) * 100));
   const hours = Array.from({ length: lastHour - firstHour + 1 }, (_, index) => firstHour + index);
   const isToday = dayNumber(toLocal(zone, now)) === day;
-  const lanes = laneOf(messages.map((message) => place(message.at)));
-  const shown = messages.filter(({ at }) => at >= from && at <= to);
-  const outside = messages.length - shown.length;
+  const bundles = bundlesOf(visits, messages);
+  const within = messages.filter(({ at }) => at >= from && at <= to);
+  const outside = messages.length - within.length;
+  const drawn = bundles ? { visits: [], messages: [] } : { visits: visits.filter(({ at }) => at >= from && at <= to), messages: within };
+  const lanes = laneOf(drawn.messages.map((message) => place(message.at)));
+  const fullest = Math.max(1, ...(bundles ?? []).map((bundle) => Math.max(bundle.visits, bundle.messages)));
+  const saysBundle = (bundle: Bundle) =>
+    `${sayTime(zone, bundle.at)} to ${sayTime(zone, bundle.at + 15 * 60_000)}: ${sayCount(bundle.visits, "visit")}, ${sayCount(bundle.messages, "message")}`;
   return (
     <RulerKeys
       legend={
         <>
           <b className="text-ink">{visits.length} visits</b> above the line, <b className="text-ink">{messages.length} messages</b> below: <Shape channel="email" /> email{" "}
           <Shape channel="text" /> text, filled when sent, green when answered
+          {bundles ? ", drawn by the quarter hour" : ""}
           {outside > 0 ? `, ${outside} outside these hours` : ""}
         </>
       }
@@ -67,14 +77,12 @@ export function DayRuler({
             </tr>
           </thead>
           <tbody>
-            {[...visits, ...messages]
-              .sort((a, b) => a.at - b.at)
-              .map((mark) => (
-                <tr key={mark.id}>
-                  <td>{sayTime(zone, mark.at)}</td>
-                  <td>{mark.says}</td>
-                </tr>
-              ))}
+            {(bundles?.map((bundle) => ({ id: `${bundle.at}`, at: bundle.at, says: saysBundle(bundle) })) ?? [...visits, ...messages].sort((a, b) => a.at - b.at)).map((mark) => (
+              <tr key={mark.id}>
+                <td>{sayTime(zone, mark.at)}</td>
+                <td>{mark.says}</td>
+              </tr>
+            ))}
           </tbody>
         </table>
       }
@@ -89,23 +97,36 @@ export function DayRuler({
             <div key={hour} className="border-rule absolute inset-y-0 border-l" style={{ left: `${place(fromLocal(zone, day * DAY + hour * HOUR))}%` }} />
           ))}
           <div className="border-second absolute inset-x-0 top-[35px] border-t-2" />
-          {visits
+          {(bundles ?? [])
             .filter(({ at }) => at >= from && at <= to)
-            .map((visit, index) => (
+            .map((bundle) => (
               <a
-                key={visit.id}
-                href={visit.href}
-                data-mark={visit.says}
+                key={bundle.at}
+                href={bundleHref}
+                data-mark={saysBundle(bundle)}
                 tabIndex={-1}
-                aria-label={visit.says}
-                className="group absolute top-[6px] z-10 flex h-[28px] w-[9px] -translate-x-1/2 items-end justify-center hover:z-20"
-                style={{ left: `${place(visit.at)}%` }}
+                aria-label={saysBundle(bundle)}
+                className="group absolute inset-y-0 z-10 hover:z-20"
+                style={{ left: `${place(bundle.at)}%`, width: `${place(bundle.at + 15 * 60_000) - place(bundle.at)}%` }}
               >
-                <span style={{ height: 14 + ((index * 7) % 13) }} className={`w-[2px] rounded-[1px] group-hover:w-[4px] ${visit.over ? "bg-ink" : "bg-edge"}`} />
+                <span className="bg-ink absolute right-px bottom-[37px] left-px rounded-t-[1px]" style={{ height: (30 * bundle.visits) / fullest }} />
+                <span className="bg-mulberry absolute top-[37px] right-px left-px rounded-b-[1px]" style={{ height: (34 * bundle.messages) / fullest }} />
               </a>
             ))}
-          {shown.map((message) => {
-            const index = messages.indexOf(message);
+          {drawn.visits.map((visit, index) => (
+            <a
+              key={visit.id}
+              href={visit.href}
+              data-mark={visit.says}
+              tabIndex={-1}
+              aria-label={visit.says}
+              className="group absolute top-[6px] z-10 flex h-[28px] w-[9px] -translate-x-1/2 items-end justify-center hover:z-20"
+              style={{ left: `${place(visit.at)}%` }}
+            >
+              <span style={{ height: 14 + ((index * 7) % 13) }} className={`w-[2px] rounded-[1px] group-hover:w-[4px] ${visit.over ? "bg-ink" : "bg-edge"}`} />
+            </a>
+          ))}
+          {drawn.messages.map((message, index) => {
             return (
               <a
                 key={message.id}

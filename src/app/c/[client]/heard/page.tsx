@@ -2,7 +2,7 @@ import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
 import { sayRating } from "@/core/reviews/rating";
-import { sayAgo, sayCount, sayCounted, sayWhen } from "@/core/time/say";
+import { capital, sayAgo, sayCount, sayCounted, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
@@ -67,7 +67,8 @@ export default async function Heard({ params, searchParams }: Props) {
     </Link>
   );
   const shownConcerns = wanted.show === "waiting" ? waitingNotes.filter(({ concern }) => !wanted.branch || concern.branchId === wanted.branch) : seen.concerns;
-  const shownReviews = wanted.show === "reviews" ? seen.reviews.slice(0, REVIEWS_PAGE) : seen.reviews;
+  const shownReviews = seen.reviews.slice(0, REVIEWS_PAGE);
+  const later = wanted.show === "waiting" ? waiting - shownReviews.length - waitingNotes.length : 0;
   const last = shownReviews.at(-1)?.review;
   const sites = [...new Set(seen.setting.listings.map(({ site }) => site))];
   return (
@@ -218,6 +219,7 @@ export default async function Heard({ params, searchParams }: Props) {
           </article>
         ))}
       </div>
+      {later > 0 ? <p className="text-second mt-4">{capital(sayCounted(later))} more wait behind these, happier or more recent. They move up as these are answered.</p> : null}
       {wanted.show === "reviews" && seen.reviews.length > REVIEWS_PAGE && last ? (
         <p className="mt-5">
           <Link href={link({ before: `${last.writtenAt}~${last.id}` })} className="button">

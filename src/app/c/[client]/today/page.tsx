@@ -120,6 +120,7 @@ export default async function Today({ params, searchParams }: Props) {
             day={day}
             now={now}
             open={openStretches(day, "text", calendar)}
+            bundleHref={`${base}/asking/log?day=${formatDay(day)}`}
             visits={seen.visits.map((visit) => ({
               id: visit.id,
               at: visit.at,

@@ -2,8 +2,9 @@ import Link from "next/link";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { nameOf, type Person } from "@/features/people";
-import { findHouseholds, findTwins, recentMerges } from "@/features/records";
+import { findTwinsAndHouseholds, recentMerges } from "@/features/records";
 import { HouseholdDeeds, TwinDeeds, UndoMerge } from "@/features/records/parts/TwinDeeds.client";
+import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -17,12 +18,11 @@ export default async function Twins({ params }: Props) {
   const access = await requireAccess((await params).client, "keep people");
   const now = await clockNow();
   const { slug } = access.seat;
-  const { twins, homes, merges } = await withClient(access, async (tx) => ({
-    twins: await findTwins(tx, access),
-    homes: await findHouseholds(tx, access),
-    merges: await recentMerges(tx, access),
-  }));
+  const { twins, merges } = await withClient(access, async (tx) => ({ twins: await findTwinsAndHouseholds(tx, access), merges: await recentMerges(tx, access) }));
+  const { homes } = twins;
   const count = twins.pairs.length + twins.more;
+  const title =
+    twins.foundAt === null ? "The records are being compared." : count === 0 ? "No two records look like one person." : `${capital(sayCount(count, "pair"))} may be one person.`;
   return (
     <Page
       margin={
@@ -51,8 +51,11 @@ export default async function Twins({ params }: Props) {
         </>
       }
     >
-      <h1 className="title">{count === 0 ? "No two records look like one person." : `${capital(sayCount(count, "pair"))} may be one person.`}</h1>
-      <p className="lead">Likeliest first. Whatever you choose can be undone.</p>
+      {twins.foundAt === null ? <LiveRefresh seconds={2} /> : null}
+      <h1 className="title">{title}</h1>
+      <p className="lead">
+        {twins.foundAt === null ? "With so many people this takes a few seconds. The page shows them by itself." : "Likeliest first. Whatever you choose can be undone."}
+      </p>
       {twins.pairs.length === 0 ? null : (
         <ul className="mt-6 space-y-4">
           {twins.pairs.map(({ like, a, b }) => (
