@@ -5,7 +5,7 @@ import { DEMO_PASSWORD, DEMO_SEATS } from "@/features/demo";
 import { buildOnce } from "./build";
 import { prepareDatabase, recreateDatabase } from "./database";
 import { environmentFor, isFree, openLocal } from "./local";
-import { startPostgres } from "./postgres";
+import { commitLazily, startPostgres } from "./postgres";
 import { portsOf, type Stack, seedInto, startStack } from "./stack";
 
 /** `npm run demo`: everything at once, from nothing. `--fresh` starts anew. */
@@ -38,7 +38,9 @@ try {
   if (isNew) {
     console.log("Two months pass in Merrow Bay, one due moment after the other. This takes two or three minutes ...");
     rmSync(seeded, { force: true });
+    await commitLazily(postgres.ownerUrl, true);
     await seedInto(local, env);
+    await commitLazily(postgres.ownerUrl, false);
     writeFileSync(seeded, new Date().toISOString());
   }
   await building;

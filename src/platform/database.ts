@@ -4,7 +4,7 @@ import type { AnyPgColumn } from "drizzle-orm/pg-core";
 import { Pool } from "pg";
 import { environment } from "./environment";
 
-type Kept = { pool: Pool; db: NodePgDatabase };
+type Kept = { pool: Pool; outside: Pool; db: NodePgDatabase };
 const kept = globalThis as typeof globalThis & { estimaDatabase?: Kept };
 
 /** A transaction that sees one client's rows, and no others. */
@@ -15,22 +15,30 @@ export type Scope = { readonly clientId: string /** The person who does it; nobo
 
 function connect(): Kept {
   if (!kept.estimaDatabase) {
-    const pool = new Pool({
-      connectionString: environment().DATABASE_APP_URL,
-      max: 12,
-      idleTimeoutMillis: 30_000,
-      options: "-c timezone=UTC -c statement_timeout=60000",
-    });
-    // A connection that the server closes must not end the process; the pool makes a new one.
-    pool.on("error", () => {});
-    kept.estimaDatabase = { pool, db: drizzle(pool) };
+    const make = (max: number) => {
+      const pool = new Pool({
+        connectionString: environment().DATABASE_APP_URL,
+        max,
+        idleTimeoutMillis: 30_000,
+        connectionTimeoutMillis: 60_000,
+        options: "-c timezone=UTC -c statement_timeout=60000",
+      });
+      // A connection that the server closes, at rest or at work, must not end the process; whoever uses it is told, the pool makes a new one.
+      pool.on("error", () => {});
+      pool.on("connect", (client) => client.on("error", () => {}));
+      return pool;
+    };
+    // Single statements have connections of their own: a transaction that asks for one (the demo's time, say) must never wait for
+    // another transaction that does the same.
+    const [pool, outside] = [make(12), make(6)];
+    kept.estimaDatabase = { pool, outside, db: drizzle(outside) };
   }
   return kept.estimaDatabase;
 }
 
 /** The connections themselves, for a library that brings its own statements. */
 export function databasePool(): Pool {
-  return connect().pool;
+  return connect().outside;
 }
 
 /** The connection for account tables and the narrow functions of db/security.sql. Client rows are invisible through it. */
@@ -144,7 +152,7 @@ export async function rowsIn<Row extends Record<string, unknown>>(tx: Tx, statem
 export async function closeDatabase(): Promise<void> {
   const open = kept.estimaDatabase;
   kept.estimaDatabase = undefined;
-  await open?.pool.end();
+  await Promise.all([open?.pool.end(), open?.outside.end()]);
 }
 
 /** Throws unless the role is bound by row-level security: neither superuser, nor table owner, nor allowed to bypass it. */

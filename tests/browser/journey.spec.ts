@@ -46,7 +46,8 @@ test("a second ask meets the open one, in any tab", async ({ page }) => {
   await page.getByRole("link", { name: "Oakhurst, Ferris" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Ferris Oakhurst answered: 5 of 5/);
   await page.getByRole("button", { name: "Ask Ferris" }).click();
-  await expect(page.getByRole("dialog").getByText(/resting: asked less than a day ago/)).toBeVisible();
+  // The review of the test before may have been collected by now, or not yet: they rest from the later of the two.
+  await expect(page.getByRole("dialog").getByText(/resting: (?:asked|reviewed) less than a day ago/)).toBeVisible();
 });
 
 test("the review is collected, answered by hand, and the answer stands on Waypost", async ({ page }) => {
