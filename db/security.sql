@@ -38,6 +38,15 @@ language sql stable security definer set search_path = public as $$
   order by c.id
 $$;
 
+-- Notes at every client of a person that they signed in.
+create or replace function estima_note_sign_in(p_user text, p_at timestamptz)
+returns void
+language sql security definer set search_path = public as $$
+  insert into audit_entries (id, client_id, at, who, who_id, deed, subject)
+  select gen_random_uuid(), s.client_id, p_at, u.name, u.id, 'signed in', 'sign-in'
+  from estima_seats_of(p_user) s join users u on u.id = p_user
+$$;
+
 drop function if exists estima_search_people(text, int);
 
 -- Whose ask a customer's link belongs to.

@@ -1,5 +1,5 @@
 import { createServer } from "node:http";
-import { type Runner, run, type TaskList } from "graphile-worker";
+import { Logger, type Runner, run, type TaskList } from "graphile-worker";
 import { Pool } from "pg";
 import { z } from "zod";
 import { replanPortions } from "@/features/asks";
@@ -62,13 +62,20 @@ const tasks: TaskList = {
   },
 };
 
+/** The queue's own words, as lines of our log: which task and what kind of error, never a job's payload or an error's message. */
+const queueLog = new Logger((scope) => (level, _words, meta) => {
+  if (level === "info" || level === "debug") return;
+  const cause = meta?.error ?? meta?.reason;
+  log[level === "warning" ? "warn" : "error"]({ task: scope.taskIdentifier, ...(cause ? { failure: describeError(cause) } : {}) }, "queue");
+});
+
 async function main(): Promise<void> {
   const env = environment();
   await checkRole();
   const pool = new Pool({ connectionString: env.DATABASE_APP_URL, max: 6, options: "-c timezone=UTC" });
   pool.on("error", () => {});
   pool.on("connect", (client) => client.on("error", () => {}));
-  const runner = await run({ pgPool: pool, taskList: tasks, concurrency: JOBS_AT_ONCE, pollInterval: 1000, noHandleSignals: true });
+  const runner = await run({ pgPool: pool, taskList: tasks, concurrency: JOBS_AT_ONCE, pollInterval: 1000, noHandleSignals: true, logger: queueLog });
 
   // A skip that a killed worker left half way goes on; its job would stay locked for hours.
   const half = env.ESTIMA_DEMO ? await demoClockState() : null;

@@ -5,9 +5,11 @@ import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { normaliseEmail } from "@/core/contacts/email";
+import { noteSignIn } from "@/features/audit";
 import { demoSeat } from "@/features/demo";
 import { auth } from "@/platform/auth";
 import { clientAddressOf } from "@/platform/clientAddress";
+import { now as clockNow } from "@/platform/clock";
 import { forgetHits, isWelcome } from "@/platform/publicLimit";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 
@@ -44,7 +46,8 @@ async function enter(email: string, password: string, limited = true): Promise<A
   if (limited && !((await isWelcome(`sign-in ${client}`, 40, 60)) && (await isWelcome(pair, 8, 60))))
     return { ok: false, message: "Too many tries. Wait a minute, then try again." };
   try {
-    await auth().api.signInEmail({ body: { email, password }, headers: own });
+    const { user } = await auth().api.signInEmail({ body: { email, password }, headers: own });
+    await noteSignIn(user.id, await clockNow());
     await forgetHits(pair, 8, 60);
   } catch (error) {
     if (error instanceof APIError) return { ok: false, message: "This email and password do not go together." };

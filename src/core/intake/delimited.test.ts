@@ -26,7 +26,7 @@ describe("no row vanishes", () => {
   ])("%s", (cell, wanted) => {
     for (const delimiter of [",", ";", "\t", "|"]) {
       if (cell.includes(delimiter)) continue;
-      const text = ["Name", "Pet", "Email"].join(delimiter) + "\n" + ["Odette", cell, "o@post.example"].join(delimiter) + "\n" + ["Jun", "Pip", "j@post.example"].join(delimiter);
+      const text = `${["Name", "Pet", "Email"].join(delimiter)}\n${["Odette", cell, "o@post.example"].join(delimiter)}\n${["Jun", "Pip", "j@post.example"].join(delimiter)}`;
       const rows = read(text, delimiter);
       expect(rows).toHaveLength(3);
       expect(rows[1][1].replace(/^ | $/g, "")).toBe(wanted[0]);

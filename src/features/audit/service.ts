@@ -1,5 +1,5 @@
-import { and, desc, eq, getTableColumns, type SQL, sql } from "drizzle-orm";
-import type { Scope, Tx } from "@/platform/database";
+import { and, desc, eq, getTableColumns, inArray, type SQL, sql } from "drizzle-orm";
+import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { users } from "@/platform/tables";
 import { auditEntries } from "./tables";
 
@@ -26,8 +26,51 @@ export function changesOf(tx: Tx, scope: Scope, subjectId: string, most = 8): Pr
   return entriesOf(tx, scope, [eq(auditEntries.subjectId, subjectId)], most);
 }
 
-/** A page of the client's whole trail, newest first, from before `before` on. */
-export function auditTrail(tx: Tx, scope: Scope, before: { at: number; id: string } | null, most = 50): Promise<AuditEntry[]> {
+/** What the trail can be narrowed to, and the subjects that belong to it. */
+export const TRAIL_PARTS = {
+  "sign-ins": ["sign-in"],
+  people: ["person", "people", "visit", "list"],
+  asking: ["plan", "plans", "ask", "rules for every plan", "send hours"],
+  heard: ["concern", "review"],
+  "set-up": ["feed", "API key", "review page", "service", "tag", "team member", "postal address"],
+} as const;
+export type TrailPart = keyof typeof TRAIL_PARTS;
+
+export const TRAIL_PAGE = 50;
+
+export type TrailEntry = AuditEntry & { /** What the thing is called, where it is still kept; a person's name for what is about a person. */ name: string | null };
+
+/** A page of the client's whole trail, newest first, from before `before` on, and one entry more if there are any. */
+export async function auditTrail(tx: Tx, scope: Scope, part: TrailPart | null, before: { at: number; id: string } | null): Promise<TrailEntry[]> {
   const earlier = before ? sql`(${auditEntries.at}, ${auditEntries.id}) < (${new Date(before.at).toISOString()}, ${before.id}::uuid)` : undefined;
-  return entriesOf(tx, scope, [earlier], most);
+  const entries = await entriesOf(tx, scope, [earlier, part ? inArray(auditEntries.subject, [...TRAIL_PARTS[part]]) : undefined], TRAIL_PAGE + 1);
+  const ids = [...new Set(entries.flatMap(({ subjectId }) => subjectId ?? []))];
+  if (ids.length === 0) return entries.map((entry) => ({ ...entry, name: null }));
+  const list = sql`any(${sql.param(ids)}::uuid[])`;
+  const { rows } = await tx.execute<{ id: string; name: string }>(sql`
+    select id, trim(given || ' ' || family) as name from people where client_id = ${scope.clientId} and id = ${list}
+    union all select id, name from plans where client_id = ${scope.clientId} and id = ${list}
+    union all select id, name from feeds where client_id = ${scope.clientId} and id = ${list}
+    union all select id, name from api_keys where client_id = ${scope.clientId} and id = ${list}
+    union all select id, name from intakes where client_id = ${scope.clientId} and id = ${list}
+    union all select id, name from services where client_id = ${scope.clientId} and id = ${list}
+    union all select id, name from listings where client_id = ${scope.clientId} and id = ${list}
+    union all select x.id, trim(p.given || ' ' || p.family)
+      from (select id, person_id from visits where client_id = ${scope.clientId} and id = ${list}
+            union all select id, person_id from asks where client_id = ${scope.clientId} and id = ${list}
+            union all select id, person_id from concerns where client_id = ${scope.clientId} and id = ${list}) x
+      join people p on p.id = x.person_id`);
+  const names = new Map(rows.map(({ id, name }) => [id, name]));
+  return entries.map((entry) => ({ ...entry, name: (entry.subjectId && names.get(entry.subjectId)) || nameIn(entry.details) }));
+}
+
+/** The name that an entry itself tells, of what may be gone by now. */
+function nameIn(details: unknown): string | null {
+  const name = details && typeof details === "object" && "name" in details ? details.name : null;
+  return typeof name === "string" && name ? name : null;
+}
+
+/** Notes at every client of a person that they signed in. */
+export async function noteSignIn(userId: string, at: number): Promise<void> {
+  await rowsOf(sql`select estima_note_sign_in(${userId}, ${new Date(at).toISOString()})`);
 }

@@ -128,7 +128,9 @@ export async function bringSheet(scope: Scope, id: string, sheet: string, who: s
     if (!other) return null;
     const content = gzipSync(JSON.stringify({ table: other.table, kind: list.kind, since1904: list.since1904, sheets: [sheet] } satisfies StoredList), { level: 1 });
     const name = `${intake.name}, ${sheet}`.slice(0, 200);
-    await tx.insert(intakes).values({ id: fresh, clientId: scope.clientId, source: intake.source, name, broughtBy: who, at: now, state: "reading", content, requestKey: fresh });
+    await tx
+      .insert(intakes)
+      .values({ id: fresh, clientId: scope.clientId, source: intake.source, name, broughtBy: who, at: now, state: "reading", workedUntil: leaseEnd(), content, requestKey: fresh });
     return fresh;
   });
   if (!made) return null;

@@ -110,6 +110,16 @@ export async function erasePeople(tx: Tx, scope: Scope, ids: readonly string[], 
 
 async function remember(tx: Tx, scope: Scope, all: readonly Person[], now: number): Promise<void> {
   const addresses = all.flatMap(({ email, phone, externalId }) => [email, phone, externalId && `number ${externalId}`].filter((each) => !!each) as string[]);
+  // Also what was put right by hand, and is nobody else's: a source that still says it would bring them back.
+  const wrong = all.flatMap(({ wrongAddresses }) => wrongAddresses);
+  if (wrong.length > 0) {
+    const list = sql`any(${sql.param(wrong)}::text[])`;
+    const { rows } = await tx.execute<{ address: string }>(
+      sql`select unnest(array[email, phone]) as address from people where client_id = ${scope.clientId} and erased_at is null and merged_into is null and (email = ${list} or phone = ${list})`,
+    );
+    const others = new Set(rows.map(({ address }) => address));
+    addresses.push(...wrong.filter((address) => !others.has(address)));
+  }
   if (addresses.length === 0) return;
   await tx
     .insert(erasures)
@@ -124,12 +134,13 @@ async function remember(tx: Tx, scope: Scope, all: readonly Person[], now: numbe
 async function forgetMentions(tx: Tx, scope: Scope, all: readonly Person[]): Promise<void> {
   const own = sql`client_id = ${scope.clientId}`;
   const ids = sql`${sql.param(all.map(({ id }) => id))}::uuid[]`;
-  const emails = all.flatMap(({ email }) => email ?? []);
-  const phones = all.flatMap(({ phone }) => phone ?? []);
+  const addresses = all.flatMap(({ email, phone, wrongAddresses }) => [email, phone, ...wrongAddresses]).filter((address) => address !== null);
+  const emails = addresses.filter((address) => address.includes("@"));
+  const phones = addresses.filter((address) => !address.includes("@"));
   const like = (texts: readonly string[]) => sql`${sql.param(texts.map((text) => `%${text.replace(/[\\%_]/g, "\\$&")}%`))}::text[]`;
   // However a phone is written: by its last nine digits.
   const named = (column: SQL) =>
-    sql`(lower(${column}::text) like any(${like(emails)}) or regexp_replace(${column}::text, '\D', '', 'g') like any(${like(phones.map((phone) => phone.slice(-9)))}))`;
+    sql`(lower(${column}::text) like any(${like(emails)}) or regexp_replace(${column}::text, '[^0-9]', '', 'g') like any(${like(phones.map((phone) => phone.slice(-9)))}))`;
   if (emails.length + phones.length > 0) {
     await tx.execute(sql`update deliveries set body = '{}', what = 'The person was erased.' where ${own} and ${named(sql`body`)}`);
     await tx.execute(sql`delete from intake_rows where ${own} and cells is not null and ${named(sql`cells`)}`);

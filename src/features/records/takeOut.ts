@@ -1,4 +1,5 @@
 import { sayPhone } from "@/core/contacts/phone";
+import { DAY, formatDay, toLocal } from "@/core/time/zone";
 import { anyOf, type Tx } from "@/platform/database";
 import { harmless, toCsv } from "../intake";
 import { nameOf, type Person, people } from "../people";
@@ -41,9 +42,8 @@ async function load(tx: Tx, ids: string[]): Promise<Person[]> {
   return list;
 }
 
-const day = (at: number | null) => (at === null ? "" : new Date(at).toISOString().slice(0, 10));
-
-function rowOf(person: Person): string[] {
+function rowOf(person: Person, zone: string): string[] {
+  const day = (at: number | null) => (at === null ? "" : formatDay(Math.floor(toLocal(zone, at) / DAY)));
   return [
     person.externalId ?? "",
     person.given,
@@ -64,16 +64,16 @@ function rowOf(person: Person): string[] {
   ];
 }
 
-/** People as a file of the wanted format. */
-export async function takeOutPeople(tx: Tx, ids: string[], format: Format): Promise<{ body: string | Uint8Array; type: string }> {
+/** People as a file of the wanted format; days are those of `zone`. */
+export async function takeOutPeople(tx: Tx, ids: string[], format: Format, zone: string): Promise<{ body: string | Uint8Array; type: string }> {
   const list = await load(tx, ids);
-  if (format === "csv") return { body: toCsv([HEADER, ...list.map(rowOf)]), type: "text/csv; charset=utf-8" };
+  if (format === "csv") return { body: toCsv([HEADER, ...list.map((person) => rowOf(person, zone))]), type: "text/csv; charset=utf-8" };
   if (format === "vcf") return { body: list.map(vCard).join(""), type: "text/vcard; charset=utf-8" };
   const { default: Excel } = await import("exceljs");
   const book = new Excel.Workbook();
   const sheet = book.addWorksheet("People");
   sheet.addRow(HEADER).font = { bold: true };
-  for (const person of list) sheet.addRow(rowOf(person).map(harmless));
+  for (const person of list) sheet.addRow(rowOf(person, zone).map(harmless));
   return { body: new Uint8Array(await book.xlsx.writeBuffer()), type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" };
 }
 

@@ -117,7 +117,7 @@ async function noteBounce(tx: Tx, scope: Scope, messageId: string, why: string, 
   await lockPeopleRows(tx, scope, [personId, guardianId]);
   const [context] = named.askId ? await loadContexts(tx, scope, [named.askId], true) : [];
   const [message] = await tx.select().from(messages).where(eq(messages.id, messageId)).for("update");
-  if (!message || message.direction !== "out" || message.state === "bounced" || message.attempts === 0) return true;
+  if (message?.direction !== "out" || message.state === "bounced" || message.attempts === 0) return true;
   await tx
     .update(messages)
     .set({ state: "bounced", endedAt: now, claimId: null, claimedUntil: null, reason: `It came back: ${why}` })

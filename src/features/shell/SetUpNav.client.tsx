@@ -11,6 +11,7 @@ const PARTS = [
   ["tags", "Tags"],
   ["names", "Names to assign"],
   ["keys", "API keys"],
+  ["changes", "Who did what"],
 ] as const;
 
 /** The parts of Set-up; whoever may not set up sees only the names to assign. */

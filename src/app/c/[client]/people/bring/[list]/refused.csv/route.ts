@@ -1,6 +1,8 @@
 import { z } from "zod";
+import { note } from "@/features/audit";
 import { findIntake, rowsOfIntake, toCsv } from "@/features/intake";
 import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { problem, refuseForeign } from "@/platform/hooks";
 
@@ -16,6 +18,16 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
     ? await withClient(access, async (tx) => {
         const intake = await findIntake(tx, access, list);
         const rows = await rowsOfIntake(tx, access, list, "refused", 0, 100_000);
+        if (intake)
+          await note(tx, {
+            clientId: access.clientId,
+            at: await clockNow(),
+            who: access.user.name,
+            deed: "took out the refused rows of",
+            subject: "list",
+            subjectId: list,
+            details: { name: intake.name, count: rows.length },
+          });
         return intake?.found && { headers: intake.found.headers, rows };
       })
     : null;

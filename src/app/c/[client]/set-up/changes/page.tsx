@@ -1,0 +1,140 @@
+import Link from "next/link";
+import { z } from "zod";
+import { sayCount, sayMoment } from "@/core/time/say";
+import { auditTrail, TRAIL_PAGE, TRAIL_PARTS, type TrailEntry, type TrailPart } from "@/features/audit";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { pageKey } from "@/platform/pageKey";
+import { chip } from "@/ui/chip";
+import { Empty, Note, Page } from "@/ui/Page";
+
+export const metadata = { title: "Who did what" };
+
+type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+
+const PARTS = Object.keys(TRAIL_PARTS) as TrailPart[];
+const CHIPS: Record<TrailPart, string> = { "sign-ins": "Sign-ins", people: "People", asking: "Asking", heard: "Heard", "set-up": "Set-up" };
+const query = z.object({ part: z.enum(PARTS).nullable().catch(null), after: pageKey });
+
+export default async function Changes({ params, searchParams }: Props) {
+  const access = await requireAccess((await params).client, "set up");
+  const search = await searchParams;
+  const { part, after } = query.parse({ part: search.part ?? null, after: search.after ?? null });
+  const now = await clockNow();
+  const { slug, zone } = access.seat;
+  const entries = await withClient(access, (tx) => auditTrail(tx, access, part, after));
+  const shown = entries.slice(0, TRAIL_PAGE);
+  const last = entries.length > TRAIL_PAGE ? shown.at(-1) : undefined;
+  const link = (to: { part: TrailPart | null; after?: string }) => {
+    const search = new URLSearchParams({ ...(to.part ? { part: to.part } : {}), ...(to.after ? { after: to.after } : {}) });
+    return `/c/${slug}/set-up/changes${search.size ? `?${search}` : ""}`;
+  };
+  return (
+    <Page
+      margin={
+        <Note title="What is noted">
+          <p>Every sign-in, every change of people, plans, concerns and set-up, and every file that was taken out. Nobody can change or remove an entry.</p>
+        </Note>
+      }
+    >
+      <h1 className="title">Who did what</h1>
+      <nav aria-label="Filters" className="mt-4 mb-5 flex flex-wrap gap-2">
+        {chip(link({ part: null }), part === null, "All")}
+        {PARTS.map((each) => (
+          <span key={each}>{chip(link({ part: part === each ? null : each }), part === each, CHIPS[each])}</span>
+        ))}
+      </nav>
+      {shown.length === 0 ? (
+        <Empty>{after ? "That was all." : "Nothing is noted yet."}</Empty>
+      ) : (
+        <ol className="divide-rule border-rule divide-y border-y">
+          {shown.map((entry) => (
+            <li key={entry.id} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]">
+              <span className="text-second text-[14px]">{sayMoment(zone, entry.at, now)}</span>
+              <span className="min-w-0 [overflow-wrap:anywhere]">
+                <b>{entry.who}</b> {entry.deed} {entry.subject === "sign-in" ? null : <Subject entry={entry} slug={slug} />}
+                <Details entry={entry} />
+              </span>
+            </li>
+          ))}
+        </ol>
+      )}
+      {last ? (
+        <p className="mt-5">
+          <Link href={link({ part, after: `${last.at}~${last.id}` })} className="button">
+            Earlier
+          </Link>
+        </p>
+      ) : null}
+    </Page>
+  );
+}
+
+/** Where a thing can be looked at. */
+const PLACES: Partial<Record<string, (id: string) => string>> = {
+  person: (id) => `people/${id}`,
+  visit: (id) => `asking/why/${id}`,
+  list: (id) => `people/bring/${id}`,
+  plan: (id) => `asking/plans/${id}`,
+  concern: (id) => `heard/concerns/${id}`,
+  feed: (id) => `set-up/feeds/${id}`,
+};
+
+/** How a thing is spoken of before its name. */
+const KINDS: Partial<Record<string, string>> = {
+  visit: "a visit of",
+  ask: "the ask of",
+  concern: "the concern of",
+  plan: "the plan",
+  list: "the list",
+  feed: "the feed",
+  "API key": "the API key",
+  "review page": "the review page",
+  service: "the service",
+  "team member": "the team member",
+  tag: "the tag",
+  plans: "the plans",
+  "rules for every plan": "the rules for every plan",
+  "send hours": "the send hours",
+  "postal address": "the postal address",
+  review: "to a review",
+};
+
+function Subject({ entry: { subject, subjectId, name, details }, slug }: { entry: TrailEntry; slug: string }) {
+  const count = record(details).count;
+  if (subject === "people") return <>{typeof count === "number" ? sayCount(count, "person", "people") : "people"}</>;
+  const place = subjectId ? PLACES[subject]?.(subjectId) : undefined;
+  const words = name || (KINDS[subject] ? null : subject === "person" ? "a person" : subject);
+  return (
+    <>
+      {KINDS[subject]}
+      {KINDS[subject]?.endsWith(" of") && !words ? " a person" : " "}
+      {words && place ? (
+        <Link href={`/c/${slug}/${place}`} className="name-link">
+          {words}
+        </Link>
+      ) : (
+        words
+      )}
+    </>
+  );
+}
+
+/** What more an entry tells, where it is a word or a few. */
+function Details({ entry: { subject, details } }: { entry: TrailEntry }) {
+  const { version, format, reason, why, tag, count, channel, scopes } = record(details);
+  const words = [
+    typeof version === "number" ? `version ${version}` : null,
+    typeof format === "string" ? `as ${format}` : null,
+    typeof tag === "string" ? `“${tag}”` : null,
+    typeof reason === "string" && reason ? reason : null,
+    typeof why === "string" && why ? why : null,
+    typeof channel === "string" ? channel : null,
+    typeof count === "number" && subject !== "people" ? sayCount(count, "row") : null,
+    Array.isArray(scopes) ? scopes.join(", ") : null,
+  ].filter(Boolean);
+  return words.length > 0 ? <span className="text-second">: {words.join(", ")}</span> : null;
+}
+
+const record = (details: unknown): Record<string, unknown> => (details && typeof details === "object" && !Array.isArray(details) ? (details as Record<string, unknown>) : {});
