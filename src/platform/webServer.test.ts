@@ -91,6 +91,28 @@ test("every answer, also a refusal, says what browsers may do with it", async ()
   expect((await ask("GET /")).toLowerCase()).not.toContain("strict-transport-security");
 });
 
+test("what a page says itself of what browsers may do holds, and stands there once", async () => {
+  await open({
+    handle: (request, response) => {
+      // As the framework does it: only what is not there yet.
+      for (const [name, value] of [
+        ["content-security-policy", "default-src 'self'"],
+        ["referrer-policy", "no-referrer"],
+      ])
+        if (!response.hasHeader(name)) response.setHeader(name, value);
+      if (request.url === "/head") response.writeHead(404, { "x-frame-options": "SAMEORIGIN" });
+      response.end("x");
+    },
+  });
+  for (const path of ["/", "/head"]) {
+    const head = (await ask(`GET ${path}`)).split("\r\n\r\n")[0].toLowerCase();
+    expect(head.match(/content-security-policy: .*/g)).toEqual(["content-security-policy: default-src 'self'"]);
+    expect(head).toContain("referrer-policy: no-referrer");
+    expect(head).toContain("x-content-type-options: nosniff");
+    expect(head).toContain(path === "/" ? "x-frame-options: deny" : "x-frame-options: sameorigin");
+  }
+});
+
 describe("whose request it is", () => {
   const client = async (headers: string) => (JSON.parse((await ask("GET /", headers)).split("\r\n\r\n")[1]) as { client: string }).client.replace("::ffff:", "");
 

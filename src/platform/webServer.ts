@@ -20,12 +20,7 @@ const LONGEST_URL = 8000;
 /** Makes the server; it does not listen yet. */
 export function createWebServer({ handle, trustedProxies, isHttps }: WebServerOptions): Server {
   const server = createServer({ maxHeaderSize: 32 * 1024 }, (request, response) => {
-    response.setHeader("x-content-type-options", "nosniff");
-    response.setHeader("referrer-policy", "same-origin");
-    response.setHeader("x-frame-options", "DENY");
-    // Pages set a policy of their own; files have nothing to load.
-    response.setHeader("content-security-policy", "default-src 'none'; frame-ancestors 'none'");
-    if (isHttps) response.setHeader("strict-transport-security", "max-age=31536000; includeSubDomains");
+    addHeaders(response, isHttps);
     const refused = refusalOf(request);
     if (refused) {
       response.writeHead(refused.status, { "content-type": "application/problem+json", ...(refused.status === 405 ? { allow: [...METHODS].join(", ") } : {}) });
@@ -40,6 +35,23 @@ export function createWebServer({ handle, trustedProxies, isHttps }: WebServerOp
     if (socket.writable) socket.end("HTTP/1.1 400 Bad Request\r\nconnection: close\r\ncontent-length: 0\r\n\r\n");
   });
   return server;
+}
+
+/** Gives an answer the headers that hold for all, where whoever answers says nothing else: pages have a policy of their own, files have nothing to load. */
+function addHeaders(response: ServerResponse, isHttps: boolean): void {
+  const usual: Record<string, string> = {
+    "x-content-type-options": "nosniff",
+    "referrer-policy": "same-origin",
+    "x-frame-options": "DENY",
+    "content-security-policy": "default-src 'none'; frame-ancestors 'none'",
+    ...(isHttps ? { "strict-transport-security": "max-age=31536000; includeSubDomains" } : {}),
+  };
+  const write = response.writeHead;
+  // At the last moment: the framework leaves headers alone that are there already.
+  response.writeHead = ((...args: Parameters<typeof write>) => {
+    for (const [name, value] of Object.entries(usual)) if (!response.hasHeader(name)) response.setHeader(name, value);
+    return write.apply(response, args);
+  }) as typeof write;
 }
 
 /** Why a request is not let in, as problem details (RFC 9457); null when it is. */

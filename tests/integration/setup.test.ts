@@ -33,11 +33,11 @@ const all = () => inside((tx) => tx.select().from(listings).orderBy(listings.sit
 const says = () => inside(async (tx) => findingsOf(await loadSetting(tx), starterRules()).map((finding) => finding.says));
 
 test("a branch has one page on a site, however its name is written, and none of a stranger's branch", async () => {
-  expect(await keep(page())).toBe(true);
-  expect(await keep(page({ site: "PAWPRINT guide" }))).toBe(false);
+  expect(await keep(page())).toBe("kept");
+  expect(await keep(page({ site: "PAWPRINT guide" }))).toBe("taken");
   const other = await harness.addClient();
-  expect(await keep(page({ branchId: other.branchId }))).toBe(false);
-  expect(await keep(page({ branchId: newId() }))).toBe(false);
+  expect(await keep(page({ branchId: other.branchId }))).toBe("missing");
+  expect(await keep(page({ branchId: newId() }))).toBe("missing");
   expect((await all()).map(({ site }) => site)).toEqual(["Pawprint Guide", "Waypost"]);
   const { rows } = await harness.owner.query("select who, deed, subject from audit_entries where client_id = $1", [scene.client.id]);
   expect(rows).toEqual([{ who: "Maud", deed: "added", subject: "review page" }]);

@@ -114,13 +114,14 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
       return { id, place, ...ids, slug: `client-${index}` };
     },
     stop: async () => {
+      // A mail server waits for those who are still connected to it.
+      closeMail();
       await town.stop();
       // What a page has begun ends before the connections do.
       const closed = new Promise((done) => pages.close(done));
       const idle = setInterval(() => "closeIdleConnections" in pages && pages.closeIdleConnections(), 20);
       await closed;
       clearInterval(idle);
-      closeMail();
       closeReader();
       await owner.end();
       await closeDatabase();

@@ -19,7 +19,10 @@ export function webAddress(typed: string): string | null {
 }
 
 const ENDINGS = "com|net|org|info|biz|app|dev|shop|site|online|xyz|top|club|live|store|link|click|page|web|cloud|example|test|[a-z]{2}|xn--[a-z0-9-]+";
-const ADDRESS = new RegExp(`://|\\bwww\\.|[\\p{L}\\p{N}]\\.(?:${ENDINGS})(?![\\p{L}\\p{N}])|[\\p{L}\\p{N}]\\.[a-z]{2,}[/:?#]|@[\\p{L}\\p{N}-]+\\.`, "iu");
+const ADDRESS = new RegExp(
+  `://|\\bwww\\.|[\\p{L}\\p{N}]\\.(?:${ENDINGS})(?![\\p{L}\\p{N}])|[\\p{L}\\p{N}]\\.[a-z]{2,}[/:?#]|[\\p{L}\\p{N}][.。][^\\s\\p{ASCII}\\p{P}]{2,}|@[\\p{L}\\p{N}-]+\\.`,
+  "iu",
+);
 
 /** A name or other word that came from outside, or null when it holds a web address: nobody writes links into a business's own messages. */
 export function plainName(words: string | null): string | null {
