@@ -208,6 +208,35 @@ describe("the trail", () => {
     expect(await withClient(other.scope, (tx) => auditTrail(tx, other.scope, null, null))).toEqual([]);
   });
 
+  test("names what a deed was about, of whatever kind, and keeps the name of what is gone", async () => {
+    const it = await scene();
+    const { person, visit } = await it.finishVisit({ given: "Odette", family: "Marsh" });
+    const ask = await it.askOf(person.id);
+    const listing = (await harness.owner.query<{ id: string }>("select id from listings where client_id = $1", [it.client.id])).rows[0].id;
+    const list = await bring(it, bytesOf([HEADER, ["Jun Abara", "jun@post.example", "", "x"]]));
+    const about: [string, string, unknown, string | null][] = [
+      ["person", person.id, null, "Odette Marsh"],
+      ["visit", visit.id, null, "Odette Marsh"],
+      ["ask", ask.id, null, "Odette Marsh"],
+      ["plan", it.client.planId, { version: 2 }, "After a visit"],
+      ["service", it.client.serviceId, ["name"], "Check-up"],
+      ["review page", listing, "odd", "Waypost"],
+      ["list", list, 7, "list.csv"],
+      ["tag", newId(), { name: "gone tag" }, "gone tag"],
+      ["concern", newId(), { name: 3 }, null],
+    ];
+    await withClient(it.scope, async (tx) => {
+      for (const [n, [subject, subjectId, details]] of about.entries())
+        await note(tx, { clientId: it.client.id, at: TUESDAY + HOUR - n, who: "Maud", deed: "changed", subject, subjectId, details });
+    });
+    const entries = await withClient(it.scope, (tx) => auditTrail(tx, it.scope, null, null));
+    expect(entries.slice(0, about.length).map(({ subject, name }) => [subject, name])).toEqual(about.map(([subject, , , name]) => [subject, name]));
+    // Another client's identifiers name nothing.
+    const other = await scene();
+    await withClient(other.scope, (tx) => note(tx, { clientId: other.client.id, at: TUESDAY, who: "Maud", deed: "changed", subject: "person", subjectId: person.id }));
+    expect((await withClient(other.scope, (tx) => auditTrail(tx, other.scope, null, null)))[0].name).toBeNull();
+  });
+
   test("is read page by page, every entry once, also where many are of one moment", async () => {
     const it = await scene();
     for (let n = 0; n < 130; n++)
