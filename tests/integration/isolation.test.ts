@@ -19,6 +19,8 @@ import { Scene, TUESDAY } from "../support/scene";
 
 let harness: Harness;
 beforeAll(async () => {
+  // Claims run out soon, so that what goes on longer than one is seen.
+  process.env.LEASE_SECONDS = "1";
   harness = await startHarness("isolation");
 });
 afterAll(() => harness.stop());
@@ -48,6 +50,37 @@ test("one client's broken plan keeps no other client's messages, whatever their 
   await deliver(await claimDue(TUESDAY + 3 * HOUR, 100));
   for (const { it, person } of made) expect((await it.messagesOf(person))[0].sentAt).not.toBeNull();
 });
+
+test("a batch that takes longer than its claims stays with the worker that has it, and is handed over once", async () => {
+  const it = await scene();
+  const slow = await it.finishVisit({}, TUESDAY - HOUR);
+  const quick = await it.finishVisit({}, TUESDAY - HOUR);
+  await it.moveTo(TUESDAY + 3 * HOUR);
+  // The gateway takes this text and answers never: it is given up after eight seconds.
+  harness.town.texts.faults.add({ kind: "time out", match: slow.person.phone ?? "", count: 1 });
+  const claims = await claimDue(TUESDAY + 3 * HOUR, 100);
+  expect(claims).toHaveLength(2);
+  let isDone = false;
+  const work = deliver(claims).finally(() => {
+    isDone = true;
+  });
+  let taken = 0;
+  while (!isDone) {
+    await new Promise((next) => setTimeout(next, 200));
+    if (!isDone) taken += (await claimDue(TUESDAY + 3 * HOUR, 100)).length;
+  }
+  await work;
+  expect(taken).toBe(0);
+  expect((await it.messagesOf(quick.person.id))[0].sentAt).not.toBeNull();
+  // What nobody answered is tried again with the same key, and reached its phone once.
+  await harness.owner.query("update messages set claimed_until = null, due_at = least(due_at, $2) where client_id = $1 and sent_at is null", [
+    it.client.id,
+    new Date(TUESDAY + 3 * HOUR),
+  ]);
+  await deliver(await claimDue(TUESDAY + 3 * HOUR, 100));
+  expect((await it.messagesOf(slow.person.id))[0].sentAt).not.toBeNull();
+  for (const { person } of [slow, quick]) expect([...harness.town.texts.texts.values()].filter(({ to }) => to === person.phone)).toHaveLength(1);
+}, 60_000);
 
 test("a long list whose worker was killed is taken up by another, once, from each of its stages", async () => {
   const it = await scene();

@@ -82,8 +82,31 @@ export async function deliver(claims: Claim[]): Promise<void> {
 async function deliverOf(scope: Scope, claims: Claim[]): Promise<void> {
   const { outgoing, setting } = await withClient(scope, (tx) => prepare(tx, scope, claims));
   if (outgoing.length === 0) return;
-  const handed = await handOverAll(outgoing);
+  const handed = await holding(scope, outgoing, () => handOverAll(outgoing));
   await withClient(scope, (tx) => settle(tx, scope, setting, outgoing, handed));
+}
+
+/** Does something with claimed messages, and keeps their claims alive meanwhile: a slow gateway must not let another worker take them over. */
+async function holding<T>(scope: Scope, outgoing: readonly Outgoing[], work: () => Promise<T>): Promise<T> {
+  const held = outgoing.map(({ message }) => message);
+  const hold = () => withClient(scope, (tx) => holdClaims(tx, scope, held)).catch((error) => log.warn(describeError(error), "claims not prolonged"));
+  const holder = setInterval(hold, (environment().LEASE_SECONDS * 1000) / 3);
+  try {
+    return await work();
+  } finally {
+    clearInterval(holder);
+  }
+}
+
+/** Lets claims that are still ours run for LEASE_SECONDS from now. Waits for nobody: rows that are locked are being settled. */
+async function holdClaims(tx: Tx, scope: Scope, held: readonly Message[]): Promise<void> {
+  const ids = sql`any(${sql.param(held.map(({ id }) => id))}::uuid[])`;
+  const claims = sql`any(${sql.param([...new Set(held.map(({ claimId }) => claimId))])}::uuid[])`;
+  await tx.execute(sql`
+    update messages set claimed_until = clock_timestamp() + make_interval(secs => ${environment().LEASE_SECONDS}::numeric)
+    where client_id = ${scope.clientId} and id in (
+      select id from messages where client_id = ${scope.clientId} and id = ${ids} and claim_id = ${claims} and state in ('planned', 'sending')
+      order by id for update skip locked)`);
 }
 
 async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoing: Outgoing[]; setting: Setting }> {
@@ -105,6 +128,8 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   for (const context of contexts) if (unwanted.includes(context.ask.id)) context.ask = { ...context.ask, stop: context.ask.stop ?? "not to be asked" };
   const byAsk = new Map(contexts.map((context) => [context.ask.id, context]));
   const rows = await tx.select().from(messages).where(mine).orderBy(messages.id).for("update");
+  // The batch may have waited for its turn: its time begins now.
+  await holdClaims(tx, scope, rows);
 
   // A ceiling lets those leave first that go first, then those that have waited longest.
   rows.sort((a, b) => Number(b.goesFirst) - Number(a.goesFirst) || (a.dueAt ?? 0) - (b.dueAt ?? 0) || (a.personId < b.personId ? -1 : 1));
