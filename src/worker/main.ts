@@ -146,7 +146,7 @@ async function handOut(runner: Runner): Promise<void> {
     for (const claim of visits) await runner.addJob("examine", claim, { maxAttempts: 3 });
     for (const claim of await claimOccasions(now, 500)) await runner.addJob("occasions", claim, { maxAttempts: 3 });
     for (const due of await duePlans(now)) await runner.addJob("plan", due, { maxAttempts: 1, jobKey: `plan ${due.planId}`, jobKeyMode: "preserve_run_at" });
-    // Under a key of its own: the job of a worker that was killed stays locked for hours.
+    // The job of a worker that was killed stays locked for hours; a new one takes its key over.
     for (const claim of await claimStalledLists()) await runner.addJob("list", claim, { maxAttempts: 3, jobKey: `list ${claim.intakeId}` });
     const messages = await claimDue(now, BATCH);
     if (messages.length > 0) await runner.addJob("send", messages, { maxAttempts: 1 });

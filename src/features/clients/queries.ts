@@ -66,9 +66,11 @@ function fromRaw<Row>(table: PgTable, raw: RawRow): Row {
   ) as Row;
 }
 
-/** Whose public holidays each branch keeps, and the regions there are to choose from. */
-export function holidayChoiceOf({ client, branches: all }: Setting) {
-  return { branches: all.map(({ id, name, region }) => ({ id, name, region: regionOf(client.country, region) })), regions: regionsOf(client.country) };
+/** When messages of a channel may leave, as it is shown and changed: the week, closed days, and whose public holidays each branch keeps. */
+export function hoursOf({ client, branches: all }: Setting, channel: "text" | "email") {
+  const { country, sendHours, closedDates, keepsHolidays } = client;
+  const holidays = { branches: all.map(({ id, name, region }) => ({ id, name, region: regionOf(country, region) })), regions: regionsOf(country) };
+  return { channel, week: sendHours[channel], closedDates, keepsHolidays, holidays };
 }
 
 /** The ISO day it is at the client. */

@@ -8,7 +8,7 @@ import { DAY } from "@/core/time/zone";
 import { countHeld, tallyPlans } from "@/features/asking/overview";
 import { AllowanceSentence, CeilingSentence, ConsentSentence, GapSentence, HoursSentence, PriceSentence, RestSentence } from "@/features/asking/parts/ClientSentences.client";
 import { PlanList, StartFrom } from "@/features/asking/parts/PlanList.client";
-import { allowanceOf, holidayChoiceOf, loadSetting, monthOf, type Setting, usageOf } from "@/features/clients";
+import { allowanceOf, hoursOf, loadSetting, monthOf, usageOf } from "@/features/clients";
 import { listPlans, type Plan } from "@/features/plans";
 import * as today from "@/features/today";
 import { requireAccess } from "@/platform/access";
@@ -192,11 +192,6 @@ export default async function Asking({ params }: Props) {
       </section>
     </Page>
   );
-}
-
-function hoursOf(setting: Setting, channel: "text" | "email") {
-  const { client } = setting;
-  return { channel, week: client.sendHours[channel], closedDates: client.closedDates, keepsHolidays: client.keepsHolidays, holidays: holidayChoiceOf(setting) };
 }
 
 const NUMBERS = ["No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten"];

@@ -23,7 +23,7 @@ import type { PlanRef } from "@/features/asking/parts/planRef";
 import { Trial } from "@/features/asking/parts/Trial";
 import { tallyWordings } from "@/features/asking/trials";
 import { forecastMove } from "@/features/asks";
-import { calendarOf, holidayChoiceOf, loadSetting, type Setting } from "@/features/clients";
+import { calendarOf, hoursOf, loadSetting } from "@/features/clients";
 import { answerLink, composeAsk } from "@/features/messages";
 import { findPlan, type Plan } from "@/features/plans";
 import { lastAbout } from "@/features/visits";
@@ -284,11 +284,11 @@ export default async function PlanPage({ params, searchParams }: Props) {
           Where not everything may leave at once, its messages leave <FirstSentence plan={ref} goesFirst={rules.goesFirst} />.
         </Row>
         <Row name="When texts leave">
-          <HoursSentence {...hoursOf(setting, "text", slug, mayChange)} />
+          <HoursSentence {...hoursOf(setting, "text")} slug={slug} mayChange={mayChange} />
           {setting.client.keepsHolidays ? ", not on public holidays" : ""}; and never before 8:00 or after 21:00 where the person is.
         </Row>
         <Row name="When emails leave">
-          <HoursSentence {...hoursOf(setting, "email", slug, mayChange)} />
+          <HoursSentence {...hoursOf(setting, "email")} slug={slug} mayChange={mayChange} />
           {setting.client.keepsHolidays ? ", not on public holidays" : ""}. The hours hold for every plan.
         </Row>
         <Row name="What opens">
@@ -305,11 +305,6 @@ export default async function PlanPage({ params, searchParams }: Props) {
       </dl>
     </Page>
   );
-}
-
-function hoursOf(setting: Setting, channel: "text" | "email", slug: string, mayChange: boolean) {
-  const { sendHours, closedDates, keepsHolidays } = setting.client;
-  return { slug, mayChange, channel, week: sendHours[channel], closedDates, keepsHolidays, holidays: holidayChoiceOf(setting) };
 }
 
 function titleOf({ name, state, pausedWhy }: Plan): string {
