@@ -11,7 +11,7 @@ import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/plat
 import { addJob } from "@/platform/jobs";
 import { note } from "../audit";
 import { loadSetting, type Setting } from "../clients";
-import { ERASED_WORDS, type Person, people, updatePeople } from "../people";
+import { ERASED_WORDS, type Person, people, untouchedSince, updatePeople } from "../people";
 import { AT_ONCE } from "./atOnce";
 import { packBytes, parseContent, type StoredList, samplesOf } from "./content";
 import { MOST_BYTES, Unreadable } from "./files";
@@ -611,12 +611,6 @@ async function restoreChanged(tx: Tx, scope: Scope, changed: NotedRow[]): Promis
       some.map((person) => ({ id: person.id, change: untouchedSince(before.get(person.id) ?? {}, after.get(person.id) ?? {}, person) })),
     );
   }
-}
-
-/** Of what was there before, that which nobody has changed since the list did. */
-function untouchedSince(before: Partial<Person>, after: Partial<Person>, current: Person): Partial<Person> {
-  const same = (name: keyof Person) => !(name in after) || JSON.stringify(after[name]) === JSON.stringify(current[name]);
-  return Object.fromEntries(Object.entries(before).filter(([name]) => same(name as keyof Person)));
 }
 
 /** What the worker does with a large list. */

@@ -347,6 +347,12 @@ async function insertPeople(tx: Tx, list: readonly Person[]): Promise<void> {
 /** What changes of one person. */
 export type PersonChange = RowChange<Person>;
 
+/** Of `before`, what may be put back: that which nobody has changed since something made it what it was `after`. */
+export function untouchedSince(before: Partial<Person>, after: Partial<Person>, current: Person): Partial<Person> {
+  const same = (name: keyof Person) => !(name in after) || JSON.stringify(after[name]) === JSON.stringify(current[name]);
+  return Object.fromEntries(Object.entries(before).filter(([name]) => same(name as keyof Person)));
+}
+
 /** Writes what changed of people, and nothing else of them. Whoever calls it has locked the rows (`lockPeopleRows`, or a `select ... for update`). */
 export function updatePeople(tx: Tx, scope: Scope, list: readonly PersonChange[]): Promise<void> {
   return updateRows(tx, scope, people, list);

@@ -151,8 +151,11 @@ async function forgetMentions(tx: Tx, scope: Scope, all: readonly Person[]): Pro
   await tx.execute(
     sql`update messages set subject = null, body = null where ${own} and ask_id in (select v.ask_id from visits v where v.client_id = ${scope.clientId} and v.person_id = any(${ids}) and v.ask_id is not null)`,
   );
+  // What was noted as the reason for one person stands in the trace of their own visits.
+  await tx.execute(sql`update visits set trace = null where ${own} and person_id = any(${ids})`);
+  await tx.execute(sql`update asks set trace = null where ${own} and person_id = any(${ids})`);
   const names = [...new Set(all.map(nameOf).filter((name) => name.length > 2))];
-  const homes = sql`(person_id = any(${ids}) or person_id in (select h.id from people h where h.client_id = ${scope.clientId} and (h.household_id = any(${sql.param(all.flatMap(({ householdId }) => householdId ?? []))}::uuid[]) or h.guardian_id = any(${ids}) or h.id = any(${sql.param(all.flatMap(({ guardianId }) => guardianId ?? []))}::uuid[]))))`;
+  const homes = sql`person_id in (select h.id from people h where h.client_id = ${scope.clientId} and (h.household_id = any(${sql.param(all.flatMap(({ householdId }) => householdId ?? []))}::uuid[]) or h.guardian_id = any(${ids}) or h.id = any(${sql.param(all.flatMap(({ guardianId }) => guardianId ?? []))}::uuid[])))`;
   for (const name of names) {
     const [quoted, plain] = [JSON.stringify(name).slice(1, -1), "somebody erased"];
     for (const table of ["visits", "asks"])
@@ -160,9 +163,6 @@ async function forgetMentions(tx: Tx, scope: Scope, all: readonly Person[]): Pro
         sql`update ${sql.identifier(table)} set trace = replace(trace::text, ${quoted}, ${plain})::jsonb where ${own} and ${homes} and position(${quoted} in trace::text) > 0`,
       );
   }
-  // What was noted as the reason for one person stands in the trace of their own visits.
-  await tx.execute(sql`update visits set trace = null where ${own} and person_id = any(${ids})`);
-  await tx.execute(sql`update asks set trace = null where ${own} and person_id = any(${ids})`);
   await tx.execute(
     sql`update audit_entries set details = details - 'reason' - 'note' where ${own} and subject = 'people' and details -> 'ids' ?| ${sql.param(all.map(({ id }) => id))}::text[]`,
   );

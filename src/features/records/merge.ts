@@ -8,7 +8,7 @@ import { type Scope, type Tx, withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { openAsksOf, stopAsks } from "../asks";
 import { note } from "../audit";
-import { households, merges, type Person, people, peopleMatches, setApart, updatePeople } from "../people";
+import { households, merges, type Person, people, peopleMatches, setApart, untouchedSince, updatePeople } from "../people";
 
 /** Twins and households: found by looking, made by a person, and undone by one. */
 
@@ -117,8 +117,7 @@ function changesBetween(before: Person, after: Person): Partial<Person> {
  */
 function restoredKept(before: { kept: Person; gone: Person }, current: Person): Partial<Person> {
   const made = joined(before.kept, before.gone);
-  const undone = changesBetween(made, before.kept);
-  return Object.fromEntries(Object.entries(undone).filter(([name]) => JSON.stringify(current[name as keyof Person]) === JSON.stringify(made[name as keyof Person])));
+  return untouchedSince(changesBetween(made, before.kept), made, current);
 }
 
 /** What protects somebody and was said of the merged record since: it holds for both. */
