@@ -209,6 +209,23 @@ describe("the log and Today", () => {
     expect(counts.planned).toBeGreaterThan(LOG_PAGE);
   });
 
+  test("a crowded day is counted by the quarter hour, and tells the same as its marks do", async () => {
+    const { person } = await scene.finishVisit();
+    const span = { from: TUESDAY - 12 * HOUR, to: TUESDAY + 12 * HOUR, branchId: null };
+    const read = () => withClient(scene.scope, (tx) => today.marksOfDay(tx, scene.scope, span, TUESDAY));
+    const few = await read();
+    expect([few.crowd, few.visits.length, few.messages.length, few.planned]).toEqual([null, 1, 1, 1]);
+    // Two hundred and fifty more visits, one each minute and a half.
+    await harness.owner.query(
+      `insert into visits (id, client_id, person_id, branch_id, source, outcome, ends_at, created_at) select gen_random_uuid(), client_id, person_id, branch_id, source, outcome, ends_at + n * interval '90 seconds', created_at from visits, generate_series(1, 250) n where person_id = $1`,
+      [person.id],
+    );
+    const many = await read();
+    const sum = (what: "visits" | "messages") => (many.crowd ?? []).reduce((all, quarter) => all + quarter[what], 0);
+    expect([sum("visits"), sum("messages"), many.planned, many.visits, many.messages]).toEqual([251, 1, 1, [], []]);
+    for (const { at, visits } of many.crowd ?? []) expect([at % (15 * 60_000), visits <= 10]).toEqual([0, true]);
+  });
+
   test("Today tells what was seen: visits, messages, who was left out, who was asked", async () => {
     const { person } = await scene.finishVisit();
     const quiet = await scene.addPerson({ doNotAsk: "no" });
@@ -216,18 +233,17 @@ describe("the log and Today", () => {
     await scene.advance(TUESDAY + 2 * HOUR);
     const span = { from: TUESDAY - 12 * HOUR, to: TUESDAY + 12 * HOUR, branchId: null };
     const seen = await withClient(scene.scope, async (tx) => ({
-      visits: await today.visitsOfDay(tx, scene.scope, span),
-      messages: await today.messagesOfDay(tx, scene.scope, span),
+      ...(await today.marksOfDay(tx, scene.scope, span, TUESDAY)),
       leftOut: await today.leftOut(tx, scene.scope, span),
       tally: await today.tally(tx, scene.scope, span.from, span.to),
       next: await today.goingOutNext(tx, scene.scope, null, 5),
-      elsewhere: await today.visitsOfDay(tx, scene.scope, { ...span, branchId: newId() }),
+      elsewhere: await today.marksOfDay(tx, scene.scope, { ...span, branchId: newId() }, TUESDAY),
     }));
     expect(seen.visits.map(({ personId }) => personId).sort()).toEqual([person.id, quiet.id].sort());
     expect(seen.messages).toMatchObject([{ personId: person.id, state: "delivered", at: TUESDAY + 2 * HOUR }]);
     expect(seen.leftOut).toEqual([{ reason: "do not ask", count: 1 }]);
     expect(seen.tally).toEqual({ asked: 1, answered: 0, followed: 0 });
     expect(seen.next).toMatchObject([{ personId: person.id, step: 1 }]);
-    expect(seen.elsewhere).toEqual([]);
+    expect(seen.elsewhere).toEqual({ crowd: null, visits: [], messages: [], planned: 0, stuck: 0 });
   });
 });

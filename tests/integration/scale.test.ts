@@ -102,14 +102,21 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
   [
     "Today",
     async (tx) => [
-      await today.visitsOfDay(tx, scope, span),
-      await today.messagesOfDay(tx, scope, span),
+      await today.marksOfDay(tx, scope, span, NOW),
       await today.goingOutNext(tx, scope, null, 6),
       await today.leftOut(tx, scope, span),
       await today.needing(tx, scope, null),
       await today.trouble(tx, scope, NOW - 2 * DAY),
       await today.tally(tx, scope, NOW - 7 * DAY, NOW),
-      await today.answersPerDay(tx, scope, "Europe/London", NOW - 21 * DAY),
+      await today.answersPerDay(
+        tx,
+        scope,
+        [
+          { day: "before", from: NOW - 21 * DAY },
+          { day: "now", from: NOW - DAY },
+        ],
+        NOW,
+      ),
       await today.averages(tx, scope),
       await today.waitingCount(tx, scope),
       await hindrances(tx, scope),

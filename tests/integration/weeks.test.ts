@@ -1,6 +1,7 @@
 import { DAY, dayNumber, HOUR, timeOfDay, toLocal, weekday } from "@/core/time/zone";
-import { countStages, peopleAt, STAGE_PAGE, STAGES, type StageFilter } from "@/features/asking/stages";
+import { countStages, peopleAt, STAGE_PAGE, type StageFilter } from "@/features/asking/stages";
 import { whyPerson, whyVisit } from "@/features/asking/why";
+import { ASK_STAGES } from "@/features/asks";
 import { clients, loadSetting, monthOf, usageOf } from "@/features/clients";
 import { withClient, workFor } from "@/platform/database";
 import { book, populate } from "../../scripts/seed/population";
@@ -104,7 +105,7 @@ test("everybody stands at one stage, each stage opens exactly those it counts, a
     await withClient(scope, async (tx) => {
       const all: StageFilter = { since: 0, planId: null, branchId: null };
       const counts = await countStages(tx, scope, all);
-      const through = async (stage: (typeof STAGES)[number], only: boolean) => {
+      const through = async (stage: (typeof ASK_STAGES)[number], only: boolean) => {
         const found: string[] = [];
         for (let before: { at: number; id: string } | null = null; ; ) {
           const page: Awaited<ReturnType<typeof peopleAt>> = await peopleAt(tx, scope, all, stage, only, before);
@@ -114,17 +115,25 @@ test("everybody stands at one stage, each stage opens exactly those it counts, a
         }
       };
       const standing: string[] = [];
-      for (const [index, stage] of STAGES.entries()) {
+      for (const [index, stage] of ASK_STAGES.entries()) {
         const came = await through(stage, false);
         expect([came.length, new Set(came).size]).toEqual([counts[stage], counts[stage]]);
-        if (index > 0) expect(counts[stage]).toBeLessThanOrEqual(counts[STAGES[index - 1]]);
+        if (index > 0) expect(counts[stage]).toBeLessThanOrEqual(counts[ASK_STAGES[index - 1]]);
         standing.push(...(await through(stage, true)));
       }
       expect([standing.length, new Set(standing).size]).toEqual([counts.planned, counts.planned]);
+      // What asks sum up is what their messages tell.
+      const differing = await rows(
+        `select a.id from asks a left join messages m on m.ask_id = a.id and m.direction = 'out' where a.client_id = $1 group by a.id
+         having a.furthest <> case when a.reviewed_at is not null then 7 when a.site_followed_at is not null then 6 when a.answered_at is not null then 5 when a.sent_count = 0 then 0
+           when bool_or(m.followed_at is not null) then 4 when bool_or(m.opened_at is not null) then 3 when bool_or(m.delivered_at is not null) then 2 else 1 end`,
+        [id],
+      );
+      expect(differing).toEqual([]);
       for (const part of ["plan_id", "branch_id"] as const) {
         const parts = await rows(`select distinct ${part} as id from asks where client_id = $1`, [id]);
         const each = await Promise.all(parts.map((one) => countStages(tx, scope, { ...all, ...(part === "plan_id" ? { planId: one.id } : { branchId: one.id }) })));
-        for (const stage of STAGES) expect(each.reduce((sum, one) => sum + one[stage], 0)).toBe(counts[stage]);
+        for (const stage of ASK_STAGES) expect(each.reduce((sum, one) => sum + one[stage], 0)).toBe(counts[stage]);
       }
     });
   }

@@ -36,13 +36,13 @@ export async function viewAnswer(token: string, openedStep: number | null = null
     if (openedStep !== null) {
       const at = new Date(await clockNow()).toISOString();
       await tx
+        .update(asks)
+        .set({ openedAt: new Date(at).getTime(), followedAt: sql`coalesce(${asks.followedAt}, ${at})` })
+        .where(eq(asks.id, askId));
+      await tx
         .update(messages)
         .set({ followedAt: sql`coalesce(${messages.followedAt}, ${at})` })
         .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, askId), eq(messages.step, openedStep)));
-      await tx
-        .update(asks)
-        .set({ openedAt: new Date(at).getTime() })
-        .where(eq(asks.id, askId));
     }
     return loadView(tx, scope, token, askId);
   });

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { boolean, index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { boolean, index, integer, jsonb, pgTable, smallint, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { TraceLine } from "@/core/asks/examine";
 import type { Stop } from "@/core/asks/nextStep";
 import type { Channel } from "@/core/time/sendHours";
@@ -10,6 +10,12 @@ import { plans } from "../plans/tables";
 import { visits } from "../visits/tables";
 
 export type AskEnd = "all sent" | "too late" | "unreachable" | "never open";
+
+/** The way of an ask, from planned to reviewed. Whoever came further is taken to have passed what lies before. */
+export const ASK_STAGES = ["planned", "asked", "delivered", "opened", "followed the link", "answered", "went to a site", "reviewed"] as const;
+export type AskStage = (typeof ASK_STAGES)[number];
+
+const FURTHEST = sql`case when reviewed_at is not null then 7 when site_followed_at is not null then 6 when answered_at is not null then 5 when first_sent_at is null then 0 when followed_at is not null then 4 when opened_at is not null then 3 when delivered_at is not null then 2 else 1 end`;
 
 export const asks = pgTable(
   "asks",
@@ -44,8 +50,12 @@ export const asks = pgTable(
     done: integer("done").notNull().default(0),
     firstSentAt: instant("first_sent_at"),
     lastSentAt: instant("last_sent_at"),
+    /** When a message of it was first known to have arrived. */
+    deliveredAt: instant("delivered_at"),
     /** When a message of it, or the page behind it, was last opened. */
     openedAt: instant("opened_at"),
+    /** When the link in a message of it was first followed. */
+    followedAt: instant("followed_at"),
     /** Spread with its list over the send hours. */
     isSpread: boolean("is_spread").notNull().default(false),
     heldBy: text("held_by"),
@@ -64,6 +74,8 @@ export const asks = pgTable(
     siteFollowedAt: instant("site_followed_at"),
     /** A review that is taken to come from it. */
     reviewedAt: instant("reviewed_at"),
+    /** How far it came, as its place among `ASK_STAGES`: kept by the database, so that pages count it from an index. */
+    furthest: smallint("furthest").notNull().generatedAlwaysAs(FURTHEST),
     trace: jsonb("trace").$type<TraceLine[]>(),
     createdAt: instant("created_at").notNull(),
     requestKey: text("request_key"),
@@ -74,7 +86,7 @@ export const asks = pgTable(
     uniqueIndex("asks_request").on(t.clientId, t.requestKey),
     index("asks_person").on(t.clientId, t.personId, t.createdAt),
     index("asks_visit").on(t.clientId, t.visitId),
-    index("asks_made").on(t.clientId, t.createdAt),
+    index("asks_made").on(t.clientId, t.createdAt, t.id, t.furthest, t.planId, t.branchId, t.answeredAt, t.siteFollowedAt),
     index("asks_open").on(t.planId).where(sql`stop is null and ended is null`),
   ],
 );

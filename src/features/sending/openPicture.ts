@@ -15,12 +15,14 @@ export async function handleOpenPicture(name: string): Promise<Response> {
     if (row?.client) {
       const now = await clockNow();
       await withClient(workFor(row.client), async (tx) => {
-        const [opened] = await tx
+        const [message] = await tx.select({ askId: messages.askId, openedAt: messages.openedAt }).from(messages).where(eq(messages.id, id.data));
+        if (!message || message.openedAt !== null) return;
+        // The ask's row first, as everywhere.
+        if (message.askId) await tx.update(asks).set({ openedAt: now }).where(eq(asks.id, message.askId));
+        await tx
           .update(messages)
           .set({ openedAt: now })
-          .where(and(eq(messages.id, id.data), isNull(messages.openedAt)))
-          .returning({ askId: messages.askId });
-        if (opened?.askId) await tx.update(asks).set({ openedAt: now }).where(eq(asks.id, opened.askId));
+          .where(and(eq(messages.id, id.data), isNull(messages.openedAt)));
       });
     }
   }

@@ -83,13 +83,20 @@ async function noteReceipt({ reference: messageId, reason, at }: z.output<typeof
     const now = await clockNow();
     // A receipt may overtake our own note that the message was sent: `settle` then finds it delivered already.
     if (what === "delivered") {
+      const arrived = and(eq(messages.id, messageId), inArray(messages.state, ["sending", "sent", "delivered"]));
+      const deliveredAt = new Date(at ?? now).toISOString();
+      // The ask's row first, as everywhere.
+      await tx
+        .update(asks)
+        .set({ deliveredAt: sql`coalesce(${asks.deliveredAt}, ${deliveredAt})` })
+        .where(inArray(asks.id, tx.select({ id: messages.askId }).from(messages).where(arrived)));
       await tx
         .update(messages)
         .set({
-          deliveredAt: sql`coalesce(${messages.deliveredAt}, ${new Date(at ?? now).toISOString()})`,
+          deliveredAt: sql`coalesce(${messages.deliveredAt}, ${deliveredAt})`,
           state: sql`case when ${messages.state} = 'sent' then 'delivered' else ${messages.state} end`,
         })
-        .where(and(eq(messages.id, messageId), inArray(messages.state, ["sending", "sent", "delivered"])));
+        .where(arrived);
       return true;
     }
     return noteBounce(tx, scope, messageId, reason ?? "no reason given", now);

@@ -1,8 +1,9 @@
-import { and, asc, count, desc, eq, gt, gte, inArray, isNotNull, isNull, lt, ne, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, gt, gte, inArray, isNotNull, isNull, lt, ne, type SQL, sql } from "drizzle-orm";
 import type { Reason } from "@/core/asks/examine";
 import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { MOST_MARKS, quartersOf } from "@/ui/ruler/density";
 import { answers } from "../answers";
 import { asks } from "../asks";
 import { branches, listings, services, teamMembers } from "../clients";
@@ -17,7 +18,60 @@ export type Span = { from: number; to: number; branchId: string | null };
 
 const within = (column: typeof visits.endsAt, { from, to }: Span) => and(gte(column, from), lt(column, to));
 
-export async function visitsOfDay(tx: Tx, scope: Scope, span: Span) {
+const leftAt = sql<number>`coalesce(${messages.sentAt}, ${messages.dueAt})`.mapWith(messages.dueAt);
+
+/** Which visits and which messages a day shows. */
+const ofDay = {
+  visits: (scope: Scope, span: Span) =>
+    and(eq(visits.clientId, scope.clientId), within(visits.endsAt, span), span.branchId ? eq(visits.branchId, span.branchId) : undefined, ne(visits.outcome, "cancelled")),
+  messages: (scope: Scope, span: Span) =>
+    and(
+      eq(messages.clientId, scope.clientId),
+      // Only messages to people have one of these.
+      inArray(messages.state, ["planned", "held", "sending", "sent", "delivered", "bounced", "failed"]),
+      // Due at most a week before it was sent: keeps the index on due_at of use.
+      gte(messages.dueAt, span.from - 7 * DAY),
+      lt(messages.dueAt, span.to),
+      sql`coalesce(${messages.sentAt}, ${messages.dueAt}) >= ${new Date(span.from).toISOString()}`,
+      sql`coalesce(${messages.sentAt}, ${messages.dueAt}) < ${new Date(span.to).toISOString()}`,
+      span.branchId ? eq(messages.branchId, span.branchId) : undefined,
+    ),
+};
+
+/**
+ * What the ruler of a day draws: each visit and each message, or on a crowded day how many lie in each quarter of an hour.
+ * Beside it how many messages are still planned after `now`, and how many are stuck.
+ */
+export async function marksOfDay(tx: Tx, scope: Scope, span: Span, now: number) {
+  const quarterOf = (at: SQL | typeof visits.endsAt) => sql<number>`(floor(extract(epoch from ${at}) / 900) * 900000)::float8`;
+  const visited = await tx
+    .select({ at: quarterOf(visits.endsAt), count: count() })
+    .from(visits)
+    .where(ofDay.visits(scope, span))
+    .groupBy(sql`1`);
+  const filtered = (condition: SQL) => sql<number>`count(*) filter (where ${condition})`.mapWith(Number);
+  const left = await tx
+    .select({
+      at: quarterOf(leftAt),
+      count: count(),
+      planned: filtered(sql`${messages.state} = 'planned' and coalesce(${messages.sentAt}, ${messages.dueAt}) >= ${new Date(now).toISOString()}`),
+      stuck: filtered(sql`${messages.state} in ('held', 'failed')`),
+    })
+    .from(messages)
+    .where(ofDay.messages(scope, span))
+    .groupBy(sql`1`);
+  const quarters = quartersOf(visited, left);
+  const isCrowded = quarters.reduce((sum, quarter) => sum + quarter.visits + quarter.messages, 0) > MOST_MARKS;
+  return {
+    crowd: isCrowded ? quarters : null,
+    visits: isCrowded ? [] : await visitsOfDay(tx, scope, span),
+    messages: isCrowded ? [] : await messagesOfDay(tx, scope, span),
+    planned: left.reduce((sum, { planned }) => sum + planned, 0),
+    stuck: left.reduce((sum, { stuck }) => sum + stuck, 0),
+  };
+}
+
+async function visitsOfDay(tx: Tx, scope: Scope, span: Span) {
   return tx
     .select({
       id: visits.id,
@@ -32,16 +86,15 @@ export async function visitsOfDay(tx: Tx, scope: Scope, span: Span) {
     .from(visits)
     .innerJoin(people, eq(people.id, visits.personId))
     .leftJoin(services, eq(services.id, visits.serviceId))
-    .where(and(eq(visits.clientId, scope.clientId), within(visits.endsAt, span), span.branchId ? eq(visits.branchId, span.branchId) : undefined, ne(visits.outcome, "cancelled")))
+    .where(ofDay.visits(scope, span))
     .orderBy(asc(visits.endsAt));
 }
 
-export async function messagesOfDay(tx: Tx, scope: Scope, span: Span) {
-  const at = sql<number>`coalesce(${messages.sentAt}, ${messages.dueAt})`.mapWith(messages.dueAt);
+async function messagesOfDay(tx: Tx, scope: Scope, span: Span) {
   return tx
     .select({
       id: messages.id,
-      at,
+      at: leftAt,
       channel: messages.channel,
       state: messages.state,
       step: messages.step,
@@ -56,20 +109,8 @@ export async function messagesOfDay(tx: Tx, scope: Scope, span: Span) {
     .innerJoin(people, eq(people.id, messages.personId))
     .leftJoin(asks, eq(asks.id, messages.askId))
     .leftJoin(answers, eq(answers.askId, messages.askId))
-    .where(
-      and(
-        eq(messages.clientId, scope.clientId),
-        // Due at most a week before it was sent: keeps the index on due_at of use.
-        gte(messages.dueAt, span.from - 7 * DAY),
-        lt(messages.dueAt, span.to),
-        sql`coalesce(${messages.sentAt}, ${messages.dueAt}) >= ${new Date(span.from).toISOString()}`,
-        sql`coalesce(${messages.sentAt}, ${messages.dueAt}) < ${new Date(span.to).toISOString()}`,
-        eq(messages.direction, "out"),
-        inArray(messages.state, ["planned", "held", "sending", "sent", "delivered", "bounced", "failed"]),
-        span.branchId ? eq(messages.branchId, span.branchId) : undefined,
-      ),
-    )
-    .orderBy(at);
+    .where(ofDay.messages(scope, span))
+    .orderBy(leftAt);
 }
 
 export async function goingOutNext(tx: Tx, scope: Scope, branchId: string | null, most: number) {
@@ -109,8 +150,24 @@ export async function leftOut(tx: Tx, scope: Scope, span: Span): Promise<{ reaso
   return rows.filter((row): row is { reason: Reason; count: number } => row.reason !== null);
 }
 
-/** Concerns that are not closed and unhappy reviews without a reply: who waits for somebody. */
+/** How many of those who wait stand on Today itself; the others stand under Heard. */
+const MOST_NEEDING = { notes: 10, reviews: 5 };
+
+/** Concerns without an answer and unhappy reviews without a reply, the longest waiting first, and how many there are (counted no further than `MOST_COUNTED`). */
 export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
+  const ownConcerns = and(
+    eq(concerns.clientId, scope.clientId),
+    inArray(concerns.state, ["new", "taken"]),
+    isNull(concerns.answeredAt),
+    branchId ? eq(concerns.branchId, branchId) : undefined,
+  );
+  const ownReviews = and(
+    eq(reviews.clientId, scope.clientId),
+    inArray(reviews.replyState, ["none", "failed"]),
+    isNull(reviews.deletedAt),
+    lt(reviews.rating, 4),
+    branchId ? eq(reviews.branchId, branchId) : undefined,
+  );
   const open = await tx
     .select({
       id: concerns.id,
@@ -132,9 +189,9 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
     .innerJoin(visits, eq(visits.id, concerns.visitId))
     .leftJoin(services, eq(services.id, visits.serviceId))
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
-    .where(and(eq(concerns.clientId, scope.clientId), inArray(concerns.state, ["new", "taken"]), branchId ? eq(concerns.branchId, branchId) : undefined))
-    .orderBy(asc(concerns.answeredAt), asc(concerns.openedAt))
-    .limit(20);
+    .where(ownConcerns)
+    .orderBy(asc(concerns.openedAt))
+    .limit(MOST_NEEDING.notes);
   const waiting = await tx
     .select({
       id: reviews.id,
@@ -149,18 +206,13 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
     .from(reviews)
     .innerJoin(listings, eq(listings.id, reviews.listingId))
     .innerJoin(branches, eq(branches.id, reviews.branchId))
-    .where(
-      and(
-        eq(reviews.clientId, scope.clientId),
-        inArray(reviews.replyState, ["none", "failed"]),
-        isNull(reviews.deletedAt),
-        lt(reviews.rating, 4),
-        branchId ? eq(reviews.branchId, branchId) : undefined,
-      ),
-    )
+    .where(ownReviews)
     .orderBy(asc(reviews.rating), asc(reviews.writtenAt))
-    .limit(10);
-  return { open, waiting };
+    .limit(MOST_NEEDING.reviews);
+  const bounded = (table: typeof concerns | typeof reviews, own: SQL | undefined) =>
+    sql`(select count(*)::int from (select 1 from ${table} where ${own} limit ${MOST_COUNTED + 1}) t)`;
+  const [counts] = await rowsIn<{ open: number; waiting: number }>(tx, sql`select ${bounded(concerns, ownConcerns)} as open, ${bounded(reviews, ownReviews)} as waiting`);
+  return { open, waiting, counts };
 }
 
 /** What went wrong by itself and needs a hand: messages given up, and listings that cannot be read. */
@@ -184,7 +236,7 @@ export async function tally(tx: Tx, scope: Scope, from: number, to: number) {
   const own = eq(asks.clientId, scope.clientId);
   const [sums] = await tx
     .select({
-      asked: sql<number>`count(*) filter (where ${asks.sentCount} > 0)`.mapWith(Number),
+      asked: sql<number>`count(*) filter (where ${asks.furthest} > 0)`.mapWith(Number),
       answered: sql<number>`count(*) filter (where ${asks.answeredAt} is not null)`.mapWith(Number),
       followed: sql<number>`count(*) filter (where ${asks.siteFollowedAt} is not null)`.mapWith(Number),
     })
@@ -193,15 +245,19 @@ export async function tally(tx: Tx, scope: Scope, from: number, to: number) {
   return sums;
 }
 
-/** Answers a day over the last days, for the small line in the margin. */
-export async function answersPerDay(tx: Tx, scope: Scope, zone: string, from: number): Promise<{ day: string; answered: number; asked: number }[]> {
-  const day = sql<string>`to_char(${asks.createdAt} at time zone ${zone}, 'YYYY-MM-DD')`;
-  return tx
-    .select({ day, asked: sql<number>`count(*)`.mapWith(Number), answered: sql<number>`count(${asks.answeredAt})`.mapWith(Number) })
+/** Answers a day over the days that begin at these instants, for the small line in the margin; the last day ends at `to`. */
+export async function answersPerDay(tx: Tx, scope: Scope, days: { day: string; from: number }[], to: number): Promise<{ day: string; answered: number; asked: number }[]> {
+  const starts = sql`array[${sql.join(
+    days.map(({ from }) => sql`${new Date(from).toISOString()}::timestamptz`),
+    sql`, `,
+  )}]`;
+  const rows = await tx
+    .select({ place: sql<number>`width_bucket(${asks.createdAt}, ${starts})`, asked: count(), answered: count(asks.answeredAt) })
     .from(asks)
-    .where(and(eq(asks.clientId, scope.clientId), gte(asks.createdAt, from)))
-    .groupBy(sql`1`)
-    .orderBy(sql`1`);
+    .where(and(eq(asks.clientId, scope.clientId), gte(asks.createdAt, days[0].from), lt(asks.createdAt, to)))
+    .groupBy(sql`1`);
+  const found = new Map(rows.map((row) => [row.place, row]));
+  return days.map(({ day }, index) => ({ day, asked: found.get(index + 1)?.asked ?? 0, answered: found.get(index + 1)?.answered ?? 0 }));
 }
 
 /** The public average per site, and how many reviews it stands on, as last collected. */

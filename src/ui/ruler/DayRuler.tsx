@@ -1,6 +1,6 @@
 import { sayCount, sayTime } from "@/core/time/say";
 import { dayNumber, fromLocal, toLocal } from "@/core/time/zone";
-import { type Bundle, bundlesOf } from "./density";
+import type { Quarter } from "./density";
 import { RulerKeys } from "./RulerKeys.client";
 
 const HOUR = 3_600_000;
@@ -28,6 +28,7 @@ export function DayRuler({
   open,
   visits,
   messages,
+  crowd,
   now,
   bundleHref,
   firstHour = 7,
@@ -38,6 +39,8 @@ export function DayRuler({
   open: { from: number; to: number }[];
   visits: RulerVisit[];
   messages: RulerMessage[];
+  /** Instead of the marks, where they are too many to be told apart: how many lie in each quarter of an hour. */
+  crowd: Quarter[] | null;
   now: number;
   /** Where the marks of a crowded day lead: the day's messages. */
   bundleHref: string;
@@ -49,21 +52,22 @@ export function DayRuler({
   const place = (at: number) => Math.min(100, Math.max(0, ((at - from) / (to - from)) * 100));
   const hours = Array.from({ length: lastHour - firstHour + 1 }, (_, index) => firstHour + index);
   const isToday = dayNumber(toLocal(zone, now)) === day;
-  const bundles = bundlesOf(visits, messages);
-  const within = messages.filter(({ at }) => at >= from && at <= to);
-  const outside = messages.length - within.length;
-  const drawn = bundles ? { visits: [], messages: [] } : { visits: visits.filter(({ at }) => at >= from && at <= to), messages: within };
+  const isShown = ({ at }: { at: number }) => at >= from && at <= to;
+  const sum = (what: "visits" | "messages", of: Quarter[]) => of.reduce((all, quarter) => all + quarter[what], 0);
+  const total = crowd ? { visits: sum("visits", crowd), messages: sum("messages", crowd) } : { visits: visits.length, messages: messages.length };
+  const drawn = { visits: visits.filter(isShown), messages: messages.filter(isShown) };
+  const outside = total.messages - (crowd ? sum("messages", crowd.filter(isShown)) : drawn.messages.length);
   const lanes = laneOf(drawn.messages.map((message) => place(message.at)));
-  const fullest = Math.max(1, ...(bundles ?? []).map((bundle) => Math.max(bundle.visits, bundle.messages)));
-  const saysBundle = (bundle: Bundle) =>
-    `${sayTime(zone, bundle.at)} to ${sayTime(zone, bundle.at + 15 * 60_000)}: ${sayCount(bundle.visits, "visit")}, ${sayCount(bundle.messages, "message")}`;
+  const fullest = Math.max(1, ...(crowd ?? []).map((quarter) => Math.max(quarter.visits, quarter.messages)));
+  const saysQuarter = (quarter: Quarter) =>
+    `${sayTime(zone, quarter.at)} to ${sayTime(zone, quarter.at + 15 * 60_000)}: ${sayCount(quarter.visits, "visit")}, ${sayCount(quarter.messages, "message")}`;
   return (
     <RulerKeys
       legend={
         <>
-          <b className="text-ink">{visits.length} visits</b> above the line, <b className="text-ink">{messages.length} messages</b> below: <Shape channel="email" /> email{" "}
-          <Shape channel="text" /> text, filled when sent, green when answered
-          {bundles ? ", drawn by the quarter hour" : ""}
+          <b className="text-ink">{sayCount(total.visits, "visit")}</b> above the line, <b className="text-ink">{sayCount(total.messages, "message")}</b> below:{" "}
+          <Shape channel="email" /> email <Shape channel="text" /> text, filled when sent, green when answered
+          {crowd ? ", drawn by the quarter hour" : ""}
           {outside > 0 ? `, ${outside} outside these hours` : ""}
         </>
       }
@@ -77,12 +81,14 @@ export function DayRuler({
             </tr>
           </thead>
           <tbody>
-            {(bundles?.map((bundle) => ({ id: `${bundle.at}`, at: bundle.at, says: saysBundle(bundle) })) ?? [...visits, ...messages].sort((a, b) => a.at - b.at)).map((mark) => (
-              <tr key={mark.id}>
-                <td>{sayTime(zone, mark.at)}</td>
-                <td>{mark.says}</td>
-              </tr>
-            ))}
+            {(crowd?.map((quarter) => ({ id: `${quarter.at}`, at: quarter.at, says: saysQuarter(quarter) })) ?? [...visits, ...messages].sort((a, b) => a.at - b.at)).map(
+              (mark) => (
+                <tr key={mark.id}>
+                  <td>{sayTime(zone, mark.at)}</td>
+                  <td>{mark.says}</td>
+                </tr>
+              ),
+            )}
           </tbody>
         </table>
       }
@@ -97,22 +103,20 @@ export function DayRuler({
             <div key={hour} className="border-rule absolute inset-y-0 border-l" style={{ left: `${place(fromLocal(zone, day * DAY + hour * HOUR))}%` }} />
           ))}
           <div className="border-second absolute inset-x-0 top-[35px] border-t-2" />
-          {(bundles ?? [])
-            .filter(({ at }) => at >= from && at <= to)
-            .map((bundle) => (
-              <a
-                key={bundle.at}
-                href={bundleHref}
-                data-mark={saysBundle(bundle)}
-                tabIndex={-1}
-                aria-label={saysBundle(bundle)}
-                className="group absolute inset-y-0 z-10 hover:z-20"
-                style={{ left: `${place(bundle.at)}%`, width: `${place(bundle.at + 15 * 60_000) - place(bundle.at)}%` }}
-              >
-                <span className="bg-ink absolute right-px bottom-[37px] left-px rounded-t-[1px]" style={{ height: (30 * bundle.visits) / fullest }} />
-                <span className="bg-mulberry absolute top-[37px] right-px left-px rounded-b-[1px]" style={{ height: (34 * bundle.messages) / fullest }} />
-              </a>
-            ))}
+          {(crowd ?? []).filter(isShown).map((quarter) => (
+            <a
+              key={quarter.at}
+              href={bundleHref}
+              data-mark={saysQuarter(quarter)}
+              tabIndex={-1}
+              aria-label={saysQuarter(quarter)}
+              className="group absolute inset-y-0 z-10 hover:z-20"
+              style={{ left: `${place(quarter.at)}%`, width: `${place(quarter.at + 15 * 60_000) - place(quarter.at)}%` }}
+            >
+              <span className="bg-ink absolute right-px bottom-[37px] left-px rounded-t-[1px]" style={{ height: (30 * quarter.visits) / fullest }} />
+              <span className="bg-mulberry absolute top-[37px] right-px left-px rounded-b-[1px]" style={{ height: (34 * quarter.messages) / fullest }} />
+            </a>
+          ))}
           {drawn.visits.map((visit, index) => (
             <a
               key={visit.id}

@@ -4,7 +4,7 @@ import { Line, LineChart, ResponsiveContainer } from "recharts";
 
 /** Asked and answered per day, small; the sentence above it says the same for the week. */
 export function AnswersLine({ days }: { days: { day: string; asked: number; answered: number }[] }) {
-  if (days.length < 2) return null;
+  if (days.every(({ asked }) => asked === 0)) return null;
   const total = days.reduce((sum, { answered }) => sum + answered, 0);
   return (
     <figure>

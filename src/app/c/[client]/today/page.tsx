@@ -2,7 +2,7 @@ import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
 import { sayReason } from "@/core/asks/examine";
-import { capital, sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
+import { capital, MOST_COUNTED, sayAgo, sayCount, sayCounted, sayTime, sayWhen } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, dayNumber, formatDay, fromLocal, HOUR, parseDay, toLocal, weekday } from "@/core/time/zone";
 import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asking/overview";
@@ -44,18 +44,18 @@ export default async function Today({ params, searchParams }: Props) {
   const day = readDay(wanted.day, thisDay);
   const span: today.Span = { from: fromLocal(zone, day * DAY), to: fromLocal(zone, (day + 1) * DAY), branchId: wanted.branch ?? null };
   const week = fromLocal(zone, (thisDay - weekday(thisDay)) * DAY);
+  const lastDays = Array.from({ length: 22 }, (_, index) => thisDay - 21 + index).map((each) => ({ day: formatDay(each), from: fromLocal(zone, each * DAY) }));
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
     return {
       setting,
-      visits: await today.visitsOfDay(tx, access, span),
-      messages: await today.messagesOfDay(tx, access, span),
+      marks: await today.marksOfDay(tx, access, span, now),
       next: await today.goingOutNext(tx, access, span.branchId, 6),
       leftOut: await today.leftOut(tx, access, span),
       needing: await today.needing(tx, access, span.branchId),
       trouble: await today.trouble(tx, access, now - 2 * DAY),
       tally: await today.tally(tx, access, week, now + 1),
-      perDay: await today.answersPerDay(tx, access, zone, now - 21 * DAY),
+      perDay: await today.answersPerDay(tx, access, lastDays, now + 1),
       averages: await today.averages(tx, access),
       hindered: await hindrances(tx, access),
       stopped: await stoppedPlans(tx, access),
@@ -67,11 +67,10 @@ export default async function Today({ params, searchParams }: Props) {
   const base = `/c/${access.seat.slug}`;
   const branch = seen.setting.branches.find(({ id }) => id === span.branchId);
   const calendar = calendarOf(seen.setting, branch?.id ?? seen.setting.branches[0]?.id ?? "", now);
-  const open = seen.needing.open.filter((concern) => !concern.answeredAt);
-  const needs =
-    open.length + seen.needing.waiting.length + (seen.trouble.failed > 0 ? 1 : 0) + seen.trouble.unread.length + hindered.length + seen.stopped.length + (seen.waiting > 0 ? 1 : 0);
-  const planned = seen.messages.filter(({ state, at }) => state === "planned" && at >= now).length;
-  const stuck = seen.messages.filter(({ state }) => state === "held" || state === "failed").length;
+  const { open, waiting, counts } = seen.needing;
+  const elsewhere = counts.open + counts.waiting - open.length - waiting.length;
+  const needs = counts.open + counts.waiting + (seen.trouble.failed > 0 ? 1 : 0) + seen.trouble.unread.length + hindered.length + seen.stopped.length + (seen.waiting > 0 ? 1 : 0);
+  const { planned, stuck } = seen.marks;
   const link = (change: { day?: number; branch?: string | null }) => {
     const search = new URLSearchParams();
     const to = change.day ?? day;
@@ -121,14 +120,15 @@ export default async function Today({ params, searchParams }: Props) {
             now={now}
             open={openStretches(day, "text", calendar)}
             bundleHref={`${base}/asking/log?day=${formatDay(day)}`}
-            visits={seen.visits.map((visit) => ({
+            crowd={seen.marks.crowd}
+            visits={seen.marks.visits.map((visit) => ({
               id: visit.id,
               at: visit.at,
               over: visit.at <= now,
               says: `${sayTime(zone, visit.at)} ${nameOf(visit)}${visit.about ? ` for ${visit.about}` : ""}: ${visit.service.toLowerCase()}${visit.outcome === "no-show" ? ", did not turn up" : ""}`,
               href: `${base}/people/${visit.personId}`,
             }))}
-            messages={seen.messages.map((message) => ({
+            messages={seen.marks.messages.map((message) => ({
               id: message.id,
               at: message.at,
               channel: message.channel,
@@ -179,7 +179,13 @@ export default async function Today({ params, searchParams }: Props) {
           </>
         }
       >
-        <h1 className="title">{needs === 0 ? "Nothing needs you." : `${capital(sayCount(needs, "thing needs", "things need"))} you.`}</h1>
+        <h1 className="title">
+          {needs === 0
+            ? "Nothing needs you."
+            : needs > MOST_COUNTED
+              ? `More than ${MOST_COUNTED.toLocaleString("en-GB")} things need you.`
+              : `${capital(sayCount(needs, "thing needs", "things need"))} you.`}
+        </h1>
         <p className="lead">
           {needs === 0 ? "Everything is" : "Everything else is"} running: {sayCount(planned, "message is", "messages are")} planned for{" "}
           {day === thisDay ? "the rest of today" : "that day"}, {stuck === 0 ? "none are" : `${sayCount(stuck, "is", "are")}`} stuck.
@@ -210,7 +216,7 @@ export default async function Today({ params, searchParams }: Props) {
                 </Link>
               </li>
             ))}
-            {seen.needing.waiting.map((review) => (
+            {waiting.map((review) => (
               <li key={review.id} className="flex flex-col gap-x-5 gap-y-3 py-4 sm:flex-row">
                 <span className="text-second w-[86px] shrink-0 pt-1 text-[14px]">{sayAgo(review.at, now)}</span>
                 <div className="min-w-0 flex-1">
@@ -289,6 +295,13 @@ export default async function Today({ params, searchParams }: Props) {
                 </div>
               </li>
             ))}
+            {elsewhere > 0 ? (
+              <li className="py-4 sm:pl-[106px]">
+                <Link href={`${base}/heard`} className="underline underline-offset-[3px]">
+                  {elsewhere >= MOST_COUNTED ? `${sayCounted(elsewhere)} more wait` : capital(sayCount(elsewhere, "more waits", "more wait"))} for an answer under Heard
+                </Link>
+              </li>
+            ) : null}
           </ul>
         ) : null}
         <div className="mt-9 grid gap-x-10 gap-y-8 md:grid-cols-[1.35fr_1fr]">

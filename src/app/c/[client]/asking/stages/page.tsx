@@ -2,7 +2,8 @@ import Link from "next/link";
 import { z } from "zod";
 import { capital, sayCount, sayMoment } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
-import { countStages, peopleAt, STAGE_PAGE, STAGES, type Stage } from "@/features/asking/stages";
+import { countStages, peopleAt, STAGE_PAGE } from "@/features/asking/stages";
+import { ASK_STAGES, type AskStage } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { nameOf } from "@/features/people";
 import { listPlans } from "@/features/plans";
@@ -19,7 +20,7 @@ export const metadata = { title: "Where everyone stands" };
 type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
 
 const query = z.object({
-  stage: z.enum(STAGES).nullable().catch(null),
+  stage: z.enum(ASK_STAGES).nullable().catch(null),
   only: z.literal("1").nullable().catch(null),
   plan: z.uuid().nullable().catch(null),
   branch: z.uuid().nullable().catch(null),
@@ -38,7 +39,7 @@ export default async function Stages({ params, searchParams }: Props) {
   const now = await clockNow();
   const { slug, zone } = access.seat;
   const filter = { since: now - wanted.days * DAY, planId: wanted.plan, branchId: wanted.branch };
-  const stage: Stage = wanted.stage ?? "planned";
+  const stage: AskStage = wanted.stage ?? "planned";
   const { counts, people, plans, setting } = await withClient(access, async (tx) => ({
     counts: await countStages(tx, access, filter),
     people: await peopleAt(tx, access, filter, stage, wanted.only === "1", wanted.before),
@@ -88,7 +89,7 @@ export default async function Stages({ params, searchParams }: Props) {
           : null}
       </nav>
       <ol aria-label="Stages" className="mt-5 grid grid-cols-2 gap-y-3 min-[560px]:grid-cols-4 min-[1040px]:grid-cols-8">
-        {STAGES.map((name, index) => {
+        {ASK_STAGES.map((name, index) => {
           const share = counts.planned === 0 ? 0 : counts[name] / counts.planned;
           const here = name === stage;
           return (
