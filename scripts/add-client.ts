@@ -9,8 +9,8 @@ import { starterRules } from "@/features/plans";
 import { newId } from "@/platform/columns";
 
 /**
- * `npm run client:add -- FILE.json`: sets up a client with its branches, services, team, review pages and the starter plan,
- * from a file like the example in docs/running.md. Works on the database of DATABASE_URL as its owner.
+ * `npm run client:add -- FILE.json`: sets up a client with its branches, services, team, review pages and the starter
+ * plan, from a file like the example in docs/running.md. Works on the database of DATABASE_URL as its owner.
  */
 const schema = z.object({
   agency: z.string().min(1),
@@ -63,43 +63,51 @@ try {
   const number = normalisePhone(it.textNumber, it.country)?.number ?? it.textNumber;
   await connection.query(
     "insert into clients (id, agency_id, slug, name, country, zone, colour, sender_email, postal_address, text_number, send_hours) values ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11)",
-    [id, agencyId, it.slug, it.name, it.country, it.zone, it.colour, it.senderEmail, it.postalAddress, number, JSON.stringify({ text: week, email: week })],
+    [
+      id,
+      agencyId,
+      it.slug,
+      it.name,
+      it.country,
+      it.zone,
+      it.colour,
+      it.senderEmail,
+      it.postalAddress,
+      number,
+      JSON.stringify({ text: week, email: week }),
+    ],
   );
   for (const [position, branch] of it.branches.entries()) {
     const branchId = newId();
-    await connection.query("insert into branches (id, client_id, name, zone, address, position) values ($1,$2,$3,$4,$5,$6)", [
-      branchId,
-      id,
-      branch.name,
-      it.zone,
-      branch.address,
-      position,
-    ]);
+    await connection.query(
+      "insert into branches (id, client_id, name, zone, address, position) values ($1,$2,$3,$4,$5,$6)",
+      [branchId, id, branch.name, it.zone, branch.address, position],
+    );
     for (const [order, page] of branch.reviewPages.entries()) {
-      await connection.query("insert into listings (id, client_id, branch_id, site, url, position) values ($1,$2,$3,$4,$5,$6)", [
-        newId(),
-        id,
-        branchId,
-        page.site,
-        page.url,
-        order,
-      ]);
+      await connection.query(
+        "insert into listings (id, client_id, branch_id, site, url, position) values ($1,$2,$3,$4,$5,$6)",
+        [newId(), id, branchId, page.site, page.url, order],
+      );
     }
   }
   for (const service of it.services)
-    await connection.query("insert into services (id, client_id, name, never_ask) values ($1,$2,$3,$4)", [newId(), id, service.name, service.neverAsk]);
-  for (const name of it.team) await connection.query("insert into team_members (id, client_id, name) values ($1,$2,$3)", [newId(), id, name]);
+    await connection.query("insert into services (id, client_id, name, never_ask) values ($1,$2,$3,$4)", [
+      newId(),
+      id,
+      service.name,
+      service.neverAsk,
+    ]);
+  for (const name of it.team)
+    await connection.query("insert into team_members (id, client_id, name) values ($1,$2,$3)", [newId(), id, name]);
   const planId = newId();
-  await connection.query("insert into plans (id, client_id, name, state, rules, running_since) values ($1,$2,'After a visit','paused',$3, now())", [
-    planId,
-    id,
-    JSON.stringify(starterRules()),
-  ]);
-  await connection.query("insert into plan_versions (plan_id, version, client_id, rules, by, at) values ($1,1,$2,$3,'Estima', now())", [
-    planId,
-    id,
-    JSON.stringify(starterRules()),
-  ]);
+  await connection.query(
+    "insert into plans (id, client_id, name, state, rules, running_since) values ($1,$2,'After a visit','paused',$3, now())",
+    [planId, id, JSON.stringify(starterRules())],
+  );
+  await connection.query(
+    "insert into plan_versions (plan_id, version, client_id, rules, by, at) values ($1,1,$2,$3,'Estima', now())",
+    [planId, id, JSON.stringify(starterRules())],
+  );
   await connection.query("commit");
   console.log(`${it.name} is set up. Its plan is paused: look at it under Asking, then resume it.`);
 } catch (error) {

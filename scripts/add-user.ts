@@ -7,8 +7,8 @@ import { normaliseEmail } from "@/core/contacts/email";
 import { newId } from "@/platform/columns";
 
 /**
- * `npm run user:add -- EMAIL NAME ROLE AGENCY [CLIENT-SLUG]`: gives somebody a seat, making the agency when there is none
- * of that name, and prints a first password. Works on the database of DATABASE_URL as its owner.
+ * `npm run user:add -- EMAIL NAME ROLE AGENCY [CLIENT-SLUG]`: gives somebody a seat, making the agency when there is
+ * none of that name, and prints a first password. Works on the database of DATABASE_URL as its owner.
  */
 const [email, name, role, agency, client] = process.argv.slice(2);
 const input = z
@@ -24,7 +24,9 @@ const input = z
   })
   .safeParse({ email: email ?? "", name: name ?? "", role, agency: agency ?? "", client });
 if (!process.env.DATABASE_URL || !input.success) {
-  console.error("Usage: DATABASE_URL=... npm run user:add -- EMAIL NAME agency|manager|desk|reader AGENCY [CLIENT-SLUG]");
+  console.error(
+    "Usage: DATABASE_URL=... npm run user:add -- EMAIL NAME agency|manager|desk|reader AGENCY [CLIENT-SLUG]",
+  );
   if (!input.success) console.error(z.prettifyError(input.error));
   process.exit(1);
 }
@@ -34,7 +36,9 @@ const first = async (text: string, values: unknown[]) => (await pool.query(text,
 const agencyId =
   (await first("select id from agencies where name = $1", [it.agency]))?.id ??
   (await first("insert into agencies (id, name) values ($1, $2) returning id", [newId(), it.agency])).id;
-const clientId = it.client ? (await first("select id from clients where slug = $1 and agency_id = $2", [it.client, agencyId]))?.id : null;
+const clientId = it.client
+  ? (await first("select id from clients where slug = $1 and agency_id = $2", [it.client, agencyId]))?.id
+  : null;
 if (it.client && !clientId) {
   console.error(`There is no client ${it.client} at ${it.agency}.`);
   process.exit(1);
@@ -43,15 +47,19 @@ const password = randomBytes(12).toString("base64url");
 const known = await first("select id from users where email = $1", [it.email]);
 const userId = known?.id ?? newId();
 if (!known) {
-  await pool.query("insert into users (id, name, email, email_verified) values ($1, $2, $3, true)", [userId, it.name, it.email]);
-  await pool.query("insert into accounts (id, account_id, provider_id, user_id, password) values ($1, $2, 'credential', $2, $3)", [newId(), userId, await hashPassword(password)]);
+  await pool.query("insert into users (id, name, email, email_verified) values ($1, $2, $3, true)", [
+    userId,
+    it.name,
+    it.email,
+  ]);
+  await pool.query(
+    "insert into accounts (id, account_id, provider_id, user_id, password) values ($1, $2, 'credential', $2, $3)",
+    [newId(), userId, await hashPassword(password)],
+  );
 }
-await pool.query("insert into seats (id, user_id, agency_id, only_client, role) values ($1, $2, $3, $4, $5) on conflict do nothing", [
-  newId(),
-  userId,
-  agencyId,
-  clientId,
-  it.role,
-]);
+await pool.query(
+  "insert into seats (id, user_id, agency_id, only_client, role) values ($1, $2, $3, $4, $5) on conflict do nothing",
+  [newId(), userId, agencyId, clientId, it.role],
+);
 console.log(known ? `${it.email} has another seat now.` : `${it.email} may sign in with: ${password}`);
 await pool.end();

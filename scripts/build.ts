@@ -14,7 +14,11 @@ export async function buildOnce(env: Record<string, string>): Promise<void> {
 }
 
 function sourceHash(): string {
-  const files = execFileSync("find", ["src", "package-lock.json", "next.config.ts", "postcss.config.mjs", "tsconfig.json", "-type", "f"], { cwd: ROOT, encoding: "utf8" })
+  const files = execFileSync(
+    "find",
+    ["src", "package-lock.json", "next.config.ts", "postcss.config.mjs", "tsconfig.json", "-type", "f"],
+    { cwd: ROOT, encoding: "utf8" },
+  )
     .trim()
     .split("\n")
     .sort();

@@ -7,8 +7,8 @@ import pg from "pg";
 import { ROOT } from "./local";
 
 /**
- * Brings a database up to date as its owner and gives the address for the program's role `estima_app`, which owns nothing.
- * Without `appPassword` the role must exist already; then only its rights are set.
+ * Brings a database up to date as its owner and gives the address for the program's role `estima_app`, which owns
+ * nothing. Without `appPassword` the role must exist already; then only its rights are set.
  */
 export async function prepareDatabase(ownerUrl: string, appPassword: string | null): Promise<string> {
   const pool = new pg.Pool({ connectionString: ownerUrl, max: 1 });
@@ -16,8 +16,13 @@ export async function prepareDatabase(ownerUrl: string, appPassword: string | nu
     const { rows } = await pool.query("select 1 from pg_roles where rolname = 'estima_app'");
     if (appPassword) {
       const sql = rows.length > 0 ? "alter" : "create";
-      await pool.query(`${sql} role estima_app login nosuperuser nobypassrls password ${pg.escapeLiteral(appPassword)}`);
-    } else if (rows.length === 0) throw new Error("The role estima_app does not exist. Create it, or set ESTIMA_APP_PASSWORD. See docs/running.md.");
+      await pool.query(
+        `${sql} role estima_app login nosuperuser nobypassrls password ${pg.escapeLiteral(appPassword)}`,
+      );
+    } else if (rows.length === 0)
+      throw new Error(
+        "The role estima_app does not exist. Create it, or set ESTIMA_APP_PASSWORD. See docs/running.md.",
+      );
     await migrate(drizzle(pool), { migrationsFolder: join(ROOT, "db/migrations") });
     await runMigrations({ connectionString: ownerUrl });
     await pool.query(readFileSync(join(ROOT, "db/security.sql"), "utf8"));

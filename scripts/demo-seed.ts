@@ -26,7 +26,9 @@ await seedDemo({
   historyDays: process.env.DEMO_HISTORY_DAYS ? Number(process.env.DEMO_HISTORY_DAYS) : undefined,
   say: console.log,
 });
-console.log(`  ${town.texts.texts.size} texts, ${town.mail.mails.size} mails, ${town.waypost.reviews.size} reviews in ${Math.round((Date.now() - began) / 1000)} s`);
+console.log(
+  `  ${town.texts.texts.size} texts, ${town.mail.mails.size} mails, ${town.waypost.reviews.size} reviews in ${Math.round((Date.now() - began) / 1000)} s`,
+);
 await town.stop();
 pages.close();
 closeMail();

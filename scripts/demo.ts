@@ -28,7 +28,9 @@ process.on("SIGINT", () => void stop(0));
 process.on("SIGTERM", () => void stop(0));
 
 try {
-  for (const port of portsOf(local)) if (!(await isFree(port))) throw new Error(`Port ${port} is taken. Stop what uses it, or set PORT to another number.`);
+  for (const port of portsOf(local))
+    if (!(await isFree(port)))
+      throw new Error(`Port ${port} is taken. Stop what uses it, or set PORT to another number.`);
   const isNew = process.argv.includes("--fresh") || !existsSync(seeded) || (await isEmpty(postgres.ownerUrl));
   if (isNew) await recreateDatabase(postgres.ownerUrl, new URL(postgres.ownerUrl).pathname.slice(1));
   const env = environmentFor(local, await prepareDatabase(postgres.ownerUrl, local.secrets.app));
@@ -52,7 +54,9 @@ try {
       void stop(1);
     });
   }
-  console.log(`\nEstima is ready at ${env.APP_URL}\n\nThe sign-in page offers these seats in one click (password for each: ${DEMO_PASSWORD}):`);
+  console.log(
+    `\nEstima is ready at ${env.APP_URL}\n\nThe sign-in page offers these seats in one click (password for each: ${DEMO_PASSWORD}):`,
+  );
   for (const seat of DEMO_SEATS) console.log(`  ${seat.name.padEnd(12)} ${seat.email.padEnd(28)} ${seat.says}`);
   console.log(`\nThe simulated town (mailboxes, phones, Waypost): ${env.TOWN_URL}\nCtrl-C stops all of it.`);
 } catch (error) {

@@ -4,7 +4,10 @@ import { environmentFor, openLocal, start } from "./local";
 import { startPostgres } from "./postgres";
 import { townOptions } from "./seed/seed";
 
-/** `npm run dev`: the web application with live reload over the demo's data. Worker and town run beside it as in the demo. */
+/**
+ * `npm run dev`: the web application with live reload over the demo's data. Worker and town run beside it as in the
+ * demo.
+ */
 const local = await openLocal();
 const postgres = await startPostgres(local);
 const env = environmentFor(local, await prepareDatabase(postgres.ownerUrl, local.secrets.app));

@@ -7,7 +7,8 @@ import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
-const run = (command, args, options = {}) => execFileSync(command, args, { cwd: root, stdio: ["ignore", "inherit", "inherit"], ...options });
+const run = (command, args, options = {}) =>
+  execFileSync(command, args, { cwd: root, stdio: ["ignore", "inherit", "inherit"], ...options });
 
 const lock = createHash("sha256")
   .update(readFileSync(join(root, "package-lock.json")))
@@ -19,7 +20,9 @@ if (!existsSync(mark) || readFileSync(mark, "utf8") !== lock) {
   writeFileSync(mark, lock);
 }
 
-const hasPostgres = () => existsSync("/usr/lib/postgresql") && readdirSync("/usr/lib/postgresql").some((version) => existsSync(`/usr/lib/postgresql/${version}/bin/initdb`));
+const hasPostgres = () =>
+  existsSync("/usr/lib/postgresql") &&
+  readdirSync("/usr/lib/postgresql").some((version) => existsSync(`/usr/lib/postgresql/${version}/bin/initdb`));
 const hasBrowser = () => existsSync("/usr/bin/chromium");
 const wanted = [];
 if (!process.env.DATABASE_URL && !hasPostgres()) wanted.push("postgresql");
@@ -35,11 +38,16 @@ if (wanted.length > 0) {
     apt(["update", "-qq"]);
     apt(["install", "-y", "-qq", "--no-install-recommends", ...wanted]);
   } catch {
-    console.error(`Could not install ${wanted.join(", ")}. Install them with your system's package manager and run this again.`);
+    console.error(
+      `Could not install ${wanted.join(", ")}. Install them with your system's package manager and run this again.`,
+    );
     process.exit(1);
   }
 }
 
 // The one font of the customers' pages is served by its own address, outside the framework's bundle.
 mkdirSync(join(root, "public/fonts"), { recursive: true });
-copyFileSync(join(root, "node_modules/@fontsource-variable/hanken-grotesk/files/hanken-grotesk-latin-wght-normal.woff2"), join(root, "public/fonts/hanken.woff2"));
+copyFileSync(
+  join(root, "node_modules/@fontsource-variable/hanken-grotesk/files/hanken-grotesk-latin-wght-normal.woff2"),
+  join(root, "public/fonts/hanken.woff2"),
+);

@@ -4,28 +4,60 @@ import { parseSync } from "@swc/core";
 import { ROOT } from "./local";
 
 /**
- * Which part may know which. Imports point down only: app and worker know features, features know core, platform and ui,
- * core knows nobody; a feature is used through its index; islands in the browser hold no server code; no circles.
+ * Which part may know which. Imports point down only: app and worker know features, features know core, platform and
+ * ui, core knows nobody; a feature is used through its index; islands in the browser hold no server code; no circles.
  */
 
 type Import = { to: string; typeOnly: boolean };
-type Rule = { name: string; from: RegExp; to: RegExp; unless?: (from: string, to: string) => boolean; typesToo?: boolean };
+type Rule = {
+  name: string;
+  from: RegExp;
+  to: RegExp;
+  unless?: (from: string, to: string) => boolean;
+  typesToo?: boolean;
+};
 
 const featureOf = (file: string) => /^src\/features\/([^/]+)\//.exec(file)?.[1];
 
 const RULES: Rule[] = [
-  { name: "core knows nobody", from: /^src\/core\//, to: /^(src\/(features|platform|ui|app|worker)|standins|scripts)\//, typesToo: true },
-  { name: "core is pure", from: /^src\/core\/(?!.*\.test\.)/, to: /^(react|next|pg|drizzle-orm|luxon|node:|fs|crypto)/ },
-  { name: "platform knows core alone", from: /^src\/platform\//, to: /^src\/(features|ui|app|worker)\//, typesToo: true },
+  {
+    name: "core knows nobody",
+    from: /^src\/core\//,
+    to: /^(src\/(features|platform|ui|app|worker)|standins|scripts)\//,
+    typesToo: true,
+  },
+  {
+    name: "core is pure",
+    from: /^src\/core\/(?!.*\.test\.)/,
+    to: /^(react|next|pg|drizzle-orm|luxon|node:|fs|crypto)/,
+  },
+  {
+    name: "platform knows core alone",
+    from: /^src\/platform\//,
+    to: /^src\/(features|ui|app|worker)\//,
+    typesToo: true,
+  },
   { name: "ui knows core alone", from: /^src\/ui\//, to: /^src\/(features|platform|app|worker)\//, typesToo: true },
-  { name: "features know neither app nor worker", from: /^src\/features\//, to: /^src\/(app|worker)\//, typesToo: true },
+  {
+    name: "features know neither app nor worker",
+    from: /^src\/features\//,
+    to: /^src\/(app|worker)\//,
+    typesToo: true,
+  },
   {
     name: "a feature is used through its index",
     from: /^src\/features\//,
     to: /^src\/features\//,
-    unless: (from, to) => /\.test\.tsx?$/.test(from) || featureOf(from) === featureOf(to) || /\/(index|tables|actions)\.tsx?$|\/parts\//.test(to),
+    unless: (from, to) =>
+      /\.test\.tsx?$/.test(from) ||
+      featureOf(from) === featureOf(to) ||
+      /\/(index|tables|actions)\.tsx?$|\/parts\//.test(to),
   },
-  { name: "islands hold no server code", from: /\.client\.tsx$/, to: /^src\/(platform\/|features\/[^/]+\/(queries|service|tables|index)\.tsx?$)/ },
+  {
+    name: "islands hold no server code",
+    from: /\.client\.tsx$/,
+    to: /^src\/(platform\/|features\/[^/]+\/(queries|service|tables|index)\.tsx?$)/,
+  },
   { name: "stand-ins stand alone", from: /^standins\//, to: /^(src|scripts)\//, typesToo: true },
   { name: "the app holds no SQL", from: /^src\/app\/(?!health\/)/, to: /^(drizzle-orm|pg)/ },
 ];
@@ -36,10 +68,14 @@ function importsOf(file: string): Import[] {
   const found: Import[] = [];
   for (const item of body) {
     if (item.type === "ImportDeclaration") {
-      const named = item.specifiers.length > 0 && item.specifiers.every((one) => one.type === "ImportSpecifier" && one.isTypeOnly);
+      const named =
+        item.specifiers.length > 0 && item.specifiers.every((one) => one.type === "ImportSpecifier" && one.isTypeOnly);
       found.push({ to: resolve(file, item.source.value), typeOnly: item.typeOnly || named });
     } else if ((item.type === "ExportNamedDeclaration" || item.type === "ExportAllDeclaration") && item.source) {
-      found.push({ to: resolve(file, item.source.value), typeOnly: item.type === "ExportNamedDeclaration" && item.typeOnly });
+      found.push({
+        to: resolve(file, item.source.value),
+        typeOnly: item.type === "ExportNamedDeclaration" && item.typeOnly,
+      });
     }
   }
   return found;
@@ -65,7 +101,8 @@ export function breaches(): string[] {
   for (const [from, imports] of graph) {
     for (const { to, typeOnly } of imports) {
       for (const rule of RULES) {
-        if ((typeOnly && !rule.typesToo) || !rule.from.test(from) || !rule.to.test(to) || rule.unless?.(from, to)) continue;
+        if ((typeOnly && !rule.typesToo) || !rule.from.test(from) || !rule.to.test(to) || rule.unless?.(from, to))
+          continue;
         found.push(`${rule.name}: ${from} imports ${to}`);
       }
     }

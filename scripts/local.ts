@@ -11,11 +11,24 @@ import { townPorts } from "../standins/town";
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 export type Local = { home: string; port: number; secrets: Secrets };
-type Secrets = { postgres: string; app: string; estima: string; mailHook: string; textHook: string; textKey: string; waypost: string; postgresPort: number };
+type Secrets = {
+  postgres: string;
+  app: string;
+  estima: string;
+  mailHook: string;
+  textHook: string;
+  textKey: string;
+  waypost: string;
+  postgresPort: number;
+};
 
 /** The data folder and its secrets, made at the first use. */
-export async function openLocal(home = process.env.ESTIMA_HOME ?? join(ROOT, ".local"), port = Number(process.env.PORT ?? 3000)): Promise<Local> {
-  if (!Number.isInteger(port) || port < 1024 || port > 65000) throw new Error("PORT must be a number from 1024 to 65000.");
+export async function openLocal(
+  home = process.env.ESTIMA_HOME ?? join(ROOT, ".local"),
+  port = Number(process.env.PORT ?? 3000),
+): Promise<Local> {
+  if (!Number.isInteger(port) || port < 1024 || port > 65000)
+    throw new Error("PORT must be a number from 1024 to 65000.");
   const folder = resolve(home);
   mkdirSync(folder, { recursive: true });
   const file = join(folder, "secrets.json");
@@ -83,7 +96,11 @@ export function environmentFor(local: Local, databaseAppUrl: string): Record<str
 
 /** Starts a program of this project with the given environment; its output goes where ours goes, or to nowhere. */
 export function start(command: string, args: string[], env: Record<string, string>, quiet = false): ChildProcess {
-  return spawn(command, args, { cwd: ROOT, env: { ...process.env, ...env } as NodeJS.ProcessEnv, stdio: ["ignore", quiet ? "ignore" : "inherit", "inherit"] });
+  return spawn(command, args, {
+    cwd: ROOT,
+    env: { ...process.env, ...env } as NodeJS.ProcessEnv,
+    stdio: ["ignore", quiet ? "ignore" : "inherit", "inherit"],
+  });
 }
 
 /** Runs a program to its end; rejects when it fails. */
@@ -91,7 +108,9 @@ export function runToEnd(command: string, args: string[], env: Record<string, st
   return new Promise((done, fail) => {
     const child = start(command, args, env);
     child.on("error", fail);
-    child.on("exit", (code) => (code === 0 ? done() : fail(new Error(`${command} ${args.join(" ")} ended with ${code}`))));
+    child.on("exit", (code) =>
+      code === 0 ? done() : fail(new Error(`${command} ${args.join(" ")} ended with ${code}`)),
+    );
   });
 }
 

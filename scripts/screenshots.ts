@@ -10,10 +10,16 @@ import { freshStack } from "./stack";
 
 const out = join(ROOT, "docs/screenshots");
 mkdirSync(out, { recursive: true });
-const local = await openLocal(process.env.ESTIMA_HOME ? join(process.env.ESTIMA_HOME, "pictures") : join(ROOT, ".local", "pictures"), 5100);
+const local = await openLocal(
+  process.env.ESTIMA_HOME ? join(process.env.ESTIMA_HOME, "pictures") : join(ROOT, ".local", "pictures"),
+  5100,
+);
 const postgres = await startPostgres(local, { fast: true });
 const stack = await freshStack(local, postgres.ownerUrl, "estima_pictures", null);
-const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"] });
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
+});
 try {
   const base = stack.env.APP_URL;
   const home = `${base}/c/bramble-lane-vets`;

@@ -13,7 +13,11 @@ export type Stack = { env: Record<string, string>; children: ChildProcess[]; sto
 
 /** Fills an empty database with the demo by running its history. */
 export async function seedInto(local: Local, env: Record<string, string>): Promise<void> {
-  const seed = start("node", ["--import", "tsx", "scripts/demo-seed.ts"], { ...env, ESTIMA_HOME: local.home, PORT: String(local.port) });
+  const seed = start("node", ["--import", "tsx", "scripts/demo-seed.ts"], {
+    ...env,
+    ESTIMA_HOME: local.home,
+    PORT: String(local.port),
+  });
   const code = await new Promise<number | null>((done) => seed.on("exit", done));
   if (code !== 0) throw new Error("The demo could not be filled.");
 }
@@ -22,9 +26,21 @@ export async function seedInto(local: Local, env: Record<string, string>): Promi
 export async function startStack(local: Local, env: Record<string, string>): Promise<Stack> {
   const children: ChildProcess[] = [];
   const production = { ...env, NODE_ENV: "production", LOG_LEVEL: "warn" };
-  const options = { ...townOptions(local.port + 100, join(local.home, "town"), env.APP_URL, local.secrets), bounces: [`@${LAPSED_DOMAIN}`] };
-  children.push(start("node", ["--import", "tsx", "standins/main.ts"], { ...env, TOWN_OPTIONS: JSON.stringify(options) }));
-  children.push(start("node", ["--import", "tsx", "src/web/main.ts"], { ...production, PORT: String(local.port), HOST: "127.0.0.1" }, true));
+  const options = {
+    ...townOptions(local.port + 100, join(local.home, "town"), env.APP_URL, local.secrets),
+    bounces: [`@${LAPSED_DOMAIN}`],
+  };
+  children.push(
+    start("node", ["--import", "tsx", "standins/main.ts"], { ...env, TOWN_OPTIONS: JSON.stringify(options) }),
+  );
+  children.push(
+    start(
+      "node",
+      ["--import", "tsx", "src/web/main.ts"],
+      { ...production, PORT: String(local.port), HOST: "127.0.0.1" },
+      true,
+    ),
+  );
   await untilReady(`${env.TOWN_URL}/health`);
   await untilReady(`${env.APP_URL}/health`);
   children.push(start("node", ["--import", "tsx", "src/worker/main.ts"], production, true));
@@ -39,7 +55,12 @@ export async function startStack(local: Local, env: Record<string, string>): Pro
 }
 
 /** A stack over a database of its own with a short history: for the browser tests and the pictures. */
-export async function freshStack(local: Local, ownerUrl: string, name: string, historyDays: number | null): Promise<Stack> {
+export async function freshStack(
+  local: Local,
+  ownerUrl: string,
+  name: string,
+  historyDays: number | null,
+): Promise<Stack> {
   const owner = await recreateDatabase(ownerUrl, name);
   const env = environmentFor(local, await prepareDatabase(owner, local.secrets.app));
   rmSync(join(local.home, "town"), { recursive: true, force: true });

@@ -19,12 +19,21 @@ function check(name: string, ok: boolean, detail = ""): void {
 }
 
 function run(command: string, args: string[], env: Record<string, string> = {}): boolean {
-  return spawnSync(command, args, { cwd: ROOT, stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } as NodeJS.ProcessEnv }).status === 0;
+  return (
+    spawnSync(command, args, {
+      cwd: ROOT,
+      stdio: ["ignore", "inherit", "inherit"],
+      env: { ...process.env, ...env } as NodeJS.ProcessEnv,
+    }).status === 0
+  );
 }
 
 async function localForTests() {
   for (let port = 4300; port < 4900; port += 150) {
-    const local = await openLocal(process.env.ESTIMA_HOME ? join(process.env.ESTIMA_HOME, "test") : join(ROOT, ".local", "test"), port);
+    const local = await openLocal(
+      process.env.ESTIMA_HOME ? join(process.env.ESTIMA_HOME, "test") : join(ROOT, ".local", "test"),
+      port,
+    );
     if ((await Promise.all(portsOf(local).map(isFree))).every(Boolean)) return local;
   }
   throw new Error("No free ports for the tests.");
@@ -63,14 +72,29 @@ function count(file: string, read: (report: never) => { passed: number; failed: 
 
 try {
   const jestReport = join(reports, "jest.json");
-  const jestOk = run("node", ["--experimental-vm-modules", "--no-warnings", "node_modules/jest/bin/jest.js", "--ci", "--runInBand", "--json", `--outputFile=${jestReport}`], {
-    TEST_DATABASE_URL: postgres.ownerUrl,
-    TEST_APP_PASSWORD: local.secrets.app,
-  });
-  count(jestReport, (report: { numPassedTests: number; numFailedTests: number; numRuntimeErrorTestSuites: number }) => ({
-    passed: report.numPassedTests,
-    failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
-  }));
+  const jestOk = run(
+    "node",
+    [
+      "--experimental-vm-modules",
+      "--no-warnings",
+      "node_modules/jest/bin/jest.js",
+      "--ci",
+      "--runInBand",
+      "--json",
+      `--outputFile=${jestReport}`,
+    ],
+    {
+      TEST_DATABASE_URL: postgres.ownerUrl,
+      TEST_APP_PASSWORD: local.secrets.app,
+    },
+  );
+  count(
+    jestReport,
+    (report: { numPassedTests: number; numFailedTests: number; numRuntimeErrorTestSuites: number }) => ({
+      passed: report.numPassedTests,
+      failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
+    }),
+  );
   if (!jestOk && failed === 0) failed += 1;
 
   if (!process.argv.includes("--check")) {

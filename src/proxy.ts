@@ -19,7 +19,8 @@ export function proxy(request: NextRequest): NextResponse {
   const headers = new Headers(request.headers);
   headers.set("content-security-policy", policy);
   headers.set("x-estima-path", request.nextUrl.pathname);
-  // Written down by the web server alone; where that does not stand before (while developing), nobody's word is taken for it.
+  // Written down by the web server alone; where that does not stand before (while developing), nobody's word is taken
+  // for it.
   const response = NextResponse.next({ request: { headers } });
   response.headers.set("content-security-policy", policy);
   response.headers.set("referrer-policy", "same-origin");

@@ -10,9 +10,9 @@ import type { TownClock } from "./townClock";
 import { chanceFor, pick } from "./townsfolk/chance";
 
 /**
- * The job software of the town: an appointment book for each business. It delivers events by signed webhook, offers a calendar
- * (RFC 5545) and a file at the end of each day, and has pages on which one can finish, cancel, miss and book appointments.
- * As the clock moves, its staff finish what is over and townsfolk book.
+ * The job software of the town: an appointment book for each business. It delivers events by signed webhook, offers a
+ * calendar (RFC 5545) and a file at the end of each day, and has pages on which one can finish, cancel, miss and book
+ * appointments. As the clock moves, its staff finish what is over and townsfolk book.
  */
 
 export type Customer = {
@@ -37,9 +37,19 @@ export type Appointment = {
   status: Status;
   changedAt: number;
 };
-export type Book = { slug: string; name: string; services: string[]; branches: string[]; staff: string[]; about: string[] | null };
+export type Book = {
+  slug: string;
+  name: string;
+  services: string[];
+  branches: string[];
+  staff: string[];
+  about: string[] | null;
+};
 
-type BookEvent = { kind: "book"; book: Book } | { kind: "appointment"; appointment: Appointment } | { kind: "connected"; slug: string; address: string; secret: string };
+type BookEvent =
+  | { kind: "book"; book: Book }
+  | { kind: "appointment"; appointment: Appointment }
+  | { kind: "connected"; slug: string; address: string; secret: string };
 
 export type DaybookOptions = { port: number; townUrl: string; clock: TownClock; journal: string | null; seed: number };
 
@@ -108,15 +118,30 @@ export class DaybookStandIn {
     const before = this.appointments.get(id);
     if (!before) return null;
     // Who finishes early was finished early.
-    const appointment = { ...before, status, changedAt: at, endsAt: status === "finished" ? Math.min(before.endsAt, at) : before.endsAt };
+    const appointment = {
+      ...before,
+      status,
+      changedAt: at,
+      endsAt: status === "finished" ? Math.min(before.endsAt, at) : before.endsAt,
+    };
     this.keep(appointment);
-    this.tell(appointment, { booked: "visit.booked", finished: "visit.finished", cancelled: "visit.cancelled", missed: "visit.no_show" }[status]);
+    this.tell(
+      appointment,
+      { booked: "visit.booked", finished: "visit.finished", cancelled: "visit.cancelled", missed: "visit.no_show" }[
+        status
+      ],
+    );
     return appointment;
   }
 
   /** Books an appointment and tells whoever is connected. */
   book(appointment: Omit<Appointment, "id" | "status" | "changedAt">, at = this.options.clock.now()): Appointment {
-    const fresh: Appointment = { ...appointment, id: `${appointment.book.slice(0, 2).toUpperCase()}-${randomUUID().slice(0, 8)}`, status: "booked", changedAt: at };
+    const fresh: Appointment = {
+      ...appointment,
+      id: `${appointment.book.slice(0, 2).toUpperCase()}-${randomUUID().slice(0, 8)}`,
+      status: "booked",
+      changedAt: at,
+    };
     this.keep(fresh);
     this.tell(fresh, "visit.booked");
     return fresh;
@@ -125,7 +150,14 @@ export class DaybookStandIn {
   private tell(it: Appointment, type: string): void {
     const { customer } = it;
     const data = {
-      visit: { id: it.id, service: it.service, branch: it.branch, team_member: it.staff, about: it.about, ends_at: new Date(it.endsAt).toISOString() },
+      visit: {
+        id: it.id,
+        service: it.service,
+        branch: it.branch,
+        team_member: it.staff,
+        about: it.about,
+        ends_at: new Date(it.endsAt).toISOString(),
+      },
       person: {
         id: customer.id,
         name: customer.name,
@@ -142,22 +174,33 @@ export class DaybookStandIn {
   /** When something happens by itself next, or null. */
   next(): number | null {
     let next: number | null = null;
-    for (const { status, endsAt } of this.appointments.values()) if (status === "booked" && (next === null || endsAt < next)) next = endsAt;
+    for (const { status, endsAt } of this.appointments.values())
+      if (status === "booked" && (next === null || endsAt < next)) next = endsAt;
     return next;
   }
 
-  /** Does what is due: what is over is finished or was missed, and somebody books for the days ahead. Gives how many deeds. */
+  /**
+   * Does what is due: what is over is finished or was missed, and somebody books for the days ahead. Gives how many
+   * deeds.
+   */
   actUntil(now: number): number {
     let acted = 0;
-    const over = [...this.appointments.values()].filter(({ status, endsAt }) => status === "booked" && endsAt <= now).sort((a, b) => a.endsAt - b.endsAt);
+    const over = [...this.appointments.values()]
+      .filter(({ status, endsAt }) => status === "booked" && endsAt <= now)
+      .sort((a, b) => a.endsAt - b.endsAt);
     for (const appointment of over) {
       const chance = chanceFor(this.options.seed, `over ${appointment.id}`)();
       // Who is written in after the fact is finished after that.
-      this.change(appointment.id, chance < 0.03 ? "missed" : "finished", Math.max(appointment.endsAt, appointment.changedAt + 1000));
+      this.change(
+        appointment.id,
+        chance < 0.03 ? "missed" : "finished",
+        Math.max(appointment.endsAt, appointment.changedAt + 1000),
+      );
       acted += 1;
     }
     const from = this.bookedUntil === 0 ? now : this.bookedUntil;
-    for (let hour = Math.floor(from / HOUR) + 1; hour * HOUR <= now && hour * HOUR > now - 2 * DAY; hour++) acted += this.somebodyBooks(hour * HOUR);
+    for (let hour = Math.floor(from / HOUR) + 1; hour * HOUR <= now && hour * HOUR > now - 2 * DAY; hour++)
+      acted += this.somebodyBooks(hour * HOUR);
     this.bookedUntil = Math.max(this.bookedUntil, now);
     return acted;
   }
@@ -219,13 +262,16 @@ export class DaybookStandIn {
           "END:VEVENT",
         ].join("\r\n"),
       );
-    return ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//Merrow Bay//Daybook//EN", ...events, "END:VCALENDAR", ""].join("\r\n");
+    return ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//Merrow Bay//Daybook//EN", ...events, "END:VCALENDAR", ""].join(
+      "\r\n",
+    );
   }
 
   /** What ended in the last 24 hours, as the file that the program writes every evening: its own columns, day first. */
   endOfDay(slug: string): string {
     const now = this.options.clock.now();
-    const local = (at: number, options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat("en-GB", { timeZone: "Europe/London", ...options }).format(at);
+    const local = (at: number, options: Intl.DateTimeFormatOptions) =>
+      new Intl.DateTimeFormat("en-GB", { timeZone: "Europe/London", ...options }).format(at);
     const cell = (value: string) => (/[",\n]/.test(value) ? `"${value.replaceAll('"', '""')}"` : value);
     const rows = [...this.appointments.values()]
       .filter((each) => each.book === slug && each.endsAt <= now && each.endsAt > now - DAY)
@@ -241,7 +287,10 @@ export class DaybookStandIn {
         each.staff,
         { booked: "open", finished: "done", cancelled: "cancelled", missed: "no show" }[each.status],
       ]);
-    return [["Job no", "Customer", "Telephone", "E-mail", "Job date", "Finish time", "Job type", "Technician", "Job status"], ...rows]
+    return [
+      ["Job no", "Customer", "Telephone", "E-mail", "Job date", "Finish time", "Job type", "Technician", "Job status"],
+      ...rows,
+    ]
       .map((row) => row.map(cell).join(","))
       .join("\r\n");
   }
@@ -249,7 +298,8 @@ export class DaybookStandIn {
   private app(): Hono {
     const app = new Hono();
     const { townUrl, clock } = this.options;
-    const page = (title: string, body: ReturnType<typeof html>) => townPage(title, townUrl, townTime(clock.now()), body);
+    const page = (title: string, body: ReturnType<typeof html>) =>
+      townPage(title, townUrl, townTime(clock.now()), body);
     app.get("/", (c) =>
       c.html(
         page(
@@ -264,7 +314,9 @@ export class DaybookStandIn {
       if (!book) return c.text("There is no such book.", 404);
       const now = clock.now();
       const from = Number(c.req.query("from") ?? "") || now - 3 * HOUR;
-      const list = [...this.appointments.values()].filter((each) => each.book === book.slug && each.endsAt >= from).sort((a, b) => a.endsAt - b.endsAt);
+      const list = [...this.appointments.values()]
+        .filter((each) => each.book === book.slug && each.endsAt >= from)
+        .sort((a, b) => a.endsAt - b.endsAt);
       const act = (id: string, status: Status, words: string) =>
         html`<form method="post" action="/book/${book.slug}/${id}/${status}" style="display:inline"><button>${words}</button></form> `;
       return c.html(
@@ -292,27 +344,44 @@ export class DaybookStandIn {
       if (!form.success) return c.text(form.error.issues[0].message, 422);
       const { name, reach, service, minutes } = form.data;
       const endsAt = clock.now() + minutes * MINUTE;
-      const customer = { id: `walk-in ${reach}`, name, phone: reach.includes("@") ? null : reach, email: reach.includes("@") ? reach : null };
-      this.book({ book: book.slug, customer, service, branch: book.branches[0], staff: book.staff[0], about: null, startsAt: endsAt - 30 * MINUTE, endsAt });
+      const customer = {
+        id: `walk-in ${reach}`,
+        name,
+        phone: reach.includes("@") ? null : reach,
+        email: reach.includes("@") ? reach : null,
+      };
+      this.book({
+        book: book.slug,
+        customer,
+        service,
+        branch: book.branches[0],
+        staff: book.staff[0],
+        about: null,
+        startsAt: endsAt - 30 * MINUTE,
+        endsAt,
+      });
       return c.redirect(`/book/${book.slug}`, 303);
     });
     app.post("/book/:slug/connect", async (c) => {
       const wanted = connectInput.safeParse(await c.req.json().catch(() => null));
-      if (!wanted.success || !this.books.has(c.req.param("slug"))) return c.json({ error: "Give address and secret of a feed, and a book that there is" }, 422);
+      if (!wanted.success || !this.books.has(c.req.param("slug")))
+        return c.json({ error: "Give address and secret of a feed, and a book that there is" }, 422);
       this.connect(c.req.param("slug"), wanted.data.address, wanted.data.secret);
       return c.json({ connected: true });
     });
     app.post("/book/:slug/:id/:status", (c) => {
       const status = z.enum(["booked", "finished", "cancelled", "missed"]).safeParse(c.req.param("status"));
-      if (!status.success || !this.change(c.req.param("id"), status.data)) return c.text("There is no such appointment.", 404);
+      if (!status.success || !this.change(c.req.param("id"), status.data))
+        return c.text("There is no such appointment.", 404);
       return c.redirect(`/book/${c.req.param("slug")}`, 303);
     });
-    const conditional = (type: string, make: (slug: string) => string) => (slug: string, wanted: string | undefined) => {
-      const body = make(slug);
-      const etag = `"${createHash("sha256").update(body).digest("hex").slice(0, 20)}"`;
-      if (wanted === etag) return new Response(null, { status: 304, headers: { etag } });
-      return new Response(body, { headers: { "content-type": type, etag } });
-    };
+    const conditional =
+      (type: string, make: (slug: string) => string) => (slug: string, wanted: string | undefined) => {
+        const body = make(slug);
+        const etag = `"${createHash("sha256").update(body).digest("hex").slice(0, 20)}"`;
+        if (wanted === etag) return new Response(null, { status: 304, headers: { etag } });
+        return new Response(body, { headers: { "content-type": type, etag } });
+      };
     const calendar = conditional("text/calendar; charset=utf-8", (slug) => this.calendar(slug));
     const endOfDay = conditional("text/csv; charset=utf-8", (slug) => this.endOfDay(slug));
     app.get("/book/:slug/calendar.ics", (c) => calendar(c.req.param("slug"), c.req.header("if-none-match")));

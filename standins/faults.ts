@@ -1,13 +1,26 @@
 import { z } from "zod";
 
 /**
- * Faults that a stand-in is told to make, for the demo and the tests. `match` is part of an address or "*"; `count` is how
- * many times (default: until taken back).
+ * Faults that a stand-in is told to make, for the demo and the tests. `match` is part of an address or "*"; `count` is
+ * how many times (default: until taken back).
  */
-export const FAULTS = ["bounce", "late bounce", "defer", "too many", "error", "time out", "drop receipt", "down"] as const;
+export const FAULTS = [
+  "bounce",
+  "late bounce",
+  "defer",
+  "too many",
+  "error",
+  "time out",
+  "drop receipt",
+  "down",
+] as const;
 export type Fault = (typeof FAULTS)[number];
 
-export const faultInput = z.object({ kind: z.enum(FAULTS), match: z.string().min(1).max(200).default("*"), count: z.number().int().min(1).nullish() });
+export const faultInput = z.object({
+  kind: z.enum(FAULTS),
+  match: z.string().min(1).max(200).default("*"),
+  count: z.number().int().min(1).nullish(),
+});
 
 export class Faults {
   private rules: z.output<typeof faultInput>[] = [];

@@ -21,7 +21,14 @@ export class GuideStandIn {
   readonly entries: Entry[] = [];
   private readonly journal: Journal<Entry>;
 
-  constructor(private readonly options: { townUrl: string; clock: TownClock; journal: string | null; places: { slug: string; name: string }[] }) {
+  constructor(
+    private readonly options: {
+      townUrl: string;
+      clock: TownClock;
+      journal: string | null;
+      places: { slug: string; name: string }[];
+    },
+  ) {
     this.journal = new Journal(options.journal);
     this.journal.replay((entry) => this.entries.push(entry));
   }
@@ -30,7 +37,8 @@ export class GuideStandIn {
   routes(): Hono {
     const app = new Hono();
     const { townUrl, clock, places } = this.options;
-    const page = (title: string, body: ReturnType<typeof html>) => townPage(title, townUrl, townTime(clock.now()), body);
+    const page = (title: string, body: ReturnType<typeof html>) =>
+      townPage(title, townUrl, townTime(clock.now()), body);
     const find = (guide: string, slug: string) => {
       const name = places.find((place) => place.slug === slug)?.name;
       return guide in GUIDES && name ? { guide: GUIDES[guide as keyof typeof GUIDES], name } : null;
@@ -56,7 +64,8 @@ export class GuideStandIn {
       const body = await c.req.parseBody();
       // The townsfolk speak in stars everywhere; here that is a yes or a no.
       const parsed = written.safeParse(body.stars ? { ...body, likes: Number(body.stars) >= 4 ? "yes" : "no" } : body);
-      if (!parsed.success) return c.html(page("That did not work", html`<p>${parsed.error.issues[0].message}.</p>`), 422);
+      if (!parsed.success)
+        return c.html(page("That did not work", html`<p>${parsed.error.issues[0].message}.</p>`), 422);
       const entry: Entry = { ...parsed.data, id: `g-${randomUUID()}`, guide, place, at: clock.now() };
       this.entries.push(entry);
       this.journal.append(entry);

@@ -15,7 +15,10 @@ export class HookSender {
     this.webhook = new Webhook(secret.startsWith("whsec_") ? secret : Buffer.from(secret).toString("base64"));
   }
 
-  /** Hands one event over; resolves once it was taken or given up after `tries`. Receipts are nothing that anybody waits for. */
+  /**
+   * Hands one event over; resolves once it was taken or given up after `tries`. Receipts are nothing that anybody
+   * waits for.
+   */
   send(type: string, data: Record<string, unknown>, tries = 5, timestamp?: string): Promise<void> {
     const delivery = this.deliver(JSON.stringify({ type, timestamp, data }), `msg_${randomUUID()}`, tries);
     const list = type.endsWith(".delivered") ? this.receipts : this.waiting;
@@ -50,6 +53,7 @@ export class HookSender {
 
   /** Resolves when nothing that Estima acts on is on its way any more; with `receipts`, nothing at all. */
   async settled(receipts = false): Promise<void> {
-    while (this.waiting.size > 0 || (receipts && this.receipts.size > 0)) await Promise.all([...this.waiting, ...(receipts ? this.receipts : [])]);
+    while (this.waiting.size > 0 || (receipts && this.receipts.size > 0))
+      await Promise.all([...this.waiting, ...(receipts ? this.receipts : [])]);
   }
 }

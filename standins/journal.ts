@@ -1,7 +1,9 @@
 import { createWriteStream, existsSync, mkdirSync, readFileSync, rmSync, type WriteStream } from "node:fs";
 import { dirname } from "node:path";
 
-/** What happened at a stand-in, one JSON object a line, so that a restarted town remembers. Without a file it forgets. */
+/**
+ * What happened at a stand-in, one JSON object a line, so that a restarted town remembers. Without a file it forgets.
+ */
 export class Journal<Event> {
   private stream: WriteStream | null = null;
 

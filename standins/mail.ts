@@ -90,7 +90,8 @@ export class MailStandIn {
       this.hooks?.send("mail.bounced", { reference, reason: "550 The mailbox is full and was given up" });
       return;
     }
-    if (!this.faults.take(to, ["drop receipt"])) this.hooks?.send("mail.delivered", { reference, at: new Date(mail.at).toISOString() });
+    if (!this.faults.take(to, ["drop receipt"]))
+      this.hooks?.send("mail.delivered", { reference, at: new Date(mail.at).toISOString() });
     this.options.onMail?.(mail);
   }
 
@@ -102,10 +103,13 @@ export class MailStandIn {
   private pages(): Hono {
     const app = new Hono();
     const { townUrl, clock } = this.options;
-    const page = (title: string, body: ReturnType<typeof html>) => townPage(title, townUrl, townTime(clock.now()), body);
+    const page = (title: string, body: ReturnType<typeof html>) =>
+      townPage(title, townUrl, townTime(clock.now()), body);
     app.get("/", (c) => {
       const wanted = (c.req.query("q") ?? "").toLowerCase();
-      const boxes = [...this.byAddress.entries()].filter(([address]) => address.includes(wanted)).sort((a, b) => (b[1].at(-1)?.at ?? 0) - (a[1].at(-1)?.at ?? 0));
+      const boxes = [...this.byAddress.entries()]
+        .filter(([address]) => address.includes(wanted))
+        .sort((a, b) => (b[1].at(-1)?.at ?? 0) - (a[1].at(-1)?.at ?? 0));
       return c.html(
         page(
           "Mailboxes",
@@ -117,12 +121,17 @@ export class MailStandIn {
     });
     app.get("/box/:address", async (c) => {
       const address = c.req.param("address");
-      const mails = await Promise.all(this.mailbox(address).map(async (mail) => ({ mail, read: await simpleParser(mail.raw) })));
+      const mails = await Promise.all(
+        this.mailbox(address).map(async (mail) => ({ mail, read: await simpleParser(mail.raw) })),
+      );
       return c.html(
         page(
           `Mailbox of ${address}`,
           html`${mails.reverse().map(
-            ({ mail, read }) => html`<article><b>${read.subject}</b><br><small>from ${read.from?.text} · ${townTime(mail.at)}</small>
+            ({
+              mail,
+              read,
+            }) => html`<article><b>${read.subject}</b><br><small>from ${read.from?.text} · ${townTime(mail.at)}</small>
           <p><a href="/mail/${encodeURIComponent(mail.messageId)}">Open</a></p></article>`,
           )}`,
         ),
@@ -154,9 +163,20 @@ export class MailStandIn {
       const form = await c.req.parseBody();
       if (!mail) return c.notFound();
       await this.reply(mail, String(form.text ?? ""));
-      return c.html(page("Sent", html`<p>Your reply is on its way.</p><p><a href="/box/${encodeURIComponent(mail.to)}">Back to the mailbox</a></p>`));
+      return c.html(
+        page(
+          "Sent",
+          html`<p>Your reply is on its way.</p><p><a href="/box/${encodeURIComponent(mail.to)}">Back to the mailbox</a></p>`,
+        ),
+      );
     });
-    app.get("/report", (c) => c.json({ distinct: this.mails.size, repeats: this.repeats, ids: c.req.query("ids") ? [...this.mails.keys()] : undefined }));
+    app.get("/report", (c) =>
+      c.json({
+        distinct: this.mails.size,
+        repeats: this.repeats,
+        ids: c.req.query("ids") ? [...this.mails.keys()] : undefined,
+      }),
+    );
     app.post("/faults", async (c) => {
       const rule = faultInput.safeParse(await c.req.json().catch(() => null));
       if (!rule.success) return c.json({ error: rule.error.issues[0].message }, 422);
@@ -174,7 +194,11 @@ export class MailStandIn {
   async unsubscribe(mail: Mail): Promise<number> {
     const address = unsubscribeOf(mail.raw);
     if (!address) return 0;
-    const response = await fetch(address, { method: "POST", headers: { "content-type": "application/x-www-form-urlencoded" }, body: "List-Unsubscribe=One-Click" });
+    const response = await fetch(address, {
+      method: "POST",
+      headers: { "content-type": "application/x-www-form-urlencoded" },
+      body: "List-Unsubscribe=One-Click",
+    });
     await response.arrayBuffer();
     return response.status;
   }

@@ -1,7 +1,10 @@
 import { z } from "zod";
 import { Town } from "./town";
 
-/** `tsx standins/main.ts` with the town's options as JSON in TOWN_OPTIONS: runs the simulated town until it is told to end. */
+/**
+ * `tsx standins/main.ts` with the town's options as JSON in TOWN_OPTIONS: runs the simulated town until it is told to
+ * end.
+ */
 const options = z
   .object({
     basePort: z.number(),

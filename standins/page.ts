@@ -28,5 +28,12 @@ export function townPage(title: string, townUrl: string, clock: string, body: Ht
 
 /** An instant as the town writes it, in its own zone. */
 export function townTime(at: number): string {
-  return new Intl.DateTimeFormat("en-GB", { timeZone: "Europe/London", weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(at);
+  return new Intl.DateTimeFormat("en-GB", {
+    timeZone: "Europe/London",
+    weekday: "short",
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+  }).format(at);
 }

@@ -19,7 +19,15 @@ let town: Town;
 
 beforeAll(async () => {
   base = await freeBase();
-  town = new Town({ basePort: base, folder: null, seed: 1, estimaUrl: null, secrets, places: [{ slug: "here", name: "Here" }], senders: [] });
+  town = new Town({
+    basePort: base,
+    folder: null,
+    seed: 1,
+    estimaUrl: null,
+    secrets,
+    places: [{ slug: "here", name: "Here" }],
+    senders: [],
+  });
   await town.start();
 });
 afterAll(() => town.stop());
@@ -47,7 +55,13 @@ async function freeBase(): Promise<number> {
 }
 
 const mailer = () => nodemailer.createTransport({ host: "127.0.0.1", port: townPorts(base).smtp });
-const letter = (id: string, to = "a@post.example") => ({ messageId: `<${id}@x.example>`, from: "x@x.example", to, subject: "Hello", text: "Hi" });
+const letter = (id: string, to = "a@post.example") => ({
+  messageId: `<${id}@x.example>`,
+  from: "x@x.example",
+  to,
+  subject: "Hello",
+  text: "Hi",
+});
 
 describe("mail", () => {
   test("a Message-ID that was seen is taken and not kept again", async () => {
@@ -55,7 +69,9 @@ describe("mail", () => {
     for (let turn = 0; turn < 3; turn++) await mailer().sendMail(letter("one"));
     expect(town.mail.mails.size).toBe(before + 1);
     expect(town.mail.repeats).toBeGreaterThanOrEqual(2);
-    const report = (await (await fetch(`http://127.0.0.1:${townPorts(base).mail}/report`)).json()) as { distinct: number };
+    const report = (await (await fetch(`http://127.0.0.1:${townPorts(base).mail}/report`)).json()) as {
+      distinct: number;
+    };
     expect(report.distinct).toBe(before + 1);
   });
 
@@ -82,7 +98,11 @@ describe("texts", () => {
   const good = { from: "+447700900990", to: "+447700900123", body: "Hi", reference: "r1" };
 
   test("the same Idempotency-Key gives the same text, once", async () => {
-    const answers = await Promise.all([1, 2, 3].map(async () => ((await (await post(good, { "idempotency-key": "same" })).json()) as { id: string }).id));
+    const answers = await Promise.all(
+      [1, 2, 3].map(
+        async () => ((await (await post(good, { "idempotency-key": "same" })).json()) as { id: string }).id,
+      ),
+    );
     expect(new Set(answers).size).toBe(1);
     expect(town.texts.phone("+447700900123")).toHaveLength(1);
   });
@@ -107,10 +127,21 @@ describe("texts", () => {
 
 describe("Waypost", () => {
   const api = (path: string, init: RequestInit = {}) =>
-    fetch(`http://127.0.0.1:${townPorts(base).waypost}${path}`, { ...init, headers: { authorization: `Bearer ${placeKey("w", "here")}` } });
+    fetch(`http://127.0.0.1:${townPorts(base).waypost}${path}`, {
+      ...init,
+      headers: { authorization: `Bearer ${placeKey("w", "here")}` },
+    });
   const write = (stars: string, words = "Good") =>
-    fetch(`http://127.0.0.1:${townPorts(base).waypost}/places/here`, { method: "POST", redirect: "manual", body: new URLSearchParams({ author: "Jun A.", stars, words }) });
-  type Page = { reviews: { id: string; deleted: boolean; reply: { words: string } | null }[]; cursor: string; more: boolean };
+    fetch(`http://127.0.0.1:${townPorts(base).waypost}/places/here`, {
+      method: "POST",
+      redirect: "manual",
+      body: new URLSearchParams({ author: "Jun A.", stars, words }),
+    });
+  type Page = {
+    reviews: { id: string; deleted: boolean; reply: { words: string } | null }[];
+    cursor: string;
+    more: boolean;
+  };
   const read = async (since: string) => (await (await api(`/api/places/here/reviews?since=${since}`)).json()) as Page;
 
   test("gives what is new or changed since a cursor, page by page, to the owner alone", async () => {
@@ -119,7 +150,10 @@ describe("Waypost", () => {
     const two = await read(one.cursor);
     expect([one.reviews.length, one.more, two.reviews.length, two.more]).toEqual([100, true, 30, false]);
     expect((await read(two.cursor)).reviews).toEqual([]);
-    await api(`/api/places/here/reviews/${one.reviews[0].id}/reply`, { method: "PUT", body: JSON.stringify({ words: "Thanks" }) });
+    await api(`/api/places/here/reviews/${one.reviews[0].id}/reply`, {
+      method: "PUT",
+      body: JSON.stringify({ words: "Thanks" }),
+    });
     await api(`/api/reviews/${one.reviews[1].id}`, { method: "DELETE" });
     const changed = await read(two.cursor);
     expect(changed.reviews.map(({ id, deleted, reply }) => [id, deleted, reply?.words])).toEqual([
@@ -144,7 +178,14 @@ describe("the appointment book", () => {
 
   test("finishes what is over, says so in its calendar and its file, and somebody books as the hours pass", async () => {
     town.clock.set(start, true);
-    town.daybook.open({ slug: "vets", name: "Vets", services: ["Check-up"], branches: ["Here"], staff: ["Dr Hale"], about: null });
+    town.daybook.open({
+      slug: "vets",
+      name: "Vets",
+      services: ["Check-up"],
+      branches: ["Here"],
+      staff: ["Dr Hale"],
+      about: null,
+    });
     const customer = { id: "1", name: "Odette Marsh", phone: "+447700900123", email: null };
     town.daybook.load([
       {
@@ -162,14 +203,17 @@ describe("the appointment book", () => {
       },
     ]);
     expect(town.daybook.next()).toBe(start + hour);
-    const calendar = async (etag = "") => fetch(`${at()}/book/vets/calendar.ics`, { headers: { "if-none-match": etag } });
+    const calendar = async (etag = "") =>
+      fetch(`${at()}/book/vets/calendar.ics`, { headers: { "if-none-match": etag } });
     const first = await calendar();
     expect(await first.text()).toContain("SUMMARY:Check-up: Odette Marsh");
     expect((await calendar(first.headers.get("etag") ?? "")).status).toBe(304);
     town.clock.set(start + 2 * hour, true);
     town.daybook.actUntil(start + 2 * hour);
     expect(["finished", "missed"]).toContain(town.daybook.appointments.get("A1")?.status);
-    expect(await (await fetch(`${at()}/book/vets/end-of-day.csv`)).text()).toMatch(/A1,Odette Marsh,07700900123,,24\/11\/2026,10:00/);
+    expect(await (await fetch(`${at()}/book/vets/end-of-day.csv`)).text()).toMatch(
+      /A1,Odette Marsh,07700900123,,24\/11\/2026,10:00/,
+    );
     for (let n = 3; n < 40; n++) {
       town.clock.set(start + n * hour, true);
       town.daybook.actUntil(start + n * hour);
@@ -178,9 +222,12 @@ describe("the appointment book", () => {
   });
 
   test("nonsense is refused, and pages play", async () => {
-    const form = (body: Record<string, string>) => fetch(`${at()}/book/vets`, { method: "POST", body: new URLSearchParams(body), redirect: "manual" });
+    const form = (body: Record<string, string>) =>
+      fetch(`${at()}/book/vets`, { method: "POST", body: new URLSearchParams(body), redirect: "manual" });
     expect((await form({ name: "" })).status).toBe(422);
-    expect((await form({ name: "Jun", reach: "jun@post.example", service: "Check-up", minutes: "30" })).status).toBe(303);
+    expect((await form({ name: "Jun", reach: "jun@post.example", service: "Check-up", minutes: "30" })).status).toBe(
+      303,
+    );
     expect((await fetch(`${at()}/book/nobody`)).status).toBe(404);
     expect((await fetch(`${at()}/book/vets/none/finished`, { method: "POST" })).status).toBe(404);
     expect((await fetch(`${at()}/book/vets/connect`, { method: "POST", body: "{}" })).status).toBe(422);
@@ -200,7 +247,8 @@ describe("townsfolk", () => {
   });
 
   test("the same message gives the same deeds; another seed gives others", () => {
-    const deeds = (seed: number) => JSON.stringify(Array.from({ length: 300 }, (_, n) => decide({ ...heard(n), seed })));
+    const deeds = (seed: number) =>
+      JSON.stringify(Array.from({ length: 300 }, (_, n) => decide({ ...heard(n), seed })));
     expect(deeds(7)).toBe(deeds(7));
     expect(deeds(7)).not.toBe(deeds(8));
   });
@@ -231,7 +279,8 @@ describe("townsfolk", () => {
   test("chance by share keeps its shares", () => {
     const chance = chanceFor(3, "shares");
     const counts = { a: 0, b: 0 };
-    for (let n = 0; n < 4000; n++) counts[pickByShare(["a", "b"] as const, (name) => (name === "a" ? 3 : 1), chance)] += 1;
+    for (let n = 0; n < 4000; n++)
+      counts[pickByShare(["a", "b"] as const, (name) => (name === "a" ? 3 : 1), chance)] += 1;
     expect(counts.a / 4000).toBeGreaterThan(0.72);
     expect(counts.a / 4000).toBeLessThan(0.78);
   });
@@ -252,13 +301,13 @@ describe("memory", () => {
   test("faults are made as often as was said, for whom it was said", () => {
     const faults = new Faults();
     faults.add({ kind: "defer", match: "b@", count: 2 });
-    expect([faults.take("a@x", ["defer"]), faults.take("b@x", ["bounce"]), faults.take("b@x", ["defer"]), faults.take("b@x", ["defer"]), faults.take("b@x", ["defer"])]).toEqual([
-      null,
-      null,
-      "defer",
-      "defer",
-      null,
-    ]);
+    expect([
+      faults.take("a@x", ["defer"]),
+      faults.take("b@x", ["bounce"]),
+      faults.take("b@x", ["defer"]),
+      faults.take("b@x", ["defer"]),
+      faults.take("b@x", ["defer"]),
+    ]).toEqual([null, null, "defer", "defer", null]);
     expect(faultInput.safeParse({ kind: "explode" }).success).toBe(false);
   });
 });

@@ -10,7 +10,15 @@ import { linkify } from "./mail";
 import { townPage, townTime } from "./page";
 import type { TownClock } from "./townClock";
 
-export type Text = { id: string; key: string; from: string; to: string; body: string; at: number; direction: "out" | "in" };
+export type Text = {
+  id: string;
+  key: string;
+  from: string;
+  to: string;
+  body: string;
+  at: number;
+  direction: "out" | "in";
+};
 type TextEvent = { kind: "text"; text: Text } | { kind: "repeat"; key: string };
 
 const outgoing = z.object({
@@ -30,7 +38,9 @@ export type TextOptions = {
   onText?: (text: Text) => void;
 };
 
-/** The text gateway of the town, and the phones it reaches. It honours idempotency keys and reports by signed webhook. */
+/**
+ * The text gateway of the town, and the phones it reaches. It honours idempotency keys and reports by signed webhook.
+ */
 export class TextStandIn {
   readonly faults = new Faults();
   readonly texts = new Map<string, Text>();
@@ -61,7 +71,15 @@ export class TextStandIn {
 
   /** The owner of a phone writes to a number. */
   async write(from: string, to: string, body: string): Promise<void> {
-    const text: Text = { id: randomUUID(), key: randomUUID(), from, to, body, at: this.options.clock.now(), direction: "in" };
+    const text: Text = {
+      id: randomUUID(),
+      key: randomUUID(),
+      from,
+      to,
+      body,
+      at: this.options.clock.now(),
+      direction: "in",
+    };
     this.keep(text);
     this.journal.append({ kind: "text", text });
     await this.hooks?.send("text.received", { id: text.id, from, to, body });
@@ -70,7 +88,8 @@ export class TextStandIn {
   private app(): Hono {
     const app = new Hono();
     const { townUrl, clock, key } = this.options;
-    const page = (title: string, body: ReturnType<typeof html>) => townPage(title, townUrl, townTime(clock.now()), body);
+    const page = (title: string, body: ReturnType<typeof html>) =>
+      townPage(title, townUrl, townTime(clock.now()), body);
     app.post("/messages", async (c) => {
       if (c.req.header("authorization") !== `Bearer ${key}`) return c.json({ error: "The key is not known" }, 401);
       const parsed = outgoing.safeParse(await c.req.json().catch(() => null));
@@ -87,21 +106,33 @@ export class TextStandIn {
       if (fault === "bounce") return c.json({ error: "No phone has this number" }, 422);
       if (fault === "too many") return c.json({ error: "Too many messages at once" }, 429);
       if (fault === "error" || fault === "down") return c.json({ error: "Out of order" }, 500);
-      const text: Text = { id: randomUUID(), key: idempotency, at: clock.now(), direction: "out", from: parsed.data.from, to, body: parsed.data.body };
+      const text: Text = {
+        id: randomUUID(),
+        key: idempotency,
+        at: clock.now(),
+        direction: "out",
+        from: parsed.data.from,
+        to,
+        body: parsed.data.body,
+      };
       this.keep(text);
       this.journal.append({ kind: "text", text });
       // Taken, but the answer never comes: the caller has to try again with the same key.
       if (fault === "time out") return new Promise<Response>(() => {});
-      if (this.faults.take(to, ["late bounce"])) this.hooks?.send("text.undelivered", { reference, reason: "The phone could not be reached" });
+      if (this.faults.take(to, ["late bounce"]))
+        this.hooks?.send("text.undelivered", { reference, reason: "The phone could not be reached" });
       else {
-        if (!this.faults.take(to, ["drop receipt"])) this.hooks?.send("text.delivered", { reference, at: new Date(this.options.clock.now()).toISOString() });
+        if (!this.faults.take(to, ["drop receipt"]))
+          this.hooks?.send("text.delivered", { reference, at: new Date(this.options.clock.now()).toISOString() });
         this.options.onText?.(text);
       }
       return c.json({ id: text.id }, 202);
     });
     app.get("/", (c) => {
       const wanted = (c.req.query("q") ?? "").replace(/[^\d]/g, "");
-      const phones = [...this.byPhone.entries()].filter(([number]) => number.includes(wanted)).sort((a, b) => (b[1].at(-1)?.at ?? 0) - (a[1].at(-1)?.at ?? 0));
+      const phones = [...this.byPhone.entries()]
+        .filter(([number]) => number.includes(wanted))
+        .sort((a, b) => (b[1].at(-1)?.at ?? 0) - (a[1].at(-1)?.at ?? 0));
       return c.html(
         page(
           "Phones",

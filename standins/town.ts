@@ -49,9 +49,15 @@ export class Town {
     const at = (port: number) => `http://127.0.0.1:${port}`;
     this.url = at(ports.town);
     const file = (name: string) => options.folder && join(options.folder, `${name}.jsonl`);
-    const hook = (path: string, secret: string) => options.estimaUrl && { address: `${options.estimaUrl}${path}`, secret };
+    const hook = (path: string, secret: string) =>
+      options.estimaUrl && { address: `${options.estimaUrl}${path}`, secret };
     const shared = { townUrl: this.url, clock: this.clock };
-    this.folk = new Townsfolk({ seed: options.seed, clock: this.clock, journal: file("townsfolk"), senders: options.senders });
+    this.folk = new Townsfolk({
+      seed: options.seed,
+      clock: this.clock,
+      journal: file("townsfolk"),
+      senders: options.senders,
+    });
     this.mail = new MailStandIn({
       ...shared,
       smtpPort: ports.smtp,
@@ -68,7 +74,13 @@ export class Town {
       hook: hook("/hooks/texts", options.secrets.textHook) || null,
       onText: (text) => this.folk.hearText(text),
     });
-    this.waypost = new WaypostStandIn({ ...shared, port: ports.waypost, secret: options.secrets.waypost, journal: file("waypost"), places: options.places });
+    this.waypost = new WaypostStandIn({
+      ...shared,
+      port: ports.waypost,
+      secret: options.secrets.waypost,
+      journal: file("waypost"),
+      places: options.places,
+    });
     this.daybook = new DaybookStandIn({ ...shared, port: ports.daybook, seed: options.seed, journal: file("daybook") });
     this.guides = new GuideStandIn({ ...shared, journal: file("guides"), places: options.places });
     this.folk.mail = this.mail;
@@ -85,16 +97,23 @@ export class Town {
     return { next: folk === null ? book : book === null ? folk : Math.min(folk, book), acted };
   }
 
-  /** Resolves when no bounce or incoming message is on its way to Estima any more; with `receipts`, no receipt either. */
+  /**
+   * Resolves when no bounce or incoming message is on its way to Estima any more; with `receipts`, no receipt either.
+   */
   async settled(receipts = false): Promise<void> {
-    await Promise.all([this.mail.hooks?.settled(receipts), this.texts.hooks?.settled(receipts), this.daybook.settled()]);
+    await Promise.all([
+      this.mail.hooks?.settled(receipts),
+      this.texts.hooks?.settled(receipts),
+      this.daybook.settled(),
+    ]);
   }
 
   private app(): Hono {
     const ports = townPorts(this.options.basePort);
     const app = new Hono();
     app.get("/", (c) => {
-      const place = (port: number, name: string, what: string) => html`<article><a href="http://127.0.0.1:${port}/"><b>${name}</b></a><br>${what}</article>`;
+      const place = (port: number, name: string, what: string) =>
+        html`<article><a href="http://127.0.0.1:${port}/"><b>${name}</b></a><br>${what}</article>`;
       return c.html(
         townPage(
           "Merrow Bay",
@@ -131,6 +150,13 @@ export class Town {
   async stop(): Promise<void> {
     await this.settled(true);
     this.http?.close();
-    await Promise.all([this.mail.stop(), this.texts.stop(), this.waypost.stop(), this.daybook.stop(), this.folk.close(), this.guides.close()]);
+    await Promise.all([
+      this.mail.stop(),
+      this.texts.stop(),
+      this.waypost.stop(),
+      this.daybook.stop(),
+      this.folk.close(),
+      this.guides.close(),
+    ]);
   }
 }

@@ -1,4 +1,7 @@
-/** The time in town: real time until it is told otherwise, running on from what it was told. Milliseconds since the epoch. */
+/**
+ * The time in town: real time until it is told otherwise, running on from what it was told. Milliseconds since the
+ * epoch.
+ */
 export class TownClock {
   private offset = 0;
   private stands: number | null = null;

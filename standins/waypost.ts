@@ -28,7 +28,14 @@ const written = z.object({
   words: z.string().trim().max(5000).default(""),
 });
 
-export type WaypostOptions = { port: number; secret: string; townUrl: string; clock: TownClock; journal: string | null; places: { slug: string; name: string }[] };
+export type WaypostOptions = {
+  port: number;
+  secret: string;
+  townUrl: string;
+  clock: TownClock;
+  journal: string | null;
+  places: { slug: string; name: string }[];
+};
 
 /** The key with which a business reaches its own place, derived so that every start of the town agrees. */
 export function placeKey(secret: string, slug: string): string {
@@ -60,13 +67,16 @@ export class WaypostStandIn {
   }
 
   private of(place: string): SiteReview[] {
-    return [...this.reviews.values()].filter((review) => review.place === place && !review.deleted).sort((a, b) => b.at - a.at);
+    return [...this.reviews.values()]
+      .filter((review) => review.place === place && !review.deleted)
+      .sort((a, b) => b.at - a.at);
   }
 
   private app(): Hono {
     const app = new Hono();
     const { townUrl, clock, secret, places } = this.options;
-    const page = (title: string, body: ReturnType<typeof html>) => townPage(title, townUrl, townTime(clock.now()), body);
+    const page = (title: string, body: ReturnType<typeof html>) =>
+      townPage(title, townUrl, townTime(clock.now()), body);
     const nameOf = (slug: string) => places.find((place) => place.slug === slug)?.name;
     app.get("/", (c) =>
       c.html(
@@ -90,7 +100,9 @@ export class WaypostStandIn {
         <p><label>Stars <select name="stars" required><option value="">Choose</option>${[5, 4, 3, 2, 1].map((n) => html`<option value="${n}">${n}</option>`)}</select></label></p>
         <p><label>Your words<br><textarea name="words" maxlength="5000"></textarea></label></p><button>Publish</button></form>
         ${list.slice(0, 60).map(
-          (review) => html`<article id="${review.id}"><b>${review.author}</b> · ${"★".repeat(review.stars)}${"☆".repeat(5 - review.stars)} · <small>${townTime(review.at)}</small>
+          (
+            review,
+          ) => html`<article id="${review.id}"><b>${review.author}</b> · ${"★".repeat(review.stars)}${"☆".repeat(5 - review.stars)} · <small>${townTime(review.at)}</small>
           <div>${review.words}</div>${review.reply ? html`<blockquote><small>The owner replied, ${townTime(review.reply.at)}</small><br>${review.reply.words}</blockquote>` : ""}</article>`,
         )}`,
         ),
@@ -100,21 +112,38 @@ export class WaypostStandIn {
       const slug = c.req.param("slug");
       if (!nameOf(slug)) return c.notFound();
       const parsed = written.safeParse(await c.req.parseBody());
-      if (!parsed.success) return c.html(page("That did not work", html`<p>${parsed.error.issues[0].message}.</p>`), 422);
+      if (!parsed.success)
+        return c.html(page("That did not work", html`<p>${parsed.error.issues[0].message}.</p>`), 422);
       const at = clock.now();
-      const review = this.put({ ...parsed.data, id: `wp-${randomUUID()}`, place: slug, at, changedAt: at, deleted: false, reply: null });
+      const review = this.put({
+        ...parsed.data,
+        id: `wp-${randomUUID()}`,
+        place: slug,
+        at,
+        changedAt: at,
+        deleted: false,
+        reply: null,
+      });
       return c.redirect(`/places/${slug}#${review.id}`, 303);
     });
 
-    const owner = (slug: string, header: string | undefined) => !!nameOf(slug) && header === `Bearer ${placeKey(secret, slug)}`;
+    const owner = (slug: string, header: string | undefined) =>
+      !!nameOf(slug) && header === `Bearer ${placeKey(secret, slug)}`;
     app.get("/api/places/:slug/reviews", (c) => {
       const slug = c.req.param("slug");
-      if (!owner(slug, c.req.header("authorization"))) return c.json({ error: "The key does not open this place" }, 401);
+      if (!owner(slug, c.req.header("authorization")))
+        return c.json({ error: "The key does not open this place" }, 401);
       const fault = this.faults.take(slug, ["too many", "error", "down"]);
-      if (fault) return c.json({ error: fault === "too many" ? "Too many requests" : "Out of order" }, fault === "too many" ? 429 : 500);
+      if (fault)
+        return c.json(
+          { error: fault === "too many" ? "Too many requests" : "Out of order" },
+          fault === "too many" ? 429 : 500,
+        );
       const since = Number(c.req.query("since") || 0);
       if (!Number.isInteger(since) || since < 0) return c.json({ error: "since is not a cursor" }, 400);
-      const found = [...this.reviews.values()].filter((review) => review.place === slug && review.change > since).sort((a, b) => a.change - b.change);
+      const found = [...this.reviews.values()]
+        .filter((review) => review.place === slug && review.change > since)
+        .sort((a, b) => a.change - b.change);
       const part = found.slice(0, 100);
       return c.json({
         reviews: part.map((review) => ({
@@ -133,10 +162,13 @@ export class WaypostStandIn {
     });
     app.put("/api/places/:slug/reviews/:id/reply", async (c) => {
       const slug = c.req.param("slug");
-      if (!owner(slug, c.req.header("authorization"))) return c.json({ error: "The key does not open this place" }, 401);
+      if (!owner(slug, c.req.header("authorization")))
+        return c.json({ error: "The key does not open this place" }, 401);
       const fault = this.faults.take(slug, ["too many", "error", "down"]);
       if (fault) return c.json({ error: "Out of order" }, 500);
-      const body = z.object({ words: z.string().trim().min(1).max(4000) }).safeParse(await c.req.json().catch(() => null));
+      const body = z
+        .object({ words: z.string().trim().min(1).max(4000) })
+        .safeParse(await c.req.json().catch(() => null));
       if (!body.success) return c.json({ error: "words must hold 1 to 4,000 characters" }, 400);
       const review = this.reviews.get(c.req.param("id"));
       if (!review || review.place !== slug || review.deleted) return c.json({ error: "No such review" }, 404);

@@ -18,7 +18,10 @@ import { benchClient, clearBench, planMails, throughBareMailer, throughEstima } 
 
 const MAILS = 2000;
 const TURNS = 3;
-const local = await openLocal(process.env.ESTIMA_HOME ? join(process.env.ESTIMA_HOME, "bench") : join(ROOT, ".local", "bench"), 4900);
+const local = await openLocal(
+  process.env.ESTIMA_HOME ? join(process.env.ESTIMA_HOME, "bench") : join(ROOT, ".local", "bench"),
+  4900,
+);
 const postgres = await startPostgres(local);
 const middle = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
 
@@ -27,14 +30,28 @@ console.log(
   `next-step decisions in core: ${Math.round(middle(decisions)).toLocaleString("en-GB")} a second, ${(middle(decisions) / 100_000).toFixed(1)} times the wanted 100,000 (${TURNS} turns)`,
 );
 
-const env = { ...environmentFor(local, await prepareDatabase(await recreateDatabase(postgres.ownerUrl, "estima_bench"), local.secrets.app)), ESTIMA_DEMO: "" };
+const env = {
+  ...environmentFor(
+    local,
+    await prepareDatabase(await recreateDatabase(postgres.ownerUrl, "estima_bench"), local.secrets.app),
+  ),
+  ESTIMA_DEMO: "",
+};
 Object.assign(process.env, env);
 const databaseUrl = postgres.ownerUrl.replace(/\/[^/]*$/, "/estima_bench");
 let hookServer: ReturnType<typeof start> | undefined;
 const base = local.port + 100;
 const town = start("node", ["--import", "tsx", "standins/main.ts"], {
   ...env,
-  TOWN_OPTIONS: JSON.stringify({ basePort: base, folder: null, seed: 1, estimaUrl: null, secrets: local.secrets, places: [], senders: [] }),
+  TOWN_OPTIONS: JSON.stringify({
+    basePort: base,
+    folder: null,
+    seed: 1,
+    estimaUrl: null,
+    secrets: local.secrets,
+    places: [],
+    senders: [],
+  }),
 });
 try {
   await untilReady(`http://127.0.0.1:${townPorts(base).town}/health`);
@@ -109,19 +126,28 @@ async function benchLists(client: Awaited<ReturnType<typeof benchClient>>): Prom
   let most = 0;
   for (let turn = 1; turn <= TURNS; turn++) {
     await clearLists(databaseUrl, client);
-    const run = spawnSync("node", ["--max-old-space-size=230", "--import", "tsx", "scripts/bench/listRun.ts", client.id, String(rows)], {
-      cwd: ROOT,
-      env: process.env,
-      encoding: "utf8",
-    });
+    const run = spawnSync(
+      "node",
+      ["--max-old-space-size=230", "--import", "tsx", "scripts/bench/listRun.ts", client.id, String(rows)],
+      {
+        cwd: ROOT,
+        env: process.env,
+        encoding: "utf8",
+      },
+    );
     if (run.status !== 0) throw new Error(run.stderr);
-    const { rate, megabytes } = JSON.parse(run.stdout.trim().split("\n").at(-1) ?? "{}") as { rate: number; megabytes: number };
+    const { rate, megabytes } = JSON.parse(run.stdout.trim().split("\n").at(-1) ?? "{}") as {
+      rate: number;
+      megabytes: number;
+    };
     await clearLists(databaseUrl, client);
     const baseline = await throughCopy(databaseUrl, client, makeList(rows));
     ours.push(rate);
     bare.push(baseline);
     most = Math.max(most, megabytes);
-    console.log(`  turn ${turn}: Estima ${Math.round(rows / rate)} s and ${megabytes} MB, bare parse and COPY ${(rows / baseline).toFixed(1)} s`);
+    console.log(
+      `  turn ${turn}: Estima ${Math.round(rows / rate)} s and ${megabytes} MB, bare parse and COPY ${(rows / baseline).toFixed(1)} s`,
+    );
   }
   await clearLists(databaseUrl, client);
   console.log(
@@ -132,17 +158,30 @@ async function benchLists(client: Awaited<ReturnType<typeof benchClient>>): Prom
 /** Webhook deliveries beside a bare route. */
 async function benchHooks(client: Awaited<ReturnType<typeof benchClient>>): Promise<void> {
   const scope = { clientId: client.id };
-  const feed = await withClient(scope, (tx) => addFeed(tx, scope, "Bench", { kind: "webhook", name: "Bench", url: "", branchId: null, serviceId: null }, Date.now()));
+  const feed = await withClient(scope, (tx) =>
+    addFeed(
+      tx,
+      scope,
+      "Bench",
+      { kind: "webhook", name: "Bench", url: "", branchId: null, serviceId: null },
+      Date.now(),
+    ),
+  );
   const owner = new pg.Client({ connectionString: databaseUrl });
   await owner.connect();
-  await owner.query("create table bench_rows (id bigserial primary key, body jsonb not null); grant all on bench_rows, bench_rows_id_seq to estima_app");
+  await owner.query(
+    "create table bench_rows (id bigserial primary key, body jsonb not null); grant all on bench_rows, bench_rows_id_seq to estima_app",
+  );
   const port = local.port + 2;
   hookServer = start("node", ["--import", "tsx", "scripts/bench/hookServer.ts", String(port)], env);
   await untilReady(`http://127.0.0.1:${port}/health`);
   const ours: number[] = [];
   const bare: number[] = [];
   for (let turn = 0; turn <= TURNS; turn++) {
-    const rate = await sendAll(`http://127.0.0.1:${port}/hooks/feeds/${feed.id}`, signDeliveries(secretOf(feed) ?? "", 3000));
+    const rate = await sendAll(
+      `http://127.0.0.1:${port}/hooks/feeds/${feed.id}`,
+      signDeliveries(secretOf(feed) ?? "", 3000),
+    );
     const baseline = await sendAll(`http://127.0.0.1:${port}/bare`, signDeliveries(secretOf(feed) ?? "", 3000));
     if (turn === 0) continue;
     ours.push(rate);

@@ -3,8 +3,16 @@ import { pipeline } from "node:stream/promises";
 import type pg from "pg";
 import { from } from "pg-copy-streams";
 
-/** Rows into a table by COPY, as fast as PostgreSQL takes them. Null is null; texts are escaped as the text format wants it. */
-export async function copyInto(client: pg.PoolClient | pg.Client, table: string, columns: readonly string[], rows: Iterable<readonly unknown[]>): Promise<number> {
+/**
+ * Rows into a table by COPY, as fast as PostgreSQL takes them. Null is null; texts are escaped as the text format
+ * wants it.
+ */
+export async function copyInto(
+  client: pg.PoolClient | pg.Client,
+  table: string,
+  columns: readonly string[],
+  rows: Iterable<readonly unknown[]>,
+): Promise<number> {
   let count = 0;
   const lines = function* () {
     let chunk = "";
@@ -25,5 +33,7 @@ export async function copyInto(client: pg.PoolClient | pg.Client, table: string,
 function cell(value: unknown): string {
   if (value === null || value === undefined) return "\\N";
   const text = typeof value === "string" ? value : typeof value === "object" ? JSON.stringify(value) : String(value);
-  return /[\\\t\n\r]/.test(text) ? text.replaceAll("\\", "\\\\").replaceAll("\t", "\\t").replaceAll("\n", "\\n").replaceAll("\r", "\\r") : text;
+  return /[\\\t\n\r]/.test(text)
+    ? text.replaceAll("\\", "\\\\").replaceAll("\t", "\\t").replaceAll("\n", "\\n").replaceAll("\r", "\\r")
+    : text;
 }

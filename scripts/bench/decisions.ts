@@ -8,7 +8,15 @@ export function decisionsPerSecond(count = 200_000): number {
   const week = weekOf([0, 1, 2, 3, 4], 540, 1140);
   const zones = ["Europe/London", "America/New_York", "Australia/Sydney", "Asia/Kolkata"];
   const calendars = zones.map((zone) => ({ zone, hours: { text: week, email: week }, closedDays: new Set<number>() }));
-  const addresses = { email: "a@post.example", emailBounced: false, emailOptedOut: false, phone: "+447700900123", phoneTakesTexts: true, textBounced: false, textOptedOut: false };
+  const addresses = {
+    email: "a@post.example",
+    emailBounced: false,
+    emailOptedOut: false,
+    phone: "+447700900123",
+    phoneTakesTexts: true,
+    textBounced: false,
+    textOptedOut: false,
+  };
   const start = Date.UTC(2026, 0, 1);
   const round = (from: number, to: number) => {
     let sends = 0;
@@ -36,6 +44,7 @@ export function decisionsPerSecond(count = 200_000): number {
   const sends = round(0, count);
   const seconds = (performance.now() - began) / 1000;
   // Some pairs of zones share no hour in which a text may leave; deciding that is a decision as well.
-  if (sends < count * 0.9) throw new Error(`Only ${sends} of ${count} decisions were to send; the bench measures something else.`);
+  if (sends < count * 0.9)
+    throw new Error(`Only ${sends} of ${count} decisions were to send; the bench measures something else.`);
   return count / seconds;
 }

@@ -37,7 +37,8 @@ export async function addVisits(databaseUrl: string, client: BenchClient, count:
 export async function clearVisits(databaseUrl: string, client: BenchClient): Promise<void> {
   const db = new pg.Client({ connectionString: databaseUrl });
   await db.connect();
-  for (const table of ["messages", "asks", "visits", "people"]) await db.query(`delete from ${table} where client_id = $1`, [client.id]);
+  for (const table of ["messages", "asks", "visits", "people"])
+    await db.query(`delete from ${table} where client_id = $1`, [client.id]);
   await db.end();
 }
 
@@ -71,7 +72,10 @@ export async function readThem(client: BenchClient): Promise<number> {
   return (performance.now() - began) / 1000;
 }
 
-/** Seconds to read them the same way and decide about each: which plan takes it, all that the rules look at, and the verdict with its trace. */
+/**
+ * Seconds to read them the same way and decide about each: which plan takes it, all that the rules look at, and the
+ * verdict with its trace.
+ */
 export async function examineThem(client: BenchClient): Promise<{ seconds: number; asked: number }> {
   const scope = { clientId: client.id };
   const began = performance.now();
@@ -94,13 +98,23 @@ export async function examineThem(client: BenchClient): Promise<{ seconds: numbe
 }
 
 /** Seconds to rehearse a plan on the visits of a period, from reading them to the last message. */
-export async function rehearseThem(client: BenchClient, days: number): Promise<{ seconds: number; visits: number; messages: number }> {
+export async function rehearseThem(
+  client: BenchClient,
+  days: number,
+): Promise<{ seconds: number; visits: number; messages: number }> {
   const scope = { clientId: client.id };
   return withClient(scope, async (tx) => {
     const began = performance.now();
     const setting = await loadSetting(tx);
     const [plan] = await listPlans(tx, scope);
-    const stage = await stageRehearsal(tx, scope, setting, plan.rules, { kind: "past", from: NOW - days * 86_400_000, to: NOW + 1 }, NOW);
+    const stage = await stageRehearsal(
+      tx,
+      scope,
+      setting,
+      plan.rules,
+      { kind: "past", from: NOW - days * 86_400_000, to: NOW + 1 },
+      NOW,
+    );
     if (!stage) throw new Error("Nothing to rehearse.");
     const { messages } = runRehearsal(stage, plan.id, plan.rules);
     return { seconds: (performance.now() - began) / 1000, visits: stage.visits.length, messages: messages.length };

@@ -4,7 +4,10 @@ import { newId } from "@/platform/columns";
 import { FAMILY as ALL_FAMILY, GIVEN as ALL_GIVEN } from "../seed/scenario";
 import { copyInto } from "./copy";
 
-/** The seeded scale: people, visits, asks, messages, answers and reviews in the numbers asked for, by COPY. One client has most of them. */
+/**
+ * The seeded scale: people, visits, asks, messages, answers and reviews in the numbers asked for, by COPY. One client
+ * has most of them.
+ */
 
 export type Scale = { people: number; visits: number; messages: number; reviews: number };
 export const FULL: Scale = { people: 200_000, visits: 600_000, messages: 1_000_000, reviews: 200_000 };
@@ -18,11 +21,20 @@ export type Filled = { clientId: string; branchIds: string[]; serviceId: string;
 
 const iso = (at: number) => new Date(at).toISOString();
 
-/** Fills an empty, migrated database as its owner; foreign keys are not checked while it does. Gives the large client. */
-export async function fill(ownerUrl: string, scale: Scale, now: number, say: (line: string) => void = () => {}): Promise<Filled> {
+/**
+ * Fills an empty, migrated database as its owner; foreign keys are not checked while it does. Gives the large client.
+ */
+export async function fill(
+  ownerUrl: string,
+  scale: Scale,
+  now: number,
+  say: (line: string) => void = () => {},
+): Promise<Filled> {
   const db = new pg.Client({ connectionString: ownerUrl });
   await db.connect();
-  await db.query("set session_replication_role = replica; set synchronous_commit = off; set maintenance_work_mem = '512MB'");
+  await db.query(
+    "set session_replication_role = replica; set synchronous_commit = off; set maintenance_work_mem = '512MB'",
+  );
   const agency = newId();
   await db.query("insert into agencies (id, name) values ($1, 'Scale')", [agency]);
   const large = await addClient(db, agency, "large");
@@ -76,7 +88,8 @@ export async function fill(ownerUrl: string, scale: Scale, now: number, say: (li
         for (let n = 0; n < scale.people; n++) {
           const client = clientOf(n);
           const given = GIVEN[(n * 7) % GIVEN.length];
-          const family = FAMILY[Math.floor(n / 20) % FAMILY.length] + (n % 3 === 0 ? `-${FAMILY[n % FAMILY.length]}` : "");
+          const family =
+            FAMILY[Math.floor(n / 20) % FAMILY.length] + (n % 3 === 0 ? `-${FAMILY[n % FAMILY.length]}` : "");
           yield [
             people[n],
             client.id,
@@ -106,7 +119,22 @@ export async function fill(ownerUrl: string, scale: Scale, now: number, say: (li
     copyInto(
       db,
       "visits",
-      ["id", "client_id", "person_id", "branch_id", "service_id", "about", "ends_at", "outcome", "source", "decision", "reason", "examined_at", "external_id", "created_at"],
+      [
+        "id",
+        "client_id",
+        "person_id",
+        "branch_id",
+        "service_id",
+        "about",
+        "ends_at",
+        "outcome",
+        "source",
+        "decision",
+        "reason",
+        "examined_at",
+        "external_id",
+        "created_at",
+      ],
       (function* () {
         for (let n = 0; n < scale.visits; n++) {
           const client = clientOf(personOf(n));
@@ -183,7 +211,8 @@ export async function fill(ownerUrl: string, scale: Scale, now: number, say: (li
       })(),
     ),
   );
-  const texts = "Hi Odette, how was Biscuit's check-up at Large Vets today? Tell us in one tap: https://ask.example/a/xxxxxxxxxxxxxx.0 Reply STOP to opt out.";
+  const texts =
+    "Hi Odette, how was Biscuit's check-up at Large Vets today? Tell us in one tap: https://ask.example/a/xxxxxxxxxxxxxx.0 Reply STOP to opt out.";
   await step("messages", () =>
     copyInto(
       db,
@@ -302,12 +331,27 @@ export async function fill(ownerUrl: string, scale: Scale, now: number, say: (li
       })(),
     ),
   );
-  const answers = await db.query("select id, client_id, ask_id, person_id, branch_id from answers where rating < 3 limit 40000");
+  const answers = await db.query(
+    "select id, client_id, ask_id, person_id, branch_id from answers where rating < 3 limit 40000",
+  );
   await step("concerns", () =>
     copyInto(
       db,
       "concerns",
-      ["id", "client_id", "answer_id", "person_id", "visit_id", "branch_id", "rating", "words", "state", "opened_at", "answer_by", "closed_at"],
+      [
+        "id",
+        "client_id",
+        "answer_id",
+        "person_id",
+        "visit_id",
+        "branch_id",
+        "rating",
+        "words",
+        "state",
+        "opened_at",
+        "answer_by",
+        "closed_at",
+      ],
       (function* () {
         for (const [n, row] of answers.rows.entries()) {
           const open = n % 200 === 0;
@@ -330,7 +374,10 @@ export async function fill(ownerUrl: string, scale: Scale, now: number, say: (li
     ),
   );
   const feed = newId();
-  await db.query("insert into feeds (id, client_id, kind, name, created_at) values ($1, $2, 'webhook', 'Book', now())", [feed, large.id]);
+  await db.query(
+    "insert into feeds (id, client_id, kind, name, created_at) values ($1, $2, 'webhook', 'Book', now())",
+    [feed, large.id],
+  );
   await step("deliveries", () =>
     copyInto(
       db,
@@ -338,7 +385,16 @@ export async function fill(ownerUrl: string, scale: Scale, now: number, say: (li
       ["id", "client_id", "feed_id", "event_id", "body", "at", "state", "what"],
       (function* () {
         for (let n = 0; n < scale.visits / 20; n++)
-          yield [newId(), large.id, feed, `e${n}`, '{"type":"visit.finished"}', iso(now - n * 60_000), n % 100 === 0 ? "failed" : "done", "Odette Marsh: a visit"];
+          yield [
+            newId(),
+            large.id,
+            feed,
+            `e${n}`,
+            '{"type":"visit.finished"}',
+            iso(now - n * 60_000),
+            n % 100 === 0 ? "failed" : "done",
+            "Odette Marsh: a visit",
+          ];
       })(),
     ),
   );
@@ -359,19 +415,35 @@ async function addClient(db: pg.Client, agencyId: string, slug: string) {
   const listingIds = [newId(), newId(), newId()];
   await db.query(
     "insert into clients (id, agency_id, slug, name, country, zone, sender_email, postal_address, text_number, send_hours) values ($1,$2,$3,$4,'GB','Europe/London',$5,'1 Lane',$6,$7)",
-    [id, agencyId, slug, `${slug} Vets`, `hello@${slug}.example`, `+44770090${slug === "large" ? "0981" : "0982"}`, JSON.stringify({ text: WEEK, email: WEEK })],
+    [
+      id,
+      agencyId,
+      slug,
+      `${slug} Vets`,
+      `hello@${slug}.example`,
+      `+44770090${slug === "large" ? "0981" : "0982"}`,
+      JSON.stringify({ text: WEEK, email: WEEK }),
+    ],
   );
   for (const [index, branch] of branchIds.entries()) {
-    await db.query("insert into branches (id, client_id, name, zone, address, position) values ($1,$2,$3,'Europe/London','1 Lane',$4)", [branch, id, `Branch ${index}`, index]);
-    await db.query("insert into listings (id, client_id, branch_id, site, url) values ($1,$2,$3,'Waypost','https://waypost.example/x')", [listingIds[index], id, branch]);
+    await db.query(
+      "insert into branches (id, client_id, name, zone, address, position) values ($1,$2,$3,'Europe/London','1 Lane',$4)",
+      [branch, id, `Branch ${index}`, index],
+    );
+    await db.query(
+      "insert into listings (id, client_id, branch_id, site, url) values ($1,$2,$3,'Waypost','https://waypost.example/x')",
+      [listingIds[index], id, branch],
+    );
   }
   await db.query("insert into services (id, client_id, name) values ($1,$2,'Check-up')", [serviceId, id]);
   await db.query("insert into tags (id, client_id, name) values ($1,$2,'landlord')", [newId(), id]);
-  await db.query("insert into plans (id, client_id, name, state, rules, running_since) values ($1,$2,'After a visit','running',$3,'2020-01-01')", [
-    planId,
-    id,
-    JSON.stringify(starterRules()),
-  ]);
-  await db.query("insert into plan_versions (plan_id, version, client_id, rules, by, at) values ($1,1,$2,$3,'Estima','2020-01-01')", [planId, id, JSON.stringify(starterRules())]);
+  await db.query(
+    "insert into plans (id, client_id, name, state, rules, running_since) values ($1,$2,'After a visit','running',$3,'2020-01-01')",
+    [planId, id, JSON.stringify(starterRules())],
+  );
+  await db.query(
+    "insert into plan_versions (plan_id, version, client_id, rules, by, at) values ($1,1,$2,$3,'Estima','2020-01-01')",
+    [planId, id, JSON.stringify(starterRules())],
+  );
   return { id, serviceId, planId, branchIds, listingIds };
 }

@@ -12,7 +12,10 @@ export function signDeliveries(secret: string, count: number): Sending[] {
     const body = JSON.stringify({
       type: "visit.finished",
       timestamp: at.toISOString(),
-      data: { visit: { id: `V${n}`, service: "Check-up", ends_at: at.toISOString() }, person: { id: `P${n}`, name: `Given${n} Family`, email: `p${n}@post.example` } },
+      data: {
+        visit: { id: `V${n}`, service: "Check-up", ends_at: at.toISOString() },
+        person: { id: `P${n}`, name: `Given${n} Family`, email: `p${n}@post.example` },
+      },
     });
     const id = `msg_${newId()}`;
     return {

@@ -21,7 +21,10 @@ export function makeList(count: number): Buffer {
   return Buffer.from(lines.join("\r\n"));
 }
 
-/** From bytes to kept people and visits, with everything on the way: reading, guessing, the look ahead, keeping. Gives rows a second. */
+/**
+ * From bytes to kept people and visits, with everything on the way: reading, guessing, the look ahead, keeping. Gives
+ * rows a second.
+ */
 export async function throughEstima(clientId: string, bytes: Buffer): Promise<number> {
   const scope = { clientId };
   const began = performance.now();
@@ -31,12 +34,19 @@ export async function throughEstima(clientId: string, bytes: Buffer): Promise<nu
   await keepRows(scope, id);
   const seconds = (performance.now() - began) / 1000;
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
-  if (intake?.state !== "kept" || intake.counts?.new !== intake.total) throw new Error(`The list was not kept whole: ${JSON.stringify(intake?.counts)}`);
+  if (intake?.state !== "kept" || intake.counts?.new !== intake.total)
+    throw new Error(`The list was not kept whole: ${JSON.stringify(intake?.counts)}`);
   return intake.total / seconds;
 }
 
-/** Parses the same bytes and copies the same columns into the same tables with the same indexes. Gives rows a second. */
-export async function throughCopy(ownerUrl: string, client: { id: string; branchId: string; serviceId: string }, bytes: Buffer): Promise<number> {
+/**
+ * Parses the same bytes and copies the same columns into the same tables with the same indexes. Gives rows a second.
+ */
+export async function throughCopy(
+  ownerUrl: string,
+  client: { id: string; branchId: string; serviceId: string },
+  bytes: Buffer,
+): Promise<number> {
   const connection = new pg.Client({ connectionString: ownerUrl });
   await connection.connect();
   const began = performance.now();
@@ -47,7 +57,17 @@ export async function throughCopy(ownerUrl: string, client: { id: string; branch
     connection,
     "people",
     ["id", "client_id", "given", "family", "email", "phone", "phone_takes_texts", "note", "source", "created_at"],
-    rows.map(({ person, row }) => [person, client.id, ...row[0].split(" "), row[1], row[2] || null, row[2] !== "", row[6], "bare", now]),
+    rows.map(({ person, row }) => [
+      person,
+      client.id,
+      ...row[0].split(" "),
+      row[1],
+      row[2] || null,
+      row[2] !== "",
+      row[6],
+      "bare",
+      now,
+    ]),
   );
   await copyInto(
     connection,
@@ -55,7 +75,17 @@ export async function throughCopy(ownerUrl: string, client: { id: string; branch
     ["id", "client_id", "person_id", "branch_id", "service_id", "ends_at", "outcome", "source", "created_at"],
     rows.map(({ person, visit, row }) => {
       const [day, month, year] = row[3].split("/");
-      return [visit, client.id, person, client.branchId, client.serviceId, `${year}-${month}-${day}T${row[4]}:00Z`, "finished", "file", now];
+      return [
+        visit,
+        client.id,
+        person,
+        client.branchId,
+        client.serviceId,
+        `${year}-${month}-${day}T${row[4]}:00Z`,
+        "finished",
+        "file",
+        now,
+      ];
     }),
   );
   const seconds = (performance.now() - began) / 1000;
@@ -64,10 +94,13 @@ export async function throughCopy(ownerUrl: string, client: { id: string; branch
 }
 
 /**
- * Sets the tables back to twenty thousand people with a visit each: on empty tables PostgreSQL would settle on walking through
- * them to check references, and keep to it while they grow.
+ * Sets the tables back to twenty thousand people with a visit each: on empty tables PostgreSQL would settle on walking
+ * through them to check references, and keep to it while they grow.
  */
-export async function clearLists(ownerUrl: string, client: { id: string; branchId: string; serviceId: string }): Promise<void> {
+export async function clearLists(
+  ownerUrl: string,
+  client: { id: string; branchId: string; serviceId: string },
+): Promise<void> {
   const connection = new pg.Client({ connectionString: ownerUrl });
   await connection.connect();
   await connection.query("truncate people, visits, intakes, intake_rows, readings, audit_entries cascade");

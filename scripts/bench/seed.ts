@@ -5,7 +5,10 @@ import { startPostgres } from "../postgres";
 import { FULL, fill } from "./fill";
 
 /** `npm run bench:seed`: fills the database estima_scale with the full scale, by COPY. */
-const local = await openLocal(process.env.ESTIMA_HOME ? join(process.env.ESTIMA_HOME, "bench") : join(ROOT, ".local", "bench"), 4900);
+const local = await openLocal(
+  process.env.ESTIMA_HOME ? join(process.env.ESTIMA_HOME, "bench") : join(ROOT, ".local", "bench"),
+  4900,
+);
 const postgres = await startPostgres(local);
 const began = Date.now();
 try {

@@ -14,7 +14,10 @@ import { newToken } from "@/platform/secrets";
 import { agencies } from "@/platform/tables";
 import { BATCH, JOBS_AT_ONCE } from "@/worker/due";
 
-/** Sending through the whole road (claim, decide, compose, write, hand over, write, plan what follows) beside a bare mailer. */
+/**
+ * Sending through the whole road (claim, decide, compose, write, hand over, write, plan what follows) beside a bare
+ * mailer.
+ */
 
 const ALWAYS = weekOf([0, 1, 2, 3, 4, 5, 6], 0, 1440);
 
@@ -36,9 +39,15 @@ export async function benchClient(): Promise<{ id: string; branchId: string; ser
       sendHours: { text: ALWAYS, email: ALWAYS },
       keepsHolidays: false,
     });
-    await tx.insert(branches).values({ id: ids.branchId, clientId: ids.id, name: "Fenwick", zone: "Europe/London", address: "1 Lane" });
+    await tx
+      .insert(branches)
+      .values({ id: ids.branchId, clientId: ids.id, name: "Fenwick", zone: "Europe/London", address: "1 Lane" });
     await tx.insert(services).values({ id: ids.serviceId, clientId: ids.id, name: "Check-up" });
-    await installPlan(tx, { clientId: ids.id }, { id: ids.planId, name: "After a visit", rules: starterRules(), runningSince: 0 });
+    await installPlan(
+      tx,
+      { clientId: ids.id },
+      { id: ids.planId, name: "After a visit", rules: starterRules(), runningSince: 0 },
+    );
   });
   return ids;
 }
@@ -48,11 +57,22 @@ export async function planMails(client: Awaited<ReturnType<typeof benchClient>>,
   const now = Date.now();
   const scope = { clientId: client.id };
   for (let done = 0; done < count; done += 500) {
-    const rows = Array.from({ length: Math.min(500, count - done) }, () => ({ person: newId(), visit: newId(), ask: newId() }));
+    const rows = Array.from({ length: Math.min(500, count - done) }, () => ({
+      person: newId(),
+      visit: newId(),
+      ask: newId(),
+    }));
     await withClient(scope, async (tx) => {
-      await tx
-        .insert(people)
-        .values(rows.map(({ person }) => ({ id: person, clientId: client.id, given: "Odette", family: "Marsh", email: `${person}@post.example`, createdAt: now })));
+      await tx.insert(people).values(
+        rows.map(({ person }) => ({
+          id: person,
+          clientId: client.id,
+          given: "Odette",
+          family: "Marsh",
+          email: `${person}@post.example`,
+          createdAt: now,
+        })),
+      );
       await tx.insert(visits).values(
         rows.map(({ person, visit }) => ({
           id: visit,
@@ -118,12 +138,25 @@ export async function throughEstima(count: number): Promise<number> {
 /** The same mails through a bare pooled mailer to the same server; mails per second. */
 export async function throughBareMailer(count: number): Promise<number> {
   const url = new URL(environment().SMTP_URL);
-  const transport = nodemailer.createTransport({ host: url.hostname, port: Number(url.port), pool: true, maxConnections: 8, maxMessages: Number.POSITIVE_INFINITY });
+  const transport = nodemailer.createTransport({
+    host: url.hostname,
+    port: Number(url.port),
+    pool: true,
+    maxConnections: 8,
+    maxMessages: Number.POSITIVE_INFINITY,
+  });
   const link = `${environment().APP_URL}/a/k7q2m9wx4tzr3n.0`;
   const words = composeAsk(
     starterRules().steps[0],
     "email",
-    { person: { given: "Odette", family: "Marsh" }, business: "Bench Vets", branch: "Fenwick", service: "Check-up", about: "Biscuit", teamMember: null },
+    {
+      person: { given: "Odette", family: "Marsh" },
+      business: "Bench Vets",
+      branch: "Fenwick",
+      service: "Check-up",
+      about: "Biscuit",
+      teamMember: null,
+    },
     link,
   );
   const { text, html } = emailPage(words.body, {

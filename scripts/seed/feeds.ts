@@ -11,7 +11,10 @@ import type { Appointment, Customer } from "../../standins/daybook";
 import type { Town } from "../../standins/town";
 import { DEMO_NOW, type DemoClient } from "./scenario";
 
-/** Connects the demo's clients to the world: the appointment book by webhook, calendar or end-of-day file, and drop-off pages. */
+/**
+ * Connects the demo's clients to the world: the appointment book by webhook, calendar or end-of-day file, and
+ * drop-off pages.
+ */
 
 type Connecting = { town: Town; daybookUrl: string; appUrl: string };
 
@@ -26,7 +29,8 @@ async function appointmentsOf(client: DemoClient, scope: Scope): Promise<Appoint
       .from(visits)
       .innerJoin(people, eq(people.id, visits.personId))
       .where(and(eq(visits.clientId, scope.clientId), gte(visits.endsAt, DEMO_NOW - DAY)));
-    const name = (list: { id: string; name: string }[], id: string | null) => list.find((one) => one.id === id)?.name ?? "";
+    const name = (list: { id: string; name: string }[], id: string | null) =>
+      list.find((one) => one.id === id)?.name ?? "";
     return rows.flatMap(({ visit, person }): Appointment[] => {
       const customer: Customer = {
         id: person.externalId ?? person.id,
@@ -35,7 +39,9 @@ async function appointmentsOf(client: DemoClient, scope: Scope): Promise<Appoint
         email: person.email,
         birthDate: person.birthDate,
       };
-      const status = ({ booked: "booked", finished: "finished", cancelled: "cancelled", "no-show": "missed" } as const)[visit.outcome];
+      const status = ({ booked: "booked", finished: "finished", cancelled: "cancelled", "no-show": "missed" } as const)[
+        visit.outcome
+      ];
       return [
         {
           id: visit.externalId ?? visit.id,
@@ -69,14 +75,20 @@ export async function connectFeeds(client: DemoClient, clientId: string, it: Con
   const appointments = await appointmentsOf(client, scope);
   it.town.daybook.load(appointments);
   const add = (kind: Feed["kind"], name: string, url = "") =>
-    withClient(scope, (tx) => addFeed(tx, scope, "Iris Vane", { kind, name, url, branchId: null, serviceId: null }, DEMO_NOW - 30 * DAY));
+    withClient(scope, (tx) =>
+      addFeed(tx, scope, "Iris Vane", { kind, name, url, branchId: null, serviceId: null }, DEMO_NOW - 30 * DAY),
+    );
   const book = `${it.daybookUrl}/book/${client.slug}`;
   const drop = await add("drop-off", client.trade === "vets" ? "Front desk" : "Drop-off page");
   if (client.trade === "vets") {
     await withClient(scope, (tx) => tx.update(feeds).set({ token: DEMO_DROP_OFF }).where(eq(feeds.id, drop.id)));
     const feed = await add("webhook", "Daybook");
     await adopt(scope, feed, (number) => number);
-    it.town.daybook.connect(client.slug, (addressOf(feed) ?? "").replace(/^https?:\/\/[^/]+/, it.appUrl), secretOf(feed) ?? "");
+    it.town.daybook.connect(
+      client.slug,
+      (addressOf(feed) ?? "").replace(/^https?:\/\/[^/]+/, it.appUrl),
+      secretOf(feed) ?? "",
+    );
   } else if (client.trade === "driving") {
     const feed = await add("calendar", "Lesson calendar", `${book}/calendar.ics`);
     await adopt(scope, feed, (number) => `${feed.id.slice(-12)} ${number}`);
@@ -99,7 +111,9 @@ export async function connectFeeds(client: DemoClient, clientId: string, it: Con
   }
 }
 
-/** The drop-off link of the main client's front desk, the same in every demo so that guides and pictures can name it. */
+/**
+ * The drop-off link of the main client's front desk, the same in every demo so that guides and pictures can name it.
+ */
 export const DEMO_DROP_OFF = "merrowBayFrontDesk2345";
 
 /** Visits that the history brought count as the feed's, under the numbers it will use. */
@@ -155,7 +169,9 @@ export async function addOddments(client: DemoClient, clientId: string): Promise
   }
 }
 
-/** A piano tuner's old card index, with what such lists have: other columns, an unknown service, a date that is none. */
+/**
+ * A piano tuner's old card index, with what such lists have: other columns, an unknown service, a date that is none.
+ */
 const OLD_LIST: [string, string, string, string, string][] = [
   ["MERRIMAN, AGNES", "01134 960 611", "agnes.merriman@inkwell.test", "14.03.2024", "Tuning"],
   ["Kofi Wetherby", "07700 900907", "", "02.05.2024", "Tuning"],

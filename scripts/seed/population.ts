@@ -3,7 +3,17 @@ import type { people } from "@/features/people";
 import type { visits } from "@/features/visits";
 import { newId } from "@/platform/columns";
 import { chanceFor, pick, pickByShare } from "../../standins/townsfolk/chance";
-import { AHEAD_DAYS, DEMO_NOW, type DemoClient, FAMILY, GIVEN, LAPSED_DOMAIN, MAIL_DOMAINS, SEED, ZONE } from "./scenario";
+import {
+  AHEAD_DAYS,
+  DEMO_NOW,
+  type DemoClient,
+  FAMILY,
+  GIVEN,
+  LAPSED_DOMAIN,
+  MAIL_DOMAINS,
+  SEED,
+  ZONE,
+} from "./scenario";
 
 type NewPerson = typeof people.$inferInsert & { id: string };
 type NewVisit = typeof visits.$inferInsert;
@@ -18,10 +28,15 @@ export function populate(client: DemoClient, clientId: string, historyDays: numb
     const given = pick(GIVEN, chance);
     const family = pick(FAMILY, chance);
     // The fictional numbers are few: they are spread over everybody instead of given to whoever comes first.
-    const hasMobile = chance() < Math.min(0.75, (client.mobiles[1] - client.mobiles[0]) / client.people) && mobile <= client.mobiles[1];
+    const hasMobile =
+      chance() < Math.min(0.75, (client.mobiles[1] - client.mobiles[0]) / client.people) && mobile <= client.mobiles[1];
     const hasLandline = !hasMobile && chance() < 0.25;
     const hasEmail = chance() < (hasMobile ? 0.66 : 0.93);
-    const phone = hasMobile ? `+447700900${String(mobile++).padStart(3, "0")}` : hasLandline ? `+441134960${String(index % 1000).padStart(3, "0")}` : null;
+    const phone = hasMobile
+      ? `+447700900${String(mobile++).padStart(3, "0")}`
+      : hasLandline
+        ? `+441134960${String(index % 1000).padStart(3, "0")}`
+        : null;
     let email = `${given}.${family}`.toLowerCase();
     while (used.has(email)) email = `${given}.${family}${2 + Math.floor(chance() * 97)}`.toLowerCase();
     used.add(email);
@@ -40,7 +55,8 @@ export function populate(client: DemoClient, clientId: string, historyDays: numb
       createdAt: since,
       source: "Daybook",
       externalId: `${client.slug.slice(0, 2).toUpperCase()}-P${String(index + 1).padStart(4, "0")}`,
-      postalAddress: client.trade === "stove" ? `${1 + Math.floor(index / 2)} ${pick(STREETS, chance)}, Merrow Bay` : null,
+      postalAddress:
+        client.trade === "stove" ? `${1 + Math.floor(index / 2)} ${pick(STREETS, chance)}, Merrow Bay` : null,
       consent: { given: true, at: since, source: "Daybook" },
     };
   });
@@ -49,8 +65,8 @@ export function populate(client: DemoClient, clientId: string, historyDays: numb
 const STREETS = ["Quay Street", "Tarry Lane", "Chandlers Row", "Saltpan Way", "Lantern Hill"];
 
 /**
- * What makes a client's people true to life: pupils under age with their guardians, couples who share a mailbox, somebody
- * written down twice, a mail domain mistyped.
+ * What makes a client's people true to life: pupils under age with their guardians, couples who share a mailbox,
+ * somebody written down twice, a mail domain mistyped.
  */
 export function entwine(client: DemoClient, clientId: string, persons: NewPerson[], historyDays: number): NewPerson[] {
   const chance = chanceFor(SEED, `bonds of ${client.slug}`);
@@ -95,14 +111,21 @@ export function entwine(client: DemoClient, clientId: string, persons: NewPerson
     other.email = one.email ? one.email.replace("@", "@").replace(/^(.)(.)/, "$2$1") : other.email;
     other.postalAddress = one.postalAddress = "8 Lantern Hill, Merrow Bay";
   }
-  for (const index of [301, 333, 377]) persons[index].email = `${persons[index].given}.${persons[index].family}@post.exmaple`.toLowerCase();
+  for (const index of [301, 333, 377])
+    persons[index].email = `${persons[index].given}.${persons[index].family}@post.exmaple`.toLowerCase();
   return persons;
 }
 
 export type Ids = { branches: string[]; services: { id: string; share: number; neverAsk: boolean }[]; team: string[] };
 
 /** The visits of one demo client, from the first day of its history to two weeks ahead, all still to end. */
-export function book(client: DemoClient, clientId: string, persons: NewPerson[], ids: Ids, historyDays: number): NewVisit[] {
+export function book(
+  client: DemoClient,
+  clientId: string,
+  persons: NewPerson[],
+  ids: Ids,
+  historyDays: number,
+): NewVisit[] {
   const chance = chanceFor(SEED, `visits of ${client.slug}`);
   const today = dayNumber(toLocal(ZONE, DEMO_NOW));
   const pets = new Map<string, string>();

@@ -2,7 +2,9 @@ import type { Role } from "@/core/access/roles";
 import { DEMO_SEATS } from "@/features/demo";
 import type { Trade } from "../../standins/townsfolk/words";
 
-/** Who there is in the demo. Everything and everybody here is made up; phones and domains are those kept for fiction. */
+/**
+ * Who there is in the demo. Everything and everybody here is made up; phones and domains are those kept for fiction.
+ */
 
 export const ZONE = "Europe/London";
 /** The demo opens on a Tuesday afternoon. */
@@ -15,8 +17,20 @@ export const AGENCY = "Larkspur & Vane";
 /** The seats offered in one click, one more that only signs in by password, and one that may only read. */
 export const SEATS: { id: string; name: string; email: string; role: Role; client: string | null }[] = [
   ...DEMO_SEATS,
-  { id: "demo-piano", name: "Corin Teale", email: "corin@copperline.example", role: "manager", client: "copperline-piano-care" },
-  { id: "demo-reader", name: "Ada Brock", email: "reader@bramblelane.example", role: "reader", client: "bramble-lane-vets" },
+  {
+    id: "demo-piano",
+    name: "Corin Teale",
+    email: "corin@copperline.example",
+    role: "manager",
+    client: "copperline-piano-care",
+  },
+  {
+    id: "demo-reader",
+    name: "Ada Brock",
+    email: "reader@bramblelane.example",
+    role: "reader",
+    client: "bramble-lane-vets",
+  },
 ];
 
 export type DemoClient = {
@@ -271,6 +285,14 @@ export const FAMILY = [
   "Wetherby",
   "Zeller",
 ];
-export const MAIL_DOMAINS = ["post.example", "post.example", "post.example", "harbourmail.example", "harbourmail.example", "tidewater.test", "inkwell.test"];
+export const MAIL_DOMAINS = [
+  "post.example",
+  "post.example",
+  "post.example",
+  "harbourmail.example",
+  "harbourmail.example",
+  "tidewater.test",
+  "inkwell.test",
+];
 /** Mail to this domain always comes back. */
 export const LAPSED_DOMAIN = "lapsed.test";

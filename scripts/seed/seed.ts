@@ -28,18 +28,35 @@ import { book, entwine, populate } from "./population";
 import { AGENCY, CLIENTS, DEMO_NOW, type DemoClient, HISTORY_DAYS, SEATS, SEED, ZONE } from "./scenario";
 import { actAsStaff } from "./staff";
 
-export type SeedOptions = { town: Town; waypostUrl: string; daybookUrl: string; appUrl: string; waypostSecret: string; historyDays?: number; say?: (line: string) => void };
+export type SeedOptions = {
+  town: Town;
+  waypostUrl: string;
+  daybookUrl: string;
+  appUrl: string;
+  waypostSecret: string;
+  historyDays?: number;
+  say?: (line: string) => void;
+};
 
 /**
- * Fills an empty database with the demo: accounts, people and booked visits, and then sixty days that really happen, one
- * due moment after the other, through the same rules, gateways and pages as in earnest.
+ * Fills an empty database with the demo: accounts, people and booked visits, and then sixty days that really happen,
+ * one due moment after the other, through the same rules, gateways and pages as in earnest.
  */
-export async function seedDemo({ town, waypostUrl, daybookUrl, appUrl, waypostSecret, historyDays = HISTORY_DAYS, say = () => {} }: SeedOptions): Promise<void> {
+export async function seedDemo({
+  town,
+  waypostUrl,
+  daybookUrl,
+  appUrl,
+  waypostSecret,
+  historyDays = HISTORY_DAYS,
+  say = () => {},
+}: SeedOptions): Promise<void> {
   const start = fromLocal(ZONE, (dayNumber(toLocal(ZONE, DEMO_NOW)) - historyDays) * DAY + 7 * HOUR);
   await setDemoClock(start, DEMO_NOW, start);
   const [agency] = await database().insert(agencies).values({ name: AGENCY }).returning();
   const ids: Record<string, string> = {};
-  for (const client of CLIENTS) ids[client.slug] = await setUp(client, agency.id, { town, waypostUrl, waypostSecret, historyDays, start });
+  for (const client of CLIENTS)
+    ids[client.slug] = await setUp(client, agency.id, { town, waypostUrl, waypostSecret, historyDays, start });
   const password = await hashPassword(DEMO_PASSWORD);
   for (const seat of SEATS) {
     await database().insert(users).values({ id: seat.id, name: seat.name, email: seat.email, emailVerified: true });
@@ -48,7 +65,12 @@ export async function seedDemo({ town, waypostUrl, daybookUrl, appUrl, waypostSe
       .values({ id: `${seat.id}-account`, accountId: seat.id, providerId: "credential", userId: seat.id, password });
     await database()
       .insert(seats)
-      .values({ userId: seat.id, agencyId: agency.id, onlyClient: seat.client ? ids[seat.client] : null, role: seat.role });
+      .values({
+        userId: seat.id,
+        agencyId: agency.id,
+        onlyClient: seat.client ? ids[seat.client] : null,
+        role: seat.role,
+      });
   }
   await database()
     .execute(sql`analyze`)
@@ -62,9 +84,15 @@ export async function seedDemo({ town, waypostUrl, daybookUrl, appUrl, waypostSe
     if (at === DEMO_NOW) break;
     await setDemoClock(at, DEMO_NOW, start);
     const isFinal = at > DEMO_NOW - 2 * DAY;
-    for (const client of CLIENTS) await actAsStaff(ids[client.slug], SEATS.find((seat) => seat.client === client.slug)?.name ?? "Iris Vane", isFinal);
+    for (const client of CLIENTS)
+      await actAsStaff(
+        ids[client.slug],
+        SEATS.find((seat) => seat.client === client.slug)?.name ?? "Iris Vane",
+        isFinal,
+      );
     await doAllDue();
-    if ((day - dayNumber(toLocal(ZONE, start))) % 10 === 9) say(`  ${Math.round((at - start) / DAY)} of ${historyDays} days have passed in Merrow Bay`);
+    if ((day - dayNumber(toLocal(ZONE, start))) % 10 === 9)
+      say(`  ${Math.round((at - start) / DAY)} of ${historyDays} days have passed in Merrow Bay`);
   }
   await setDemoClock(DEMO_NOW);
   for (const client of CLIENTS) {
@@ -82,7 +110,8 @@ async function setUp(
   const scope = workFor(id);
   await withClient(scope, async (tx) => {
     const weekdays = [0, 1, 2, 3, 4];
-    const hours = (open: number) => weekOf(weekdays, open, 19 * 60).map((day, index) => (index === 5 ? [{ open: 9 * 60, close: 17 * 60 }] : day));
+    const hours = (open: number) =>
+      weekOf(weekdays, open, 19 * 60).map((day, index) => (index === 5 ? [{ open: 9 * 60, close: 17 * 60 }] : day));
     await tx.insert(clients).values({
       id,
       agencyId,
@@ -96,9 +125,21 @@ async function setUp(
       textNumber: client.textNumber,
       sendHours: { text: hours(9 * 60), email: hours(9 * 60) },
     });
-    const branchRows = client.branches.map((branch, position) => ({ id: newId(), clientId: id, name: branch.name, zone: ZONE, address: branch.address, position }));
+    const branchRows = client.branches.map((branch, position) => ({
+      id: newId(),
+      clientId: id,
+      name: branch.name,
+      zone: ZONE,
+      address: branch.address,
+      position,
+    }));
     await tx.insert(branches).values(branchRows);
-    const serviceRows = client.services.map((service) => ({ id: newId(), clientId: id, name: service.name, neverAsk: service.neverAsk ?? false }));
+    const serviceRows = client.services.map((service) => ({
+      id: newId(),
+      clientId: id,
+      name: service.name,
+      neverAsk: service.neverAsk ?? false,
+    }));
     await tx.insert(services).values(serviceRows);
     const teamRows = client.team.map((name) => ({ id: newId(), clientId: id, name }));
     await tx.insert(teamMembers).values(teamRows);
@@ -136,19 +177,30 @@ async function setUp(
       persons.filter(({ externalId }) => externalId),
       {
         branches: branchRows.map((row) => row.id),
-        services: serviceRows.map((row, index) => ({ id: row.id, share: client.services[index].share, neverAsk: row.neverAsk })),
+        services: serviceRows.map((row, index) => ({
+          id: row.id,
+          share: client.services[index].share,
+          neverAsk: row.neverAsk,
+        })),
         team: teamRows.map((row) => row.id),
       },
       it.historyDays,
     );
     await insertInParts(tx, visits, booked);
-    it.town.folk.settle(persons.flatMap((person) => [person.email, person.phone].flatMap((address) => (address ? [{ address, name: `${person.given} ${person.family}` }] : []))));
+    it.town.folk.settle(
+      persons.flatMap((person) =>
+        [person.email, person.phone].flatMap((address) =>
+          address ? [{ address, name: `${person.given} ${person.family}` }] : [],
+        ),
+      ),
+    );
   });
   return id;
 }
 
 async function insertInParts(tx: Tx, table: typeof people | typeof visits, rows: unknown[]): Promise<void> {
-  for (let index = 0; index < rows.length; index += 500) await tx.insert(table).values(rows.slice(index, index + 500) as never);
+  for (let index = 0; index < rows.length; index += 500)
+    await tx.insert(table).values(rows.slice(index, index + 500) as never);
 }
 
 /** The customers' addresses and hooks on a small server of their own, while the whole web application does not run. */
@@ -160,7 +212,8 @@ export function serveCustomerPages(port: number): Promise<ServerType> {
     if (first === "o") return handleOpenPicture(rest[0] ?? "");
     if (first === "hooks" && rest[0] === "texts") return handleTextHook(request);
     if (first === "d") return handleDropOff(request, rest[0] ?? "");
-    if (first === "hooks" && rest[0] === "feeds" && request.method === "POST") return handleFeedHook(request, rest[1] ?? "");
+    if (first === "hooks" && rest[0] === "feeds" && request.method === "POST")
+      return handleFeedHook(request, rest[1] ?? "");
     if (first === "api" && rest[0] === "v1") return handleApi(request, rest.slice(1));
     if (first === "hooks" && rest[0] === "mail") return handleMailHook(request);
     return new Response("Not found", { status: 404 });
@@ -172,7 +225,12 @@ export function serveCustomerPages(port: number): Promise<ServerType> {
 }
 
 /** The town of the demo, ready to start. */
-export function townOptions(basePort: number, folder: string | null, estimaUrl: string, secrets: { mailHook: string; textHook: string; textKey: string; waypost: string }) {
+export function townOptions(
+  basePort: number,
+  folder: string | null,
+  estimaUrl: string,
+  secrets: { mailHook: string; textHook: string; textKey: string; waypost: string },
+) {
   return {
     basePort,
     folder,
@@ -180,8 +238,13 @@ export function townOptions(basePort: number, folder: string | null, estimaUrl: 
     estimaUrl,
     secrets,
     places: CLIENTS.flatMap((client) =>
-      client.branches.map((branch) => ({ slug: branch.place, name: client.branches.length > 1 ? `${client.name}, ${branch.name}` : client.name })),
+      client.branches.map((branch) => ({
+        slug: branch.place,
+        name: client.branches.length > 1 ? `${client.name}, ${branch.name}` : client.name,
+      })),
     ),
-    senders: CLIENTS.flatMap((client) => [client.senderEmail.split("@")[1], client.textNumber].map((match) => ({ match, trade: client.trade }))),
+    senders: CLIENTS.flatMap((client) =>
+      [client.senderEmail.split("@")[1], client.textNumber].map((match) => ({ match, trade: client.trade })),
+    ),
   };
 }

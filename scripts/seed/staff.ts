@@ -41,7 +41,14 @@ export async function actAsStaff(clientId: string, who: string, finalDay: boolea
         await takeConcern(tx, scope, who, concern.id, now);
         const reachable = person?.phoneTakesTexts && !person.textOptedOutAt && !person.textBouncedAt ? "text" : "email";
         const words = `Hello ${person?.given ?? ""}, I read what you wrote and I am sorry. May I ring you tomorrow about it? ${who}`;
-        await answerConcern(tx, scope, who, concern.id, { channel: reachable, words, requestKey: v5(`${concern.id} answer`, v5.URL) }, now);
+        await answerConcern(
+          tx,
+          scope,
+          who,
+          concern.id,
+          { channel: reachable, words, requestKey: v5(`${concern.id} answer`, v5.URL) },
+          now,
+        );
       } else if (concern.takenAt && concern.takenAt < now - 20 * HOUR) {
         const outcome = chance() < 0.6 ? "put right" : chance() < 0.7 ? "apologised" : "could not be reached";
         await closeConcern(tx, scope, who, concern.id, { outcome, note: "" }, now);
@@ -52,7 +59,14 @@ export async function actAsStaff(clientId: string, who: string, finalDay: boolea
     tx
       .select()
       .from(reviews)
-      .where(and(eq(reviews.clientId, clientId), eq(reviews.replyState, "none"), isNull(reviews.deletedAt), lt(reviews.writtenAt, now - patience))),
+      .where(
+        and(
+          eq(reviews.clientId, clientId),
+          eq(reviews.replyState, "none"),
+          isNull(reviews.deletedAt),
+          lt(reviews.writtenAt, now - patience),
+        ),
+      ),
   );
   for (const review of waiting) {
     const chance = chanceFor(SEED, review.externalId.length + review.words);

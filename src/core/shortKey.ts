@@ -1,6 +1,7 @@
 /**
- * A key of at most `most` characters that stands for a longer text: the text itself where it fits, else its beginning and a stamp of
- * the whole (106 bits, in base 36). Two texts that differ anywhere get two keys. The same text gives the same key for ever.
+ * A key of at most `most` characters that stands for a longer text: the text itself where it fits, else its beginning
+ * and a stamp of the whole (106 bits, in base 36). Two texts that differ anywhere get two keys. The same text gives
+ * the same key for ever.
  */
 export function shortKey(text: string, most: number): string {
   if (text.length <= most) return text;

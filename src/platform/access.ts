@@ -6,7 +6,15 @@ import { type Deed, may, type Role } from "@/core/access/roles";
 import { auth } from "./auth";
 import { rowsOf, type Scope } from "./database";
 
-export type Seat = { clientId: string; slug: string; name: string; zone: string; colour: string; agency: string; role: Role };
+export type Seat = {
+  clientId: string;
+  slug: string;
+  name: string;
+  zone: string;
+  colour: string;
+  agency: string;
+  role: Role;
+};
 
 /** A signed-in person at one client: what they may do, and the scope that shows its rows. */
 export type Access = Scope & { user: { id: string; name: string; email: string }; seat: Seat; seats: Seat[] };
@@ -17,9 +25,15 @@ const currentUser = cache(async () => {
 });
 
 const seatsOf = cache(async (userId: string): Promise<Seat[]> => {
-  const rows = await rowsOf<{ client_id: string; slug: string; name: string; zone: string; colour: string; agency: string; role: Role }>(
-    sql`select * from estima_seats_of(${userId})`,
-  );
+  const rows = await rowsOf<{
+    client_id: string;
+    slug: string;
+    name: string;
+    zone: string;
+    colour: string;
+    agency: string;
+    role: Role;
+  }>(sql`select * from estima_seats_of(${userId})`);
   return rows.map(({ client_id, ...row }) => ({ clientId: client_id, ...row }));
 });
 
@@ -31,8 +45,8 @@ export async function requireUser(): Promise<{ user: Access["user"]; seats: Seat
 }
 
 /**
- * Access to one client for one kind of deed. A client that is not one's own is "not found", as if it did not exist; so is
- * a deed that the role does not allow.
+ * Access to one client for one kind of deed. A client that is not one's own is "not found", as if it did not exist; so
+ * is a deed that the role does not allow.
  */
 export async function requireAccess(slug: string, deed: Deed): Promise<Access> {
   const { user, seats } = await requireUser();

@@ -24,7 +24,11 @@ function make() {
     session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
     // Nothing of the library is reached from outside: the sign-in page's own action limits tries.
     rateLimit: { enabled: false },
-    advanced: { cookiePrefix: "estima", useSecureCookies: APP_URL.startsWith("https:"), ipAddress: { ipAddressHeaders: [CLIENT_HEADER] } },
+    advanced: {
+      cookiePrefix: "estima",
+      useSecureCookies: APP_URL.startsWith("https:"),
+      ipAddress: { ipAddressHeaders: [CLIENT_HEADER] },
+    },
     logger: { log: (level) => log[level === "error" ? "error" : "debug"]({}, "sign-in library") },
     telemetry: { enabled: false },
     plugins: [nextCookies()],

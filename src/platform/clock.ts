@@ -34,7 +34,11 @@ export async function demoClockState(): Promise<DemoClockState> {
 }
 
 /** Puts the demo clock to `at`; with `skippingTo` it stands there until it is set again without. */
-export async function setDemoClock(at: number, skippingTo: number | null = null, skipFrom: number | null = null): Promise<void> {
+export async function setDemoClock(
+  at: number,
+  skippingTo: number | null = null,
+  skipFrom: number | null = null,
+): Promise<void> {
   standing = skippingTo === null ? null : at;
   const values = { at, since: Date.now(), skippingTo, skipFrom };
   await database()

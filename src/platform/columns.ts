@@ -24,7 +24,8 @@ export function newId(): string {
   }
   const random = pool.subarray(drawn, drawn + 16);
   drawn += 16;
-  // Without a sequence of ours the library keeps identifiers of one millisecond in order only by its own; so does this count.
+  // Without a sequence of ours the library keeps identifiers of one millisecond in order only by its own; so does this
+  // count.
   const msecs = Date.now();
   sequence = msecs > last ? random.readUInt32BE(12) >>> 1 : sequence + 1;
   last = Math.max(msecs, last);

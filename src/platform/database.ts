@@ -11,7 +11,10 @@ const kept = globalThis as typeof globalThis & { estimaDatabase?: Kept };
 export type Tx = Omit<NodePgDatabase, "transaction" | "$client">;
 
 /** Whose rows a piece of work may touch. `requireAccess` makes one for a person, `workFor` one for the worker. */
-export type Scope = { readonly clientId: string /** The person who does it; nobody where the program itself does. */; readonly user?: { readonly id: string } };
+export type Scope = {
+  readonly clientId: string /** The person who does it; nobody where the program itself does. */;
+  readonly user?: { readonly id: string };
+};
 
 function connect(): Kept {
   if (!kept.estimaDatabase) {
@@ -23,13 +26,14 @@ function connect(): Kept {
         connectionTimeoutMillis: 60_000,
         options: "-c timezone=UTC -c statement_timeout=60000",
       });
-      // A connection that the server closes, at rest or at work, must not end the process; whoever uses it is told, the pool makes a new one.
+      // A connection that the server closes, at rest or at work, must not end the process; whoever uses it is told,
+      // the pool makes a new one.
       pool.on("error", () => {});
       pool.on("connect", (client) => client.on("error", () => {}));
       return pool;
     };
-    // Single statements have connections of their own: a transaction that asks for one (the demo's time, say) must never wait for
-    // another transaction that does the same.
+    // Single statements have connections of their own: a transaction that asks for one (the demo's time, say) must
+    // never wait for another transaction that does the same.
     const [pool, outside] = [make(12), make(6)];
     kept.estimaDatabase = { pool, outside, db: drizzle(outside) };
   }
@@ -41,14 +45,18 @@ export function databasePool(): Pool {
   return connect().outside;
 }
 
-/** The connection for account tables and the narrow functions of db/security.sql. Client rows are invisible through it. */
+/**
+ * The connection for account tables and the narrow functions of db/security.sql. Client rows are invisible through
+ * it.
+ */
 export function database(): NodePgDatabase {
   return connect().db;
 }
 
 /**
- * The only door to a client's rows: row-level security shows this client's and nobody else's while `work` runs. Of two transactions
- * that wait for one another the database ends one, which then runs once more: `work` keeps to its transaction.
+ * The only door to a client's rows: row-level security shows this client's and nobody else's while `work` runs. Of two
+ * transactions that wait for one another the database ends one, which then runs once more: `work` keeps to its
+ * transaction.
  */
 export async function withClient<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Promise<T> {
   if (!UUID.test(scope.clientId)) throw new Error("Not a client.");
@@ -91,7 +99,8 @@ function withoutValues(error: unknown): unknown {
   const origin = (isWrapped ? cause : error) as { constraint?: string; table?: string; severity?: string } | undefined;
   if (!isWrapped && origin?.severity === undefined) return error;
   const failed = new StatementFailed(codeOf(error), origin?.constraint, origin?.table);
-  if (error instanceof Error && error.stack) failed.stack = `${failed.name}\n${error.stack.slice(error.stack.indexOf("\n    at ") + 1)}`;
+  if (error instanceof Error && error.stack)
+    failed.stack = `${failed.name}\n${error.stack.slice(error.stack.indexOf("\n    at ") + 1)}`;
   return failed;
 }
 
@@ -101,7 +110,9 @@ async function inTransaction<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Pro
   try {
     // One round trip for both; the identifiers were checked to be nothing but that.
     const user = scope.user && USER.test(scope.user.id) ? scope.user.id : "";
-    await connection.query(`begin; select set_config('estima.client', '${scope.clientId}', true), set_config('estima.user', '${user}', true)`);
+    await connection.query(
+      `begin; select set_config('estima.client', '${scope.clientId}', true), set_config('estima.user', '${user}', true)`,
+    );
     const result = await work(drizzle(connection) as unknown as Tx);
     await connection.query("commit");
     return result;
@@ -120,7 +131,10 @@ const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 const USER = /^[\w-]{1,64}$/;
 
-/** The identifier of the person on whose behalf the transaction runs, for columns that keep who did something; null for the program. */
+/**
+ * The identifier of the person on whose behalf the transaction runs, for columns that keep who did something; null
+ * for the program.
+ */
 export const actingUser = sql<string | null>`nullif(current_setting('estima.user', true), '')`;
 
 /** `column = any(ids)` with the ids as one array parameter: the statement stays the same however many there are. */
@@ -155,13 +169,18 @@ export async function closeDatabase(): Promise<void> {
   await Promise.all([open?.pool.end(), open?.outside.end()]);
 }
 
-/** Throws unless the role is bound by row-level security: neither superuser, nor table owner, nor allowed to bypass it. */
+/**
+ * Throws unless the role is bound by row-level security: neither superuser, nor table owner, nor allowed to bypass
+ * it.
+ */
 export async function checkRole(): Promise<void> {
   const [role] = await rowsOf<{ unbound: boolean; owns: boolean }>(sql`
     select rolsuper or rolbypassrls as unbound,
            exists (select 1 from pg_tables where schemaname = 'public' and tableowner = current_user) as owns
     from pg_roles where rolname = current_user`);
   if (!role || role.unbound || role.owns) {
-    throw new Error("The database role of the program must not own tables or bypass row-level security. See docs/running.md.");
+    throw new Error(
+      "The database role of the program must not own tables or bypass row-level security. See docs/running.md.",
+    );
   }
 }

@@ -46,7 +46,10 @@ const schema = z.object({
   /** Where the web process listens. */
   PORT: port.default(3000),
   HOST: z.string().min(1).default("0.0.0.0"),
-  /** How many proxies stand before the web process, each of which adds to X-Forwarded-For; 0 when it is reached directly. */
+  /**
+   * How many proxies stand before the web process, each of which adds to X-Forwarded-For; 0 when it is reached
+   * directly.
+   */
   TRUSTED_PROXIES: z.coerce.number().int().min(0).max(10).default(0),
   LEASE_SECONDS: z.coerce.number().min(1).max(600).default(60),
   SEND_CONCURRENCY: z.coerce.number().int().min(1).max(100).default(16),

@@ -28,7 +28,9 @@ export function readHookBody(headers: Headers, text: string): { id: string; body
 
 /** Null when a delivery is signed with `secret` and of now, else the answer to refuse it with. */
 export function checkHook(headers: Headers, text: string, secret: string): Response | null {
-  const [id, timestamp, signatures] = ["webhook-id", "webhook-timestamp", "webhook-signature"].map((name) => headers.get(name) ?? "");
+  const [id, timestamp, signatures] = ["webhook-id", "webhook-timestamp", "webhook-signature"].map(
+    (name) => headers.get(name) ?? "",
+  );
   const isOfNow = /^\d{1,12}$/.test(timestamp) && Math.abs(Date.now() / 1000 - Number(timestamp)) <= TOLERANCE_SECONDS;
   const key = secret.startsWith("whsec_") ? Buffer.from(secret.slice(6), "base64") : Buffer.from(secret);
   const wanted = createHmac("sha256", key).update(`${id}.${timestamp}.${text}`).digest();
@@ -37,7 +39,9 @@ export function checkHook(headers: Headers, text: string, secret: string): Respo
     const given = Buffer.from(signature ?? "", "base64");
     return version === "v1" && given.length === wanted.length && timingSafeEqual(given, wanted);
   });
-  return id && isOfNow && fits ? null : problem(401, "The signature does not fit this delivery, or it is older than five minutes.");
+  return id && isOfNow && fits
+    ? null
+    : problem(401, "The signature does not fit this delivery, or it is older than five minutes.");
 }
 
 /** Escapes of what no text in the database can hold. */
@@ -45,8 +49,8 @@ const UNSTORABLE = /\\u(?:0000|d[89a-f])/i;
 const MOST_LEVELS = 60;
 
 /**
- * JSON whose texts the database can hold: without NUL characters and halves of surrogate pairs. Throws SyntaxError, also for
- * nesting deeper than sixty levels, which nobody means.
+ * JSON whose texts the database can hold: without NUL characters and halves of surrogate pairs. Throws SyntaxError,
+ * also for nesting deeper than sixty levels, which nobody means.
  */
 export function readJson(text: string): unknown {
   if (isDeep(text)) throw new SyntaxError("Nested too deeply.");
@@ -70,7 +74,8 @@ function isDeep(text: string): boolean {
 function clean(value: unknown): unknown {
   if (typeof value === "string") return cleanText(value);
   if (Array.isArray(value)) return value.map(clean);
-  if (value !== null && typeof value === "object") return Object.fromEntries(Object.entries(value).map(([name, inner]) => [cleanText(name), clean(inner)]));
+  if (value !== null && typeof value === "object")
+    return Object.fromEntries(Object.entries(value).map(([name, inner]) => [cleanText(name), clean(inner)]));
   return value;
 }
 
@@ -79,7 +84,8 @@ export async function readBounded(request: Request | Response, most: number): Pr
   const length = request.headers.get("content-length");
   if (length !== null && Number(length) > most) return discard(request);
   // The server holds a body to the length it names; one that is packed, or names none, has to be watched as it comes.
-  if (length !== null && request instanceof Request && request.headers.get("content-encoding") === null) return request.text();
+  if (length !== null && request instanceof Request && request.headers.get("content-encoding") === null)
+    return request.text();
   const bytes = await readBytes(request, most);
   return bytes && Buffer.from(bytes).toString("utf8");
 }
@@ -106,13 +112,15 @@ export async function readBytes(request: Request | Response, most: number): Prom
 }
 
 /**
- * The answer to a request that another site made a browser send: for what changes or gives away something by the session's cookie
- * alone. Null for the application's own pages, and for programs that are no browser.
+ * The answer to a request that another site made a browser send: for what changes or gives away something by the
+ * session's cookie alone. Null for the application's own pages, and for programs that are no browser.
  */
 export function refuseForeign(request: Request): Response | null {
   const origin = request.headers.get("origin");
   const site = request.headers.get("sec-fetch-site");
-  const isForeign = (origin !== null && origin !== new URL(environment().APP_URL).origin) || (site !== null && site !== "same-origin" && site !== "none");
+  const isForeign =
+    (origin !== null && origin !== new URL(environment().APP_URL).origin) ||
+    (site !== null && site !== "same-origin" && site !== "none");
   return isForeign ? problem(403, "This can only be done from Estima's own pages.") : null;
 }
 

@@ -7,11 +7,18 @@ export const log = pino({
   timestamp: pino.stdTimeFunctions.isoTime,
 });
 
-export type Failure = { error: string; code?: string; constraint?: string; table?: string; stack: string[]; cause?: Failure };
+export type Failure = {
+  error: string;
+  code?: string;
+  constraint?: string;
+  table?: string;
+  stack: string[];
+  cause?: Failure;
+};
 
 /**
- * What may be logged of an error: what kind it is, the database's code, and where in the program it happened. Its message is left
- * out, since messages quote what somebody typed or a query's parameters.
+ * What may be logged of an error: what kind it is, the database's code, and where in the program it happened. Its
+ * message is left out, since messages quote what somebody typed or a query's parameters.
  */
 export function describeError(error: unknown): Failure {
   if (!(error instanceof Error)) return { error: typeof error, stack: [] };
@@ -38,8 +45,9 @@ function framesOf(error: Error): string[] {
 }
 
 /**
- * Turns what libraries print into lines of the log, without the values they quote: a failed query's parameters are what a customer
- * typed. For processes that serve; the first words tell what was printed where they come from a program and not from a person.
+ * Turns what libraries print into lines of the log, without the values they quote: a failed query's parameters are
+ * what a customer typed. For processes that serve; the first words tell what was printed where they come from a
+ * program and not from a person.
  */
 export function logConsole(): void {
   const write =
@@ -47,7 +55,11 @@ export function logConsole(): void {
     (first: unknown, ...rest: unknown[]) => {
       const errors = [first, ...rest].filter((each) => each instanceof Error).map(describeError);
       if (errors.length > 0) log[level]({ failures: errors }, "failed");
-      else if (level !== "info") log[level]({ words: typeof first === "string" ? first.slice(0, 20).replace(/[^\p{L} ]/gu, "") : typeof first }, "printed by a library");
+      else if (level !== "info")
+        log[level](
+          { words: typeof first === "string" ? first.slice(0, 20).replace(/[^\p{L} ]/gu, "") : typeof first },
+          "printed by a library",
+        );
     };
   console.error = write("error");
   console.warn = write("warn");

@@ -24,13 +24,17 @@ function mailer(): Transporter {
   if (!transport) {
     const { SMTP_URL, DKIM_DOMAIN, DKIM_SELECTOR, DKIM_KEY_FILE, SEND_CONCURRENCY } = environment();
     const dkim =
-      DKIM_DOMAIN && DKIM_SELECTOR && DKIM_KEY_FILE ? { domainName: DKIM_DOMAIN, keySelector: DKIM_SELECTOR, privateKey: readFileSync(DKIM_KEY_FILE, "utf8") } : undefined;
+      DKIM_DOMAIN && DKIM_SELECTOR && DKIM_KEY_FILE
+        ? { domainName: DKIM_DOMAIN, keySelector: DKIM_SELECTOR, privateKey: readFileSync(DKIM_KEY_FILE, "utf8") }
+        : undefined;
     const url = new URL(SMTP_URL);
     transport = nodemailer.createTransport({
       host: url.hostname,
       port: Number(url.port || (url.protocol === "smtps:" ? 465 : 587)),
       secure: url.protocol === "smtps:",
-      auth: url.username ? { user: decodeURIComponent(url.username), pass: decodeURIComponent(url.password) } : undefined,
+      auth: url.username
+        ? { user: decodeURIComponent(url.username), pass: decodeURIComponent(url.password) }
+        : undefined,
       pool: true,
       maxConnections: Math.min(8, SEND_CONCURRENCY),
       maxMessages: Number.POSITIVE_INFINITY,
@@ -55,7 +59,9 @@ export async function handOverMail(mail: OutgoingMail): Promise<Handed> {
       subject: mail.subject,
       text: mail.text,
       html: mail.html,
-      headers: mail.unsubscribe ? { "List-Unsubscribe": `<${mail.unsubscribe}>`, "List-Unsubscribe-Post": "List-Unsubscribe=One-Click" } : {},
+      headers: mail.unsubscribe
+        ? { "List-Unsubscribe": `<${mail.unsubscribe}>`, "List-Unsubscribe-Post": "List-Unsubscribe=One-Click" }
+        : {},
     });
     return { kind: "sent", gatewayId: mail.id };
   } catch (error) {

@@ -67,7 +67,10 @@ const checkedLookup: LookupFunction = (host, options, done) => {
 let outside: Agent | undefined;
 let inside: Agent | undefined;
 
-/** `connect.lookup` is asked for every connection, so that a name cannot be looked up once for the check and once more for the call. */
+/**
+ * `connect.lookup` is asked for every connection, so that a name cannot be looked up once for the check and once more
+ * for the call.
+ */
 function agentFor(isAllowed: boolean): Agent {
   if (isAllowed) {
     inside ??= new Agent({ connect: { timeout: 5_000 } });
@@ -79,18 +82,24 @@ function agentFor(isAllowed: boolean): Agent {
 
 /**
  * Calls an address that somebody entered. Private, loopback and link-local addresses are refused unless their origin is
- * listed in OUTBOUND_ALLOW; redirects are not followed; ten seconds at most. Throws `RefusedAddress`. Whoever reads the body bounds it
- * (`readBounded`), or gives it up (`discard`).
+ * listed in OUTBOUND_ALLOW; redirects are not followed; ten seconds at most. Throws `RefusedAddress`. Whoever reads
+ * the body bounds it (`readBounded`), or gives it up (`discard`).
  */
 export async function callOutside(address: string, init: RequestInit = {}): Promise<Response> {
   const url = new URL(address);
-  if (url.protocol !== "https:" && url.protocol !== "http:") throw new RefusedAddress("Only http and https addresses can be called.");
+  if (url.protocol !== "https:" && url.protocol !== "http:")
+    throw new RefusedAddress("Only http and https addresses can be called.");
   const isAllowed = environment().OUTBOUND_ALLOW.includes(url.origin);
   // An address in figures is connected to without being looked up.
   const host = url.hostname.replace(/^\[|\]$/g, "");
   if (!isAllowed && isIP(host) && isInside(host)) throw new RefusedAddress(INSIDE);
   try {
-    const response = await fetchWith(url, { ...init, redirect: "manual", signal: AbortSignal.timeout(10_000), dispatcher: agentFor(isAllowed) } as Parameters<typeof fetchWith>[1]);
+    const response = await fetchWith(url, {
+      ...init,
+      redirect: "manual",
+      signal: AbortSignal.timeout(10_000),
+      dispatcher: agentFor(isAllowed),
+    } as Parameters<typeof fetchWith>[1]);
     return response as unknown as Response;
   } catch (error) {
     const { cause } = error as { cause?: unknown };

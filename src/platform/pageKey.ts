@@ -1,13 +1,18 @@
 import { z } from "zod";
 import { isInRange } from "@/core/time/range";
 
-/** Where a page of a list begins, as it stands in an address: the instant and the id of the last row before it, "1795543500000~id". */
+/**
+ * Where a page of a list begins, as it stands in an address: the instant and the id of the last row before it,
+ * "1795543500000~id".
+ */
 export const pageKey = z
   .string()
   .max(80)
   .transform((text) => {
     const [at, id] = text.split("~");
-    return /^\d{1,15}$/.test(at) && isInRange(Number(at)) && z.uuid().safeParse(id).success ? { at: Number(at), id } : null;
+    return /^\d{1,15}$/.test(at) && isInRange(Number(at)) && z.uuid().safeParse(id).success
+      ? { at: Number(at), id }
+      : null;
   })
   .nullable()
   .catch(null);

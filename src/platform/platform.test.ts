@@ -35,9 +35,9 @@ describe("the environment", () => {
   });
 
   test("names everything that is wrong at once", () => {
-    expect(() => readEnvironment({ ...GOOD, ESTIMA_SECRET: "short", SMTP_URL: "http://x", APP_URL: "nowhere" })).toThrow(
-      /APP_URL[\s\S]*ESTIMA_SECRET needs at least 32[\s\S]*SMTP_URL must be/,
-    );
+    expect(() =>
+      readEnvironment({ ...GOOD, ESTIMA_SECRET: "short", SMTP_URL: "http://x", APP_URL: "nowhere" }),
+    ).toThrow(/APP_URL[\s\S]*ESTIMA_SECRET needs at least 32[\s\S]*SMTP_URL must be/);
     expect(() => readEnvironment({})).toThrow(/DATABASE_APP_URL[\s\S]*docs\/running\.md/);
   });
 
@@ -91,7 +91,8 @@ describe("signed deliveries", () => {
     "webhook-timestamp": String(Math.floor(at.getTime() / 1000)),
     "webhook-signature": new Webhook(Buffer.from(secret).toString("base64")).sign("msg_1", at, body),
   });
-  const request = (body: string, headers: Record<string, string>) => new Request("http://x/hooks", { method: "POST", body, headers });
+  const request = (body: string, headers: Record<string, string>) =>
+    new Request("http://x/hooks", { method: "POST", body, headers });
 
   test("a good one gives its id and body", async () => {
     expect(await readHook(request('{"a":1}', sign('{"a":1}')), secret)).toEqual({ id: "msg_1", body: { a: 1 } });

@@ -2,8 +2,8 @@ import { RateLimiterMemory, RateLimiterPostgres, type RateLimiterRes } from "rat
 import { databasePool } from "./database";
 
 /**
- * Limits on what anybody may do without being known. Kept in the database, so that any number of web processes count together; where
- * the database cannot be asked, each counts for itself.
+ * Limits on what anybody may do without being known. Kept in the database, so that any number of web processes count
+ * together; where the database cannot be asked, each counts for itself.
  */
 
 const limiters = new Map<string, RateLimiterPostgres>();

@@ -14,7 +14,10 @@ const A_MINUTE = 60;
 const MOST_OF_CLIENT = 1200;
 const MOST_GUESSES = 60;
 
-/** Whether whoever asks is still welcome at all: counted by their address alone, so that guessing links leaves no trace of each guess. */
+/**
+ * Whether whoever asks is still welcome at all: counted by their address alone, so that guessing links leaves no
+ * trace of each guess.
+ */
 export async function isWelcomeClient(headers: Headers): Promise<boolean> {
   const client = clientAddressOf(headers);
   return client === null || isTown(client) || isWelcome(`client ${client}`, MOST_OF_CLIENT, A_MINUTE);

@@ -1,4 +1,12 @@
-import { createCipheriv, createDecipheriv, createHash, createHmac, hkdfSync, randomBytes, timingSafeEqual } from "node:crypto";
+import {
+  createCipheriv,
+  createDecipheriv,
+  createHash,
+  createHmac,
+  hkdfSync,
+  randomBytes,
+  timingSafeEqual,
+} from "node:crypto";
 import { environment } from "./environment";
 
 /** Secrets: encryption at rest, unguessable links, and signatures after the Standard Webhooks specification. */

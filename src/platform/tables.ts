@@ -1,4 +1,15 @@
-import { bigint, boolean, index, integer, pgTable, text, timestamp, uniqueIndex, uuid, varchar } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  boolean,
+  index,
+  integer,
+  pgTable,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+  varchar,
+} from "drizzle-orm/pg-core";
 import type { Role } from "@/core/access/roles";
 import { instant, key } from "./columns";
 
@@ -85,10 +96,17 @@ export const seats = pgTable(
   (t) => [uniqueIndex("seats_once").on(t.userId, t.agencyId, t.onlyClient)],
 );
 
-/** What was counted against limits (rate-limiter-flexible's own table): a key, its points, and when it is over (milliseconds). */
+/**
+ * What was counted against limits (rate-limiter-flexible's own table): a key, its points, and when it is over
+ * (milliseconds).
+ */
 export const rateLimits = pgTable(
   "rate_limits",
-  { key: varchar("key", { length: 255 }).primaryKey(), points: integer("points").notNull().default(0), expire: bigint("expire", { mode: "number" }) },
+  {
+    key: varchar("key", { length: 255 }).primaryKey(),
+    points: integer("points").notNull().default(0),
+    expire: bigint("expire", { mode: "number" }),
+  },
   (t) => [index("rate_limits_over").on(t.expire)],
 );
 

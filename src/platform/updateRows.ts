@@ -6,10 +6,15 @@ import type { Scope, Tx } from "./database";
 export type RowChange<Row> = { id: string; change: Partial<Row> };
 
 /**
- * Writes what changed of rows of a client's table, and nothing else of them: those whose same columns change in one statement.
- * Whoever calls it has locked the rows, so that the values were worked out from what is there.
+ * Writes what changed of rows of a client's table, and nothing else of them: those whose same columns change in one
+ * statement. Whoever calls it has locked the rows, so that the values were worked out from what is there.
  */
-export async function updateRows<Row extends Record<string, unknown>>(tx: Tx, scope: Scope, table: PgTable, list: readonly RowChange<Row>[]): Promise<void> {
+export async function updateRows<Row extends Record<string, unknown>>(
+  tx: Tx,
+  scope: Scope,
+  table: PgTable,
+  list: readonly RowChange<Row>[],
+): Promise<void> {
   const all = getTableColumns(table);
   const groups = new Map<string, RowChange<Row>[]>();
   for (const one of list) {
@@ -21,9 +26,14 @@ export async function updateRows<Row extends Record<string, unknown>>(tx: Tx, sc
   }
   for (const [names, group] of groups) {
     const columns = names.split(" ").map((name) => ({ name, column: all[name] }));
-    const rows = group.map(({ id, change }) => ({ id, ...Object.fromEntries(columns.map(({ name, column }) => [column.name, toColumn(column, change[name])])) }));
+    const rows = group.map(({ id, change }) => ({
+      id,
+      ...Object.fromEntries(columns.map(({ name, column }) => [column.name, toColumn(column, change[name])])),
+    }));
     const sets = sql.raw(columns.map(({ column }) => `${column.name} = d.${column.name}`).join(", "));
-    const shape = sql.raw(["id uuid", ...columns.map(({ column }) => `${column.name} ${column.getSQLType()}`)].join(", "));
+    const shape = sql.raw(
+      ["id uuid", ...columns.map(({ column }) => `${column.name} ${column.getSQLType()}`)].join(", "),
+    );
     await tx.execute(
       sql`update ${sql.identifier(getTableName(table))} t set ${sets} from json_to_recordset(${JSON.stringify(rows)}::json) as d(${shape}) where t.id = d.id and t.client_id = ${scope.clientId}`,
     );

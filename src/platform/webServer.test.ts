@@ -41,12 +41,15 @@ function raw(text: string): Promise<string> {
 const ask = (line: string, headers = "") => raw(`${line} HTTP/1.1\r\nhost: x\r\nconnection: close\r\n${headers}\r\n`);
 const statusOf = (answer: string) => Number(/^HTTP\/1\.1 (\d+)/.exec(answer)?.[1]);
 
-test.each(["/%", "/%E0%A4%A", "/c/%ff/today", "/a/%zz", "/%C0%AF", "/o/%ED%A0%80", "/c/x%00y"])("an address that cannot be decoded is answered with 400: %s", async (path) => {
-  await open();
-  const answer = await ask(`GET ${path}`);
-  expect(statusOf(answer)).toBe(400);
-  expect(answer).toContain("application/problem+json");
-});
+test.each(["/%", "/%E0%A4%A", "/c/%ff/today", "/a/%zz", "/%C0%AF", "/o/%ED%A0%80", "/c/x%00y"])(
+  "an address that cannot be decoded is answered with 400: %s",
+  async (path) => {
+    await open();
+    const answer = await ask(`GET ${path}`);
+    expect(statusOf(answer)).toBe(400);
+    expect(answer).toContain("application/problem+json");
+  },
+);
 
 test.each(["TRACE", "PROPFIND", "LOCK", "PURGE"])("the method %s is refused", async (method) => {
   await open();
@@ -59,14 +62,17 @@ test("a tunnel is opened for nobody", async () => {
   expect(statusOf(await ask("GET /"))).toBe(200);
 });
 
-test.each(["nonsense\r\n\r\n", "GET\r\n\r\n", "GET / HTTP/9.9\r\n\r\n", "\u0000\u0001\u0002\r\n\r\n", `GET / HTTP/1.1\r\nhost: x\r\nx: ${"y".repeat(40_000)}\r\n\r\n`])(
-  "what is no HTTP is answered with 400, and the server goes on (%#)",
-  async (text) => {
-    await open();
-    expect(statusOf(await raw(text))).toBe(400);
-    expect(statusOf(await ask("GET /"))).toBe(200);
-  },
-);
+test.each([
+  "nonsense\r\n\r\n",
+  "GET\r\n\r\n",
+  "GET / HTTP/9.9\r\n\r\n",
+  "\u0000\u0001\u0002\r\n\r\n",
+  `GET / HTTP/1.1\r\nhost: x\r\nx: ${"y".repeat(40_000)}\r\n\r\n`,
+])("what is no HTTP is answered with 400, and the server goes on (%#)", async (text) => {
+  await open();
+  expect(statusOf(await raw(text))).toBe(400);
+  expect(statusOf(await ask("GET /"))).toBe(200);
+});
 
 test("an address of ten thousand letters is refused", async () => {
   await open();
@@ -114,11 +120,20 @@ test("what a page says itself of what browsers may do holds, and stands there on
 });
 
 describe("whose request it is", () => {
-  const client = async (headers: string) => (JSON.parse((await ask("GET /", headers)).split("\r\n\r\n")[1]) as { client: string }).client.replace("::ffff:", "");
+  const client = async (headers: string) =>
+    (JSON.parse((await ask("GET /", headers)).split("\r\n\r\n")[1]) as { client: string }).client.replace(
+      "::ffff:",
+      "",
+    );
 
   test("is the connection's address where no proxy is trusted, whatever the request claims", async () => {
     await open();
-    for (const claim of ["", "x-forwarded-for: 8.8.8.8\r\n", `${CLIENT_HEADER}: 8.8.8.8\r\n`, `x-forwarded-for: 1.1.1.1, 2.2.2.2\r\n${CLIENT_HEADER}: 8.8.8.8\r\n`])
+    for (const claim of [
+      "",
+      "x-forwarded-for: 8.8.8.8\r\n",
+      `${CLIENT_HEADER}: 8.8.8.8\r\n`,
+      `x-forwarded-for: 1.1.1.1, 2.2.2.2\r\n${CLIENT_HEADER}: 8.8.8.8\r\n`,
+    ])
       expect(await client(claim)).toBe("127.0.0.1");
   });
 

@@ -2,8 +2,8 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { CLIENT_HEADER } from "./clientAddress";
 
 /**
- * The door through which every request comes, before the framework sees it: what no page could answer is refused here, who asks is
- * written down where nobody else can, and every answer carries the headers that hold for all.
+ * The door through which every request comes, before the framework sees it: what no page could answer is refused here,
+ * who asks is written down where nobody else can, and every answer carries the headers that hold for all.
  */
 
 export type WebServerOptions = {
@@ -23,7 +23,10 @@ export function createWebServer({ handle, trustedProxies, isHttps }: WebServerOp
     addHeaders(response, isHttps);
     const refused = refusalOf(request);
     if (refused) {
-      response.writeHead(refused.status, { "content-type": "application/problem+json", ...(refused.status === 405 ? { allow: [...METHODS].join(", ") } : {}) });
+      response.writeHead(refused.status, {
+        "content-type": "application/problem+json",
+        ...(refused.status === 405 ? { allow: [...METHODS].join(", ") } : {}),
+      });
       response.end(JSON.stringify(refused));
       return;
     }
@@ -37,7 +40,10 @@ export function createWebServer({ handle, trustedProxies, isHttps }: WebServerOp
   return server;
 }
 
-/** Gives an answer the headers that hold for all, where whoever answers says nothing else: pages have a policy of their own, files have nothing to load. */
+/**
+ * Gives an answer the headers that hold for all, where whoever answers says nothing else: pages have a policy of
+ * their own, files have nothing to load.
+ */
 function addHeaders(response: ServerResponse, isHttps: boolean): void {
   const usual: Record<string, string> = {
     "x-content-type-options": "nosniff",
@@ -59,9 +65,12 @@ function refusalOf({ method = "", url = "" }: IncomingMessage): { status: number
   if (!METHODS.has(method)) return { status: 405, detail: "This method is not known here." };
   if (url.length > LONGEST_URL) return { status: 414, detail: "The address is too long." };
   const [path, query = ""] = url.split("?", 2);
-  if (!isDecodable(path) || /%00/.test(path)) return { status: 400, detail: "The address is not written right: it has a broken percent sign in it." };
+  if (!isDecodable(path) || /%00/.test(path))
+    return { status: 400, detail: "The address is not written right: it has a broken percent sign in it." };
   // A query's broken parts are read as they stand; a NUL is nothing anybody types.
-  return /%00/.test(query) && url.includes("_rsc=") ? { status: 400, detail: "The address is not written right." } : null;
+  return /%00/.test(query) && url.includes("_rsc=")
+    ? { status: 400, detail: "The address is not written right." }
+    : null;
 }
 
 function isDecodable(path: string): boolean {

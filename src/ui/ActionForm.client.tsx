@@ -11,7 +11,10 @@ type Props = {
   onDone?: () => void;
 };
 
-/** A form around a server action: says what was wrong beside the field, keeps what was typed, and cannot be sent twice at once. */
+/**
+ * A form around a server action: says what was wrong beside the field, keeps what was typed, and cannot be sent twice
+ * at once.
+ */
 export function ActionForm({ action, children, className, onDone }: Props) {
   // Told from the action itself: what it changes may take this very form off the page before an effect could run.
   const [result, submit, pending] = useActionState(async (before: ActionResult, form: FormData) => {

@@ -8,7 +8,9 @@ export function Copyable({ text, label, hidden = false }: { text: string; label:
   const [shown, setShown] = useState(!hidden);
   return (
     <span className="flex flex-wrap items-center gap-2">
-      <code className="border-rule bg-sheet rounded-[7px] border px-2 py-1 text-[13px] [overflow-wrap:anywhere]">{shown ? text : "•".repeat(24)}</code>
+      <code className="border-rule bg-sheet rounded-[7px] border px-2 py-1 text-[13px] [overflow-wrap:anywhere]">
+        {shown ? text : "•".repeat(24)}
+      </code>
       {shown ? null : (
         <button type="button" className="button-quiet" onClick={() => setShown(true)}>
           Show

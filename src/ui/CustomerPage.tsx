@@ -60,7 +60,15 @@ type FrameProps = {
 };
 
 /** The frame around every page a customer or a client's staff sees without signing in. */
-export function CustomerPage({ title, business, branch, colour, children, refresh = false, returns = true }: FrameProps) {
+export function CustomerPage({
+  title,
+  business,
+  branch,
+  colour,
+  children,
+  refresh = false,
+  returns = true,
+}: FrameProps) {
   return (
     <html lang="en">
       {/* biome-ignore lint/style/noHeadElement: this page is served without the framework */}
@@ -70,7 +78,11 @@ export function CustomerPage({ title, business, branch, colour, children, refres
         <meta name="robots" content="noindex" />
         {refresh ? <meta httpEquiv="refresh" content="2" /> : null}
         <title>{title}</title>
-        <style dangerouslySetInnerHTML={{ __html: `:root{--own:${/^#[0-9a-f]{6}$/i.test(colour) ? colour : "#6A2156"}}${STYLE}` }} />
+        <style
+          dangerouslySetInnerHTML={{
+            __html: `:root{--own:${/^#[0-9a-f]{6}$/i.test(colour) ? colour : "#6A2156"}}${STYLE}`,
+          }}
+        />
       </head>
       <body>
         <main>

@@ -31,7 +31,10 @@ export function Dialog({
               <Radix.Title className="font-title text-[23px] leading-tight font-semibold">{title}</Radix.Title>
               {lead ? <p className="text-second mt-1">{lead}</p> : null}
             </div>
-            <Radix.Close aria-label="Close" className="text-second hover:text-ink -mt-1 -mr-2 grid size-11 place-items-center rounded-full">
+            <Radix.Close
+              aria-label="Close"
+              className="text-second hover:text-ink -mt-1 -mr-2 grid size-11 place-items-center rounded-full"
+            >
               <X size={20} />
             </Radix.Close>
           </div>

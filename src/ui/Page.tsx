@@ -8,7 +8,10 @@ export function Page({ children, margin }: { children: ReactNode; margin?: React
         {children}
       </main>
       {margin ? (
-        <aside aria-label="Worth knowing" className="border-rule border-t px-4 pt-6 pb-12 sm:px-8 wide:border-t-0 wide:border-l wide:px-6">
+        <aside
+          aria-label="Worth knowing"
+          className="border-rule border-t px-4 pt-6 pb-12 sm:px-8 wide:border-t-0 wide:border-l wide:px-6"
+        >
           {margin}
         </aside>
       ) : null}
@@ -21,7 +24,9 @@ export function Note({ title, children }: { title: string; children: ReactNode }
   return (
     <section className="border-rule border-b py-5 first:pt-0 last:border-0">
       <h2 className="mb-1.5 text-[17px] font-semibold">{title}</h2>
-      <div className="text-second space-y-2 [&_b]:text-ink [&_a]:text-ink [&_a]:underline [&_a]:decoration-edge [&_a]:underline-offset-[3px]">{children}</div>
+      <div className="text-second space-y-2 [&_b]:text-ink [&_a]:text-ink [&_a]:underline [&_a]:decoration-edge [&_a]:underline-offset-[3px]">
+        {children}
+      </div>
     </section>
   );
 }

@@ -40,7 +40,8 @@ export function Sentence({
       onOpenChange={(wanted) => {
         setOpen(wanted);
         // The same address may open it again.
-        if (!wanted && id && location.hash === `#${id}`) history.replaceState(history.state, "", location.pathname + location.search);
+        if (!wanted && id && location.hash === `#${id}`)
+          history.replaceState(history.state, "", location.pathname + location.search);
       }}
     >
       <Popover.Trigger id={id} className="words-link rounded-[3px] text-left" aria-label={`${label}: change`}>

@@ -6,10 +6,20 @@ import { type ReactNode, useEffect, useRef, useState } from "react";
 export type SortableItem = { key: string; name: string; content: ReactNode };
 
 /**
- * A list whose order people set: by dragging, or with the two buttons of each row, which also serve the keyboard. `onOrder` gets the keys
- * in their new order.
+ * A list whose order people set: by dragging, or with the two buttons of each row, which also serve the keyboard.
+ * `onOrder` gets the keys in their new order.
  */
-export function Sortable({ items, label, onOrder, disabled = false }: { items: SortableItem[]; label: string; onOrder: (keys: string[]) => void; disabled?: boolean }) {
+export function Sortable({
+  items,
+  label,
+  onOrder,
+  disabled = false,
+}: {
+  items: SortableItem[];
+  label: string;
+  onOrder: (keys: string[]) => void;
+  disabled?: boolean;
+}) {
   const [order, setOrder] = useState(items.map(({ key }) => key));
   const [dragged, setDragged] = useState<string | null>(null);
   const [says, setSays] = useState("");
@@ -22,7 +32,10 @@ export function Sortable({ items, label, onOrder, disabled = false }: { items: S
     const buttons = [...(box.current?.querySelectorAll<HTMLButtonElement>("[data-move]") ?? [])];
     const [key] = focusNext.current.split("\n");
     const wanted = buttons.find((button) => button.dataset.move === focusNext.current);
-    (wanted?.disabled ? buttons.find((button) => button.dataset.move?.startsWith(`${key}\n`) && !button.disabled) : wanted)?.focus();
+    (wanted?.disabled
+      ? buttons.find((button) => button.dataset.move?.startsWith(`${key}\n`) && !button.disabled)
+      : wanted
+    )?.focus();
     focusNext.current = null;
   });
   const move = (key: string, to: number, keep: boolean) => {

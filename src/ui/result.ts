@@ -1,7 +1,10 @@
 import type { z } from "zod";
 import { cleanText } from "@/core/words/clean";
 /** What an action tells the form that called it. */
-export type ActionResult = { ok: true; message?: string } | { ok: false; message: string; fields?: Record<string, string> } | null;
+export type ActionResult =
+  | { ok: true; message?: string }
+  | { ok: false; message: string; fields?: Record<string, string> }
+  | null;
 
 /** Wrong input in words: one line for the form, one for each field. */
 export function refusal(error: z.ZodError): Exclude<ActionResult, null> {
@@ -18,5 +21,7 @@ export function formText(form: FormData | undefined, name: string): string {
 
 /** All values of a field of a form, as texts. */
 export function formTexts(form: FormData | undefined, name: string): string[] {
-  return form instanceof FormData ? form.getAll(name).flatMap((value) => (typeof value === "string" ? [cleanText(value)] : [])) : [];
+  return form instanceof FormData
+    ? form.getAll(name).flatMap((value) => (typeof value === "string" ? [cleanText(value)] : []))
+    : [];
 }

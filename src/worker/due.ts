@@ -26,7 +26,10 @@ export async function claimVisits(at: number, most: number): Promise<VisitClaim[
 }
 
 /** The identifiers of claimed rows, client by client. */
-function byClient<Key extends string>(rows: readonly ({ client_id: string } & Record<Key, string>)[], key: Key): [string, string[]][] {
+function byClient<Key extends string>(
+  rows: readonly ({ client_id: string } & Record<Key, string>)[],
+  key: Key,
+): [string, string[]][] {
   const found = new Map<string, string[]>();
   for (const row of rows) {
     const ids = found.get(row.client_id);
@@ -61,7 +64,9 @@ export async function examineClaimedOccasions({ clientId, occasionIds }: Occasio
 
 /** Plans that have something to do by themselves at `at`. */
 export async function duePlans(at: number): Promise<{ clientId: string; planId: string }[]> {
-  const rows = await rowsOf<{ client_id: string; plan_id: string }>(sql`select * from estima_due_plans(${new Date(at).toISOString()})`);
+  const rows = await rowsOf<{ client_id: string; plan_id: string }>(
+    sql`select * from estima_due_plans(${new Date(at).toISOString()})`,
+  );
   return rows.map((row) => ({ clientId: row.client_id, planId: row.plan_id }));
 }
 
@@ -140,8 +145,14 @@ export type Due = { message: number | null; visit: number | null; look: number |
 
 export async function nextDue(): Promise<Due> {
   type At = Date | string | null;
-  const [row] = await rowsOf<{ message_at: At; visit_at: At; occasion_at: At; plan_at: At }>(sql`select * from estima_next_due()`);
+  const [row] = await rowsOf<{ message_at: At; visit_at: At; occasion_at: At; plan_at: At }>(
+    sql`select * from estima_next_due()`,
+  );
   const read = (value: At) => (value ? new Date(value).getTime() : null);
   const looks = [read(row?.occasion_at ?? null), read(row?.plan_at ?? null)].filter((at) => at !== null);
-  return { message: read(row?.message_at ?? null), visit: read(row?.visit_at ?? null), look: looks.length > 0 ? Math.min(...looks) : null };
+  return {
+    message: read(row?.message_at ?? null),
+    visit: read(row?.visit_at ?? null),
+    look: looks.length > 0 ? Math.min(...looks) : null,
+  };
 }

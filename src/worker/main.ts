@@ -14,7 +14,16 @@ import { checkRole, closeDatabase, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { describeError, log } from "@/platform/log";
 import { closeMail } from "@/platform/mail";
-import { BATCH, claimOccasions, claimVisits, duePlans, examineClaimed, examineClaimedOccasions, JOBS_AT_ONCE, lookWithDuePlan } from "./due";
+import {
+  BATCH,
+  claimOccasions,
+  claimVisits,
+  duePlans,
+  examineClaimed,
+  examineClaimedOccasions,
+  JOBS_AT_ONCE,
+  lookWithDuePlan,
+} from "./due";
 import { skipAhead, townOverHttp } from "./skip";
 import { sweep } from "./sweep";
 
@@ -62,11 +71,17 @@ const tasks: TaskList = {
   },
 };
 
-/** The queue's own words, as lines of our log: which task and what kind of error, never a job's payload or an error's message. */
+/**
+ * The queue's own words, as lines of our log: which task and what kind of error, never a job's payload or an error's
+ * message.
+ */
 const queueLog = new Logger((scope) => (level, _words, meta) => {
   if (level === "info" || level === "debug") return;
   const cause = meta?.error ?? meta?.reason;
-  log[level === "warning" ? "warn" : "error"]({ task: scope.taskIdentifier, ...(cause ? { failure: describeError(cause) } : {}) }, "queue");
+  log[level === "warning" ? "warn" : "error"](
+    { task: scope.taskIdentifier, ...(cause ? { failure: describeError(cause) } : {}) },
+    "queue",
+  );
 });
 
 async function main(): Promise<void> {
@@ -75,7 +90,14 @@ async function main(): Promise<void> {
   const pool = new Pool({ connectionString: env.DATABASE_APP_URL, max: 6, options: "-c timezone=UTC" });
   pool.on("error", () => {});
   pool.on("connect", (client) => client.on("error", () => {}));
-  const runner = await run({ pgPool: pool, taskList: tasks, concurrency: JOBS_AT_ONCE, pollInterval: 1000, noHandleSignals: true, logger: queueLog });
+  const runner = await run({
+    pgPool: pool,
+    taskList: tasks,
+    concurrency: JOBS_AT_ONCE,
+    pollInterval: 1000,
+    noHandleSignals: true,
+    logger: queueLog,
+  });
 
   // A skip that a killed worker left half way goes on; its job would stay locked for hours.
   const half = env.ESTIMA_DEMO ? await demoClockState() : null;
@@ -145,9 +167,11 @@ async function handOut(runner: Runner): Promise<void> {
     const visits = await claimVisits(now, 500);
     for (const claim of visits) await runner.addJob("examine", claim, { maxAttempts: 3 });
     for (const claim of await claimOccasions(now, 500)) await runner.addJob("occasions", claim, { maxAttempts: 3 });
-    for (const due of await duePlans(now)) await runner.addJob("plan", due, { maxAttempts: 1, jobKey: `plan ${due.planId}`, jobKeyMode: "preserve_run_at" });
+    for (const due of await duePlans(now))
+      await runner.addJob("plan", due, { maxAttempts: 1, jobKey: `plan ${due.planId}`, jobKeyMode: "preserve_run_at" });
     // The job of a worker that was killed stays locked for hours; a new one takes its key over.
-    for (const claim of await claimStalledLists()) await runner.addJob("list", claim, { maxAttempts: 3, jobKey: `list ${claim.intakeId}` });
+    for (const claim of await claimStalledLists())
+      await runner.addJob("list", claim, { maxAttempts: 3, jobKey: `list ${claim.intakeId}` });
     const messages = await claimDue(now, BATCH);
     if (messages.length > 0) await runner.addJob("send", messages, { maxAttempts: 1 });
     for (const claim of await claimNotices(now)) await runner.addJob("notice", claim, { maxAttempts: 1 });

@@ -1,7 +1,18 @@
 import { z } from "zod";
 import { setDemoClock } from "@/platform/clock";
 import { environment } from "@/platform/environment";
-import { collectDue, type Due, doAllDue, examineDue, fetchDue, lookDue, nextDue, sendDue, tellDue, workOnDue } from "./due";
+import {
+  collectDue,
+  type Due,
+  doAllDue,
+  examineDue,
+  fetchDue,
+  lookDue,
+  nextDue,
+  sendDue,
+  tellDue,
+  workOnDue,
+} from "./due";
 
 /** How the demo clock's skip reaches the simulated town: over HTTP, or in the same process for the seed. */
 export type TownLink = { advance(now: number, stands: boolean): Promise<{ next: number | null; acted: number }> };

@@ -3,7 +3,15 @@ import { say, type Trade } from "./words";
 
 /** What one townsperson will do about one message: decided at once from the seed, done when its time comes. */
 
-export type Heard = { seed: number; channel: "text" | "email"; address: string; link: string; at: number; trade: Trade; it: string | null };
+export type Heard = {
+  seed: number;
+  channel: "text" | "email";
+  address: string;
+  link: string;
+  at: number;
+  trade: Trade;
+  it: string | null;
+};
 
 export type Act = { at: number } & (
   | { kind: "open" }
@@ -34,7 +42,8 @@ function moment(at: number, chance: () => number): number {
 
 /** Decides what this person does. The same message gives the same deeds. */
 export function decide(heard: Heard): Act[] {
-  // By person and minute, not by link: links are new at every seeding, and the town should not be another one each time.
+  // By person and minute, not by link: links are new at every seeding, and the town should not be another one each
+  // time.
   const chance = chanceFor(heard.seed, `${heard.address} ${Math.floor(heard.at / MINUTE)}`);
   const acts: Act[] = [];
   const at = Math.round(moment(heard.at, chance));
@@ -52,7 +61,13 @@ export function decide(heard: Heard): Act[] {
   const [rating] = pickByShare(RATINGS, ([, share]) => share, chance);
   const unhappy = rating <= 3;
   const goesPublic = chance() < (unhappy ? 0.12 : 0.5);
-  const words = unhappy ? (chance() < 0.78 ? say(heard.trade, rating, heard.it, chance) : null) : chance() < 0.07 ? say(heard.trade, rating, heard.it, chance) : null;
+  const words = unhappy
+    ? chance() < 0.78
+      ? say(heard.trade, rating, heard.it, chance)
+      : null
+    : chance() < 0.07
+      ? say(heard.trade, rating, heard.it, chance)
+      : null;
   const review = goesPublic && chance() < 0.62 ? say(heard.trade, rating, heard.it, chance) : null;
   acts.push({ kind: "answer", at, rating, words, review, looksAtSite: goesPublic });
   return acts;

@@ -6,8 +6,18 @@ import type { TownClock } from "../townClock";
 import { type Act, decide } from "./decide";
 import type { Trade } from "./words";
 
-type Planned = { id: number; address: string; channel: "text" | "email"; link: string; messageKey: string; partner: string } & { act: Act };
-type FolkEvent = { kind: "census"; address: string; name: string } | { kind: "planned"; planned: Planned } | { kind: "done"; id: number };
+type Planned = {
+  id: number;
+  address: string;
+  channel: "text" | "email";
+  link: string;
+  messageKey: string;
+  partner: string;
+} & { act: Act };
+type FolkEvent =
+  | { kind: "census"; address: string; name: string }
+  | { kind: "planned"; planned: Planned }
+  | { kind: "done"; id: number };
 
 export type TownsfolkOptions = {
   seed: number;
@@ -42,7 +52,9 @@ export class Townsfolk {
     });
   }
 
-  /** Makes known who has an address. Only people in the census act; everybody else waits for a human at the keyboard. */
+  /**
+   * Makes known who has an address. Only people in the census act; everybody else waits for a human at the keyboard.
+   */
   settle(people: { address: string; name: string }[]): void {
     for (const { address, name } of people) {
       this.census.set(address, name);
@@ -63,7 +75,14 @@ export class Townsfolk {
     this.hear("email", mail.to, mail.from, plain, mail.messageId, mail.at);
   }
 
-  private hear(channel: "text" | "email", address: string, partner: string, body: string, messageKey: string, at: number): void {
+  private hear(
+    channel: "text" | "email",
+    address: string,
+    partner: string,
+    body: string,
+    messageKey: string,
+    at: number,
+  ): void {
     if (this.asleep || !this.census.has(address)) return;
     const link = /https?:\/\/[^\s"<>]+\/a\/[0-9A-Za-z]+\.\d+/.exec(body)?.[0];
     if (!link) return;
@@ -145,7 +164,11 @@ export class Townsfolk {
     const place = (await form(site, {})).headers.get("location");
     if (!place || !act.review) return;
     await (
-      await fetch(place, { method: "POST", redirect: "manual", body: new URLSearchParams({ author: this.signature(address), stars: String(act.rating), words: act.review }) })
+      await fetch(place, {
+        method: "POST",
+        redirect: "manual",
+        body: new URLSearchParams({ author: this.signature(address), stars: String(act.rating), words: act.review }),
+      })
     ).arrayBuffer();
   }
 

@@ -47,17 +47,29 @@ const BANKS: Record<Trade, Bank> = {
       "I was terrified of roundabouts. I am not any more.",
     ],
     warm: ["Patient and funny.", "I told all my friends at school.", "Thank you for not giving up on me."],
-    bad: ["Three lessons were moved the night before.", "Half the hour went on picking up somebody else.", "I was told off in front of another learner."],
+    bad: [
+      "Three lessons were moved the night before.",
+      "Half the hour went on picking up somebody else.",
+      "I was told off in front of another learner.",
+    ],
     sore: ["I paid for ten and would like to talk about the rest.", "The car was good, at least."],
   },
   piano: {
-    good: ["The old upright sings again.", "He found the buzz that two others had missed.", "On time, careful with the floor, and the tuning has held for months."],
+    good: [
+      "The old upright sings again.",
+      "He found the buzz that two others had missed.",
+      "On time, careful with the floor, and the tuning has held for months.",
+    ],
     warm: ["A pleasure to listen to him work.", "Fair price for good hands."],
     bad: ["The top octave drifted within a week.", "Nobody came and nobody called."],
     sore: ["I would like it looked at again."],
   },
   stove: {
-    good: ["Not a speck of soot on the carpet.", "Explained what the cracked brick meant and what could wait.", "Came when he said, swept both flues and showed me the photos."],
+    good: [
+      "Not a speck of soot on the carpet.",
+      "Explained what the cracked brick meant and what could wait.",
+      "Came when he said, swept both flues and showed me the photos.",
+    ],
     warm: ["We burn better wood now, too.", "Will have them back next autumn."],
     bad: ["There was soot on the cream sofa.", "The morning slot turned into half past four."],
     sore: ["The work itself was sound."],
@@ -68,7 +80,9 @@ const BANKS: Record<Trade, Bank> = {
 export function say(trade: Trade, rating: number, it: string | null, chance: () => number): string {
   const bank = BANKS[trade];
   const sentences =
-    rating >= 4 ? [pick(bank.good, chance), ...(chance() < 0.6 ? [pick(bank.warm, chance)] : [])] : [pick(bank.bad, chance), ...(chance() < 0.5 ? [pick(bank.sore, chance)] : [])];
+    rating >= 4
+      ? [pick(bank.good, chance), ...(chance() < 0.6 ? [pick(bank.warm, chance)] : [])]
+      : [pick(bank.bad, chance), ...(chance() < 0.5 ? [pick(bank.sore, chance)] : [])];
   const named = it ?? (trade === "vets" ? "our dog" : "it");
   return sentences
     .join(" ")

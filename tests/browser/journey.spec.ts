@@ -5,7 +5,10 @@ import { customer, linkOnPhone, openLastMail, phoneUrl, signIn, skip, takeSeat, 
 
 test.describe.configure({ mode: "serial" });
 
-test("the front desk asks somebody new, twice clicked and once asked; a happy customer ends on the review site", async ({ page, browser }) => {
+test("the front desk asks somebody new, twice clicked and once asked; a happy customer ends on the review site", async ({
+  page,
+  browser,
+}) => {
   await takeSeat(page, "demo-desk");
   await page.keyboard.press("a");
   const dialog = page.getByRole("dialog");
@@ -23,14 +26,19 @@ test("the front desk asks somebody new, twice clicked and once asked; a happy cu
   await expect(dialog).toBeHidden();
 
   const visitor = await customer(browser);
-  await expect(async () => expect(await linkOnPhone(visitor, "+447700900981")).toContain("/a/")).toPass({ timeout: 20_000 });
+  await expect(async () => expect(await linkOnPhone(visitor, "+447700900981")).toContain("/a/")).toPass({
+    timeout: 20_000,
+  });
   const link = await linkOnPhone(visitor, "+447700900981");
   await expect(visitor.locator(".bubble")).toHaveCount(1);
   await visitor.goto(link);
   await expect(visitor.getByRole("heading", { name: /How was Bramley’s/ })).toBeVisible();
   await visitor.getByRole("button", { name: /5 of 5/ }).click();
   await expect(visitor.getByRole("heading", { name: "We are glad to hear it." })).toBeVisible();
-  const [site] = await Promise.all([visitor.waitForEvent("popup"), visitor.getByRole("button", { name: /Write on Waypost/ }).click()]);
+  const [site] = await Promise.all([
+    visitor.waitForEvent("popup"),
+    visitor.getByRole("button", { name: /Write on Waypost/ }).click(),
+  ]);
   await expect(site.getByRole("heading", { name: /on Waypost/ })).toBeVisible();
   await site.getByLabel("Your name").fill("Ferris O.");
   await site.getByLabel("Stars").selectOption("5");
@@ -72,7 +80,10 @@ test("the review is collected, answered by hand, and the answer stands on Waypos
   expect(found).toBe(true);
 });
 
-test("a recorded visit makes the plan ask; an unhappy customer is heard, answered and put right", async ({ page, browser }) => {
+test("a recorded visit makes the plan ask; an unhappy customer is heard, answered and put right", async ({
+  page,
+  browser,
+}) => {
   await takeSeat(page, "demo-manager");
   await page.goto("/c/bramble-lane-vets/people");
   await page.getByRole("button", { name: "Add a person" }).click();
@@ -140,7 +151,9 @@ test("STOP by text ends it, and the story shows why", async ({ page, browser }) 
   await expect(page.getByText("Jun Stopford will be asked.")).toBeVisible();
   await skip(page, "To tomorrow, 9:00");
   const visitor = await customer(browser);
-  await expect(async () => expect(await linkOnPhone(visitor, "+447700900982")).toContain("/a/")).toPass({ timeout: 20_000 });
+  await expect(async () => expect(await linkOnPhone(visitor, "+447700900982")).toContain("/a/")).toPass({
+    timeout: 20_000,
+  });
   await visitor.goto(`${phoneUrl()}/phone/${encodeURIComponent("+447700900982")}`);
   await visitor.getByRole("textbox").fill("STOP");
   await visitor.getByRole("button", { name: "Send" }).click();

@@ -2,7 +2,10 @@ import { readFileSync } from "node:fs";
 import { type Browser, expect, type Page, test } from "@playwright/test";
 import { customer, DROP_OFF, daybookUrl, linkOnPhone, skip, takeSeat } from "./town";
 
-/** People and visits come in: by a list, by the drop-off page, by the appointment book; and their records are kept in order. */
+/**
+ * People and visits come in: by a list, by the drop-off page, by the appointment book; and their records are kept in
+ * order.
+ */
 
 const VETS = "/c/bramble-lane-vets";
 const file = (name: string, text: string | Buffer) => ({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
@@ -16,7 +19,10 @@ async function bring(page: Page, name: string, text: string | Buffer): Promise<v
   await page.waitForURL(/\/people\/bring\/[0-9a-f-]{36}/);
 }
 
-test("a file with odd columns: what would happen is seen, a column is put right, a row is mended, and the first ask leaves", async ({ page, browser }) => {
+test("a file with odd columns: what would happen is seen, a column is put right, a row is mended, and the first ask leaves", async ({
+  page,
+  browser,
+}) => {
   await takeSeat(page, "demo-operator");
   const rows = [
     "Besuche der Woche;;;;;",
@@ -29,13 +35,16 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await bring(page, "woche.csv", Buffer.from(rows.join("\r\n"), "latin1"));
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows: 2 new, 0 known, 2 not usable.");
   await expect(page.getByText("Windows-1252 text with semicolons")).toBeVisible();
-  // "Post" and "Wann" are words nobody knows over such columns; what the cells look like settled them. "Was" is told by hand.
+  // "Post" and "Wann" are words nobody knows over such columns; what the cells look like settled them. "Was" is told
+  // by hand.
   await expect(page.getByLabel("What “Post” holds")).toHaveValue("email");
   await expect(page.getByLabel("What “Wann” holds")).toHaveValue("visit date");
   await page.getByLabel("What “Was” holds").selectOption("service");
   await expect(page.getByText("“Zahnpflege” (1)")).toBeVisible();
   await expect(page.getByRole("row", { name: /Jürgen Ziegler .* asked/ })).toBeVisible();
-  await expect(page.getByRole("row", { name: /Tilda Vance-Zeller .* waits until its service is assigned/ })).toBeVisible();
+  await expect(
+    page.getByRole("row", { name: /Tilda Vance-Zeller .* waits until its service is assigned/ }),
+  ).toBeVisible();
 
   await page.getByRole("button", { name: "Keep them and ask 1" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows kept, but 2 could not be used.");
@@ -80,7 +89,9 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await expect(page.getByText(/cannot be taken back: \d messages? (?:was|were) sent/)).toBeVisible();
 });
 
-test("dates that can be read both ways are asked about; people only asks nobody; the list is taken back whole", async ({ page }) => {
+test("dates that can be read both ways are asked about; people only asks nobody; the list is taken back whole", async ({
+  page,
+}) => {
   await takeSeat(page, "demo-desk");
   await bring(page, "both ways.csv", "Name\tEmail\tDate\nWilla Both\twilla.both@post.example\t05/11/2026\n");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row, and one question.");
@@ -103,10 +114,14 @@ test("a list of twelve megabytes arrives whole, and shows how far it is", async 
   await takeSeat(page, "demo-desk");
   const note = "n".repeat(2000);
   const rows = Array.from({ length: 6000 }, (_, n) => `Large List${n},large.list${n}@post.example,${note}`);
-  const answer = await page.request.post(`${VETS}/people/bring/upload`, { multipart: { file: file("large.csv", `Name,Email,Notes\n${rows.join("\n")}`) } });
+  const answer = await page.request.post(`${VETS}/people/bring/upload`, {
+    multipart: { file: file("large.csv", `Name,Email,Notes\n${rows.join("\n")}`) },
+  });
   const { list } = (await answer.json()) as { list: string };
   await page.goto(`${VETS}/people/bring/${list}`);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows: 6,000 new, 0 known.", { timeout: 60_000 });
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows: 6,000 new, 0 known.", {
+    timeout: 60_000,
+  });
   await page.getByRole("button", { name: "Keep the people only" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows kept.", { timeout: 60_000 });
   page.once("dialog", (dialog) => dialog.accept());
@@ -125,7 +140,10 @@ test("what is no list is refused in words, by file and by paste", async ({ page 
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row: 1 new, 0 known.");
 });
 
-test("drop-off on a phone, without signing in and without script: one person, and a list with a broken row", async ({ page, browser }) => {
+test("drop-off on a phone, without signing in and without script: one person, and a list with a broken row", async ({
+  page,
+  browser,
+}) => {
   const desk = await customer(browser);
   await desk.goto(`/d/${DROP_OFF}`);
   await desk.getByLabel("Name").fill("Dora Quill");
@@ -136,7 +154,9 @@ test("drop-off on a phone, without signing in and without script: one person, an
   await desk.getByLabel("Mobile or email").fill("07700 900952");
   await desk.getByRole("button", { name: "Add them" }).click();
   await expect(desk.getByRole("status")).toContainText("They are on the list");
-  await desk.getByLabel("File").setInputFiles(file("week.csv", "Name,Email\nDrop Person,drop.person@post.example\nBroken,nothing\n"));
+  await desk
+    .getByLabel("File")
+    .setInputFiles(file("week.csv", "Name,Email\nDrop Person,drop.person@post.example\nBroken,nothing\n"));
   await desk.getByRole("button", { name: "Leave the list" }).click();
   await expect(desk.getByRole("heading", { level: 1 })).toHaveText("one row taken in.");
   await expect(desk.getByText("Row 2:")).toBeVisible();
@@ -148,7 +168,10 @@ test("drop-off on a phone, without signing in and without script: one person, an
   await expect(page.getByText("Came just now: Front desk.")).toBeVisible();
 });
 
-test("an appointment finished in the book is a visit within a moment, and its log says what it did", async ({ page, browser }) => {
+test("an appointment finished in the book is a visit within a moment, and its log says what it did", async ({
+  page,
+  browser,
+}) => {
   await takeSeat(page, "demo-operator");
   await page.goto(`${VETS}/set-up`);
   await page.getByRole("link", { name: "Daybook" }).click();
@@ -203,7 +226,9 @@ test("two records are made one and two again", async ({ page }) => {
   await expect(title).toHaveText(before ?? "");
 });
 
-test("several are ticked, previewed, tagged and let rest; filters live in the address and become a view", async ({ page }) => {
+test("several are ticked, previewed, tagged and let rest; filters live in the address and become a view", async ({
+  page,
+}) => {
   await takeSeat(page, "demo-operator");
   await page.goto(`${VETS}/people`);
   await page.getByLabel("State").selectOption("unreachable");
@@ -269,10 +294,16 @@ test("a person is erased: the word is asked for, and no list brings them back", 
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row: 0 new, 0 known, 1 not usable.");
 });
 
-test("whoever may not, does not: the desk erases and sets up nothing, a reader brings nothing", async ({ page, browser }) => {
+test("whoever may not, does not: the desk erases and sets up nothing, a reader brings nothing", async ({
+  page,
+  browser,
+}) => {
   await takeSeat(page, "demo-desk");
-  for (const path of ["set-up", "set-up/keys", "set-up/tags"]) expect([path, (await page.goto(`${VETS}/${path}`))?.status()]).toEqual([path, 404]);
-  expect((await page.request.post(`${VETS}/people/export`, { form: { format: "csv", chosen: '{"all":""}' } })).status()).toBe(404);
+  for (const path of ["set-up", "set-up/keys", "set-up/tags"])
+    expect([path, (await page.goto(`${VETS}/${path}`))?.status()]).toEqual([path, 404]);
+  expect(
+    (await page.request.post(`${VETS}/people/export`, { form: { format: "csv", chosen: '{"all":""}' } })).status(),
+  ).toBe(404);
   await page.goto(`${VETS}/people`);
   await page.getByLabel("Everybody on this page").check();
   await expect(page.getByRole("button", { name: "Erase", exact: true })).toHaveCount(0);
@@ -286,8 +317,11 @@ async function reader(browser: Browser): Promise<void> {
   await page.getByLabel("Password").fill("merrow-bay-demo");
   await page.getByRole("button", { name: "Sign in" }).click();
   await page.waitForURL(/today/);
-  for (const path of ["people/bring", "people/mend", "people/twins", "set-up/names"]) expect([path, (await page.goto(`${VETS}/${path}`))?.status()]).toEqual([path, 404]);
-  const multipart = { file: { name: "x.csv", mimeType: "text/csv", buffer: Buffer.from("Name,Email\nA,a@post.example\n") } };
+  for (const path of ["people/bring", "people/mend", "people/twins", "set-up/names"])
+    expect([path, (await page.goto(`${VETS}/${path}`))?.status()]).toEqual([path, 404]);
+  const multipart = {
+    file: { name: "x.csv", mimeType: "text/csv", buffer: Buffer.from("Name,Email\nA,a@post.example\n") },
+  };
   expect((await page.request.post(`${VETS}/people/bring/upload`, { multipart })).status()).toBe(404);
 }
 

@@ -44,7 +44,15 @@ test("axe finds nothing serious anywhere, light and dark, and nothing is wider t
   const plan = (await page.getByRole("link", { name: "After a visit" }).getAttribute("href")) ?? "";
   await page.goto("/c/bramble-lane-vets/asking/log?state=sent");
   const why = (await page.getByRole("link", { name: "Why?" }).first().getAttribute("href")) ?? "";
-  const asking = [plan, `${plan}?step=1&wording=b`, `${plan}/rehearsal`, `${plan}/rehearsal?on=booked&show=left+out`, `${plan}/rehearsal?on=list`, why, `${person}/why`];
+  const asking = [
+    plan,
+    `${plan}?step=1&wording=b`,
+    `${plan}/rehearsal`,
+    `${plan}/rehearsal?on=booked&show=left+out`,
+    `${plan}/rehearsal?on=list`,
+    why,
+    `${person}/why`,
+  ];
   for (const path of [...PLACES.map((place) => `/c/bramble-lane-vets/${place}`), concern, person, feed, ...asking]) {
     for (const colorScheme of ["light", "dark"] as const) {
       await page.emulateMedia({ colorScheme });
@@ -102,7 +110,9 @@ function seeded(seed: number): (below: number) => number {
   };
 }
 
-test("no page answers any of a thousand odd addresses with a fault, and nothing of the sign-in library is open", async ({ page }) => {
+test("no page answers any of a thousand odd addresses with a fault, and nothing of the sign-in library is open", async ({
+  page,
+}) => {
   test.setTimeout(300_000);
   await takeSeat(page, "demo-manager");
   const person = await firstPerson(page);
@@ -180,13 +190,18 @@ test("no page answers any of a thousand odd addresses with a fault, and nothing 
   ];
   const faults: string[] = [];
   for (let n = 0; n < 1000; n++) {
-    const query = Array.from({ length: below(4) }, () => `${one(names)}${below(5) === 0 ? "[]" : ""}=${below(8) === 0 ? `${one(odd)}&${one(names)}=${one(odd)}` : one(odd)}`).join(
-      "&",
-    );
+    const query = Array.from(
+      { length: below(4) },
+      () =>
+        `${one(names)}${below(5) === 0 ? "[]" : ""}=${below(8) === 0 ? `${one(odd)}&${one(names)}=${one(odd)}` : one(odd)}`,
+    ).join("&");
     const tail = below(6) === 0 ? `/${one(odd)}` : "";
     // Two slashes at the front would name another host.
     const address = `${one(paths)}${tail}${query ? `?${query}` : ""}`.replace(/^\/+/, "/");
-    const response = await page.request.get(encodeURI(address).replaceAll("%25", "%"), { maxRedirects: 0, timeout: 30_000 });
+    const response = await page.request.get(encodeURI(address).replaceAll("%25", "%"), {
+      maxRedirects: 0,
+      timeout: 30_000,
+    });
     if (response.status() >= 500) faults.push(`${response.status()} ${address}`);
   }
   expect(faults).toEqual([]);
@@ -205,12 +220,17 @@ test("no page answers any of a thousand odd addresses with a fault, and nothing 
     "/callback/x",
   ])
     for (const method of ["GET", "POST"]) {
-      const response = await page.request.fetch(`/api/auth${path}`, { method, data: method === "POST" ? { name: "Somebody else" } : undefined });
+      const response = await page.request.fetch(`/api/auth${path}`, {
+        method,
+        data: method === "POST" ? { name: "Somebody else" } : undefined,
+      });
       expect([path, response.status()]).toEqual([path, 404]);
     }
 });
 
-test("who did what is read by those who set up: sign-ins, files taken out, keys, changes of plans", async ({ page }) => {
+test("who did what is read by those who set up: sign-ins, files taken out, keys, changes of plans", async ({
+  page,
+}) => {
   await takeSeat(page, "demo-manager");
   const person = await firstPerson(page);
   await page.request.get(`${person}/all.json`);
@@ -281,7 +301,10 @@ test("a reader sees and changes nothing; the desk cannot change the plan", async
   await expect(desk.getByRole("button", { name: /Pause|change$/ })).toHaveCount(0);
 });
 
-test("signing in: wrong words are refused without telling which, too many tries wait, everywhere means everywhere", async ({ page, browser }) => {
+test("signing in: wrong words are refused without telling which, too many tries wait, everywhere means everywhere", async ({
+  page,
+  browser,
+}) => {
   await signIn(page, "not an address");
   await expect(page.getByText("This is not an email address.")).toBeVisible();
   await signIn(page, "maud@bramblelane.example", "wrong-password");

@@ -53,7 +53,8 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: "When it begins: change" })).toHaveText("somebody asks by hand");
 
-  // Moved along the ruler by keys: nothing is kept until Enter, and closed hours show at once where it would really leave.
+  // Moved along the ruler by keys: nothing is kept until Enter, and closed hours show at once where it would really
+  // leave.
   const mark = page.getByRole("link", { name: /First ask/ });
   await tabTo(page, mark);
   for (let n = 0; n < 4; n++) await page.keyboard.press("ArrowLeft");
@@ -95,11 +96,14 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await expect(line).toContainText(/sent|delivered/);
 });
 
-test("a message is dragged along the ruler, the change compared and put in force for asks under way", async ({ page }) => {
+test("a message is dragged along the ruler, the change compared and put in force for asks under way", async ({
+  page,
+}) => {
   await takeSeat(page, "demo-manager");
   const address = await openPlan(page);
   const card = page.getByRole("link", { name: /Second ask/ });
-  const before = (await page.getByRole("button", { name: /“Second ask” goes out|When “First ask” goes out/ }).textContent()) ?? "";
+  const before =
+    (await page.getByRole("button", { name: /“Second ask” goes out|When “First ask” goes out/ }).textContent()) ?? "";
   await card.scrollIntoViewIfNeeded();
   const box = await card.boundingBox();
   if (!box) throw new Error("The card is not drawn.");
@@ -131,7 +135,9 @@ test("a message is dragged along the ruler, the change compared and put in force
   await expect(page.getByText(/3 days at .* after the message before/).first()).toBeVisible();
 });
 
-test("a plan is changed in its sentences; what is wrong is said beside the field; thrown away, it is as it ran", async ({ page }) => {
+test("a plan is changed in its sentences; what is wrong is said beside the field; thrown away, it is as it ran", async ({
+  page,
+}) => {
   await takeSeat(page, "demo-manager");
   await openPlan(page);
   await page.getByRole("button", { name: "How often a person is asked: change" }).click();
@@ -140,7 +146,9 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await expect(page.getByText("At least one day.")).toBeVisible();
   await page.getByLabel("Days to rest").fill("90");
   await keep(page);
-  await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText("at most every 90 days");
+  await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText(
+    "at most every 90 days",
+  );
 
   await page.getByRole("button", { name: /What the answer page opens/ }).click();
   await page.getByRole("radio", { name: /Private only/ }).check();
@@ -148,7 +156,9 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await expect(page.getByText("Private only needs the name of the person who answers for it.")).toBeVisible();
   await page.getByRole("radio", { name: /Open/ }).check();
   await keep(page);
-  await expect(page.getByRole("button", { name: /What the answer page opens/ })).toContainText("Open, unhappy is 3 of 5");
+  await expect(page.getByRole("button", { name: /What the answer page opens/ })).toContainText(
+    "Open, unhappy is 3 of 5",
+  );
 
   await page.getByRole("button", { name: /The words of “First ask”: change/ }).click();
   await page.getByLabel("As a text").fill("No link here");
@@ -164,7 +174,9 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await page.getByRole("button", { name: "Review sites: change" }).click();
   await page.getByRole("button", { name: "Move Pawprint Guide up" }).click();
   await keep(page);
-  await expect(page.getByRole("button", { name: "Review sites: change" })).toContainText("Pawprint Guide, Waypost; always Pawprint Guide first");
+  await expect(page.getByRole("button", { name: "Review sites: change" })).toContainText(
+    "Pawprint Guide, Waypost; always Pawprint Guide first",
+  );
 
   const banner = page.getByRole("region", { name: "Changes that are not in force" });
   await expect(banner.getByRole("listitem")).toHaveCount(4);
@@ -172,7 +184,9 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await expect(banner).toContainText("at most every 90 days");
   await banner.getByRole("button", { name: "Throw the changes away" }).click();
   await expect(banner).toHaveCount(0);
-  await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText("at most every 180 days");
+  await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText(
+    "at most every 180 days",
+  );
 });
 
 test("two tabs on one plan: the later one is told instead of overwriting", async ({ page, context }) => {
@@ -196,7 +210,8 @@ test("a double click starts one plan, plans change places, a copy is made and ar
   await takeSeat(page, "demo-manager");
   await page.goto(HOME);
   const list = page.getByRole("list", { name: /Plans in the order/ });
-  const names = async () => (await list.getByRole("listitem").locator("a").allTextContents()).map((name) => name.trim());
+  const names = async () =>
+    (await list.getByRole("listitem").locator("a").allTextContents()).map((name) => name.trim());
   const before = await names();
   await page.getByRole("button", { name: `Move ${before[0]} down` }).click();
   await expect(page.getByText("The order is kept.")).toBeVisible();
@@ -279,12 +294,17 @@ test("a reader can look at all of it and steer nothing; another client’s plan 
     [`${HOME}/plans/nonsense/rehearsal`, 404],
     [`${HOME}/why/x`, 404],
     [`${address}?step=99&wording=zz&as=carrier`, 200],
-    [`${address}/rehearsal?on=list&list=00000000-0000-4000-8000-000000000000&version=v99&against=draft&from=2999-01-01&day=-4`, 200],
+    [
+      `${address}/rehearsal?on=list&list=00000000-0000-4000-8000-000000000000&version=v99&against=draft&from=2999-01-01&day=-4`,
+      200,
+    ],
   ] as const)
     expect([path, (await page.goto(path))?.status()]).toEqual([path, status]);
 });
 
-test("why somebody was left out is told in sentences, with what would have to change; stages open their people", async ({ page }) => {
+test("why somebody was left out is told in sentences, with what would have to change; stages open their people", async ({
+  page,
+}) => {
   await takeSeat(page, "demo-manager");
   await openPlan(page);
   await page.getByRole("link", { name: "Rehearse", exact: true }).click();
@@ -317,7 +337,9 @@ test("why somebody was left out is told in sentences, with what would have to ch
   expect(shown).toBe(Math.min(50, Number(count)));
 });
 
-test("the hours take a break at noon; what cannot be read is said beside its day, and nothing is kept of it", async ({ page }) => {
+test("the hours take a break at noon; what cannot be read is said beside its day, and nothing is kept of it", async ({
+  page,
+}) => {
   await takeSeat(page, "demo-operator", "tansy-chimney-stove");
   await page.goto("/c/tansy-chimney-stove/asking");
   await page.getByRole("link", { name: "After every visit", exact: true }).click();
@@ -328,7 +350,9 @@ test("the hours take a break at noon; what cannot be read is said beside its day
   await page.getByLabel("Wednesday", { exact: true }).fill("nine to five");
   await page.getByLabel("Thursday", { exact: true }).fill("14-12");
   await page.getByRole("button", { name: "Keep", exact: true }).click();
-  await expect(page.getByText("Wednesday: “nine to five” is not a stretch of hours; write it like 9:00 to 19:00.").first()).toBeVisible();
+  await expect(
+    page.getByText("Wednesday: “nine to five” is not a stretch of hours; write it like 9:00 to 19:00.").first(),
+  ).toBeVisible();
   await expect(page.getByText("Thursday: 14:00 to 12:00 ends before it begins.")).toBeVisible();
   await expect(hours).toHaveText(before ?? "");
   await page.getByLabel("Wednesday", { exact: true }).fill("9-12:30, 14-18");
@@ -343,7 +367,9 @@ test("the hours take a break at noon; what cannot be read is said beside its day
   await expect(hours).toContainText("Wed 9:00 to 12:30 and 14:00 to 18:00, Fri");
 });
 
-test("an allowance that is used up holds what is due, is told by email and on Today; raised, it leaves at once", async ({ page }) => {
+test("an allowance that is used up holds what is due, is told by email and on Today; raised, it leaves at once", async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await takeSeat(page, "demo-operator", "blue-heron-driving");
   const set = async (texts: string, emails: string) => {
@@ -370,7 +396,9 @@ test("an allowance that is used up holds what is due, is told by email and on To
   await expect(page.getByText(/Iris Vane .*told by email (today|yesterday) at/)).toBeVisible();
 
   await openLastMail(page, "iris@larkspur.example");
-  await expect(page.getByText(/Blue Heron Driving School: this month’s (texts|emails) are used up/).first()).toBeVisible();
+  await expect(
+    page.getByText(/Blue Heron Driving School: this month’s (texts|emails) are used up/).first(),
+  ).toBeVisible();
 
   await set("", "");
   await page.goto("/c/blue-heron-driving/today");

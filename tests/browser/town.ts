@@ -48,7 +48,9 @@ export async function skip(page: Page, how: keyof typeof LEAST, times = 1): Prom
     await clock.click();
     await page.getByRole("menuitem", { name: how }).click();
     // It stands while it skips, and shows another time when it is there.
-    await expect(async () => expect((await read()) - before).toBeGreaterThanOrEqual(LEAST[how])).toPass({ timeout: 60_000 });
+    await expect(async () => expect((await read()) - before).toBeGreaterThanOrEqual(LEAST[how])).toPass({
+      timeout: 60_000,
+    });
   }
 }
 
@@ -70,6 +72,12 @@ export async function openLastMail(page: Page, address: string): Promise<void> {
 
 /** Nothing serious for those who use a keyboard or a screen reader (WCAG 2.2 AA, as far as a machine can tell). */
 export async function expectAccessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
-  expect(violations.filter(({ impact }) => impact === "serious" || impact === "critical").map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160)}`)).toEqual([]);
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
+    .analyze();
+  expect(
+    violations
+      .filter(({ impact }) => impact === "serious" || impact === "critical")
+      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160)}`),
+  ).toEqual([]);
 }

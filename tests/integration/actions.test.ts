@@ -14,8 +14,9 @@ import { type Harness, startHarness, type TestClient } from "../support/harness"
 import { Scene, TUESDAY } from "../support/scene";
 
 /**
- * Every server action, called directly as anybody with a browser's console can: with nonsense, without a form, with another client's
- * identifiers, and in the wrong role. Each answers in words or refuses; none fails, none changes what it may not.
+ * Every server action, called directly as anybody with a browser's console can: with nonsense, without a form, with
+ * another client's identifiers, and in the wrong role. Each answers in words or refuses; none fails, none changes what
+ * it may not.
  */
 
 let harness: Harness;
@@ -36,12 +37,23 @@ jest.unstable_mockModule("@/platform/access", () => ({
   requireAccess: async (slug: string, deed: Deed): Promise<Access> => {
     asked.push(deed);
     if (slug !== ours.slug || !may(role, deed)) throw new Left("not found");
-    const seat = { clientId: ours.id, slug: ours.slug, name: "Test Vets", zone: "Europe/London", colour: "#6A2156", agency: "Test agency", role };
+    const seat = {
+      clientId: ours.id,
+      slug: ours.slug,
+      name: "Test Vets",
+      zone: "Europe/London",
+      colour: "#6A2156",
+      agency: "Test agency",
+      role,
+    };
     return { clientId: ours.id, user: { id: "u1", name: "Maud", email: "maud@agency.example" }, seat, seats: [seat] };
   },
 }));
 jest.unstable_mockModule("next/cache", () => ({ revalidatePath: () => {} }));
-jest.unstable_mockModule("next/headers", () => ({ headers: async () => new Headers(), cookies: async () => ({ get: () => undefined, set: () => {} }) }));
+jest.unstable_mockModule("next/headers", () => ({
+  headers: async () => new Headers(),
+  cookies: async () => ({ get: () => undefined, set: () => {} }),
+}));
 jest.unstable_mockModule("next/navigation", () => ({
   redirect: () => {
     throw new Left("redirect");
@@ -77,7 +89,8 @@ beforeAll(async () => {
     // What ends sessions and signs people in has no client; it is tried in the browser.
     if (/shell|sign-in/.test(file)) continue;
     const module = (await import(file)) as Record<string, unknown>;
-    for (const [name, run] of Object.entries(module)) if (typeof run === "function") actions.push({ name, file: relative(root, file), run: run as Action });
+    for (const [name, run] of Object.entries(module))
+      if (typeof run === "function") actions.push({ name, file: relative(root, file), run: run as Action });
   }
 });
 afterAll(() => harness.stop());
@@ -102,26 +115,49 @@ async function call({ name, file, run }: (typeof actions)[number], args: unknown
 async function fillWith(scene: Scene): Promise<void> {
   const { scope } = scene;
   for (const kind of ["webhook", "calendar", "drop-off", "end of day"] as const)
-    await withClient(scope, (tx) => addFeed(tx, scope, "Maud", { kind, name: kind, url: "", branchId: null, serviceId: null }, TUESDAY));
-  const bytes = new TextEncoder().encode("Name,Email,Date,Service\nJun Pike,jun@post.example,24/11/2026,Unheard of\nNobody,wrong,,\n");
+    await withClient(scope, (tx) =>
+      addFeed(tx, scope, "Maud", { kind, name: kind, url: "", branchId: null, serviceId: null }, TUESDAY),
+    );
+  const bytes = new TextEncoder().encode(
+    "Name,Email,Date,Service\nJun Pike,jun@post.example,24/11/2026,Unheard of\nNobody,wrong,,\n",
+  );
   for (const asks of [false, true]) {
     const id = await bringList(scope, { source: "file", name: "x.csv", bytes, who: "Maud", requestKey: newId() });
     if (asks) await keepIntake(scope, id, "Maud", false);
   }
-  const [person] = await harness.owner.query("select id from people where client_id = $1 limit 1", [scope.clientId]).then(({ rows }) => rows);
+  const [person] = await harness.owner
+    .query("select id from people where client_id = $1 limit 1", [scope.clientId])
+    .then(({ rows }) => rows);
   const visit = await scene.visit(person.id, { endsAt: TUESDAY - 1000 });
   await withClient(scope, async (tx) => {
     await tx.insert(tags).values({ clientId: scope.clientId, name: "gold" });
-    await openConcern(tx, scope, { answerId: null as never, personId: person.id, visitId: visit.id, branchId: visit.branchId, rating: 1, words: "late" }, TUESDAY);
+    await openConcern(
+      tx,
+      scope,
+      {
+        answerId: null as never,
+        personId: person.id,
+        visitId: visit.id,
+        branchId: visit.branchId,
+        rating: 1,
+        words: "late",
+      },
+      TUESDAY,
+    );
   }).catch(() => {});
 }
 
 /** All rows of a client, table by table, but for what counts calls. */
 async function rowsOf(clientId: string): Promise<string> {
-  const { rows: tables } = await harness.owner.query("select table_name from information_schema.columns where table_schema = 'public' and column_name = 'client_id' order by 1");
+  const { rows: tables } = await harness.owner.query(
+    "select table_name from information_schema.columns where table_schema = 'public' and column_name = 'client_id' order by 1",
+  );
   const found: string[] = [];
   for (const { table_name: table } of tables) {
-    const { rows } = await harness.owner.query(`select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t where client_id = $1`, [clientId]);
+    const { rows } = await harness.owner.query(
+      `select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t where client_id = $1`,
+      [clientId],
+    );
     found.push(`${table} ${rows[0].sum}`);
   }
   const { rows } = await harness.owner.query("select md5(t::text) as sum from clients t where id = $1", [clientId]);
@@ -179,7 +215,23 @@ const argument = fc.oneof(
   {
     weight: 1,
     arbitrary: fc.dictionary(
-      fc.constantFrom("ids", "all", "deed", "tag", "gives", "days", "reason", "sure", "personId", "channel", "requestKey", "serviceId", "branchId", "a", "b"),
+      fc.constantFrom(
+        "ids",
+        "all",
+        "deed",
+        "tag",
+        "gives",
+        "days",
+        "reason",
+        "sure",
+        "personId",
+        "channel",
+        "requestKey",
+        "serviceId",
+        "branchId",
+        "a",
+        "b",
+      ),
       fc.oneof(odd, fc.array(fc.uuid(), { maxLength: 3 }), fc.boolean(), fc.integer()),
     ),
   },
@@ -188,7 +240,22 @@ const argument = fc.oneof(
 test("whatever they are called with, they answer in words or refuse", async () => {
   expect(actions.length).toBeGreaterThan(45);
   const own: string[] = [];
-  for (const table of ["people", "visits", "asks", "plans", "services", "branches", "team_members", "listings", "messages", "tags", "feeds", "intakes", "concerns", "seen_names"]) {
+  for (const table of [
+    "people",
+    "visits",
+    "asks",
+    "plans",
+    "services",
+    "branches",
+    "team_members",
+    "listings",
+    "messages",
+    "tags",
+    "feeds",
+    "intakes",
+    "concerns",
+    "seen_names",
+  ]) {
     const { rows } = await harness.owner.query(`select id from ${table} where client_id = $1 limit 2`, [ours.id]);
     for (const { id } of rows) own.push(id);
   }
@@ -196,7 +263,10 @@ test("whatever they are called with, they answer in words or refuse", async () =
   await fc.assert(
     fc.asyncProperty(fc.nat(), fc.array(argument, { maxLength: 5 }), async (which, args) => {
       calls += 1;
-      await call(actions[which % actions.length], [ours.slug, ...args.map((arg) => (arg instanceof Own ? own[arg.which % own.length] : arg))]);
+      await call(actions[which % actions.length], [
+        ours.slug,
+        ...args.map((arg) => (arg instanceof Own ? own[arg.which % own.length] : arg)),
+      ]);
     }),
     { numRuns: 8000, seed: 20261126 },
   );
@@ -205,7 +275,14 @@ test("whatever they are called with, they answer in words or refuse", async () =
 
 test("without a form, or with too few words, they answer too", async () => {
   for (const action of actions)
-    for (const args of [[], [ours.slug], [ours.slug, newId()], [ours.slug, newId(), null], [ours.slug, newId(), null, undefined], [null, null, null, null, null]])
+    for (const args of [
+      [],
+      [ours.slug],
+      [ours.slug, newId()],
+      [ours.slug, newId(), null],
+      [ours.slug, newId(), null, undefined],
+      [null, null, null, null, null],
+    ])
       await call(action, args);
 });
 
@@ -221,11 +298,32 @@ test("a client that is not one's own does not exist, for any of them, and nothin
 });
 
 /** Actions that no identifier names: they make something new, or set the client's own. */
-const DESCRIBED_BY_FORM = ["createFeed", "createKey", "newPlan", "addPerson", "nameView", "changeHours", "changeClientRules", "savePostalAddress", "lookAgain", "previewMany"];
+const DESCRIBED_BY_FORM = [
+  "createFeed",
+  "createKey",
+  "newPlan",
+  "addPerson",
+  "nameView",
+  "changeHours",
+  "changeClientRules",
+  "savePostalAddress",
+  "lookAgain",
+  "previewMany",
+];
 
 test("identifiers of another client are errors, never successes, and change nothing there", async () => {
   const ids: string[] = [];
-  for (const table of ["people", "visits", "asks", "plans", "services", "branches", "team_members", "listings", "messages"]) {
+  for (const table of [
+    "people",
+    "visits",
+    "asks",
+    "plans",
+    "services",
+    "branches",
+    "team_members",
+    "listings",
+    "messages",
+  ]) {
     const { rows } = await harness.owner.query(`select id from ${table} where client_id = $1 limit 1`, [theirs.id]);
     if (rows[0]) ids.push(rows[0].id);
   }

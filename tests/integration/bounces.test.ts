@@ -11,7 +11,10 @@ import { type Harness, startHarness } from "../support/harness";
 import { sendHook } from "../support/hooks";
 import { Scene, TUESDAY } from "../support/scene";
 
-/** Messages that come back: once or more, early or late, in any order, before and after everything else that can happen. */
+/**
+ * Messages that come back: once or more, early or late, in any order, before and after everything else that can
+ * happen.
+ */
 
 let harness: Harness;
 let scene: Scene;
@@ -23,14 +26,27 @@ beforeAll(async () => {
 afterAll(() => harness.stop());
 
 const [model] = starterRules().steps;
-const stepOf = (key: string, channel: "text" | "email" | "both", days: number) => ({ ...model, key, channel, delay: { amount: days, unit: "days" as const } });
+const stepOf = (key: string, channel: "text" | "email" | "both", days: number) => ({
+  ...model,
+  key,
+  channel,
+  delay: { amount: days, unit: "days" as const },
+});
 
 async function freshScene(steps: PlanRules["steps"]): Promise<void> {
   scene = new Scene(harness, await harness.addClient({ gapMinutes: 0 }));
   now = TUESDAY;
   await scene.moveTo(now);
-  const rules: PlanRules = { ...PLAIN_RULES, repeat: { kind: "every visit" }, households: "each", freshDays: 30, steps };
-  await withClient(scene.scope, (tx) => tx.update(plans).set({ rules }).where(eq(plans.clientId, scene.scope.clientId)));
+  const rules: PlanRules = {
+    ...PLAIN_RULES,
+    repeat: { kind: "every visit" },
+    households: "each",
+    freshDays: 30,
+    steps,
+  };
+  await withClient(scene.scope, (tx) =>
+    tx.update(plans).set({ rules }).where(eq(plans.clientId, scene.scope.clientId)),
+  );
   await harness.owner.query("update plan_versions set rules = $1 where client_id = $2", [rules, scene.scope.clientId]);
 }
 
@@ -41,10 +57,16 @@ async function later(hours: number): Promise<void> {
 
 async function bounce(messageId: string, channel: "text" | "email"): Promise<number> {
   const type = channel === "email" ? "mail.bounced" : "text.undelivered";
-  return (await sendHook(harness, channel === "email" ? "mail" : "texts", { type, data: { reference: messageId, reason: "no such mailbox" } })).status;
+  return (
+    await sendHook(harness, channel === "email" ? "mail" : "texts", {
+      type,
+      data: { reference: messageId, reason: "no such mailbox" },
+    })
+  ).status;
 }
 
-const sentOf = async (personId: string) => (await scene.messagesOf(personId)).filter(({ direction, sentAt }) => direction === "out" && sentAt !== null);
+const sentOf = async (personId: string) =>
+  (await scene.messagesOf(personId)).filter(({ direction, sentAt }) => direction === "out" && sentAt !== null);
 
 test("a bounce that is told twice takes one step back, and the other channel goes once", async () => {
   await freshScene([stepOf("a", "email", 0), stepOf("b", "text", 3)]);
@@ -86,14 +108,22 @@ test("a bounce that comes when the ask has ended and another is open leaves both
   await later(1);
   const [first] = await sentOf(person.id);
   expect((await scene.askOf(person.id)).ended).toBe("all sent");
-  await withClient(scene.scope, (tx) => tx.update(people).set({ email: "other@post.example" }).where(eq(people.id, person.id)));
+  await withClient(scene.scope, (tx) =>
+    tx.update(people).set({ email: "other@post.example" }).where(eq(people.id, person.id)),
+  );
   await later(24);
   await scene.visit(person.id, { endsAt: now }, now);
   await later(1);
-  const [, second] = await withClient(scene.scope, (tx) => tx.select().from(asks).where(eq(asks.personId, person.id)).orderBy(asks.createdAt));
-  await withClient(scene.scope, (tx) => tx.update(asks).set({ ended: null, endedAt: null }).where(eq(asks.id, second.id)));
+  const [, second] = await withClient(scene.scope, (tx) =>
+    tx.select().from(asks).where(eq(asks.personId, person.id)).orderBy(asks.createdAt),
+  );
+  await withClient(scene.scope, (tx) =>
+    tx.update(asks).set({ ended: null, endedAt: null }).where(eq(asks.id, second.id)),
+  );
   expect(await bounce(first.id, "email")).toBe(200);
-  const [again] = await withClient(scene.scope, (tx) => tx.select().from(asks).where(eq(asks.personId, person.id)).orderBy(asks.createdAt));
+  const [again] = await withClient(scene.scope, (tx) =>
+    tx.select().from(asks).where(eq(asks.personId, person.id)).orderBy(asks.createdAt),
+  );
   expect(again.ended).toBe("all sent");
 });
 
@@ -102,7 +132,9 @@ test("a late bounce of an address that was put right since says nothing of the n
   const { person } = await scene.finishVisit();
   await later(1);
   const [first] = await sentOf(person.id);
-  await withClient(scene.scope, (tx) => tx.update(people).set({ email: "right@post.example" }).where(eq(people.id, person.id)));
+  await withClient(scene.scope, (tx) =>
+    tx.update(people).set({ email: "right@post.example" }).where(eq(people.id, person.id)),
+  );
   expect(await bounce(first.id, "email")).toBe(200);
   const [after] = await withClient(scene.scope, (tx) => tx.select().from(people).where(eq(people.id, person.id)));
   expect(after.emailBouncedAt).toBeNull();
@@ -122,7 +154,10 @@ const event = fc.oneof(
   { weight: 1, arbitrary: fc.record({ kind: fc.constant("visit" as const) }) },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant("right address" as const) }) },
 );
-const plan = fc.array(fc.tuple(fc.constantFrom("text" as const, "email" as const, "both" as const), fc.integer({ min: 0, max: 3 })), { minLength: 1, maxLength: 4 });
+const plan = fc.array(
+  fc.tuple(fc.constantFrom("text" as const, "email" as const, "both" as const), fc.integer({ min: 0, max: 3 })),
+  { minLength: 1, maxLength: 4 },
+);
 
 test("in any order: nobody gets a step twice, every ask ends, and the hook never fails", async () => {
   let bounced = 0;

@@ -8,8 +8,8 @@ import { type Harness, startHarness, type TestClient } from "../support/harness"
 import { standstill } from "../support/standstill";
 
 /**
- * Two workers, two thousand due messages, and one of the workers killed again and again in the middle of its work: every
- * message reaches the gateways exactly once.
+ * Two workers, two thousand due messages, and one of the workers killed again and again in the middle of its work:
+ * every message reaches the gateways exactly once.
  */
 
 const ROOT = join(dirname(fileURLToPath(import.meta.url)), "../..");
@@ -32,7 +32,13 @@ function startWorker(port: number): ChildProcess {
   const worker = spawn("node", ["--import", "tsx", "src/worker/main.ts"], {
     cwd: ROOT,
     stdio: "ignore",
-    env: { ...process.env, ...harness.env, NODE_OPTIONS: "", LEASE_SECONDS: "3", WORKER_PORT: String(port) } as NodeJS.ProcessEnv,
+    env: {
+      ...process.env,
+      ...harness.env,
+      NODE_OPTIONS: "",
+      LEASE_SECONDS: "3",
+      WORKER_PORT: String(port),
+    } as NodeJS.ProcessEnv,
   });
   workers.push(worker);
   return worker;
@@ -44,7 +50,16 @@ test("killed in the middle, nothing is lost and nothing doubled", async () => {
   const always = JSON.stringify(Array.from({ length: 7 }, () => [{ open: 0, close: 1440 }]));
   await harness.owner.query(`update clients set send_hours = '{"text": ${always}, "email": ${always}}'`);
   const people: string[][] = [];
-  for (let n = 0; n < COUNT; n++) people.push([newId(), newId(), newId(), newId(), newToken(), n % 2 ? `p${n}@post.example` : "", n % 2 ? "" : `+4477${String(10000000 + n)}`]);
+  for (let n = 0; n < COUNT; n++)
+    people.push([
+      newId(),
+      newId(),
+      newId(),
+      newId(),
+      newToken(),
+      n % 2 ? `p${n}@post.example` : "",
+      n % 2 ? "" : `+4477${String(10000000 + n)}`,
+    ]);
   const columns = people[0].map((_, index) => people.map((row) => row[index]));
   await harness.owner.query(
     `with d as (select * from unnest($1::uuid[], $2::uuid[], $3::uuid[], $4::uuid[], $5::text[], $6::text[], $7::text[]) as d(person, visit, ask, message, token, email, phone)),
@@ -64,7 +79,9 @@ test("killed in the middle, nothing is lost and nothing doubled", async () => {
   for (;;) {
     await new Promise((next) => setTimeout(next, 60));
     progress(arrived());
-    const { rows } = await harness.owner.query("select count(*)::int as n from messages where step = 0 and state in ('planned', 'sending')");
+    const { rows } = await harness.owner.query(
+      "select count(*)::int as n from messages where step = 0 and state in ('planned', 'sending')",
+    );
     // Killed while it works: each time a few more hundred have left.
     if (kills < 5 && arrived() > seen + 150 && rows[0].n > 0) {
       victim.kill("SIGKILL");
@@ -77,7 +94,9 @@ test("killed in the middle, nothing is lost and nothing doubled", async () => {
   expect(kills).toBeGreaterThanOrEqual(3);
   expect(harness.town.mail.mails.size).toBe(COUNT / 2);
   expect(harness.town.texts.texts.size).toBe(COUNT / 2);
-  const { rows } = await harness.owner.query("select state, count(*)::int as n from messages where step = 0 group by 1");
+  const { rows } = await harness.owner.query(
+    "select state, count(*)::int as n from messages where step = 0 group by 1",
+  );
   expect(rows.every(({ state }) => state === "sent" || state === "delivered")).toBe(true);
   expect(rows.reduce((sum, { n }) => sum + n, 0)).toBe(COUNT);
   const { rows: asks } = await harness.owner.query("select count(*)::int as n from asks where sent_count = 1");

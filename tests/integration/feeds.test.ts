@@ -3,7 +3,18 @@ import fc from "fast-check";
 import { Webhook } from "standardwebhooks";
 import { asks } from "@/features/asks";
 import { branches, loadSetting } from "@/features/clients";
-import { addFeed, changeFeed, deliveries, type Feed, fetchFeed, findFeed, renewFeed, secretOf, takeCalendar, tryAgain } from "@/features/feeds";
+import {
+  addFeed,
+  changeFeed,
+  deliveries,
+  type Feed,
+  fetchFeed,
+  findFeed,
+  renewFeed,
+  secretOf,
+  takeCalendar,
+  tryAgain,
+} from "@/features/feeds";
 import { intakes } from "@/features/intake";
 import { people } from "@/features/people";
 import { mendAddress } from "@/features/records";
@@ -30,7 +41,9 @@ async function scene(): Promise<Scene> {
 }
 
 const feedOf = (it: Scene, kind: Feed["kind"], url = "") =>
-  withClient(it.scope, (tx) => addFeed(tx, it.scope, "Maud", { kind, name: `A ${kind}`, url, branchId: null, serviceId: null }, TUESDAY));
+  withClient(it.scope, (tx) =>
+    addFeed(tx, it.scope, "Maud", { kind, name: `A ${kind}`, url, branchId: null, serviceId: null }, TUESDAY),
+  );
 const all = (it: Scene) =>
   withClient(it.scope, async (tx) => ({
     people: await tx.select().from(people).orderBy(people.createdAt, people.id),
@@ -79,7 +92,9 @@ describe("a webhook", () => {
     const feed = await feedOf(it, "webhook");
     expect((await send(feed, event("visit.booked", visit("A1", 1), odette))).status).toBe(202);
     await doAllDue();
-    expect((await all(it)).visits).toMatchObject([{ externalId: "A1", outcome: "booked", about: "Biscuit", source: "webhook", feedId: feed.id }]);
+    expect((await all(it)).visits).toMatchObject([
+      { externalId: "A1", outcome: "booked", about: "Biscuit", source: "webhook", feedId: feed.id },
+    ]);
     await it.moveTo(TUESDAY + HOUR);
     await send(feed, event("visit.finished", visit("A1", 1), odette, TUESDAY + HOUR));
     await doAllDue();
@@ -99,14 +114,23 @@ describe("a webhook", () => {
     const it = await scene();
     const second = newId();
     await withClient(it.scope, (tx) =>
-      tx.insert(branches).values({ id: second, clientId: it.client.id, name: "Old Mill", zone: "Europe/London", address: "The Mill", position: 2 }),
+      tx.insert(branches).values({
+        id: second,
+        clientId: it.client.id,
+        name: "Old Mill",
+        zone: "Europe/London",
+        address: "The Mill",
+        position: 2,
+      }),
     );
     const feed = await feedOf(it, "webhook");
     await send(feed, event("visit.booked", { ...visit("N1", 1), branch: "old mill" }, odette));
     await doAllDue();
     await send(feed, event("visit.cancelled", { id: "N1" }, null, TUESDAY + 1000));
     await doAllDue();
-    expect((await all(it)).visits).toMatchObject([{ branchId: second, about: "Biscuit", outcome: "cancelled", endsAt: TUESDAY + HOUR }]);
+    expect((await all(it)).visits).toMatchObject([
+      { branchId: second, about: "Biscuit", outcome: "cancelled", endsAt: TUESDAY + HOUR },
+    ]);
   });
 
   test("an address that was put right is not made wrong again by its source", async () => {
@@ -116,11 +140,16 @@ describe("a webhook", () => {
     await send(feed, event("visit.booked", visit("W1", 1), wrong));
     await doAllDue();
     const [person] = (await all(it)).people;
-    await withClient(it.scope, (tx) => mendAddress(tx, it.scope, person.id, "email", "odette@post.example", "Maud", TUESDAY));
+    await withClient(it.scope, (tx) =>
+      mendAddress(tx, it.scope, person.id, "email", "odette@post.example", "Maud", TUESDAY),
+    );
     await send(feed, event("visit.updated", visit("W1", 2), wrong, TUESDAY + 1000));
     await doAllDue();
     expect((await all(it)).people).toMatchObject([{ email: "odette@post.example" }]);
-    await send(feed, event("visit.updated", visit("W1", 2), { ...wrong, email: "odette.new@post.example" }, TUESDAY + 2000));
+    await send(
+      feed,
+      event("visit.updated", visit("W1", 2), { ...wrong, email: "odette.new@post.example" }, TUESDAY + 2000),
+    );
     await doAllDue();
     expect((await all(it)).people).toMatchObject([{ email: "odette.new@post.example" }]);
   });
@@ -132,13 +161,25 @@ describe("a webhook", () => {
     await doAllDue();
     expect((await all(it)).asks).toMatchObject([{ stop: null }]);
     await send(feed, event("appointment.cancelled", { id: "B1" }, null, TUESDAY + 1000));
-    await send(feed, event("visit.no_show", visit("B2", -1), { id: "B-2", name: "Jun Albrecht", email: "jun@post.example" }));
-    await send(feed, event("invoice.paid", { id: "B3", service: "Check-up" }, { id: "B-3", name: "Ines Pike", email: "ines@post.example" }));
+    await send(
+      feed,
+      event("visit.no_show", visit("B2", -1), { id: "B-2", name: "Jun Albrecht", email: "jun@post.example" }),
+    );
+    await send(
+      feed,
+      event(
+        "invoice.paid",
+        { id: "B3", service: "Check-up" },
+        { id: "B-3", name: "Ines Pike", email: "ines@post.example" },
+      ),
+    );
     await doAllDue();
     const after = await all(it);
     expect(after.asks).toHaveLength(2);
     expect(after.asks.find(({ stop }) => stop)).toMatchObject({ stop: "visit cancelled" });
-    expect(after.visits.map(({ externalId, outcome, kind, reason }) => [externalId, outcome, kind, reason]).sort()).toEqual([
+    expect(
+      after.visits.map(({ externalId, outcome, kind, reason }) => [externalId, outcome, kind, reason]).sort(),
+    ).toEqual([
       ["B1", "cancelled", "appointment", null],
       ["B2", "no-show", "appointment", "no-show"],
       ["B3", "finished", "invoice", null],
@@ -162,7 +203,9 @@ describe("a webhook", () => {
     const feed = await feedOf(it, "webhook");
     const good = event("visit.finished", visit("D1", -1), odette);
     const status = async (change: Sending, payload: unknown = good) => (await send(feed, payload, change)).status;
-    expect(await status({ secret: `whsec_${Buffer.from("another secret of enough letters").toString("base64")}` })).toBe(401);
+    expect(
+      await status({ secret: `whsec_${Buffer.from("another secret of enough letters").toString("base64")}` }),
+    ).toBe(401);
     expect(await status({ at: new Date(Date.now() - 6 * 60_000) })).toBe(401);
     expect(await status({ at: new Date(Date.now() + 6 * 60_000) })).toBe(401);
     expect(await status({ body: "not json" })).toBe(400);
@@ -182,7 +225,11 @@ describe("a webhook", () => {
     const it = await scene();
     const feed = await feedOf(it, "webhook");
     expect(
-      (await send(feed, null, { body: '{"type":"visit.finished","data":{"person":{"name":"Od\\u0000ette \\ud800","email":"odd@post.example"},"visit":{"id":"E1"}}}' })).status,
+      (
+        await send(feed, null, {
+          body: '{"type":"visit.finished","data":{"person":{"name":"Od\\u0000ette \\ud800","email":"odd@post.example"},"visit":{"id":"E1"}}}',
+        })
+      ).status,
     ).toBe(202);
     await doAllDue();
     expect(await all(it)).toMatchObject({ people: [{ email: "odd@post.example" }], visits: [{ externalId: "E1" }] });
@@ -240,7 +287,14 @@ describe("a webhook", () => {
         it.scope,
         "Maud",
         feed,
-        { mapping: { type: "kind", at: null, fields: { email: "who.mail", "full name": "who.called", "visit number": "no" }, types: { done: "visit finished" } } },
+        {
+          mapping: {
+            type: "kind",
+            at: null,
+            fields: { email: "who.mail", "full name": "who.called", "visit number": "no" },
+            types: { done: "visit finished" },
+          },
+        },
         TUESDAY,
       ),
     );
@@ -270,7 +324,11 @@ describe("a webhook", () => {
     const it = await scene();
     const feed = await feedOf(it, "webhook");
     const one = (n: number) =>
-      event("visit.finished", { ...visit(`K${n}`, -1), about: null }, { id: `K${n % 200}`, name: `Given${n % 200} Family${n % 200}`, email: `k${n % 200}@post.example` });
+      event(
+        "visit.finished",
+        { ...visit(`K${n}`, -1), about: null },
+        { id: `K${n % 200}`, name: `Given${n % 200} Family${n % 200}`, email: `k${n % 200}@post.example` },
+      );
     const statuses: number[] = [];
     const queue = Array.from({ length: 1000 }, (_, n) => n);
     const lane = async () => {
@@ -287,7 +345,15 @@ describe("a webhook", () => {
 });
 
 const ics = (...events: string[]) =>
-  ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//t", ...events.map((lines) => `BEGIN:VEVENT\n${lines}\nEND:VEVENT`), "END:VCALENDAR"].join("\n").replaceAll("\n", "\r\n");
+  [
+    "BEGIN:VCALENDAR",
+    "VERSION:2.0",
+    "PRODID:-//t",
+    ...events.map((lines) => `BEGIN:VEVENT\n${lines}\nEND:VEVENT`),
+    "END:VCALENDAR",
+  ]
+    .join("\n")
+    .replaceAll("\n", "\r\n");
 
 describe("a calendar", () => {
   test("events become visits once; moved, cancelled and removed ones follow", async () => {
@@ -299,11 +365,15 @@ describe("a calendar", () => {
       const fresh = await withClient(it.scope, (tx) => findFeed(tx, it.scope, feed.id));
       return takeCalendar(it.scope, fresh ?? feed, text, now);
     };
-    expect(await take(ics(one("a", "10"), one("b", "11"), one("c", "12")))).toBe("three events looked at, three new visits, 0 changed.");
+    expect(await take(ics(one("a", "10"), one("b", "11"), one("c", "12")))).toBe(
+      "three events looked at, three new visits, 0 changed.",
+    );
     expect(await take(ics(one("a", "10"), one("b", "11"), one("c", "12")))).toContain("no new visits");
     expect(await take(ics(one("a", "15"), one("b", "11", "\nSTATUS:CANCELLED")))).toContain("1 gone");
     const after = await all(it);
-    expect(after.visits.map(({ outcome, endsAt }) => [outcome, new Date(endsAt).toISOString().slice(11, 16)]).sort()).toEqual([
+    expect(
+      after.visits.map(({ outcome, endsAt }) => [outcome, new Date(endsAt).toISOString().slice(11, 16)]).sort(),
+    ).toEqual([
       ["booked", "15:30"],
       ["cancelled", "11:30"],
       ["cancelled", "12:30"],
@@ -313,7 +383,14 @@ describe("a calendar", () => {
 
   test("it is fetched with conditional requests, and the appointment book's own calendar brings its visits", async () => {
     const it = await scene();
-    const book = { slug: it.client.slug, name: "Book", services: ["Check-up"], branches: ["Fenwick"], staff: ["Dr Hale"], about: null };
+    const book = {
+      slug: it.client.slug,
+      name: "Book",
+      services: ["Check-up"],
+      branches: ["Fenwick"],
+      staff: ["Dr Hale"],
+      about: null,
+    };
     harness.town.daybook.open(book);
     harness.town.daybook.load([
       {
@@ -349,7 +426,9 @@ describe("a calendar", () => {
     const it = await scene();
     const feed = await feedOf(it, "calendar", url);
     await fetchFeed({ clientId: it.client.id, feedId: feed.id });
-    expect(await withClient(it.scope, (tx) => findFeed(tx, it.scope, feed.id))).toMatchObject({ error: expect.stringContaining(words) });
+    expect(await withClient(it.scope, (tx) => findFeed(tx, it.scope, feed.id))).toMatchObject({
+      error: expect.stringContaining(words),
+    });
   });
 
   test("what is no calendar, or not there, is said too, and tried again when its turn comes", async () => {
@@ -357,17 +436,29 @@ describe("a calendar", () => {
     const feed = await feedOf(it, "calendar", `${harness.daybookUrl}/`);
     await fetchDue(TUESDAY);
     const seen = await withClient(it.scope, (tx) => findFeed(tx, it.scope, feed.id));
-    expect(seen).toMatchObject({ error: "This is no calendar in the iCalendar format.", pollAt: TUESDAY + 30 * 60_000 });
+    expect(seen).toMatchObject({
+      error: "This is no calendar in the iCalendar format.",
+      pollAt: TUESDAY + 30 * 60_000,
+    });
     const gone = await feedOf(it, "calendar", `${harness.daybookUrl}/nothing-here`);
     await fetchFeed({ clientId: it.client.id, feedId: gone.id });
-    expect(await withClient(it.scope, (tx) => findFeed(tx, it.scope, gone.id))).toMatchObject({ error: "The other side answered 404." });
+    expect(await withClient(it.scope, (tx) => findFeed(tx, it.scope, gone.id))).toMatchObject({
+      error: "The other side answered 404.",
+    });
   });
 });
 
 test("an end-of-day file is fetched, kept and asked about; fetched again it adds nothing", async () => {
   const it = await scene();
   const slug = it.client.slug;
-  harness.town.daybook.open({ slug, name: "Jobs", services: ["Check-up"], branches: ["Fenwick"], staff: ["Dr Hale"], about: null });
+  harness.town.daybook.open({
+    slug,
+    name: "Jobs",
+    services: ["Check-up"],
+    branches: ["Fenwick"],
+    staff: ["Dr Hale"],
+    about: null,
+  });
   harness.town.daybook.load(
     ["M1", "M2"].map((id, index) => ({
       id,
@@ -397,8 +488,10 @@ test("an end-of-day file is fetched, kept and asked about; fetched again it adds
 });
 
 describe("the drop-off page", () => {
-  const open = (feed: Feed, init?: RequestInit) => fetch(`${harness.env.APP_URL}/d/${feed.token}`, { redirect: "manual", ...init });
-  const add = (feed: Feed, fields: Record<string, string>) => open(feed, { method: "POST", body: new URLSearchParams(fields) });
+  const open = (feed: Feed, init?: RequestInit) =>
+    fetch(`${harness.env.APP_URL}/d/${feed.token}`, { redirect: "manual", ...init });
+  const add = (feed: Feed, fields: Record<string, string>) =>
+    open(feed, { method: "POST", body: new URLSearchParams(fields) });
   const leave = (feed: Feed, text: string, name = "week.csv") => {
     const form = new FormData();
     form.set("file", new File([text], name));
@@ -437,34 +530,59 @@ describe("the drop-off page", () => {
     const it = await scene();
     await it.addPerson({ given: "Secret", family: "Somebody", email: "known@post.example", phone: null });
     const feed = await feedOf(it, "drop-off");
-    const answer = await leave(feed, "Name,Email\nOther Name,known@post.example\nJun Albrecht,jun@post.example\nNobody,wrong\n");
+    const answer = await leave(
+      feed,
+      "Name,Email\nOther Name,known@post.example\nJun Albrecht,jun@post.example\nNobody,wrong\n",
+    );
     const place = answer.headers.get("location") ?? "";
     expect([answer.status, place]).toEqual([303, expect.stringMatching(/\?list=/)]);
     const page = await (await fetch(`${harness.env.APP_URL}${place}`)).text();
     expect(page).toContain("two rows taken in");
     expect(page).toContain("Row 3:");
     expect(page).not.toMatch(/Secret|Somebody|known/);
-    expect(await withClient(it.scope, (tx) => tx.select({ state: intakes.state }).from(intakes))).toEqual([{ state: "kept" }]);
+    expect(await withClient(it.scope, (tx) => tx.select({ state: intakes.state }).from(intakes))).toEqual([
+      { state: "kept" },
+    ]);
   });
 
   test("a link that is limited to a branch brings visits for no other", async () => {
     const it = await scene();
     const second = newId();
     await withClient(it.scope, (tx) =>
-      tx.insert(branches).values({ id: second, clientId: it.client.id, name: "Old Mill", zone: "Europe/London", address: "The Mill", position: 2 }),
+      tx.insert(branches).values({
+        id: second,
+        clientId: it.client.id,
+        name: "Old Mill",
+        zone: "Europe/London",
+        address: "The Mill",
+        position: 2,
+      }),
     );
     const feed = await withClient(it.scope, (tx) =>
-      addFeed(tx, it.scope, "Maud", { kind: "drop-off", name: "Mill", url: "", branchId: second, serviceId: it.client.serviceId }, TUESDAY),
+      addFeed(
+        tx,
+        it.scope,
+        "Maud",
+        { kind: "drop-off", name: "Mill", url: "", branchId: second, serviceId: it.client.serviceId },
+        TUESDAY,
+      ),
     );
-    await leave(feed, "Name,Email,Date,Branch\nJun,jun@post.example,24/11/2026,Fenwick\nInes,ines@post.example,24/11/2026,\n");
+    await leave(
+      feed,
+      "Name,Email,Date,Branch\nJun,jun@post.example,24/11/2026,Fenwick\nInes,ines@post.example,24/11/2026,\n",
+    );
     await add(feed, { name: "Kofi", reach: "kofi@post.example", service: it.client.serviceId });
-    expect((await all(it)).visits.map(({ branchId, serviceId }) => [branchId, serviceId])).toEqual(Array(3).fill([second, it.client.serviceId]));
+    expect((await all(it)).visits.map(({ branchId, serviceId }) => [branchId, serviceId])).toEqual(
+      Array(3).fill([second, it.client.serviceId]),
+    );
   });
 
   test("a list with a question waits for somebody who may sign in", async () => {
     const it = await scene();
     const feed = await feedOf(it, "drop-off");
-    const place = (await leave(feed, "Name,Email,Date\nJun Albrecht,jun@post.example,05/11/2026\n")).headers.get("location");
+    const place = (await leave(feed, "Name,Email,Date\nJun Albrecht,jun@post.example,05/11/2026\n")).headers.get(
+      "location",
+    );
     expect(await (await fetch(`${harness.env.APP_URL}${place}`)).text()).toContain("Somebody will look at it first");
     expect((await all(it)).people).toEqual([]);
   });
@@ -476,14 +594,23 @@ describe("the drop-off page", () => {
     expect((await open({ ...feed, token: other.token } as Feed)).status).toBe(200);
     expect((await fetch(`${harness.env.APP_URL}/d/${other.token}${place.slice(place.indexOf("?"))}`)).status).toBe(404);
     await withClient(it.scope, (tx) => renewFeed(tx, it.scope, "Maud", feed, TUESDAY));
-    for (const token of [feed.token, "x", "a".repeat(22), "../../etc", "%00"]) expect((await fetch(`${harness.env.APP_URL}/d/${token}`)).status).toBe(404);
+    for (const token of [feed.token, "x", "a".repeat(22), "../../etc", "%00"])
+      expect((await fetch(`${harness.env.APP_URL}/d/${token}`)).status).toBe(404);
     expect((await leave({ ...feed } as Feed, "Name,Email\nA,a@post.example\n")).status).toBe(404);
   });
 
   test("a broken upload, an empty one and one that is no list are refused in words", async () => {
     const it = await scene();
     const feed = await feedOf(it, "drop-off");
-    expect((await open(feed, { method: "POST", body: "garbage", headers: { "content-type": "multipart/form-data; boundary=x" } })).status).toBe(400);
+    expect(
+      (
+        await open(feed, {
+          method: "POST",
+          body: "garbage",
+          headers: { "content-type": "multipart/form-data; boundary=x" },
+        })
+      ).status,
+    ).toBe(400);
     expect((await leave(feed, "")).status).toBe(422);
     const place = (await leave(feed, "%PDF-1.4", "x.pdf")).headers.get("location");
     expect(await (await fetch(`${harness.env.APP_URL}${place}`)).text()).toContain("This is a PDF");

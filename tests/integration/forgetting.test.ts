@@ -36,11 +36,17 @@ async function everythingOf(it: Scene): Promise<string> {
   );
   const parts: string[] = [];
   for (const { name, owned } of tables.filter((table) => table.owned)) {
-    const { rows } = await harness.owner.query(`select to_jsonb(t)${name === "intakes" ? " - 'content'" : ""} as row from ${name} t where client_id = $1`, [it.client.id]);
+    const { rows } = await harness.owner.query(
+      `select to_jsonb(t)${name === "intakes" ? " - 'content'" : ""} as row from ${name} t where client_id = $1`,
+      [it.client.id],
+    );
     parts.push(`${owned ? name : ""}: ${JSON.stringify(rows)}`);
   }
-  const lists = await withClient(it.scope, (tx) => tx.execute<{ id: string }>(sql`select id from intakes where content is not null`));
-  for (const { id } of lists.rows) parts.push(JSON.stringify(await withClient(it.scope, (tx) => loadList(tx, it.scope, id))));
+  const lists = await withClient(it.scope, (tx) =>
+    tx.execute<{ id: string }>(sql`select id from intakes where content is not null`),
+  );
+  for (const { id } of lists.rows)
+    parts.push(JSON.stringify(await withClient(it.scope, (tx) => loadList(tx, it.scope, id))));
   return parts.join("\n");
 }
 
@@ -49,19 +55,34 @@ async function feedOf(it: Scene) {
   const values: FeedValues = { kind: "webhook", name: "Diary", branchId: it.client.branchId, serviceId: null, url: "" };
   const feed = await withClient(it.scope, (tx) => addFeed(tx, it.scope, "Maud", values, TUESDAY));
   return (body: object) =>
-    withClient(it.scope, (tx) => tx.insert(deliveries).values({ clientId: it.client.id, feedId: feed.id, eventId: newId(), at: TUESDAY, state: "done", body }));
+    withClient(it.scope, (tx) =>
+      tx
+        .insert(deliveries)
+        .values({ clientId: it.client.id, feedId: feed.id, eventId: newId(), at: TUESDAY, state: "done", body }),
+    );
 }
 
 const bytesOf = (rows: string[][]) => new TextEncoder().encode(toCsv(rows));
 const HEADER = ["Customer", "E-mail", "Mobile", "Room"];
-const bring = (it: Scene, bytes: Uint8Array) => bringList(it.scope, { source: "file", name: "list.csv", bytes, who: "Maud", requestKey: newId() });
+const bring = (it: Scene, bytes: Uint8Array) =>
+  bringList(it.scope, { source: "file", name: "list.csv", bytes, who: "Maud", requestKey: newId() });
 const erase = (it: Scene, id: string) => withClient(it.scope, (tx) => erasePeople(tx, it.scope, [id], "Maud", TUESDAY));
-const byEmail = async (it: Scene, email: string) => (await withClient(it.scope, (tx) => tx.select().from(people).where(eq(people.email, email))))[0];
+const byEmail = async (it: Scene, email: string) =>
+  (await withClient(it.scope, (tx) => tx.select().from(people).where(eq(people.email, email))))[0];
 
 test("somebody erased is in no table of the client's: not in lists kept or waiting, their samples, deliveries or answers kept for repeats", async () => {
   const it = await scene();
-  const secrets = { name: "Ottoline Quillfeather", email: "ottoline@harbourmail.example", phone: "07700 900888", number: "Q-7781" };
-  const rows = [HEADER, ["Jun Abara", "jun@post.example", "07700 900222", "tea"], [secrets.name, secrets.email, secrets.phone, "a private remark"]];
+  const secrets = {
+    name: "Ottoline Quillfeather",
+    email: "ottoline@harbourmail.example",
+    phone: "07700 900888",
+    number: "Q-7781",
+  };
+  const rows = [
+    HEADER,
+    ["Jun Abara", "jun@post.example", "07700 900222", "tea"],
+    [secrets.name, secrets.email, secrets.phone, "a private remark"],
+  ];
   const kept = await bring(it, bytesOf(rows));
   await keepIntake(it.scope, kept, "Maud", false);
   const waiting = await bring(it, bytesOf([...rows, ["No Address", "", "", "someone else"]]));
@@ -74,7 +95,15 @@ test("somebody erased is in no table of the client's: not in lists kept or waiti
   expect(await erase(it, person.id)).toBe(1);
   const everything = await everythingOf(it);
   expect(everything).toContain("jun@post.example");
-  for (const secret of [secrets.name, "Quillfeather", "Ottoline", secrets.email, "7700900888", "7700 900888", "a private remark"])
+  for (const secret of [
+    secrets.name,
+    "Quillfeather",
+    "Ottoline",
+    secrets.email,
+    "7700900888",
+    "7700 900888",
+    "a private remark",
+  ])
     expect(everything.split("\n").filter((table) => table.includes(secret))).toEqual([]);
   // The list that waits still opens, without them.
   expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, waiting))).toMatchObject({ state: "ready" });
@@ -99,10 +128,17 @@ test("a list that names somebody erased does not even remember having named them
       fc.boolean(),
       async (email, phone, inRemark) => {
         if (!email && !phone) return;
-        const cells = inRemark ? ["Odette Marshwiggle", "", "", `${email} ${phone}`] : ["Odette Marshwiggle", email, phone, "x"];
-        const list = await bring(it, bytesOf([HEADER, ["Jun Abara", "jun@post.example", "07700 900222", "tea"], cells]));
+        const cells = inRemark
+          ? ["Odette Marshwiggle", "", "", `${email} ${phone}`]
+          : ["Odette Marshwiggle", email, phone, "x"];
+        const list = await bring(
+          it,
+          bytesOf([HEADER, ["Jun Abara", "jun@post.example", "07700 900222", "tea"], cells]),
+        );
         const found = await withClient(it.scope, (tx) => findIntake(tx, it.scope, list));
-        expect(JSON.stringify([found, await withClient(it.scope, (tx) => loadList(tx, it.scope, list))])).not.toMatch(/Marshwiggle|odette\.marsh|900.?777/i);
+        expect(JSON.stringify([found, await withClient(it.scope, (tx) => loadList(tx, it.scope, list))])).not.toMatch(
+          /Marshwiggle|odette\.marsh|900.?777/i,
+        );
       },
     ),
     { numRuns: 12 },
@@ -111,7 +147,11 @@ test("a list that names somebody erased does not even remember having named them
 
 test("an address that was put right by hand brings nobody back either, unless it is somebody else's", async () => {
   const it = await scene();
-  const { person } = await it.finishVisit({ email: "odette@harbourmail.example", given: "Odette", family: "Marshwiggle" });
+  const { person } = await it.finishVisit({
+    email: "odette@harbourmail.example",
+    given: "Odette",
+    family: "Marshwiggle",
+  });
   const other = await it.addPerson({ email: "shared@post.example" });
   await withClient(it.scope, (tx) =>
     tx
@@ -122,10 +162,16 @@ test("an address that was put right by hand brings nobody back either, unless it
   await erase(it, person.id);
   const list = await bring(
     it,
-    bytesOf([HEADER, ["Odette Marshwiggle", "odette@harbourmial.example", "", "x"], [`${other.given} ${other.family}`, "shared@post.example", "", "x"]]),
+    bytesOf([
+      HEADER,
+      ["Odette Marshwiggle", "odette@harbourmial.example", "", "x"],
+      [`${other.given} ${other.family}`, "shared@post.example", "", "x"],
+    ]),
   );
   await keepIntake(it.scope, list, "Maud", false);
-  expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, list))).toMatchObject({ counts: { refused: 1, new: 0 } });
+  expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, list))).toMatchObject({
+    counts: { refused: 1, new: 0 },
+  });
   expect(await everythingOf(it)).not.toMatch(/Marshwiggle|harbourmial/);
 });
 
@@ -137,7 +183,13 @@ test("a long list is emptied in the worker", async () => {
   for (const deed of ["read", "look"] as const) await workOnList({ clientId: it.client.id, intakeId: list, deed });
   const person = await it.addPerson({ email: "person42@post.example", phone: null });
   await erase(it, person.id);
-  expect((await harness.owner.query("select 1 from graphile_worker.jobs where task_identifier = 'forget' and key = $1", [`forget ${it.client.id}`])).rowCount).toBe(1);
+  expect(
+    (
+      await harness.owner.query("select 1 from graphile_worker.jobs where task_identifier = 'forget' and key = $1", [
+        `forget ${it.client.id}`,
+      ])
+    ).rowCount,
+  ).toBe(1);
   await forgetInLongLists(it.scope);
   const left = JSON.stringify(await withClient(it.scope, (tx) => loadList(tx, it.scope, list)));
   expect(left).not.toContain("person42@");
@@ -146,15 +198,21 @@ test("a long list is emptied in the worker", async () => {
 
 test("contents of lists go after thirty days, what was delivered after ninety, answers kept for repeats after two; what they brought stays", async () => {
   const it = await scene();
-  const list = await bring(it, bytesOf([HEADER, ["Jun Abara", "jun@post.example", "07700 900222", "a private remark"], ["", "nonsense", "", "a private remark"]]));
+  const list = await bring(
+    it,
+    bytesOf([
+      HEADER,
+      ["Jun Abara", "jun@post.example", "07700 900222", "a private remark"],
+      ["", "nonsense", "", "a private remark"],
+    ]),
+  );
   await keepIntake(it.scope, list, "Maud", false);
   const waiting = await bring(it, bytesOf([HEADER, ["Ines Roe", "ines@post.example", "", "a private remark"]]));
   await (await feedOf(it))({ note: "said by a feed" });
-  await harness.owner.query("insert into api_keys (id, client_id, name, hash, hint, scopes, made_by, created_at) values ($2, $1, 'k', $3, 'h', '{}', 'Maud', now())", [
-    it.client.id,
-    newId(),
-    newId(),
-  ]);
+  await harness.owner.query(
+    "insert into api_keys (id, client_id, name, hash, hint, scopes, made_by, created_at) values ($2, $1, 'k', $3, 'h', '{}', 'Maud', now())",
+    [it.client.id, newId(), newId()],
+  );
   await harness.owner.query(
     "insert into api_repeats (client_id, key_id, key, at, call, status, body) select client_id, id, 'r1', $2, 'h', 201, '{\"note\": \"said by a program\"}' from api_keys where client_id = $1",
     [it.client.id, new Date(TUESDAY)],
@@ -168,7 +226,10 @@ test("contents of lists go after thirty days, what was delivered after ninety, a
   await sweep(TUESDAY + 30 * DAY + HOUR);
   expect(await everythingOf(it)).not.toContain("a private remark");
   expect(await byEmail(it, "jun@post.example")).toMatchObject({ given: "Jun" });
-  expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, waiting))).toMatchObject({ state: "failed", error: expect.stringContaining("30 days") });
+  expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, waiting))).toMatchObject({
+    state: "failed",
+    error: expect.stringContaining("30 days"),
+  });
   expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, list))).toMatchObject({ state: "kept" });
   await sweep(TUESDAY + 90 * DAY - HOUR);
   expect(await everythingOf(it)).toContain("said by a feed");
@@ -180,12 +241,24 @@ test("nothing that anybody typed comes into the log when a statement fails", asy
   const it = await scene();
   const lines: string[] = [];
   const failure = await withClient(it.scope, (tx) =>
-    tx
-      .insert(people)
-      .values({ clientId: it.client.id, given: "Ottoline", family: "Quillfeather", email: "secret@post.example", householdId: newId(), source: "hand", createdAt: TUESDAY }),
+    tx.insert(people).values({
+      clientId: it.client.id,
+      given: "Ottoline",
+      family: "Quillfeather",
+      email: "secret@post.example",
+      householdId: newId(),
+      source: "hand",
+      createdAt: TUESDAY,
+    }),
   ).catch((error) => error);
   expect(failure).toBeInstanceOf(Error);
-  lines.push(JSON.stringify(describeError(failure)), String(failure), String(failure.stack), JSON.stringify(failure), JSON.stringify(log.bindings()));
+  lines.push(
+    JSON.stringify(describeError(failure)),
+    String(failure),
+    String(failure.stack),
+    JSON.stringify(failure),
+    JSON.stringify(log.bindings()),
+  );
   const outer = await rowsOf(sql`select ${"secret@post.example"}::int`).catch((error) => error);
   lines.push(JSON.stringify(describeError(outer)), String(outer), String(outer.stack));
   for (const line of lines) expect(line).not.toMatch(/secret@|Quillfeather|Ottoline/);
@@ -196,13 +269,24 @@ describe("the trail", () => {
   test("tells sign-ins at every client of a seat under the name that person goes by now, whoever they say they are", async () => {
     const it = await scene();
     const id = newId();
-    await harness.owner.query("insert into users (id, name, email) values ($1, 'Ronan Slate', $2)", [id, `${id}@agency.example`]);
-    await harness.owner.query("insert into seats (id, user_id, agency_id, role) select $1, $2, agency_id, 'agency' from clients where id = $3", [newId(), id, it.client.id]);
+    await harness.owner.query("insert into users (id, name, email) values ($1, 'Ronan Slate', $2)", [
+      id,
+      `${id}@agency.example`,
+    ]);
+    await harness.owner.query(
+      "insert into seats (id, user_id, agency_id, role) select $1, $2, agency_id, 'agency' from clients where id = $3",
+      [newId(), id, it.client.id],
+    );
     await noteSignIn(id, TUESDAY);
-    await withClient({ ...it.scope, user: { id } }, (tx) => note(tx, { clientId: it.client.id, at: TUESDAY + 1, who: "Maud Pell", deed: "changed", subject: "send hours" }));
+    await withClient({ ...it.scope, user: { id } }, (tx) =>
+      note(tx, { clientId: it.client.id, at: TUESDAY + 1, who: "Maud Pell", deed: "changed", subject: "send hours" }),
+    );
     await harness.owner.query("update users set name = 'Ronan S. Slate' where id = $1", [id]);
     const entries = await withClient(it.scope, (tx) => auditTrail(tx, it.scope, null, null));
-    expect(entries.map(({ who, deed }) => `${who} ${deed}`)).toEqual(["Ronan S. Slate changed", "Ronan S. Slate signed in"]);
+    expect(entries.map(({ who, deed }) => `${who} ${deed}`)).toEqual([
+      "Ronan S. Slate changed",
+      "Ronan S. Slate signed in",
+    ]);
     expect(await withClient(it.scope, (tx) => auditTrail(tx, it.scope, "sign-ins", null))).toHaveLength(1);
     const [other] = [await scene()];
     expect(await withClient(other.scope, (tx) => auditTrail(tx, other.scope, null, null))).toEqual([]);
@@ -212,7 +296,9 @@ describe("the trail", () => {
     const it = await scene();
     const { person, visit } = await it.finishVisit({ given: "Odette", family: "Marsh" });
     const ask = await it.askOf(person.id);
-    const listing = (await harness.owner.query<{ id: string }>("select id from listings where client_id = $1", [it.client.id])).rows[0].id;
+    const listing = (
+      await harness.owner.query<{ id: string }>("select id from listings where client_id = $1", [it.client.id])
+    ).rows[0].id;
     const list = await bring(it, bytesOf([HEADER, ["Jun Abara", "jun@post.example", "", "x"]]));
     const about: [string, string, unknown, string | null][] = [
       ["person", person.id, null, "Odette Marsh"],
@@ -227,20 +313,47 @@ describe("the trail", () => {
     ];
     await withClient(it.scope, async (tx) => {
       for (const [n, [subject, subjectId, details]] of about.entries())
-        await note(tx, { clientId: it.client.id, at: TUESDAY + HOUR - n, who: "Maud", deed: "changed", subject, subjectId, details });
+        await note(tx, {
+          clientId: it.client.id,
+          at: TUESDAY + HOUR - n,
+          who: "Maud",
+          deed: "changed",
+          subject,
+          subjectId,
+          details,
+        });
     });
     const entries = await withClient(it.scope, (tx) => auditTrail(tx, it.scope, null, null));
-    expect(entries.slice(0, about.length).map(({ subject, name }) => [subject, name])).toEqual(about.map(([subject, , , name]) => [subject, name]));
+    expect(entries.slice(0, about.length).map(({ subject, name }) => [subject, name])).toEqual(
+      about.map(([subject, , , name]) => [subject, name]),
+    );
     // Another client's identifiers name nothing.
     const other = await scene();
-    await withClient(other.scope, (tx) => note(tx, { clientId: other.client.id, at: TUESDAY, who: "Maud", deed: "changed", subject: "person", subjectId: person.id }));
+    await withClient(other.scope, (tx) =>
+      note(tx, {
+        clientId: other.client.id,
+        at: TUESDAY,
+        who: "Maud",
+        deed: "changed",
+        subject: "person",
+        subjectId: person.id,
+      }),
+    );
     expect((await withClient(other.scope, (tx) => auditTrail(tx, other.scope, null, null)))[0].name).toBeNull();
   });
 
   test("is read page by page, every entry once, also where many are of one moment", async () => {
     const it = await scene();
     for (let n = 0; n < 130; n++)
-      await withClient(it.scope, (tx) => note(tx, { clientId: it.client.id, at: TUESDAY - Math.floor(n / 40) * HOUR, who: "Maud", deed: `did ${n}`, subject: "send hours" }));
+      await withClient(it.scope, (tx) =>
+        note(tx, {
+          clientId: it.client.id,
+          at: TUESDAY - Math.floor(n / 40) * HOUR,
+          who: "Maud",
+          deed: `did ${n}`,
+          subject: "send hours",
+        }),
+      );
     const seen: string[] = [];
     let before: { at: number; id: string } | null = null;
     for (;;) {
@@ -264,7 +377,10 @@ test("days in a file are the client's days", async () => {
       .set({ lastVisitAt: Date.UTC(2026, 10, 24, 22, 30) })
       .where(eq(people.id, person.id)),
   );
-  const day = async (zone: string) => String((await withClient(it.scope, (tx) => takeOutPeople(tx, [person.id], "csv", zone))).body).match(/2026-11-\d\d/)?.[0];
+  const day = async (zone: string) =>
+    String((await withClient(it.scope, (tx) => takeOutPeople(tx, [person.id], "csv", zone))).body).match(
+      /2026-11-\d\d/,
+    )?.[0];
   expect(await day("Pacific/Auckland")).toBe("2026-11-25");
   expect(await day("Europe/London")).toBe("2026-11-24");
 });

@@ -2,14 +2,27 @@ import { eq } from "drizzle-orm";
 import { HOUR } from "@/core/time/zone";
 import { answers } from "@/features/answers";
 import { listings, loadSetting } from "@/features/clients";
-import { answerConcern, closeConcern, concerns, countConcerns, listConcerns, openConcern, reopenConcern, takeConcern, viewConcern } from "@/features/concerns";
+import {
+  answerConcern,
+  closeConcern,
+  concerns,
+  countConcerns,
+  listConcerns,
+  openConcern,
+  reopenConcern,
+  takeConcern,
+  viewConcern,
+} from "@/features/concerns";
 import { collect, countReviews, listReviews, postReply, reviews } from "@/features/reviews";
 import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
 import { type Harness, startHarness } from "../support/harness";
 import { post, Scene, TUESDAY } from "../support/scene";
 
-/** What was heard: reviews when their site is out of order, concerns between two people, and the order in which both are read. */
+/**
+ * What was heard: reviews when their site is out of order, concerns between two people, and the order in which both
+ * are read.
+ */
 
 let harness: Harness;
 let scene: Scene;
@@ -26,7 +39,8 @@ afterAll(() => harness.stop());
 
 const listing = async () => (await withClient(scene.scope, loadSetting)).listings[0];
 const collectNow = async () => collect(scene.client.id, (await listing()).id);
-const all = () => withClient(scene.scope, (tx) => tx.select().from(reviews).where(eq(reviews.clientId, scene.client.id)));
+const all = () =>
+  withClient(scene.scope, (tx) => tx.select().from(reviews).where(eq(reviews.clientId, scene.client.id)));
 
 async function write(stars: number, words = "So it was."): Promise<void> {
   await post(`${harness.waypostUrl}/places/${scene.client.place}`, { author: "Jun A.", stars: String(stars), words });
@@ -44,7 +58,10 @@ describe("reviews", () => {
       await write(stars);
     }
     expect(await collectNow()).toBe(4);
-    const read = (waiting: boolean) => withClient(scene.scope, (tx) => listReviews(tx, scene.scope, { waiting, site: null, branchId: null, before: null }));
+    const read = (waiting: boolean) =>
+      withClient(scene.scope, (tx) =>
+        listReviews(tx, scene.scope, { waiting, site: null, branchId: null, before: null }),
+      );
     expect((await read(true)).map(({ review }) => [review.rating, review.writtenAt >= TUESDAY + 3 * 60_000])).toEqual([
       [1, false],
       [1, true],
@@ -52,7 +69,13 @@ describe("reviews", () => {
       [5, false],
     ]);
     expect((await read(false)).map(({ review }) => review.rating)).toEqual([1, 3, 1, 5]);
-    expect(await withClient(scene.scope, (tx) => countReviews(tx, scene.scope, TUESDAY - HOUR))).toMatchObject({ all: 4, waiting: 4, lately: 4, answered: 0, medianHours: null });
+    expect(await withClient(scene.scope, (tx) => countReviews(tx, scene.scope, TUESDAY - HOUR))).toMatchObject({
+      all: 4,
+      waiting: 4,
+      lately: 4,
+      answered: 0,
+      medianHours: null,
+    });
     // A second turn finds nothing new and changes nothing.
     expect(await collectNow()).toBe(0);
     expect(await all()).toHaveLength(4);
@@ -72,8 +95,14 @@ describe("reviews", () => {
     await collectNow();
     const [review] = await all();
     harness.town.waypost.faults.add({ kind: "down", count: 1 });
-    expect(await postReply(scene.scope, "Maud", review.id, "We are sorry.")).toEqual({ refused: expect.stringMatching(/Waypost refused/) });
-    expect((await all())[0]).toMatchObject({ reply: "We are sorry.", replyState: "failed", replyError: expect.stringMatching(/Out of order/) });
+    expect(await postReply(scene.scope, "Maud", review.id, "We are sorry.")).toEqual({
+      refused: expect.stringMatching(/Waypost refused/),
+    });
+    expect((await all())[0]).toMatchObject({
+      reply: "We are sorry.",
+      replyState: "failed",
+      replyError: expect.stringMatching(/Out of order/),
+    });
     expect(await postReply(scene.scope, "Maud", review.id, "We are sorry.")).toBeNull();
     await collectNow();
     expect((await all())[0]).toMatchObject({ reply: "We are sorry.", replyState: "posted", replyError: null });
@@ -86,7 +115,10 @@ describe("reviews", () => {
     await fetch(`${harness.waypostUrl}/api/reviews/${review.externalId}`, { method: "DELETE" });
     await collectNow();
     const other = new Scene(harness, await harness.addClient());
-    for (const scope of [scene.scope, other.scope]) expect(await postReply(scope, "Maud", review.id, "Hello?")).toEqual({ refused: "This review is not there any more." });
+    for (const scope of [scene.scope, other.scope])
+      expect(await postReply(scope, "Maud", review.id, "Hello?")).toEqual({
+        refused: "This review is not there any more.",
+      });
   });
 
   test("a site that only has a link says that it takes no replies", async () => {
@@ -94,7 +126,9 @@ describe("reviews", () => {
     await collectNow();
     await withClient(scene.scope, (tx) => tx.update(listings).set({ connector: null }));
     const [review] = await all();
-    expect(await postReply(scene.scope, "Maud", review.id, "Thanks")).toEqual({ refused: "Waypost takes no replies through Estima." });
+    expect(await postReply(scene.scope, "Maud", review.id, "Thanks")).toEqual({
+      refused: "Waypost takes no replies through Estima.",
+    });
   });
 });
 
@@ -105,9 +139,29 @@ describe("concerns", () => {
     return withClient(scene.scope, async (tx) => {
       const [answer] = await tx
         .insert(answers)
-        .values({ clientId: scene.client.id, askId: ask.id, personId: person.id, branchId: ask.branchId, rating: 2, words: "No.", givenAt: TUESDAY })
+        .values({
+          clientId: scene.client.id,
+          askId: ask.id,
+          personId: person.id,
+          branchId: ask.branchId,
+          rating: 2,
+          words: "No.",
+          givenAt: TUESDAY,
+        })
         .returning();
-      await openConcern(tx, scene.scope, { answerId: answer.id, personId: person.id, visitId: visit.id, branchId: ask.branchId, rating: 2, words: "No." }, TUESDAY);
+      await openConcern(
+        tx,
+        scene.scope,
+        {
+          answerId: answer.id,
+          personId: person.id,
+          visitId: visit.id,
+          branchId: ask.branchId,
+          rating: 2,
+          words: "No.",
+        },
+        TUESDAY,
+      );
       const [concern] = await tx.select().from(concerns).where(eq(concerns.personId, person.id));
       return { concern, person };
     });
@@ -119,18 +173,38 @@ describe("concerns", () => {
       await openConcern(
         tx,
         scene.scope,
-        { answerId: concern.answerId, personId: person.id, visitId: concern.visitId, branchId: concern.branchId, rating: 1, words: "Still no." },
+        {
+          answerId: concern.answerId,
+          personId: person.id,
+          visitId: concern.visitId,
+          branchId: concern.branchId,
+          rating: 1,
+          words: "Still no.",
+        },
         TUESDAY + HOUR,
       );
       expect(await countConcerns(tx, scene.scope)).toEqual({ all: 1, open: 1, waiting: 1 });
     });
-    expect((await withClient(scene.scope, (tx) => viewConcern(tx, scene.scope, concern.id)))?.concern).toMatchObject({ words: "Still no.", rating: 1, openedAt: TUESDAY });
+    expect((await withClient(scene.scope, (tx) => viewConcern(tx, scene.scope, concern.id)))?.concern).toMatchObject({
+      words: "Still no.",
+      rating: 1,
+      openedAt: TUESDAY,
+    });
   });
 
   test("answering takes it; a channel that reaches nobody is refused in words", async () => {
     const { concern } = await concernOf(true);
     const answer = (channel: "text" | "email") =>
-      withClient(scene.scope, (tx) => answerConcern(tx, scene.scope, "Jonah", concern.id, { channel, words: "I’m sorry – truly.", requestKey: newId() }, TUESDAY));
+      withClient(scene.scope, (tx) =>
+        answerConcern(
+          tx,
+          scene.scope,
+          "Jonah",
+          concern.id,
+          { channel, words: "I’m sorry – truly.", requestKey: newId() },
+          TUESDAY,
+        ),
+      );
     expect(await answer("email")).toEqual({ refused: "No email can reach this person: no address." });
     expect(await answer("text")).toBeNull();
     const seen = await withClient(scene.scope, (tx) => viewConcern(tx, scene.scope, concern.id));
@@ -143,14 +217,28 @@ describe("concerns", () => {
     const first = await concernOf(true);
     const second = await concernOf(false);
     await withClient(scene.scope, async (tx) => {
-      expect(await closeConcern(tx, scene.scope, "Maud", first.concern.id, { outcome: "explained", note: "by phone" }, TUESDAY + HOUR)).toBeNull();
-      expect(await takeConcern(tx, scene.scope, "Jonah", first.concern.id, TUESDAY + HOUR)).toEqual({ refused: "Maud closed this concern meanwhile." });
+      expect(
+        await closeConcern(
+          tx,
+          scene.scope,
+          "Maud",
+          first.concern.id,
+          { outcome: "explained", note: "by phone" },
+          TUESDAY + HOUR,
+        ),
+      ).toBeNull();
+      expect(await takeConcern(tx, scene.scope, "Jonah", first.concern.id, TUESDAY + HOUR)).toEqual({
+        refused: "Maud closed this concern meanwhile.",
+      });
       expect((await listConcerns(tx, scene.scope, true)).map(({ concern }) => concern.id)).toEqual([second.concern.id]);
       expect(await reopenConcern(tx, scene.scope, "Jonah", first.concern.id, TUESDAY + 2 * HOUR)).toBeNull();
       expect((await listConcerns(tx, scene.scope, true)).map(({ concern }) => concern.id)).toHaveLength(2);
       expect(await viewConcern(tx, scene.scope, newId())).toBeNull();
     });
-    const { rows } = await harness.owner.query("select who, deed from audit_entries where subject_id = $1 order by at", [first.concern.id]);
+    const { rows } = await harness.owner.query(
+      "select who, deed from audit_entries where subject_id = $1 order by at",
+      [first.concern.id],
+    );
     expect(rows).toEqual([
       { who: "Maud", deed: "closed" },
       { who: "Jonah", deed: "reopened" },

@@ -2,7 +2,21 @@ import { eq } from "drizzle-orm";
 import fc from "fast-check";
 import { asks } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
-import { assignName, bringList, findIntake, intakes, keepIntake, keepRows, mendRow, openNames, readIntake, rowsOfIntake, toCsv, Unreadable, undoIntake } from "@/features/intake";
+import {
+  assignName,
+  bringList,
+  findIntake,
+  intakes,
+  keepIntake,
+  keepRows,
+  mendRow,
+  openNames,
+  readIntake,
+  rowsOfIntake,
+  toCsv,
+  Unreadable,
+  undoIntake,
+} from "@/features/intake";
 import { people } from "@/features/people";
 import { visits } from "@/features/visits";
 import { newId } from "@/platform/columns";
@@ -27,7 +41,10 @@ async function scene(): Promise<Scene> {
 const list = (rows: string[][]) => new TextEncoder().encode(toCsv(rows));
 const HEADER = ["Customer", "E-mail", "Mobile", "Visit date", "Finished", "Treatment", "Vet", "Pet"];
 let phone = 200;
-const row = (name: string, change: Partial<Record<"email" | "mobile" | "date" | "time" | "service" | "vet" | "pet", string>> = {}) => {
+const row = (
+  name: string,
+  change: Partial<Record<"email" | "mobile" | "date" | "time" | "service" | "vet" | "pet", string>> = {},
+) => {
   const n = phone++;
   const it = {
     email: `${name.split(" ")[0].toLowerCase()}${n}@post.example`,
@@ -43,7 +60,13 @@ const row = (name: string, change: Partial<Record<"email" | "mobile" | "date" | 
 };
 
 async function bring(it: Scene, rows: string[][], header = HEADER): Promise<string> {
-  return bringList(it.scope, { source: "file", name: "visits.csv", bytes: list([header, ...rows]), who: "Maud", requestKey: newId() });
+  return bringList(it.scope, {
+    source: "file",
+    name: "visits.csv",
+    bytes: list([header, ...rows]),
+    who: "Maud",
+    requestKey: newId(),
+  });
 }
 const find = (it: Scene, id: string) => withClient(it.scope, (tx) => findIntake(tx, it.scope, id));
 const all = (it: Scene) =>
@@ -67,8 +90,21 @@ test("a list is read and looked at before anything is kept; keeping it does what
   ]);
   const seen = await find(it, id);
   expect(seen).toMatchObject({ state: "ready", total: 7, choice: { order: "day first" } });
-  expect(seen?.choice?.matching).toEqual(["full name", "email", "phone", "visit date", "visit time", "service", "team member", "about"]);
-  expect(seen?.forecast).toMatchObject({ asked: 2, leftOut: { "service never asked about": 1 }, counts: { rows: 7, new: 4, changed: 1, unchanged: 0, refused: 2, visits: 5 } });
+  expect(seen?.choice?.matching).toEqual([
+    "full name",
+    "email",
+    "phone",
+    "visit date",
+    "visit time",
+    "service",
+    "team member",
+    "about",
+  ]);
+  expect(seen?.forecast).toMatchObject({
+    asked: 2,
+    leftOut: { "service never asked about": 1 },
+    counts: { rows: 7, new: 4, changed: 1, unchanged: 0, refused: 2, visits: 5 },
+  });
   expect(seen?.forecast?.unknownNames).toEqual([{ kind: "service", name: "Dental polish", count: 1 }]);
   expect((await all(it)).people).toHaveLength(1);
 
@@ -87,13 +123,17 @@ test("a list is read and looked at before anything is kept; keeping it does what
 
 test("an unknown service is assigned once: what waits is looked at, and the next list knows it", async () => {
   const it = await scene();
-  const id = await bring(it, [row("Odette Marsh", { service: "Dental polish" }), row("Jun Albrecht", { service: "dental  POLISH" })]);
+  const id = await bring(it, [
+    row("Odette Marsh", { service: "Dental polish" }),
+    row("Jun Albrecht", { service: "dental  POLISH" }),
+  ]);
   await keepIntake(it.scope, id, "Maud", true);
   const [open] = await withClient(it.scope, (tx) => openNames(tx, it.scope));
   expect(open).toMatchObject({ kind: "service", name: "Dental polish", times: 2 });
   await it.advance(TUESDAY);
   expect((await all(it)).asks).toHaveLength(0);
-  const assign = (to: { id: string } | "new" | "nothing") => withClient(it.scope, async (tx) => assignName(tx, it.scope, await loadSetting(tx), "Maud", open.id, to, TUESDAY));
+  const assign = (to: { id: string } | "new" | "nothing") =>
+    withClient(it.scope, async (tx) => assignName(tx, it.scope, await loadSetting(tx), "Maud", open.id, to, TUESDAY));
   expect(await assign({ id: newId() })).toBeNull();
   expect(await assign({ id: it.client.serviceId })).toBe(2);
   await it.advance(TUESDAY);
@@ -114,7 +154,10 @@ test("the reading chosen for a shape is remembered for the next list of that sha
   const chosen = await chooseReading(it.scope, id, { ...choice, order: "day first", sharedAddress: "another person" });
   expect(chosen?.forecast?.leftOut).toEqual({ "too late": 1 });
   await keepIntake(it.scope, id, "Maud", false);
-  expect((await find(it, await bring(it, [ambiguous("Jun Albrecht")])))?.choice).toMatchObject({ order: "day first", sharedAddress: "another person" });
+  expect((await find(it, await bring(it, [ambiguous("Jun Albrecht")])))?.choice).toMatchObject({
+    order: "day first",
+    sharedAddress: "another person",
+  });
   expect(await chooseReading(it.scope, id, choice)).toBeNull();
 });
 
@@ -132,8 +175,12 @@ test("a refused row says why, is mended in place, and counts once", async () => 
   const id = await bring(it, [row("Odette Marsh"), row("Jun Albrecht", { email: "jun at post", mobile: "" })]);
   await keepIntake(it.scope, id, "Maud", true);
   const [refused] = await withClient(it.scope, (tx) => rowsOfIntake(tx, it.scope, id, "refused"));
-  expect(refused).toMatchObject({ row: 2, problems: [{ field: "email", message: "“jun at post” is not an email address." }] });
-  const mend = (email: string) => withClient(it.scope, (tx) => mendRow(tx, it.scope, id, 2, Object.assign([...(refused.cells ?? [])], { 1: email })));
+  expect(refused).toMatchObject({
+    row: 2,
+    problems: [{ field: "email", message: "“jun at post” is not an email address." }],
+  });
+  const mend = (email: string) =>
+    withClient(it.scope, (tx) => mendRow(tx, it.scope, id, 2, Object.assign([...(refused.cells ?? [])], { 1: email })));
   expect(await mend("still wrong")).toMatchObject({ problems: [{ field: "email" }] });
   expect(await mend("jun@post.example")).toMatchObject({ taken: { kind: "new" } });
   expect(await mend("jun@post.example")).toBeNull();
@@ -143,7 +190,10 @@ test("a refused row says why, is mended in place, and counts once", async () => 
 test("a whole list is undone while nothing was sent: people, visits and asks go, what it changed is as it was", async () => {
   const it = await scene();
   const known = await it.addPerson({ given: "Ines", family: "Pike", email: "ines@post.example", phone: null });
-  const id = await bring(it, [row("Odette Marsh"), row("Ines Pike", { email: "ines@post.example", mobile: "07700 900555" })]);
+  const id = await bring(it, [
+    row("Odette Marsh"),
+    row("Ines Pike", { email: "ines@post.example", mobile: "07700 900555" }),
+  ]);
   await keepIntake(it.scope, id, "Maud", true);
   await it.advance(TUESDAY - 2 * 3_600_000);
   const undone = await withClient(it.scope, (tx) => undoIntake(tx, it.scope, id, "Maud"));
@@ -161,16 +211,31 @@ test("a list of which something was sent is not undone, and what was sent is tol
   // A list is spread over what is left of the day's send hours.
   await it.advance(TUESDAY + 4.8 * 3_600_000);
   await it.advance(TUESDAY + 20 * 3_600_000);
-  expect(await withClient(it.scope, (tx) => undoIntake(tx, it.scope, id, "Maud"))).toMatchObject({ undone: false, sent: [{ name: "Odette Marsh" }] });
+  expect(await withClient(it.scope, (tx) => undoIntake(tx, it.scope, id, "Maud"))).toMatchObject({
+    undone: false,
+    sent: [{ name: "Odette Marsh" }],
+  });
   expect((await all(it)).people).toHaveLength(1);
 });
 
 test("a large list goes on where a killed worker left it, and two workers keep nothing twice", async () => {
   const it = await scene();
-  const rows = Array.from({ length: 6000 }, (_, index) => [`Given${index} Family${index}`, `person${index}@post.example`, "", "24/11/2026", "11:30", "Check-up", "", ""]);
+  const rows = Array.from({ length: 6000 }, (_, index) => [
+    `Given${index} Family${index}`,
+    `person${index}@post.example`,
+    "",
+    "24/11/2026",
+    "11:30",
+    "Check-up",
+    "",
+    "",
+  ]);
   const id = await bring(it, rows);
   await readIntake(it.scope, id);
-  expect(await find(it, id)).toMatchObject({ state: "ready", forecast: { counts: { rows: 6000, new: 6000, visits: 6000 } } });
+  expect(await find(it, id)).toMatchObject({
+    state: "ready",
+    forecast: { counts: { rows: 6000, new: 6000, visits: 6000 } },
+  });
   await keepIntake(it.scope, id, "Maud", false);
   await Promise.all([keepRows(it.scope, id), keepRows(it.scope, id)]);
   await withClient(it.scope, (tx) => tx.update(intakes).set({ state: "keeping" }).where(eq(intakes.id, id)));
@@ -187,15 +252,39 @@ test("the same file twice adds nothing, and the same upload twice is one", async
   await keepIntake(it.scope, again, "Maud", true);
   expect((await find(it, again))?.counts).toMatchObject({ rows: 2, unchanged: 2, new: 0, changed: 0, visits: 0 });
   const requestKey = newId();
-  const twice = await Promise.all([0, 1].map(() => bringList(it.scope, { source: "file", name: "x.csv", bytes: list([HEADER, row("Ines Pike")]), who: "Maud", requestKey })));
+  const twice = await Promise.all(
+    [0, 1].map(() =>
+      bringList(it.scope, {
+        source: "file",
+        name: "x.csv",
+        bytes: list([HEADER, row("Ines Pike")]),
+        who: "Maud",
+        requestKey,
+      }),
+    ),
+  );
   expect(new Set(twice).size).toBe(1);
 });
 
 test("what cannot be read says so and keeps nothing", async () => {
   const it = await scene();
-  const id = await bringList(it.scope, { source: "file", name: "x.pdf", bytes: new TextEncoder().encode("%PDF-1.4"), who: "Maud", requestKey: newId() });
+  const id = await bringList(it.scope, {
+    source: "file",
+    name: "x.pdf",
+    bytes: new TextEncoder().encode("%PDF-1.4"),
+    who: "Maud",
+    requestKey: newId(),
+  });
   expect(await find(it, id)).toMatchObject({ state: "failed", error: expect.stringContaining("PDF") });
-  await expect(bringList(it.scope, { source: "file", name: "x", bytes: new Uint8Array(26 * 1024 * 1024), who: "Maud", requestKey: newId() })).rejects.toThrow(Unreadable);
+  await expect(
+    bringList(it.scope, {
+      source: "file",
+      name: "x",
+      bytes: new Uint8Array(26 * 1024 * 1024),
+      who: "Maud",
+      requestKey: newId(),
+    }),
+  ).rejects.toThrow(Unreadable);
 });
 
 test("rows in = new + changed + unchanged + refused, whatever the rows, and looking ahead counts as keeping does", async () => {
@@ -209,7 +298,9 @@ test("rows in = new + changed + unchanged + refused, whatever the rows, and look
   });
   await fc.assert(
     fc.asyncProperty(fc.array(cell, { minLength: 1, maxLength: 8 }), async (rows) => {
-      const filled = rows.filter(({ name, email, mobile, date, service }) => name || email || mobile || date || service);
+      const filled = rows.filter(
+        ({ name, email, mobile, date, service }) => name || email || mobile || date || service,
+      );
       if (filled.length === 0) return;
       const id = await bring(
         it,

@@ -6,7 +6,10 @@ import { type Tx, withClient } from "@/platform/database";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 
-/** Two things happen to one person at the same moment: neither undoes the other. On real PostgreSQL, with two transactions open at once. */
+/**
+ * Two things happen to one person at the same moment: neither undoes the other. On real PostgreSQL, with two
+ * transactions open at once.
+ */
 
 let harness: Harness;
 let scene: Scene;
@@ -37,10 +40,15 @@ const arriving = (person: Person, change: Partial<ArrivingPerson> = {}): Arrivin
 const LIST = { source: "a list", sharedAddress: "same person" as const, replaces: false };
 
 /** Ways in which people are changed, each of one detail: what it does, and how one sees that it was done. */
-const WAYS: { name: string; change: (tx: Tx, person: Person) => Promise<unknown>; shows: (after: Person) => boolean }[] = [
+const WAYS: {
+  name: string;
+  change: (tx: Tx, person: Person) => Promise<unknown>;
+  shows: (after: Person) => boolean;
+}[] = [
   {
     name: "an import that brings a postal address",
-    change: (tx, person) => keepPeople(tx, scene.scope, [arriving(person, { postalAddress: "8 Lantern Hill" })], TUESDAY, LIST),
+    change: (tx, person) =>
+      keepPeople(tx, scene.scope, [arriving(person, { postalAddress: "8 Lantern Hill" })], TUESDAY, LIST),
     shows: (after) => after.postalAddress === "8 Lantern Hill",
   },
   {
@@ -60,7 +68,11 @@ const WAYS: { name: string; change: (tx: Tx, person: Person) => Promise<unknown>
   },
   {
     name: "a bounce",
-    change: (tx, person) => tx.update(people).set({ emailBouncedAt: TUESDAY, emailBouncedWhy: "no such mailbox" }).where(eq(people.id, person.id)),
+    change: (tx, person) =>
+      tx
+        .update(people)
+        .set({ emailBouncedAt: TUESDAY, emailBouncedWhy: "no such mailbox" })
+        .where(eq(people.id, person.id)),
     shows: (after) => after.emailBouncedAt === TUESDAY,
   },
   {
@@ -70,7 +82,9 @@ const WAYS: { name: string; change: (tx: Tx, person: Person) => Promise<unknown>
   },
 ];
 
-const pairs = WAYS.flatMap((first) => WAYS.filter((second) => second !== first).map((second) => [first.name, second.name, first, second] as const));
+const pairs = WAYS.flatMap((first) =>
+  WAYS.filter((second) => second !== first).map((second) => [first.name, second.name, first, second] as const),
+);
 
 test.each(pairs)("%s, and in the middle of it %s: both are kept", async (_a, _b, first, second) => {
   const person = await scene.addPerson();
@@ -94,7 +108,9 @@ test.each(pairs)("%s, and in the middle of it %s: both are kept", async (_a, _b,
 /** Until another transaction waits for a lock, or half a second when none has to. */
 async function waitUntilSomebodyWaits(): Promise<void> {
   for (let turn = 0; turn < 25; turn++) {
-    const { rows } = await harness.owner.query("select 1 from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'");
+    const { rows } = await harness.owner.query(
+      "select 1 from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'",
+    );
     if (rows.length > 0) return;
     await new Promise((next) => setTimeout(next, 20));
   }
@@ -120,13 +136,26 @@ test("a merge is undone: what was said of the one since stays, what protects the
       ),
     ),
   );
-  expect(one).toMatchObject({ doNotAsk: "told us", family: "Marsh-Pike", emailBouncedAt: TUESDAY, externalId: null, note: "" });
-  expect(other).toMatchObject({ doNotAsk: "told us", family: gone.family, note: "prefers mornings", externalId: "G-1", mergedInto: null });
+  expect(one).toMatchObject({
+    doNotAsk: "told us",
+    family: "Marsh-Pike",
+    emailBouncedAt: TUESDAY,
+    externalId: null,
+    note: "",
+  });
+  expect(other).toMatchObject({
+    doNotAsk: "told us",
+    family: gone.family,
+    note: "prefers mornings",
+    externalId: "G-1",
+    mergedInto: null,
+  });
 });
 
 test("of two transactions that wait for one another one runs again, and both are done", async () => {
   const [a, b] = [await scene.addPerson(), await scene.addPerson()];
-  const touch = (tx: Tx, id: string, words: string) => tx.execute(sql`update people set note = note || ${words} where id = ${id}`);
+  const touch = (tx: Tx, id: string, words: string) =>
+    tx.execute(sql`update people set note = note || ${words} where id = ${id}`);
   let arrived = 0;
   const meet = async () => {
     arrived += 1;
@@ -144,6 +173,8 @@ test("of two transactions that wait for one another one runs again, and both are
       await touch(tx, a.id, "2");
     }),
   ]);
-  const notes = await withClient(scene.scope, (tx) => tx.select({ note: people.note }).from(people).where(sql`id in (${a.id}, ${b.id})`));
+  const notes = await withClient(scene.scope, (tx) =>
+    tx.select({ note: people.note }).from(people).where(sql`id in (${a.id}, ${b.id})`),
+  );
   expect(notes.map(({ note }) => [...note].sort().join(""))).toEqual(["12", "12"]);
 });

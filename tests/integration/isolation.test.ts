@@ -15,7 +15,10 @@ import { withClient } from "@/platform/database";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 
-/** What goes wrong for one is nobody else's; what one worker leaves, another takes up; what is counted is counted for the same people. */
+/**
+ * What goes wrong for one is nobody else's; what one worker leaves, another takes up; what is counted is counted for
+ * the same people.
+ */
 
 let harness: Harness;
 beforeAll(async () => {
@@ -37,7 +40,8 @@ test("one client's broken plan keeps no other client's messages, whatever their 
     const it = await scene();
     made.push({ it, person: (await it.finishVisit({}, TUESDAY - HOUR)).person.id });
   }
-  for (const { it } of [made[0], made[3]]) await withClient(it.scope, (tx) => tx.execute(sql`update plan_versions set rules = '{}'`));
+  for (const { it } of [made[0], made[3]])
+    await withClient(it.scope, (tx) => tx.execute(sql`update plan_versions set rules = '{}'`));
   await made[0].it.moveTo(TUESDAY + 3 * HOUR);
   const claims = await claimDue(TUESDAY + 3 * HOUR, 100);
   expect(new Set(claims.map(({ clientId }) => clientId)).size).toBe(5);
@@ -45,7 +49,10 @@ test("one client's broken plan keeps no other client's messages, whatever their 
   const left = await Promise.all(made.map(async ({ it, person }) => (await it.messagesOf(person))[0].sentAt !== null));
   expect(left).toEqual([false, true, true, false, true]);
   // Nothing is lost: once the plan is mended they leave, when their claim has run out.
-  for (const { it } of made) await withClient(it.scope, (tx) => tx.execute(sql`update plan_versions set rules = ${JSON.stringify(starterRules())}::jsonb where rules = '{}'`));
+  for (const { it } of made)
+    await withClient(it.scope, (tx) =>
+      tx.execute(sql`update plan_versions set rules = ${JSON.stringify(starterRules())}::jsonb where rules = '{}'`),
+    );
   await harness.owner.query("update messages set claimed_until = now() - interval '1 second' where sent_at is null");
   await deliver(await claimDue(TUESDAY + 3 * HOUR, 100));
   for (const { it, person } of made) expect((await it.messagesOf(person))[0].sentAt).not.toBeNull();
@@ -73,21 +80,27 @@ test("a batch that takes longer than its claims stays with the worker that has i
   expect(taken).toBe(0);
   expect((await it.messagesOf(quick.person.id))[0].sentAt).not.toBeNull();
   // What nobody answered is tried again with the same key, and reached its phone once.
-  await harness.owner.query("update messages set claimed_until = null, due_at = least(due_at, $2) where client_id = $1 and sent_at is null", [
-    it.client.id,
-    new Date(TUESDAY + 3 * HOUR),
-  ]);
+  await harness.owner.query(
+    "update messages set claimed_until = null, due_at = least(due_at, $2) where client_id = $1 and sent_at is null",
+    [it.client.id, new Date(TUESDAY + 3 * HOUR)],
+  );
   await deliver(await claimDue(TUESDAY + 3 * HOUR, 100));
   expect((await it.messagesOf(slow.person.id))[0].sentAt).not.toBeNull();
-  for (const { person } of [slow, quick]) expect([...harness.town.texts.texts.values()].filter(({ to }) => to === person.phone)).toHaveLength(1);
+  for (const { person } of [slow, quick])
+    expect([...harness.town.texts.texts.values()].filter(({ to }) => to === person.phone)).toHaveLength(1);
 }, 60_000);
 
 test("a long list whose worker was killed is taken up by another, once, from each of its stages", async () => {
   const it = await scene();
-  const rows = Array.from({ length: 8000 }, (_, index) => [`Person ${index}`, `person${index}@post.example`, "07700 900123"]);
+  const rows = Array.from({ length: 8000 }, (_, index) => [
+    `Person ${index}`,
+    `person${index}@post.example`,
+    "07700 900123",
+  ]);
   const bytes = new TextEncoder().encode(toCsv([["Name", "Email", "Mobile"], ...rows]));
   const id = await bringList(it.scope, { source: "file", name: "long.csv", bytes, who: "Maud", requestKey: newId() });
-  const killed = () => harness.owner.query("update intakes set worked_until = now() - interval '1 second' where id = $1", [id]);
+  const killed = () =>
+    harness.owner.query("update intakes set worked_until = now() - interval '1 second' where id = $1", [id]);
   expect((await claimStalledLists()).filter(({ intakeId }) => intakeId === id)).toEqual([]);
   const takenUp = async (deed: string) => {
     await killed();
@@ -112,28 +125,51 @@ test("a concern is somebody's, not a name's: a colleague of the same name has no
   const { person, visit } = await it.finishVisit();
   const ask = await it.askOf(person.id);
   const [first, second] = [newId(), newId()];
-  for (const id of [first, second]) await harness.owner.query("insert into users (id, name, email) values ($1, 'Maud Pell', $2)", [id, `${id}@agency.example`]);
+  for (const id of [first, second])
+    await harness.owner.query("insert into users (id, name, email) values ($1, 'Maud Pell', $2)", [
+      id,
+      `${id}@agency.example`,
+    ]);
   const id = await withClient(it.scope, async (tx) => {
     const [answer] = await tx
       .insert(answers)
-      .values({ clientId: it.client.id, askId: ask.id, personId: person.id, branchId: ask.branchId, rating: 1, words: "No.", givenAt: TUESDAY })
+      .values({
+        clientId: it.client.id,
+        askId: ask.id,
+        personId: person.id,
+        branchId: ask.branchId,
+        rating: 1,
+        words: "No.",
+        givenAt: TUESDAY,
+      })
       .returning();
-    await openConcern(tx, it.scope, { answerId: answer.id, personId: person.id, visitId: visit.id, branchId: ask.branchId, rating: 1, words: "No." }, TUESDAY);
+    await openConcern(
+      tx,
+      it.scope,
+      { answerId: answer.id, personId: person.id, visitId: visit.id, branchId: ask.branchId, rating: 1, words: "No." },
+      TUESDAY,
+    );
     return (await tx.select().from(concerns))[0].id;
   });
   const as = (user: string) => ({ ...it.scope, user: { id: user } });
-  const take = (user: string, name: string) => withClient(as(user), (tx) => takeConcern(tx, as(user), name, id, TUESDAY));
+  const take = (user: string, name: string) =>
+    withClient(as(user), (tx) => takeConcern(tx, as(user), name, id, TUESDAY));
   expect(await take(first, "Maud Pell")).toBeNull();
   expect(await take(second, "Maud Pell")).toEqual({ refused: "Maud Pell has taken this concern already." });
   expect(await take(first, "Maud P.")).toBeNull();
-  await withClient(as(first), (tx) => closeConcern(tx, as(first), "Maud P.", id, { outcome: "explained", note: "" }, TUESDAY));
+  await withClient(as(first), (tx) =>
+    closeConcern(tx, as(first), "Maud P.", id, { outcome: "explained", note: "" }, TUESDAY),
+  );
   const [kept] = await withClient(it.scope, (tx) => tx.select().from(concerns));
   expect(kept).toMatchObject({ takenById: first, closedById: first });
 });
 
 test("what every page may know of a client holds no key of a site", async () => {
   const it = await scene();
-  const { rows } = await harness.owner.query<{ key: string }>("select connector_key as key from listings where client_id = $1", [it.client.id]);
+  const { rows } = await harness.owner.query<{ key: string }>(
+    "select connector_key as key from listings where client_id = $1",
+    [it.client.id],
+  );
   expect(rows[0].key.length).toBeGreaterThan(20);
   const setting = JSON.stringify(await withClient(it.scope, (tx) => loadSetting(tx)));
   expect(setting).toContain("Waypost");
@@ -145,12 +181,24 @@ test("a wording that came later is compared over the time since it came, and ans
   const it = await scene();
   const step = starterRules().steps[0];
   const wording = (key: string) => ({ key, text: `${key} {link}`, subject: key, email: `${key} {link}` });
-  const version = (...others: string[]) => ({ ...starterRules(), steps: [{ ...step, others: others.map(wording) }, ...starterRules().steps.slice(1)] });
-  const plan = (await withClient(it.scope, (tx) => findPlan(tx, it.scope, it.client.planId))) as NonNullable<Awaited<ReturnType<typeof findPlan>>>;
-  const two = await withClient(it.scope, (tx) => putInForce(tx, it.scope, "Maud", plan.id, plan.revision, version("b"), TUESDAY - 20 * DAY));
-  await withClient(it.scope, (tx) => putInForce(tx, it.scope, "Maud", plan.id, two?.revision ?? 0, version("b", "c"), TUESDAY - 10 * DAY));
+  const version = (...others: string[]) => ({
+    ...starterRules(),
+    steps: [{ ...step, others: others.map(wording) }, ...starterRules().steps.slice(1)],
+  });
+  const plan = (await withClient(it.scope, (tx) => findPlan(tx, it.scope, it.client.planId))) as NonNullable<
+    Awaited<ReturnType<typeof findPlan>>
+  >;
+  const two = await withClient(it.scope, (tx) =>
+    putInForce(tx, it.scope, "Maud", plan.id, plan.revision, version("b"), TUESDAY - 20 * DAY),
+  );
+  await withClient(it.scope, (tx) =>
+    putInForce(tx, it.scope, "Maud", plan.id, two?.revision ?? 0, version("b", "c"), TUESDAY - 10 * DAY),
+  );
   const keys = ["own", "b", "c"];
-  const own = (await withClient(it.scope, (tx) => tallyWordings(tx, it.scope, plan.id, version("b", "c"), TUESDAY))).get(step.key)?.[0].key ?? "";
+  const own =
+    (await withClient(it.scope, (tx) => tallyWordings(tx, it.scope, plan.id, version("b", "c"), TUESDAY))).get(
+      step.key,
+    )?.[0].key ?? "";
   const leave = async (wordingKey: string, planVersion: number, sentAt: number, answeredAfter: number | null) => {
     const { person } = await it.finishVisit({}, TUESDAY);
     const ask = await it.askOf(person.id);
@@ -174,12 +222,15 @@ test("a wording that came later is compared over the time since it came, and ans
     // Too lately to be answered.
     await leave(key, 3, TUESDAY - HOUR, null);
   }
-  const tallies = (await withClient(it.scope, (tx) => tallyWordings(tx, it.scope, plan.id, version("b", "c"), TUESDAY))).get(step.key);
+  const tallies = (
+    await withClient(it.scope, (tx) => tallyWordings(tx, it.scope, plan.id, version("b", "c"), TUESDAY))
+  ).get(step.key);
   expect(tallies).toEqual(keys.map((key) => ({ key: key === "own" ? own : key, sent: 3, answered: 1 })));
 });
 
 describe("holidays", () => {
-  const days = (country: string, region: string | null, year: number) => [...holidaysOf(country, region, year)].map(formatDay);
+  const days = (country: string, region: string | null, year: number) =>
+    [...holidaysOf(country, region, year)].map(formatDay);
 
   test("are those of the branch's region", () => {
     // The last Monday in August is one in England and not in Scotland, where it is the first.
@@ -192,12 +243,15 @@ describe("holidays", () => {
   });
 
   test("last all their days", () => {
-    expect(days("KR", null, 2026)).toEqual(expect.arrayContaining(["2026-02-17", "2026-02-18", "2026-02-19", "2026-09-24", "2026-09-25", "2026-09-26"]));
+    expect(days("KR", null, 2026)).toEqual(
+      expect.arrayContaining(["2026-02-17", "2026-02-18", "2026-02-19", "2026-09-24", "2026-09-25", "2026-09-26"]),
+    );
     expect(days("KR", null, 2026)).not.toContain("2026-02-20");
   });
 
   test("are none where nobody knows the country, and never fail", () => {
     expect(days("XX", "nowhere", 2026)).toEqual([]);
-    for (const country of ["GB", "US", "DE", "FR", "JP", "TR", "IL"]) for (const year of [1950, 2026, 2150]) expect(Array.isArray(days(country, "nowhere", year))).toBe(true);
+    for (const country of ["GB", "US", "DE", "FR", "JP", "TR", "IL"])
+      for (const year of [1950, 2026, 2150]) expect(Array.isArray(days(country, "nowhere", year))).toBe(true);
   });
 });

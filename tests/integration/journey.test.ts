@@ -42,7 +42,9 @@ const linkIn = (text: string) => /https?:\/\/\S+\/a\/[0-9A-Za-z]+\.\d/.exec(text
 
 test("a happy customer: text after two hours, one tap, on to the site, a review, a reply in public; no follow-up", async () => {
   const { person } = await finishVisit();
-  expect(await messagesOf(person.id)).toMatchObject([{ state: "planned", dueAt: TUESDAY + 2 * HOUR, channel: "text", reason: "2 hours after the visit ended." }]);
+  expect(await messagesOf(person.id)).toMatchObject([
+    { state: "planned", dueAt: TUESDAY + 2 * HOUR, channel: "text", reason: "2 hours after the visit ended." },
+  ]);
   await advance(TUESDAY + 2 * HOUR - 1);
   expect(harness.town.texts.phone(person.phone ?? "")).toEqual([]);
   await advance(TUESDAY + 2 * HOUR);
@@ -65,12 +67,21 @@ test("a happy customer: text after two hours, one tap, on to the site, a review,
   const site = /action="([^"]+\/site\/[^"]+)"/.exec(thanks)?.[1] ?? "";
   const away = await post(new URL(site, base).toString(), {});
   expect(away.headers.get("location")).toMatch(/\/places\/place-0$/);
-  await post(away.headers.get("location") ?? "", { author: "Odette M.", stars: "5", words: "Biscuit came home wagging." });
+  await post(away.headers.get("location") ?? "", {
+    author: "Odette M.",
+    stars: "5",
+    words: "Biscuit came home wagging.",
+  });
   expect(await (await fetch(base)).text()).toContain("Thank you, that helps a great deal.");
 
   await advance(TUESDAY + 2 * HOUR + 2 * MINUTE);
   const [review] = await withClient(scope(), (tx) => tx.select().from(reviews));
-  expect(review).toMatchObject({ author: "Odette M.", rating: 5, words: "Biscuit came home wagging.", replyState: "none" });
+  expect(review).toMatchObject({
+    author: "Odette M.",
+    rating: 5,
+    words: "Biscuit came home wagging.",
+    replyState: "none",
+  });
   expect(await postReply(scope(), "Maud", review.id, "Thank you, Odette.")).toBeNull();
   const place = await (await fetch(away.headers.get("location") ?? "")).text();
   expect(place).toContain("Thank you, Odette.");
@@ -93,29 +104,55 @@ test("an unhappy customer: the form first with the sites below, a concern, a thr
   expect((await post(`${base}/words`, { words: "  " })).status).toBe(422);
   await post(`${base}/words`, { words: "We waited fifty minutes." });
   await post(`${base}/words`, { words: "We waited fifty minutes." });
-  const [concern] = await withClient(scope(), (tx) => tx.select().from(concerns).where(eq(concerns.personId, person.id)));
-  expect(concern).toMatchObject({ state: "new", rating: 2, words: "We waited fifty minutes.", answerBy: TUESDAY + 6 * HOUR });
+  const [concern] = await withClient(scope(), (tx) =>
+    tx.select().from(concerns).where(eq(concerns.personId, person.id)),
+  );
+  expect(concern).toMatchObject({
+    state: "new",
+    rating: 2,
+    words: "We waited fifty minutes.",
+    answerBy: TUESDAY + 6 * HOUR,
+  });
 
   const key = newId();
   await withClient(scope(), async (tx) => {
     expect(await takeConcern(tx, scope(), "Maud", concern.id, TUESDAY + 3 * HOUR)).toBeNull();
-    expect(await takeConcern(tx, scope(), "Jonah", concern.id, TUESDAY + 3 * HOUR)).toEqual({ refused: "Maud has taken this concern already." });
+    expect(await takeConcern(tx, scope(), "Jonah", concern.id, TUESDAY + 3 * HOUR)).toEqual({
+      refused: "Maud has taken this concern already.",
+    });
     // The same click twice is one letter.
     for (let click = 0; click < 2; click++)
-      expect(await answerConcern(tx, scope(), "Maud", concern.id, { channel: "email", words: "I am sorry.", requestKey: key }, TUESDAY + 3 * HOUR)).toBeNull();
+      expect(
+        await answerConcern(
+          tx,
+          scope(),
+          "Maud",
+          concern.id,
+          { channel: "email", words: "I am sorry.", requestKey: key },
+          TUESDAY + 3 * HOUR,
+        ),
+      ).toBeNull();
   });
   await advance(TUESDAY + 8 * HOUR);
   const letters = harness.town.mail.mailbox(person.email ?? "");
   expect(letters).toHaveLength(2);
   await harness.town.mail.reply(letters[1], "Thank you for asking.");
   await harness.town.settled(true);
-  expect((await messagesOf(person.id)).filter(({ concernId }) => concernId === concern.id).map(({ direction, body }) => [direction, body])).toEqual([
+  expect(
+    (await messagesOf(person.id))
+      .filter(({ concernId }) => concernId === concern.id)
+      .map(({ direction, body }) => [direction, body]),
+  ).toEqual([
     ["out", "I am sorry."],
     ["in", "Thank you for asking."],
   ]);
   await withClient(scope(), async (tx) => {
-    expect(await closeConcern(tx, scope(), "Maud", concern.id, { outcome: "put right", note: "" }, TUESDAY + 9 * HOUR)).toBeNull();
-    expect(await closeConcern(tx, scope(), "Jonah", concern.id, { outcome: "explained", note: "" }, TUESDAY + 9 * HOUR)).toEqual({
+    expect(
+      await closeConcern(tx, scope(), "Maud", concern.id, { outcome: "put right", note: "" }, TUESDAY + 9 * HOUR),
+    ).toBeNull();
+    expect(
+      await closeConcern(tx, scope(), "Jonah", concern.id, { outcome: "explained", note: "" }, TUESDAY + 9 * HOUR),
+    ).toEqual({
       refused: "Maud closed this concern meanwhile.",
     });
   });
@@ -134,9 +171,22 @@ describe("the follow-up", () => {
 
   const stops: [string, (it: { personId: string; visitId: string; phone: string }) => Promise<unknown>, string][] = [
     ["STOP by text", ({ phone }) => harness.town.texts.write(phone, "+447700900990", "Stop."), "opted out"],
-    ["a text of any other kind", ({ phone }) => harness.town.texts.write(phone, "+447700900990", "All well, thanks"), "wrote back"],
-    ["one-click unsubscribe", async ({ personId }) => post(`${harness.env.APP_URL}/u/${(await askOf(personId)).token}`, { "List-Unsubscribe": "One-Click" }), "opted out"],
-    ["a rating", async ({ personId }) => post(`${harness.env.APP_URL}/a/${(await askOf(personId)).token}/rate`, { rating: "4" }), "answered"],
+    [
+      "a text of any other kind",
+      ({ phone }) => harness.town.texts.write(phone, "+447700900990", "All well, thanks"),
+      "wrote back",
+    ],
+    [
+      "one-click unsubscribe",
+      async ({ personId }) =>
+        post(`${harness.env.APP_URL}/u/${(await askOf(personId)).token}`, { "List-Unsubscribe": "One-Click" }),
+      "opted out",
+    ],
+    [
+      "a rating",
+      async ({ personId }) => post(`${harness.env.APP_URL}/a/${(await askOf(personId)).token}/rate`, { rating: "4" }),
+      "answered",
+    ],
     [
       "a cancelled visit",
       ({ personId, visitId }) =>
@@ -154,7 +204,9 @@ describe("the follow-up", () => {
     expect((await askOf(person.id)).stop).toBe(reason);
     await advance(TUESDAY + 5 * DAY);
     expect(harness.town.mail.mailbox(person.email ?? "")).toHaveLength(0);
-    expect((await messagesOf(person.id)).filter(({ direction, sentAt }) => direction === "out" && sentAt !== null)).toHaveLength(1);
+    expect(
+      (await messagesOf(person.id)).filter(({ direction, sentAt }) => direction === "out" && sentAt !== null),
+    ).toHaveLength(1);
   });
 });
 
@@ -167,13 +219,23 @@ test("whoever opted out is left out the next time, and asking by hand refuses", 
       tx,
       scope(),
       "Maud",
-      { personId: person.id, serviceId: client.serviceId, branchId: client.branchId, about: "", endsAt: TUESDAY, outcome: "finished", requestKey: newId() },
+      {
+        personId: person.id,
+        serviceId: client.serviceId,
+        branchId: client.branchId,
+        about: "",
+        endsAt: TUESDAY,
+        outcome: "finished",
+        requestKey: newId(),
+      },
       TUESDAY,
     );
     expect(await examineVisits(tx, scope(), [visit.id], TUESDAY)).toEqual({ asked: 0, leftOut: 1 });
     const [kept] = await tx.select().from(visits).where(eq(visits.id, visit.id));
     expect(kept).toMatchObject({ decision: "left out", reason: "opted out" });
-    expect(await askByHand(tx, scope(), { visit, channel: "email", who: "Maud", requestKey: newId(), now: TUESDAY })).toMatchObject({ refused: { reason: "opted out" } });
+    expect(
+      await askByHand(tx, scope(), { visit, channel: "email", who: "Maud", requestKey: newId(), now: TUESDAY }),
+    ).toMatchObject({ refused: { reason: "opted out" } });
   });
 });
 
@@ -183,12 +245,17 @@ test("double clicks and two tabs ask once", async () => {
   await doAllDue();
   const fresh = await finishVisit({}, TUESDAY);
   const key = newId();
-  const click = (requestKey: string) => withClient(scope(), (tx) => askByHand(tx, scope(), { visit: fresh.visit, channel: "text", who: "Maud", requestKey, now: TUESDAY }));
+  const click = (requestKey: string) =>
+    withClient(scope(), (tx) =>
+      askByHand(tx, scope(), { visit: fresh.visit, channel: "text", who: "Maud", requestKey, now: TUESDAY }),
+    );
   const results = await Promise.all([click(key), click(key), click(newId()), click(newId())]);
   expect(results.filter((result) => "askId" in result).length).toBeGreaterThan(0);
   await advance(TUESDAY);
   expect(harness.town.texts.phone(fresh.person.phone ?? "")).toHaveLength(1);
-  expect((await withClient(scope(), (tx) => tx.select().from(asks).where(eq(asks.personId, fresh.person.id)))).length).toBe(1);
+  expect(
+    (await withClient(scope(), (tx) => tx.select().from(asks).where(eq(asks.personId, fresh.person.id)))).length,
+  ).toBe(1);
   // The ten-day-old visit was too old to leave at all.
   expect((await askOf(person.id)).ended).toBe("too late");
   expect(visit.decision).toBeNull();
@@ -196,14 +263,18 @@ test("double clicks and two tabs ask once", async () => {
 
 test("asking by hand brings a planned ask forward", async () => {
   const { person, visit } = await finishVisit();
-  await withClient(scope(), (tx) => askByHand(tx, scope(), { visit, channel: "text", who: "Jonah", requestKey: newId(), now: TUESDAY }));
+  await withClient(scope(), (tx) =>
+    askByHand(tx, scope(), { visit, channel: "text", who: "Jonah", requestKey: newId(), now: TUESDAY }),
+  );
   await advance(TUESDAY);
   expect(harness.town.texts.phone(person.phone ?? "")).toHaveLength(1);
 });
 
 test("addresses that fail: a refused mail ends where nothing else reaches, a text that comes back goes as a mail, a deferral is tried again", async () => {
   const refused = await finishVisit();
-  await withClient(scope(), (tx) => tx.update(people).set({ phoneTakesTexts: false }).where(eq(people.id, refused.person.id)));
+  await withClient(scope(), (tx) =>
+    tx.update(people).set({ phoneTakesTexts: false }).where(eq(people.id, refused.person.id)),
+  );
   harness.town.mail.faults.add({ kind: "bounce", match: refused.person.email ?? "" });
   const late = await finishVisit();
   harness.town.texts.faults.add({ kind: "late bounce", match: late.person.phone ?? "" });
@@ -213,12 +284,20 @@ test("addresses that fail: a refused mail ends where nothing else reaches, a tex
   harness.town.texts.faults.add({ kind: "too many", match: slow.person.phone ?? "", count: 1 });
   await advance(TUESDAY + 2 * HOUR);
   expect((await askOf(refused.person.id)).ended).toBe("unreachable");
-  expect((await messagesOf(refused.person.id))[0]).toMatchObject({ state: "bounced", reason: expect.stringContaining("No such mailbox") });
-  expect((await messagesOf(late.person.id)).map(({ state, channel, step }) => [state, channel, step]).slice(0, 2)).toEqual([
+  expect((await messagesOf(refused.person.id))[0]).toMatchObject({
+    state: "bounced",
+    reason: expect.stringContaining("No such mailbox"),
+  });
+  expect(
+    (await messagesOf(late.person.id)).map(({ state, channel, step }) => [state, channel, step]).slice(0, 2),
+  ).toEqual([
     ["bounced", "text", 0],
     [expect.stringMatching(/planned|sent|delivered/), "email", 0],
   ]);
-  expect((await messagesOf(deferred.person.id))[0]).toMatchObject({ state: "planned", reason: expect.stringContaining("To be tried again") });
+  expect((await messagesOf(deferred.person.id))[0]).toMatchObject({
+    state: "planned",
+    reason: expect.stringContaining("To be tried again"),
+  });
   for (const minutes of [3, 8, 20]) await advance(TUESDAY + 2 * HOUR + minutes * MINUTE);
   expect(harness.town.mail.mailbox(late.person.email ?? "")).toHaveLength(1);
   expect((await messagesOf(deferred.person.id))[0].state).toBe("delivered");
@@ -246,9 +325,13 @@ test("a review that is edited or deleted on its site is noticed and kept", async
   await harness.owner.query("update listings set collect_at = to_timestamp(0)");
   await post(`${harness.waypostUrl}/places/place-0`, { author: "Jun A.", stars: "4", words: "Good." });
   await advance(TUESDAY + 5 * MINUTE);
-  const mine = async () => (await withClient(scope(), (tx) => tx.select().from(reviews).where(eq(reviews.author, "Jun A."))))[0];
+  const mine = async () =>
+    (await withClient(scope(), (tx) => tx.select().from(reviews).where(eq(reviews.author, "Jun A."))))[0];
   const { externalId } = await mine();
-  await fetch(at(externalId), { method: "PATCH", body: JSON.stringify({ stars: 2, words: "On reflection, not so good." }) });
+  await fetch(at(externalId), {
+    method: "PATCH",
+    body: JSON.stringify({ stars: 2, words: "On reflection, not so good." }),
+  });
   await advance(TUESDAY + 7 * MINUTE);
   expect(await mine()).toMatchObject({ rating: 2, words: "On reflection, not so good.", editedAt: expect.any(Number) });
   await fetch(at(externalId), { method: "DELETE" });
@@ -260,7 +343,9 @@ test("customers' addresses answer nonsense with a clear page, never with a fault
   const { APP_URL } = harness.env;
   const { person } = await finishVisit();
   const { token } = await askOf(person.id);
-  const answersBefore = await withClient(scope(), (tx) => tx.select().from(answers).where(eq(answers.personId, person.id)));
+  const answersBefore = await withClient(scope(), (tx) =>
+    tx.select().from(answers).where(eq(answers.personId, person.id)),
+  );
   const tries: [string, RequestInit, number][] = [
     [`/a/${token}x`, {}, 404],
     ["/a/%00", {}, 404],
@@ -284,5 +369,7 @@ test("customers' addresses answer nonsense with a clear page, never with a fault
   }
   // Looking, with or without a preselected rating, answers for nobody.
   await fetch(`${APP_URL}/a/${token}.0?r=1`);
-  expect(await withClient(scope(), (tx) => tx.select().from(answers).where(eq(answers.personId, person.id)))).toEqual(answersBefore);
+  expect(await withClient(scope(), (tx) => tx.select().from(answers).where(eq(answers.personId, person.id)))).toEqual(
+    answersBefore,
+  );
 });

@@ -4,7 +4,10 @@ import { CLIENT_HEADER } from "@/platform/clientAddress";
 import { newId } from "@/platform/columns";
 import { type Harness, startHarness } from "../support/harness";
 
-/** How often somebody may try: counted by all web processes together, by account and by address, and against nobody else. */
+/**
+ * How often somebody may try: counted by all web processes together, by account and by address, and against nobody
+ * else.
+ */
 
 let harness: Harness;
 let from = "";
@@ -26,13 +29,19 @@ beforeAll(async () => {
   const client = await harness.addClient();
   for (const name of ["odette", "jun"]) {
     const id = newId();
-    await harness.owner.query("insert into users (id, name, email, email_verified) values ($1, $2, $3, true)", [id, name, `${name}@agency.example`]);
-    await harness.owner.query("insert into accounts (id, account_id, provider_id, user_id, password) values ($1, $2, 'credential', $2, $3)", [
-      newId(),
+    await harness.owner.query("insert into users (id, name, email, email_verified) values ($1, $2, $3, true)", [
       id,
-      await hashPassword(`the password of ${name}`),
+      name,
+      `${name}@agency.example`,
     ]);
-    await harness.owner.query("insert into seats (id, user_id, agency_id, role) select $1, $2, agency_id, 'agency' from clients where id = $3", [newId(), id, client.id]);
+    await harness.owner.query(
+      "insert into accounts (id, account_id, provider_id, user_id, password) values ($1, $2, 'credential', $2, $3)",
+      [newId(), id, await hashPassword(`the password of ${name}`)],
+    );
+    await harness.owner.query(
+      "insert into seats (id, user_id, agency_id, role) select $1, $2, agency_id, 'agency' from clients where id = $3",
+      [newId(), id, client.id],
+    );
   }
 });
 afterAll(() => harness.stop());
@@ -79,7 +88,8 @@ test("forty tries from one address end there, however many accounts they are for
 }, 120_000);
 
 test("who signed in is noted, who only tried is not", async () => {
-  const count = async () => Number((await harness.owner.query("select count(*) from audit_entries where subject = 'sign-in'")).rows[0].count);
+  const count = async () =>
+    Number((await harness.owner.query("select count(*) from audit_entries where subject = 'sign-in'")).rows[0].count);
   const before = await count();
   await enter("jun", "guess", "4.4.4.4");
   expect(await count()).toBe(before);

@@ -30,14 +30,21 @@ const inside = <T>(work: Parameters<typeof withClient<T>>[1]) => withClient(scen
 async function seat(role: string, client: string | null, agency?: string): Promise<string> {
   const id = newId();
   const email = `${role}${number++}@staff.example`;
-  const agencyId = agency ?? (await harness.owner.query("select agency_id from clients where id = $1", [scene.client.id])).rows[0].agency_id;
+  const agencyId =
+    agency ??
+    (await harness.owner.query("select agency_id from clients where id = $1", [scene.client.id])).rows[0].agency_id;
   await harness.owner.query("insert into users (id, name, email) values ($1, $2, $3)", [id, `Ada ${role}`, email]);
-  await harness.owner.query("insert into seats (id, user_id, agency_id, only_client, role) values ($1, $2, $3, $4, $5)", [newId(), id, agencyId, client, role]);
+  await harness.owner.query(
+    "insert into seats (id, user_id, agency_id, only_client, role) values ($1, $2, $3, $4, $5)",
+    [newId(), id, agencyId, client, role],
+  );
   return email;
 }
 
-const subjects = async (address: string) => Promise.all(harness.town.mail.mailbox(address).map(async ({ raw }) => (await simpleParser(raw)).subject));
-const setTexts = (textsAMonth: number) => inside((tx) => tx.update(clients).set({ textsAMonth }).where(eq(clients.id, scene.client.id)));
+const subjects = async (address: string) =>
+  Promise.all(harness.town.mail.mailbox(address).map(async ({ raw }) => (await simpleParser(raw)).subject));
+const setTexts = (textsAMonth: number) =>
+  inside((tx) => tx.update(clients).set({ textsAMonth }).where(eq(clients.id, scene.client.id)));
 
 test("an allowance that is used up is told once for its size, to whoever may raise it", async () => {
   const manager = await seat("manager", scene.client.id);
@@ -72,17 +79,39 @@ test("an allowance that is used up is told once for its size, to whoever may rai
 
 test("when nobody is held, it is told as soon as somebody is left out", async () => {
   const manager = await seat("manager", scene.client.id);
-  await inside((tx) => tx.update(clients).set({ textsAMonth: 0, emailsAMonth: 0, leavesOutWhenUsedUp: true }).where(eq(clients.id, scene.client.id)));
+  await inside((tx) =>
+    tx
+      .update(clients)
+      .set({ textsAMonth: 0, emailsAMonth: 0, leavesOutWhenUsedUp: true })
+      .where(eq(clients.id, scene.client.id)),
+  );
   await scene.finishVisit();
   await scene.advance(TUESDAY);
-  expect((await subjects(manager)).sort()).toEqual([expect.stringContaining("emails are used up"), expect.stringContaining("texts are used up")]);
+  expect((await subjects(manager)).sort()).toEqual([
+    expect.stringContaining("emails are used up"),
+    expect.stringContaining("texts are used up"),
+  ]);
 });
 
 test("a mail server that is down is tried again, and nobody is told twice", async () => {
   const [first, second] = [await seat("manager", scene.client.id), await seat("agency", null)];
   harness.town.mail.faults.add({ kind: "defer", match: second });
-  await inside((tx) => tell(tx, scene.scope, { about: "test 1", subject: "Look at this", words: "It cannot wait.", path: "/today" }, TUESDAY));
-  await inside((tx) => tell(tx, scene.scope, { about: "test 1", subject: "Look at this again", words: "It cannot wait.", path: "/today" }, TUESDAY));
+  await inside((tx) =>
+    tell(
+      tx,
+      scene.scope,
+      { about: "test 1", subject: "Look at this", words: "It cannot wait.", path: "/today" },
+      TUESDAY,
+    ),
+  );
+  await inside((tx) =>
+    tell(
+      tx,
+      scene.scope,
+      { about: "test 1", subject: "Look at this again", words: "It cannot wait.", path: "/today" },
+      TUESDAY,
+    ),
+  );
   await tellDue(TUESDAY);
   expect([await subjects(first), await subjects(second)]).toEqual([["Look at this"], []]);
   await tellDue(TUESDAY);
@@ -93,17 +122,23 @@ test("a mail server that is down is tried again, and nobody is told twice", asyn
   const notice = await inside((tx) => lastNotice(tx, scene.scope, "test 1"));
   expect(notice).toMatchObject({ dueAt: null, attempts: 2, toldAt: TUESDAY });
   expect(harness.town.mail.repeats).toBe(0);
-  expect(sayTold(notice, "Europe/London", TUESDAY)).toMatch(/^ Ada \w+ and Ada \w+ were told by email today at 14:05\.$/);
+  expect(sayTold(notice, "Europe/London", TUESDAY)).toMatch(
+    /^ Ada \w+ and Ada \w+ were told by email today at 14:05\.$/,
+  );
 });
 
 test("handed over and killed before it was noted, it is handed over again under the same name", async () => {
   const manager = await seat("manager", scene.client.id);
-  await inside((tx) => tell(tx, scene.scope, { about: "test 2", subject: "Once", words: "Once only.", path: "/today" }, TUESDAY));
+  await inside((tx) =>
+    tell(tx, scene.scope, { about: "test 2", subject: "Once", words: "Once only.", path: "/today" }, TUESDAY),
+  );
   const [claim] = await claimNotices(TUESDAY);
   // Claimed for a while of real time, nobody else takes it.
   expect(await claimNotices(TUESDAY)).toEqual([]);
   await handOverNotice(claim);
-  await harness.owner.query("update notices set due_at = created_at, told_at = null, told = '{}' where id = $1", [claim.noticeId]);
+  await harness.owner.query("update notices set due_at = created_at, told_at = null, told = '{}' where id = $1", [
+    claim.noticeId,
+  ]);
   const repeats = harness.town.mail.repeats;
   await tellDue(TUESDAY);
   expect(await subjects(manager)).toEqual(["Once"]);
@@ -112,7 +147,9 @@ test("handed over and killed before it was noted, it is handed over again under 
 
 test("a client that nobody looks after loses nothing: the notice stays, told to nobody", async () => {
   await harness.owner.query("delete from seats");
-  await inside((tx) => tell(tx, scene.scope, { about: "test_3%", subject: "Anybody?", words: "Nobody.", path: "/today" }, TUESDAY));
+  await inside((tx) =>
+    tell(tx, scene.scope, { about: "test_3%", subject: "Anybody?", words: "Nobody.", path: "/today" }, TUESDAY),
+  );
   await tellDue(TUESDAY);
   const notice = await inside((tx) => lastNotice(tx, scene.scope, "test_3%"));
   expect(notice).toMatchObject({ subject: "Anybody?", dueAt: null, toldAt: null, told: [] });

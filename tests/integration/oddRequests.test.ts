@@ -9,7 +9,10 @@ import { closeLimits } from "@/platform/publicLimit";
 import { type Harness, SECRETS, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 
-/** Requests that no page or program of ours would make, to every public address and every operation of the API: none gets a 5xx. */
+/**
+ * Requests that no page or program of ours would make, to every public address and every operation of the API: none
+ * gets a 5xx.
+ */
 
 let harness: Harness;
 let scene: Scene;
@@ -31,8 +34,25 @@ beforeAll(async () => {
   const { person, visit } = await scene.finishVisit();
   token = (await scene.askOf(person.id)).token;
   await withClient(scene.scope, async (tx) => {
-    dropOff = (await addFeed(tx, scene.scope, "Maud", { kind: "drop-off", name: "Desk", url: "", branchId: null, serviceId: null }, TUESDAY)).token ?? "";
-    webhook = (await addFeed(tx, scene.scope, "Maud", { kind: "webhook", name: "Book", url: "", branchId: null, serviceId: null }, TUESDAY)).id;
+    dropOff =
+      (
+        await addFeed(
+          tx,
+          scene.scope,
+          "Maud",
+          { kind: "drop-off", name: "Desk", url: "", branchId: null, serviceId: null },
+          TUESDAY,
+        )
+      ).token ?? "";
+    webhook = (
+      await addFeed(
+        tx,
+        scene.scope,
+        "Maud",
+        { kind: "webhook", name: "Book", url: "", branchId: null, serviceId: null },
+        TUESDAY,
+      )
+    ).id;
     const scopes = [...new Set(OPERATIONS.map(({ scope }) => scope))];
     key = (await makeKey(tx, scene.scope, "Maud", "x", scopes, TUESDAY)).key;
   });
@@ -81,7 +101,10 @@ const value: fc.Arbitrary<unknown> = fc.letrec((tie) => ({
 })).any;
 
 const own = (text: string) => ids[Number(/^id (\d)$/.exec(text)?.[1] ?? -1) % ids.length] ?? text;
-const encoded = (pairs: [string, string][]) => pairs.map(([name, text]) => `${encodeURIComponent(name.toWellFormed())}=${encodeURIComponent(text.toWellFormed())}`).join("&");
+const encoded = (pairs: [string, string][]) =>
+  pairs
+    .map(([name, text]) => `${encodeURIComponent(name.toWellFormed())}=${encodeURIComponent(text.toWellFormed())}`)
+    .join("&");
 
 let calls = 0;
 
@@ -107,9 +130,30 @@ test("links of customers and staff, whatever is asked of them and sent to them",
       fc.oneof(fc.constant("own"), words),
       fc.array(fc.oneof(fc.constantFrom("rate", "words", "site"), part), { maxLength: 3 }),
       fc.constantFrom("GET", "HEAD", "POST", "PUT", "TRACE"),
-      fc.array(fc.tuple(fc.oneof(fc.constantFrom("rating", "words", "r", "change", "name", "reach", "service", "list", "key", "added", "List-Unsubscribe"), words), words), {
-        maxLength: 5,
-      }),
+      fc.array(
+        fc.tuple(
+          fc.oneof(
+            fc.constantFrom(
+              "rating",
+              "words",
+              "r",
+              "change",
+              "name",
+              "reach",
+              "service",
+              "list",
+              "key",
+              "added",
+              "List-Unsubscribe",
+            ),
+            words,
+          ),
+          words,
+        ),
+        {
+          maxLength: 5,
+        },
+      ),
       fc.boolean(),
       fc.string({ maxLength: 60, unit: "binary" }),
       async (kind, first, rest, method, pairs, raw, body) => {
@@ -120,7 +164,14 @@ test("links of customers and staff, whatever is asked of them and sent to them",
         const isPost = method === "POST" || method === "PUT";
         const request = new Request(`http://127.0.0.1/x${query}`, {
           method: method === "TRACE" ? "GET" : method,
-          ...(isPost ? { body: raw ? body : encoded(pairs), headers: { "content-type": raw ? "multipart/form-data; boundary=x" : "application/x-www-form-urlencoded" } } : {}),
+          ...(isPost
+            ? {
+                body: raw ? body : encoded(pairs),
+                headers: {
+                  "content-type": raw ? "multipart/form-data; boundary=x" : "application/x-www-form-urlencoded",
+                },
+              }
+            : {}),
         });
         const answer =
           kind === "a"
@@ -138,7 +189,8 @@ test("links of customers and staff, whatever is asked of them and sent to them",
 }, 300_000);
 
 test("hooks, signed and not", async () => {
-  const sign = (secret: string, id: string, at: number, body: string) => `v1,${createHmac("sha256", secret).update(`${id}.${at}.${body}`).digest("base64")}`;
+  const sign = (secret: string, id: string, at: number, body: string) =>
+    `v1,${createHmac("sha256", secret).update(`${id}.${at}.${body}`).digest("base64")}`;
   await fc.assert(
     fc.asyncProperty(
       fc.constantFrom("texts", "mail", "feed"),
@@ -147,7 +199,11 @@ test("hooks, signed and not", async () => {
         value,
         fc.record({
           type: fc.constantFrom("text.received", "text.delivered", "mail.received", "mail.bounced", "visit.finished"),
-          data: fc.dictionary(fc.constantFrom("id", "from", "to", "body", "subject", "text", "reference", "reason", "at"), fc.oneof(words, fc.integer()), { maxKeys: 8 }),
+          data: fc.dictionary(
+            fc.constantFrom("id", "from", "to", "body", "subject", "text", "reference", "reason", "at"),
+            fc.oneof(words, fc.integer()),
+            { maxKeys: 8 },
+          ),
         }),
       ),
       words,
@@ -159,15 +215,19 @@ test("hooks, signed and not", async () => {
           "content-type": "application/json",
           "webhook-id": id,
           "webhook-timestamp": String(at),
-          "webhook-signature": isSigned ? sign(kind === "texts" ? SECRETS.textHook : SECRETS.mailHook, id, at, body) : id,
+          "webhook-signature": isSigned
+            ? sign(kind === "texts" ? SECRETS.textHook : SECRETS.mailHook, id, at, body)
+            : id,
         };
         const request = new Request("http://127.0.0.1/hooks", { method: "POST", body: body.toWellFormed(), headers });
-        await expectNo5xx(kind === "texts" ? handleTextHook(request) : kind === "mail" ? handleMailHook(request) : handleFeedHook(request, isSigned ? webhook : odd), [
-          kind,
-          isSigned,
-          given,
-          odd,
-        ]);
+        await expectNo5xx(
+          kind === "texts"
+            ? handleTextHook(request)
+            : kind === "mail"
+              ? handleMailHook(request)
+              : handleFeedHook(request, isSigned ? webhook : odd),
+          [kind, isSigned, given, odd],
+        );
       },
     ),
     { numRuns: 3000, seed: 2 },
@@ -220,9 +280,30 @@ test("every operation of the API, with a key that may do everything", async () =
   await fc.assert(
     fc.asyncProperty(
       fc.nat(),
-      fc.oneof({ weight: 4, arbitrary: fc.constant(null) }, { weight: 1, arbitrary: fc.array(words, { maxLength: 4 }) }),
+      fc.oneof(
+        { weight: 4, arbitrary: fc.constant(null) },
+        { weight: 1, arbitrary: fc.array(words, { maxLength: 4 }) },
+      ),
       fc.nat(4),
-      fc.array(fc.tuple(fc.constantFrom("limit", "after", "email", "phone", "external_id", "person_id", "visit_id", "ask_id", "state", "outcome", "x"), words), { maxLength: 3 }),
+      fc.array(
+        fc.tuple(
+          fc.constantFrom(
+            "limit",
+            "after",
+            "email",
+            "phone",
+            "external_id",
+            "person_id",
+            "visit_id",
+            "ask_id",
+            "state",
+            "outcome",
+            "x",
+          ),
+          words,
+        ),
+        { maxLength: 3 },
+      ),
       body,
       fc.oneof(fc.constant(null), words),
       async (which, odd, id, query, given, repeat) => {

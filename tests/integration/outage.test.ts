@@ -28,7 +28,12 @@ test("fourteen hours without mail", async () => {
   await setDemoClock(NOON, NOON);
   await withClient(scope, async (tx) => {
     for (let n = 0; n < people; n++) {
-      const { person } = await keepPerson(tx, scope, { given: "Jun", family: `Albrecht${n}`, email: `jun${n}@post.example`, phone: null, note: "", doNotAsk: null }, NOON);
+      const { person } = await keepPerson(
+        tx,
+        scope,
+        { given: "Jun", family: `Albrecht${n}`, email: `jun${n}@post.example`, phone: null, note: "", doNotAsk: null },
+        NOON,
+      );
       const visit = await recordVisit(
         tx,
         scope,

@@ -42,13 +42,27 @@ describe("a changed plan", () => {
     await withClient(scene.scope, async (tx) => {
       const draft = await changeRules(tx, scene.scope, "Maud", scene.client.planId, 1, rules, TUESDAY);
       expect(draft).toMatchObject({ version: 1, rules: starterRules() });
-      await enforce(tx, scene.scope, "Maud", { planId: scene.client.planId, revision: 2, rules, for: "asks under way too", now: TUESDAY + 2 * HOUR });
+      await enforce(tx, scene.scope, "Maud", {
+        planId: scene.client.planId,
+        revision: 2,
+        rules,
+        for: "asks under way too",
+        now: TUESDAY + 2 * HOUR,
+      });
     });
-    expect((await scene.messagesOf(waiting.person.id))[0]).toMatchObject({ dueAt: Date.UTC(2026, 10, 25, 11), reason: "1 day at 11:00 after the visit ended." });
+    expect((await scene.messagesOf(waiting.person.id))[0]).toMatchObject({
+      dueAt: Date.UTC(2026, 10, 25, 11),
+      reason: "1 day at 11:00 after the visit ended.",
+    });
     expect((await scene.messagesOf(before.person.id)).map(({ state }) => state)).toEqual(["delivered", "planned"]);
     // Five days after Tuesday is Sunday, when nothing leaves.
-    expect((await scene.messagesOf(before.person.id))[1]).toMatchObject({ dueAt: Date.UTC(2026, 10, 30, 9), reason: expect.stringContaining("the hours open at 9:00") });
-    const { rows } = await harness.owner.query("select who, deed from audit_entries where subject_id = $1", [scene.client.planId]);
+    expect((await scene.messagesOf(before.person.id))[1]).toMatchObject({
+      dueAt: Date.UTC(2026, 10, 30, 9),
+      reason: expect.stringContaining("the hours open at 9:00"),
+    });
+    const { rows } = await harness.owner.query("select who, deed from audit_entries where subject_id = $1", [
+      scene.client.planId,
+    ]);
     expect(rows).toEqual([
       { who: "Maud", deed: "changed" },
       { who: "Maud", deed: "put in force" },
@@ -58,7 +72,17 @@ describe("a changed plan", () => {
   test("is refused when it was opened on an older version", async () => {
     await withClient(scene.scope, async (tx) => {
       await changeRules(tx, scene.scope, "Maud", scene.client.planId, 1, { ...starterRules(), freshDays: 30 }, TUESDAY);
-      expect(await changeRules(tx, scene.scope, "Jonah", scene.client.planId, 1, { ...starterRules(), freshDays: 60 }, TUESDAY)).toBeNull();
+      expect(
+        await changeRules(
+          tx,
+          scene.scope,
+          "Jonah",
+          scene.client.planId,
+          1,
+          { ...starterRules(), freshDays: 60 },
+          TUESDAY,
+        ),
+      ).toBeNull();
     });
     expect((await planOf())?.draft?.freshDays).toBe(30);
   });
@@ -74,7 +98,10 @@ describe("a changed plan", () => {
       await replanAll(tx, scene.scope, await loadSetting(tx), TUESDAY);
     });
     expect((await scene.askOf(person.id)).ended).toBe("never open");
-    expect((await scene.messagesOf(person.id))[0]).toMatchObject({ state: "stopped", reason: "The send hours never open." });
+    expect((await scene.messagesOf(person.id))[0]).toMatchObject({
+      state: "stopped",
+      reason: "The send hours never open.",
+    });
   });
 });
 
@@ -103,7 +130,8 @@ describe("visits", () => {
 
   test("two of one person on one day ask once, about both; one that comes when it has left says why it is left out", async () => {
     const { person } = await scene.finishVisit();
-    const look = async (id: string) => (await withClient(scene.scope, (tx) => tx.select().from(visits).where(eq(visits.id, id))))[0];
+    const look = async (id: string) =>
+      (await withClient(scene.scope, (tx) => tx.select().from(visits).where(eq(visits.id, id))))[0];
     const ask = await scene.askOf(person.id);
     const second = await scene.visit(person.id, { endsAt: TUESDAY - HOUR, about: "Juno" });
     expect(await look(second.id)).toMatchObject({ decision: "asked", askId: ask.id });
@@ -136,7 +164,10 @@ describe("visits", () => {
           );
     });
     await Promise.all([examineDue(TUESDAY), examineDue(TUESDAY), examineDue(TUESDAY)]);
-    const { rows } = await harness.owner.query("select count(*)::int as asks, count(distinct person_id)::int as people from asks where client_id = $1", [scene.client.id]);
+    const { rows } = await harness.owner.query(
+      "select count(*)::int as asks, count(distinct person_id)::int as people from asks where client_id = $1",
+      [scene.client.id],
+    );
     expect(rows).toEqual([{ asks: 12, people: 12 }]);
     const { rows: told } = await harness.owner.query(
       "select decision, count(*)::int as n, count(distinct ask_id)::int as asks, count(distinct person_id)::int as people from visits where client_id = $1 group by 1",
@@ -189,7 +220,11 @@ describe("the log and Today", () => {
     await scene.finishVisit();
     for (let n = 0; n < LOG_PAGE; n++) await scene.finishVisit({}, TUESDAY + 3 * HOUR);
     await scene.advance(TUESDAY + 2 * HOUR);
-    await harness.town.texts.write(good.person.phone ?? "", (await withClient(scene.scope, loadSetting)).client.textNumber, "thanks");
+    await harness.town.texts.write(
+      good.person.phone ?? "",
+      (await withClient(scene.scope, loadSetting)).client.textNumber,
+      "thanks",
+    );
     const counts = await withClient(scene.scope, (tx) => countLog(tx, scene.scope));
     for (const state of [...LOG_STATES, null]) {
       const ids: string[] = [];

@@ -11,8 +11,8 @@ import { post, Scene, TUESDAY } from "../support/scene";
 import { standstill } from "../support/standstill";
 
 /**
- * PostgreSQL itself is killed in the middle of sending and answering, again and again, and started anew: whatever a customer was told is
- * kept is there, and nothing is sent twice. On a server of its own that runs as the demo's does.
+ * PostgreSQL itself is killed in the middle of sending and answering, again and again, and started anew: whatever a
+ * customer was told is kept is there, and nothing is sent twice. On a server of its own that runs as the demo's does.
  */
 
 const ASKS = 120;
@@ -28,7 +28,16 @@ beforeAll(async () => {
   local = {
     home,
     port: 0,
-    secrets: { postgres: secret, app: secret, estima: secret, mailHook: secret, textHook: secret, textKey: secret, waypost: secret, postgresPort: await freePort() },
+    secrets: {
+      postgres: secret,
+      app: secret,
+      estima: secret,
+      mailHook: secret,
+      textHook: secret,
+      textKey: secret,
+      waypost: secret,
+      postgresPort: await freePort(),
+    },
   };
   const server = await startPostgres(local);
   folder = server.folder ?? "";
@@ -57,7 +66,10 @@ function stopServer(how: "fast"): void {
   }
 }
 
-/** As a power cut does: the server and all that works for it end at once, with nothing written that was not written yet. */
+/**
+ * As a power cut does: the server and all that works for it end at once, with nothing written that was not written
+ * yet.
+ */
 function cutPower(): void {
   const parent = postmaster();
   const children = execFileSync("ps", ["-o", "pid=", "--ppid", String(parent)], { encoding: "utf8" })
@@ -105,7 +117,9 @@ test("nothing acknowledged is lost, and nothing is sent twice", async () => {
   const answering = (async () => {
     for (const { token } of links) {
       for (;;) {
-        const response = await post(`${harness.env.APP_URL}/a/${token}/words`, { words: `It was fine, ${token}.` }).catch(() => null);
+        const response = await post(`${harness.env.APP_URL}/a/${token}/words`, {
+          words: `It was fine, ${token}.`,
+        }).catch(() => null);
         if (response?.status === 303) {
           acknowledged.add(token);
           break;
@@ -130,7 +144,9 @@ test("nothing acknowledged is lost, and nothing is sent twice", async () => {
   await answering;
   const waiting = standstill();
   for (;;) {
-    const { rows: due } = await harness.owner.query("select count(*)::int as n from messages where state in ('planned', 'sending')");
+    const { rows: due } = await harness.owner.query(
+      "select count(*)::int as n from messages where state in ('planned', 'sending')",
+    );
     const { n } = due[0];
     waiting(n);
     if (n === 0) break;
@@ -140,7 +156,9 @@ test("nothing acknowledged is lost, and nothing is sent twice", async () => {
   await sending;
   const kept = await answersKept();
   expect(links.filter(({ token }) => !kept.has(token))).toEqual([]);
-  const { rows } = await harness.owner.query("select person_id, count(*)::int as n from messages where direction = 'out' and sent_at is not null group by 1 having count(*) > 1");
+  const { rows } = await harness.owner.query(
+    "select person_id, count(*)::int as n from messages where direction = 'out' and sent_at is not null group by 1 having count(*) > 1",
+  );
   expect(rows).toEqual([]);
   const addresses = [...harness.town.mail.mails.values()].map(({ to }) => to);
   expect(new Set(addresses).size).toBe(addresses.length);
@@ -149,7 +167,9 @@ test("nothing acknowledged is lost, and nothing is sent twice", async () => {
 async function answersKept(): Promise<Set<string>> {
   for (;;) {
     try {
-      const { rows } = await harness.owner.query("select a.token from answers w join asks a on a.id = w.ask_id where w.words = 'It was fine, ' || a.token || '.'");
+      const { rows } = await harness.owner.query(
+        "select a.token from answers w join asks a on a.id = w.ask_id where w.words = 'It was fine, ' || a.token || '.'",
+      );
       return new Set(rows.map(({ token }) => token));
     } catch {
       await new Promise((next) => setTimeout(next, 100));

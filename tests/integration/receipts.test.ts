@@ -19,7 +19,10 @@ beforeAll(async () => {
 afterAll(() => harness.stop());
 beforeEach(() => scene.moveTo(TUESDAY));
 
-const text = (from: string, body: string, id = newId()) => ({ type: "text.received", data: { id, from, to: "+447700900990", body } });
+const text = (from: string, body: string, id = newId()) => ({
+  type: "text.received",
+  data: { id, from, to: "+447700900990", body },
+});
 
 describe("signatures", () => {
   const event = { type: "text.delivered", data: { reference: newId() } };
@@ -44,7 +47,11 @@ describe("signatures", () => {
       headers: {
         "webhook-id": "msg_1",
         "webhook-timestamp": String(Math.floor(Date.now() / 1000)),
-        "webhook-signature": new Webhook(Buffer.from(HOOK_SECRETS.texts).toString("base64")).sign("msg_1", new Date(), "{}"),
+        "webhook-signature": new Webhook(Buffer.from(HOOK_SECRETS.texts).toString("base64")).sign(
+          "msg_1",
+          new Date(),
+          "{}",
+        ),
       },
     });
     expect(response.status).toBe(401);
@@ -55,7 +62,11 @@ describe("signatures", () => {
     ["nothing of ours", JSON.stringify({ type: "text.eaten", data: {} }), 422],
     ["a reference that is none", JSON.stringify({ type: "text.delivered", data: { reference: "x" } }), 422],
     ["a list", "[]", 422],
-    ["a date that is none", JSON.stringify({ type: "text.delivered", data: { reference: newId(), at: "yesterday" } }), 422],
+    [
+      "a date that is none",
+      JSON.stringify({ type: "text.delivered", data: { reference: newId(), at: "yesterday" } }),
+      422,
+    ],
   ])("well signed, but %s", async (_name, body, status) => {
     const answer = await sendHook(harness, "texts", null, { body });
     expect(answer.status).toBe(status);
@@ -76,14 +87,21 @@ describe("receipts", () => {
   test("delivered twice is delivered once, at the time the gateway gave", async () => {
     const { person, message } = await sentText();
     const at = new Date(TUESDAY + 2 * HOUR + MINUTE).toISOString();
-    for (let turn = 0; turn < 2; turn++) expect((await sendHook(harness, "texts", { type: "text.delivered", data: { reference: message.id, at } })).body).toEqual({ kept: true });
+    for (let turn = 0; turn < 2; turn++)
+      expect(
+        (await sendHook(harness, "texts", { type: "text.delivered", data: { reference: message.id, at } })).body,
+      ).toEqual({ kept: true });
     const [after] = await scene.messagesOf(person.id);
     expect(after).toMatchObject({ state: "delivered", deliveredAt: TUESDAY + 2 * HOUR + MINUTE });
   });
 
   test("a bounce that comes twice takes the step back once, and the mail goes once", async () => {
     const { person, message } = await sentText();
-    for (let turn = 0; turn < 2; turn++) await sendHook(harness, "texts", { type: "text.undelivered", data: { reference: message.id, reason: "No such phone" } });
+    for (let turn = 0; turn < 2; turn++)
+      await sendHook(harness, "texts", {
+        type: "text.undelivered",
+        data: { reference: message.id, reason: "No such phone" },
+      });
     await scene.advance(TUESDAY + 2 * HOUR + MINUTE);
     expect(harness.town.mail.mailbox(person.email ?? "")).toHaveLength(1);
     expect((await scene.messagesOf(person.id)).map(({ state, channel, step }) => [state, channel, step])).toEqual([
@@ -102,7 +120,11 @@ describe("receipts", () => {
 
   test("a bounce after the ask was answered changes nothing of the ask", async () => {
     const { person, message } = await sentText();
-    await fetch(`${harness.env.APP_URL}/a/${(await scene.askOf(person.id)).token}/rate`, { method: "POST", body: "rating=5", redirect: "manual" });
+    await fetch(`${harness.env.APP_URL}/a/${(await scene.askOf(person.id)).token}/rate`, {
+      method: "POST",
+      body: "rating=5",
+      redirect: "manual",
+    });
     await sendHook(harness, "texts", { type: "text.undelivered", data: { reference: message.id } });
     expect(await scene.askOf(person.id)).toMatchObject({ stop: "answered", sentCount: 1 });
     await scene.advance(TUESDAY + 5 * 24 * HOUR);
@@ -119,16 +141,25 @@ describe("incoming texts", () => {
   });
 
   test("STOP from a phone that a household shares stops all of them, and START lets them be asked again", async () => {
-    const shared = { number: `+447700900${String(900 + Math.floor(Math.random() * 50))}`, canText: true, country: "GB" };
+    const shared = {
+      number: `+447700900${String(900 + Math.floor(Math.random() * 50))}`,
+      canText: true,
+      country: "GB",
+    };
     const one = await scene.finishVisit({ phone: shared, email: null, given: "Ines" });
     // The same phone under another name is the same person unless the household is told apart by hand.
-    await harness.owner.query("insert into people (id, client_id, given, family, phone, phone_takes_texts, created_at) values ($1, $2, 'Bram', 'Pike', $3, true, now())", [
-      newId(),
-      scene.client.id,
-      shared.number,
-    ]);
+    await harness.owner.query(
+      "insert into people (id, client_id, given, family, phone, phone_takes_texts, created_at) values ($1, $2, 'Bram', 'Pike', $3, true, now())",
+      [newId(), scene.client.id, shared.number],
+    );
     await sendHook(harness, "texts", text(shared.number, "stop"));
-    const out = async () => (await harness.owner.query("select count(*)::int as n from people where phone = $1 and text_opted_out_at is not null", [shared.number])).rows[0].n;
+    const out = async () =>
+      (
+        await harness.owner.query(
+          "select count(*)::int as n from people where phone = $1 and text_opted_out_at is not null",
+          [shared.number],
+        )
+      ).rows[0].n;
     expect(await out()).toBe(2);
     expect((await scene.askOf(one.person.id)).stop).toBe("opted out");
     await sendHook(harness, "texts", text(shared.number, "START"));
@@ -146,7 +177,14 @@ describe("incoming texts", () => {
 
   test("from a phone nobody has, or to a number that is nobody's, nothing is kept and nothing breaks", async () => {
     expect((await sendHook(harness, "texts", text("+447700900001", "hello"))).body).toEqual({ kept: false });
-    expect((await sendHook(harness, "texts", { type: "text.received", data: { id: newId(), from: "+447700900001", to: "+4400", body: "hello" } })).body).toEqual({ kept: false });
+    expect(
+      (
+        await sendHook(harness, "texts", {
+          type: "text.received",
+          data: { id: newId(), from: "+447700900001", to: "+4400", body: "hello" },
+        })
+      ).body,
+    ).toEqual({ kept: false });
     expect((await sendHook(harness, "texts", text("+447700900001", "odd \u0000 letter"))).status).toBe(200);
   });
 });
@@ -156,8 +194,19 @@ describe("incoming mail", () => {
     const { person } = await scene.finishVisit({ phone: null });
     await scene.advance(TUESDAY + 2 * HOUR);
     const [message] = await scene.messagesOf(person.id);
-    for (const to of [`hello+${message.id}.aaaaaaaaaaaaaaaa@client0.example`, "hello@client0.example", `hello+${newId()}.aaaaaaaaaaaaaaaa@client0.example`]) {
-      expect((await sendHook(harness, "mail", { type: "mail.received", data: { id: newId(), from: "evil@post.example", to, subject: "Re", text: "Stop asking" } })).body).toEqual({
+    for (const to of [
+      `hello+${message.id}.aaaaaaaaaaaaaaaa@client0.example`,
+      "hello@client0.example",
+      `hello+${newId()}.aaaaaaaaaaaaaaaa@client0.example`,
+    ]) {
+      expect(
+        (
+          await sendHook(harness, "mail", {
+            type: "mail.received",
+            data: { id: newId(), from: "evil@post.example", to, subject: "Re", text: "Stop asking" },
+          })
+        ).body,
+      ).toEqual({
         kept: false,
       });
     }
@@ -171,6 +220,8 @@ describe("incoming mail", () => {
     await harness.town.mail.reply(mail, "Everything was fine.");
     await harness.town.settled(true);
     expect((await scene.askOf(person.id)).stop).toBe("wrote back");
-    expect((await scene.messagesOf(person.id)).map(({ direction, body }) => [direction, body?.slice(0, 20)])).toContainEqual(["in", "Everything was fine."]);
+    expect(
+      (await scene.messagesOf(person.id)).map(({ direction, body }) => [direction, body?.slice(0, 20)]),
+    ).toContainEqual(["in", "Everything was fine."]);
   });
 });

@@ -4,7 +4,18 @@ import { askMany, asks, considerMany, examineVisits } from "@/features/asks";
 import { dropTag, keepTag, loadSetting, tags } from "@/features/clients";
 import { bringList, findIntake, keepIntake, rowsOfIntake } from "@/features/intake";
 import { messages } from "@/features/messages";
-import { erasures, findAddressee, findPerson, keepPeople, keepView, listPeople, listViews, NOBODY, type Person, people } from "@/features/people";
+import {
+  erasures,
+  findAddressee,
+  findPerson,
+  keepPeople,
+  keepView,
+  listPeople,
+  listViews,
+  NOBODY,
+  type Person,
+  people,
+} from "@/features/people";
 import { findPlan, installPlan, listVersions, starterRules } from "@/features/plans";
 import {
   erasePeople,
@@ -46,18 +57,29 @@ async function scene(): Promise<Scene> {
   return made;
 }
 const inside = <T>(it: Scene, work: Parameters<typeof withClient<T>>[1]) => withClient(it.scope, work);
-const find = async (it: Scene, id: string): Promise<Person> => (await inside(it, (tx) => findPerson(tx, it.scope, id))) ?? { ...NOBODY };
+const find = async (it: Scene, id: string): Promise<Person> =>
+  (await inside(it, (tx) => findPerson(tx, it.scope, id))) ?? { ...NOBODY };
 const visitsOf = (it: Scene, id: string) => inside(it, (tx) => tx.select().from(visits).where(eq(visits.personId, id)));
 
 describe("merging", () => {
   test("both histories are kept under one record, what one lacks comes from the other, and a list that names either finds it", async () => {
     const it = await scene();
     const a = await it.finishVisit({ given: "Odette", family: "Marsh", phone: null });
-    const b = await it.finishVisit({ given: "Odette", family: "Marsh", email: "o.marsh@harbourmail.example", note: "likes tea" });
+    const b = await it.finishVisit({
+      given: "Odette",
+      family: "Marsh",
+      email: "o.marsh@harbourmail.example",
+      note: "likes tea",
+    });
     await inside(it, (tx) => tx.update(people).set({ textOptedOutAt: TUESDAY }).where(eq(people.id, b.person.id)));
     await inside(it, (tx) => mergePeople(tx, it.scope, a.person.id, b.person.id, "Maud", TUESDAY));
     const kept = await find(it, a.person.id);
-    expect(kept).toMatchObject({ email: a.person.email, phone: b.person.phone, note: "likes tea", textOptedOutAt: TUESDAY });
+    expect(kept).toMatchObject({
+      email: a.person.email,
+      phone: b.person.phone,
+      note: "likes tea",
+      textOptedOutAt: TUESDAY,
+    });
     expect(await visitsOf(it, a.person.id)).toHaveLength(2);
     expect(await find(it, b.person.id)).toMatchObject({ mergedInto: a.person.id });
     const open = await inside(it, (tx) => tx.select().from(asks).where(eq(asks.personId, a.person.id)));
@@ -66,25 +88,42 @@ describe("merging", () => {
       keepPeople(
         tx,
         it.scope,
-        [{ ...NOBODY, given: "Odette", family: "Marsh", email: "o.marsh@harbourmail.example", phone: null, guardian: null, consent: null, tags: [] }],
+        [
+          {
+            ...NOBODY,
+            given: "Odette",
+            family: "Marsh",
+            email: "o.marsh@harbourmail.example",
+            phone: null,
+            guardian: null,
+            consent: null,
+            tags: [],
+          },
+        ],
         TUESDAY,
         { source: "x", sharedAddress: "same person", replaces: false },
       ),
     );
     expect(known.person?.id).toBe(a.person.id);
-    expect(await inside(it, (tx) => listPeople(tx, {}, null, { now: TUESDAY, zone: "UTC", restDays: 0 }))).toHaveLength(1);
+    expect(await inside(it, (tx) => listPeople(tx, {}, null, { now: TUESDAY, zone: "UTC", restDays: 0 }))).toHaveLength(
+      1,
+    );
   });
 
   test("is undone whole: each has its own again, and what happened since stays with the one that was kept", async () => {
     const it = await scene();
-    const [a, b] = [await it.finishVisit({ given: "Odette", family: "Marsh", phone: null }), await it.finishVisit({ given: "O", family: "Marsh", email: null })];
+    const [a, b] = [
+      await it.finishVisit({ given: "Odette", family: "Marsh", phone: null }),
+      await it.finishVisit({ given: "O", family: "Marsh", email: null }),
+    ];
     const before = [await find(it, a.person.id), await find(it, b.person.id)];
     const merge = await inside(it, (tx) => mergePeople(tx, it.scope, a.person.id, b.person.id, "Maud", TUESDAY));
     await it.visit(a.person.id, { endsAt: TUESDAY - HOUR });
     expect(await inside(it, (tx) => undoMerge(tx, it.scope, merge?.id ?? "", "Maud", TUESDAY + 1))).toBe(true);
     expect(await inside(it, (tx) => undoMerge(tx, it.scope, merge?.id ?? "", "Maud", TUESDAY + 1))).toBe(false);
     const after = [await find(it, a.person.id), await find(it, b.person.id)];
-    for (const [index, person] of after.entries()) expect({ ...person, lastVisitAt: 0 }).toEqual({ ...before[index], lastVisitAt: 0 });
+    for (const [index, person] of after.entries())
+      expect({ ...person, lastVisitAt: 0 }).toEqual({ ...before[index], lastVisitAt: 0 });
     expect([(await visitsOf(it, a.person.id)).length, (await visitsOf(it, b.person.id)).length]).toEqual([2, 1]);
   });
 
@@ -105,13 +144,24 @@ describe("merging", () => {
   test("oneself, a stranger's record or one that is gone is not merged", async () => {
     const [it, other] = [await scene(), await scene()];
     const [a, theirs] = [await it.addPerson(), await other.addPerson()];
-    for (const id of [a.id, theirs.id, newId()]) expect(await inside(it, (tx) => mergePeople(tx, it.scope, a.id, id, "Maud", TUESDAY))).toBeNull();
+    for (const id of [a.id, theirs.id, newId()])
+      expect(await inside(it, (tx) => mergePeople(tx, it.scope, a.id, id, "Maud", TUESDAY))).toBeNull();
   });
 
   test("likely pairs are offered until somebody says that they are two", async () => {
     const it = await scene();
-    const a = await it.addPerson({ given: "Odette", family: "Marsh", email: null, phone: { number: "+447700900123", canText: true, country: "GB" } });
-    const b = await it.addPerson({ given: "Odette", family: "Marsh", email: null, phone: { number: "+447700900132", canText: true, country: "GB" } });
+    const a = await it.addPerson({
+      given: "Odette",
+      family: "Marsh",
+      email: null,
+      phone: { number: "+447700900123", canText: true, country: "GB" },
+    });
+    const b = await it.addPerson({
+      given: "Odette",
+      family: "Marsh",
+      email: null,
+      phone: { number: "+447700900132", canText: true, country: "GB" },
+    });
     const offered = async () => (await inside(it, (tx) => findTwins(tx, it.scope))).pairs.length;
     expect(await offered()).toBe(1);
     await inside(it, (tx) => keepApart(tx, it.scope, "twins", [b.id, a.id], "Maud", TUESDAY));
@@ -151,7 +201,11 @@ describe("households and minors", () => {
     const [looked] = await inside(it, (tx) => tx.select().from(visits).where(eq(visits.id, second.id)));
     const ask = await it.askOf(a.id);
     expect(looked).toMatchObject({ decision: "asked", askId: ask.id });
-    expect(looked.trace).toContainEqual({ rule: "household asked", objects: false, value: "asked together with Odette Marsh" });
+    expect(looked.trace).toContainEqual({
+      rule: "household asked",
+      objects: false,
+      value: "asked together with Odette Marsh",
+    });
     await it.advance(TUESDAY + 2 * HOUR);
     expect((await it.messagesOf(a.id))[0].body).toContain("Biscuit");
     // Once it has left, it takes nobody in any more.
@@ -166,8 +220,15 @@ describe("households and minors", () => {
   test("nothing is sent to a minor without a guardian; with one, the guardian is greeted and reads of the minor", async () => {
     const it = await scene();
     const arlo = await it.finishVisit({ given: "Arlo", family: "Underhill", birthDate: "2010-01-31" } as never);
-    expect((await inside(it, (tx) => tx.select().from(visits).where(eq(visits.id, arlo.visit.id))))[0]).toMatchObject({ decision: "left out", reason: "minor without guardian" });
-    const guardian = await it.addPerson({ given: "Ginevra", family: "Underhill", phone: { number: "+447700900888", canText: true, country: "GB" } });
+    expect((await inside(it, (tx) => tx.select().from(visits).where(eq(visits.id, arlo.visit.id))))[0]).toMatchObject({
+      decision: "left out",
+      reason: "minor without guardian",
+    });
+    const guardian = await it.addPerson({
+      given: "Ginevra",
+      family: "Underhill",
+      phone: { number: "+447700900888", canText: true, country: "GB" },
+    });
     await inside(it, (tx) => tx.update(people).set({ guardianId: guardian.id }).where(eq(people.id, arlo.person.id)));
     const lesson = await it.visit(arlo.person.id, { about: "", endsAt: TUESDAY - 3 * HOUR });
     await it.advance(TUESDAY);
@@ -176,7 +237,11 @@ describe("households and minors", () => {
     expect(text.body).toContain("Hi Ginevra, how was Arlo's check-up");
     expect(lesson.id).toBeTruthy();
     // STOP by the guardian ends what is under way for the minor.
-    await harness.town.texts.write("+447700900888", text.address === null ? "" : ((await inside(it, loadSetting)).client.textNumber ?? ""), "STOP");
+    await harness.town.texts.write(
+      "+447700900888",
+      text.address === null ? "" : ((await inside(it, loadSetting)).client.textNumber ?? ""),
+      "STOP",
+    );
     await harness.town.settled();
     expect(await it.askOf(arlo.person.id)).toMatchObject({ stop: "opted out" });
   });
@@ -186,7 +251,8 @@ test("a guardian who is lost on the way: nothing goes to the minor, neither the 
   const it = await scene();
   const guardian = await it.addPerson({ given: "Ginevra" });
   const arlo = await it.addPerson({ given: "Arlo", birthDate: "2010-01-31" } as never);
-  const guard = (id: string | null) => inside(it, (tx) => tx.update(people).set({ guardianId: id }).where(eq(people.id, arlo.id)));
+  const guard = (id: string | null) =>
+    inside(it, (tx) => tx.update(people).set({ guardianId: id }).where(eq(people.id, arlo.id)));
   await guard(guardian.id);
   await it.visit(arlo.id);
   expect(await it.askOf(arlo.id)).toMatchObject({ ended: null, stop: null });
@@ -197,7 +263,9 @@ test("a guardian who is lost on the way: nothing goes to the minor, neither the 
   const today = "2026-11-24";
   expect(await inside(it, async (tx) => findAddressee(tx, it.scope, await find(it, arlo.id), today))).toBeNull();
   await guard(guardian.id);
-  expect(await inside(it, async (tx) => (await findAddressee(tx, it.scope, await find(it, arlo.id), today))?.id)).toBe(guardian.id);
+  expect(await inside(it, async (tx) => (await findAddressee(tx, it.scope, await find(it, arlo.id), today))?.id)).toBe(
+    guardian.id,
+  );
 });
 
 describe("mending", () => {
@@ -210,8 +278,12 @@ describe("mending", () => {
     expect(await it.askOf(person.id)).toMatchObject({ ended: "unreachable" });
     const [bad] = await inside(it, (tx) => findMendable(tx, it.scope));
     expect(bad).toMatchObject({ person: { id: person.id }, channel: "email", suggestion: "odette@post.example" });
-    expect(await inside(it, (tx) => mendAddress(tx, it.scope, person.id, "email", "nonsense", "Maud", TUESDAY))).toMatchObject({ ok: false });
-    expect(await inside(it, (tx) => mendAddress(tx, it.scope, person.id, "email", "odette@post.example", "Maud", TUESDAY))).toMatchObject({ ok: true, goesOn: 1 });
+    expect(
+      await inside(it, (tx) => mendAddress(tx, it.scope, person.id, "email", "nonsense", "Maud", TUESDAY)),
+    ).toMatchObject({ ok: false });
+    expect(
+      await inside(it, (tx) => mendAddress(tx, it.scope, person.id, "email", "odette@post.example", "Maud", TUESDAY)),
+    ).toMatchObject({ ok: true, goesOn: 1 });
     await it.advance(TUESDAY + HOUR);
     const sent = (await it.messagesOf(person.id)).filter(({ state }) => state === "sent" || state === "delivered");
     expect(sent).toMatchObject([{ address: "odette@post.example", step: 0 }]);
@@ -221,7 +293,9 @@ describe("mending", () => {
     const it = await scene();
     for (let n = 0; n < 30; n++) await it.addPerson({ phone: null });
     const person = await it.addPerson({ email: "jun@pots.example", phone: null });
-    expect(await inside(it, (tx) => findMendable(tx, it.scope))).toMatchObject([{ person: { id: person.id }, suggestion: "jun@post.example" }]);
+    expect(await inside(it, (tx) => findMendable(tx, it.scope))).toMatchObject([
+      { person: { id: person.id }, suggestion: "jun@post.example" },
+    ]);
   });
 });
 
@@ -249,15 +323,20 @@ describe("erasing", () => {
         )
       ).rows,
     );
-    for (const secret of [person.email, person.phone, "secret note", person.family]) expect(everything).not.toContain(secret);
+    for (const secret of [person.email, person.phone, "secret note", person.family])
+      expect(everything).not.toContain(secret);
     expect(await inside(it, (tx) => tx.select().from(erasures))).toHaveLength(2);
     expect(await it.askOf(person.id)).toMatchObject({ stop: "cancelled by hand" });
 
     const bytes = new TextEncoder().encode(`Name,Email\nOdette,${person.email}\nJun,jun@post.example\n`);
     const list = await bringList(it.scope, { source: "file", name: "x.csv", bytes, who: "Maud", requestKey: newId() });
     await keepIntake(it.scope, list, "Maud", false);
-    expect(await inside(it, (tx) => findIntake(tx, it.scope, list))).toMatchObject({ counts: { rows: 2, new: 1, refused: 1 } });
-    expect((await inside(it, (tx) => rowsOfIntake(tx, it.scope, list, "refused")))[0].problems[0].message).toContain("asked to be erased");
+    expect(await inside(it, (tx) => findIntake(tx, it.scope, list))).toMatchObject({
+      counts: { rows: 2, new: 1, refused: 1 },
+    });
+    expect((await inside(it, (tx) => rowsOfIntake(tx, it.scope, list, "refused")))[0].problems[0].message).toContain(
+      "asked to be erased",
+    );
   });
 
   test("everything known of one person is one JSON, without anybody else's and without secrets of the machine", async () => {
@@ -283,16 +362,30 @@ describe("many at once", () => {
           tx,
           it.scope,
           "Maud",
-          { personId: person.id, serviceId: it.client.serviceId, branchId: it.client.branchId, about: "", endsAt: TUESDAY - 40 * DAY, outcome: "finished", requestKey: newId() },
+          {
+            personId: person.id,
+            serviceId: it.client.serviceId,
+            branchId: it.client.branchId,
+            about: "",
+            endsAt: TUESDAY - 40 * DAY,
+            outcome: "finished",
+            requestKey: newId(),
+          },
           TUESDAY - 40 * DAY,
         ),
       );
     const seen = await inside(it, (tx) => considerMany(tx, it.scope, [a.id, b.id, c.id], TUESDAY));
-    expect(seen.asked.map(({ would }) => [would.name, would.channel, would.leaves])).toEqual([[expect.stringContaining("Odette"), "text", "now"]]);
+    expect(seen.asked.map(({ would }) => [would.name, would.channel, would.leaves])).toEqual([
+      [expect.stringContaining("Odette"), "text", "now"],
+    ]);
     expect(seen.asked[0].would.body).toContain("Hi Odette");
     expect(seen.leftOut.map(({ why }) => why).sort()).toEqual(["has not been here yet", "marked: do not ask"]);
     const requestKey = newId();
-    const done = await Promise.all([0, 1].map(() => inside(it, (tx) => askMany(tx, it.scope, { ids: [a.id, b.id, c.id], who: "Maud", requestKey, now: TUESDAY }))));
+    const done = await Promise.all(
+      [0, 1].map(() =>
+        inside(it, (tx) => askMany(tx, it.scope, { ids: [a.id, b.id, c.id], who: "Maud", requestKey, now: TUESDAY })),
+      ),
+    );
     expect(done).toEqual([
       { asked: 1, leftOut: 2 },
       { asked: 1, leftOut: 2 },
@@ -304,28 +397,48 @@ describe("many at once", () => {
     const it = await scene();
     await inside(it, (tx) => keepTag(tx, it.scope, "Maud", null, { name: "landlord", effect: "do not ask" }, TUESDAY));
     const [a, b, c] = [await it.finishVisit(), await it.finishVisit(), await it.finishVisit()];
-    expect(await inside(it, (tx) => tagMany(tx, it.scope, [a.person.id, b.person.id], "landlord", true, "Maud", TUESDAY))).toBe(2);
+    expect(
+      await inside(it, (tx) => tagMany(tx, it.scope, [a.person.id, b.person.id], "landlord", true, "Maud", TUESDAY)),
+    ).toBe(2);
     expect(await inside(it, (tx) => tagMany(tx, it.scope, [a.person.id], "landlord", true, "Maud", TUESDAY))).toBe(0);
-    expect(await inside(it, (tx) => tagMany(tx, it.scope, [b.person.id, c.person.id], "landlord", false, "Maud", TUESDAY))).toBe(1);
+    expect(
+      await inside(it, (tx) => tagMany(tx, it.scope, [b.person.id, c.person.id], "landlord", false, "Maud", TUESDAY)),
+    ).toBe(1);
     await inside(it, (tx) => restMany(tx, it.scope, [b.person.id], TUESDAY + 90 * DAY, "ill", "Maud", TUESDAY));
     await inside(it, (tx) => excludeMany(tx, it.scope, [c.person.id], "asked us", "Maud", TUESDAY));
-    // A tag that no plan may pass over ends what is under way, as a mark does; it does not begin again when the tag is taken off.
-    const stops = [await it.askOf(a.person.id), await it.askOf(b.person.id), await it.askOf(c.person.id)].map((ask) => ask.stop);
+    // A tag that no plan may pass over ends what is under way, as a mark does; it does not begin again when the tag is
+    // taken off.
+    const stops = [await it.askOf(a.person.id), await it.askOf(b.person.id), await it.askOf(c.person.id)].map(
+      (ask) => ask.stop,
+    );
     expect(stops).toEqual(["not to be asked", "not to be asked", "not to be asked"]);
-    const looked = async (id: string) => (await inside(it, (tx) => tx.select().from(visits).where(eq(visits.id, id))))[0].reason;
+    const looked = async (id: string) =>
+      (await inside(it, (tx) => tx.select().from(visits).where(eq(visits.id, id))))[0].reason;
     const again = async (personId: string) => looked((await it.visit(personId, { endsAt: TUESDAY - HOUR })).id);
-    expect([await again(a.person.id), await again(b.person.id), await again(c.person.id)]).toEqual(["excluding tag", "resting", "do not ask"]);
+    expect([await again(a.person.id), await again(b.person.id), await again(c.person.id)]).toEqual([
+      "excluding tag",
+      "resting",
+      "do not ask",
+    ]);
   });
 
   test("a renamed tag is renamed everywhere, a removed one is gone everywhere", async () => {
     const it = await scene();
     const person = await it.addPerson();
     await inside(it, (tx) => keepTag(tx, it.scope, "Maud", null, { name: "old", effect: "none" }, TUESDAY));
-    expect(await inside(it, (tx) => keepTag(tx, it.scope, "Maud", null, { name: "OLD", effect: "none" }, TUESDAY))).toBe("taken");
+    expect(
+      await inside(it, (tx) => keepTag(tx, it.scope, "Maud", null, { name: "OLD", effect: "none" }, TUESDAY)),
+    ).toBe("taken");
     await inside(it, (tx) => tagMany(tx, it.scope, [person.id], "old", true, "Maud", TUESDAY));
     const [tag] = await inside(it, (tx) => tx.select().from(tags));
-    const rules = { ...starterRules(["old", "other"]), onlyTags: ["old"], begins: { kind: "tag" as const, tag: "old" } };
-    const plan = await inside(it, (tx) => installPlan(tx, it.scope, { name: "Tagged", rules, runningSince: 0, position: 3, state: "paused" }));
+    const rules = {
+      ...starterRules(["old", "other"]),
+      onlyTags: ["old"],
+      begins: { kind: "tag" as const, tag: "old" },
+    };
+    const plan = await inside(it, (tx) =>
+      installPlan(tx, it.scope, { name: "Tagged", rules, runningSince: 0, position: 3, state: "paused" }),
+    );
     await inside(it, (tx) => keepTag(tx, it.scope, "Maud", tag.id, { name: "new", effect: "email only" }, TUESDAY));
     const renamed = { excludeTags: ["new", "other"], onlyTags: ["new"], begins: { kind: "tag", tag: "new" } };
     expect(await inside(it, (tx) => findPlan(tx, it.scope, plan.id))).toMatchObject({ rules: renamed });
@@ -341,7 +454,8 @@ describe("many at once", () => {
   test("people are taken out as CSV, a workbook and vCards, with nothing that runs", async () => {
     const it = await scene();
     const person = await it.addPerson({ given: "=cmd()", family: "Marsh; Jr, x", note: "line\nbreak" });
-    const file = (format: (typeof FORMATS)[number]) => inside(it, (tx) => takeOutPeople(tx, [person.id], format, "Europe/London"));
+    const file = (format: (typeof FORMATS)[number]) =>
+      inside(it, (tx) => takeOutPeople(tx, [person.id], format, "Europe/London"));
     const csv = String((await file("csv")).body);
     expect(csv).toContain("'=cmd()");
     expect(csv).toContain(person.phone);

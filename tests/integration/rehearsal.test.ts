@@ -27,15 +27,23 @@ afterAll(() => harness.stop());
 const starter = (key: string) => STARTERS.find((one) => one.key === key)?.rules([]) as PlanRules;
 
 /** A client with people of every kind, and visits booked over the next days. */
-async function populated(change: Partial<typeof clients.$inferInsert>, rules: PlanRules, others: PlanRules[] = [], count = 70): Promise<Scene> {
+async function populated(
+  change: Partial<typeof clients.$inferInsert>,
+  rules: PlanRules,
+  others: PlanRules[] = [],
+  count = 70,
+): Promise<Scene> {
   const scene = new Scene(harness, await harness.addClient(change));
   await scene.moveTo(TUESDAY);
   const { scope, client } = scene;
   const chance = (what: string, n: number) => draw(client.slug, what, String(n));
   await withClient(scope, async (tx) => {
     await tx.update(plans).set({ rules }).where(eq(plans.id, client.planId));
-    await tx.execute(sql`update plan_versions set rules = ${JSON.stringify(rules)}::jsonb where plan_id = ${client.planId}`);
-    for (const [index, other] of others.entries()) await installPlan(tx, scope, { name: `Other ${index}`, rules: other, runningSince: 0, position: -1 - index });
+    await tx.execute(
+      sql`update plan_versions set rules = ${JSON.stringify(rules)}::jsonb where plan_id = ${client.planId}`,
+    );
+    for (const [index, other] of others.entries())
+      await installPlan(tx, scope, { name: `Other ${index}`, rules: other, runningSince: 0, position: -1 - index });
     const persons: string[] = [];
     for (let n = 0; n < Math.ceil(count * 0.7); n++) {
       const { person } = await keepPerson(
@@ -52,7 +60,8 @@ async function populated(change: Partial<typeof clients.$inferInsert>, rules: Pl
       ).catch(() => ({ person: null }));
       if (person) persons.push(person.id);
     }
-    for (const id of persons.slice(0, 3)) await tx.update(people).set({ zone: "America/New_York" }).where(eq(people.id, id));
+    for (const id of persons.slice(0, 3))
+      await tx.update(people).set({ zone: "America/New_York" }).where(eq(people.id, id));
     for (let n = 0; n < count; n++)
       await recordVisit(
         tx,
@@ -77,7 +86,10 @@ type Told = { at: string; person: string; channel: string; step: string; words: 
 const plain = (words: string) => words.replace(/\/a\/[0-9A-Za-z]+\./g, "/a/x.");
 const sorted = (list: Told[]) => list.map((one) => JSON.stringify(one)).sort();
 
-async function rehearsed(scene: Scene, source: RehearsalSource): Promise<{ told: Told[]; before: unknown; after: unknown }> {
+async function rehearsed(
+  scene: Scene,
+  source: RehearsalSource,
+): Promise<{ told: Told[]; before: unknown; after: unknown }> {
   const counts = async () =>
     (
       await harness.owner.query(
@@ -106,7 +118,10 @@ async function rehearsed(scene: Scene, source: RehearsalSource): Promise<{ told:
 }
 
 async function sent(scene: Scene): Promise<Told[]> {
-  const { rows } = await harness.owner.query("select * from messages where client_id = $1 and sent_at is not null order by sent_at", [scene.client.id]);
+  const { rows } = await harness.owner.query(
+    "select * from messages where client_id = $1 and sent_at is not null order by sent_at",
+    [scene.client.id],
+  );
   return rows.map((row) => ({
     at: new Date(row.sent_at).toISOString(),
     person: row.person_id,
@@ -129,7 +144,11 @@ const cases: [string, Partial<typeof clients.$inferInsert>, PlanRules, PlanRules
       repeat: { kind: "every visit" },
       households: "each",
       steps: [
-        { ...starterRules().steps[0], channel: "both", others: [{ key: "b", text: "Other {link} STOP", subject: "Other", email: "Other {link}" }] },
+        {
+          ...starterRules().steps[0],
+          channel: "both",
+          others: [{ key: "b", text: "Other {link} STOP", subject: "Other", email: "Other {link}" }],
+        },
         { ...starterRules().steps[1], channel: "preferred", delay: { amount: 1, unit: "days", at: 22 * 60 } },
       ],
     },
@@ -158,8 +177,16 @@ test.each(cases)(
 );
 
 test("a list, before it is kept: in daily portions, the newest visits first", async () => {
-  const scene = await populated({}, { ...starter("reawaken"), portions: { perDay: 5, mostBounced: 50, mostOptedOut: 50 } }, [], 0);
-  const lines = Array.from({ length: 18 }, (_, n) => `Old${n} Friend,old${n}@post.example,${String(1 + n).padStart(2, "0")}/03/2025,Check-up`);
+  const scene = await populated(
+    {},
+    { ...starter("reawaken"), portions: { perDay: 5, mostBounced: 50, mostOptedOut: 50 } },
+    [],
+    0,
+  );
+  const lines = Array.from(
+    { length: 18 },
+    (_, n) => `Old${n} Friend,old${n}@post.example,${String(1 + n).padStart(2, "0")}/03/2025,Check-up`,
+  );
   const bytes = new TextEncoder().encode(["Name,Email,Date,Service", ...lines, "Nobody,not an address,,"].join("\n"));
   const id = await bringList(scene.scope, { source: "file", name: "old.csv", bytes, who: "Maud", requestKey: newId() });
   const { told, before, after } = await rehearsed(scene, { kind: "list", id });
@@ -168,11 +195,13 @@ test("a list, before it is kept: in daily portions, the newest visits first", as
   expect(await keepIntake(scene.scope, id, "Maud", true)).toBe(true);
   await skipAhead(town, TUESDAY, TUESDAY + 9 * DAY, 60 * DAY);
   const left = await sent(scene);
-  const brief = (list: Told[]) => list.map(({ at, words }) => `${at.slice(0, 10)} ${/Hi (\w+)/.exec(words)?.[1]}`).sort();
+  const brief = (list: Told[]) =>
+    list.map(({ at, words }) => `${at.slice(0, 10)} ${/Hi (\w+)/.exec(words)?.[1]}`).sort();
   expect(brief(left)).toEqual(brief(told));
   // Five a day, from the newest visit back.
   const perDay = new Map<string, number[]>();
-  for (const { at, words } of left) perDay.set(at.slice(0, 10), [...(perDay.get(at.slice(0, 10)) ?? []), Number(/Hi Old(\d+)/.exec(words)?.[1])]);
+  for (const { at, words } of left)
+    perDay.set(at.slice(0, 10), [...(perDay.get(at.slice(0, 10)) ?? []), Number(/Hi Old(\d+)/.exec(words)?.[1])]);
   const days = [...perDay.values()].map((numbers) => numbers.sort((a, b) => b - a));
   expect(days.flat()).toEqual(Array.from({ length: 18 }, (_, n) => 17 - n));
   expect(Math.max(...days.map(({ length }) => length))).toBe(5);
@@ -185,7 +214,14 @@ test("a period that is over is rehearsed as it stood then, whatever became of it
   const told = await withClient(scene.scope, async (tx) => {
     const setting = await loadSetting(tx);
     const [plan] = await tx.select().from(plans).where(eq(plans.id, scene.client.planId));
-    const stage = await stageRehearsal(tx, scene.scope, setting, plan.rules, { kind: "past", from: TUESDAY, to: TUESDAY + 4 * DAY }, TUESDAY + 6 * DAY);
+    const stage = await stageRehearsal(
+      tx,
+      scene.scope,
+      setting,
+      plan.rules,
+      { kind: "past", from: TUESDAY, to: TUESDAY + 4 * DAY },
+      TUESDAY + 6 * DAY,
+    );
     return stage ? runRehearsal(stage, plan.id, plan.rules).messages : [];
   });
   const key = (at: string | number, person: string) => `${new Date(at).toISOString()} ${person}`;

@@ -10,7 +10,16 @@ import { countConcerns, listConcerns } from "@/features/concerns";
 import { feedNumbers, hindrances, listDeliveries } from "@/features/feeds";
 import { openNames, recentIntakes } from "@/features/intake";
 import { countLog, readLog } from "@/features/messages";
-import { ASKED, countListed, countPeople, findPerson, keyAfter, listPeople, PEOPLE_STATES, searchPeople } from "@/features/people";
+import {
+  ASKED,
+  countListed,
+  countPeople,
+  findPerson,
+  keyAfter,
+  listPeople,
+  PEOPLE_STATES,
+  searchPeople,
+} from "@/features/people";
 import { listPlans, starterRules } from "@/features/plans";
 import { countMendable, findHouseholds, findMendable, findTwins, recentMerges } from "@/features/records";
 import { countReviews, listReviews } from "@/features/reviews";
@@ -25,13 +34,25 @@ import { type Filled, fill } from "../../scripts/bench/fill";
 import { type Harness, startHarness } from "../support/harness";
 
 /**
- * What every page asks the database, at a tenth of the full scale, with the plans that PostgreSQL really ran: none walks
- * through a whole table of business rows. The server tells its plans as notices (auto_explain), nested ones included.
+ * What every page asks the database, at a tenth of the full scale, with the plans that PostgreSQL really ran: none
+ * walks through a whole table of business rows. The server tells its plans as notices (auto_explain), nested ones
+ * included.
  */
 
 const NOW = Date.UTC(2026, 10, 24, 14, 5);
 const DAY = 86_400_000;
-const BUSINESS = ["people", "visits", "asks", "messages", "answers", "concerns", "reviews", "deliveries", "audit_entries", "intake_rows"];
+const BUSINESS = [
+  "people",
+  "visits",
+  "asks",
+  "messages",
+  "answers",
+  "concerns",
+  "reviews",
+  "deliveries",
+  "audit_entries",
+  "intake_rows",
+];
 
 let harness: Harness;
 let filled: Filled;
@@ -42,7 +63,9 @@ beforeAll(async () => {
   harness = await startHarness("scale");
   filled = await fill(harness.ownerUrl, { people: 20_000, visits: 60_000, messages: 100_000, reviews: 20_000 }, NOW);
   scope = { clientId: filled.clientId };
-  await harness.owner.query("alter role estima_app in database estima_scale set session_preload_libraries = 'auto_explain'");
+  await harness.owner.query(
+    "alter role estima_app in database estima_scale set session_preload_libraries = 'auto_explain'",
+  );
   for (const [name, value] of [
     ["auto_explain.log_min_duration", "0"],
     ["auto_explain.log_nested_statements", "on"],
@@ -53,7 +76,8 @@ beforeAll(async () => {
   // The pool is made anew at the next statement; its connections tell what they run.
   await withClient(scope, (tx) => tx.execute(sql`select 1`));
   const pool = (globalThis as unknown as { estimaDatabase: { pool: Pool } }).estimaDatabase.pool;
-  const hear = (client: PoolClient) => client.on("notice", (notice) => notice.message?.includes("plan:") && plans.push(notice.message));
+  const hear = (client: PoolClient) =>
+    client.on("notice", (notice) => notice.message?.includes("plan:") && plans.push(notice.message));
   pool.on("connect", hear);
   await closeAll(pool);
 }, 240_000);
@@ -81,23 +105,43 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
     },
   ],
   ["people, counted", (tx) => countPeople(tx, scope)],
-  ...["odette", "odette mar", "07400 12345", "post.example", "tea number 150", "N1234", "ma", "landlord", "nobody at all"].map((q): [string, (tx: Tx) => Promise<unknown>] => [
-    `search “${q}”`,
-    (tx) => searchPeople(tx, q),
-  ]),
+  ...[
+    "odette",
+    "odette mar",
+    "07400 12345",
+    "post.example",
+    "tea number 150",
+    "N1234",
+    "ma",
+    "landlord",
+    "nobody at all",
+  ].map((q): [string, (tx: Tx) => Promise<unknown>] => [`search “${q}”`, (tx) => searchPeople(tx, q)]),
   ...PEOPLE_STATES.map((state): [string, (tx: Tx) => Promise<unknown>] => [
     `people who are ${state}`,
     async (tx) => [await listPeople(tx, { state }, null, facts), await countListed(tx, { state }, facts)],
   ]),
-  ...ASKED.map((asked): [string, (tx: Tx) => Promise<unknown>] => [`people asked ${asked}`, (tx) => listPeople(tx, { asked }, null, facts)]),
+  ...ASKED.map((asked): [string, (tx: Tx) => Promise<unknown>] => [
+    `people asked ${asked}`,
+    (tx) => listPeople(tx, { asked }, null, facts),
+  ]),
   ["people of a branch", (tx) => listPeople(tx, { branch: filled.branchIds[1] }, null, facts)],
   ["people with a tag", (tx) => listPeople(tx, { tag: "landlord" }, null, facts)],
   ["people left out on a day", (tx) => listPeople(tx, { leftout: "resting", day: "2026-11-20" }, null, facts)],
   ["people of a list", (tx) => listPeople(tx, { list: newId() }, null, facts)],
   ["addresses to mend", async (tx) => [await countMendable(tx, scope), await findMendable(tx, scope)]],
   ["twins and households", async (tx) => [await findTwins(tx, scope), await findHouseholds(tx, scope)]],
-  ["one person", async (tx) => [await findPerson(tx, scope, personId), await storyOf(tx, scope, personId), await recentMerges(tx, scope)]],
-  ["lists and names", async (tx) => [await recentIntakes(tx, scope), await openNames(tx, scope), await countWaiting(tx, scope)]],
+  [
+    "one person",
+    async (tx) => [
+      await findPerson(tx, scope, personId),
+      await storyOf(tx, scope, personId),
+      await recentMerges(tx, scope),
+    ],
+  ],
+  [
+    "lists and names",
+    async (tx) => [await recentIntakes(tx, scope), await openNames(tx, scope), await countWaiting(tx, scope)],
+  ],
   ["feeds", async (tx) => [await feedNumbers(tx, scope), await listDeliveries(tx, scope, newId())]],
   [
     "Today",
@@ -128,7 +172,14 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
       await readLog(tx, scope, { state: null, channel: null, after: null }),
       await readLog(tx, scope, { state: "planned", channel: "text", after: null }),
       await readLog(tx, scope, { state: "bounced", channel: null, after: null }),
-      await readLog(tx, scope, { state: "planned", channel: null, planId: filled.planId, branchId: filled.branchIds[0], between: { from: NOW, to: NOW + DAY }, after: null }),
+      await readLog(tx, scope, {
+        state: "planned",
+        channel: null,
+        planId: filled.planId,
+        branchId: filled.branchIds[0],
+        between: { from: NOW, to: NOW + DAY },
+        after: null,
+      }),
       await countLog(tx, scope),
     ],
   ],
@@ -145,7 +196,9 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
         filled.planId,
         {
           ...starterRules(),
-          steps: [{ ...starterRules().steps[0], others: [{ key: "b", text: "{link}", subject: "b", email: "{link}" }] }],
+          steps: [
+            { ...starterRules().steps[0], others: [{ key: "b", text: "{link}", subject: "b", email: "{link}" }] },
+          ],
         },
         NOW,
       ),
@@ -155,10 +208,23 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
     "where everyone stands",
     async (tx) => [
       await countStages(tx, scope, { since: NOW - 30 * DAY, planId: null, branchId: null }),
-      await peopleAt(tx, scope, { since: NOW - 7 * DAY, planId: filled.planId, branchId: filled.branchIds[0] }, "opened", true, null),
+      await peopleAt(
+        tx,
+        scope,
+        { since: NOW - 7 * DAY, planId: filled.planId, branchId: filled.branchIds[0] },
+        "opened",
+        true,
+        null,
+      ),
     ],
   ],
-  ["why", async (tx) => [await whyVisit(tx, scope, await loadSetting(tx), visitId, NOW), await whyPerson(tx, scope, await loadSetting(tx), personId, NOW)]],
+  [
+    "why",
+    async (tx) => [
+      await whyVisit(tx, scope, await loadSetting(tx), visitId, NOW),
+      await whyPerson(tx, scope, await loadSetting(tx), personId, NOW),
+    ],
+  ],
   [
     "a rehearsal",
     async (tx) => {
@@ -187,7 +253,9 @@ test("plans are told: a walk through a table shows itself", async () => {
   expect(plans.join("\n")).toMatch(/Scan.* on people/);
   const [one] = await withClient(scope, (tx) => listPeople(tx, {}, null, facts, 1));
   personId = one.id;
-  [{ id: visitId }] = await withClient(scope, (tx) => rowsIn<{ id: string }>(tx, sql`select id from visits where person_id = ${personId} limit 1`));
+  [{ id: visitId }] = await withClient(scope, (tx) =>
+    rowsIn<{ id: string }>(tx, sql`select id from visits where person_id = ${personId} limit 1`),
+  );
 });
 
 test.each(PAGES)("%s uses indexes", async (_name, ask) => {

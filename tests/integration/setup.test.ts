@@ -28,9 +28,11 @@ const page = (change: Partial<{ branchId: string; site: string; url: string }> =
   url: `${harness.env.TOWN_URL}/guides/pawprint/place-0`,
   ...change,
 });
-const keep = (it: ReturnType<typeof page>, id: string | null = null) => inside((tx) => keepListing(tx, scene.scope, "Maud", id, it, TUESDAY));
+const keep = (it: ReturnType<typeof page>, id: string | null = null) =>
+  inside((tx) => keepListing(tx, scene.scope, "Maud", id, it, TUESDAY));
 const all = () => inside((tx) => tx.select().from(listings).orderBy(listings.site));
-const says = () => inside(async (tx) => findingsOf(await loadSetting(tx), starterRules()).map((finding) => finding.says));
+const says = () =>
+  inside(async (tx) => findingsOf(await loadSetting(tx), starterRules()).map((finding) => finding.says));
 
 test("a branch has one page on a site, however its name is written, and none of a stranger's branch", async () => {
   expect(await keep(page())).toBe("kept");
@@ -39,7 +41,9 @@ test("a branch has one page on a site, however its name is written, and none of 
   expect(await keep(page({ branchId: other.branchId }))).toBe("missing");
   expect(await keep(page({ branchId: newId() }))).toBe("missing");
   expect((await all()).map(({ site }) => site)).toEqual(["Pawprint Guide", "Waypost"]);
-  const { rows } = await harness.owner.query("select who, deed, subject from audit_entries where client_id = $1", [scene.client.id]);
+  const { rows } = await harness.owner.query("select who, deed, subject from audit_entries where client_id = $1", [
+    scene.client.id,
+  ]);
   expect(rows).toEqual([{ who: "Maud", deed: "added", subject: "review page" }]);
 });
 

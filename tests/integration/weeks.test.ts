@@ -43,18 +43,30 @@ test("a good deal happened at every client", async () => {
 });
 
 test("no ask ever left outside the hours", async () => {
-  const sent = await rows("select m.sent_at, m.channel, c.id from messages m join clients c on c.id = m.client_id where m.sent_at is not null and m.step is not null");
+  const sent = await rows(
+    "select m.sent_at, m.channel, c.id from messages m join clients c on c.id = m.client_id where m.sent_at is not null and m.step is not null",
+  );
   const { sendHours } = (await withClient(workFor(sent[0].id), (tx) => tx.select().from(clients)))[0];
   for (const { sent_at, channel } of sent) {
     const local = toLocal(ZONE, new Date(sent_at).getTime());
     const hours = sendHours[channel as "text" | "email"][weekday(dayNumber(local))];
-    expect(hours.some(({ open, close }) => timeOfDay(local) >= open * 60_000 && timeOfDay(local) < close * 60_000)).toBe(true);
+    expect(
+      hours.some(({ open, close }) => timeOfDay(local) >= open * 60_000 && timeOfDay(local) < close * 60_000),
+    ).toBe(true);
   }
 });
 
 test("nothing left after its ask was stopped, and no first message before its delay", async () => {
-  expect(await rows("select m.id from messages m join asks a on a.id = m.ask_id where a.stop is not null and m.sent_at > a.ended_at")).toEqual([]);
-  expect(await rows("select m.id from messages m join asks a on a.id = m.ask_id where m.step = 0 and m.sent_at < a.anchor_at + interval '2 hours' and not a.by_hand")).toEqual([]);
+  expect(
+    await rows(
+      "select m.id from messages m join asks a on a.id = m.ask_id where a.stop is not null and m.sent_at > a.ended_at",
+    ),
+  ).toEqual([]);
+  expect(
+    await rows(
+      "select m.id from messages m join asks a on a.id = m.ask_id where m.step = 0 and m.sent_at < a.anchor_at + interval '2 hours' and not a.by_hand",
+    ),
+  ).toEqual([]);
   expect(
     await rows(
       "select m.id from messages m join messages f on f.ask_id = m.ask_id and f.step = 0 and f.sent_at is not null and f.state <> 'bounced' where m.step = 1 and m.sent_at < f.sent_at + interval '1 day'",
@@ -63,22 +75,40 @@ test("nothing left after its ask was stopped, and no first message before its de
 });
 
 test("nobody was asked twice, nobody whom a rule protects, nobody about what is never asked about", async () => {
-  expect(await rows("select person_id from asks where sent_count > 0 group by client_id, person_id having count(*) > 1")).toEqual([]);
-  expect(await rows("select a.id from asks a join people p on p.id = a.person_id where p.do_not_ask is not null or 'do-not-ask' = any(p.tags)")).toEqual([]);
   expect(
-    await rows("select a.id from asks a join visits v on v.id = a.visit_id join services s on s.id = v.service_id where s.never_ask or v.outcome in ('cancelled', 'no-show')"),
+    await rows("select person_id from asks where sent_count > 0 group by client_id, person_id having count(*) > 1"),
   ).toEqual([]);
   expect(
-    await rows("select m.id from messages m join people p on p.id = m.person_id where m.step is not null and m.sent_at > greatest(p.email_opted_out_at, p.text_opted_out_at)"),
+    await rows(
+      "select a.id from asks a join people p on p.id = a.person_id where p.do_not_ask is not null or 'do-not-ask' = any(p.tags)",
+    ),
+  ).toEqual([]);
+  expect(
+    await rows(
+      "select a.id from asks a join visits v on v.id = a.visit_id join services s on s.id = v.service_id where s.never_ask or v.outcome in ('cancelled', 'no-show')",
+    ),
+  ).toEqual([]);
+  expect(
+    await rows(
+      "select m.id from messages m join people p on p.id = m.person_id where m.step is not null and m.sent_at > greatest(p.email_opted_out_at, p.text_opted_out_at)",
+    ),
   ).toEqual([]);
 });
 
 test("every visit that is over has its decision, and every reason is the one its trace ends with", async () => {
-  expect(await rows("select id from visits where ends_at <= $1 and decision is null", [new Date(DEMO_NOW)])).toEqual([]);
-  expect(await rows("select id from visits where decision = 'left out' and (reason is distinct from trace -> -1 ->> 'rule' or not (trace -> -1 ->> 'objects')::boolean)")).toEqual(
+  expect(await rows("select id from visits where ends_at <= $1 and decision is null", [new Date(DEMO_NOW)])).toEqual(
     [],
   );
-  expect(await rows("select id from visits where decision = 'asked' and exists (select 1 from jsonb_array_elements(trace) t where (t ->> 'objects')::boolean)")).toEqual([]);
+  expect(
+    await rows(
+      "select id from visits where decision = 'left out' and (reason is distinct from trace -> -1 ->> 'rule' or not (trace -> -1 ->> 'objects')::boolean)",
+    ),
+  ).toEqual([]);
+  expect(
+    await rows(
+      "select id from visits where decision = 'asked' and exists (select 1 from jsonb_array_elements(trace) t where (t ->> 'objects')::boolean)",
+    ),
+  ).toEqual([]);
 });
 
 test("what Estima says it sent is what arrived, once each", async () => {
@@ -92,7 +122,11 @@ test("what Estima says it sent is what arrived, once each", async () => {
 });
 
 test("every unhappy private word became a concern, and every review written in town was collected", async () => {
-  expect(await rows("select a.id from answers a left join concerns c on c.answer_id = a.id where a.rating <= 3 and a.words is not null and c.id is null")).toEqual([]);
+  expect(
+    await rows(
+      "select a.id from answers a left join concerns c on c.answer_id = a.id where a.rating <= 3 and a.words is not null and c.id is null",
+    ),
+  ).toEqual([]);
   expect(await rows("select c.id from concerns c join answers a on a.id = c.answer_id where a.rating > 3")).toEqual([]);
   const [{ n }] = await rows("select count(*)::int as n from reviews");
   expect(n).toBe(harness.town.waypost.reviews.size);
@@ -132,7 +166,11 @@ test("everybody stands at one stage, each stage opens exactly those it counts, a
       expect(differing).toEqual([]);
       for (const part of ["plan_id", "branch_id"] as const) {
         const parts = await rows(`select distinct ${part} as id from asks where client_id = $1`, [id]);
-        const each = await Promise.all(parts.map((one) => countStages(tx, scope, { ...all, ...(part === "plan_id" ? { planId: one.id } : { branchId: one.id }) })));
+        const each = await Promise.all(
+          parts.map((one) =>
+            countStages(tx, scope, { ...all, ...(part === "plan_id" ? { planId: one.id } : { branchId: one.id }) }),
+          ),
+        );
         for (const stage of ASK_STAGES) expect(each.reduce((sum, one) => sum + one[stage], 0)).toBe(counts[stage]);
       }
     });
@@ -159,12 +197,17 @@ test("what a month is said to have used is what left in it", async () => {
 test("why tells of every visit what its trace says, and of every person what holds today", async () => {
   for (const { id } of await rows("select id from clients order by id")) {
     const scope = workFor(id);
-    const seen = await rows("select id, person_id, decision, reason from visits where client_id = $1 and decision is not null order by id limit 60", [id]);
+    const seen = await rows(
+      "select id, person_id, decision, reason from visits where client_id = $1 and decision is not null order by id limit 60",
+      [id],
+    );
     await withClient(scope, async (tx) => {
       const setting = await loadSetting(tx);
       for (const visit of seen) {
         const why = await whyVisit(tx, scope, setting, visit.id, DEMO_NOW);
-        expect(why?.visit.trace?.find(({ objects }) => objects)?.rule ?? null).toBe(visit.decision === "left out" ? visit.reason : null);
+        expect(why?.visit.trace?.find(({ objects }) => objects)?.rule ?? null).toBe(
+          visit.decision === "left out" ? visit.reason : null,
+        );
         const person = await whyPerson(tx, scope, setting, visit.person_id, DEMO_NOW);
         for (const { asked, objecting, trace } of person?.plans ?? []) {
           expect(asked).toBe(objecting.length === 0);

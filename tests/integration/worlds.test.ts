@@ -34,7 +34,12 @@ const plan = fc
     steps: fc.array(step, { minLength: 1, maxLength: 4 }),
     review: fc.array(step, { maxLength: 2 }),
     feeling: fc.boolean(),
-    repeat: fc.constantFrom<PlanRules["repeat"]>({ kind: "once" }, { kind: "rest", days: 3 }, { kind: "rest", days: 20 }, { kind: "every visit" }),
+    repeat: fc.constantFrom<PlanRules["repeat"]>(
+      { kind: "once" },
+      { kind: "rest", days: 3 },
+      { kind: "rest", days: 20 },
+      { kind: "every visit" },
+    ),
     freshDays: fc.integer({ min: 1, max: 9 }),
     households: fc.constantFrom("together" as const, "one only" as const, "each" as const),
     goesFirst: fc.boolean(),
@@ -43,11 +48,26 @@ const plan = fc
   })
   .map(({ steps, review, feeling, perDay, state, ...rest }): Omit<RehearsedPlan, "id" | "name"> => {
     const all: PlanStep[] = [
-      ...steps.map((one, n): PlanStep => ({ ...model, ...one, key: `a${n}`, part: "first", onlyIf: one.onlyIf === "rated 4 or more" || n === 0 ? "always" : one.onlyIf })),
+      ...steps.map(
+        (one, n): PlanStep => ({
+          ...model,
+          ...one,
+          key: `a${n}`,
+          part: "first",
+          onlyIf: one.onlyIf === "rated 4 or more" || n === 0 ? "always" : one.onlyIf,
+        }),
+      ),
       ...(feeling ? review.map((one, n): PlanStep => ({ ...model, ...one, key: `b${n}`, part: "review" })) : []),
     ];
     const portions = rest.begins.kind === "list" && perDay ? { perDay, mostBounced: 5, mostOptedOut: 5 } : null;
-    const rules: PlanRules = { ...PLAIN_RULES, ...rest, portions, excludeTags: ["landlord"], style: feeling ? "how it went first" : "straight away", steps: all };
+    const rules: PlanRules = {
+      ...PLAIN_RULES,
+      ...rest,
+      portions,
+      excludeTags: ["landlord"],
+      style: feeling ? "how it went first" : "straight away",
+      steps: all,
+    };
     return { state, rules };
   });
 
@@ -72,7 +92,11 @@ const world = fc
   .map((it): { world: World; seed: string } => {
     const chance = (...words: (string | number)[]) => draw(it.seed, ...words.map(String));
     const week = weekOf(it.days, it.open * 60, Math.min(24, it.open + it.long) * 60);
-    const calendar: SendCalendar = { zone: it.zone, hours: { text: week, email: weekOf(it.days, 0, 24 * 60) }, closedDays: new Set(it.closed.map((day) => START / DAY + day)) };
+    const calendar: SendCalendar = {
+      zone: it.zone,
+      hours: { text: week, email: weekOf(it.days, 0, 24 * 60) },
+      closedDays: new Set(it.closed.map((day) => START / DAY + day)),
+    };
     const people = new Map<string, RehearsedPerson>();
     for (let n = 0; n < 14; n++) {
       const is = (what: string, share: number) => chance(what, n) < share;
@@ -140,7 +164,17 @@ const world = fc
       leavesOutWhenUsedUp: it.leavesOut,
       calendars: { mill: calendar, quay: calendar },
     };
-    return { seed: it.seed, world: { zone: it.zone, client, calendar, people, visits, plans: it.plans.map((one, n) => ({ ...one, id: `plan ${n}`, name: `Plan ${n}` })) } };
+    return {
+      seed: it.seed,
+      world: {
+        zone: it.zone,
+        client,
+        calendar,
+        people,
+        visits,
+        plans: it.plans.map((one, n) => ({ ...one, id: `plan ${n}`, name: `Plan ${n}` })),
+      },
+    };
   });
 
 test("every rule holds in every world", () => {

@@ -1,4 +1,12 @@
-import type { Reaction, Rehearsal, RehearsedClient, RehearsedMessage, RehearsedPerson, RehearsedPlan, RehearsedVisit } from "@/core/asks/rehearsal";
+import type {
+  Reaction,
+  Rehearsal,
+  RehearsedClient,
+  RehearsedMessage,
+  RehearsedPerson,
+  RehearsedPlan,
+  RehearsedVisit,
+} from "@/core/asks/rehearsal";
 import { rehearse } from "@/core/asks/rehearse";
 import { draw } from "@/core/draw";
 import { PLAIN_RULES, type PlanRules } from "@/core/plans/planRules";
@@ -9,9 +17,9 @@ import { decide as townsperson } from "../../standins/townsfolk/decide";
 import { breaches, brief, type World } from "../support/invariants";
 
 /**
- * A year of four businesses in four zones, each with 2,500 people and 12,500 visits, through all their clock changes, with townsfolk who
- * open, answer, complain, write back, review and opt out: the very functions that decide and send, one due moment after
- * the other. What must hold whatever happens stands in one table.
+ * A year of four businesses in four zones, each with 2,500 people and 12,500 visits, through all their clock changes,
+ * with townsfolk who open, answer, complain, write back, review and opt out: the very functions that decide and send,
+ * one due moment after the other. What must hold whatever happens stands in one table.
  */
 
 const YEAR = Date.UTC(2026, 0, 1);
@@ -24,23 +32,50 @@ const starter = (key: string): PlanRules => STARTERS.find((one) => one.key === k
 function worldOf(seed: string, zone: string): World {
   const chance = (...words: (string | number)[]) => draw(seed, zone, ...words.map(String));
   const saturdays = weekOf([0, 1, 2, 3, 4, 5], 9 * 60, 18 * 60);
-  const calendar: SendCalendar = { zone, hours: { text: weekOf([0, 1, 2, 3, 4], 8 * 60 + 30, 19 * 60), email: saturdays }, closedDays: new Set([20447, 20454, 20812, 20813]) };
+  const calendar: SendCalendar = {
+    zone,
+    hours: { text: weekOf([0, 1, 2, 3, 4], 8 * 60 + 30, 19 * 60), email: saturdays },
+    closedDays: new Set([20447, 20454, 20812, 20813]),
+  };
   const plans: RehearsedPlan[] = [
-    { id: "lists", name: "Lists", state: "running", rules: { ...starter("reawaken"), portions: { perDay: 25, mostBounced: 5, mostOptedOut: 3 } } },
-    { id: "jobs", name: "Jobs", state: "running", rules: { ...starter("job"), goesFirst: true, households: "one only" } },
+    {
+      id: "lists",
+      name: "Lists",
+      state: "running",
+      rules: { ...starter("reawaken"), portions: { perDay: 25, mostBounced: 5, mostOptedOut: 3 } },
+    },
+    {
+      id: "jobs",
+      name: "Jobs",
+      state: "running",
+      rules: { ...starter("job"), goesFirst: true, households: "one only" },
+    },
     {
       id: "paid",
       name: "Paid",
       state: "running",
-      rules: { ...starter("invoice"), repeat: { kind: "every visit" }, steps: [{ ...starter("invoice").steps[0], channel: "both" }, starter("invoice").steps[1]] },
+      rules: {
+        ...starter("invoice"),
+        repeat: { kind: "every visit" },
+        steps: [{ ...starter("invoice").steps[0], channel: "both" }, starter("invoice").steps[1]],
+      },
     },
     {
       id: "old mill",
       name: "Old Mill",
       state: "running",
-      rules: { ...starter("feeling"), begins: { kind: "visit", services: [], branches: ["mill"], kinds: [] }, repeat: { kind: "rest", days: 45 } },
+      rules: {
+        ...starter("feeling"),
+        begins: { kind: "visit", services: [], branches: ["mill"], kinds: [] },
+        repeat: { kind: "rest", days: 45 },
+      },
     },
-    { id: "all", name: "All", state: "running", rules: { ...PLAIN_RULES, ...starterRules(["landlord"]), repeat: { kind: "rest", days: 30 } } },
+    {
+      id: "all",
+      name: "All",
+      state: "running",
+      rules: { ...PLAIN_RULES, ...starterRules(["landlord"]), repeat: { kind: "rest", days: 30 } },
+    },
   ];
   const people = new Map<string, RehearsedPerson>();
   for (let n = 0; n < PEOPLE; n++) {
@@ -119,7 +154,15 @@ function worldOf(seed: string, zone: string): World {
 
 /** What townsfolk make of a message: the same people who live in the demo's town. */
 function reactionsTo(message: RehearsedMessage, zone: string): Reaction[] {
-  const acts = townsperson({ seed: 7, channel: message.channel, address: `${zone} ${message.personId}`, link: "x", at: message.at, trade: "vets", it: null });
+  const acts = townsperson({
+    seed: 7,
+    channel: message.channel,
+    address: `${zone} ${message.personId}`,
+    link: "x",
+    at: message.at,
+    trade: "vets",
+    it: null,
+  });
   return acts.flatMap((act): Reaction[] => {
     if (act.kind === "open") return [{ kind: "opened", at: act.at }];
     if (act.kind === "write back") return [{ kind: "wrote back", at: act.at }];
@@ -155,16 +198,35 @@ describe("a year of 10,000 people and 50,000 visits in four zones", () => {
     expect(lived.reduce((sum, { world }) => sum + world.people.size, 0)).toBe(10_000);
     expect(lived.reduce((sum, { world }) => sum + world.visits.size, 0)).toBe(50_000);
     expect(all.length).toBeGreaterThan(25_000);
-    for (const kind of ["answered", "opted out", "wrote back", "reviewed"] as const) expect(stops.filter((one) => one.kind === kind).length).toBeGreaterThan(40);
-    for (const plan of ["lists", "jobs", "paid", "old mill", "all"]) expect(all.filter(({ planId }) => planId === plan).length).toBeGreaterThan(100);
+    for (const kind of ["answered", "opted out", "wrote back", "reviewed"] as const)
+      expect(stops.filter((one) => one.kind === kind).length).toBeGreaterThan(40);
+    for (const plan of ["lists", "jobs", "paid", "old mill", "all"])
+      expect(all.filter(({ planId }) => planId === plan).length).toBeGreaterThan(100);
     const why = new Set(all.flatMap((message) => message.why));
-    for (const reason of ["delay", "gap", "ceiling", "spread", "allowance", "hours", "closed day", "recipient hours", "other channel"] as const) expect(why).toContain(reason);
+    for (const reason of [
+      "delay",
+      "gap",
+      "ceiling",
+      "spread",
+      "allowance",
+      "hours",
+      "closed day",
+      "recipient hours",
+      "other channel",
+    ] as const)
+      expect(why).toContain(reason);
     const reasons = new Set(lived.flatMap(({ rehearsal }) => rehearsal.verdicts.map(({ reason }) => reason)));
     expect(reasons.size).toBeGreaterThan(12);
     // On the days on which the clocks change something leaves too.
-    const changes: Record<string, string[]> = { "Europe/London": ["2026-03-30", "2026-10-26"], "America/New_York": ["2026-03-09", "2026-11-02"] };
+    const changes: Record<string, string[]> = {
+      "Europe/London": ["2026-03-30", "2026-10-26"],
+      "America/New_York": ["2026-03-09", "2026-11-02"],
+    };
     for (const { world, rehearsal } of lived)
-      for (const day of changes[world.zone] ?? []) expect(rehearsal.messages.some(({ at }) => new Date(toLocal(world.zone, at)).toISOString().startsWith(day))).toBe(true);
+      for (const day of changes[world.zone] ?? [])
+        expect(
+          rehearsal.messages.some(({ at }) => new Date(toLocal(world.zone, at)).toISOString().startsWith(day)),
+        ).toBe(true);
   });
 
   const table = Object.keys(breaches(lived[0].world, lived[0].rehearsal));
@@ -179,7 +241,10 @@ describe("a year of 10,000 people and 50,000 visits in four zones", () => {
 
   test("the same seed gives the same year, another seed another one", () => {
     const digest = ({ messages, verdicts }: Rehearsal) =>
-      draw(JSON.stringify(messages.map(({ at, personId, leg, channel }) => [at, personId, leg, channel])), JSON.stringify(verdicts.map(({ reason }) => reason)));
+      draw(
+        JSON.stringify(messages.map(({ at, personId, leg, channel }) => [at, personId, leg, channel])),
+        JSON.stringify(verdicts.map(({ reason }) => reason)),
+      );
     const first = digest(lived[0].rehearsal);
     expect(digest(live(worldOf("merrow bay", ZONES[0])))).toBe(first);
     expect(digest(live(worldOf("elsewhere", ZONES[0])))).not.toBe(first);

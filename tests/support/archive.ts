@@ -2,7 +2,11 @@ import { crc32, deflateRawSync } from "node:zlib";
 
 /** Archives (ZIP) written byte by byte, so that tests can make ones whose directory lies. */
 
-export type Part = { name: string; text: string | Buffer /** What the directory says that the part unpacks to, instead of the truth. */; claims?: number };
+export type Part = {
+  name: string;
+  text: string | Buffer /** What the directory says that the part unpacks to, instead of the truth. */;
+  claims?: number;
+};
 
 /** The bytes of an archive with these parts. */
 export function archive(parts: readonly Part[]): Uint8Array {
@@ -40,7 +44,10 @@ export function archive(parts: readonly Part[]): Uint8Array {
 type Sheet = { name: string; rows: string; state?: string; claims?: number; after?: string };
 
 /** A workbook of sheets whose rows are given as XML; `prefix` is the prefix of every element's name. */
-export function workbookOf(sheets: readonly Sheet[], { prefix = "", shared, styles }: { prefix?: string; shared?: string; styles?: string } = {}): Uint8Array {
+export function workbookOf(
+  sheets: readonly Sheet[],
+  { prefix = "", shared, styles }: { prefix?: string; shared?: string; styles?: string } = {},
+): Uint8Array {
   const p = prefix ? `${prefix}:` : "";
   const main = `xmlns${prefix ? `:${prefix}` : ""}="http://schemas.openxmlformats.org/spreadsheetml/2006/main"`;
   const places = 'xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"';
@@ -48,13 +55,18 @@ export function workbookOf(sheets: readonly Sheet[], { prefix = "", shared, styl
     {
       name: "xl/workbook.xml",
       text: `<${p}workbook ${main} ${places}><${p}sheets>${sheets
-        .map(({ name, state }, index) => `<${p}sheet name="${name}" sheetId="${index + 1}"${state ? ` state="${state}"` : ""} r:id="rId${index + 1}"/>`)
+        .map(
+          ({ name, state }, index) =>
+            `<${p}sheet name="${name}" sheetId="${index + 1}"${state ? ` state="${state}"` : ""} r:id="rId${index + 1}"/>`,
+        )
         .join("")}</${p}sheets></${p}workbook>`,
     },
     {
       name: "xl/_rels/workbook.xml.rels",
       text: `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">${sheets
-        .map((_, index) => `<Relationship Id="rId${index + 1}" Type="sheet" Target="worksheets/sheet${index + 1}.xml"/>`)
+        .map(
+          (_, index) => `<Relationship Id="rId${index + 1}" Type="sheet" Target="worksheets/sheet${index + 1}.xml"/>`,
+        )
         .join("")}</Relationships>`,
     },
     ...(shared ? [{ name: "xl/sharedStrings.xml", text: shared }] : []),
@@ -70,5 +82,10 @@ export function workbookOf(sheets: readonly Sheet[], { prefix = "", shared, styl
 /** Rows of texts as a sheet's XML. */
 export function sheetRows(rows: readonly (readonly string[])[], prefix = ""): string {
   const p = prefix ? `${prefix}:` : "";
-  return rows.map((cells) => `<${p}row>${cells.map((cell) => `<${p}c t="inlineStr"><${p}is><${p}t>${cell}</${p}t></${p}is></${p}c>`).join("")}</${p}row>`).join("");
+  return rows
+    .map(
+      (cells) =>
+        `<${p}row>${cells.map((cell) => `<${p}c t="inlineStr"><${p}is><${p}t>${cell}</${p}t></${p}is></${p}c>`).join("")}</${p}row>`,
+    )
+    .join("");
 }

@@ -27,9 +27,21 @@ export type Harness = {
   stop: () => Promise<void>;
 };
 
-export type TestClient = { id: string; branchId: string; serviceId: string; planId: string; place: string; slug: string };
+export type TestClient = {
+  id: string;
+  branchId: string;
+  serviceId: string;
+  planId: string;
+  place: string;
+  slug: string;
+};
 
-export const SECRETS = { mailHook: "mail-hook-secret", textHook: "text-hook-secret", textKey: "text-key", waypost: "waypost-secret" };
+export const SECRETS = {
+  mailHook: "mail-hook-secret",
+  textHook: "text-hook-secret",
+  textKey: "text-key",
+  waypost: "waypost-secret",
+};
 
 type Outside = { seed: number; places: { slug: string; name: string }[]; senders: TownOptions["senders"] };
 
@@ -59,7 +71,13 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
   };
   Object.assign(process.env, env);
   const nameless = Array.from({ length: 40 }, (_, index) => ({ slug: `place-${index}`, name: `Place ${index}` }));
-  const town = new Town({ basePort: base, folder: null, estimaUrl: at(webPort), secrets: SECRETS, ...(outside ?? { seed: 7, places: nameless, senders: [] }) });
+  const town = new Town({
+    basePort: base,
+    folder: null,
+    estimaUrl: at(webPort),
+    secrets: SECRETS,
+    ...(outside ?? { seed: 7, places: nameless, senders: [] }),
+  });
   await town.start();
   const pages: ServerType = await serveCustomerPages(webPort);
   const owner = new pg.Pool({ connectionString: ownerUrl, max: 2 });
@@ -93,13 +111,20 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
           sendHours: { text: week, email: week },
           ...change,
         });
-        await tx.insert(branches).values({ id: ids.branchId, clientId: id, name: "Fenwick", zone: "Europe/London", address: "1 Lane" });
+        await tx
+          .insert(branches)
+          .values({ id: ids.branchId, clientId: id, name: "Fenwick", zone: "Europe/London", address: "1 Lane" });
         await tx.insert(services).values([
           { id: ids.serviceId, clientId: id, name: "Check-up" },
           { clientId: id, name: "End-of-life care", neverAsk: true },
         ]);
         await tx.insert(teamMembers).values({ clientId: id, name: "Dr Hale" });
-        await installPlan(tx, workFor(id), { id: ids.planId, name: "After a visit", rules: starterRules(), runningSince: 0 });
+        await installPlan(tx, workFor(id), {
+          id: ids.planId,
+          name: "After a visit",
+          rules: starterRules(),
+          runningSince: 0,
+        });
         await tx.insert(listings).values({
           clientId: id,
           branchId: ids.branchId,

@@ -18,7 +18,12 @@ export async function sendHook(
   const response = await fetch(`${harness.env.APP_URL}/hooks/${to}`, {
     method: "POST",
     body,
-    headers: { "content-type": "application/json", "webhook-id": id, "webhook-timestamp": String(Math.floor(at.getTime() / 1000)), "webhook-signature": signature },
+    headers: {
+      "content-type": "application/json",
+      "webhook-id": id,
+      "webhook-timestamp": String(Math.floor(at.getTime() / 1000)),
+      "webhook-signature": signature,
+    },
   });
   return { status: response.status, body: (await response.json()) as Record<string, unknown> };
 }

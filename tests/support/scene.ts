@@ -80,11 +80,21 @@ export class Scene {
   }
 
   messagesOf(personId: string) {
-    return withClient(this.scope, (tx) => tx.select().from(messages).where(eq(messages.personId, personId)).orderBy(messages.createdAt, messages.step, messages.dueAt));
+    return withClient(this.scope, (tx) =>
+      tx
+        .select()
+        .from(messages)
+        .where(eq(messages.personId, personId))
+        .orderBy(messages.createdAt, messages.step, messages.dueAt),
+    );
   }
 
   async askOf(personId: string) {
-    return (await withClient(this.scope, (tx) => tx.select().from(asks).where(eq(asks.personId, personId)).orderBy(asks.createdAt)))[0];
+    return (
+      await withClient(this.scope, (tx) =>
+        tx.select().from(asks).where(eq(asks.personId, personId)).orderBy(asks.createdAt),
+      )
+    )[0];
   }
 }
 

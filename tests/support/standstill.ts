@@ -2,8 +2,8 @@
 const STANDSTILL = 180_000;
 
 /**
- * Watches something that goes up: throws when it stands still for so long that nothing will come any more. A test that waits ends by
- * this alone, and never because it took long.
+ * Watches something that goes up: throws when it stands still for so long that nothing will come any more. A test that
+ * waits ends by this alone, and never because it took long.
  */
 export function standstill(): (progress: number) => void {
   let last = Number.NaN;
@@ -12,6 +12,7 @@ export function standstill(): (progress: number) => void {
     if (progress !== last) {
       last = progress;
       since = Date.now();
-    } else if (Date.now() - since > STANDSTILL) throw new Error(`Nothing has moved for ${STANDSTILL / 1000} seconds; it stands at ${progress}.`);
+    } else if (Date.now() - since > STANDSTILL)
+      throw new Error(`Nothing has moved for ${STANDSTILL / 1000} seconds; it stands at ${progress}.`);
   };
 }

@@ -23,8 +23,8 @@ const credentials = z.object({
 });
 
 /**
- * Signs in with email and password. Eight tries a minute for an account from one address, and forty from one address for all: wrong
- * tries of others lock nobody out. What was wrong is not told apart.
+ * Signs in with email and password. Eight tries a minute for an account from one address, and forty from one address
+ * for all: wrong tries of others lock nobody out. What was wrong is not told apart.
  */
 export async function signIn(_before: ActionResult, form: FormData): Promise<ActionResult> {
   const parsed = credentials.safeParse({ email: formText(form, "email"), password: formText(form, "password") });

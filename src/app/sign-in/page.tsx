@@ -11,8 +11,12 @@ export default function SignIn() {
       <div>
         <p className="font-title text-mulberry text-[30px] font-bold">Estima</p>
         <h1 className="title mt-6">Ask how it went, at the right moment.</h1>
-        <p className="lead max-w-[40ch]">Happy customers find the way to the review sites, unhappy ones to somebody who can put it right.</p>
-        <blockquote className="said border-mulberry mt-8 border-l-[3px] pl-4">“They rang the next morning to ask how Biscuit was doing.”</blockquote>
+        <p className="lead max-w-[40ch]">
+          Happy customers find the way to the review sites, unhappy ones to somebody who can put it right.
+        </p>
+        <blockquote className="said border-mulberry mt-8 border-l-[3px] pl-4">
+          “They rang the next morning to ask how Biscuit was doing.”
+        </blockquote>
       </div>
       <div className="sheet p-6 sm:p-8">
         {isDemo ? (

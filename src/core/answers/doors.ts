@@ -18,7 +18,13 @@ export const MOST_SITES = 3;
  * sees the form first with the sites still below it, a happy one the sites first with the form below.
  * Private only: an unhappy rating sees the form alone.
  */
-export function openDoors<Site>(mode: DoorsMode, threshold: number, rating: number, sites: Site[], most = MOST_SITES): OpenedDoors<Site> {
+export function openDoors<Site>(
+  mode: DoorsMode,
+  threshold: number,
+  rating: number,
+  sites: Site[],
+  most = MOST_SITES,
+): OpenedDoors<Site> {
   const unhappy = rating <= threshold;
   const offered = sites.slice(0, most);
   if (mode === "open") return { unhappy, first: "both", showsForm: true, sites: offered };

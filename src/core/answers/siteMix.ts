@@ -21,7 +21,10 @@ export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[
   const named = [...new Set(rules.order)].filter((site) => left.includes(site));
   const order = [...named, ...left.filter((site) => !named.includes(site))];
   const passedOver = facts.reviewed.length > 0 ? `; ${facts.reviewed.join(", ")} passed over, reviewed already` : "";
-  const lead = (first: string, why: string) => ({ sites: [first, ...order.filter((site) => site !== first)].slice(0, rules.most), why: `${why}${passedOver}` });
+  const lead = (first: string, why: string) => ({
+    sites: [first, ...order.filter((site) => site !== first)].slice(0, rules.most),
+    why: `${why}${passedOver}`,
+  });
   if (order.length === 0) return { sites: [], why: `no site is left to offer${passedOver}` };
   if (rules.mix === "mailbox") {
     const match = order.find((site) => facts.mailboxSites.includes(site));
@@ -30,7 +33,8 @@ export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[
   }
   if (rules.mix === "shares") {
     // A site without a page at this branch leaves its share to the others.
-    const here = <T>(all: Readonly<Record<string, T>>) => Object.fromEntries(Object.entries(all).filter(([site]) => facts.sites.includes(site)));
+    const here = <T>(all: Readonly<Record<string, T>>) =>
+      Object.fromEntries(Object.entries(all).filter(([site]) => facts.sites.includes(site)));
     const turn = shareTurn(order, here(rules.shares), here(facts.turns));
     if (turn) return lead(turn, `${turn} first: it is behind its share`);
   }
@@ -38,10 +42,14 @@ export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[
 }
 
 /**
- * Whose turn it is: the site furthest behind its wanted share of all turns so far, so that the realised shares converge on the
- * wanted ones. Sites that are not among `order` get no turn; null when none has a share.
+ * Whose turn it is: the site furthest behind its wanted share of all turns so far, so that the realised shares
+ * converge on the wanted ones. Sites that are not among `order` get no turn; null when none has a share.
  */
-export function shareTurn(order: readonly string[], shares: Readonly<Record<string, number>>, turns: Readonly<Record<string, number>>): string | null {
+export function shareTurn(
+  order: readonly string[],
+  shares: Readonly<Record<string, number>>,
+  turns: Readonly<Record<string, number>>,
+): string | null {
   const total = Object.values(shares).reduce((sum, share) => sum + share, 0);
   // Turns of sites that have no share (any more) are nobody's loss.
   const given = Object.entries(turns).reduce((sum, [site, count]) => sum + ((shares[site] ?? 0) > 0 ? count : 0), 0);
@@ -56,8 +64,15 @@ export function shareTurn(order: readonly string[], shares: Readonly<Record<stri
 }
 
 /** Which sites hold the accounts of a mailbox: by its own domain, or by the host that a look-up named for it. */
-export function mailboxSites(email: string | null, host: string | null, accounts: Readonly<Record<string, readonly string[]>>): string[] {
+export function mailboxSites(
+  email: string | null,
+  host: string | null,
+  accounts: Readonly<Record<string, readonly string[]>>,
+): string[] {
   const domain = email?.slice(email.lastIndexOf("@") + 1).toLowerCase() ?? null;
-  const under = (name: string | null, suffix: string) => name !== null && (name === suffix || name.endsWith(`.${suffix}`));
-  return Object.entries(accounts).flatMap(([site, domains]) => (domains.some((each) => under(domain, each) || under(host, each)) ? [site] : []));
+  const under = (name: string | null, suffix: string) =>
+    name !== null && (name === suffix || name.endsWith(`.${suffix}`));
+  return Object.entries(accounts).flatMap(([site, domains]) =>
+    domains.some((each) => under(domain, each) || under(host, each)) ? [site] : [],
+  );
 }

@@ -21,7 +21,10 @@ const stepOf = (key: string, change: Partial<PlanStep> & Pick<PlanStep, "channel
 });
 const plan: PlanRules = {
   ...PLAIN_RULES,
-  steps: [stepOf("first", { channel: "text", delay: { amount: 2, unit: "hours" } }), stepOf("second", { channel: "email", delay: { amount: 2, unit: "days", at: 600 } })],
+  steps: [
+    stepOf("first", { channel: "text", delay: { amount: 2, unit: "hours" } }),
+    stepOf("second", { channel: "email", delay: { amount: 2, unit: "days", at: 600 } }),
+  ],
   excludeTags: ["landlord"],
 };
 const reachable: Addresses = {
@@ -34,7 +37,11 @@ const reachable: Addresses = {
   textOptedOut: false,
 };
 const weekdays = weekOf([0, 1, 2, 3, 4], 9 * 60, 19 * 60);
-const london: SendCalendar = { zone: "Europe/London", hours: { text: weekdays, email: weekdays }, closedDays: new Set() };
+const london: SendCalendar = {
+  zone: "Europe/London",
+  hours: { text: weekdays, email: weekdays },
+  closedDays: new Set(),
+};
 const fresh = (anchorAt: number): AskSoFar => ({
   anchorAt,
   done: 0,
@@ -50,7 +57,14 @@ const fresh = (anchorAt: number): AskSoFar => ({
 const tuesday = Date.UTC(2026, 10, 24, 14, 5);
 
 // Random plans, calendars, people and moments, around clock changes and holidays as well.
-const zone = fc.constantFrom("Europe/London", "America/New_York", "Australia/Lord_Howe", "America/St_Johns", "Asia/Kolkata", "America/Santiago");
+const zone = fc.constantFrom(
+  "Europe/London",
+  "America/New_York",
+  "Australia/Lord_Howe",
+  "America/St_Johns",
+  "Asia/Kolkata",
+  "America/Santiago",
+);
 const moment = fc.oneof(
   fc.integer({ min: Date.UTC(2026, 0, 1), max: Date.UTC(2027, 11, 31) }),
   fc.integer({ min: -40, max: 40 }).map((h) => Date.UTC(2026, 9, 25, 1) + h * HOUR),
@@ -58,7 +72,9 @@ const moment = fc.oneof(
 );
 const ranges = fc
   .array(fc.tuple(fc.integer({ min: 0, max: 1400 }), fc.integer({ min: 1, max: 1440 })), { maxLength: 2 })
-  .map((list) => list.map(([a, b]) => ({ open: Math.min(a, b), close: Math.max(a, b) })).filter(({ open, close }) => open < close));
+  .map((list) =>
+    list.map(([a, b]) => ({ open: Math.min(a, b), close: Math.max(a, b) })).filter(({ open, close }) => open < close),
+  );
 const week = fc.array(ranges, { minLength: 7, maxLength: 7 });
 const delay = fc.record({
   amount: fc.integer({ min: 0, max: 20 }),
@@ -77,10 +93,20 @@ const anyPlan = fc
     ),
     freshDays: fc.integer({ min: 1, max: 60 }),
   })
-  .map(({ steps, freshDays }): PlanRules => ({ ...PLAIN_RULES, freshDays, steps: steps.map((step, index) => stepOf(`step-${index}`, step)) }));
-const calendar = fc
-  .tuple(zone, week, week, fc.array(fc.integer({ min: 20400, max: 21200 }), { maxLength: 40 }))
-  .map(([name, text, email, closed]): SendCalendar => ({ zone: name, hours: { text, email }, closedDays: new Set(closed) }));
+  .map(
+    ({ steps, freshDays }): PlanRules => ({
+      ...PLAIN_RULES,
+      freshDays,
+      steps: steps.map((step, index) => stepOf(`step-${index}`, step)),
+    }),
+  );
+const calendar = fc.tuple(zone, week, week, fc.array(fc.integer({ min: 20400, max: 21200 }), { maxLength: 40 })).map(
+  ([name, text, email, closed]): SendCalendar => ({
+    zone: name,
+    hours: { text, email },
+    closedDays: new Set(closed),
+  }),
+);
 const addresses = fc.record({
   email: fc.option(fc.constant("a@post.example")),
   emailBounced: fc.boolean(),
@@ -95,27 +121,37 @@ const isInside = (at: number, channel: "text" | "email", it: SendCalendar) => {
   const local = toLocal(it.zone, at);
   return (
     !it.closedDays.has(dayNumber(local)) &&
-    it.hours[channel][weekday(dayNumber(local))].some(({ open, close }) => timeOfDay(local) >= open * MINUTE && timeOfDay(local) < close * MINUTE)
+    it.hours[channel][weekday(dayNumber(local))].some(
+      ({ open, close }) => timeOfDay(local) >= open * MINUTE && timeOfDay(local) < close * MINUTE,
+    )
   );
 };
 
 describe("what an ask does next", () => {
   test("no message is ever planned outside the hours, nor outside the recipient's own for texts", () => {
     fc.assert(
-      fc.property(anyPlan, calendar, addresses, moment, fc.option(zone), fc.integer({ min: 0, max: 2000 }), (rules, hours, reach, at, theirs, gapMinutes) => {
-        let before = Number.NEGATIVE_INFINITY;
-        for (const message of projectAsk(rules, { ...fresh(at), gapMinutes }, reach, hours, theirs, at).messages) {
-          expect(isInside(message.at, message.channel, hours)).toBe(true);
-          if (message.channel === "text" && theirs) {
-            const there = timeOfDay(toLocal(theirs, message.at));
-            expect(there >= 8 * HOUR && there < 21 * HOUR).toBe(true);
+      fc.property(
+        anyPlan,
+        calendar,
+        addresses,
+        moment,
+        fc.option(zone),
+        fc.integer({ min: 0, max: 2000 }),
+        (rules, hours, reach, at, theirs, gapMinutes) => {
+          let before = Number.NEGATIVE_INFINITY;
+          for (const message of projectAsk(rules, { ...fresh(at), gapMinutes }, reach, hours, theirs, at).messages) {
+            expect(isInside(message.at, message.channel, hours)).toBe(true);
+            if (message.channel === "text" && theirs) {
+              const there = timeOfDay(toLocal(theirs, message.at));
+              expect(there >= 8 * HOUR && there < 21 * HOUR).toBe(true);
+            }
+            const isCopy = legsOf(rules)[message.leg].isCopy;
+            expect(message.at).toBeGreaterThanOrEqual(Math.max(at, before + (isCopy ? 0 : gapMinutes * MINUTE)));
+            expect(obstacle(reach, message.channel)).toBeNull();
+            before = message.at;
           }
-          const isCopy = legsOf(rules)[message.leg].isCopy;
-          expect(message.at).toBeGreaterThanOrEqual(Math.max(at, before + (isCopy ? 0 : gapMinutes * MINUTE)));
-          expect(obstacle(reach, message.channel)).toBeNull();
-          before = message.at;
-        }
-      }),
+        },
+      ),
       { numRuns: 800 },
     );
   });
@@ -137,10 +173,25 @@ describe("what an ask does next", () => {
 
   test("nothing ever follows a stop, whichever it is", () => {
     fc.assert(
-      fc.property(anyPlan, calendar, addresses, moment, fc.constantFrom(...STOPS), fc.integer({ min: 0, max: 6 }), (rules, hours, reach, at, stop, done) => {
-        const next = nextStep(rules, { ...fresh(at), stop, done, lastSentAt: done ? at : null }, reach, hours, null, at);
-        expect(next).toEqual({ kind: "end", outcome: "stopped", stop });
-      }),
+      fc.property(
+        anyPlan,
+        calendar,
+        addresses,
+        moment,
+        fc.constantFrom(...STOPS),
+        fc.integer({ min: 0, max: 6 }),
+        (rules, hours, reach, at, stop, done) => {
+          const next = nextStep(
+            rules,
+            { ...fresh(at), stop, done, lastSentAt: done ? at : null },
+            reach,
+            hours,
+            null,
+            at,
+          );
+          expect(next).toEqual({ kind: "end", outcome: "stopped", stop });
+        },
+      ),
     );
   });
 
@@ -168,32 +219,65 @@ describe("what an ask does next", () => {
     const next = nextStep(plan, fresh(tuesday), { ...reachable, phone: null }, london, null, tuesday);
     expect(next).toMatchObject({ kind: "send", channel: "email", why: ["delay", "other channel"] });
     if (next.kind === "send")
-      expect(sayWhyThen(next.why, next.at, { delay: plan.steps[0].delay, after: "visit", channel: next.channel, calendar: london })).toBe(
-        "2 hours after the visit ended; there is no mobile, so an email goes.",
-      );
+      expect(
+        sayWhyThen(next.why, next.at, {
+          delay: plan.steps[0].delay,
+          after: "visit",
+          channel: next.channel,
+          calendar: london,
+        }),
+      ).toBe("2 hours after the visit ended; there is no mobile, so an email goes.");
   });
 
   test("asked by hand in the evening, it waits for the hours and says when they open", () => {
     const evening = Date.UTC(2026, 10, 24, 20, 30);
-    const next = nextStep(plan, { ...fresh(evening), byHand: true, chosenChannel: "email" }, reachable, london, null, evening);
+    const next = nextStep(
+      plan,
+      { ...fresh(evening), byHand: true, chosenChannel: "email" },
+      reachable,
+      london,
+      null,
+      evening,
+    );
     expect(next).toMatchObject({ channel: "email", at: Date.UTC(2026, 10, 25, 9) });
     if (next.kind === "send")
-      expect(sayWhyThen(next.why, next.at, { delay: plan.steps[0].delay, after: "visit", channel: "email", calendar: london })).toBe(
-        "As soon as the hours allow; the hours open at 9:00.",
-      );
+      expect(
+        sayWhyThen(next.why, next.at, {
+          delay: plan.steps[0].delay,
+          after: "visit",
+          channel: "email",
+          calendar: london,
+        }),
+      ).toBe("As soon as the hours allow; the hours open at 9:00.");
   });
 
   test("after an outage nothing leaves at night: it moves to the morning, or ends as too late", () => {
     const night = Date.UTC(2026, 10, 25, 2);
-    expect(nextStep(plan, fresh(tuesday), reachable, london, null, night)).toMatchObject({ kind: "send", at: Date.UTC(2026, 10, 25, 9) });
-    expect(nextStep(plan, fresh(tuesday), reachable, london, null, tuesday + 9 * DAY)).toEqual({ kind: "end", outcome: "too late" });
+    expect(nextStep(plan, fresh(tuesday), reachable, london, null, night)).toMatchObject({
+      kind: "send",
+      at: Date.UTC(2026, 10, 25, 9),
+    });
+    expect(nextStep(plan, fresh(tuesday), reachable, london, null, tuesday + 9 * DAY)).toEqual({
+      kind: "end",
+      outcome: "too late",
+    });
   });
 
   test("a held ask does nothing, and one that reaches nobody says so", () => {
-    expect(nextStep(plan, { ...fresh(tuesday), hold: "by hand" }, reachable, london, null, tuesday)).toEqual({ kind: "held", leg: 0, step: 0, hold: "by hand" });
-    expect(nextStep(plan, fresh(tuesday), { ...reachable, phone: null, email: null }, london, null, tuesday)).toEqual({ kind: "end", outcome: "unreachable" });
+    expect(nextStep(plan, { ...fresh(tuesday), hold: "by hand" }, reachable, london, null, tuesday)).toEqual({
+      kind: "held",
+      leg: 0,
+      step: 0,
+      hold: "by hand",
+    });
+    expect(nextStep(plan, fresh(tuesday), { ...reachable, phone: null, email: null }, london, null, tuesday)).toEqual({
+      kind: "end",
+      outcome: "unreachable",
+    });
     const never = weekOf([], 0, 0);
-    expect(nextStep(plan, fresh(tuesday), reachable, { ...london, hours: { text: never, email: never } }, null, tuesday)).toEqual({ kind: "end", outcome: "never open" });
+    expect(
+      nextStep(plan, fresh(tuesday), reachable, { ...london, hours: { text: never, email: never } }, null, tuesday),
+    ).toEqual({ kind: "end", outcome: "never open" });
   });
 
   test("tries back off from about a minute to about an hour", () => {
@@ -207,10 +291,20 @@ describe("who is asked", () => {
   const good: Examined = {
     now: tuesday,
     visit: { outcome: "finished", endsAt: tuesday - HOUR, service: { name: "Check-up", neverAsk: false } },
-    person: { doNotAsk: null, tags: [], addresses: reachable, lastAskedAt: null, lastReviewedAt: null, hasOpenAsk: false },
+    person: {
+      doNotAsk: null,
+      tags: [],
+      addresses: reachable,
+      lastAskedAt: null,
+      lastReviewedAt: null,
+      hasOpenAsk: false,
+    },
     plan: { name: "After a visit", running: true, rules: plan },
   };
-  const person = (change: Partial<Examined["person"]>): Examined => ({ ...good, person: { ...good.person, ...change } });
+  const person = (change: Partial<Examined["person"]>): Examined => ({
+    ...good,
+    person: { ...good.person, ...change },
+  });
 
   test("somebody against whom nothing stands", () => {
     const verdict = examine(good);
@@ -223,7 +317,10 @@ describe("who is asked", () => {
     ["no-show", { ...good, visit: { ...good.visit, outcome: "no-show" } }],
     ["not finished", { ...good, visit: { ...good.visit, outcome: "booked" } }],
     ["not finished", { ...good, visit: { ...good.visit, endsAt: tuesday + 1 } }],
-    ["service never asked about", { ...good, visit: { ...good.visit, service: { name: "End-of-life care", neverAsk: true } } }],
+    [
+      "service never asked about",
+      { ...good, visit: { ...good.visit, service: { name: "End-of-life care", neverAsk: true } } },
+    ],
     ["do not ask", person({ doNotAsk: "by phone" })],
     ["excluding tag", person({ tags: ["landlord"] })],
     ["opted out", person({ addresses: { ...reachable, textOptedOut: true } })],
@@ -247,8 +344,14 @@ describe("who is asked", () => {
   });
 
   test("by hand, rest and the like only advise; what protects the person still refuses", () => {
-    expect(examineByHand(person({ lastAskedAt: tuesday - DAY }))).toMatchObject({ asked: true, advice: [{ rule: "resting" }] });
-    expect(examineByHand(person({ addresses: { ...reachable, textOptedOut: true } }))).toMatchObject({ asked: false, reason: "opted out" });
+    expect(examineByHand(person({ lastAskedAt: tuesday - DAY }))).toMatchObject({
+      asked: true,
+      advice: [{ rule: "resting" }],
+    });
+    expect(examineByHand(person({ addresses: { ...reachable, textOptedOut: true } }))).toMatchObject({
+      asked: false,
+      reason: "opted out",
+    });
     expect(examineByHand(person({ hasOpenAsk: true }))).toMatchObject({ asked: false, reason: "another ask open" });
   });
 
@@ -275,8 +378,14 @@ test("a plan's rules refuse what cannot work, naming the place", () => {
   };
   expect(problems({})).toEqual([]);
   expect(problems({ steps: [] })[0]).toMatch(/^steps: A plan needs/);
-  expect(problems({ steps: [{ ...plan.steps[0], text: "no way to answer" }] })[0]).toMatch(/steps\.0\.text: .*\{link\}/);
-  expect(problems({ steps: [{ ...plan.steps[0], text: "{link} {frist name}" }] })[0]).toMatch(/\{frist name\} is no placeholder/);
+  expect(problems({ steps: [{ ...plan.steps[0], text: "no way to answer" }] })[0]).toMatch(
+    /steps\.0\.text: .*\{link\}/,
+  );
+  expect(problems({ steps: [{ ...plan.steps[0], text: "{link} {frist name}" }] })[0]).toMatch(
+    /\{frist name\} is no placeholder/,
+  );
   expect(problems({ repeat: { kind: "rest", days: -1 } })[0]).toMatch(/^repeat\.days/);
-  expect(problems({ doors: { mode: "private only", threshold: 3, acknowledgedBy: null } })[0]).toMatch(/acknowledgedBy: Private only needs/);
+  expect(problems({ doors: { mode: "private only", threshold: 3, acknowledgedBy: null } })[0]).toMatch(
+    /acknowledgedBy: Private only needs/,
+  );
 });

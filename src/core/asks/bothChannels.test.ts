@@ -22,16 +22,33 @@ const reachable: Addresses = {
 const [model] = starterRules().steps;
 const both = (...hours: number[]): PlanRules => ({
   ...PLAIN_RULES,
-  steps: hours.map((amount, n) => ({ ...model, key: `k${n}`, channel: "both" as const, delay: { amount, unit: "hours" as const } })),
+  steps: hours.map((amount, n) => ({
+    ...model,
+    key: `k${n}`,
+    channel: "both" as const,
+    delay: { amount, unit: "hours" as const },
+  })),
 });
 
-const unreachableByText = fc.constantFrom<Partial<Addresses>>({ phone: null }, { phoneTakesTexts: false }, { textBounced: true }, { only: "email" });
+const unreachableByText = fc.constantFrom<Partial<Addresses>>(
+  { phone: null },
+  { phoneTakesTexts: false },
+  { textBounced: true },
+  { only: "email" },
+);
 const delays = fc.array(fc.integer({ min: 0, max: 30 }), { minLength: 1, maxLength: 4 });
 
 test("where texts reach nobody, the email of a step by both channels keeps the step's delay", () => {
   fc.assert(
     fc.property(delays, unreachableByText, fc.integer({ min: 0, max: 600 }), (hours, change, gapMinutes) => {
-      const { messages } = projectAsk(both(...hours), freshAsk(NOON, gapMinutes), { ...reachable, ...change }, london, null, NOON);
+      const { messages } = projectAsk(
+        both(...hours),
+        freshAsk(NOON, gapMinutes),
+        { ...reachable, ...change },
+        london,
+        null,
+        NOON,
+      );
       expect(messages.map(({ channel }) => channel)).toEqual(hours.map(() => "email"));
       let base = NOON;
       for (const [index, { at }] of messages.entries()) {
@@ -47,15 +64,33 @@ test("whoever is asked by hand by email under a plan by both channels gets each 
   fc.assert(
     fc.property(delays, fc.boolean(), (hours, hasMobile) => {
       const ask = { ...freshAsk(NOON, 0), byHand: true, chosenChannel: "email" as const };
-      const { messages } = projectAsk(both(...hours), ask, { ...reachable, phoneTakesTexts: hasMobile }, london, null, NOON);
+      const { messages } = projectAsk(
+        both(...hours),
+        ask,
+        { ...reachable, phoneTakesTexts: hasMobile },
+        london,
+        null,
+        NOON,
+      );
       const emails = messages.filter(({ channel }) => channel === "email").map(({ step }) => step);
       expect(emails).toEqual(hours.map((_, step) => step));
     }),
   );
 });
 
-const zones = fc.option(fc.constantFrom("Pacific/Auckland", "America/New_York", "Asia/Kolkata", "Australia/Lord_Howe", "Pacific/Kiritimati", "Etc/GMT+12"));
-const ranges = fc.tuple(fc.integer({ min: 0, max: 1440 }), fc.integer({ min: 0, max: 1440 })).map(([a, b]) => [{ open: Math.min(a, b), close: Math.max(a, b) }]);
+const zones = fc.option(
+  fc.constantFrom(
+    "Pacific/Auckland",
+    "America/New_York",
+    "Asia/Kolkata",
+    "Australia/Lord_Howe",
+    "Pacific/Kiritimati",
+    "Etc/GMT+12",
+  ),
+);
+const ranges = fc
+  .tuple(fc.integer({ min: 0, max: 1440 }), fc.integer({ min: 0, max: 1440 }))
+  .map(([a, b]) => [{ open: Math.min(a, b), close: Math.max(a, b) }]);
 
 test("no text leaves before 8:00 or from 21:00 on where the recipient is, or the branch where that is not known, whatever the hours are", () => {
   fc.assert(

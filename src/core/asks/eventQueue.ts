@@ -1,6 +1,6 @@
 /**
- * Something that happens at a moment (milliseconds since the epoch). Of one moment first what `round` says: what becomes due by a
- * message that leaves at that moment leaves after all that were due already.
+ * Something that happens at a moment (milliseconds since the epoch). Of one moment first what `round` says: what
+ * becomes due by a message that leaves at that moment leaves after all that were due already.
  */
 export type Event = { at: number; round: number; rank: number; tie: string; run: (at: number) => void };
 
@@ -9,7 +9,13 @@ export class EventQueue {
   private readonly list: Event[] = [];
 
   private isBefore(a: Event, b: Event): boolean {
-    return a.at !== b.at ? a.at < b.at : a.round !== b.round ? a.round < b.round : a.rank !== b.rank ? a.rank < b.rank : a.tie < b.tie;
+    return a.at !== b.at
+      ? a.at < b.at
+      : a.round !== b.round
+        ? a.round < b.round
+        : a.rank !== b.rank
+          ? a.rank < b.rank
+          : a.tie < b.tie;
   }
 
   push(event: Event): void {

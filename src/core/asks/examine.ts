@@ -34,10 +34,18 @@ export const REASONS = [
 ] as const;
 export type Reason = (typeof REASONS)[number];
 
-export type ExaminedRules = Pick<PlanRules, "repeat" | "freshDays" | "excludeTags" | "onlyTags" | "households" | "steps">;
+export type ExaminedRules = Pick<
+  PlanRules,
+  "repeat" | "freshDays" | "excludeTags" | "onlyTags" | "households" | "steps"
+>;
 
 /** What somebody wants for themselves, whomever an ask is about. */
-export type Wishes = { doNotAsk: string | null; tags: readonly string[]; consent: boolean | null; restUntil: number | null };
+export type Wishes = {
+  doNotAsk: string | null;
+  tags: readonly string[];
+  consent: boolean | null;
+  restUntil: number | null;
+};
 
 export type Examined = {
   now: number;
@@ -60,14 +68,22 @@ export type Examined = {
     /** Under age on this day. */
     isMinor?: boolean;
     hasGuardian?: boolean;
-    /** Somebody of the household, or the person, is asked for this day; whether that ask may still take another visit in. */
+    /**
+     * Somebody of the household, or the person, is asked for this day; whether that ask may still take another visit
+     * in.
+     */
     home?: { name: string; canJoin: boolean; isOwn?: boolean } | null;
     /** Whether they agreed to be written to; null when nothing is known. */
     consent?: boolean | null;
     /** Whoever is written to in their place, with wishes of their own. */
     guardian?: Wishes | null;
   };
-  plan: { name: string; running: boolean; rules: ExaminedRules /** Plans further down that would take this visit. */; alsoTakenBy?: readonly string[] } | null;
+  plan: {
+    name: string;
+    running: boolean;
+    rules: ExaminedRules /** Plans further down that would take this visit. */;
+    alsoTakenBy?: readonly string[];
+  } | null;
   /** What holds for the whole client; nothing where it is left out. */
   client?: { restDays: number; needsConsent: boolean; allowanceLeft: boolean };
 };
@@ -76,7 +92,9 @@ export type Examined = {
 export type TraceLine = { rule: Reason; objects: boolean; value: string };
 
 /** `joins`: nothing new is begun, the visit is taken into the ask of its household for that day. */
-export type Verdict = { asked: true; joins: boolean; trace: TraceLine[] } | { asked: false; reason: Reason; trace: TraceLine[] };
+export type Verdict =
+  | { asked: true; joins: boolean; trace: TraceLine[] }
+  | { asked: false; reason: Reason; trace: TraceLine[] };
 
 type Rule = { reason: Reason; look: (it: Examined) => { objects: boolean; value: string } };
 
@@ -106,25 +124,34 @@ const RULES: Rule[] = [
   {
     reason: "do not ask",
     look: ({ person: { doNotAsk, guardian } }) => {
-      if (doNotAsk === null && guardian?.doNotAsk) return { objects: true, value: `of the guardian: ${guardian.doNotAsk}` };
+      if (doNotAsk === null && guardian?.doNotAsk)
+        return { objects: true, value: `of the guardian: ${guardian.doNotAsk}` };
       return { objects: doNotAsk !== null, value: doNotAsk ?? "nothing noted" };
     },
   },
   {
     reason: "no plan",
-    look: ({ plan }) => ({ objects: plan === null, value: plan ? takenWords(plan) : "no plan begins with a visit like this" }),
+    look: ({ plan }) => ({
+      objects: plan === null,
+      value: plan ? takenWords(plan) : "no plan begins with a visit like this",
+    }),
   },
   {
     reason: "plan paused",
-    look: ({ plan }) => ({ objects: plan?.running === false, value: plan?.running ? "the plan is running" : "the plan is paused" }),
+    look: ({ plan }) => ({
+      objects: plan?.running === false,
+      value: plan?.running ? "the plan is running" : "the plan is paused",
+    }),
   },
   {
     reason: "excluding tag",
     look: ({ person, plan }) => {
-      const excluding = (tags: readonly string[]) => tags.filter((tag) => person.neverTags?.includes(tag) || plan?.rules.excludeTags.includes(tag));
+      const excluding = (tags: readonly string[]) =>
+        tags.filter((tag) => person.neverTags?.includes(tag) || plan?.rules.excludeTags.includes(tag));
       const own = excluding(person.tags);
       const ofGuardian = excluding(person.guardian?.tags ?? []);
-      if (own.length === 0 && ofGuardian.length > 0) return { objects: true, value: `the guardian is tagged ${ofGuardian.join(", ")}` };
+      if (own.length === 0 && ofGuardian.length > 0)
+        return { objects: true, value: `the guardian is tagged ${ofGuardian.join(", ")}` };
       return { objects: own.length > 0, value: own.length > 0 ? `tagged ${own.join(", ")}` : "no excluding tag" };
     },
   },
@@ -141,14 +168,21 @@ const RULES: Rule[] = [
     reason: "minor without guardian",
     look: ({ person: { isMinor = false, hasGuardian = false } }) => ({
       objects: isMinor && !hasGuardian,
-      value: isMinor ? (hasGuardian ? "under age: the guardian is written to" : "under age, and no guardian is known") : "of age, or no birth date known",
+      value: isMinor
+        ? hasGuardian
+          ? "under age: the guardian is written to"
+          : "under age, and no guardian is known"
+        : "of age, or no birth date known",
     }),
   },
   {
     reason: "opted out",
     look: ({ person: { addresses } }) => {
       const channels = [addresses.emailOptedOut && "email", addresses.textOptedOut && "text"].filter(Boolean);
-      return { objects: channels.length > 0, value: channels.length > 0 ? `by ${channels.join(" and ")}` : "never opted out" };
+      return {
+        objects: channels.length > 0,
+        value: channels.length > 0 ? `by ${channels.join(" and ")}` : "never opted out",
+      };
     },
   },
   {
@@ -158,7 +192,12 @@ const RULES: Rule[] = [
       const ofGuardian = person.guardian?.consent ?? null;
       if (ofGuardian === false) return { objects: true, value: "the guardian did not agree to be written to" };
       const consent = person.consent === false ? false : (ofGuardian ?? person.consent ?? null);
-      const value = consent === null ? "nobody noted whether they agreed" : consent ? "agreed to be written to" : "did not agree to be written to";
+      const value =
+        consent === null
+          ? "nobody noted whether they agreed"
+          : consent
+            ? "agreed to be written to"
+            : "did not agree to be written to";
       return { objects: consent === false || (client?.needsConsent === true && consent !== true), value };
     },
   },
@@ -182,14 +221,19 @@ const RULES: Rule[] = [
     reason: "too late",
     look: ({ visit, plan, now }) => {
       const limit = plan?.rules.freshDays ?? 0;
-      return { objects: now - visit.endsAt > limit * DAY, value: `ended ${ago(daysSince(visit.endsAt, now))} ago, asked up to ${days(limit)} after` };
+      return {
+        objects: now - visit.endsAt > limit * DAY,
+        value: `ended ${ago(daysSince(visit.endsAt, now))} ago, asked up to ${days(limit)} after`,
+      };
     },
   },
   {
     reason: "another ask open",
     look: (it) => {
       if (!it.person.hasOpenAsk) return { objects: false, value: "none under way" };
-      return joins(it) ? { objects: false, value: "joins the ask of the same day" } : { objects: true, value: "an earlier ask is still under way" };
+      return joins(it)
+        ? { objects: false, value: "joins the ask of the same day" }
+        : { objects: true, value: "an earlier ask is still under way" };
     },
   },
   {
@@ -197,9 +241,13 @@ const RULES: Rule[] = [
     look: (it) => {
       const home = it.person.home ?? null;
       if (!home) return { objects: false, value: "nobody else of the household is asked for this day" };
-      if (it.plan?.rules.households === "each") return { objects: false, value: `${home.name} is asked too; the plan asks each` };
+      if (it.plan?.rules.households === "each")
+        return { objects: false, value: `${home.name} is asked too; the plan asks each` };
       if (joins(it)) return { objects: false, value: `asked together with ${home.name}` };
-      return { objects: true, value: home.isOwn ? "they were asked for this day already" : `${home.name} is asked for this day` };
+      return {
+        objects: true,
+        value: home.isOwn ? "they were asked for this day already" : `${home.name} is asked for this day`,
+      };
     },
   },
   {
@@ -217,8 +265,12 @@ const RULES: Rule[] = [
       const { person, plan, now, client } = it;
       const guardianRests = person.guardian?.restUntil ?? 0;
       if (guardianRests > now && guardianRests > (person.restUntil ?? 0))
-        return { objects: true, value: `the guardian is let rest for ${days(Math.ceil((guardianRests - now) / DAY))} more` };
-      if (person.restUntil && person.restUntil > now) return { objects: true, value: `let rest for ${days(Math.ceil((person.restUntil - now) / DAY))} more` };
+        return {
+          objects: true,
+          value: `the guardian is let rest for ${days(Math.ceil((guardianRests - now) / DAY))} more`,
+        };
+      if (person.restUntil && person.restUntil > now)
+        return { objects: true, value: `let rest for ${days(Math.ceil((person.restUntil - now) / DAY))} more` };
       if (joins(it)) return { objects: false, value: "asked together with a visit of the same day" };
       const byPlan = plan?.rules.repeat.kind === "rest" ? plan.rules.repeat.days : 0;
       const everywhere = client?.restDays ?? 0;
@@ -228,17 +280,25 @@ const RULES: Rule[] = [
         { deed: "asked", at: lastByPlan, days: byPlan, whose: "" },
         { deed: "asked", at: person.lastAskedAt, days: everywhere, whose: " from every plan" },
       ].filter((rest): rest is typeof rest & { at: number } => rest.at !== null);
-      const holding = rests.filter((rest) => rest.at > now - rest.days * DAY).sort((a, b) => b.at + b.days * DAY - (a.at + a.days * DAY))[0];
+      const holding = rests
+        .filter((rest) => rest.at > now - rest.days * DAY)
+        .sort((a, b) => b.at + b.days * DAY - (a.at + a.days * DAY))[0];
       const told = holding ?? rests.sort((a, b) => b.at - a.at)[0];
       if (!told) return { objects: false, value: "never asked before" };
-      return { objects: holding !== undefined, value: `${told.deed} ${ago(daysSince(told.at, now))} ago, rests ${days(told.days)}${told.whose}` };
+      return {
+        objects: holding !== undefined,
+        value: `${told.deed} ${ago(daysSince(told.at, now))} ago, rests ${days(told.days)}${told.whose}`,
+      };
     },
   },
   {
     reason: "allowance used up",
     look: ({ client }) => ({
       objects: client?.allowanceLeft === false,
-      value: client?.allowanceLeft === false ? "the month’s messages are used up, and the client wants nobody held" : "messages are left this month, or asks wait for the next",
+      value:
+        client?.allowanceLeft === false
+          ? "the month’s messages are used up, and the client wants nobody held"
+          : "messages are left this month, or asks wait for the next",
     }),
   },
 ];
@@ -253,7 +313,16 @@ function outcomeIs(outcome: VisitOutcome, wanted: VisitOutcome) {
 }
 
 /** Rules that do not stand in the way of somebody who asks by hand: whoever asks sees them and may go on. */
-const ADVICE_BY_HAND: readonly Reason[] = ["household asked", "once only", "resting", "excluding tag", "lacks the tag", "plan paused", "too late", "allowance used up"];
+const ADVICE_BY_HAND: readonly Reason[] = [
+  "household asked",
+  "once only",
+  "resting",
+  "excluding tag",
+  "lacks the tag",
+  "plan paused",
+  "too late",
+  "allowance used up",
+];
 
 /** Decides about a visit. Pure: the same input gives the same verdict and the same trace. */
 export function examine(it: Examined): Verdict {
@@ -267,10 +336,16 @@ export function examine(it: Examined): Verdict {
 }
 
 /**
- * What somebody has said since an ask began that ends it: they, or the guardian who is written to, are not to be asked, or take
- * their consent back. A tag that no plan may pass over counts too, save for an ask by hand. Null when nothing does.
+ * What somebody has said since an ask began that ends it: they, or the guardian who is written to, are not to be
+ * asked, or take their consent back. A tag that no plan may pass over counts too, save for an ask by hand. Null when
+ * nothing does.
  */
-export function wishAgainst(of: Wishes, guardian: Wishes | null, neverTags: readonly string[], byHand: boolean): "do not ask" | "consent missing" | "excluding tag" | null {
+export function wishAgainst(
+  of: Wishes,
+  guardian: Wishes | null,
+  neverTags: readonly string[],
+  byHand: boolean,
+): "do not ask" | "consent missing" | "excluding tag" | null {
   const all = guardian ? [of, guardian] : [of];
   if (all.some(({ doNotAsk }) => doNotAsk !== null)) return "do not ask";
   if (all.some(({ consent }) => consent === false)) return "consent missing";
@@ -387,7 +462,8 @@ const REMEDIES: Record<Reason, string> = {
   "no reachable address": "An email address or a mobile number would have to be noted.",
   "too late": "The plan would have to ask this long after a visit.",
   "another ask open": "The ask under way would have to end first.",
-  "household asked": "The plan would have to ask each of a household, or the other ask would have to be cancelled before it leaves.",
+  "household asked":
+    "The plan would have to ask each of a household, or the other ask would have to be cancelled before it leaves.",
   "once only": "The plan would have to ask more than once.",
   resting: "The rest would have to be over, or be made shorter.",
   "allowance used up": "The allowance would have to be raised, or a new month has to begin.",

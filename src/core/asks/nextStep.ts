@@ -7,7 +7,16 @@ import { DAY, MINUTE } from "../time/zone";
 import { type Addresses, chooseChannel, obstacle } from "./reach";
 
 /** What ends an ask before its messages are used up. */
-export const STOPS = ["answered", "followed a site", "wrote back", "opted out", "visit cancelled", "cancelled by hand", "reviewed", "not to be asked"] as const;
+export const STOPS = [
+  "answered",
+  "followed a site",
+  "wrote back",
+  "opted out",
+  "visit cancelled",
+  "cancelled by hand",
+  "reviewed",
+  "not to be asked",
+] as const;
 export type Stop = (typeof STOPS)[number];
 
 /** Why an ask is held. */
@@ -48,12 +57,43 @@ export type AskSoFar = {
 
 /** An ask of which nothing has left. */
 export function freshAsk(anchorAt: number, gapMinutes: number, spread: AskSoFar["spread"] = null): AskSoFar {
-  return { anchorAt, done: 0, lastSentAt: null, byHand: false, chosenChannel: null, stop: null, retryAt: null, hold: null, lastToPersonAt: null, gapMinutes, spread };
+  return {
+    anchorAt,
+    done: 0,
+    lastSentAt: null,
+    byHand: false,
+    chosenChannel: null,
+    stop: null,
+    retryAt: null,
+    hold: null,
+    lastToPersonAt: null,
+    gapMinutes,
+    spread,
+  };
 }
 
-export type Why = Shift | "delay" | "at once" | "gap" | "retry" | "late" | "other channel" | "ceiling" | "spread" | "allowance" | "hurry";
+export type Why =
+  | Shift
+  | "delay"
+  | "at once"
+  | "gap"
+  | "retry"
+  | "late"
+  | "other channel"
+  | "ceiling"
+  | "spread"
+  | "allowance"
+  | "hurry";
 
-export type Send = { kind: "send"; leg: number; step: number; channel: Channel; at: number; why: Why[]; passed: number[] };
+export type Send = {
+  kind: "send";
+  leg: number;
+  step: number;
+  channel: Channel;
+  at: number;
+  why: Why[];
+  passed: number[];
+};
 
 export type NextStep =
   | Send
@@ -61,15 +101,23 @@ export type NextStep =
   | { kind: "end"; outcome: "stopped"; stop: Stop }
   | { kind: "end"; outcome: "all sent" | "too late" | "unreachable" | "never open" };
 
-export type NextRules = LegRules & Pick<PlanRules, "freshDays" | "style"> & { doors: Pick<PlanRules["doors"], "threshold"> };
+export type NextRules = LegRules &
+  Pick<PlanRules, "freshDays" | "style"> & { doors: Pick<PlanRules["doors"], "threshold"> };
 
 /**
  * What an ask does next: the one function that sending, rehearsing, the ruler and the tests call.
  * A `send` whose `at` is not after `now` leaves at once. Messages that an outage delayed move to the next permitted
- * instant, or end as too late once that lies more than the plan's `freshDays` after they were wanted. `passed` names the
- * legs that fall away, because their condition does not hold or the question is answered.
+ * instant, or end as too late once that lies more than the plan's `freshDays` after they were wanted. `passed` names
+ * the legs that fall away, because their condition does not hold or the question is answered.
  */
-export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, calendar: SendCalendar, recipientZone: string | null, now: number): NextStep {
+export function nextStep(
+  plan: NextRules,
+  ask: AskSoFar,
+  addresses: Addresses,
+  calendar: SendCalendar,
+  recipientZone: string | null,
+  now: number,
+): NextStep {
   if (ask.stop) return { kind: "end", outcome: "stopped", stop: ask.stop };
   const legs = legsOf(plan);
   const answer = ask.answer ?? null;
@@ -78,7 +126,8 @@ export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, c
   for (; index < legs.length; index++) {
     const leg = legs[index];
     if (leg.part === "review" && !answer) return { kind: "end", outcome: "all sent" };
-    if (leg.part === "review" && answer && answer.rating <= plan.doors.threshold) return { kind: "end", outcome: "stopped", stop: "answered" };
+    if (leg.part === "review" && answer && answer.rating <= plan.doors.threshold)
+      return { kind: "end", outcome: "stopped", stop: "answered" };
     if (isWanted(leg, index, ask, addresses)) break;
     passed.push(index);
   }
@@ -96,7 +145,11 @@ export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, c
   const atOnce = isFirst && ask.byHand;
   // The email behind a text that was passed over is the whole step: it keeps the step's delay and its distance.
   const standsAlone = leg.isCopy && passed.includes(index - 1);
-  const wanted = hurry ? hurry.at : atOnce ? ask.anchorAt : addDelay(baseOf(leg, index, legs, ask), standsAlone ? legs[index - 1].delay : leg.delay, calendar.zone);
+  const wanted = hurry
+    ? hurry.at
+    : atOnce
+      ? ask.anchorAt
+      : addDelay(baseOf(leg, index, legs, ask), standsAlone ? legs[index - 1].delay : leg.delay, calendar.zone);
   why.push(hurry ? "hurry" : atOnce ? "at once" : "delay");
   if (wantedChannel !== "preferred" && channel !== wantedChannel) why.push("other channel");
 
@@ -106,7 +159,10 @@ export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, c
     earliest = at;
     why.push(reason);
   };
-  const spreadAt = isFirst && ask.spread && !hurry && !atOnce ? spreadSlot(Math.max(wanted, ask.spread.from), ask.spread.fraction, channel, calendar) : null;
+  const spreadAt =
+    isFirst && ask.spread && !hurry && !atOnce
+      ? spreadSlot(Math.max(wanted, ask.spread.from), ask.spread.fraction, channel, calendar)
+      : null;
   later(spreadAt, "spread");
   // The email behind a text keeps no distance from that text, only from what came between.
   const isBehind = leg.isCopy && !standsAlone && ask.lastSentAt !== null && (ask.lastToPersonAt ?? 0) <= ask.lastSentAt;
@@ -115,7 +171,10 @@ export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, c
   later(ask.ceilingAt, "ceiling");
   later(ask.allowanceFrom, "allowance");
 
-  const permit = (at: number) => (hurry?.overHours ? nextLegal(at, channel, recipientZone ?? calendar.zone) : nextPermitted(at, channel, calendar, recipientZone));
+  const permit = (at: number) =>
+    hurry?.overHours
+      ? nextLegal(at, channel, recipientZone ?? calendar.zone)
+      : nextPermitted(at, channel, calendar, recipientZone);
   let permitted = permit(earliest);
   if (permitted && permitted.at < now) {
     const again = permit(now);
@@ -125,13 +184,22 @@ export function nextStep(plan: NextRules, ask: AskSoFar, addresses: Addresses, c
   }
   if (!permitted) {
     // Hours that never meet the recipient's own night leave the other channel.
-    if (channel === "text" && obstacle(addresses, "email") === null) return nextStep(plan, ask, { ...addresses, phone: null }, calendar, recipientZone, now);
+    if (channel === "text" && obstacle(addresses, "email") === null)
+      return nextStep(plan, ask, { ...addresses, phone: null }, calendar, recipientZone, now);
     return { kind: "end", outcome: "never open" };
   }
   // The wait for a new month's allowance makes nothing stale, nor does a list's place in its spread.
   const fresh = Math.max(wanted, spreadAt ?? 0, ask.allowanceFrom ?? 0);
   if (!hurry && permitted.at - fresh > plan.freshDays * DAY) return { kind: "end", outcome: "too late" };
-  return { kind: "send", leg: index, step: leg.step, channel, at: permitted.at, why: [...why, ...permitted.shifts], passed };
+  return {
+    kind: "send",
+    leg: index,
+    step: leg.step,
+    channel,
+    at: permitted.at,
+    why: [...why, ...permitted.shifts],
+    passed,
+  };
 }
 
 /** Whether a leg still has its purpose. */
@@ -148,7 +216,8 @@ function isWanted(leg: Leg, index: number, ask: AskSoFar, addresses: Addresses):
 
 /** What a leg's delay counts from. */
 function baseOf(leg: Leg, index: number, legs: readonly Leg[], ask: AskSoFar): number {
-  const opensReview = leg.part === "review" && !legs.slice(0, index).some(({ part }, before) => part === "review" && before < ask.done);
+  const opensReview =
+    leg.part === "review" && !legs.slice(0, index).some(({ part }, before) => part === "review" && before < ask.done);
   if (opensReview && ask.answer) return ask.answer.at;
   return ask.lastSentAt ?? ask.anchorAt;
 }
@@ -173,11 +242,21 @@ export function projectAsk(
     if (next.kind !== "send") return { messages, end: next };
     messages.push(next);
     clock = Math.max(clock, next.at);
-    state = { ...state, done: next.leg + 1, lastSentAt: next.at, lastToPersonAt: next.at, retryAt: null, ceilingAt: null };
+    state = {
+      ...state,
+      done: next.leg + 1,
+      lastSentAt: next.at,
+      lastToPersonAt: next.at,
+      retryAt: null,
+      ceilingAt: null,
+    };
   }
 }
 
-/** How long to wait before another try: doubling from one minute to at most an hour, with jitter from `chance` in [0, 1). */
+/**
+ * How long to wait before another try: doubling from one minute to at most an hour, with jitter from `chance` in [0,
+ * 1).
+ */
 export function backoff(attempt: number, chance: number): number {
   const base = Math.min(60, 2 ** Math.max(0, attempt - 1)) * MINUTE;
   return Math.round(base * (0.75 + chance * 0.5));

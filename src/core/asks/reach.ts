@@ -34,8 +34,8 @@ export function obstacle(addresses: Addresses, channel: Channel): Unreachable | 
 }
 
 /**
- * The channel that a message uses: the wanted one, else the other one, else none. "preferred" is what the person prefers, and a
- * text where nothing is known. Whoever opted out of either channel is not chased over the other one.
+ * The channel that a message uses: the wanted one, else the other one, else none. "preferred" is what the person
+ * prefers, and a text where nothing is known. Whoever opted out of either channel is not chased over the other one.
  */
 export function chooseChannel(addresses: Addresses, wanted: Channel | "preferred"): Channel | null {
   if (addresses.emailOptedOut || addresses.textOptedOut) return null;

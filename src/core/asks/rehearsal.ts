@@ -7,7 +7,12 @@ import type { Addresses } from "./reach";
 
 /** What a rehearsal is given and what it gives. Instants are milliseconds since the epoch, zones IANA names. */
 
-export type RehearsedPlan = { id: string; name: string; state: "draft" | "running" | "paused" | "archived"; rules: PlanRules };
+export type RehearsedPlan = {
+  id: string;
+  name: string;
+  state: "draft" | "running" | "paused" | "archived";
+  rules: PlanRules;
+};
 
 export type RehearsedVisit = {
   id: string;
@@ -69,7 +74,16 @@ export type RehearsedClient = {
 };
 
 /** An ask that is under way when the rehearsal begins. */
-export type RehearsedAsk = { id: string; planId: string; rules: PlanRules; personId: string; branchId: string; endsAt: number; soFar: AskSoFar; visitIds: string[] };
+export type RehearsedAsk = {
+  id: string;
+  planId: string;
+  rules: PlanRules;
+  personId: string;
+  branchId: string;
+  endsAt: number;
+  soFar: AskSoFar;
+  visitIds: string[];
+};
 
 export type RehearsedMessage = {
   at: number;
@@ -89,10 +103,21 @@ export type RehearsedMessage = {
   ask: number;
 };
 
-export type RehearsedVerdict = { visitId: string; personId: string; planId: string | null; at: number; reason: Reason | null; joins: boolean; trace: TraceLine[] };
+export type RehearsedVerdict = {
+  visitId: string;
+  personId: string;
+  planId: string | null;
+  at: number;
+  reason: Reason | null;
+  joins: boolean;
+  trace: TraceLine[];
+};
 
 /** What somebody does about a message they got. */
-export type Reaction = { at: number } & ({ kind: "opened" | "opted out" | "wrote back" | "reviewed" } | { kind: "answered"; rating: number });
+export type Reaction = { at: number } & (
+  | { kind: "opened" | "opted out" | "wrote back" | "reviewed" }
+  | { kind: "answered"; rating: number }
+);
 
 /** Something that ended an ask, or let it go on, and when. */
 export type RehearsedStop = { at: number; personId: string; ask: number; kind: Reaction["kind"] };

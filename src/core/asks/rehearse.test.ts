@@ -4,7 +4,14 @@ import { STARTERS, starterRules } from "../plans/starters";
 import { weekOf } from "../time/sendHours";
 import { DAY, HOUR, MINUTE } from "../time/zone";
 import { EventQueue } from "./eventQueue";
-import type { Reaction, RehearsedClient, RehearsedMessage, RehearsedPerson, RehearsedPlan, RehearsedVisit } from "./rehearsal";
+import type {
+  Reaction,
+  RehearsedClient,
+  RehearsedMessage,
+  RehearsedPerson,
+  RehearsedPlan,
+  RehearsedVisit,
+} from "./rehearsal";
 import { rehearse } from "./rehearse";
 import { homeOf, joinable } from "./sharedDay";
 
@@ -76,9 +83,20 @@ const client = (change: Partial<RehearsedClient> = {}): RehearsedClient => ({
   ...change,
 });
 
-const plan = (rules: Partial<PlanRules> = {}, id = "plan"): RehearsedPlan => ({ id, name: id, state: "running", rules: { ...starterRules(), ...rules } });
+const plan = (rules: Partial<PlanRules> = {}, id = "plan"): RehearsedPlan => ({
+  id,
+  name: id,
+  state: "running",
+  rules: { ...starterRules(), ...rules },
+});
 
-const step = (change: Partial<PlanStep>): PlanStep => ({ ...starterRules().steps[0], key: "x", name: "X", others: [], ...change });
+const step = (change: Partial<PlanStep>): PlanStep => ({
+  ...starterRules().steps[0],
+  key: "x",
+  name: "X",
+  others: [],
+  ...change,
+});
 
 function play(it: {
   people: RehearsedPerson[];
@@ -101,11 +119,15 @@ function play(it: {
   });
 }
 
-const brief = ({ messages }: ReturnType<typeof play>) => messages.map(({ personId, at, channel }) => `${personId} ${channel} ${new Date(at).toISOString().slice(5, 16)}`);
+const brief = ({ messages }: ReturnType<typeof play>) =>
+  messages.map(({ personId, at, channel }) => `${personId} ${channel} ${new Date(at).toISOString().slice(5, 16)}`);
 
 describe("one person", () => {
   test("gets the text two hours later and the email two days after it at ten, and nothing else", () => {
-    expect(brief(play({ people: [person("ada")], visits: [visit("ada", NINE)] }))).toEqual(["ada text 11-24T11:00", "ada email 11-26T10:00"]);
+    expect(brief(play({ people: [person("ada")], visits: [visit("ada", NINE)] }))).toEqual([
+      "ada text 11-24T11:00",
+      "ada email 11-26T10:00",
+    ]);
   });
 
   test("who answers gets nothing more; who is asked again too soon is left out with the reason", () => {
@@ -129,7 +151,9 @@ describe("one person", () => {
   test("booked visits count as finished when they end, where the client says so", () => {
     const booked = [visit("ada", NINE, { outcome: "booked" })];
     expect(play({ people: [person("ada")], visits: booked }).messages).toHaveLength(2);
-    expect(play({ people: [person("ada")], visits: booked, client: { bookedCountsAsFinished: false } }).verdicts[0].reason).toBe("not finished");
+    expect(
+      play({ people: [person("ada")], visits: booked, client: { bookedCountsAsFinished: false } }).verdicts[0].reason,
+    ).toBe("not finished");
   });
 });
 
@@ -137,30 +161,60 @@ describe("a household's day", () => {
   const home = (id: string) => person(id, { home: "the Marshes" });
 
   test("becomes one ask that waits for the last visit", () => {
-    const played = play({ people: [home("ada"), home("ben")], visits: [visit("ada", NINE), visit("ben", NINE + HOUR)] });
+    const played = play({
+      people: [home("ada"), home("ben")],
+      visits: [visit("ada", NINE), visit("ben", NINE + HOUR)],
+    });
     expect(brief(played)).toEqual(["ada text 11-24T12:00", "ada email 11-26T10:00"]);
     expect(played.verdicts.map(({ joins }) => joins)).toEqual([false, true]);
     expect(played.messages[0].visitIds).toHaveLength(2);
   });
 
   test("what comes when the first message has left is left out, and so is everyone else where the plan says one only", () => {
-    const late = play({ people: [home("ada"), home("ben")], visits: [visit("ada", NINE), visit("ben", NINE + 5 * HOUR)] });
+    const late = play({
+      people: [home("ada"), home("ben")],
+      visits: [visit("ada", NINE), visit("ben", NINE + 5 * HOUR)],
+    });
     expect(late.verdicts.map(({ reason }) => reason)).toEqual([null, "household asked"]);
-    const one = play({ people: [home("ada"), home("ben")], visits: [visit("ada", NINE), visit("ben", NINE + HOUR)], plans: [plan({ households: "one only" })] });
+    const one = play({
+      people: [home("ada"), home("ben")],
+      visits: [visit("ada", NINE), visit("ben", NINE + HOUR)],
+      plans: [plan({ households: "one only" })],
+    });
     expect(one.verdicts.map(({ reason }) => reason)).toEqual([null, "household asked"]);
-    const each = play({ people: [home("ada"), home("ben")], visits: [visit("ada", NINE), visit("ben", NINE + HOUR)], plans: [plan({ households: "each" })] });
+    const each = play({
+      people: [home("ada"), home("ben")],
+      visits: [visit("ada", NINE), visit("ben", NINE + HOUR)],
+      plans: [plan({ households: "each" })],
+    });
     expect(each.verdicts.map(({ reason }) => reason)).toEqual([null, null]);
   });
 
   test("an ask is joined only while it is open, of the same plan, not by hand, and nothing of it has left", () => {
-    const ask = (change: object) => ({ open: true, soFar: { done: 0, byHand: false }, plan: { id: "plan" }, person: { id: "ada", name: "Ada" }, ...change });
+    const ask = (change: object) => ({
+      open: true,
+      soFar: { done: 0, byHand: false },
+      plan: { id: "plan" },
+      person: { id: "ada", name: "Ada" },
+      ...change,
+    });
     expect(joinable([ask({})], "plan")).not.toBeNull();
-    for (const change of [{ open: false }, { soFar: { done: 1, byHand: false } }, { soFar: { done: 0, byHand: true } }, { plan: { id: "other" } }])
+    for (const change of [
+      { open: false },
+      { soFar: { done: 1, byHand: false } },
+      { soFar: { done: 0, byHand: true } },
+      { plan: { id: "other" } },
+    ])
       expect(joinable([ask(change)], "plan")).toBeNull();
     // Whoever has an ask about another day does not join; an ask that ended unsent asked nobody.
-    expect(homeOf([ask({})], "plan", "ben", ask({ person: { id: "ben", name: "Ben" } }))).toMatchObject({ canJoin: false });
+    expect(homeOf([ask({})], "plan", "ben", ask({ person: { id: "ben", name: "Ben" } }))).toMatchObject({
+      canJoin: false,
+    });
     expect(homeOf([ask({ open: false })], "plan", "ben", null)).toBeNull();
-    expect(homeOf([ask({ soFar: { done: 1, byHand: false } })], "plan", "ada", null)).toMatchObject({ canJoin: false, isOwn: true });
+    expect(homeOf([ask({ soFar: { done: 1, byHand: false } })], "plan", "ada", null)).toMatchObject({
+      canJoin: false,
+      isOwn: true,
+    });
   });
 });
 
@@ -185,7 +239,10 @@ describe("pace", () => {
       client: { allowances: { text: 4, email: 0 } },
       plans: [plan({ steps: starterRules().steps.slice(0, 1) })],
     });
-    expect(played.messages.map(({ at }) => new Date(at).toISOString().slice(0, 10))).toEqual([...Array(4).fill("2026-11-24"), ...Array(2).fill("2026-12-01")]);
+    expect(played.messages.map(({ at }) => new Date(at).toISOString().slice(0, 10))).toEqual([
+      ...Array(4).fill("2026-11-24"),
+      ...Array(2).fill("2026-12-01"),
+    ]);
   });
 
   test("used up, new visits are left out where the client wants nobody held", () => {
@@ -199,7 +256,8 @@ describe("pace", () => {
   });
 
   test("an old list is asked in daily portions, newest first, and two lists of one day share it", () => {
-    const old = (id: string, daysAgo: number) => visit(id, NINE - daysAgo * DAY, { fromList: true, isSpread: true, examineAt: NINE });
+    const old = (id: string, daysAgo: number) =>
+      visit(id, NINE - daysAgo * DAY, { fromList: true, isSpread: true, examineAt: NINE });
     const rules = { ...PLAIN_RULES, ...(STARTERS.find(({ key }) => key === "reawaken")?.rules([]) as PlanRules) };
     const portions = { perDay: 2, mostBounced: 5, mostOptedOut: 3 };
     const played = play({
@@ -213,7 +271,14 @@ describe("pace", () => {
     const days = played.messages.map(({ at }) => new Date(at).toISOString().slice(0, 10));
     expect(days).toEqual(["2026-11-24", "2026-11-24", "2026-11-25", "2026-11-25", "2026-11-26", "2026-11-26"]);
     expect(played.waiting).toBe(0);
-    expect(play({ people: many.map((id) => person(id)), visits: many.map((id) => old(id, 100)), plans: [plan({ ...rules, portions })], until: NINE + HOUR }).waiting).toBe(4);
+    expect(
+      play({
+        people: many.map((id) => person(id)),
+        visits: many.map((id) => old(id, 100)),
+        plans: [plan({ ...rules, portions })],
+        until: NINE + HOUR,
+      }).waiting,
+    ).toBe(4);
   });
 });
 
@@ -236,16 +301,23 @@ describe("what people do", () => {
       people: Object.keys(answers).map((id) => person(id)),
       visits: Object.keys(answers).map((id) => visit(id, NINE)),
       plans: [plan(feeling)],
-      react: ({ personId, at, leg }) => (leg === 0 ? answers[personId].map((rating, n): Reaction => ({ kind: "answered", rating, at: at + (n + 1) * HOUR })) : []),
+      react: ({ personId, at, leg }) =>
+        leg === 0
+          ? answers[personId].map((rating, n): Reaction => ({ kind: "answered", rating, at: at + (n + 1) * HOUR }))
+          : [],
     });
-    const parts = (id: string) => played.messages.filter(({ personId }) => personId === id).map(({ step: index }) => feeling.steps[index].part);
+    const parts = (id: string) =>
+      played.messages.filter(({ personId }) => personId === id).map(({ step: index }) => feeling.steps[index].part);
     expect(parts("unhappy")).toEqual(["first"]);
     expect(parts("happy")).toContain("review");
     expect(parts("turned")).toEqual(parts("happy"));
   });
 
   test("a reminder for those who have not opened passes over whoever has", () => {
-    const steps = [step({ key: "a", name: "A" }), step({ key: "b", name: "B", onlyIf: "not opened", delay: { amount: 1, unit: "days" } })];
+    const steps = [
+      step({ key: "a", name: "A" }),
+      step({ key: "b", name: "B", onlyIf: "not opened", delay: { amount: 1, unit: "days" } }),
+    ];
     const played = play({
       people: [person("opens"), person("sleeps")],
       visits: [visit("opens", NINE), visit("sleeps", NINE)],
@@ -270,7 +342,12 @@ describe("what people do", () => {
 });
 
 test("events come in the order of time, round, rank and tie, whatever the order they were added in", () => {
-  const event = fc.record({ at: fc.integer({ min: 0, max: 9 }), round: fc.integer({ min: 0, max: 2 }), rank: fc.integer({ min: 0, max: 3 }), tie: fc.string({ maxLength: 2 }) });
+  const event = fc.record({
+    at: fc.integer({ min: 0, max: 9 }),
+    round: fc.integer({ min: 0, max: 2 }),
+    rank: fc.integer({ min: 0, max: 3 }),
+    tie: fc.string({ maxLength: 2 }),
+  });
   fc.assert(
     fc.property(fc.array(event, { maxLength: 80 }), fc.nat({ max: 30 }), (events, early) => {
       const queue = new EventQueue();

@@ -7,7 +7,16 @@ import { dayNumber, nextDay, nextMonth, toLocal } from "../time/zone";
 import { type Event, EventQueue } from "./eventQueue";
 import { type Examined, examine } from "./examine";
 import { type AskSoFar, freshAsk, nextStep } from "./nextStep";
-import type { Reaction, Rehearsal, RehearsedAsk, RehearsedClient, RehearsedMessage, RehearsedPerson, RehearsedPlan, RehearsedVisit } from "./rehearsal";
+import type {
+  Reaction,
+  Rehearsal,
+  RehearsedAsk,
+  RehearsedClient,
+  RehearsedMessage,
+  RehearsedPerson,
+  RehearsedPlan,
+  RehearsedVisit,
+} from "./rehearsal";
 import { RehearsedSenders } from "./rehearsedSenders";
 import { homeOf, joinable } from "./sharedDay";
 
@@ -25,9 +34,9 @@ type Rehearsed = {
 };
 
 /**
- * Rehearses `plans`, in their order, on `visits` from `now` until `until`: plans at work in memory, from one due moment to the
- * next, by the same functions that decide and send. Nobody reacts unless `react` says so, and nothing fails. `partsOf` tells how
- * many parts a text has, as it would be written. Instants are milliseconds since the epoch.
+ * Rehearses `plans`, in their order, on `visits` from `now` until `until`: plans at work in memory, from one due
+ * moment to the next, by the same functions that decide and send. Nobody reacts unless `react` says so, and nothing
+ * fails. `partsOf` tells how many parts a text has, as it would be written. Instants are milliseconds since the epoch.
  */
 export function rehearse(it: Rehearsed): Rehearsal {
   return new Run(it).play();
@@ -66,14 +75,20 @@ class Run {
   constructor(private readonly it: Rehearsed) {
     this.senders = new RehearsedSenders(it.client, it.now);
     this.living = new Map([...it.people].map(([id, person]) => [id, { ...person }]));
-    for (const { id, lastMessageAt } of it.people.values()) if (lastMessageAt !== null) this.lastTo.set(id, lastMessageAt);
+    for (const { id, lastMessageAt } of it.people.values())
+      if (lastMessageAt !== null) this.lastTo.set(id, lastMessageAt);
   }
 
   play(): Rehearsal {
     const { visits, now, until, underWay } = this.it;
     for (const known of underWay) this.goOn(known, now);
     for (const visit of visits)
-      this.add({ at: Math.max(visit.examineAt, now), rank: 0, tie: `${String(visit.endsAt).padStart(16, "0")} ${visit.id}`, run: (then) => this.examineVisit(visit, then) });
+      this.add({
+        at: Math.max(visit.examineAt, now),
+        rank: 0,
+        tie: `${String(visit.endsAt).padStart(16, "0")} ${visit.id}`,
+        run: (then) => this.examineVisit(visit, then),
+      });
     for (let event = this.events.pop(); event && event.at <= until; event = this.events.pop()) {
       this.current = event;
       event.run(event.at);
@@ -93,10 +108,16 @@ class Run {
     const person = this.living.get(known.personId);
     if (!plan || !person) return;
     const { branchId, soFar, visitIds, endsAt } = known;
-    this.begin({ plan: { ...plan, rules: known.rules }, person, branchId, soFar, visitIds, endsAt, underWay: true }, now);
+    this.begin(
+      { plan: { ...plan, rules: known.rules }, person, branchId, soFar, visitIds, endsAt, underWay: true },
+      now,
+    );
   }
 
-  private begin(it: Pick<LiveAsk, "plan" | "person" | "branchId" | "soFar" | "visitIds" | "endsAt" | "underWay">, at: number): void {
+  private begin(
+    it: Pick<LiveAsk, "plan" | "person" | "branchId" | "soFar" | "visitIds" | "endsAt" | "underWay">,
+    at: number,
+  ): void {
     const ask: LiveAsk = { ...it, ref: this.refs++, open: true, turn: 0, stoppedBy: null };
     this.openOf.set(ask.person.id, ask);
     const key = this.homeKey(ask.person, ask.branchId, ask.endsAt);
@@ -109,11 +130,18 @@ class Run {
     return `${person.home} ${dayNumber(toLocal(client.calendars[branchId]?.zone ?? client.zone, endsAt))}`;
   }
 
-  private factsOf(visit: RehearsedVisit, person: RehearsedPerson, plan: RehearsedPlan | null, alsoTakenBy: string[], at: number): Examined {
+  private factsOf(
+    visit: RehearsedVisit,
+    person: RehearsedPerson,
+    plan: RehearsedPlan | null,
+    alsoTakenBy: string[],
+    at: number,
+  ): Examined {
     const { client } = this.it;
     const open = this.openOf.get(person.id) ?? null;
     const asked = this.homes.get(this.homeKey(person, visit.branchId, visit.endsAt)) ?? [];
-    const isUsedUp = client.leavesOutWhenUsedUp && this.senders.isUsedUp("text", at) && this.senders.isUsedUp("email", at);
+    const isUsedUp =
+      client.leavesOutWhenUsedUp && this.senders.isUsedUp("text", at) && this.senders.isUsedUp("email", at);
     return {
       now: at,
       visit: {
@@ -143,12 +171,26 @@ class Run {
   }
 
   /** Decides about a visit; whether somebody is asked. */
-  private decide(visit: RehearsedVisit, plan: RehearsedPlan | null, alsoTakenBy: string[], at: number, portion: boolean): boolean {
+  private decide(
+    visit: RehearsedVisit,
+    plan: RehearsedPlan | null,
+    alsoTakenBy: string[],
+    at: number,
+    portion: boolean,
+  ): boolean {
     const person = this.living.get(visit.personId);
     if (!person) return false;
     const verdict = examine(this.factsOf(visit, person, plan, alsoTakenBy, at));
     const reason = verdict.asked ? null : verdict.reason;
-    this.result.verdicts.push({ visitId: visit.id, personId: person.id, planId: plan?.id ?? null, at, reason, joins: verdict.asked && verdict.joins, trace: verdict.trace });
+    this.result.verdicts.push({
+      visitId: visit.id,
+      personId: person.id,
+      planId: plan?.id ?? null,
+      at,
+      reason,
+      joins: verdict.asked && verdict.joins,
+      trace: verdict.trace,
+    });
     if (!verdict.asked || !plan) return false;
     const { branchId, endsAt } = visit;
     const home = verdict.joins ? joinable(this.homes.get(this.homeKey(person, branchId, endsAt)) ?? [], plan.id) : null;
@@ -190,7 +232,8 @@ class Run {
     // Two lists of one day share its portion.
     const day = `${plan.id} ${dayNumber(toLocal(zone, at))}`;
     let asked = this.portioned.get(day) ?? 0;
-    while (pool.length > 0 && asked < (plan.rules.portions?.perDay ?? 0)) if (this.decide(pool.shift() as RehearsedVisit, plan, [], at, true)) asked += 1;
+    while (pool.length > 0 && asked < (plan.rules.portions?.perDay ?? 0))
+      if (this.decide(pool.shift() as RehearsedVisit, plan, [], at, true)) asked += 1;
     this.portioned.set(day, asked);
     this.pools.set(plan.id, pool);
     if (pool.length > 0) this.planPortion(plan, nextDay(zone, at));
@@ -203,7 +246,14 @@ class Run {
     const { person, plan, branchId } = ask;
     const { calendars } = this.it.client;
     const lastToPersonAt = latest(this.lastTo.get(person.id) ?? null, this.lastTo.get(person.toId) ?? null);
-    return nextStep(plan.rules, { ...soFar, lastToPersonAt }, person.addresses, calendars[branchId] ?? Object.values(calendars)[0], person.zone, at);
+    return nextStep(
+      plan.rules,
+      { ...soFar, lastToPersonAt },
+      person.addresses,
+      calendars[branchId] ?? Object.values(calendars)[0],
+      person.zone,
+      at,
+    );
   }
 
   /** Plans what an ask does next. */
@@ -214,14 +264,20 @@ class Run {
     if (next.kind === "held") return;
     if (next.kind === "end") {
       this.close(ask);
-      if (ask.soFar.done === 0) this.result.unsent.push({ visitIds: ask.visitIds, personId: ask.person.id, outcome: next.outcome });
+      if (ask.soFar.done === 0)
+        this.result.unsent.push({ visitIds: ask.visitIds, personId: ask.person.id, outcome: next.outcome });
       return;
     }
     const turn = ask.turn;
     const first = ask.person.goesFirst || ask.plan.rules.goesFirst;
     // What is due when it is planned leaves right behind the visits of this moment.
     const due = Math.max(next.at, at);
-    this.add({ at: due, rank: first ? 2 : 3, tie: `${String(next.at).padStart(16, "0")} ${ask.person.id}`, run: (then) => this.leave(ask, turn, then) });
+    this.add({
+      at: due,
+      rank: first ? 2 : 3,
+      tie: `${String(next.at).padStart(16, "0")} ${ask.person.id}`,
+      run: (then) => this.leave(ask, turn, then),
+    });
   }
 
   private leave(ask: LiveAsk, turn: number, at: number): void {
@@ -243,7 +299,20 @@ class Run {
     }
     const { person, plan, visitIds, branchId, underWay } = ask;
     const { leg, step, why } = next;
-    const unwritten = { at, personId: person.id, planId: plan.id, rules: plan.rules, visitIds, branchId, leg, step, channel, why, underWay, ask: ask.ref };
+    const unwritten = {
+      at,
+      personId: person.id,
+      planId: plan.id,
+      rules: plan.rules,
+      visitIds,
+      branchId,
+      leg,
+      step,
+      channel,
+      why,
+      underWay,
+      ask: ask.ref,
+    };
     const message: RehearsedMessage = { ...unwritten, parts: this.it.partsOf(unwritten) };
     const cost = channel === "text" ? (message.parts ?? 1) : 1;
     if (!this.senders.affords(channel, at, cost)) {
@@ -254,7 +323,12 @@ class Run {
     this.senders.count(channel, at, cost);
     this.result.messages.push(message);
     for (const reaction of this.it.react?.(message) ?? [])
-      this.add({ at: Math.max(at, reaction.at), rank: 0, tie: `${ask.ref}`, run: (then) => this.answerTo(ask, reaction, channel, then) });
+      this.add({
+        at: Math.max(at, reaction.at),
+        rank: 0,
+        tie: `${ask.ref}`,
+        run: (then) => this.answerTo(ask, reaction, channel, then),
+      });
     this.lastTo.set(person.id, at);
     this.lastTo.set(person.toId, at);
     if (ask.soFar.done === 0) {
@@ -296,8 +370,13 @@ class Run {
     if (reaction.kind === "reviewed") person.lastReviewedAt = at;
     if (reaction.kind === "opted out")
       for (const other of this.living.values())
-        if (other.toId === person.toId) other.addresses = { ...other.addresses, ...(channel === "email" ? { emailOptedOut: true } : { textOptedOut: true }) };
-    for (const other of [...this.openOf.values()]) if (other.person.toId === person.toId) this.stop(other, reaction.kind);
+        if (other.toId === person.toId)
+          other.addresses = {
+            ...other.addresses,
+            ...(channel === "email" ? { emailOptedOut: true } : { textOptedOut: true }),
+          };
+    for (const other of [...this.openOf.values()])
+      if (other.person.toId === person.toId) this.stop(other, reaction.kind);
     ask.stoppedBy = reaction.kind;
   }
 

@@ -28,7 +28,10 @@ export class RehearsedSenders {
     return most === null || this.usedAt(channel, at) + cost <= most;
   }
 
-  /** When a message that could leave at `at` may, under the ceiling; the moment is kept for it. `promised` is a moment it was given before. */
+  /**
+   * When a message that could leave at `at` may, under the ceiling; the moment is kept for it. `promised` is a moment
+   * it was given before.
+   */
   slot(channel: Channel, at: number, promised: number | null, permit: (free: number) => number | null): number {
     const ceiling = this.client.ceilings[channel];
     if (ceiling === null || (promised !== null && promised >= at)) return at;

@@ -3,7 +3,12 @@ import type { AskSoFar } from "./nextStep";
 
 /** The asks of one household about one day: which of them a visit joins, and what stands in its way. */
 
-type HomeAsk = { open: boolean; soFar: Pick<AskSoFar, "done" | "byHand">; plan: { id: string }; person: { id: string; name: string } };
+type HomeAsk = {
+  open: boolean;
+  soFar: Pick<AskSoFar, "done" | "byHand">;
+  plan: { id: string };
+  person: { id: string; name: string };
+};
 
 /** The ask of a household's day that another visit can join: nothing of it has left, and it is the same plan's. */
 export function joinable<A extends HomeAsk>(asked: readonly A[], planId: string | null): A | null {
@@ -11,7 +16,12 @@ export function joinable<A extends HomeAsk>(asked: readonly A[], planId: string 
 }
 
 /** What `examine` has to know of a household's day. */
-export function homeOf<A extends HomeAsk>(asked: readonly A[], planId: string | null, personId: string, openAsk: A | null): Examined["person"]["home"] {
+export function homeOf<A extends HomeAsk>(
+  asked: readonly A[],
+  planId: string | null,
+  personId: string,
+  openAsk: A | null,
+): Examined["person"]["home"] {
   const ask = joinable(asked, planId);
   // Somebody with an ask under way about another day does not join this one.
   if (ask) return { name: ask.person.name, canJoin: openAsk === null || openAsk === ask };

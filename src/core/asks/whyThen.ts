@@ -4,8 +4,15 @@ import type { Channel, SendCalendar } from "../time/sendHours";
 import { dayNumber, toLocal, weekday } from "../time/zone";
 import type { Why } from "./nextStep";
 
-/** Why a message leaves when it does, in one short sentence: "2 hours after the visit, then moved: the hours open at 9:00." */
-export function sayWhyThen(why: readonly Why[], at: number, facts: { delay: Delay; after: "visit" | "message" | "answer"; channel: Channel; calendar: SendCalendar }): string {
+/**
+ * Why a message leaves when it does, in one short sentence: "2 hours after the visit, then moved: the hours open at
+ * 9:00."
+ */
+export function sayWhyThen(
+  why: readonly Why[],
+  at: number,
+  facts: { delay: Delay; after: "visit" | "message" | "answer"; channel: Channel; calendar: SendCalendar },
+): string {
   const anchor = { visit: "the visit ended", message: "the message before", answer: "they had answered" }[facts.after];
   const start = why.includes("hurry")
     ? "Sent on before its time by hand"
@@ -25,7 +32,9 @@ export function sayWhyThen(why: readonly Why[], at: number, facts: { delay: Dela
   if (why.includes("hours")) moves.push(`the hours ${openingWords(at, facts)}`);
   if (why.includes("recipient hours")) moves.push("texts wait until it is 8:00 where the person is");
   if (why.includes("other channel")) {
-    moves.push(facts.channel === "email" ? "there is no mobile, so an email goes" : "there is no email, so a text goes");
+    moves.push(
+      facts.channel === "email" ? "there is no mobile, so an email goes" : "there is no email, so a text goes",
+    );
   }
   return moves.length === 0 ? `${start}.` : `${start}; ${moves.join("; ")}.`;
 }

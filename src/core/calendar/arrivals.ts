@@ -5,7 +5,11 @@ import { type EventRule, judgeEvent } from "./rules";
 
 /** Events of a calendar to arrivals: who comes is named by an attendee, or by an address in the words. */
 
-export type ReadCalendarEvent = { event: CalendarEvent; serviceId: string | null } & ({ kind: "visit"; arrival: Arrival } | { kind: "no visit" } | { kind: "nobody" });
+export type ReadCalendarEvent = { event: CalendarEvent; serviceId: string | null } & (
+  | { kind: "visit"; arrival: Arrival }
+  | { kind: "no visit" }
+  | { kind: "nobody" }
+);
 
 // Bounded, so that long words without an address cost no more than their length.
 const EMAIL = /[a-z0-9._%+-]{1,64}@[a-z0-9-]{1,63}(?:\.[a-z0-9-]{1,63}){1,8}/i;
@@ -16,7 +20,12 @@ function labelled(text: string, words: string): string | undefined {
 }
 
 /** Reads one event. `prefix` keeps the numbers of two calendars apart. */
-export function readCalendarEvent(event: CalendarEvent, rules: readonly EventRule[], prefix: string, setting: Omit<ArrivalSetting, "order" | "undated">): ReadCalendarEvent {
+export function readCalendarEvent(
+  event: CalendarEvent,
+  rules: readonly EventRule[],
+  prefix: string,
+  setting: Omit<ArrivalSetting, "order" | "undated">,
+): ReadCalendarEvent {
   const judged = judgeEvent(event, rules);
   if (!judged.counts) return { kind: "no visit", event, serviceId: null };
   const words = `${event.title}\n${event.description}\n${event.place}`;
@@ -24,7 +33,8 @@ export function readCalendarEvent(event: CalendarEvent, rules: readonly EventRul
   const fields: Partial<Record<Field, string>> = {
     email: who?.email ?? EMAIL.exec(words)?.[0] ?? "",
     phone: labelled(event.description, "phone|mobile|tel|telephone|cell") ?? PHONE.exec(words)?.[0] ?? "",
-    "full name": who?.name || labelled(event.description, "name|customer|client|pupil|patient") || nameInTitle(event.title),
+    "full name":
+      who?.name || labelled(event.description, "name|customer|client|pupil|patient") || nameInTitle(event.title),
     about: labelled(event.description, "pet|about|for") ?? "",
     "visit number": `${prefix} ${event.key}`,
     "visit date": new Date(event.endsAt).toISOString(),

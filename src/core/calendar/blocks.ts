@@ -1,6 +1,9 @@
 import ICAL from "ical.js";
 
-/** An iCalendar stream (RFC 5545, section 3.4) cut into its components, each parsed by itself: one that is broken costs no other. */
+/**
+ * An iCalendar stream (RFC 5545, section 3.4) cut into its components, each parsed by itself: one that is broken
+ * costs no other.
+ */
 
 export type Blocks = {
   events: ICAL.Component[];

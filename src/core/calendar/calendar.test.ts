@@ -22,23 +22,36 @@ TZOFFSETFROM:+0000
 TZOFFSETTO:+0100
 END:DAYLIGHT
 END:VTIMEZONE`;
-const calendar = (...events: string[]) => ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//test", LONDON, ...events, "END:VCALENDAR"].join("\n").replaceAll("\n", "\r\n");
+const calendar = (...events: string[]) =>
+  ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//test", LONDON, ...events, "END:VCALENDAR"]
+    .join("\n")
+    .replaceAll("\n", "\r\n");
 const event = (lines: string) => `BEGIN:VEVENT\n${lines.trim()}\nEND:VEVENT`;
 const window = { zone: "Europe/London", from: Date.UTC(2026, 0, 1), to: Date.UTC(2026, 11, 31) };
-const ends = (text: string, options = window) => expandCalendar(text, options).events.map(({ endsAt }) => new Date(endsAt).toISOString().slice(0, 16));
+const ends = (text: string, options = window) =>
+  expandCalendar(text, options).events.map(({ endsAt }) => new Date(endsAt).toISOString().slice(0, 16));
 
 test("a series keeps its wall time over a clock change; exceptions, moved and cancelled occurrences are in their place", () => {
   const text = calendar(
     event(
       "UID:a\nDTSTART;TZID=Europe/London:20261021T100000\nDTEND;TZID=Europe/London:20261021T110000\nRRULE:FREQ=WEEKLY;COUNT=5\nEXDATE;TZID=Europe/London:20261111T100000\nSUMMARY:Check-up",
     ),
-    event("UID:a\nRECURRENCE-ID;TZID=Europe/London:20261104T100000\nDTSTART;TZID=Europe/London:20261105T140000\nDTEND;TZID=Europe/London:20261105T150000\nSUMMARY:Moved"),
+    event(
+      "UID:a\nRECURRENCE-ID;TZID=Europe/London:20261104T100000\nDTSTART;TZID=Europe/London:20261105T140000\nDTEND;TZID=Europe/London:20261105T150000\nSUMMARY:Moved",
+    ),
     event(
       "UID:a\nRECURRENCE-ID;TZID=Europe/London:20261118T100000\nDTSTART;TZID=Europe/London:20261118T100000\nDTEND;TZID=Europe/London:20261118T110000\nSTATUS:CANCELLED\nSUMMARY:Check-up",
     ),
   );
   const { events } = expandCalendar(text, window);
-  expect(events.map(({ key, title, cancelled, endsAt }) => [key, title, cancelled, new Date(endsAt).toISOString().slice(0, 16)])).toEqual([
+  expect(
+    events.map(({ key, title, cancelled, endsAt }) => [
+      key,
+      title,
+      cancelled,
+      new Date(endsAt).toISOString().slice(0, 16),
+    ]),
+  ).toEqual([
     ["a 20261021T100000", "Check-up", false, "2026-10-21T10:00"],
     ["a 20261028T100000", "Check-up", false, "2026-10-28T11:00"],
     ["a 20261104T100000", "Moved", false, "2026-11-05T15:00"],
@@ -47,11 +60,21 @@ test("a series keeps its wall time over a clock change; exceptions, moved and ca
 });
 
 test("all-day, floating, UTC and own zones are read as they are meant", () => {
-  expect(ends(calendar(event("UID:a\nDTSTART;VALUE=DATE:20260701\nDTEND;VALUE=DATE:20260702")))).toEqual(["2026-07-01T17:00"]);
-  expect(ends(calendar(event("UID:a\nDTSTART;VALUE=DATE:20260701\nDTEND;VALUE=DATE:20260704")))).toEqual(["2026-07-03T17:00"]);
+  expect(ends(calendar(event("UID:a\nDTSTART;VALUE=DATE:20260701\nDTEND;VALUE=DATE:20260702")))).toEqual([
+    "2026-07-01T17:00",
+  ]);
+  expect(ends(calendar(event("UID:a\nDTSTART;VALUE=DATE:20260701\nDTEND;VALUE=DATE:20260704")))).toEqual([
+    "2026-07-03T17:00",
+  ]);
   expect(ends(calendar(event("UID:a\nDTSTART:20260701T100000\nDTEND:20260701T110000")))).toEqual(["2026-07-01T10:00"]);
   expect(ends(calendar(event("UID:a\nDTSTART:20260701T100000Z\nDURATION:PT30M")))).toEqual(["2026-07-01T10:30"]);
-  expect(ends(calendar(event("UID:a\nDTSTART;TZID=America/New_York:20260701T100000\nDTEND;TZID=America/New_York:20260701T110000")))).toEqual(["2026-07-01T15:00"]);
+  expect(
+    ends(
+      calendar(
+        event("UID:a\nDTSTART;TZID=America/New_York:20260701T100000\nDTEND;TZID=America/New_York:20260701T110000"),
+      ),
+    ),
+  ).toEqual(["2026-07-01T15:00"]);
   const own = calendar(
     "BEGIN:VTIMEZONE\nTZID:Office\nBEGIN:STANDARD\nDTSTART:19700101T000000\nTZOFFSETFROM:+0300\nTZOFFSETTO:+0300\nEND:STANDARD\nEND:VTIMEZONE",
     event("UID:a\nDTSTART;TZID=Office:20260701T100000\nDTEND;TZID=Office:20260701T110000"),
@@ -60,8 +83,12 @@ test("all-day, floating, UTC and own zones are read as they are meant", () => {
 });
 
 test("what is no calendar says so; a broken event is counted and the rest is read", () => {
-  for (const text of ["", "hello", "<html></html>", "BEGIN:VCALENDAR\nBEGIN:VEVENT"]) expect(() => expandCalendar(text, window)).toThrow(NoCalendar);
-  const { events, unreadable } = expandCalendar(calendar(event("SUMMARY:no uid, no start"), event("UID:b\nDTSTART:20260701T100000Z")), window);
+  for (const text of ["", "hello", "<html></html>", "BEGIN:VCALENDAR\nBEGIN:VEVENT"])
+    expect(() => expandCalendar(text, window)).toThrow(NoCalendar);
+  const { events, unreadable } = expandCalendar(
+    calendar(event("SUMMARY:no uid, no start"), event("UID:b\nDTSTART:20260701T100000Z")),
+    window,
+  );
   expect([events.length, unreadable]).toEqual([1, 1]);
 });
 
@@ -81,7 +108,8 @@ test("series of any rule expand as the calendar library itself does, over both c
       ({ freq, interval, count, month, day, hour, left }) => {
         const rule = `RRULE:FREQ=${freq};INTERVAL=${interval};COUNT=${count}`;
         const start = `2026${pad(month)}${pad(day)}T${pad(hour)}0000`;
-        const component = (lines: string[]) => new ICAL.Component(ICAL.parse(calendar(event(lines.join("\n")))) as never);
+        const component = (lines: string[]) =>
+          new ICAL.Component(ICAL.parse(calendar(event(lines.join("\n")))) as never);
         const base = ["UID:a", `DTSTART;TZID=Europe/London:${start}`, "DURATION:PT1H", rule];
         // The library walks the series with the zone's own rules registered, which is its way of telling instants.
         const plain = component(base);
@@ -99,7 +127,11 @@ test("series of any rule expand as the calendar library itself does, over both c
           time.zone = zone;
           return time.toUnixTime() * 1000 + HOUR;
         });
-        const { events } = expandCalendar(calendar(event(lines.join("\n"))), { zone: "UTC", from: 0, to: Date.UTC(2060, 0, 1) });
+        const { events } = expandCalendar(calendar(event(lines.join("\n"))), {
+          zone: "UTC",
+          from: 0,
+          to: Date.UTC(2060, 0, 1),
+        });
         expect(events.map(({ endsAt }) => endsAt)).toEqual(wanted);
         for (const { startsAt } of events) expect((toLocal("Europe/London", startsAt) % DAY) / HOUR).toBe(hour);
       },
@@ -112,7 +144,11 @@ test("a series without end is walked no further than the window, and one of seco
   const endless = calendar(event("UID:a\nDTSTART:19900101T100000Z\nDURATION:PT1H\nRRULE:FREQ=DAILY"));
   expect(expandCalendar(endless, { zone: "UTC", from: NOW, to: NOW + 10 * DAY }).events).toHaveLength(10);
   const mad = calendar(event("UID:a\nDTSTART:20200101T100000Z\nDURATION:PT1S\nRRULE:FREQ=SECONDLY"));
-  expect(expandCalendar(mad, { zone: "UTC", from: NOW, to: NOW + DAY })).toMatchObject({ events: [], unreadable: 1, unreadableKeys: ["a"] });
+  expect(expandCalendar(mad, { zone: "UTC", from: NOW, to: NOW + DAY })).toMatchObject({
+    events: [],
+    unreadable: 1,
+    unreadableKeys: ["a"],
+  });
 });
 
 test("events count as sentences say, the first that fits deciding", () => {
@@ -136,7 +172,10 @@ test("events count as sentences say, the first that fits deciding", () => {
 test("an event becomes a visit of whoever can be reached by what it says", () => {
   const rules: EventRule[] = [{ where: "anything", word: "", counts: true, serviceId: null }];
   const read = (lines: string) => {
-    const [first] = expandCalendar(calendar(event(`UID:a\nDTSTART:20261124T100000Z\nDTEND:20261124T110000Z\n${lines}`)), window).events;
+    const [first] = expandCalendar(
+      calendar(event(`UID:a\nDTSTART:20261124T100000Z\nDTEND:20261124T110000Z\n${lines}`)),
+      window,
+    ).events;
     return readCalendarEvent(first, rules, "feed", { country: "GB", zone: "Europe/London", now: NOW });
   };
   expect(read("SUMMARY:Check-up: Odette Marsh\nDESCRIPTION:Phone: 07700 900123\\nPet: Biscuit")).toMatchObject({
@@ -146,7 +185,11 @@ test("an event becomes a visit of whoever can be reached by what it says", () =>
       visit: { externalId: "feed a", service: "Check-up", about: "Biscuit", outcome: "finished" },
     },
   });
-  expect(read('SUMMARY:Lesson\nORGANIZER:mailto:us@blueheron.example\nATTENDEE:mailto:us@blueheron.example\nATTENDEE;CN="Jun Albrecht":mailto:jun@post.example')).toMatchObject({
+  expect(
+    read(
+      'SUMMARY:Lesson\nORGANIZER:mailto:us@blueheron.example\nATTENDEE:mailto:us@blueheron.example\nATTENDEE;CN="Jun Albrecht":mailto:jun@post.example',
+    ),
+  ).toMatchObject({
     kind: "visit",
     arrival: { person: { given: "Jun", family: "Albrecht", email: "jun@post.example" } },
   });
@@ -157,18 +200,22 @@ describe("what calendars hold", () => {
   test("an occurrence moved into the window from far outside of it is there, at its own time", () => {
     const text = calendar(
       event("UID:a\nDTSTART;TZID=Europe/London:20200106T100000\nDURATION:PT1H\nRRULE:FREQ=MONTHLY\nSUMMARY:Lesson"),
-      event("UID:a\nRECURRENCE-ID;TZID=Europe/London:20200106T100000\nDTSTART;TZID=Europe/London:20261112T150000\nDURATION:PT1H\nSUMMARY:Moved"),
+      event(
+        "UID:a\nRECURRENCE-ID;TZID=Europe/London:20200106T100000\nDTSTART;TZID=Europe/London:20261112T150000\nDURATION:PT1H\nSUMMARY:Moved",
+      ),
     );
-    const { events } = expandCalendar(text, { zone: "Europe/London", from: Date.UTC(2026, 10, 10), to: Date.UTC(2026, 10, 20) });
+    const { events } = expandCalendar(text, {
+      zone: "Europe/London",
+      from: Date.UTC(2026, 10, 10),
+      to: Date.UTC(2026, 10, 20),
+    });
     expect(events.map(({ key, title }) => [key, title])).toEqual([["a 20200106T100000", "Moved"]]);
   });
 
   test("a series of dates alone has its beginning too", () => {
-    expect(ends(calendar(event("UID:a\nDTSTART:20260701T100000Z\nDURATION:PT1H\nRDATE:20260703T100000Z,20260705T100000Z")))).toEqual([
-      "2026-07-01T11:00",
-      "2026-07-03T11:00",
-      "2026-07-05T11:00",
-    ]);
+    expect(
+      ends(calendar(event("UID:a\nDTSTART:20260701T100000Z\nDURATION:PT1H\nRDATE:20260703T100000Z,20260705T100000Z"))),
+    ).toEqual(["2026-07-01T11:00", "2026-07-03T11:00", "2026-07-05T11:00"]);
   });
 
   test("a zone's name counts without its definition: in a series, in its exceptions and for its end", () => {
@@ -176,13 +223,22 @@ describe("what calendars hold", () => {
       "UID:a\nDTSTART;TZID=America/New_York:20261029T100000\nDURATION:PT1H\nRRULE:FREQ=DAILY;UNTIL=20261103T150000Z\nEXDATE;TZID=America/New_York:20261031T100000",
     )}\nEND:VCALENDAR`;
     // The clocks change there on 1 November; the last one begins exactly at the end that is named in UTC.
-    expect(ends(text)).toEqual(["2026-10-29T15:00", "2026-10-30T15:00", "2026-11-01T16:00", "2026-11-02T16:00", "2026-11-03T16:00"]);
+    expect(ends(text)).toEqual([
+      "2026-10-29T15:00",
+      "2026-10-30T15:00",
+      "2026-11-01T16:00",
+      "2026-11-02T16:00",
+      "2026-11-03T16:00",
+    ]);
   });
 
   test("one bad line costs its event alone, and is told with what it is about", () => {
     const bad = event("UID:b\nDTSTART:20261301T990000\nSUMMARY:no such day");
     const odd = event("UID:c\nthis is no line at all\nDTSTART:20260702T100000Z");
-    const { events, unreadable, unreadableKeys, isWhole } = expandCalendar(calendar(event("UID:a\nDTSTART:20260701T100000Z"), bad, odd), window);
+    const { events, unreadable, unreadableKeys, isWhole } = expandCalendar(
+      calendar(event("UID:a\nDTSTART:20260701T100000Z"), bad, odd),
+      window,
+    );
     expect(events.map(({ key }) => key)).toEqual(["a", "c"]);
     expect([unreadable, unreadableKeys, isWhole]).toEqual([1, ["b"], true]);
   });
@@ -219,9 +275,17 @@ describe("what calendars hold", () => {
   test("what holds from one occurrence on holds for all that follow", () => {
     const text = calendar(
       event("UID:a\nDTSTART:20260701T100000Z\nDURATION:PT1H\nRRULE:FREQ=DAILY;COUNT=4\nSUMMARY:Early"),
-      event("UID:a\nRECURRENCE-ID;RANGE=THISANDFUTURE:20260703T100000Z\nDTSTART:20260703T140000Z\nDURATION:PT2H\nSUMMARY:Late"),
+      event(
+        "UID:a\nRECURRENCE-ID;RANGE=THISANDFUTURE:20260703T100000Z\nDTSTART:20260703T140000Z\nDURATION:PT2H\nSUMMARY:Late",
+      ),
     );
-    expect(expandCalendar(text, window).events.map(({ key, title, endsAt }) => [key, title, new Date(endsAt).toISOString().slice(5, 16)])).toEqual([
+    expect(
+      expandCalendar(text, window).events.map(({ key, title, endsAt }) => [
+        key,
+        title,
+        new Date(endsAt).toISOString().slice(5, 16),
+      ]),
+    ).toEqual([
       ["a 20260701T100000Z", "Early", "07-01T11:00"],
       ["a 20260702T100000Z", "Early", "07-02T11:00"],
       ["a 20260703T100000Z", "Late", "07-03T16:00"],
@@ -230,13 +294,26 @@ describe("what calendars hold", () => {
   });
 
   test("thousands of events, rules that never come true, and series from the year 1 are read straight to the window", () => {
-    const many = Array.from({ length: 10_000 }, (_, n) => event(`UID:plain ${n}\nDTSTART:20260701T100000Z\nSUMMARY:${"x".repeat(50)}`));
-    const impossible = ["FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30", "FREQ=YEARLY;INTERVAL=9999", "FREQ=MONTHLY;BYMONTHDAY=31;BYMONTH=4", "FREQ=HOURLY;BYMONTH=2;BYMONTHDAY=31"];
+    const many = Array.from({ length: 10_000 }, (_, n) =>
+      event(`UID:plain ${n}\nDTSTART:20260701T100000Z\nSUMMARY:${"x".repeat(50)}`),
+    );
+    const impossible = [
+      "FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30",
+      "FREQ=YEARLY;INTERVAL=9999",
+      "FREQ=MONTHLY;BYMONTHDAY=31;BYMONTH=4",
+      "FREQ=HOURLY;BYMONTH=2;BYMONTHDAY=31",
+    ];
     const ancient = Array.from({ length: 500 }, (_, n) =>
-      event(`UID:old ${n}\nDTSTART:00010101T100000Z\nRRULE:${["FREQ=DAILY", "FREQ=WEEKLY;BYDAY=MO,TH", "FREQ=HOURLY;INTERVAL=12", "FREQ=YEARLY"][n % 4]}`),
+      event(
+        `UID:old ${n}\nDTSTART:00010101T100000Z\nRRULE:${["FREQ=DAILY", "FREQ=WEEKLY;BYDAY=MO,TH", "FREQ=HOURLY;INTERVAL=12", "FREQ=YEARLY"][n % 4]}`,
+      ),
     );
     const rules = impossible.map((rule, n) => event(`UID:never ${n}\nDTSTART:20200229T100000Z\nRRULE:${rule}`));
-    const { events, isWhole } = expandCalendar(calendar(...many, ...ancient, ...rules), { zone: "UTC", from: Date.UTC(2026, 5, 1), to: Date.UTC(2026, 6, 31) });
+    const { events, isWhole } = expandCalendar(calendar(...many, ...ancient, ...rules), {
+      zone: "UTC",
+      from: Date.UTC(2026, 5, 1),
+      to: Date.UTC(2026, 6, 31),
+    });
     expect(events.filter(({ key }) => key.startsWith("plain")).length).toBe(10_000);
     expect(events.filter(({ key }) => key.startsWith("old 0 ")).length).toBe(60);
     expect(events.filter(({ key }) => key.startsWith("never"))).toEqual([]);
@@ -244,8 +321,13 @@ describe("what calendars hold", () => {
   });
 
   test("a rule that counts beyond all bounds is told, and costs no other event", () => {
-    const mad = Array.from({ length: 40 }, (_, n) => event(`UID:mad ${n}\nDTSTART:00010101T100000Z\nRRULE:FREQ=HOURLY;BYMONTH=1,2,3;COUNT=99999999`));
-    const { events, unreadableKeys } = expandCalendar(calendar(...mad, event("UID:z\nDTSTART:20260701T100000Z\nRRULE:FREQ=DAILY;COUNT=3")), window);
+    const mad = Array.from({ length: 40 }, (_, n) =>
+      event(`UID:mad ${n}\nDTSTART:00010101T100000Z\nRRULE:FREQ=HOURLY;BYMONTH=1,2,3;COUNT=99999999`),
+    );
+    const { events, unreadableKeys } = expandCalendar(
+      calendar(...mad, event("UID:z\nDTSTART:20260701T100000Z\nRRULE:FREQ=DAILY;COUNT=3")),
+      window,
+    );
     expect(events.filter(({ key }) => key.startsWith("z")).length).toBe(3);
     expect(unreadableKeys.length).toBe(40);
   });
@@ -267,9 +349,19 @@ describe("what calendars hold", () => {
         fc.integer({ min: 1, max: 4 }),
         (text, count, interval) => {
           const rule = `${text};INTERVAL=${interval}`.replace(/INTERVAL=7;/, "");
-          const all = occurrencesIn(readRule(rule) as Rule, start, { from: start, to: start + 4000 * DAY }, { periods: 0 });
+          const all = occurrencesIn(
+            readRule(rule) as Rule,
+            start,
+            { from: start, to: start + 4000 * DAY },
+            { periods: 0 },
+          );
           const from = all[Math.floor(count / 2)] ?? start;
-          const counted = occurrencesIn(readRule(`${rule};COUNT=${count}`) as Rule, start, { from, to: start + 4000 * DAY }, { periods: 1_000_000 });
+          const counted = occurrencesIn(
+            readRule(`${rule};COUNT=${count}`) as Rule,
+            start,
+            { from, to: start + 4000 * DAY },
+            { periods: 1_000_000 },
+          );
           expect(counted).toEqual(all.slice(0, count).filter((at) => at >= from));
         },
       ),

@@ -3,7 +3,10 @@ import { DAY, fromLocal, HOUR, isZone } from "../time/zone";
 import { blocksOf } from "./blocks";
 import { type Budget, occurrencesIn, type Rule, readRule, TooFar } from "./recurrence";
 
-/** Events of an iCalendar stream (RFC 5545) as instants: recurring ones expanded, exceptions and cancellations in their place. */
+/**
+ * Events of an iCalendar stream (RFC 5545) as instants: recurring ones expanded, exceptions and cancellations in
+ * their place.
+ */
 
 export type CalendarEvent = {
   /** UID, and for an occurrence of a series its RECURRENCE-ID: stays the same when the occurrence is moved. */
@@ -26,7 +29,9 @@ export type ExpandedCalendar = {
   unreadable: number;
   /** Their identifiers, where those could be read: whatever was known of them stays as it is. */
   unreadableKeys: string[];
-  /** False when part of the stream may be missing here: nothing that is not among the events may be taken to be gone. */
+  /**
+   * False when part of the stream may be missing here: nothing that is not among the events may be taken to be gone.
+   */
   isWhole: boolean;
 };
 
@@ -43,13 +48,18 @@ const FARTHEST_MOVE = 62 * DAY;
 type Window = { zone: string; from: number; to: number };
 
 /**
- * The events that end between `from` and `to` (instants). Floating times and all-day events are read in `zone`. Series whose
- * clock change falls in between keep their wall time. Throws `NoCalendar`; a single event that cannot be read is told.
+ * The events that end between `from` and `to` (instants). Floating times and all-day events are read in `zone`. Series
+ * whose clock change falls in between keep their wall time. Throws `NoCalendar`; a single event that cannot be read is
+ * told.
  */
 export function expandCalendar(text: string, window: Window): ExpandedCalendar {
   const blocks = blocksOf(text);
   if (!blocks) throw new NoCalendar("This is no calendar in the iCalendar format.");
-  const zones = new Map(blocks.zones.flatMap((component) => [[String(component.getFirstPropertyValue("tzid") ?? ""), new ICAL.Timezone(component)] as const]));
+  const zones = new Map(
+    blocks.zones.flatMap((component) => [
+      [String(component.getFirstPropertyValue("tzid") ?? ""), new ICAL.Timezone(component)] as const,
+    ]),
+  );
   const unreadable: (string | null)[] = [...blocks.broken];
   let isWhole = blocks.isWhole && blocks.broken.every((key) => key !== null);
   const masters = new Map<string, ReadEvent>();
@@ -80,9 +90,15 @@ export function expandCalendar(text: string, window: Window): ExpandedCalendar {
       unreadable.push(event.uid);
     }
   }
-  for (const [uid, list] of moved) if (!masters.has(uid)) for (const one of list) add(one, `${uid} ${one.recurrenceId?.text}`, one.start);
+  for (const [uid, list] of moved)
+    if (!masters.has(uid)) for (const one of list) add(one, `${uid} ${one.recurrenceId?.text}`, one.start);
   found.sort((a, b) => a.endsAt - b.endsAt || (a.key < b.key ? -1 : 1));
-  return { events: found, unreadable: unreadable.length, unreadableKeys: unreadable.filter((key) => key !== null), isWhole };
+  return {
+    events: found,
+    unreadable: unreadable.length,
+    unreadableKeys: unreadable.filter((key) => key !== null),
+    isWhole,
+  };
 }
 
 /** A rule with its end: the last wall-clock reading that it reaches, or the last instant where it names one in UTC. */
@@ -107,17 +123,28 @@ type ReadEvent = {
 };
 
 /** Reads one event; its identifier when it cannot be read, or null where not even that can. */
-function readEvent(component: ICAL.Component, zones: ReadonlyMap<string, ICAL.Timezone>, zone: string): ReadEvent | string | null {
+function readEvent(
+  component: ICAL.Component,
+  zones: ReadonlyMap<string, ICAL.Timezone>,
+  zone: string,
+): ReadEvent | string | null {
   const uid = String(component.getFirstPropertyValue("uid") ?? "").trim();
   if (!uid) return null;
   try {
-    const momentsOf = (name: string) => component.getAllProperties(name).flatMap((property) => readMoments(property, zones, zone));
+    const momentsOf = (name: string) =>
+      component.getAllProperties(name).flatMap((property) => readMoments(property, zones, zone));
     const [start] = momentsOf("dtstart");
     if (!start) return uid;
     const [end] = momentsOf("dtend");
     const duration = component.getFirstPropertyValue("duration");
     const plain = start.isDate ? DAY : 0;
-    const length = end ? (start.isDate ? end.local - start.local : end.at - start.at) : duration instanceof ICAL.Duration ? duration.toSeconds() * 1000 : plain;
+    const length = end
+      ? start.isDate
+        ? end.local - start.local
+        : end.at - start.at
+      : duration instanceof ICAL.Duration
+        ? duration.toSeconds() * 1000
+        : plain;
     const rrule = component.getFirstProperty("rrule");
     const rule = rrule ? readSeries(rrule, start) : null;
     if (rrule && !rule) return uid;
@@ -139,27 +166,54 @@ function readEvent(component: ICAL.Component, zones: ReadonlyMap<string, ICAL.Ti
   }
 }
 
-function readMoments(property: ICAL.Property, zones: ReadonlyMap<string, ICAL.Timezone>, calendarZone: string): Moment[] {
+function readMoments(
+  property: ICAL.Property,
+  zones: ReadonlyMap<string, ICAL.Timezone>,
+  calendarZone: string,
+): Moment[] {
   const named = String(property.getParameter("tzid") ?? "").replace(/^"|"$/g, "");
   // As written (jCal, RFC 7265): the library carries a 13th month over into the next year.
   const [, , , ...values] = property.toJSON() as unknown[];
   return values.map((value) => {
     // A period of an RDATE counts by its beginning.
     const written = String(Array.isArray(value) ? value[0] : value);
-    const [, y, mo, d, t, h, mi, s, utc] = /^(\d{4})-(\d{2})-(\d{2})(T(\d{2}):(\d{2})(?::(\d{2}))?(Z)?)?$/.exec(written) ?? [];
+    const [, y, mo, d, t, h, mi, s, utc] =
+      /^(\d{4})-(\d{2})-(\d{2})(T(\d{2}):(\d{2})(?::(\d{2}))?(Z)?)?$/.exec(written) ?? [];
     const isDate = t === undefined;
     const [year, month, day, hour, minute, second] = [y, mo, d, h ?? 0, mi ?? 0, s ?? 0].map(Number);
-    if (!(year >= 1 && year <= 9999 && month >= 1 && month <= 12 && day >= 1 && day <= 31 && hour <= 24 && minute <= 59 && second <= 60)) throw new RangeError("no date");
+    if (
+      !(
+        year >= 1 &&
+        year <= 9999 &&
+        month >= 1 &&
+        month <= 12 &&
+        day >= 1 &&
+        day <= 31 &&
+        hour <= 24 &&
+        minute <= 59 &&
+        second <= 60
+      )
+    )
+      throw new RangeError("no date");
     const local = new Date(0).setUTCFullYear(year, month - 1, day) + hour * HOUR + minute * 60_000 + second * 1000;
     const isUtc = utc !== undefined;
     const zone = zoneOf(isUtc ? "UTC" : isDate ? "" : named, zones, calendarZone);
     const pad = (n: number, width = 2) => String(n).padStart(width, "0");
     const date = `${pad(year, 4)}${pad(month)}${pad(day)}`;
-    return { local, isDate, zone, at: zone(local), text: isDate ? date : `${date}T${pad(hour)}${pad(minute)}${pad(second)}${isUtc ? "Z" : ""}` };
+    return {
+      local,
+      isDate,
+      zone,
+      at: zone(local),
+      text: isDate ? date : `${date}T${pad(hour)}${pad(minute)}${pad(second)}${isUtc ? "Z" : ""}`,
+    };
   });
 }
 
-/** Wall time of a named zone to instants. A zone's name says more than the rules that a program copied beside it, as long as it is one that is known. */
+/**
+ * Wall time of a named zone to instants. A zone's name says more than the rules that a program copied beside it, as
+ * long as it is one that is known.
+ */
 function zoneOf(name: string, zones: ReadonlyMap<string, ICAL.Timezone>, calendarZone: string): Zone {
   if (name === "UTC") return (local) => local;
   if (name && isZone(name)) return (local) => fromLocal(name, local);
@@ -167,7 +221,13 @@ function zoneOf(name: string, zones: ReadonlyMap<string, ICAL.Timezone>, calenda
   if (!name || !own) return (local) => fromLocal(calendarZone, local);
   return (local) => {
     const at = new Date(local);
-    const time = ICAL.Time.fromData({ year: at.getUTCFullYear(), month: at.getUTCMonth() + 1, day: at.getUTCDate(), hour: at.getUTCHours(), minute: at.getUTCMinutes() });
+    const time = ICAL.Time.fromData({
+      year: at.getUTCFullYear(),
+      month: at.getUTCMonth() + 1,
+      day: at.getUTCDate(),
+      hour: at.getUTCHours(),
+      minute: at.getUTCMinutes(),
+    });
     return local - own.utcOffset(time) * 1000;
   };
 }
@@ -180,14 +240,23 @@ function readSeries(property: ICAL.Property, start: Moment): Series | null {
   const written = /UNTIL=([0-9TZ:-]+)/i.exec(text)?.[1].replace(/[:-]/g, "").toUpperCase();
   const never = Number.POSITIVE_INFINITY;
   if (!written) return { rule, untilLocal: never, untilAt: never };
-  const [, year, month, day, , hour = "23", minute = "59", second = "59", utc] = /^(\d{4})(\d{2})(\d{2})(T(\d{2})(\d{2})(\d{2}))?(Z)?$/.exec(written) ?? [];
+  const [, year, month, day, , hour = "23", minute = "59", second = "59", utc] =
+    /^(\d{4})(\d{2})(\d{2})(T(\d{2})(\d{2})(\d{2}))?(Z)?$/.exec(written) ?? [];
   if (!year) return null;
   const local = Date.UTC(Number(year), Number(month) - 1, Number(day), Number(hour), Number(minute), Number(second));
   // An end in UTC is an instant, and no wall clock differs from it by more than a day.
-  return utc && !start.isDate ? { rule, untilLocal: local + DAY, untilAt: local } : { rule, untilLocal: local, untilAt: never };
+  return utc && !start.isDate
+    ? { rule, untilLocal: local + DAY, untilAt: local }
+    : { rule, untilLocal: local, untilAt: never };
 }
 
-function expand(event: ReadEvent, moved: readonly ReadEvent[], window: Window, budget: Budget, add: (event: ReadEvent, key: string, start: Moment) => void): void {
+function expand(
+  event: ReadEvent,
+  moved: readonly ReadEvent[],
+  window: Window,
+  budget: Budget,
+  add: (event: ReadEvent, key: string, start: Moment) => void,
+): void {
   const isSeries = event.rule !== null || event.extra.length > 0;
   if (!isSeries) {
     add(event, event.uid, event.start);
@@ -195,7 +264,9 @@ function expand(event: ReadEvent, moved: readonly ReadEvent[], window: Window, b
     return;
   }
   const replaced = new Set(moved.map(({ recurrenceId }) => recurrenceId?.at));
-  const fromHereOn = moved.filter((one) => one.isFromHereOn).sort((a, b) => (a.recurrenceId?.at ?? 0) - (b.recurrenceId?.at ?? 0));
+  const fromHereOn = moved
+    .filter((one) => one.isFromHereOn)
+    .sort((a, b) => (a.recurrenceId?.at ?? 0) - (b.recurrenceId?.at ?? 0));
   const without = new Set(event.without.map(({ at }) => at));
   const withoutDays = new Set(event.without.filter(({ isDate }) => isDate).map(({ text }) => text));
   for (const moment of occurrencesOf(event, window, budget)) {
@@ -211,13 +282,17 @@ function expand(event: ReadEvent, moved: readonly ReadEvent[], window: Window, b
   for (const one of moved) add(one, `${event.uid} ${one.recurrenceId?.text}`, one.start);
 }
 
-/** The moments of a series around the window, each once: by its rule and its list of dates; a list alone has its beginning too. */
+/**
+ * The moments of a series around the window, each once: by its rule and its list of dates; a list alone has its
+ * beginning too.
+ */
 function occurrencesOf(event: ReadEvent, { from, to }: Window, budget: Budget): Moment[] {
   const { start, rule } = event;
   const moments = new Map<number, Moment>();
   const keep = (moment: Moment) => moments.set(moment.at, moment);
   if (rule) {
-    // Past the window by as much as an occurrence lasts or can be moved, since it may come earlier than its place in the series.
+    // Past the window by as much as an occurrence lasts or can be moved, since it may come earlier than its place in
+    // the series.
     const last = Math.min(to + FARTHEST_MOVE, rule.untilLocal);
     const span = { from: from - FARTHEST_MOVE - event.length, to: last };
     for (const local of occurrencesIn(rule.rule, start.local, span, budget)) {
@@ -259,7 +334,8 @@ function factsOf(component: ICAL.Component): EventFacts {
       const address = String(property.getFirstValue() ?? "");
       const declined = String(property.getParameter("partstat") ?? "").toUpperCase() === "DECLINED";
       const kind = String(property.getParameter("cutype") ?? "").toUpperCase();
-      if (!/^mailto:/i.test(address) || address.toLowerCase() === organizer || declined || NO_PERSON.has(kind)) return [];
+      if (!/^mailto:/i.test(address) || address.toLowerCase() === organizer || declined || NO_PERSON.has(kind))
+        return [];
       return [{ email: address.replace(/^mailto:/i, ""), name: String(property.getParameter("cn") ?? "") }];
     }),
   };

@@ -1,8 +1,8 @@
 import { DAY, HOUR, MINUTE, weekday } from "../time/zone";
 
 /**
- * Recurrence rules (RFC 5545, section 3.3.10) expanded straight into a window: what lies before it costs nothing, save where a
- * rule counts its occurrences. All times are local wall-clock readings in milliseconds, as in time/zone.
+ * Recurrence rules (RFC 5545, section 3.3.10) expanded straight into a window: what lies before it costs nothing, save
+ * where a rule counts its occurrences. All times are local wall-clock readings in milliseconds, as in time/zone.
  */
 
 export const FREQUENCIES = ["HOURLY", "DAILY", "WEEKLY", "MONTHLY", "YEARLY"] as const;
@@ -16,7 +16,9 @@ export type Rule = {
   byWeekNo: readonly number[];
   byYearDay: readonly number[];
   byMonthDay: readonly number[];
-  /** ISO weekdays, 0 is Monday; `nth` counts within the month or year, from its end when negative, and is 0 for each. */
+  /**
+   * ISO weekdays, 0 is Monday; `nth` counts within the month or year, from its end when negative, and is 0 for each.
+   */
   byDay: readonly { day: number; nth: number }[];
   byHour: readonly number[];
   byMinute: readonly number[];
@@ -44,7 +46,10 @@ const LIMITS = {
   bySetPos: [-366, 366],
 } as const;
 
-/** Reads the parts of a rule; null for one that is none, or that recurs more often than hourly. `UNTIL` is for the caller. */
+/**
+ * Reads the parts of a rule; null for one that is none, or that recurs more often than hourly. `UNTIL` is for the
+ * caller.
+ */
 export function readRule(text: string): Rule | null {
   const parts = new Map(
     text
@@ -56,7 +61,13 @@ export function readRule(text: string): Rule | null {
   const freq = parts.get("FREQ") as Frequency;
   const interval = Number(parts.get("INTERVAL") ?? 1);
   const count = parts.has("COUNT") ? Number(parts.get("COUNT")) : null;
-  if (!FREQUENCIES.includes(freq) || !Number.isSafeInteger(interval) || interval < 1 || (count !== null && (!Number.isSafeInteger(count) || count < 1))) return null;
+  if (
+    !FREQUENCIES.includes(freq) ||
+    !Number.isSafeInteger(interval) ||
+    interval < 1 ||
+    (count !== null && (!Number.isSafeInteger(count) || count < 1))
+  )
+    return null;
   const numbers = (name: string, key: keyof typeof LIMITS): number[] => {
     const [low, high] = LIMITS[key];
     const list = (parts.get(name) ?? "").split(",").filter(Boolean).slice(0, 400).map(Number);
@@ -84,10 +95,15 @@ export function readRule(text: string): Rule | null {
 }
 
 /**
- * The occurrences of `rule` from `start` on that lie from `from` to `to`, in order. Throws `TooFar` when a rule that counts would
- * cost more than `budget` holds.
+ * The occurrences of `rule` from `start` on that lie from `from` to `to`, in order. Throws `TooFar` when a rule that
+ * counts would cost more than `budget` holds.
  */
-export function occurrencesIn(rule: Rule, start: number, { from, to }: { from: number; to: number }, budget: Budget): number[] {
+export function occurrencesIn(
+  rule: Rule,
+  start: number,
+  { from, to }: { from: number; to: number },
+  budget: Budget,
+): number[] {
   const found: number[] = [];
   if (to < start) return found;
   const it = new Expansion(rule, start);
@@ -100,7 +116,10 @@ export function occurrencesIn(rule: Rule, start: number, { from, to }: { from: n
   }
   let left = rule.count;
   for (let period = 0; period <= last + 1 && left > 0; period += rule.interval) {
-    const skipped = it.constant === null || period === 0 ? 0 : Math.min(Math.floor(left / it.constant) - 1, Math.floor((it.periodOf(from) - 2 - period) / rule.interval));
+    const skipped =
+      it.constant === null || period === 0
+        ? 0
+        : Math.min(Math.floor(left / it.constant) - 1, Math.floor((it.periodOf(from) - 2 - period) / rule.interval));
     if (skipped > 0 && it.constant !== null) {
       left -= skipped * it.constant;
       period += skipped * rule.interval;
@@ -133,13 +152,27 @@ class Expansion {
   ) {
     const { freq } = rule;
     this.startDay = dayOf(Math.floor(start / DAY));
-    const isPlain = rule.byWeekNo.length === 0 && rule.byYearDay.length === 0 && rule.byMonthDay.length === 0 && rule.byDay.length === 0;
+    const isPlain =
+      rule.byWeekNo.length === 0 &&
+      rule.byYearDay.length === 0 &&
+      rule.byMonthDay.length === 0 &&
+      rule.byDay.length === 0;
     this.byMonth = isPlain && freq === "YEARLY" && rule.byMonth.length === 0 ? [this.startDay.month] : rule.byMonth;
     this.byMonthDay = isPlain && (freq === "YEARLY" || freq === "MONTHLY") ? [this.startDay.date] : rule.byMonthDay;
     this.byDay = isPlain && freq === "WEEKLY" ? [{ day: weekday(this.startDay.number), nth: 0 }] : rule.byDay;
     this.times = this.timesOfDay();
-    const limits = this.byMonth.length + this.byMonthDay.length + rule.byYearDay.length + rule.byWeekNo.length + rule.bySetPos.length;
-    const days = freq === "DAILY" && this.byDay.length === 0 ? 1 : freq === "WEEKLY" ? new Set(this.byDay.map(({ day }) => day)).size : null;
+    const limits =
+      this.byMonth.length +
+      this.byMonthDay.length +
+      rule.byYearDay.length +
+      rule.byWeekNo.length +
+      rule.bySetPos.length;
+    const days =
+      freq === "DAILY" && this.byDay.length === 0
+        ? 1
+        : freq === "WEEKLY"
+          ? new Set(this.byDay.map(({ day }) => day)).size
+          : null;
     this.constant = limits === 0 && days !== null && days > 0 ? days * this.times.length : null;
   }
 
@@ -150,7 +183,9 @@ class Expansion {
     const hours = freq === "HOURLY" ? [0] : byHour.length > 0 ? byHour : [Math.floor(time / HOUR)];
     const minutes = byMinute.length > 0 ? byMinute : [Math.floor(time / MINUTE) % 60];
     const seconds = bySecond.length > 0 ? bySecond : [Math.floor(time / 1000) % 60];
-    return hours.flatMap((hour) => minutes.flatMap((minute) => seconds.map((second) => hour * HOUR + minute * MINUTE + second * 1000)));
+    return hours.flatMap((hour) =>
+      minutes.flatMap((minute) => seconds.map((second) => hour * HOUR + minute * MINUTE + second * 1000)),
+    );
   }
 
   /** Which period an instant lies in; 0 is that of the start. */
@@ -203,36 +238,56 @@ class Expansion {
     }
     if (freq === "MONTHLY") {
       const months = this.startDay.year * 12 + this.startDay.month - 1 + period;
-      return this.byMonth.length > 0 && !this.byMonth.includes((months % 12) + 1) ? [] : daysOfMonth(Math.floor(months / 12), (months % 12) + 1);
+      return this.byMonth.length > 0 && !this.byMonth.includes((months % 12) + 1)
+        ? []
+        : daysOfMonth(Math.floor(months / 12), (months % 12) + 1);
     }
     const year = this.startDay.year + period;
-    const months = this.byMonth.length > 0 ? [...this.byMonth].sort((a, b) => a - b) : Array.from({ length: 12 }, (_, index) => index + 1);
+    const months =
+      this.byMonth.length > 0
+        ? [...this.byMonth].sort((a, b) => a - b)
+        : Array.from({ length: 12 }, (_, index) => index + 1);
     return months.flatMap((month) => daysOfMonth(year, month));
   }
 
   private fits(day: Day): boolean {
     const { byYearDay, byWeekNo } = this.rule;
     if (this.byMonth.length > 0 && !this.byMonth.includes(day.month)) return false;
-    if (this.byMonthDay.length > 0 && !this.byMonthDay.includes(day.date) && !this.byMonthDay.includes(day.date - day.days - 1)) return false;
+    if (
+      this.byMonthDay.length > 0 &&
+      !this.byMonthDay.includes(day.date) &&
+      !this.byMonthDay.includes(day.date - day.days - 1)
+    )
+      return false;
     if (byYearDay.length > 0) {
       const first = dayNumberOf(day.year, 1, 1);
       const place = day.number - first + 1;
-      if (!byYearDay.includes(place) && !byYearDay.includes(place - (dayNumberOf(day.year + 1, 1, 1) - first) - 1)) return false;
+      if (!byYearDay.includes(place) && !byYearDay.includes(place - (dayNumberOf(day.year + 1, 1, 1) - first) - 1))
+        return false;
     }
     if (byWeekNo.length > 0 && !this.isInWeek(day, byWeekNo)) return false;
-    return this.byDay.length === 0 || this.byDay.some(({ day: wanted, nth }) => wanted === weekday(day.number) && this.isNth(day, nth));
+    return (
+      this.byDay.length === 0 ||
+      this.byDay.some(({ day: wanted, nth }) => wanted === weekday(day.number) && this.isNth(day, nth))
+    );
   }
 
-  /** Weeks count from the first with at least four days in the year; a year's first and last days may belong to its neighbours' weeks. */
+  /**
+   * Weeks count from the first with at least four days in the year; a year's first and last days may belong to its
+   * neighbours' weeks.
+   */
   private isInWeek(day: Day, wanted: readonly number[]): boolean {
     const firstOf = (year: number) => this.weekOf(dayNumberOf(year, 1, 4));
-    const year = day.number < firstOf(day.year) ? day.year - 1 : day.number >= firstOf(day.year + 1) ? day.year + 1 : day.year;
+    const year =
+      day.number < firstOf(day.year) ? day.year - 1 : day.number >= firstOf(day.year + 1) ? day.year + 1 : day.year;
     const weeks = (firstOf(year + 1) - firstOf(year)) / 7;
     const place = Math.floor((day.number - firstOf(year)) / 7) + 1;
     return wanted.includes(place) || wanted.includes(place - weeks - 1);
   }
 
-  /** Whether a day is the nth of its weekday, counted in the month, or in the year where a yearly rule names no month. */
+  /**
+   * Whether a day is the nth of its weekday, counted in the month, or in the year where a yearly rule names no month.
+   */
   private isNth(day: Day, nth: number): boolean {
     const { freq, byMonth } = this.rule;
     if (nth === 0 || (freq !== "MONTHLY" && freq !== "YEARLY")) return true;

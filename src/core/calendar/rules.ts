@@ -15,7 +15,10 @@ export type EventText = { title: string; categories: string[]; place: string; de
 const fold = (text: string) => text.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase();
 
 /** Whether an event counts, and as which service. Without a rule that fits it does not. */
-export function judgeEvent(event: EventText, rules: readonly EventRule[]): { counts: boolean; serviceId: string | null; rule: number | null } {
+export function judgeEvent(
+  event: EventText,
+  rules: readonly EventRule[],
+): { counts: boolean; serviceId: string | null; rule: number | null } {
   for (const [index, rule] of rules.entries()) {
     const texts = {
       title: event.title,
@@ -31,6 +34,8 @@ export function judgeEvent(event: EventText, rules: readonly EventRule[]): { cou
 
 /** A rule as a sentence. */
 export function sayRule(rule: EventRule, serviceName: string | null): string {
-  const which = rule.word ? `Events with “${rule.word}” in ${rule.where === "anything" ? "anything" : `the ${rule.where}`}` : "All other events";
+  const which = rule.word
+    ? `Events with “${rule.word}” in ${rule.where === "anything" ? "anything" : `the ${rule.where}`}`
+    : "All other events";
   return `${which} ${rule.counts ? `are visits: ${serviceName ?? "the service is in the title"}` : "are no visits"}.`;
 }

@@ -12,10 +12,13 @@ describe("phones", () => {
     ["447700900123.0", "GB", "+447700900123", true],
     ["0113 496 0123", "GB", "+441134960123", false],
     ["(202) 555-0143", "US", "+12025550143", true],
-  ])("%s in %s", (typed, country, number, canText) => expect(normalisePhone(typed, country)).toMatchObject({ number, canText }));
+  ])("%s in %s", (typed, country, number, canText) =>
+    expect(normalisePhone(typed, country)).toMatchObject({ number, canText }),
+  );
 
   test("nonsense is no phone, and never throws", () => {
-    for (const typed of ["", "123", "ask at the desk", "07700 90012", "07700 9001234567", "a@b.example"]) expect(normalisePhone(typed, "GB")).toBeNull();
+    for (const typed of ["", "123", "ask at the desk", "07700 90012", "07700 9001234567", "a@b.example"])
+      expect(normalisePhone(typed, "GB")).toBeNull();
     fc.assert(
       fc.property(fc.string({ maxLength: 60 }), fc.string({ maxLength: 4 }), (typed, country) => {
         const phone = normalisePhone(typed, country);
@@ -59,7 +62,12 @@ describe("emails", () => {
     expect(suggestEmail("o@harbormail.example", known)).toBe("o@harbourmail.example");
     expect(suggestEmail("o@post.example", known)).toBeNull();
     expect(suggestEmail("o@inkwell.test", known)).toBeNull();
-    expect([isOneSlip("abc", "acb"), isOneSlip("abc", "abcd"), isOneSlip("abc", "abd"), isOneSlip("abc", "bca")]).toEqual([true, true, true, false]);
+    expect([
+      isOneSlip("abc", "acb"),
+      isOneSlip("abc", "abcd"),
+      isOneSlip("abc", "abd"),
+      isOneSlip("abc", "bca"),
+    ]).toEqual([true, true, true, false]);
   });
 });
 
@@ -75,7 +83,13 @@ describe("names", () => {
   ])("%s", (typed, given, family) => expect(splitName(typed)).toEqual({ given, family }));
 
   test("nobody is greeted in capitals or by an initial", () => {
-    expect([greetingName("ODETTE"), greetingName("o."), greetingName(""), greetingName(null), greetingName("Anne Marie")]).toEqual(["Odette", null, null, null, "Anne"]);
+    expect([
+      greetingName("ODETTE"),
+      greetingName("o."),
+      greetingName(""),
+      greetingName(null),
+      greetingName("Anne Marie"),
+    ]).toEqual(["Odette", null, null, null, "Anne"]);
     expect(naturalName("McKenna")).toBe("McKenna");
   });
 });

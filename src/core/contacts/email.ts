@@ -1,6 +1,7 @@
 /** Email addresses: kept lower-cased, checked for syntax (the HTML standard's rule, tightened), slips suggested. */
 
-const SYNTAX = /^[a-z0-9!#$%&'*+/=?^_`{|}~-]+(?:\.[a-z0-9!#$%&'*+/=?^_`{|}~-]+)*@(?:[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?\.)+[a-z](?:[a-z0-9-]{0,61}[a-z0-9])$/;
+const SYNTAX =
+  /^[a-z0-9!#$%&'*+/=?^_`{|}~-]+(?:\.[a-z0-9!#$%&'*+/=?^_`{|}~-]+)*@(?:[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?\.)+[a-z](?:[a-z0-9-]{0,61}[a-z0-9])$/;
 
 /** The address as it is kept, or null when no mail could reach it. At most 254 characters (RFC 5321). */
 export function normaliseEmail(typed: string): string | null {
@@ -57,5 +58,8 @@ export function isOneSlip(typed: string, meant: string): boolean {
   const wanted = meant.slice(start);
   if (rest.length > wanted.length) return rest.slice(1) === wanted;
   if (rest.length < wanted.length) return rest === wanted.slice(1);
-  return rest.slice(1) === wanted.slice(1) || (rest[0] === wanted[1] && rest[1] === wanted[0] && rest.slice(2) === wanted.slice(2));
+  return (
+    rest.slice(1) === wanted.slice(1) ||
+    (rest[0] === wanted[1] && rest[1] === wanted[0] && rest.slice(2) === wanted.slice(2))
+  );
 }

@@ -1,11 +1,34 @@
 /** Names as people would write them themselves: split, unshouted, and short enough to greet with. */
 
-const SMALL = new Set(["de", "da", "di", "do", "dos", "du", "del", "della", "la", "le", "van", "von", "der", "den", "ter", "ten", "bin", "al", "y", "e"]);
-const TITLE = "mr|mrs|ms|miss|mx|master|dr|drs|prof|professor|sir|dame|rev|reverend|hon|mme|mlle|monsieur|madame|sr|sra|srta|señor|señora|herr|frau|ing|dipl\\.?-?ing|mag";
+const SMALL = new Set([
+  "de",
+  "da",
+  "di",
+  "do",
+  "dos",
+  "du",
+  "del",
+  "della",
+  "la",
+  "le",
+  "van",
+  "von",
+  "der",
+  "den",
+  "ter",
+  "ten",
+  "bin",
+  "al",
+  "y",
+  "e",
+]);
+const TITLE =
+  "mr|mrs|ms|miss|mx|master|dr|drs|prof|professor|sir|dame|rev|reverend|hon|mme|mlle|monsieur|madame|sr|sra|srta|señor|señora|herr|frau|ing|dipl\\.?-?ing|mag";
 /** One title or several ("Prof. Dr."), also of a couple ("Mr & Mrs"). */
 const TITLES = new RegExp(`^(?:(?:${TITLE})(?:\\.\\s*|\\s+|$)(?:(?:&|\\+|and|und|et|y|e)\\s+)?)+`, "i");
 /** What people put behind their names that is no part of how they are greeted. */
-const DEGREE = /^(?:m\.?d|d\.?d\.?s|d\.?m\.?d|d\.?v\.?m|d\.?o|ph\.?d|r\.?n|n\.?p|p\.?a|j\.?d|esq(?:uire)?|mba|msc|bsc|ma|ba|mrcvs|frcs|obe|mbe|cbe|cpa|p\.?e|od)\.?$/i;
+const DEGREE =
+  /^(?:m\.?d|d\.?d\.?s|d\.?m\.?d|d\.?v\.?m|d\.?o|ph\.?d|r\.?n|n\.?p|p\.?a|j\.?d|esq(?:uire)?|mba|msc|bsc|ma|ba|mrcvs|frcs|obe|mbe|cbe|cpa|p\.?e|od)\.?$/i;
 /** Parts of a family name that stand behind it. */
 const GENERATION = /^(?:jr|sr|jnr|snr|junior|senior|ii|iii|iv)\.?$/i;
 const AND = /^(?:&|\+|and|und|et|y|e)$/i;
@@ -19,7 +42,9 @@ export function naturalName(typed: string): string {
   return text
     .toLocaleLowerCase()
     .split(" ")
-    .map((word, index) => (/^(?:ii|iii|iv)$/.test(word) ? word.toLocaleUpperCase() : index > 0 && SMALL.has(word) ? word : capitalise(word)))
+    .map((word, index) =>
+      /^(?:ii|iii|iv)$/.test(word) ? word.toLocaleUpperCase() : index > 0 && SMALL.has(word) ? word : capitalise(word),
+    )
     .join(" ");
 }
 
@@ -51,8 +76,8 @@ function withoutDegrees(text: string): string {
 }
 
 /**
- * A full name in two: "MARSH, Odette", "Mrs Odette Marsh" and "Odette Marsh, MD" all give Odette and Marsh. A title before one word
- * makes that a family name: "Mr Marsh", "Mr & Mrs Marsh".
+ * A full name in two: "MARSH, Odette", "Mrs Odette Marsh" and "Odette Marsh, MD" all give Odette and Marsh. A title
+ * before one word makes that a family name: "Mr Marsh", "Mr & Mrs Marsh".
  */
 export function splitName(typed: string): { given: string; family: string } {
   const whole = tidy(typed);
@@ -63,13 +88,15 @@ export function splitName(typed: string): { given: string; family: string } {
   if (first === undefined) return { given: "", family: "" };
   const generations = rest.filter((part) => GENERATION.test(part));
   const others = rest.filter((part) => !GENERATION.test(part));
-  if (others.length > 0) return { given: givenName(others.join(" ")), family: naturalName([familyName(first), ...generations].join(" ")) };
+  if (others.length > 0)
+    return { given: givenName(others.join(" ")), family: naturalName([familyName(first), ...generations].join(" ")) };
   const text = withoutTitles(first);
   const words = withoutDegrees([text, ...generations].join(" "))
     .split(" ")
     .filter(Boolean);
   if (words.length === 0) return { given: "", family: "" };
-  if (words.length < 2) return text === first ? { given: naturalName(words[0]), family: "" } : { given: "", family: naturalName(words[0]) };
+  if (words.length < 2)
+    return text === first ? { given: naturalName(words[0]), family: "" } : { given: "", family: naturalName(words[0]) };
   let cut = words.length - 1;
   while (cut > 1 && GENERATION.test(words[cut])) cut--;
   while (cut > 1 && SMALL.has(words[cut - 1].toLowerCase()) && !AND.test(words[cut - 1])) cut--;
@@ -79,7 +106,8 @@ export function splitName(typed: string): { given: string; family: string } {
 /** The word to greet with: the first given name, both of a couple, or null for an initial or nothing. */
 export function greetingName(given: string | null | undefined): string | null {
   const words = givenName(given ?? "").split(" ");
-  const isName = (word: string | undefined) => word !== undefined && /\p{L}/u.test(word) && !/^\p{L}\.?$/u.test(word) && !AND.test(word);
+  const isName = (word: string | undefined) =>
+    word !== undefined && /\p{L}/u.test(word) && !/^\p{L}\.?$/u.test(word) && !AND.test(word);
   if (!isName(words[0])) return null;
   return words.length > 2 && AND.test(words[1]) && isName(words[2]) ? `${words[0]} ${words[1]} ${words[2]}` : words[0];
 }

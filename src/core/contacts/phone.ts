@@ -1,4 +1,9 @@
-import { type CountryCode, getCountryCallingCode, isSupportedCountry, parsePhoneNumberFromString } from "libphonenumber-js/max";
+import {
+  type CountryCode,
+  getCountryCallingCode,
+  isSupportedCountry,
+  parsePhoneNumberFromString,
+} from "libphonenumber-js/max";
 
 export type Phone = {
   /** E.164, for example +447700900123. */
@@ -9,9 +14,9 @@ export type Phone = {
 };
 
 /**
- * A phone as somebody typed it, in E.164 with `country` (ISO 3166-1 alpha-2) as the default. Null when it is no possible
- * number there: one without a plus that only another country knows is none (see `suggestPhone`). Numbers that a spreadsheet turned
- * into floats ("447700900123.0") are understood.
+ * A phone as somebody typed it, in E.164 with `country` (ISO 3166-1 alpha-2) as the default. Null when it is no
+ * possible number there: one without a plus that only another country knows is none (see `suggestPhone`). Numbers that
+ * a spreadsheet turned into floats ("447700900123.0") are understood.
  */
 export function normalisePhone(typed: string, country: string): Phone | null {
   const key = `${country} ${typed}`;
@@ -23,7 +28,10 @@ export function normalisePhone(typed: string, country: string): Phone | null {
   return phone;
 }
 
-/** Reading a number takes a hundred times as long as anything else of a row, and a list is read twice: once for a look, once to be kept. */
+/**
+ * Reading a number takes a hundred times as long as anything else of a row, and a list is read twice: once for a
+ * look, once to be kept.
+ */
 const read = new Map<string, Phone | null>();
 const MOST_REMEMBERED = 40_000;
 
@@ -38,7 +46,10 @@ function readPhone(typed: string, country: string): Phone | null {
   return fallback && abroad?.countryCallingCode === getCountryCallingCode(fallback) ? phoneOf(abroad) : null;
 }
 
-/** What was typed, without what spreadsheets add: an apostrophe in front, ".0" behind a bare number. "07700.900.000" stays as it is. */
+/**
+ * What was typed, without what spreadsheets add: an apostrophe in front, ".0" behind a bare number. "07700.900.000"
+ * stays as it is.
+ */
 function written(typed: string): string {
   return typed
     .slice(0, 60)
@@ -48,7 +59,10 @@ function written(typed: string): string {
     .replace(/^00/, "+");
 }
 
-/** The number abroad that somebody may have meant who left out the plus, or null: something to ask about, never to use unasked. */
+/**
+ * The number abroad that somebody may have meant who left out the plus, or null: something to ask about, never to use
+ * unasked.
+ */
 export function suggestPhone(typed: string): Phone | null {
   const text = written(typed);
   return /^[1-9][\d\s().-]{6,20}$/.test(text) ? phoneOf(parsePhoneNumberFromString(`+${text}`)) : null;
@@ -56,16 +70,26 @@ export function suggestPhone(typed: string): Phone | null {
 
 type Parsed = ReturnType<typeof parsePhoneNumberFromString>;
 
-/** Mobile numbers that Ofcom keeps for fiction: given to nobody, and treated like any other so that demo and tests are true to life. */
+/**
+ * Mobile numbers that Ofcom keeps for fiction: given to nobody, and treated like any other so that demo and tests are
+ * true to life.
+ */
 const FICTIONAL_MOBILE = /^\+447700900\d{3}$/;
 
-/** Null for a number that its country's plan does not know; telling its type is what takes the time, so it is done once. */
+/**
+ * Null for a number that its country's plan does not know; telling its type is what takes the time, so it is done
+ * once.
+ */
 function phoneOf(parsed: Parsed): Phone | null {
   if (!parsed) return null;
   const isFictional = FICTIONAL_MOBILE.test(parsed.number);
   const type = isFictional ? "MOBILE" : parsed.getType();
   if (type === undefined) return null;
-  return { number: parsed.number, canText: type === "MOBILE" || type === "FIXED_LINE_OR_MOBILE", country: parsed.country ?? null };
+  return {
+    number: parsed.number,
+    canText: type === "MOBILE" || type === "FIXED_LINE_OR_MOBILE",
+    country: parsed.country ?? null,
+  };
 }
 
 /** E.164 to the way people of that country group it, with the country code: "+44 7700 900123". */

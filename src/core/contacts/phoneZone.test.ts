@@ -16,7 +16,8 @@ test.each([
 ])("%s lies in %s", (number, zone) => expect(zoneOfPhone(number)).toBe(zone));
 
 test("a number that settles no clock gives none, and nonsense neither", () => {
-  for (const number of ["+18005550123", "+351912345678", "+999123", "+", "", "07700900123", null]) expect(zoneOfPhone(number)).toBeNull();
+  for (const number of ["+18005550123", "+351912345678", "+999123", "+", "", "07700900123", null])
+    expect(zoneOfPhone(number)).toBeNull();
 });
 
 test("every zone of the table is one that the platform knows, and no beginning stands twice", () => {

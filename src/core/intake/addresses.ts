@@ -5,8 +5,8 @@ import { normalisePhone } from "../contacts/phone";
 const LOOK = 400;
 
 /**
- * The email addresses and phone numbers (E.164) that a row's cells hold, whatever its columns are called. `country` (ISO 3166-1) is
- * the default for phones.
+ * The email addresses and phone numbers (E.164) that a row's cells hold, whatever its columns are called. `country`
+ * (ISO 3166-1) is the default for phones.
  */
 export function addressesIn(cells: readonly string[], country: string): string[] {
   const found = new Set<string>();

@@ -10,7 +10,10 @@ import { VISIT_KINDS, type VisitKind } from "./visitKinds";
 
 export { VISIT_KINDS, type VisitKind };
 
-/** One person, and perhaps one visit, as they arrive by any way in: cleaned, checked and ready to be kept. Instants are milliseconds (UTC). */
+/**
+ * One person, and perhaps one visit, as they arrive by any way in: cleaned, checked and ready to be kept. Instants
+ * are milliseconds (UTC).
+ */
 export type Arrival = {
   person: ArrivingPerson;
   visit: ArrivingVisit | null;
@@ -66,11 +69,20 @@ export type ArrivalSetting = {
   undated: "today" | "no visit";
 };
 
-const LIMITS: Partial<Record<Field, number>> = { "full name": 120, "given name": 120, "family name": 120, note: 2000, about: 60, service: 120, branch: 120, "team member": 120 };
+const LIMITS: Partial<Record<Field, number>> = {
+  "full name": 120,
+  "given name": 120,
+  "family name": 120,
+  note: 2000,
+  about: 60,
+  service: 120,
+  branch: 120,
+  "team member": 120,
+};
 
 /**
- * Reads one row's fields. A wrong value that can be done without becomes a remark; a row is unusable when nobody could be
- * reached or recognised by it, or when its visit cannot be placed in time.
+ * Reads one row's fields. A wrong value that can be done without becomes a remark; a row is unusable when nobody could
+ * be reached or recognised by it, or when its visit cannot be placed in time.
  */
 export function readArrival(fields: Partial<Record<Field, string>>, setting: ArrivalSetting): Arrival | Unusable {
   const problems: Remark[] = [];
@@ -89,22 +101,37 @@ export function readArrival(fields: Partial<Record<Field, string>>, setting: Arr
   const name = nameOf(cell("full name"), cell("given name"), cell("family name"));
   const email = readEmails(cell("email"), "email", remarks);
   const phone = readPhones(cell("phone"), "phone", setting.country, remarks);
-  const guardian = readGuardian(cell("guardian name"), cell("guardian email"), cell("guardian phone"), setting, remarks);
+  const guardian = readGuardian(
+    cell("guardian name"),
+    cell("guardian email"),
+    cell("guardian phone"),
+    setting,
+    remarks,
+  );
   const birthDate = readBirthDate(cell("birth date"), setting, remarks);
   const spare = [...email.others, ...phone.others];
-  const note = [cell("note").replace(/\n/g, " · "), spare.length > 0 ? `Also: ${spare.join(", ")}` : ""].filter(Boolean).join(" · ").slice(0, 2000);
+  const note = [cell("note").replace(/\n/g, " · "), spare.length > 0 ? `Also: ${spare.join(", ")}` : ""]
+    .filter(Boolean)
+    .join(" · ")
+    .slice(0, 2000);
 
   if (!email.first && !phone.first && !externalId && !guardian) {
     const wrong = remarks.filter(({ field }) => field === "email" || field === "phone");
-    problems.push(...(wrong.length > 0 ? wrong : [{ field: "email" as const, message: "Neither an email address nor a phone number is here." }]));
+    problems.push(
+      ...(wrong.length > 0
+        ? wrong
+        : [{ field: "email" as const, message: "Neither an email address nor a phone number is here." }]),
+    );
   }
-  if (!name.given && !name.family && !email.first && !phone.first) problems.push({ field: "full name", message: "There is no name." });
+  if (!name.given && !name.family && !email.first && !phone.first)
+    problems.push({ field: "full name", message: "There is no name." });
 
   const visit = readVisit(fields, cell, setting, problems, remarks);
   if (problems.length > 0) return { problems };
   const said = cell("consent");
   const consent = said ? readYesNo(said) : null;
-  if (said && consent === null) remarks.push({ field: "consent", message: `“${short(said)}” is neither yes nor no; nothing is noted.` });
+  if (said && consent === null)
+    remarks.push({ field: "consent", message: `“${short(said)}” is neither yes nor no; nothing is noted.` });
   return {
     person: {
       externalId,
@@ -138,7 +165,9 @@ function nameOf(full: string, given: string, family: string): { given: string; f
   return { given: given ? givenName(given) : whole.given, family: family ? familyName(family) : whole.family };
 }
 
-/** A number in somebody's books, without the ".0" of a spreadsheet; longer ones end in a stamp that tells them apart. */
+/**
+ * A number in somebody's books, without the ".0" of a spreadsheet; longer ones end in a stamp that tells them apart.
+ */
 function numberOf(text: string): string | null {
   const plain = /^\d+\.0$/.test(text) ? text.slice(0, -2) : text;
   return shortKey(plain, 100) || null;
@@ -153,16 +182,24 @@ function readEmails(text: string, field: Field, remarks: Remark[]): { first: str
         .split(/[\s,;/|<>]+/)
         .filter((piece) => piece.includes("@"))
         .slice(0, MOST_ADDRESSES);
-  const good = [...new Set((pieces.length > 0 ? pieces : [text]).flatMap((piece) => normaliseEmail(withoutMarks(piece)) ?? []))];
+  const good = [
+    ...new Set((pieces.length > 0 ? pieces : [text]).flatMap((piece) => normaliseEmail(withoutMarks(piece)) ?? [])),
+  ];
   if (good.length === 0) {
     remarks.push({ field, message: `“${short(text)}” is not an email address.` });
     return { first: null, others: [] };
   }
-  if (good.length > 1) remarks.push({ field, message: `Two addresses: ${good[0]} is used, the rest stands in the note.` });
+  if (good.length > 1)
+    remarks.push({ field, message: `Two addresses: ${good[0]} is used, the rest stands in the note.` });
   return { first: good[0], others: good.slice(1) };
 }
 
-function readPhones(text: string, field: Field, country: string, remarks: Remark[]): { first: Phone | null; others: string[] } {
+function readPhones(
+  text: string,
+  field: Field,
+  country: string,
+  remarks: Remark[],
+): { first: Phone | null; others: string[] } {
   if (!text) return { first: null, others: [] };
   const whole = normalisePhone(fromFloat(text), country);
   if (whole) return { first: whole, others: [] };
@@ -183,15 +220,18 @@ function readPhones(text: string, field: Field, country: string, remarks: Remark
   }
   // A mobile comes before a landline: texts can reach it.
   found.sort((a, b) => Number(b.canText) - Number(a.canText));
-  if (found.length > 1) remarks.push({ field, message: `Two numbers: ${found[0].number} is used, the rest stands in the note.` });
+  if (found.length > 1)
+    remarks.push({ field, message: `Two numbers: ${found[0].number} is used, the rest stands in the note.` });
   return { first: found[0], others: found.slice(1).map(({ number }) => number) };
 }
 
 /** What is wrong with a phone, and what would be right where that can be told. */
 function wrongPhone(text: string): string {
-  if (ROUNDED.test(text.trim())) return `“${short(text)}” was rounded by a spreadsheet: its last digits are lost. Format the column as text there and bring it again.`;
+  if (ROUNDED.test(text.trim()))
+    return `“${short(text)}” was rounded by a spreadsheet: its last digits are lost. Format the column as text there and bring it again.`;
   const abroad = suggestPhone(text);
-  if (abroad) return `“${short(text)}” is no number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`;
+  if (abroad)
+    return `“${short(text)}” is no number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`;
   return `“${short(text)}” is not a phone number.`;
 }
 
@@ -217,9 +257,18 @@ function fromFloat(text: string): string {
   return Number.isSafeInteger(number) && digits > Number(float[2]) ? String(number) : text.trim();
 }
 
-function readGuardian(name: string, email: string, phone: string, setting: ArrivalSetting, remarks: Remark[]): ArrivingPerson["guardian"] {
+function readGuardian(
+  name: string,
+  email: string,
+  phone: string,
+  setting: ArrivalSetting,
+  remarks: Remark[],
+): ArrivingPerson["guardian"] {
   if (!name && !email && !phone) return null;
-  const reach = { email: readEmails(email, "guardian email", remarks).first, phone: readPhones(phone, "guardian phone", setting.country, remarks).first };
+  const reach = {
+    email: readEmails(email, "guardian email", remarks).first,
+    phone: readPhones(phone, "guardian phone", setting.country, remarks).first,
+  };
   if (!reach.email && !reach.phone) {
     remarks.push({ field: "guardian name", message: "The guardian has no address; they are not kept." });
     return null;
@@ -235,7 +284,13 @@ function readBirthDate(text: string, setting: ArrivalSetting, remarks: Remark[])
   return null;
 }
 
-function readVisit(fields: Partial<Record<Field, string>>, cell: (field: Field) => string, setting: ArrivalSetting, problems: Remark[], remarks: Remark[]): ArrivingVisit | null {
+function readVisit(
+  fields: Partial<Record<Field, string>>,
+  cell: (field: Field) => string,
+  setting: ArrivalSetting,
+  problems: Remark[],
+  remarks: Remark[],
+): ArrivingVisit | null {
   if (!VISIT_FIELDS.some((field) => (fields[field] ?? "").trim() !== "")) return null;
   const date = cell("visit date");
   const time = cell("visit time");
@@ -243,7 +298,10 @@ function readVisit(fields: Partial<Record<Field, string>>, cell: (field: Field) 
   if (date) {
     const read = readDate(date, setting.order, setting.since1904);
     if (!read.ok) {
-      problems.push({ field: "visit date", message: `“${short(date)}” is not a date${setting.order === "day first" ? " like 24/11/2026" : " like 11/24/2026"}.` });
+      problems.push({
+        field: "visit date",
+        message: `“${short(date)}” is not a date${setting.order === "day first" ? " like 24/11/2026" : " like 11/24/2026"}.`,
+      });
       return null;
     }
     if (read.isUtc) endsAt = read.local;
@@ -265,7 +323,8 @@ function readVisit(fields: Partial<Record<Field, string>>, cell: (field: Field) 
   }
   const said = cell("outcome");
   let outcome = said ? readOutcome(said) : null;
-  if (said && !outcome) remarks.push({ field: "outcome", message: `“${short(said)}” is no known outcome; the date decides.` });
+  if (said && !outcome)
+    remarks.push({ field: "outcome", message: `“${short(said)}” is no known outcome; the date decides.` });
   outcome ??= endsAt > setting.now ? "booked" : "finished";
   if (outcome === "finished" && endsAt > setting.now) outcome = "booked";
   return {
@@ -285,7 +344,13 @@ function offset({ zone, now }: ArrivalSetting): number {
 }
 
 /** A day without a time ends at six in the evening, or now if that is still to come today. */
-function withTime(day: number, hasTime: boolean, time: string, setting: ArrivalSetting, problems: Remark[]): number | null {
+function withTime(
+  day: number,
+  hasTime: boolean,
+  time: string,
+  setting: ArrivalSetting,
+  problems: Remark[],
+): number | null {
   if (hasTime) return fromLocal(setting.zone, day);
   const midnight = Math.floor(day / DAY) * DAY;
   if (time) {
@@ -297,7 +362,8 @@ function withTime(day: number, hasTime: boolean, time: string, setting: ArrivalS
     return null;
   }
   const evening = fromLocal(setting.zone, midnight + 18 * HOUR);
-  const isToday = fromLocal(setting.zone, midnight) <= setting.now && setting.now < fromLocal(setting.zone, midnight + DAY);
+  const isToday =
+    fromLocal(setting.zone, midnight) <= setting.now && setting.now < fromLocal(setting.zone, midnight + DAY);
   return isToday && evening > setting.now ? setting.now : evening;
 }
 

@@ -12,7 +12,10 @@ const LOOK = 300;
 /** Fields that several columns may fill: their cells are joined. */
 const MANY: readonly Field[] = ["note", "tags", "postal address", "phone", "email"];
 
-/** Guesses the columns by their headers and by what their cells look like. `taken` columns are never guessed twice, save for notes, tags and addresses. */
+/**
+ * Guesses the columns by their headers and by what their cells look like. `taken` columns are never guessed twice,
+ * save for notes, tags and addresses.
+ */
 export function guessColumns(table: Table): Matching {
   const cells = table.headers.map((_, index) =>
     table.rows
@@ -35,9 +38,15 @@ export function guessColumns(table: Table): Matching {
   const given = matching.indexOf("given name");
   const family = matching.indexOf("family name");
   if (whole >= 0 && family >= 0 && given < 0) matching[whole] = "given name";
-  if (given >= 0 && family < 0 && whole < 0 && mostly(cells[given], (cell) => /\S\s+\S|,/.test(cell))) matching[given] = "full name";
-  if (family >= 0 && given < 0 && whole < 0 && mostly(cells[family], (cell) => /\S\s+\S|,/.test(cell))) matching[family] = "full name";
-  if (!matching.some((field) => field === "full name" || field === "given name" || field === "family name") && !table.hasHeader) guessNames(matching, cells);
+  if (given >= 0 && family < 0 && whole < 0 && mostly(cells[given], (cell) => /\S\s+\S|,/.test(cell)))
+    matching[given] = "full name";
+  if (family >= 0 && given < 0 && whole < 0 && mostly(cells[family], (cell) => /\S\s+\S|,/.test(cell)))
+    matching[family] = "full name";
+  if (
+    !matching.some((field) => field === "full name" || field === "given name" || field === "family name") &&
+    !table.hasHeader
+  )
+    guessNames(matching, cells);
   return matching;
 }
 
@@ -68,8 +77,15 @@ function mostly(cells: readonly string[], test: (cell: string) => boolean): bool
 function guessByLook(cells: string[]): Field | null {
   if (mostly(cells, (cell) => normaliseEmail(cell) !== null)) return "email";
   if (mostly(cells, (cell) => readTime(cell) !== null && /[:h]/.test(cell))) return "visit time";
-  if (mostly(cells, (cell) => looksLikeDate(cell) && !/^\d{5}$/.test(cell))) return mostly(cells, isLongAgo) ? "birth date" : "visit date";
-  if (mostly(cells, (cell) => /^[+(]?[\d\s().-]{7,20}$/.test(cell) && /\d{7,}/.test(cell.replace(/\D/g, "")) && /^[+(0]/.test(cell))) return "phone";
+  if (mostly(cells, (cell) => looksLikeDate(cell) && !/^\d{5}$/.test(cell)))
+    return mostly(cells, isLongAgo) ? "birth date" : "visit date";
+  if (
+    mostly(
+      cells,
+      (cell) => /^[+(]?[\d\s().-]{7,20}$/.test(cell) && /\d{7,}/.test(cell.replace(/\D/g, "")) && /^[+(0]/.test(cell),
+    )
+  )
+    return "phone";
   if (mostly(cells, (cell) => readOutcome(cell) !== null && cell.length > 3)) return "outcome";
   return null;
 }
@@ -78,9 +94,14 @@ function isLongAgo(cell: string): boolean {
   return /\b(?:19\d\d|200\d|201[0-5])\b/.test(cell);
 }
 
-/** Without headers, the first column of words is the name; when the next is of single words too, they are first and last. */
+/**
+ * Without headers, the first column of words is the name; when the next is of single words too, they are first and
+ * last.
+ */
 function guessNames(matching: Matching, cells: string[][]): void {
-  const wordy = cells.flatMap((list, index) => (matching[index] === null && mostly(list, (cell) => /^\p{L}[\p{L}\s.,'’-]{1,60}$/u.test(cell)) ? [index] : []));
+  const wordy = cells.flatMap((list, index) =>
+    matching[index] === null && mostly(list, (cell) => /^\p{L}[\p{L}\s.,'’-]{1,60}$/u.test(cell)) ? [index] : [],
+  );
   const [first, second] = wordy;
   if (first === undefined) return;
   const single = (index: number) => mostly(cells[index], (cell) => !/[\s,]/.test(cell));

@@ -41,8 +41,8 @@ function fullYear(text: string): number {
 }
 
 /**
- * Which comes first in a column of dates: settled by any date that can be read only one way. `null` when every date can be
- * read both ways (and at least one needs the choice); "mixed" when some need one order and some the other.
+ * Which comes first in a column of dates: settled by any date that can be read only one way. `null` when every date
+ * can be read both ways (and at least one needs the choice); "mixed" when some need one order and some the other.
  */
 export function settleOrder(column: readonly (string | undefined)[]): DateOrder | "mixed" | "either" | null {
   let dayFirst = 0;
@@ -61,7 +61,14 @@ export function settleOrder(column: readonly (string | undefined)[]): DateOrder 
   return open > 0 ? null : "either";
 }
 
-export type ReadDate = { ok: true; local: number; hasTime: boolean /** The text named its own offset: `local` is UTC then. */; isUtc: boolean } | { ok: false };
+export type ReadDate =
+  | {
+      ok: true;
+      local: number;
+      hasTime: boolean /** The text named its own offset: `local` is UTC then. */;
+      isUtc: boolean;
+    }
+  | { ok: false };
 
 /** No date is written with more letters. */
 const LONGEST_DATE = 80;
@@ -69,9 +76,9 @@ const LONGEST_DATE = 80;
 const FAIL: ReadDate = { ok: false };
 
 /**
- * One date, with or without a time. Understands ISO 8601, numeric dates in `order`, names of months in five languages and
- * day numbers of spreadsheets (days since 1899-12-30; `since1904` for the other kind). `local` is the wall-clock reading,
- * or UTC with `isUtc` where the text names an offset.
+ * One date, with or without a time. Understands ISO 8601, numeric dates in `order`, names of months in five languages
+ * and day numbers of spreadsheets (days since 1899-12-30; `since1904` for the other kind). `local` is the wall-clock
+ * reading, or UTC with `isUtc` where the text names an offset.
  */
 export function readDate(text: string, order: DateOrder, since1904 = false): ReadDate {
   const cell = text.length > LONGEST_DATE ? "" : text.trim();
@@ -103,8 +110,10 @@ function named(cell: string): ReadDate {
   const at = words.findIndex((word) => MONTH_OF.has(word.replace(/\.$/, "")));
   if (at < 0) return FAIL;
   const month = MONTH_OF.get(words[at].replace(/\.$/, "")) ?? 0;
-  const number = (word: string | undefined) => (word && /^\d{1,2}\.?$/.test(word) ? Number(word.replace(".", "")) : null);
-  const year = (word: string | undefined) => (word && /^(?:\d{4}|'?\d{2})$/.test(word) ? fullYear(word.replace("'", "")) : null);
+  const number = (word: string | undefined) =>
+    word && /^\d{1,2}\.?$/.test(word) ? Number(word.replace(".", "")) : null;
+  const year = (word: string | undefined) =>
+    word && /^(?:\d{4}|'?\d{2})$/.test(word) ? fullYear(word.replace("'", "")) : null;
   const before = number(words[at - 1]);
   if (before !== null) {
     const found = year(words[at + 1]);
@@ -122,11 +131,18 @@ function assemble(year: number, month: number, day: number, rest: string): ReadD
   const text = rest.trim();
   if (!text) return { ok: true, local: start, hasTime: false, isUtc: false };
   // Hours alone are an offset only behind seconds, as databases write them; "10:00-11" is a span.
-  const offset = /(?:Z|UTC|GMT|[+-](?:0\d|1[0-4]):?[0-5]\d|(?<=:\d{2}(?::\d{2}|\.\d{1,9}))[+-](?:0\d|1[0-4]))$/i.exec(text);
+  const offset = /(?:Z|UTC|GMT|[+-](?:0\d|1[0-4]):?[0-5]\d|(?<=:\d{2}(?::\d{2}|\.\d{1,9}))[+-](?:0\d|1[0-4]))$/i.exec(
+    text,
+  );
   // Behind a zone's name stands nothing more: "10:00 UTC+2" is told by the sign alone.
   const time = readTime((offset ? text.slice(0, offset.index) : text).replace(/\s*(?:UTC|GMT)$/i, ""));
   if (time === null) return FAIL;
-  return { ok: true, local: start + time - (offset ? offsetMillis(offset[0]) : 0), hasTime: true, isUtc: offset !== null };
+  return {
+    ok: true,
+    local: start + time - (offset ? offsetMillis(offset[0]) : 0),
+    hasTime: true,
+    isUtc: offset !== null,
+  };
 }
 
 function offsetMillis(text: string): number {
@@ -134,11 +150,16 @@ function offsetMillis(text: string): number {
   return sign ? (sign === "-" ? -1 : 1) * (Number(hours) * 60 + Number(minutes ?? 0)) * MINUTE : 0;
 }
 
-/** A time of day in milliseconds after midnight, or null: "14:05", "2.05 pm", "14h05", "1405", "0.5868" (part of a day). */
+/**
+ * A time of day in milliseconds after midnight, or null: "14:05", "2.05 pm", "14h05", "1405", "0.5868" (part of a
+ * day).
+ */
 export function readTime(text: string): number | null {
   const cell = text.length > LONGEST_DATE ? "" : text.trim().toLowerCase();
   if (/^0?[.,]\d+$/.test(cell)) return Math.round((Number(cell.replace(",", ".")) * DAY) / 1000) * 1000;
-  const match = /^(\d{1,2})(?:[:.h]\s?(\d{2}))?(?::(\d{2})(?:[.,]\d+)?)?\s*(?:uhr|h|hrs)?\s*([ap])?\.?\s?m?\.?$/.exec(cell) ?? /^(\d{2})(\d{2})()()$/.exec(cell);
+  const match =
+    /^(\d{1,2})(?:[:.h]\s?(\d{2}))?(?::(\d{2})(?:[.,]\d+)?)?\s*(?:uhr|h|hrs)?\s*([ap])?\.?\s?m?\.?$/.exec(cell) ??
+    /^(\d{2})(\d{2})()()$/.exec(cell);
   if (!match) return null;
   let hour = Number(match[1]);
   const minute = Number(match[2] ?? 0);

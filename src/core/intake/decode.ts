@@ -1,4 +1,7 @@
-/** Bytes of a list that somebody saved, to text. Encodings after the WHATWG Encoding standard; Windows-1252 where nothing else fits. */
+/**
+ * Bytes of a list that somebody saved, to text. Encodings after the WHATWG Encoding standard; Windows-1252 where
+ * nothing else fits.
+ */
 
 export type Decoded = {
   text: string;
@@ -7,10 +10,15 @@ export type Decoded = {
   oddBytes: number;
 };
 
-/** The text of a file: byte order marks first, then the pattern of zero bytes, then UTF-8 with a few odd bytes at most, else Windows-1252. Never throws. */
+/**
+ * The text of a file: byte order marks first, then the pattern of zero bytes, then UTF-8 with a few odd bytes at
+ * most, else Windows-1252. Never throws.
+ */
 export function decodeText(bytes: Uint8Array): Decoded {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return { text: wide(bytes.subarray(2), "utf-16le"), encoding: "UTF-16LE", oddBytes: 0 };
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return { text: wide(bytes.subarray(2), "utf-16be"), encoding: "UTF-16BE", oddBytes: 0 };
+  if (bytes[0] === 0xff && bytes[1] === 0xfe)
+    return { text: wide(bytes.subarray(2), "utf-16le"), encoding: "UTF-16LE", oddBytes: 0 };
+  if (bytes[0] === 0xfe && bytes[1] === 0xff)
+    return { text: wide(bytes.subarray(2), "utf-16be"), encoding: "UTF-16BE", oddBytes: 0 };
   const hasMark = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf;
   const order = hasMark ? null : wideOrder(bytes);
   if (order) return { text: wide(bytes, order), encoding: order === "utf-16le" ? "UTF-16LE" : "UTF-16BE", oddBytes: 0 };
@@ -35,7 +43,10 @@ function wide(bytes: Uint8Array, order: "utf-16le" | "utf-16be"): string {
   return new TextDecoder(order).decode(bytes);
 }
 
-/** What the bytes from 0x80 to 0x9f stand for in Windows-1252 (WHATWG index); written out, since not every build of Node.js knows them. */
+/**
+ * What the bytes from 0x80 to 0x9f stand for in Windows-1252 (WHATWG index); written out, since not every build of
+ * Node.js knows them.
+ */
 const HIGH = "€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ";
 
 const letter1252 = (byte: number) => (byte >= 0x80 && byte <= 0x9f ? HIGH[byte - 0x80] : String.fromCharCode(byte));
@@ -45,7 +56,10 @@ function windows1252(bytes: Uint8Array): string {
   return text.replace(/[\u0080-\u009f]/g, (letter) => HIGH[letter.charCodeAt(0) - 0x80]);
 }
 
-/** UTF-8 in which bytes that are none stand for Windows-1252; how many of those there were, and how many letters of several bytes. */
+/**
+ * UTF-8 in which bytes that are none stand for Windows-1252; how many of those there were, and how many letters of
+ * several bytes.
+ */
 function mostlyUtf8(bytes: Uint8Array): { text: string; odd: number; sequences: number } {
   const parts: string[] = [];
   const strict = new TextDecoder("utf-8", { ignoreBOM: true });
@@ -70,10 +84,20 @@ function mostlyUtf8(bytes: Uint8Array): { text: string; odd: number; sequences: 
 function sequenceLength(bytes: Uint8Array, at: number): number {
   const first = bytes[at];
   if (first < 0x80) return 1;
-  const length = first >= 0xc2 && first <= 0xdf ? 2 : first >= 0xe0 && first <= 0xef ? 3 : first >= 0xf0 && first <= 0xf4 ? 4 : 0;
+  const length =
+    first >= 0xc2 && first <= 0xdf ? 2 : first >= 0xe0 && first <= 0xef ? 3 : first >= 0xf0 && first <= 0xf4 ? 4 : 0;
   if (length === 0 || at + length > bytes.length) return 0;
   const second = bytes[at + 1];
-  const [low, high] = first === 0xe0 ? [0xa0, 0xbf] : first === 0xed ? [0x80, 0x9f] : first === 0xf0 ? [0x90, 0xbf] : first === 0xf4 ? [0x80, 0x8f] : [0x80, 0xbf];
+  const [low, high] =
+    first === 0xe0
+      ? [0xa0, 0xbf]
+      : first === 0xed
+        ? [0x80, 0x9f]
+        : first === 0xf0
+          ? [0x90, 0xbf]
+          : first === 0xf4
+            ? [0x80, 0x8f]
+            : [0x80, 0xbf];
   if (second < low || second > high) return 0;
   for (let index = 2; index < length; index++) if (bytes[at + index] < 0x80 || bytes[at + index] > 0xbf) return 0;
   return length;

@@ -38,29 +38,40 @@ describe("no row vanishes", () => {
 
   test("whatever quotes stand in one-line cells, each line is one row, in every kind of delimited text", () => {
     fc.assert(
-      fc.property(fc.constantFrom(",", ";", "\t", "|"), fc.array(fc.tuple(wild, wild), { minLength: 1, maxLength: 12 }), (delimiter, cells) => {
-        const text = [`Name${delimiter}Pet${delimiter}Email`, ...cells.map(([a, b], n) => `n${n}${a}${delimiter}${b}${delimiter}p${n}@post.example`)].join("\n");
-        const table = tableOf(parseDelimited(text).cells);
-        expect(table.rows.length).toBe(linesOf(text) - 1);
-        expect(table.rows.map((row) => row.at(-1))).toEqual(cells.map((_, n) => `p${n}@post.example`));
-      }),
+      fc.property(
+        fc.constantFrom(",", ";", "\t", "|"),
+        fc.array(fc.tuple(wild, wild), { minLength: 1, maxLength: 12 }),
+        (delimiter, cells) => {
+          const text = [
+            `Name${delimiter}Pet${delimiter}Email`,
+            ...cells.map(([a, b], n) => `n${n}${a}${delimiter}${b}${delimiter}p${n}@post.example`),
+          ].join("\n");
+          const table = tableOf(parseDelimited(text).cells);
+          expect(table.rows.length).toBe(linesOf(text) - 1);
+          expect(table.rows.map((row) => row.at(-1))).toEqual(cells.map((_, n) => `p${n}@post.example`));
+        },
+      ),
       { numRuns: 600 },
     );
   });
 
   test("what a program quotes by the book comes back as it was, line breaks and all", () => {
     fc.assert(
-      fc.property(fc.array(fc.array(fc.string({ maxLength: 8 }), { minLength: 3, maxLength: 3 }), { minLength: 1, maxLength: 8 }), (rows) => {
-        const plain = rows.map((row) => row.map((cell) => cell.replace(/\r/g, "")));
-        const text = plain.map((row) => row.map((cell) => `"${cell.replaceAll('"', '""')}"`).join(",")).join("\n");
-        expect(read(text)).toEqual(plain);
-      }),
+      fc.property(
+        fc.array(fc.array(fc.string({ maxLength: 8 }), { minLength: 3, maxLength: 3 }), { minLength: 1, maxLength: 8 }),
+        (rows) => {
+          const plain = rows.map((row) => row.map((cell) => cell.replace(/\r/g, "")));
+          const text = plain.map((row) => row.map((cell) => `"${cell.replaceAll('"', '""')}"`).join(",")).join("\n");
+          expect(read(text)).toEqual(plain);
+        },
+      ),
       { numRuns: 500 },
     );
   });
 
   test("a quote that opens in one row and closes in another by chance swallows neither", () => {
-    const text = 'Name,Pet,Email\nOdette,"12 inch pipe,o@post.example\nJun,5 inch",j@post.example\nPip,x,p@post.example';
+    const text =
+      'Name,Pet,Email\nOdette,"12 inch pipe,o@post.example\nJun,5 inch",j@post.example\nPip,x,p@post.example';
     expect(read(text).length).toBe(4);
   });
 });
@@ -74,7 +85,10 @@ describe("work stays linear: two million signs of any kind are read at all, whic
     ["doubled quotes on every line", (n: number) => 'x,""\n'.repeat(n / 5)],
     ["equal headers", (n: number) => `${"name,".repeat(Math.min(290, n / 5))}\n${"a,".repeat(n / 3)}`],
     ["columns without end", (n: number) => ",a".repeat(n / 2)],
-    ["a wide header over short rows", (n: number) => `${Array.from({ length: 290 }, (_, i) => `c${i}`).join(",")}\n${"a\n".repeat(n / 2)}`],
+    [
+      "a wide header over short rows",
+      (n: number) => `${Array.from({ length: 290 }, (_, i) => `c${i}`).join(",")}\n${"a\n".repeat(n / 2)}`,
+    ],
     ["one long cell of signs", (n: number) => `Name,Email\nOdette,${"@".repeat(n)}`],
     ["tiny rows", (n: number) => "a\n".repeat(n / 2)],
     ["spaces", (n: number) => " ".repeat(n)],
@@ -89,7 +103,9 @@ describe("work stays linear: two million signs of any kind are read at all, whic
 
 describe("encodings", () => {
   test("Windows-1252 keeps its own letters", () => {
-    const bytes = new Uint8Array([0x4f, 0x92, 0x4e, 0x65, 0x69, 0x6c, 0x6c, 0x20, 0x80, 0x35, 0x20, 0x8a, 0x9a, 0x9f, 0xe9]);
+    const bytes = new Uint8Array([
+      0x4f, 0x92, 0x4e, 0x65, 0x69, 0x6c, 0x6c, 0x20, 0x80, 0x35, 0x20, 0x8a, 0x9a, 0x9f, 0xe9,
+    ]);
     expect(decodeText(bytes)).toMatchObject({ text: "O’Neill €5 ŠšŸé", encoding: "Windows-1252" });
   });
 
@@ -107,7 +123,9 @@ describe("encodings", () => {
             .replace(/\ufffd/g, ""),
         );
         const rest = Buffer.from(before.slice(cut.toString("utf8").length));
-        const { text, encoding } = decodeText(new Uint8Array(Buffer.concat([cut, Buffer.from([byte]), Buffer.from(";"), rest])));
+        const { text, encoding } = decodeText(
+          new Uint8Array(Buffer.concat([cut, Buffer.from([byte]), Buffer.from(";"), rest])),
+        );
         expect(encoding).toBe("UTF-8");
         expect(text.replace(/[^;]?;/, "")).toBeDefined();
         for (const name of ["Lefèvre", "Núñez"]) if (rest.toString("utf8").includes(name)) expect(text).toContain(name);

@@ -1,8 +1,9 @@
 /**
- * Delimited text (RFC 4180 and what programs make of it) to rows of cells. One pass, linear in the text's length whatever it holds.
+ * Delimited text (RFC 4180 and what programs make of it) to rows of cells. One pass, linear in the text's length
+ * whatever it holds.
  *
- * A cell is quoted when it begins with a quote and the quote closes right before a delimiter or a line's end. A quote that does
- * not close so is a character like any other (`12" pipe`, `"big" dog`, `"Buddy" Marsh`): it swallows no row.
+ * A cell is quoted when it begins with a quote and the quote closes right before a delimiter or a line's end. A quote
+ * that does not close so is a character like any other (`12" pipe`, `"big" dog`, `"Buddy" Marsh`): it swallows no row.
  */
 
 export type Delimited = {
@@ -80,7 +81,12 @@ export function readDelimited(text: string, delimiter: string, bounds: Delimited
         at += 1;
         continue;
       }
-      if (lines > 0 && !plainOnly && cells.length > 0 && spansRows(text, began, at, mark, [cells[0].length, cells[cells.length - 1].length], row.length)) {
+      if (
+        lines > 0 &&
+        !plainOnly &&
+        cells.length > 0 &&
+        spansRows(text, began, at, mark, [cells[0].length, cells[cells.length - 1].length], row.length)
+      ) {
         row.length = 0;
         at = began;
         plainOnly = true;
@@ -118,10 +124,17 @@ function endOfPlain(text: string, from: number, mark: number): number {
 }
 
 /**
- * Whether the lines from `began` to `end`, which a quoted cell joins, are rows of their own all the same: the first is as wide as rows
- * are, and so is the second, or else the joined row is not.
+ * Whether the lines from `began` to `end`, which a quoted cell joins, are rows of their own all the same: the first is
+ * as wide as rows are, and so is the second, or else the joined row is not.
  */
-function spansRows(text: string, began: number, end: number, mark: number, widths: readonly number[], joined: number): boolean {
+function spansRows(
+  text: string,
+  began: number,
+  end: number,
+  mark: number,
+  widths: readonly number[],
+  joined: number,
+): boolean {
   const isWide = (width: number) => width > 1 && widths.includes(width);
   if (!isWide(plainWidth(text, began, mark))) return false;
   const second = text.indexOf("\n", began) + 1;
@@ -131,6 +144,7 @@ function spansRows(text: string, began: number, end: number, mark: number, width
 /** How many cells the line that begins at `from` has when its quotes mean nothing. */
 function plainWidth(text: string, from: number, mark: number): number {
   let width = 1;
-  for (let place = from; place < text.length && text.charCodeAt(place) !== NEWLINE; place++) if (text.charCodeAt(place) === mark) width += 1;
+  for (let place = from; place < text.length && text.charCodeAt(place) !== NEWLINE; place++)
+    if (text.charCodeAt(place) === mark) width += 1;
   return width;
 }

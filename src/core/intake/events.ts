@@ -5,7 +5,15 @@ import { FIELDS, type Field, headerKey } from "./fields";
 
 /** Events of other programs to arrivals. A feed's mapping says where in a delivery each thing stands. */
 
-export const EVENT_TYPES = ["visit booked", "visit finished", "visit cancelled", "visit missed", "invoice paid", "order placed", "stay ended"] as const;
+export const EVENT_TYPES = [
+  "visit booked",
+  "visit finished",
+  "visit cancelled",
+  "visit missed",
+  "invoice paid",
+  "order placed",
+  "stay ended",
+] as const;
 export type EventType = (typeof EVENT_TYPES)[number];
 
 /** Path into a delivery ("data.customer.email"; a number picks from a list), or null when it is not there. */
@@ -53,20 +61,26 @@ export function valueAt(body: unknown, path: Path | undefined): string {
   let value: unknown = body;
   for (const part of path.split(".")) {
     if (Array.isArray(value)) value = value[Number(part)];
-    else if (value !== null && typeof value === "object" && Object.hasOwn(value, part)) value = (value as Record<string, unknown>)[part];
+    else if (value !== null && typeof value === "object" && Object.hasOwn(value, part))
+      value = (value as Record<string, unknown>)[part];
     else return "";
   }
-  if (Array.isArray(value)) return value.filter((each) => typeof each === "string" || typeof each === "number").join(", ");
+  if (Array.isArray(value))
+    return value.filter((each) => typeof each === "string" || typeof each === "number").join(", ");
   return typeof value === "string" || typeof value === "number" || typeof value === "boolean" ? String(value) : "";
 }
 
-/** Every path of a delivery that holds a value, with the value: what a person picks from. At most 200, four levels deep into lists. */
+/**
+ * Every path of a delivery that holds a value, with the value: what a person picks from. At most 200, four levels
+ * deep into lists.
+ */
 export function pathsOf(body: unknown, most = 200): { path: string; value: string }[] {
   const found: { path: string; value: string }[] = [];
   const walk = (value: unknown, path: string, depth: number) => {
     if (found.length >= most || depth > 8) return;
     if (value !== null && typeof value === "object") {
-      for (const [name, inner] of Object.entries(value).slice(0, 100)) walk(inner, path ? `${path}.${name}` : name, depth + 1);
+      for (const [name, inner] of Object.entries(value).slice(0, 100))
+        walk(inner, path ? `${path}.${name}` : name, depth + 1);
     } else if (value !== null && value !== undefined && path) found.push({ path, value: String(value).slice(0, 200) });
   };
   walk(body, "", 0);
@@ -89,7 +103,8 @@ export function eventTypeOf(name: string, mapping: FeedMapping): EventType | "le
   if (said) return said;
   const key = headerKey(name);
   // "customer.created" speaks of a person, and of no visit.
-  if (/\b(?:customer|client|contact|person|patient|user)\b/.test(key) && !/visit|appointment|job|booking/.test(key)) return null;
+  if (/\b(?:customer|client|contact|person|patient|user)\b/.test(key) && !/visit|appointment|job|booking/.test(key))
+    return null;
   return TYPE_WORDS.find(([, words]) => words.test(key))?.[0] ?? null;
 }
 
@@ -103,14 +118,26 @@ const OUTCOME_OF: Record<EventType, string> = {
   "stay ended": "finished",
 };
 
-const KIND_OF: Partial<Record<EventType, VisitKind>> = { "invoice paid": "invoice", "order placed": "order", "stay ended": "stay" };
+const KIND_OF: Partial<Record<EventType, VisitKind>> = {
+  "invoice paid": "invoice",
+  "order placed": "order",
+  "stay ended": "stay",
+};
 
 export type ReadEvent =
-  | { kind: "arrival"; type: EventType; arrival: Arrival /** When it happened, by the sender's clock. */; saidAt: number | null }
+  | {
+      kind: "arrival";
+      type: EventType;
+      arrival: Arrival /** When it happened, by the sender's clock. */;
+      saidAt: number | null;
+    }
   | { kind: "left aside"; why: string }
   | { kind: "unusable"; problems: Unusable["problems"] };
 
-/** Reads one delivery after a feed's mapping. A visit without a day happened when the event did; `missing` fills in for an event that names nobody. */
+/**
+ * Reads one delivery after a feed's mapping. A visit without a day happened when the event did; `missing` fills in
+ * for an event that names nobody.
+ */
 export function readEvent(
   body: unknown,
   mapping: FeedMapping,
@@ -121,7 +148,12 @@ export function readEvent(
   const type = eventTypeOf(name, mapping);
   if (type === "leave aside") return { kind: "left aside", why: `“${name}” is left aside by this feed's setting.` };
   if (!type)
-    return { kind: "left aside", why: name ? `“${name.slice(0, 60)}” is no event that Estima knows. Say what it means in the feed's setting.` : "The delivery names no event." };
+    return {
+      kind: "left aside",
+      why: name
+        ? `“${name.slice(0, 60)}” is no event that Estima knows. Say what it means in the feed's setting.`
+        : "The delivery names no event.",
+    };
   const fields: Partial<Record<Field, string>> = {};
   for (const [field, path] of Object.entries(mapping.fields)) {
     const value = valueAt(body, path);
@@ -132,8 +164,14 @@ export function readEvent(
   const instant = at ? Date.parse(at) : Number.NaN;
   const saidAt = isInRange(instant) ? instant : null;
   fields.outcome = OUTCOME_OF[type];
-  if (!fields["visit date"]) fields["visit date"] = new Date(Math.min(saidAt ?? setting.now, setting.now)).toISOString();
-  const arrival = readArrival(fields, { ...setting, order: "day first", undated: "today", kind: KIND_OF[type] ?? "appointment" });
+  if (!fields["visit date"])
+    fields["visit date"] = new Date(Math.min(saidAt ?? setting.now, setting.now)).toISOString();
+  const arrival = readArrival(fields, {
+    ...setting,
+    order: "day first",
+    undated: "today",
+    kind: KIND_OF[type] ?? "appointment",
+  });
   if ("problems" in arrival) return { kind: "unusable", problems: arrival.problems };
   // Whoever says that a visit is over means it, whatever end was planned.
   if (arrival.visit && type === "visit finished" && arrival.visit.endsAt > setting.now)

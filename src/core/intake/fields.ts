@@ -1,4 +1,7 @@
-/** What a column of a list can hold, with the words that stand over such columns in English, Spanish, French, German and Portuguese. */
+/**
+ * What a column of a list can hold, with the words that stand over such columns in English, Spanish, French, German
+ * and Portuguese.
+ */
 
 export const FIELDS = [
   "full name",
@@ -28,7 +31,16 @@ export const FIELDS = [
 export type Field = (typeof FIELDS)[number];
 
 /** Fields that say something of a visit; a list without any of them holds people only. */
-export const VISIT_FIELDS: readonly Field[] = ["visit number", "visit date", "visit time", "service", "branch", "team member", "about", "outcome"];
+export const VISIT_FIELDS: readonly Field[] = [
+  "visit number",
+  "visit date",
+  "visit time",
+  "service",
+  "branch",
+  "team member",
+  "about",
+  "outcome",
+];
 
 /** What a field is, for the person who matches columns. */
 export const FIELD_HINTS: Record<Field, string> = {
@@ -70,15 +82,18 @@ const WORDS: Record<Field, string> = {
     "phone, mobile, phone number, mobile number, mobile phone, cell, cell phone, cellphone, telephone, tel, telephone number, tel no, phone no, mobile no, contact number, sms, text number, customer phone, client phone, owner phone, telefono, movil, celular, numero de telefono, telefono movil, telephone portable, portable, tel portable, numero de telephone, mobile portable, telefon, handy, handynummer, mobil, mobilnummer, mobiltelefon, telefonnummer, rufnummer, telefone, telemovel, telemovel celular, numero de telefone",
   "customer number":
     "customer number, customer id, customerid, customer no, client id, clientid, client number, client no, id, contact id, person id, external id, account, account number, account no, patient id, numero de cliente, id cliente, numero client, id client, kundennummer, kundennr, kunden nr, kunden id, numero do cliente, id do cliente, codigo do cliente",
-  language: "language, lang, preferred language, locale, idioma, lengua, langue, langue preferee, sprache, korrespondenzsprache, lingua",
+  language:
+    "language, lang, preferred language, locale, idioma, lengua, langue, langue preferee, sprache, korrespondenzsprache, lingua",
   "birth date":
     "birth date, birthdate, date of birth, dob, birthday, born, fecha de nacimiento, nacimiento, date de naissance, naissance, ne le, geburtsdatum, geburtstag, geboren am, data de nascimento, nascimento",
   "postal address":
     "address, postal address, street, street address, address line 1, address 1, home address, direccion, domicilio, calle, adresse, adresse postale, rue, anschrift, strasse, postanschrift, endereco, morada, rua",
   "guardian name":
     "guardian, guardian name, parent, parent name, parent guardian, responsible adult, payer, tutor, nombre del tutor, padre o madre, tuteur, nom du tuteur, parent responsable, erziehungsberechtigter, elternteil, vormund, responsavel, nome do responsavel, encarregado",
-  "guardian email": "guardian email, parent email, email of guardian, parent e mail, correo del tutor, email du tuteur, e mail eltern, email do responsavel",
-  "guardian phone": "guardian phone, parent phone, guardian mobile, parent mobile, telefono del tutor, telephone du tuteur, telefon eltern, telefone do responsavel",
+  "guardian email":
+    "guardian email, parent email, email of guardian, parent e mail, correo del tutor, email du tuteur, e mail eltern, email do responsavel",
+  "guardian phone":
+    "guardian phone, parent phone, guardian mobile, parent mobile, telefono del tutor, telephone du tuteur, telefon eltern, telefone do responsavel",
   tags: "tags, tag, labels, label, groups, group, categories, segment, etiquetas, etiquettes, etikett, schlagworter, gruppe, gruppen, kategorien, marcadores, grupos",
   note: "note, notes, comment, comments, remark, remarks, memo, nota, notas, comentario, comentarios, observaciones, remarque, remarques, commentaire, notiz, notizen, bemerkung, bemerkungen, anmerkung, observacoes, observacao",
   consent:
@@ -121,11 +136,16 @@ for (const field of FIELDS) {
   LOOKUP.set(headerKey(field), field);
 }
 
-/** The field that a header names, or null. A number behind it ("Phone 2") or a bracket ("Phone (mobile)") does not matter. */
+/**
+ * The field that a header names, or null. A number behind it ("Phone 2") or a bracket ("Phone (mobile)") does not
+ * matter.
+ */
 export function fieldOfHeader(header: string): Field | null {
   const plain = LOOKUP.get(headerKey(header));
   if (plain) return plain;
-  return LOOKUP.get(headerKey(header.replace(/[([].*$/, ""))) ?? LOOKUP.get(headerKey(header).replace(/\s*\d+$/, "")) ?? null;
+  return (
+    LOOKUP.get(headerKey(header.replace(/[([].*$/, ""))) ?? LOOKUP.get(headerKey(header).replace(/\s*\d+$/, "")) ?? null
+  );
 }
 
 const OUTCOME_WORDS = {
@@ -141,7 +161,9 @@ const OUTCOME_WORDS = {
 
 const OUTCOME_LOOKUP = new Map<string, keyof typeof OUTCOME_WORDS>();
 for (const [outcome, words] of Object.entries(OUTCOME_WORDS)) {
-  for (const word of words.split(",")) if (!OUTCOME_LOOKUP.has(headerKey(word))) OUTCOME_LOOKUP.set(headerKey(word), outcome as keyof typeof OUTCOME_WORDS);
+  for (const word of words.split(","))
+    if (!OUTCOME_LOOKUP.has(headerKey(word)))
+      OUTCOME_LOOKUP.set(headerKey(word), outcome as keyof typeof OUTCOME_WORDS);
 }
 
 /** What a cell says became of a visit, or null for words that say nothing known. */
@@ -149,7 +171,24 @@ export function readOutcome(text: string): "finished" | "cancelled" | "no-show" 
   return OUTCOME_LOOKUP.get(headerKey(text)) ?? null;
 }
 
-const YES = new Set(["yes", "y", "true", "1", "x", "si", "s", "oui", "o", "ja", "j", "sim", "granted", "opted in", "subscribed", "ok"]);
+const YES = new Set([
+  "yes",
+  "y",
+  "true",
+  "1",
+  "x",
+  "si",
+  "s",
+  "oui",
+  "o",
+  "ja",
+  "j",
+  "sim",
+  "granted",
+  "opted in",
+  "subscribed",
+  "ok",
+]);
 const NO = new Set(["no", "n", "false", "0", "non", "nein", "nao", "denied", "opted out", "unsubscribed", "none"]);
 
 /** Yes, no, or null for anything else. */

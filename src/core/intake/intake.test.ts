@@ -7,7 +7,13 @@ import { fieldOfHeader, readOutcome, readYesNo } from "./fields";
 import { sniffDelimiter } from "./table";
 
 const NOW = Date.UTC(2026, 10, 24, 14, 5);
-const setting = { country: "GB", zone: "Europe/London", now: NOW, order: "day first" as const, undated: "today" as const };
+const setting = {
+  country: "GB",
+  zone: "Europe/London",
+  now: NOW,
+  order: "day first" as const,
+  undated: "today" as const,
+};
 
 describe("dates", () => {
   test("any day written in a known way reads as that day, in the order it was written", () => {
@@ -19,7 +25,8 @@ describe("dates", () => {
         expect(readDate(`${date}${mark}${month}${mark}${year}`, "day first")).toEqual(wanted);
         expect(readDate(`${month}${mark}${date}${mark}${year}`, "month first")).toEqual(wanted);
         expect(readDate(String(day + 25_569), "day first")).toEqual(wanted);
-        if (day >= 0) expect(readDate(String(day + 25_569 - 1462), "day first", true).ok === true || day < 1462).toBe(true);
+        if (day >= 0)
+          expect(readDate(String(day + 25_569 - 1462), "day first", true).ok === true || day < 1462).toBe(true);
       }),
     );
   });
@@ -40,7 +47,11 @@ describe("dates", () => {
     ["1e9", "no"],
   ])("%s reads as %s", (text, wanted) => {
     const read = readDate(text, "day first");
-    expect(read.ok ? `${new Date(read.local).toISOString().slice(0, 16).replace("T", " ")}${read.isUtc ? " utc" : ""}` : "no").toBe(wanted);
+    expect(
+      read.ok
+        ? `${new Date(read.local).toISOString().slice(0, 16).replace("T", " ")}${read.isUtc ? " utc" : ""}`
+        : "no",
+    ).toBe(wanted);
   });
 
   test.each([
@@ -52,7 +63,9 @@ describe("dates", () => {
     ["1405", 845],
     ["25:00", null],
     ["noon", null],
-  ])("%s is minute %s of the day", (text, minutes) => expect(readTime(text)).toBe(minutes === null ? null : minutes * 60_000));
+  ])("%s is minute %s of the day", (text, minutes) =>
+    expect(readTime(text)).toBe(minutes === null ? null : minutes * 60_000),
+  );
 
   test("the order of a column is settled by any date that can be read one way only", () => {
     expect(settleOrder(["05/11/2026", "24/11/2026"])).toBe("day first");
@@ -76,7 +89,13 @@ test("words over columns are known in five languages, with or without numbers an
     "N° facture": null,
   };
   for (const [header, field] of Object.entries(known)) expect([header, fieldOfHeader(header)]).toEqual([header, field]);
-  expect(["Completed", "No-Show", "annulé", "gebucht", "maybe"].map(readOutcome)).toEqual(["finished", "no-show", "cancelled", "booked", null]);
+  expect(["Completed", "No-Show", "annulé", "gebucht", "maybe"].map(readOutcome)).toEqual([
+    "finished",
+    "no-show",
+    "cancelled",
+    "booked",
+    null,
+  ]);
   expect(["Sí", "nein", "1", "perhaps"].map(readYesNo)).toEqual([true, false, true, null]);
 });
 
@@ -87,15 +106,20 @@ test("the delimiter is the one that splits evenly, also when others stand inside
 });
 
 describe("an arrival", () => {
-  const read = (fields: Parameters<typeof readArrival>[0], change = {}) => readArrival(fields, { ...setting, ...change });
+  const read = (fields: Parameters<typeof readArrival>[0], change = {}) =>
+    readArrival(fields, { ...setting, ...change });
 
   test("a visit without a day was today, or is none, as was chosen; a day without a time ends in the evening", () => {
     const it = { "full name": "Odette", email: "o@post.example", service: "Check-up" };
     expect(read(it)).toMatchObject({ visit: { endsAt: NOW, outcome: "finished" } });
     expect(read(it, { undated: "no visit" })).toMatchObject({ visit: null, remarks: [{ field: "visit date" }] });
-    expect(read({ ...it, "visit date": "20/11/2026" })).toMatchObject({ visit: { endsAt: Date.UTC(2026, 10, 20, 18) } });
+    expect(read({ ...it, "visit date": "20/11/2026" })).toMatchObject({
+      visit: { endsAt: Date.UTC(2026, 10, 20, 18) },
+    });
     expect(read({ ...it, "visit date": "24/11/2026" })).toMatchObject({ visit: { endsAt: NOW } });
-    expect(read({ ...it, "visit date": "30/11/2026", outcome: "done" })).toMatchObject({ visit: { outcome: "booked" } });
+    expect(read({ ...it, "visit date": "30/11/2026", outcome: "done" })).toMatchObject({
+      visit: { outcome: "booked" },
+    });
   });
 
   test("nobody to reach is unusable, with every reason; a number in the books alone is enough to recognise", () => {
@@ -109,14 +133,30 @@ describe("an arrival", () => {
   });
 
   test("a minor's guardian is read beside them; one without an address is left aside", () => {
-    expect(read({ "full name": "Arlo Marsh", "birth date": "01/02/2010", "guardian name": "MARSH, Jun", "guardian phone": "07700 900123" })).toMatchObject({
-      person: { birthDate: "2010-02-01", guardian: { given: "Jun", family: "Marsh", phone: { number: "+447700900123" } } },
+    expect(
+      read({
+        "full name": "Arlo Marsh",
+        "birth date": "01/02/2010",
+        "guardian name": "MARSH, Jun",
+        "guardian phone": "07700 900123",
+      }),
+    ).toMatchObject({
+      person: {
+        birthDate: "2010-02-01",
+        guardian: { given: "Jun", family: "Marsh", phone: { number: "+447700900123" } },
+      },
     });
-    expect(read({ "full name": "Arlo", email: "a@post.example", "guardian name": "Jun" })).toMatchObject({ person: { guardian: null }, remarks: [{ field: "guardian name" }] });
+    expect(read({ "full name": "Arlo", email: "a@post.example", "guardian name": "Jun" })).toMatchObject({
+      person: { guardian: null },
+      remarks: [{ field: "guardian name" }],
+    });
   });
 
   test("whatever the cells hold, it is an arrival with somebody in it or a list of reasons", () => {
-    const cell = fc.oneof(fc.string({ maxLength: 40 }), fc.constantFrom("o@post.example", "07700 900123", "24/11/2026", "yes", "9".repeat(60)));
+    const cell = fc.oneof(
+      fc.string({ maxLength: 40 }),
+      fc.constantFrom("o@post.example", "07700 900123", "24/11/2026", "yes", "9".repeat(60)),
+    );
     fc.assert(
       fc.property(
         fc.record(
@@ -139,7 +179,9 @@ describe("an arrival", () => {
           const result = read(fields);
           if ("problems" in result) expect(result.problems.length).toBeGreaterThan(0);
           else {
-            expect(result.person.email ?? result.person.phone ?? result.person.externalId ?? result.person.guardian).toBeTruthy();
+            expect(
+              result.person.email ?? result.person.phone ?? result.person.externalId ?? result.person.guardian,
+            ).toBeTruthy();
             if (result.visit) expect(Number.isFinite(result.visit.endsAt)).toBe(true);
           }
         },
@@ -153,14 +195,19 @@ describe("events", () => {
   const body = {
     type: "visit.finished",
     timestamp: "2026-11-24T12:00:00Z",
-    data: { visit: { id: 7, ends_at: "2026-11-24T15:00:00Z" }, person: { name: "Odette Marsh", email: "o@post.example", tags: ["a", "b"] }, list: [{ x: 1 }] },
+    data: {
+      visit: { id: 7, ends_at: "2026-11-24T15:00:00Z" },
+      person: { name: "Odette Marsh", email: "o@post.example", tags: ["a", "b"] },
+      list: [{ x: 1 }],
+    },
   };
 
   test("paths lead into objects and lists, and nowhere else", () => {
     expect(valueAt(body, "data.visit.id")).toBe("7");
     expect(valueAt(body, "data.list.0.x")).toBe("1");
     expect(valueAt(body, "data.person.tags")).toBe("a, b");
-    for (const path of ["data.person", "constructor.name", "__proto__.x", "data.list.9.x", ""]) expect(valueAt(body, path)).toBe("");
+    for (const path of ["data.person", "constructor.name", "__proto__.x", "data.list.9.x", ""])
+      expect(valueAt(body, path)).toBe("");
     for (const { path, value } of pathsOf(body)) expect(valueAt(body, path)).toBe(value);
   });
 

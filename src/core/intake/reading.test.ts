@@ -11,7 +11,13 @@ import { tableOf } from "./table";
 
 /** What people and programs write into cells, read as it is meant. */
 
-const setting = { country: "GB", zone: "Europe/London", now: Date.UTC(2026, 10, 24, 14), order: "day first" as const, undated: "no visit" as const };
+const setting = {
+  country: "GB",
+  zone: "Europe/London",
+  now: Date.UTC(2026, 10, 24, 14),
+  order: "day first" as const,
+  undated: "no visit" as const,
+};
 const read = (fields: Partial<Record<Field, string>>) => readArrival(fields, setting);
 const personOf = (fields: Partial<Record<Field, string>>) => {
   const arrival = read(fields);
@@ -23,11 +29,15 @@ describe("emails", () => {
   const local = fc.stringMatching(/^[a-z]{1,6}(-or-|\.or\.|or|_or_)[a-z]{1,6}$/);
   test("a word inside an address is no word between two", () => {
     fc.assert(
-      fc.property(local, fc.constantFrom("post.example", "k12.or.us", "kyoto.or.jp", "this-or-that.example"), (name, domain) => {
-        const email = `${name}@${domain}`;
-        expect(personOf({ email }).email).toBe(email);
-        expect(personOf({ email: `${email} or second@post.example` }).email).toBe(email);
-      }),
+      fc.property(
+        local,
+        fc.constantFrom("post.example", "k12.or.us", "kyoto.or.jp", "this-or-that.example"),
+        (name, domain) => {
+          const email = `${name}@${domain}`;
+          expect(personOf({ email }).email).toBe(email);
+          expect(personOf({ email: `${email} or second@post.example` }).email).toBe(email);
+        },
+      ),
     );
   });
 
@@ -37,7 +47,10 @@ describe("emails", () => {
     ["ODETTE@BÜCHER.EXAMPLE", "odette@xn--bcher-kva.example"],
   ])("%s is an address", (typed, kept) => expect(normaliseEmail(typed)).toBe(kept));
 
-  test.each(["o@bü cher.example", "o@bücher.example/x", "o@[bücher]", "@bücher.example", "o@ü"])("%s is none", (typed) => expect(normaliseEmail(typed)).toBeNull());
+  test.each(["o@bü cher.example", "o@bücher.example/x", "o@[bücher]", "@bücher.example", "o@ü"])(
+    "%s is none",
+    (typed) => expect(normaliseEmail(typed)).toBeNull(),
+  );
 });
 
 describe("phones", () => {
@@ -53,20 +66,27 @@ describe("phones", () => {
     expect(normalisePhone("447700900123.0", "GB")?.number).toBe("+447700900123");
   });
 
-  test.each(["4.4770090012E+11", "4.477E+11", "4,47700901E+11", "7.7009E+9"])("%s was rounded, and is no number", (cell) => {
-    const arrival = read({ phone: cell });
-    expect("problems" in arrival && arrival.problems[0].message).toContain("rounded by a spreadsheet");
-  });
+  test.each(["4.4770090012E+11", "4.477E+11", "4,47700901E+11", "7.7009E+9"])(
+    "%s was rounded, and is no number",
+    (cell) => {
+      const arrival = read({ phone: cell });
+      expect("problems" in arrival && arrival.problems[0].message).toContain("rounded by a spreadsheet");
+    },
+  );
 
-  test("a float with all its digits is one", () => expect(personOf({ phone: "4.47700900123E+11" }).phone?.number).toBe("+447700900123"));
+  test("a float with all its digits is one", () =>
+    expect(personOf({ phone: "4.47700900123E+11" }).phone?.number).toBe("+447700900123"));
 
-  test.each(["33612345678", "48512345678", "12025550143", "34612345678"])("%s without a plus is asked about in Britain, never read as a number abroad", (cell) => {
-    expect(normalisePhone(cell, "GB")).toBeNull();
-    expect(suggestPhone(cell)?.number).toBe(`+${cell}`);
-    const arrival = read({ phone: cell });
-    expect("problems" in arrival && arrival.problems[0].message).toContain("write it with the +");
-    expect(normalisePhone(`+${cell}`, "GB")?.number).toBe(`+${cell}`);
-  });
+  test.each(["33612345678", "48512345678", "12025550143", "34612345678"])(
+    "%s without a plus is asked about in Britain, never read as a number abroad",
+    (cell) => {
+      expect(normalisePhone(cell, "GB")).toBeNull();
+      expect(suggestPhone(cell)?.number).toBe(`+${cell}`);
+      const arrival = read({ phone: cell });
+      expect("problems" in arrival && arrival.problems[0].message).toContain("write it with the +");
+      expect(normalisePhone(`+${cell}`, "GB")?.number).toBe(`+${cell}`);
+    },
+  );
 });
 
 describe("names", () => {
@@ -96,10 +116,20 @@ describe("names", () => {
     [{ "given name": "Mary Ann" }, "Mary Ann", ""],
     [{ "given name": "Dr. Ada", "family name": "Pike, MD" }, "Ada", "Pike"],
     [{ "given name": "Mr & Mrs", "family name": "Marsh" }, "", "Marsh"],
-  ])("columns %j", (fields, given, family) => expect(personOf({ ...fields, email: "o@post.example" })).toMatchObject({ given, family }));
+  ])("columns %j", (fields, given, family) =>
+    expect(personOf({ ...fields, email: "o@post.example" })).toMatchObject({ given, family }),
+  );
 
   test("nobody is greeted by a title, a sign or an initial, and a couple by both names", () => {
-    expect(["Dr. Ada", "Mr & Mrs", "&", "O.", "MD", "", "Mary Ann"].map(greetingName)).toEqual(["Ada", null, null, null, "Md", null, "Mary"]);
+    expect(["Dr. Ada", "Mr & Mrs", "&", "O.", "MD", "", "Mary Ann"].map(greetingName)).toEqual([
+      "Ada",
+      null,
+      null,
+      null,
+      "Md",
+      null,
+      "Mary",
+    ]);
     expect(greetingName("John & Mary")).toBe("John & Mary");
   });
 
@@ -144,9 +174,13 @@ describe("dates", () => {
     ["2026-11-20 10:00:00 GMT", Date.UTC(2026, 10, 20, 10)],
     ["2026-11-20T10:00:00Z", Date.UTC(2026, 10, 20, 10)],
     ["2026-11-20T10:00-05:00", Date.UTC(2026, 10, 20, 15)],
-  ])("%s is an instant", (cell, instant) => expect(readDate(cell, "day first")).toEqual({ ok: true, local: instant, hasTime: true, isUtc: true }));
+  ])("%s is an instant", (cell, instant) =>
+    expect(readDate(cell, "day first")).toEqual({ ok: true, local: instant, hasTime: true, isUtc: true }),
+  );
 
-  test.each(["2026-11-20 10:00+99:00", "2026-11-20 10:00-11", "2026-11-20 UTC 10"])("%s is none", (cell) => expect(readDate(cell, "day first").ok).toBe(false));
+  test.each(["2026-11-20 10:00+99:00", "2026-11-20 10:00-11", "2026-11-20 UTC 10"])("%s is none", (cell) =>
+    expect(readDate(cell, "day first").ok).toBe(false),
+  );
 });
 
 test("of two long keys that differ anywhere none is taken for the other; short ones stay as they are", () => {

@@ -1,7 +1,10 @@
 import { type DelimitedBounds, readDelimited, TooMuch } from "./delimited";
 import { fieldOfHeader } from "./fields";
 
-/** Delimited text to rows and columns: delimiter and header row are found by looking, not by asking. All of it linear in the text's length. */
+/**
+ * Delimited text to rows and columns: delimiter and header row are found by looking, not by asking. All of it linear
+ * in the text's length.
+ */
 
 export type Table = {
   /** One name for each column; made up ("Column 3") where there is no header or it is empty or stands twice. */
@@ -35,12 +38,19 @@ export function sniffDelimiter(text: string): string {
   for (const delimiter of DELIMITERS) {
     const cells = firstRows(sample, delimiter, bounds);
     // The last row of a cut sample may be broken.
-    const rows = (sample.length < text.length && cells.length > 1 ? cells.slice(0, -1) : cells).filter((row) => row.some((cell) => cell.trim() !== ""));
+    const rows = (sample.length < text.length && cells.length > 1 ? cells.slice(0, -1) : cells).filter((row) =>
+      row.some((cell) => cell.trim() !== ""),
+    );
     const widths = rows.map((row) => row.length);
     const width = commonest(widths);
     if (width < 2) continue;
     const even = widths.filter((each) => each === width).length / widths.length;
-    const known = Math.max(...rows.slice(0, 5).map((row) => row.slice(0, TABLE_BOUNDS.columns).filter((cell) => fieldOfHeader(cell.slice(0, LOOK))).length), 0);
+    const known = Math.max(
+      ...rows
+        .slice(0, 5)
+        .map((row) => row.slice(0, TABLE_BOUNDS.columns).filter((cell) => fieldOfHeader(cell.slice(0, LOOK))).length),
+      0,
+    );
     const score = even * 10 + Math.min(width, 12) * 0.2 + known * 2;
     if (score > bestScore) {
       bestScore = score;
@@ -72,18 +82,21 @@ function commonest(numbers: number[]): number {
 }
 
 /**
- * Parses delimited text: any of comma, semicolon, tab or bar; quotes and line breaks in cells; mixed line ends. `literalQuotes` tells
- * how many quotes did not close and were read as written. Throws `TooMuch`, and nothing else.
+ * Parses delimited text: any of comma, semicolon, tab or bar; quotes and line breaks in cells; mixed line ends.
+ * `literalQuotes` tells how many quotes did not close and were read as written. Throws `TooMuch`, and nothing else.
  */
-export function parseDelimited(text: string, bounds: DelimitedBounds = { ...TABLE_BOUNDS, columns: WIDEST_LINE }): { cells: string[][]; delimiter: string; literalQuotes: number } {
+export function parseDelimited(
+  text: string,
+  bounds: DelimitedBounds = { ...TABLE_BOUNDS, columns: WIDEST_LINE },
+): { cells: string[][]; delimiter: string; literalQuotes: number } {
   const even = text.replace(/\r\n?/g, "\n");
   const delimiter = sniffDelimiter(even);
   return { ...readDelimited(even, delimiter, bounds), delimiter };
 }
 
 /**
- * Rows of cells to a table: where it begins, whether a header stands over it, and what its columns are called. Empty rows fall out.
- * Throws `TooMuch` for more columns than a list may have.
+ * Rows of cells to a table: where it begins, whether a header stands over it, and what its columns are called. Empty
+ * rows fall out. Throws `TooMuch` for more columns than a list may have.
  */
 export function tableOf(cells: readonly (readonly string[])[]): Table {
   const filled = cells.map(tidyRow).filter((row) => row.length > 0);
@@ -135,8 +148,8 @@ function tidy(cell: string | undefined): string {
 }
 
 /**
- * The header's row among the first ten, or null: the first with mostly known words, else the one with the most of them. No row that
- * holds an address or a number is one, and none behind such a row.
+ * The header's row among the first ten, or null: the first with mostly known words, else the one with the most of
+ * them. No row that holds an address or a number is one, and none behind such a row.
  */
 function findHeader(rows: string[][]): number | null {
   let best: number | null = null;
@@ -154,17 +167,24 @@ function findHeader(rows: string[][]): number | null {
   if (best !== null) return best;
   // Words nobody knows, over data that looks like data, are a header all the same.
   const [first, second] = rows;
-  if (first && second && !first.some(looksLikeData) && first.filter(Boolean).length > 1 && second.some(looksLikeData)) return 0;
+  if (first && second && !first.some(looksLikeData) && first.filter(Boolean).length > 1 && second.some(looksLikeData))
+    return 0;
   return null;
 }
 
 function looksLikeData(whole: string): boolean {
   const cell = whole.slice(0, LOOK);
   const at = cell.indexOf("@");
-  return (at >= 0 && cell.indexOf(".", at + 2) > 0) || /^[+(]?\d[\d\s().+/:-]{4,}$/.test(cell) || /^\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}/.test(cell);
+  return (
+    (at >= 0 && cell.indexOf(".", at + 2) > 0) ||
+    /^[+(]?\d[\d\s().+/:-]{4,}$/.test(cell) ||
+    /^\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}/.test(cell)
+  );
 }
 
 /** What makes two files of one shape: the same columns in the same order. */
 export function shapeOf(table: Table): string {
-  return table.hasHeader ? table.headers.map((header) => header.toLowerCase()).join("\u001f") : `no header, ${table.headers.length} columns`;
+  return table.hasHeader
+    ? table.headers.map((header) => header.toLowerCase()).join("\u001f")
+    : `no header, ${table.headers.length} columns`;
 }

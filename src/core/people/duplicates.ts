@@ -3,7 +3,13 @@ import { compareNames, type Named, slippedDigits } from "./sameness";
 
 /** Pairs that a person should look at: two records that may be one person. Nothing is ever merged by itself. */
 
-export type Record = Named & { id: string; email: string | null; phone: string | null; postalAddress: string | null; householdId?: string | null };
+export type Record = Named & {
+  id: string;
+  email: string | null;
+  phone: string | null;
+  postalAddress: string | null;
+  householdId?: string | null;
+};
 
 export type Likeness = { a: string; b: string; why: string; weight: number };
 
@@ -13,14 +19,24 @@ export type Likeness = { a: string; b: string; why: string; weight: number };
 export function likeness(a: Record, b: Record): Likeness | null {
   const names = compareNames(a, b);
   if (names === "different") return null;
-  const said = { same: "the same name", close: "nearly the same name", swapped: "first and last name changed places" }[names];
-  const make = (why: string, weight: number) => ({ a: a.id, b: b.id, why: `${said}, ${why}`, weight: names === "same" ? weight : weight - 0.1 });
+  const said = { same: "the same name", close: "nearly the same name", swapped: "first and last name changed places" }[
+    names
+  ];
+  const make = (why: string, weight: number) => ({
+    a: a.id,
+    b: b.id,
+    why: `${said}, ${why}`,
+    weight: names === "same" ? weight : weight - 0.1,
+  });
   if (a.email && a.email === b.email) return make("the same email", 0.98);
   if (a.phone && a.phone === b.phone) return make("the same phone", 0.96);
   if (a.phone && b.phone && slippedDigits(a.phone, b.phone)) return make("and their numbers differ by one slip", 0.9);
-  if (a.email && b.email && isOneSlip(a.email, b.email) && !numbered(a.email, b.email)) return make("and their emails differ by one letter", 0.9);
-  if (a.email && b.email && mailbox(a.email) === mailbox(b.email)) return make("and the same mailbox at two mail hosts", 0.85);
-  if (a.postalAddress && b.postalAddress && place(a.postalAddress) === place(b.postalAddress)) return make("at one postal address", 0.8);
+  if (a.email && b.email && isOneSlip(a.email, b.email) && !numbered(a.email, b.email))
+    return make("and their emails differ by one letter", 0.9);
+  if (a.email && b.email && mailbox(a.email) === mailbox(b.email))
+    return make("and the same mailbox at two mail hosts", 0.85);
+  if (a.postalAddress && b.postalAddress && place(a.postalAddress) === place(b.postalAddress))
+    return make("at one postal address", 0.8);
   return null;
 }
 
@@ -38,8 +54,9 @@ export const place = (address: string) =>
     .replace(/[^\p{L}\p{N}]/gu, "");
 
 /**
- * Keys under which records that may be one person meet: whoever shares one is compared. Keeps the work to pairs that can
- * matter: by phone without its last two digits, by mailbox, by family name's and given name's beginnings, by place.
+ * Keys under which records that may be one person meet: whoever shares one is compared. Keeps the work to pairs that
+ * can matter: by phone without its last two digits, by mailbox, by family name's and given name's beginnings, by
+ * place.
  */
 export function meetingKeys(record: Record): string[] {
   const first = (text: string) =>
@@ -60,10 +77,18 @@ export function meetingKeys(record: Record): string[] {
 /** Keys that this many records share tell nothing, and comparing them all would take for ever. */
 const CROWD = 60;
 
-/** The likely pairs among records, likeliest first, at most `most`; `apart` holds the pairs ("a b", smaller id first) that somebody said are two people. */
-export function likelyPairs(records: readonly Record[], apart: ReadonlySet<string> = new Set(), most = 200): Likeness[] {
+/**
+ * The likely pairs among records, likeliest first, at most `most`; `apart` holds the pairs ("a b", smaller id first)
+ * that somebody said are two people.
+ */
+export function likelyPairs(
+  records: readonly Record[],
+  apart: ReadonlySet<string> = new Set(),
+  most = 200,
+): Likeness[] {
   const meeting = new Map<string, Record[]>();
-  for (const record of records) for (const key of meetingKeys(record)) meeting.set(key, [...(meeting.get(key) ?? []), record]);
+  for (const record of records)
+    for (const key of meetingKeys(record)) meeting.set(key, [...(meeting.get(key) ?? []), record]);
   const found = new Map<string, Likeness>();
   for (const list of meeting.values()) {
     if (list.length > CROWD) continue;

@@ -1,12 +1,22 @@
 import { place, type Record } from "./duplicates";
 import { compareNames } from "./sameness";
 
-/** People who share a phone, a mailbox or a postal address and are not one person: offered as a household, made one by a person. */
+/**
+ * People who share a phone, a mailbox or a postal address and are not one person: offered as a household, made one by
+ * a person.
+ */
 
 export type HouseholdOffer = { members: string[]; why: string };
 
-/** Offers among records without a household; an address that more than eight share is no home. `apart` holds the keys that somebody refused. */
-export function householdOffers(records: readonly Record[], apart: ReadonlySet<string> = new Set(), most = 100): HouseholdOffer[] {
+/**
+ * Offers among records without a household; an address that more than eight share is no home. `apart` holds the keys
+ * that somebody refused.
+ */
+export function householdOffers(
+  records: readonly Record[],
+  apart: ReadonlySet<string> = new Set(),
+  most = 100,
+): HouseholdOffer[] {
   const groups = new Map<string, { why: string; members: Record[] }>();
   const add = (key: string, why: string, record: Record) => {
     const group = groups.get(key) ?? { why, members: [] };
@@ -23,7 +33,12 @@ export function householdOffers(records: readonly Record[], apart: ReadonlySet<s
     if (members.length < 2 || members.length > 8) continue;
     const homes = new Set(members.map(({ householdId }) => householdId ?? null));
     if (homes.size === 1 && !homes.has(null)) continue;
-    if (members.every((one, index) => members.every((other, at) => at <= index || compareNames(one, other) !== "different"))) continue;
+    if (
+      members.every((one, index) =>
+        members.every((other, at) => at <= index || compareNames(one, other) !== "different"),
+      )
+    )
+      continue;
     const ids = members.map(({ id }) => id).sort();
     const key = householdKey(ids);
     if (apart.has(key)) continue;
@@ -38,7 +53,10 @@ export function householdKey(ids: readonly string[]): string {
   return [...ids].sort().join(" ");
 }
 
-/** Whether somebody born on `birthDate` (ISO day) is under age on `today` (ISO day). Nobody is, whose birth date is not known. */
+/**
+ * Whether somebody born on `birthDate` (ISO day) is under age on `today` (ISO day). Nobody is, whose birth date is
+ * not known.
+ */
 export function isMinor(birthDate: string | null, today: string, adultAt = 18): boolean {
   if (!birthDate) return false;
   const [year, rest] = [Number(birthDate.slice(0, 4)), birthDate.slice(4)];

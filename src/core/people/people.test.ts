@@ -51,15 +51,23 @@ describe("names", () => {
 
 describe("twins", () => {
   test("what speaks for one person is said; a namesake elsewhere is none", () => {
-    const why = (a: Partial<Parameters<typeof likeness>[0]>, b: Partial<Parameters<typeof likeness>[0]>, names: [string, string] = ["Odette Marsh", "Odette Marsh"]) =>
-      likeness(person("1", names[0], a), person("2", names[1], b))?.why ?? null;
+    const why = (
+      a: Partial<Parameters<typeof likeness>[0]>,
+      b: Partial<Parameters<typeof likeness>[0]>,
+      names: [string, string] = ["Odette Marsh", "Odette Marsh"],
+    ) => likeness(person("1", names[0], a), person("2", names[1], b))?.why ?? null;
     expect(why({ email: "o@post.example" }, { email: "o@post.example" })).toBe("the same name, the same email");
-    expect(why({ phone: "+447700900123" }, { phone: "+447700900132" })).toBe("the same name, and their numbers differ by one slip");
+    expect(why({ phone: "+447700900123" }, { phone: "+447700900132" })).toBe(
+      "the same name, and their numbers differ by one slip",
+    );
     expect(why({ email: "odette@post.example" }, { email: "odete@post.example" })).toContain("differ by one letter");
     expect(why({ email: "odette@post.example" }, { email: "odette5@post.example" })).toBeNull();
-    expect(why({ postalAddress: "8 Lantern Hill, Merrow Bay" }, { postalAddress: "8, lantern hill merrow bay" }, ["Kate Marsh", "Katherine Marsh"])).toBe(
-      "nearly the same name, at one postal address",
-    );
+    expect(
+      why({ postalAddress: "8 Lantern Hill, Merrow Bay" }, { postalAddress: "8, lantern hill merrow bay" }, [
+        "Kate Marsh",
+        "Katherine Marsh",
+      ]),
+    ).toBe("nearly the same name, at one postal address");
     expect(why({ email: "o@post.example" }, { email: "o@post.example" }, ["Odette Marsh", "Jun Marsh"])).toBeNull();
     expect(why({}, {})).toBeNull();
   });
@@ -84,13 +92,24 @@ describe("twins", () => {
 describe("households", () => {
   test("share a phone, a mailbox or an address, and are not one person, nor already one household", () => {
     const home = { email: "home@post.example", postalAddress: "1 Quay Street" };
-    expect(householdOffers([person("a", "Odette Marsh", home), person("b", "Jun Marsh", home), person("c", "Ines Pike")])).toEqual([
-      { members: ["a", "b"], why: "share a mailbox and live at one address" },
-    ]);
+    expect(
+      householdOffers([person("a", "Odette Marsh", home), person("b", "Jun Marsh", home), person("c", "Ines Pike")]),
+    ).toEqual([{ members: ["a", "b"], why: "share a mailbox and live at one address" }]);
     expect(householdOffers([person("a", "Odette Marsh", home), person("b", "O Marsh", home)])).toEqual([]);
-    expect(householdOffers([person("a", "Odette Marsh", { ...home, householdId: "h" }), person("b", "Jun Marsh", { ...home, householdId: "h" })])).toEqual([]);
-    expect(householdOffers([person("a", "Odette Marsh", home), person("b", "Jun Marsh", home)], new Set(["a b"]))).toEqual([]);
-    expect(householdOffers(Array.from({ length: 9 }, (_, n) => person(`${n}`, `Given${n}x Marsh`, { phone: "+441134960000" })))).toEqual([]);
+    expect(
+      householdOffers([
+        person("a", "Odette Marsh", { ...home, householdId: "h" }),
+        person("b", "Jun Marsh", { ...home, householdId: "h" }),
+      ]),
+    ).toEqual([]);
+    expect(
+      householdOffers([person("a", "Odette Marsh", home), person("b", "Jun Marsh", home)], new Set(["a b"])),
+    ).toEqual([]);
+    expect(
+      householdOffers(
+        Array.from({ length: 9 }, (_, n) => person(`${n}`, `Given${n}x Marsh`, { phone: "+441134960000" })),
+      ),
+    ).toEqual([]);
   });
 
   test.each([

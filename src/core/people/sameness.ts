@@ -66,7 +66,10 @@ for (const [index, names] of SHORT_FORMS.entries()) {
   for (const name of names) FORMS.set(name, (FORMS.get(name) ?? new Set()).add(index));
 }
 
-/** Letters to add, drop, change or swap with a neighbour to make one word of the other (optimal string alignment), up to `most`. */
+/**
+ * Letters to add, drop, change or swap with a neighbour to make one word of the other (optimal string alignment), up
+ * to `most`.
+ */
 export function editDistance(a: string, b: string, most = 3): number {
   if (Math.abs(a.length - b.length) > most) return most + 1;
   let before: number[] = [];
@@ -76,7 +79,8 @@ export function editDistance(a: string, b: string, most = 3): number {
     for (let j = 1; j <= b.length; j++) {
       const cost = a[i - 1] === b[j - 1] ? 0 : 1;
       row[j] = Math.min(last[j] + 1, row[j - 1] + 1, last[j - 1] + cost);
-      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) row[j] = Math.min(row[j], before[j - 2] + 1);
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1])
+        row[j] = Math.min(row[j], before[j - 2] + 1);
     }
     before = last;
     last = row;
@@ -84,7 +88,10 @@ export function editDistance(a: string, b: string, most = 3): number {
   return Math.min(last[b.length], most + 1);
 }
 
-/** The same given name, an initial of it, a short form, or a slip of the keys. Nothing is close to an empty name but another. */
+/**
+ * The same given name, an initial of it, a short form, or a slip of the keys. Nothing is close to an empty name but
+ * another.
+ */
 export function closeGiven(a: string, b: string): boolean {
   const [x, y] = [fold(a.split(" ")[0] ?? ""), fold(b.split(" ")[0] ?? "")];
   if (x === y) return true;
@@ -108,7 +115,10 @@ export function closeFamily(a: string, b: string): boolean {
   return Math.min(x.length, y.length) >= 4 && editDistance(x, y, 1) <= 1;
 }
 
-/** How two names stand to each other: the same, close (slips, short forms, an initial), swapped (first and last), or different. */
+/**
+ * How two names stand to each other: the same, close (slips, short forms, an initial), swapped (first and last), or
+ * different.
+ */
 export function compareNames(a: Named, b: Named): "same" | "close" | "swapped" | "different" {
   if (fold(a.given) === fold(b.given) && fold(a.family) === fold(b.family)) return "same";
   if (a.family && b.family && closeGiven(a.given, b.family) && closeGiven(a.family, b.given)) return "swapped";
@@ -121,5 +131,10 @@ export function slippedDigits(a: string, b: string): boolean {
   if (a.length !== b.length) return false;
   const differing = [...a].flatMap((digit, index) => (digit === b[index] ? [] : [index]));
   if (differing.length === 1) return true;
-  return differing.length === 2 && differing[1] === differing[0] + 1 && a[differing[0]] === b[differing[1]] && a[differing[1]] === b[differing[0]];
+  return (
+    differing.length === 2 &&
+    differing[1] === differing[0] + 1 &&
+    a[differing[0]] === b[differing[1]] &&
+    a[differing[1]] === b[differing[0]]
+  );
 }

@@ -7,10 +7,28 @@ import type { PlanRules, PlanStep } from "./planRules";
 import { wordingsOf } from "./trial";
 
 /** Where on the plan's page a finding is put right. */
-export type FindingPlace = "begins" | "order" | "words" | "step" | "who" | "often" | "fresh" | "hours" | "doors" | "sites" | "branches" | "address";
+export type FindingPlace =
+  | "begins"
+  | "order"
+  | "words"
+  | "step"
+  | "who"
+  | "often"
+  | "fresh"
+  | "hours"
+  | "doors"
+  | "sites"
+  | "branches"
+  | "address";
 
 /** "stops": the plan cannot run like this. "look": it can, and somebody should look. */
-export type Finding = { level: "stops" | "look"; says: string; place: FindingPlace; step?: number; channel?: "text" | "email" };
+export type Finding = {
+  level: "stops" | "look";
+  says: string;
+  place: FindingPlace;
+  step?: number;
+  channel?: "text" | "email";
+};
 
 export type CheckFacts = {
   rules: PlanRules;
@@ -46,45 +64,87 @@ function checkBeginning({ rules, services, branches, tags, before = [] }: CheckF
   const gone = (says: string) => found.push({ level: "stops", says, place: "begins" });
   if ("services" in begins && begins.services.length > 0) {
     const chosen = begins.services.map((id) => services.find((service) => service.id === id));
-    if (chosen.every((service) => !service || service.retired)) gone("None of the services it begins with is there any more.");
-    else if (chosen.every((service) => !service || service.neverAsk)) gone("It begins only with services that are never asked about.");
+    if (chosen.every((service) => !service || service.retired))
+      gone("None of the services it begins with is there any more.");
+    else if (chosen.every((service) => !service || service.neverAsk))
+      gone("It begins only with services that are never asked about.");
   }
-  if ("branches" in begins && begins.branches.length > 0 && !begins.branches.some((id) => branches.some((branch) => branch.id === id)))
+  if (
+    "branches" in begins &&
+    begins.branches.length > 0 &&
+    !begins.branches.some((id) => branches.some((branch) => branch.id === id))
+  )
     gone("None of the branches it begins with is there any more.");
   if (begins.kind === "tag") {
     const tag = tags.find(({ name }) => name === begins.tag);
     if (!tag) gone(`The tag “${begins.tag}” it begins with is not there any more.`);
-    else if (tag.neverAsks || rules.excludeTags.includes(begins.tag)) gone(`It begins with the tag “${begins.tag}”, and that tag leaves people out.`);
+    else if (tag.neverAsks || rules.excludeTags.includes(begins.tag))
+      gone(`It begins with the tag “${begins.tag}”, and that tag leaves people out.`);
   }
-  const takesAll = before.find(({ rules: { begins: other } }) => other.kind === "visit" && other.services.length + other.branches.length + other.kinds.length === 0);
+  const takesAll = before.find(
+    ({ rules: { begins: other } }) =>
+      other.kind === "visit" && other.services.length + other.branches.length + other.kinds.length === 0,
+  );
   if (takesAll && (begins.kind === "visit" || begins.kind === "invoice" || begins.kind === "list"))
-    found.push({ level: "look", says: `“${takesAll.name}” stands before it and takes every visit: this plan never gets one.`, place: "order" });
-  if (rules.portions && begins.kind !== "list") found.push({ level: "stops", says: "Daily portions are for plans that begin with a list.", place: "begins" });
+    found.push({
+      level: "look",
+      says: `“${takesAll.name}” stands before it and takes every visit: this plan never gets one.`,
+      place: "order",
+    });
+  if (rules.portions && begins.kind !== "list")
+    found.push({ level: "stops", says: "Daily portions are for plans that begin with a list.", place: "begins" });
   return found;
 }
 
 function checkSites({ rules, branches, listings }: CheckFacts): Finding[] {
   const found: Finding[] = [];
   const { begins } = rules;
-  const asked = "branches" in begins && begins.branches.length > 0 ? branches.filter(({ id }) => begins.branches.includes(id)) : branches;
+  const asked =
+    "branches" in begins && begins.branches.length > 0
+      ? branches.filter(({ id }) => begins.branches.includes(id))
+      : branches;
   for (const branch of asked) {
     const own = listings.filter(({ branchId }) => branchId === branch.id);
-    if (own.length === 0) found.push({ level: "look", says: `${branch.name} has no review page, so nobody asked about it can write in public.`, place: "branches" });
+    if (own.length === 0)
+      found.push({
+        level: "look",
+        says: `${branch.name} has no review page, so nobody asked about it can write in public.`,
+        place: "branches",
+      });
     for (const { site, url, trouble } of own) {
-      if (!/^https?:\/\/[^/\s]+\.?[^/\s]*/.test(url)) found.push({ level: "stops", says: `The link to ${site} for ${branch.name} is no web address.`, place: "branches" });
-      else if (trouble) found.push({ level: "stops", says: `The link to ${site} for ${branch.name} leads nowhere: ${trouble}.`, place: "branches" });
+      if (!/^https?:\/\/[^/\s]+\.?[^/\s]*/.test(url))
+        found.push({
+          level: "stops",
+          says: `The link to ${site} for ${branch.name} is no web address.`,
+          place: "branches",
+        });
+      else if (trouble)
+        found.push({
+          level: "stops",
+          says: `The link to ${site} for ${branch.name} leads nowhere: ${trouble}.`,
+          place: "branches",
+        });
     }
   }
   const sites = new Set(listings.map(({ site }) => site));
-  const lost = Object.entries(rules.sites.shares).filter(([site, share]) => rules.sites.mix === "shares" && share > 0 && !sites.has(site));
-  for (const [site] of lost) found.push({ level: "look", says: `${site} has a share, and no branch has a page there.`, place: "sites" });
-  if (rules.sites.most > 3) found.push({ level: "look", says: "More than three sites to choose from, and fewer people choose any.", place: "sites" });
+  const lost = Object.entries(rules.sites.shares).filter(
+    ([site, share]) => rules.sites.mix === "shares" && share > 0 && !sites.has(site),
+  );
+  for (const [site] of lost)
+    found.push({ level: "look", says: `${site} has a share, and no branch has a page there.`, place: "sites" });
+  if (rules.sites.most > 3)
+    found.push({
+      level: "look",
+      says: "More than three sites to choose from, and fewer people choose any.",
+      place: "sites",
+    });
   return found;
 }
 
 function checkStep({ rules, postalAddress, business, link }: CheckFacts, step: PlanStep, index: number): Finding[] {
   const found: Finding[] = [];
-  const add = (level: Finding["level"], says: string, place: FindingPlace = "words") => found.push({ level, says: `“${step.name}”: ${says}`, place, step: index });
+  const add = (level: Finding["level"], says: string, place: FindingPlace = "words") =>
+    found.push({ level, says: `“${step.name}”: ${says}`, place, step: index });
   const sample = {
     person: { given: "Rosalind", family: "Fairweather" },
     about: "Bramley",
@@ -95,46 +155,100 @@ function checkStep({ rules, postalAddress, business, link }: CheckFacts, step: P
   };
   for (const wording of wordingsOf(step)) {
     const whose = step.others.length > 0 ? ` in wording ${wording.key.toUpperCase()}` : "";
-    if (![wording.text, wording.subject, wording.email].every((words) => words.trim())) add("stops", `words are missing${whose}.`);
+    if (![wording.text, wording.subject, wording.email].every((words) => words.trim()))
+      add("stops", `words are missing${whose}.`);
     const bare = [...new Set([wording.text, wording.subject, wording.email].flatMap(withoutFallback))];
-    if (bare.length > 0) add("look", `${bare.map((name) => `{${name}}`).join(" and ")} ${bare.length === 1 ? "has" : "have"} nothing to fall back on${whose}.`);
+    if (bare.length > 0)
+      add(
+        "look",
+        `${bare.map((name) => `{${name}}`).join(" and ")} ${bare.length === 1 ? "has" : "have"} nothing to fall back on${whose}.`,
+      );
     if (!/\bstop\b/i.test(wording.text)) add("look", `the text does not say how to stop${whose}.`);
     const { parts, alphabet } = textParts(composeAsk(wording, "text", sample, link).body);
-    if (parts > 3) add("look", `the text takes about ${parts} parts${alphabet === "UCS-2" ? ", because of a letter outside the alphabet of texts" : ""}${whose}.`);
+    if (parts > 3)
+      add(
+        "look",
+        `the text takes about ${parts} parts${alphabet === "UCS-2" ? ", because of a letter outside the alphabet of texts" : ""}${whose}.`,
+      );
     if (rules.question === "two" && step.part === "first" && rules.style === "how it went first") {
       const named = placeholdersIn(wording.text).map(({ name }) => name);
-      if (named.includes("good link") !== named.includes("bad link")) add("stops", `it offers one of the two answers only${whose}.`);
+      if (named.includes("good link") !== named.includes("bad link"))
+        add("stops", `it offers one of the two answers only${whose}.`);
     }
   }
   const sends = step.channel;
   if (sends !== "text" && !postalAddress.trim())
-    found.push({ level: "stops", says: `“${step.name}” goes out by email, and there is no postal address to put under it.`, place: "address", step: index });
-  if (index === 0 && step.onlyIf === "not opened") add("stops", "the first message cannot depend on one before it.", "step");
-  if (step.onlyIf === "rated 4 or more" && step.part === "first") add("stops", "it goes only to those who rated, and a rating ends this part of the plan.", "step");
+    found.push({
+      level: "stops",
+      says: `“${step.name}” goes out by email, and there is no postal address to put under it.`,
+      place: "address",
+      step: index,
+    });
+  if (index === 0 && step.onlyIf === "not opened")
+    add("stops", "the first message cannot depend on one before it.", "step");
+  if (step.onlyIf === "rated 4 or more" && step.part === "first")
+    add("stops", "it goes only to those who rated, and a rating ends this part of the plan.", "step");
   return found;
 }
 
 function checkHours({ rules, sendHours }: CheckFacts): Finding[] {
-  const used = new Set(rules.steps.flatMap(({ channel }) => (channel === "text" || channel === "email" ? [channel] : (["text", "email"] as const))));
+  const used = new Set(
+    rules.steps.flatMap(({ channel }) =>
+      channel === "text" || channel === "email" ? [channel] : (["text", "email"] as const),
+    ),
+  );
   return [...used].flatMap((channel): Finding[] => {
     const closed = sendHours[channel].flatMap((ranges, day) => (ranges.length === 0 ? [WEEKDAYS[day]] : []));
     const what = channel === "text" ? "text" : "email";
-    if (closed.length === 7) return [{ level: "stops", says: `No ${what} may leave on any day.`, place: "hours", channel }];
+    if (closed.length === 7)
+      return [{ level: "stops", says: `No ${what} may leave on any day.`, place: "hours", channel }];
     // One closed day a week is what nearly everybody means.
     if (closed.length <= 1) return [];
-    return [{ level: "look", says: `No ${what} leaves on ${closed.slice(0, -1).join(", ")} or ${closed.at(-1)}.`, place: "hours", channel }];
+    return [
+      {
+        level: "look",
+        says: `No ${what} leaves on ${closed.slice(0, -1).join(", ")} or ${closed.at(-1)}.`,
+        place: "hours",
+        channel,
+      },
+    ];
   });
 }
 
 function checkRules({ rules, tags }: CheckFacts): Finding[] {
   const found: Finding[] = [];
-  const both = rules.onlyTags.filter((tag) => rules.excludeTags.includes(tag) || tags.find(({ name }) => name === tag)?.neverAsks);
-  if (both.length > 0) found.push({ level: "stops", says: `Only people tagged ${both.join(", ")} are asked, and that very tag leaves them out.`, place: "who" });
+  const both = rules.onlyTags.filter(
+    (tag) => rules.excludeTags.includes(tag) || tags.find(({ name }) => name === tag)?.neverAsks,
+  );
+  if (both.length > 0)
+    found.push({
+      level: "stops",
+      says: `Only people tagged ${both.join(", ")} are asked, and that very tag leaves them out.`,
+      place: "who",
+    });
   if (rules.style === "how it went first" && !rules.steps.some(({ part }) => part === "review"))
-    found.push({ level: "look", says: "It asks how it went, and then asks nobody for a review.", place: "step", step: rules.steps.length - 1 });
+    found.push({
+      level: "look",
+      says: "It asks how it went, and then asks nobody for a review.",
+      place: "step",
+      step: rules.steps.length - 1,
+    });
   const rest = rules.repeat.kind === "rest" ? rules.repeat.days : null;
-  const spans = rules.steps.reduce((sum, { delay }) => sum + (delay.unit === "days" ? delay.amount : delay.unit === "weeks" ? delay.amount * 7 : 0), 0);
-  if (rest !== null && rest < spans) found.push({ level: "look", says: `Its messages span ${sayCount(spans, "day")}, longer than people rest.`, place: "often" });
-  if (rules.doors.mode === "private only") found.push({ level: "look", says: `Unhappy people see no review site; ${rules.doors.acknowledgedBy} answers for it.`, place: "doors" });
+  const spans = rules.steps.reduce(
+    (sum, { delay }) => sum + (delay.unit === "days" ? delay.amount : delay.unit === "weeks" ? delay.amount * 7 : 0),
+    0,
+  );
+  if (rest !== null && rest < spans)
+    found.push({
+      level: "look",
+      says: `Its messages span ${sayCount(spans, "day")}, longer than people rest.`,
+      place: "often",
+    });
+  if (rules.doors.mode === "private only")
+    found.push({
+      level: "look",
+      says: `Unhappy people see no review site; ${rules.doors.acknowledgedBy} answers for it.`,
+      place: "doors",
+    });
   return found;
 }

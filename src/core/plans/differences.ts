@@ -5,22 +5,41 @@ import { MIX_WORDS, sayBegins, sayCondition, sayRepeat, sayStepChannel } from ".
 /** One difference between two versions, in words. `place` is what changed. */
 export type Difference = { place: string; before: string; after: string };
 
-/** What differs between two versions of a plan, in the order of its page. Services, branches and tags are named by `nameOf`. */
-export function differences(before: PlanRules, after: PlanRules, nameOf: (id: string) => string = (id) => id): Difference[] {
+/**
+ * What differs between two versions of a plan, in the order of its page. Services, branches and tags are named by
+ * `nameOf`.
+ */
+export function differences(
+  before: PlanRules,
+  after: PlanRules,
+  nameOf: (id: string) => string = (id) => id,
+): Difference[] {
   const found: Difference[] = [];
   const compare = (place: string, say: (rules: PlanRules) => string) => {
     const [a, b] = [say(before), say(after)];
     if (a !== b) found.push({ place, before: a, after: b });
   };
   compare("begins", (rules) => sayBegins(rules.begins, nameOf));
-  compare("kind of ask", ({ style, question }) => (style === "straight away" ? style : `${style}, by ${question === "two" ? "two buttons" : "one to five"}`));
+  compare("kind of ask", ({ style, question }) =>
+    style === "straight away" ? style : `${style}, by ${question === "two" ? "two buttons" : "one to five"}`,
+  );
   const keys = [...new Set([...before.steps, ...after.steps].map(({ key }) => key))];
   const named = (rules: PlanRules, key: string) => rules.steps.find((step) => step.key === key);
   for (const key of keys) {
     const [a, b] = [named(before, key), named(after, key)];
     if (a && b) found.push(...stepDifferences(a, b));
-    else if (b) found.push({ place: `message “${b.name}”`, before: "not there", after: `added, ${describeDelay(b.delay)}, ${sayStepChannel(b.channel)}` });
-    else if (a) found.push({ place: `message “${a.name}”`, before: `${describeDelay(a.delay)}, ${sayStepChannel(a.channel)}`, after: "taken out" });
+    else if (b)
+      found.push({
+        place: `message “${b.name}”`,
+        before: "not there",
+        after: `added, ${describeDelay(b.delay)}, ${sayStepChannel(b.channel)}`,
+      });
+    else if (a)
+      found.push({
+        place: `message “${a.name}”`,
+        before: `${describeDelay(a.delay)}, ${sayStepChannel(a.channel)}`,
+        after: "taken out",
+      });
   }
   const order = (rules: PlanRules) =>
     rules.steps
@@ -34,8 +53,16 @@ export function differences(before: PlanRules, after: PlanRules, nameOf: (id: st
   compare("only people tagged", ({ onlyTags }) => [...onlyTags].sort().join(", ") || "everybody");
   compare("households", ({ households }) => households);
   compare("leaves first", ({ goesFirst }) => (goesFirst ? "before other plans" : "in its turn"));
-  compare("daily portions", ({ portions }) => (portions ? `${portions.perDay} a day, stops at ${portions.mostBounced} % back or ${portions.mostOptedOut} % opted out` : "none"));
-  compare("doors", ({ doors }) => `${doors.mode}, unhappy is ${doors.threshold} and below${doors.acknowledgedBy ? `, ${doors.acknowledgedBy} answers for it` : ""}`);
+  compare("daily portions", ({ portions }) =>
+    portions
+      ? `${portions.perDay} a day, stops at ${portions.mostBounced} % back or ${portions.mostOptedOut} % opted out`
+      : "none",
+  );
+  compare(
+    "doors",
+    ({ doors }) =>
+      `${doors.mode}, unhappy is ${doors.threshold} and below${doors.acknowledgedBy ? `, ${doors.acknowledgedBy} answers for it` : ""}`,
+  );
   compare(
     "sites",
     ({ sites }) =>

@@ -3,8 +3,8 @@ import type { Channel } from "../time/sendHours";
 import type { Condition, PlanRules, PlanStep } from "./planRules";
 
 /**
- * A plan's messages as they leave, one after the other: a step by both channels is two legs, the email right behind the text.
- * What an ask has done is counted in legs.
+ * A plan's messages as they leave, one after the other: a step by both channels is two legs, the email right behind
+ * the text. What an ask has done is counted in legs.
  */
 export type Leg = {
   step: number;
@@ -42,8 +42,8 @@ export function legsOf({ steps }: LegRules): readonly Leg[] {
 export const MOST_LEGS = 12;
 
 /**
- * Where an ask that has done `done` legs of one version stands in another: behind the last of its messages that is still
- * in the plan, wherever that moved to; and behind as many as it has had, where none of them is left.
+ * Where an ask that has done `done` legs of one version stands in another: behind the last of its messages that is
+ * still in the plan, wherever that moved to; and behind as many as it has had, where none of them is left.
  */
 export function carryOver(before: PlanRules, after: PlanRules, done: number): number {
   const had = legsOf(before).slice(0, done);

@@ -5,7 +5,11 @@ import { LINKS, PLACEHOLDERS, placeholdersIn } from "../words/placeholders";
 /** The settings of an ask plan, as kept and as edited. Validated wherever they enter. */
 
 export const delaySchema = z.object({
-  amount: z.number().int("Use a whole number.").min(0, "A delay cannot be negative.").max(2000, "That is too long a delay."),
+  amount: z
+    .number()
+    .int("Use a whole number.")
+    .min(0, "A delay cannot be negative.")
+    .max(2000, "That is too long a delay."),
   unit: z.enum(["minutes", "hours", "days", "weeks"]),
   at: z.number().int().min(0).max(1439).nullish(),
 });
@@ -19,7 +23,10 @@ function wording(name: string, most: number) {
     .superRefine((text, context) => {
       for (const { name: word } of placeholdersIn(text)) {
         if (!(PLACEHOLDERS as readonly string[]).includes(word)) {
-          context.addIssue({ code: "custom", message: `{${word}} is no placeholder. Use one of: ${PLACEHOLDERS.join(", ")}.` });
+          context.addIssue({
+            code: "custom",
+            message: `{${word}} is no placeholder. Use one of: ${PLACEHOLDERS.join(", ")}.`,
+          });
         }
       }
     });
@@ -69,10 +76,18 @@ const ids = z.array(z.uuid()).max(200);
 
 export const beginsSchema = z.discriminatedUnion("kind", [
   /** A visit of these services, branches and kinds ends; an empty list means all. */
-  z.object({ kind: z.literal("visit"), services: ids, branches: ids, kinds: z.array(z.enum(VISIT_KINDS)).max(VISIT_KINDS.length) }),
+  z.object({
+    kind: z.literal("visit"),
+    services: ids,
+    branches: ids,
+    kinds: z.array(z.enum(VISIT_KINDS)).max(VISIT_KINDS.length),
+  }),
   z.object({ kind: z.literal("invoice"), services: ids, branches: ids }),
   z.object({ kind: z.literal("tag"), tag: z.string().trim().min(1, "Choose the tag.").max(60) }),
-  z.object({ kind: z.literal("customer"), days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That is too long.") }),
+  z.object({
+    kind: z.literal("customer"),
+    days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That is too long."),
+  }),
   z.object({ kind: z.literal("list"), services: ids, branches: ids }),
   z.object({ kind: z.literal("by hand") }),
 ]);
@@ -80,7 +95,10 @@ export type Begins = z.infer<typeof beginsSchema>;
 
 export const repeatSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("once") }),
-  z.object({ kind: z.literal("rest"), days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That is too long a rest.") }),
+  z.object({
+    kind: z.literal("rest"),
+    days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That is too long a rest."),
+  }),
   z.object({ kind: z.literal("every visit") }),
 ]);
 
@@ -120,22 +138,34 @@ export const planRulesSchema = z
       most: z.number().int().min(1, "Offer at least one site.").max(6, "Six sites at most."),
       mix: z.enum(MIXES),
       /** Wanted shares by site, in any unit; sites without one come first for nobody. */
-      shares: z.record(z.string().max(60), z.number().min(0, "A share cannot be negative.").max(1000, "Use shares up to 1000.")),
+      shares: z.record(
+        z.string().max(60),
+        z.number().min(0, "A share cannot be negative.").max(1000, "Use shares up to 1000."),
+      ),
     }),
   })
   .refine((rules) => rules.doors.mode !== "private only" || !!rules.doors.acknowledgedBy, {
     path: ["doors", "acknowledgedBy"],
     message: "Private only needs the name of the person who answers for it.",
   })
-  .refine((rules) => new Set(rules.steps.map(({ key }) => key)).size === rules.steps.length, { path: ["steps"], message: "Two messages carry the same key." })
+  .refine((rules) => new Set(rules.steps.map(({ key }) => key)).size === rules.steps.length, {
+    path: ["steps"],
+    message: "Two messages carry the same key.",
+  })
   .refine((rules) => rules.style !== "how it went first" || rules.steps.some(({ part }) => part === "first"), {
     path: ["steps"],
     message: "A plan that asks how it went first needs a message that asks.",
   })
-  .refine((rules) => rules.steps.every(({ part }, index) => part !== "first" || rules.steps.slice(0, index).every((before) => before.part === "first")), {
-    path: ["steps"],
-    message: "Messages that ask how it went come before those that ask for a review.",
-  })
+  .refine(
+    (rules) =>
+      rules.steps.every(
+        ({ part }, index) => part !== "first" || rules.steps.slice(0, index).every((before) => before.part === "first"),
+      ),
+    {
+      path: ["steps"],
+      message: "Messages that ask how it went come before those that ask for a review.",
+    },
+  )
   .refine((rules) => rules.style !== "straight away" || rules.steps.every(({ part }) => part === "first"), {
     path: ["steps"],
     message: "A plan that asks straight away has one part only.",

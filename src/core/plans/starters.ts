@@ -4,7 +4,14 @@ import { PLAIN_RULES, type PlanRules, type PlanStep } from "./planRules";
 
 type Words = Pick<PlanStep, "text" | "subject" | "email">;
 
-const step = (key: string, name: string, channel: PlanStep["channel"], delay: PlanStep["delay"], words: Words, change: Partial<PlanStep> = {}): PlanStep => ({
+const step = (
+  key: string,
+  name: string,
+  channel: PlanStep["channel"],
+  delay: PlanStep["delay"],
+  words: Words,
+  change: Partial<PlanStep> = {},
+): PlanStep => ({
   key,
   name,
   part: "first",
@@ -133,7 +140,8 @@ function feelingFirst(excludeTags: string[]): PlanRules {
         {
           text: "Hi {first name|there}, did {about|your} {service|visit} at {business} go well? Yes: {good link} Not really: {bad link} Reply STOP to opt out.",
           subject: "Did it go well at {business}?",
-          email: "Hi {first name|there},\n\ndid {about|your} {service|visit} go well?\n\n{good link}\n\n{bad link}\n\nOne tap tells us.\n\n{team member|All of us} at {business}",
+          email:
+            "Hi {first name|there},\n\ndid {about|your} {service|visit} go well?\n\n{good link}\n\n{bad link}\n\nOne tap tells us.\n\n{team member|All of us} at {business}",
         },
       ),
       step("feeling-2", "Once more", "email", { amount: 2, unit: "days", at: 600 }, SECOND),
@@ -171,9 +179,24 @@ export type Starter = { key: string; name: string; says: string; rules: (exclude
 
 /** The plans to start from, in the order in which they are offered. */
 export const STARTERS: readonly Starter[] = [
-  { key: "appointment", name: "After an appointment", says: "A text two hours after it ends, an email two days later if nobody answered.", rules: (tags) => starterRules(tags) },
-  { key: "job", name: "After a job", says: "A text the evening after, an email three days later if the first was not opened.", rules: afterJob },
-  { key: "invoice", name: "After a paid invoice", says: "An email the morning after the payment, a text three days later.", rules: afterInvoice },
+  {
+    key: "appointment",
+    name: "After an appointment",
+    says: "A text two hours after it ends, an email two days later if nobody answered.",
+    rules: (tags) => starterRules(tags),
+  },
+  {
+    key: "job",
+    name: "After a job",
+    says: "A text the evening after, an email three days later if the first was not opened.",
+    rules: afterJob,
+  },
+  {
+    key: "invoice",
+    name: "After a paid invoice",
+    says: "An email the morning after the payment, a text three days later.",
+    rules: afterInvoice,
+  },
   {
     key: "reawaken",
     name: "Reawaken past customers",

@@ -10,9 +10,15 @@ const among = (list: readonly string[], id: string | null) => list.length === 0 
 export function takesVisit(begins: Begins, visit: BeginningVisit): boolean {
   switch (begins.kind) {
     case "visit":
-      return among(begins.services, visit.serviceId) && among(begins.branches, visit.branchId) && among(begins.kinds, visit.kind);
+      return (
+        among(begins.services, visit.serviceId) &&
+        among(begins.branches, visit.branchId) &&
+        among(begins.kinds, visit.kind)
+      );
     case "invoice":
-      return visit.kind === "invoice" && among(begins.services, visit.serviceId) && among(begins.branches, visit.branchId);
+      return (
+        visit.kind === "invoice" && among(begins.services, visit.serviceId) && among(begins.branches, visit.branchId)
+      );
     case "list":
       return visit.fromList && among(begins.services, visit.serviceId) && among(begins.branches, visit.branchId);
     default:
@@ -21,14 +27,23 @@ export function takesVisit(begins: Begins, visit: BeginningVisit): boolean {
 }
 
 /** A plan as far as its turn is concerned; drafts and archived plans take nothing. */
-export type TakingPlan = { name: string; state: "draft" | "running" | "paused" | "archived"; rules: { begins: Begins } };
+export type TakingPlan = {
+  name: string;
+  state: "draft" | "running" | "paused" | "archived";
+  rules: { begins: Begins };
+};
 
 /**
- * The plan that takes a visit: the first in order that begins with it, running or paused, and the names of those further
- * down that would have taken it.
+ * The plan that takes a visit: the first in order that begins with it, running or paused, and the names of those
+ * further down that would have taken it.
  */
-export function planFor<P extends TakingPlan>(plans: readonly P[], visit: BeginningVisit): { plan: P | null; alsoTakenBy: string[] } {
-  const taking = plans.filter(({ state, rules }) => (state === "running" || state === "paused") && takesVisit(rules.begins, visit));
+export function planFor<P extends TakingPlan>(
+  plans: readonly P[],
+  visit: BeginningVisit,
+): { plan: P | null; alsoTakenBy: string[] } {
+  const taking = plans.filter(
+    ({ state, rules }) => (state === "running" || state === "paused") && takesVisit(rules.begins, visit),
+  );
   return { plan: taking[0] ?? null, alsoTakenBy: taking.slice(1).map(({ name }) => name) };
 }
 

@@ -11,21 +11,25 @@ export function wordingsOf(step: Pick<PlanStep, "text" | "subject" | "email" | "
 }
 
 /** The wording this person gets: each with the same chance over people, always the same one for the same person. */
-export function wordingFor(step: Pick<PlanStep, "key" | "text" | "subject" | "email" | "others">, planId: string, personId: string): Wording {
+export function wordingFor(
+  step: Pick<PlanStep, "key" | "text" | "subject" | "email" | "others">,
+  planId: string,
+  personId: string,
+): Wording {
   const all = wordingsOf(step);
   return all.length === 1 ? all[0] : all[Math.floor(draw(planId, step.key, personId) * all.length)];
 }
 
 /**
- * How long after it left a message counts as unanswered, in milliseconds. Only messages older than this are counted, and only answers
- * within it: what left a moment ago has lost nothing yet.
+ * How long after it left a message counts as unanswered, in milliseconds. Only messages older than this are counted,
+ * and only answers within it: what left a moment ago has lost nothing yet.
  */
 export const ANSWER_WINDOW = 3 * DAY;
 
 /**
  * The chance that each wording has the best share of answers, given what was seen, with every share held equally likely
- * before (Beta(1, 1)). By numerical integration of the posterior densities, each over the stretch on which it has its mass, so that
- * it is as exact for a hundred thousand messages as for ten; the chances sum to one.
+ * before (Beta(1, 1)). By numerical integration of the posterior densities, each over the stretch on which it has its
+ * mass, so that it is as exact for a hundred thousand messages as for ten; the chances sum to one.
  */
 export function chancesOfBest(tallies: readonly Tally[]): number[] {
   if (tallies.length === 0) return [];
@@ -90,17 +94,23 @@ export type TrialVerdict = { done: true; best: string } | { done: false; says: s
 export const TRIAL_RISK = 0.05;
 
 /**
- * Whether the trial may end. For each wording a confidence sequence holds the share of answers at all times at once (the mixture
- * martingale of Robbins with a uniform prior, and Ville's inequality), so looking after every answer does not make
- * a false winner likelier. A wording has won when its sequence lies wholly above all others'.
+ * Whether the trial may end. For each wording a confidence sequence holds the share of answers at all times at once
+ * (the mixture martingale of Robbins with a uniform prior, and Ville's inequality), so looking after every answer does
+ * not make a false winner likelier. A wording has won when its sequence lies wholly above all others'.
  */
 export function judgeTrial(tallies: readonly Tally[]): TrialVerdict {
   if (tallies.length < 2) return { done: false, says: "There is one wording only." };
-  const bounds = tallies.map(({ key, sent, answered }) => ({ key, ...confidence(answered, Math.max(sent, answered), TRIAL_RISK / tallies.length) }));
+  const bounds = tallies.map(({ key, sent, answered }) => ({
+    key,
+    ...confidence(answered, Math.max(sent, answered), TRIAL_RISK / tallies.length),
+  }));
   const winner = bounds.find(({ key, low }) => bounds.every((other) => other.key === key || other.high < low));
   if (winner) return { done: true, best: winner.key };
   const fewest = Math.min(...tallies.map(({ sent }) => sent));
-  return { done: false, says: fewest < 30 ? "Too few were sent to say anything yet." : "The difference could still be chance." };
+  return {
+    done: false,
+    says: fewest < 30 ? "Too few were sent to say anything yet." : "The difference could still be chance.",
+  };
 }
 
 /** All shares `p` that the mixture martingale has not ruled out: B(k + 1, n - k + 1) < p^k (1 - p)^(n - k) / risk. */
@@ -108,7 +118,9 @@ export function confidence(successes: number, trials: number, risk: number): { l
   if (trials === 0) return { low: 0, high: 1 };
   const mixture = logBeta(successes + 1, trials - successes + 1);
   const inside = (p: number) => {
-    const likelihood = (successes === 0 ? 0 : successes * Math.log(p)) + (trials === successes ? 0 : (trials - successes) * Math.log(1 - p));
+    const likelihood =
+      (successes === 0 ? 0 : successes * Math.log(p)) +
+      (trials === successes ? 0 : (trials - successes) * Math.log(1 - p));
     return mixture - likelihood < Math.log(1 / risk);
   };
   const middle = successes / trials;

@@ -1,9 +1,9 @@
 import { HOUR } from "./zone";
 
 /**
- * When the next message of a sender may leave that sends at most `perHour` in any 60 minutes: at `wanted` where it fits among
- * those that left or were promised a moment (`taken`, ascending), else behind them all. Instants are milliseconds since
- * the epoch.
+ * When the next message of a sender may leave that sends at most `perHour` in any 60 minutes: at `wanted` where it
+ * fits among those that left or were promised a moment (`taken`, ascending), else behind them all. Instants are
+ * milliseconds since the epoch.
  */
 export function underCeiling(taken: readonly number[], perHour: number, wanted: number): number {
   if (fits(taken, perHour, wanted)) return wanted;
@@ -13,10 +13,15 @@ export function underCeiling(taken: readonly number[], perHour: number, wanted: 
 }
 
 /**
- * As `underCeiling`, where the hours close between: a moment that `permit` moves is tried again at the moment it moved to. With
- * `isOpen` false, `at` is the moment for which `permit` gave none: by then the message is of no use any more.
+ * As `underCeiling`, where the hours close between: a moment that `permit` moves is tried again at the moment it moved
+ * to. With `isOpen` false, `at` is the moment for which `permit` gave none: by then the message is of no use any more.
  */
-export function openSlot(taken: readonly number[], perHour: number, wanted: number, permit: (at: number) => number | null): { at: number; isOpen: boolean } {
+export function openSlot(
+  taken: readonly number[],
+  perHour: number,
+  wanted: number,
+  permit: (at: number) => number | null,
+): { at: number; isOpen: boolean } {
   let at = wanted;
   for (;;) {
     const free = underCeiling(taken, perHour, at);
@@ -46,6 +51,7 @@ function placeOf(taken: readonly number[], at: number): number {
 function fits(taken: readonly number[], perHour: number, at: number): boolean {
   const place = placeOf(taken, at);
   const withIt = (index: number) => (index < place ? taken[index] : index === place ? at : taken[index - 1]);
-  for (let first = Math.max(0, place - perHour); first <= place && first + perHour <= taken.length; first++) if (withIt(first + perHour) - withIt(first) < HOUR) return false;
+  for (let first = Math.max(0, place - perHour); first <= place && first + perHour <= taken.length; first++)
+    if (withIt(first + perHour) - withIt(first) < HOUR) return false;
   return true;
 }

@@ -1,7 +1,10 @@
 import { z } from "zod";
 import { DAY, parseDay } from "./zone";
 
-/** The one range of dates that anything may speak of: what lies outside is a slip, and no database or calendar has to bear it. */
+/**
+ * The one range of dates that anything may speak of: what lies outside is a slip, and no database or calendar has to
+ * bear it.
+ */
 
 export const FIRST_DAY = "1900-01-01";
 export const LAST_DAY = "2200-12-31";
@@ -14,7 +17,11 @@ export function isInRange(at: number): boolean {
 }
 
 /** An ISO 8601 day within the range. */
-export const dayText = z.iso.date("Write the day like 2026-11-24.").refine((day) => day >= FIRST_DAY && day <= LAST_DAY, `Choose a day from 1900 to 2200.`);
+export const dayText = z.iso
+  .date("Write the day like 2026-11-24.")
+  .refine((day) => day >= FIRST_DAY && day <= LAST_DAY, `Choose a day from 1900 to 2200.`);
 
 /** An ISO 8601 instant with its offset, within the range; kept as text. */
-export const instantText = z.iso.datetime({ offset: true }).refine((text) => isInRange(Date.parse(text)), "Name a moment from 1900 to 2200.");
+export const instantText = z.iso
+  .datetime({ offset: true })
+  .refine((text) => isInRange(Date.parse(text)), "Name a moment from 1900 to 2200.");

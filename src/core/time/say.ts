@@ -36,7 +36,9 @@ export function sayWhen(zone: string, instant: number, now: number): string {
   return `${sayDay(zone, instant, now)} at ${time}`;
 }
 
-/** How long ago, short: "just now", "38 min ago", "2 h ago", "yesterday", "3 days ago". Future instants say "in ...". */
+/**
+ * How long ago, short: "just now", "38 min ago", "2 h ago", "yesterday", "3 days ago". Future instants say "in ...".
+ */
 export function sayAgo(instant: number, now: number): string {
   const span = Math.abs(now - instant);
   const past = now >= instant;

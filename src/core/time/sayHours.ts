@@ -5,7 +5,9 @@ const SHORT = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
 /** Hours of a day in words: "9:00 to 19:00", "nothing leaves". */
 export function sayHours(ranges: readonly OpenHours[]): string {
-  return ranges.length === 0 ? "nothing leaves" : ranges.map(({ open, close }) => `${clockTime(open)} to ${clockTime(close)}`).join(" and ");
+  return ranges.length === 0
+    ? "nothing leaves"
+    : ranges.map(({ open, close }) => `${clockTime(open)} to ${clockTime(close)}`).join(" and ");
 }
 
 /** "Mon to Fri 9:00 to 19:00, Sat 9:00 to 17:00": neighbours with the same hours said once. */
@@ -26,8 +28,8 @@ export function sayWeek(week: WeekHours): string {
 export const MOST_STRETCHES = 3;
 
 /**
- * Hours of a day as people write them, earliest first: "9:00 to 12:30, 14 to 19", "9:00-12:30 and 14:00-19:00". Nothing written is a
- * day on which nothing leaves. What cannot be read gives the reason in words.
+ * Hours of a day as people write them, earliest first: "9:00 to 12:30, 14 to 19", "9:00-12:30 and 14:00-19:00".
+ * Nothing written is a day on which nothing leaves. What cannot be read gives the reason in words.
  */
 export function readHours(text: string): { hours: OpenHours[] } | { wrong: string } {
   const hours: OpenHours[] = [];
@@ -41,6 +43,7 @@ export function readHours(text: string): { hours: OpenHours[] } | { wrong: strin
   }
   hours.sort((a, b) => a.open - b.open);
   for (const [index, { open }] of hours.entries())
-    if (index > 0 && open <= hours[index - 1].close) return { wrong: `${sayHours([hours[index - 1]])} and ${sayHours([hours[index]])} run into each other` };
+    if (index > 0 && open <= hours[index - 1].close)
+      return { wrong: `${sayHours([hours[index - 1]])} and ${sayHours([hours[index]])} run into each other` };
   return hours.length > MOST_STRETCHES ? { wrong: `write at most ${MOST_STRETCHES} stretches of hours` } : { hours };
 }

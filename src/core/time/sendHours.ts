@@ -23,10 +23,15 @@ const FARTHEST = 60;
 
 /**
  * The first instant at or after `at` at which `channel` may be used, and why it is later than `at`.
- * Texts also keep the recipient's legal hours: in `recipientZone`, or where that is not known in the branch's own zone. Null when
- * nothing opens within 60 days.
+ * Texts also keep the recipient's legal hours: in `recipientZone`, or where that is not known in the branch's own
+ * zone. Null when nothing opens within 60 days.
  */
-export function nextPermitted(at: number, channel: Channel, calendar: SendCalendar, recipientZone?: string | null): { at: number; shifts: Shift[] } | null {
+export function nextPermitted(
+  at: number,
+  channel: Channel,
+  calendar: SendCalendar,
+  recipientZone?: string | null,
+): { at: number; shifts: Shift[] } | null {
   const shifts: Shift[] = [];
   const note = (shift: Shift) => {
     if (!shifts.includes(shift)) shifts.push(shift);
@@ -49,8 +54,8 @@ export function nextPermitted(at: number, channel: Channel, calendar: SendCalend
 }
 
 /**
- * The first instant at or after `at` that the recipient's own legal hours permit, whatever the hours of the business say: for
- * what a person sends on purpose. Emails may leave at any time.
+ * The first instant at or after `at` that the recipient's own legal hours permit, whatever the hours of the business
+ * say: for what a person sends on purpose. Emails may leave at any time.
  */
 export function nextLegal(at: number, channel: Channel, recipientZone: string): { at: number; shifts: Shift[] } {
   let instant = at;
@@ -89,11 +94,18 @@ function nextInside(at: number, zone: string, hours: OpenHours[]): number {
   return next > at ? next : at + 15 * MINUTE;
 }
 
-/** The open stretches of one local day as instants, for drawing and for spreading. Texts never leave at night, whatever the hours say. */
+/**
+ * The open stretches of one local day as instants, for drawing and for spreading. Texts never leave at night,
+ * whatever the hours say.
+ */
 export function openStretches(day: number, channel: Channel, calendar: SendCalendar): { from: number; to: number }[] {
   if (calendar.closedDays.has(day)) return [];
   return (calendar.hours[channel][weekday(day)] ?? [])
-    .map(({ open, close }) => (channel === "text" ? { open: Math.max(open, RECIPIENT_TEXT_HOURS.open), close: Math.min(close, RECIPIENT_TEXT_HOURS.close) } : { open, close }))
+    .map(({ open, close }) =>
+      channel === "text"
+        ? { open: Math.max(open, RECIPIENT_TEXT_HOURS.open), close: Math.min(close, RECIPIENT_TEXT_HOURS.close) }
+        : { open, close },
+    )
     .filter(({ open, close }) => open < close)
     .map(({ open, close }) => ({
       from: fromLocal(calendar.zone, day * DAY + open * MINUTE),

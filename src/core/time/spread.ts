@@ -2,9 +2,9 @@ import { type Channel, openStretches, type SendCalendar } from "./sendHours";
 import { dayNumber, toLocal } from "./zone";
 
 /**
- * Where one message of a list leaves, so that the list as a whole is spread over the send hours: at `fraction` of the open
- * time of the day of `from` (what is left of it, at least two hours) or else of the next day that opens. Null when nothing opens
- * within 60 days. Instants are milliseconds since the epoch.
+ * Where one message of a list leaves, so that the list as a whole is spread over the send hours: at `fraction` of the
+ * open time of the day of `from` (what is left of it, at least two hours) or else of the next day that opens. Null
+ * when nothing opens within 60 days. Instants are milliseconds since the epoch.
  */
 export function spreadSlot(from: number, fraction: number, channel: Channel, calendar: SendCalendar): number | null {
   const day = dayNumber(toLocal(calendar.zone, from));

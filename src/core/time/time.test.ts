@@ -5,15 +5,45 @@ import { addDelay, clockTime, describeDelay, parseClockTime } from "./delay";
 import { sayAgo, sayCount, sayMoment, sayWhen } from "./say";
 import { readHours, sayHours, sayWeek } from "./sayHours";
 import { nextPermitted, openStretches, type SendCalendar, weekOf } from "./sendHours";
-import { DAY, dayNumber, formatDay, fromLocal, HOUR, isZone, MINUTE, offsetAt, parseDay, timeOfDay, toLocal, weekday } from "./zone";
+import {
+  DAY,
+  dayNumber,
+  formatDay,
+  fromLocal,
+  HOUR,
+  isZone,
+  MINUTE,
+  offsetAt,
+  parseDay,
+  timeOfDay,
+  toLocal,
+  weekday,
+} from "./zone";
 
-const ZONES = ["Europe/London", "America/New_York", "Australia/Lord_Howe", "Asia/Kathmandu", "America/St_Johns", "Pacific/Apia", "UTC", "America/Santiago", "Africa/Casablanca"];
+const ZONES = [
+  "Europe/London",
+  "America/New_York",
+  "Australia/Lord_Howe",
+  "Asia/Kathmandu",
+  "America/St_Johns",
+  "Pacific/Apia",
+  "UTC",
+  "America/Santiago",
+  "Africa/Casablanca",
+];
 const zone = fc.constantFrom(...ZONES);
 const instant = fc.integer({ min: Date.UTC(2023, 0, 1), max: Date.UTC(2029, 11, 31) });
 /** Instants near a clock change, where mistakes live. */
 const nearChange = fc
   .tuple(
-    fc.constantFrom(Date.UTC(2026, 2, 29, 1), Date.UTC(2026, 9, 25, 1), Date.UTC(2026, 2, 8, 7), Date.UTC(2026, 10, 1, 6), Date.UTC(2026, 3, 4, 15), Date.UTC(2026, 9, 3, 15, 30)),
+    fc.constantFrom(
+      Date.UTC(2026, 2, 29, 1),
+      Date.UTC(2026, 9, 25, 1),
+      Date.UTC(2026, 2, 8, 7),
+      Date.UTC(2026, 10, 1, 6),
+      Date.UTC(2026, 3, 4, 15),
+      Date.UTC(2026, 9, 3, 15, 30),
+    ),
     fc.integer({ min: -3 * HOUR, max: 3 * HOUR }),
   )
   .map(([at, off]) => at + off);
@@ -41,9 +71,13 @@ describe("wall time in a zone", () => {
 
   test("a reading that a clock change skips moves forward by the gap", () => {
     // London springs from 1:00 to 2:00 on 29 March 2026.
-    expect(toLocal("Europe/London", fromLocal("Europe/London", Date.UTC(2026, 2, 29, 1, 30)))).toBe(Date.UTC(2026, 2, 29, 2, 30));
+    expect(toLocal("Europe/London", fromLocal("Europe/London", Date.UTC(2026, 2, 29, 1, 30)))).toBe(
+      Date.UTC(2026, 2, 29, 2, 30),
+    );
     // Lord Howe moves by half an hour.
-    expect(toLocal("Australia/Lord_Howe", fromLocal("Australia/Lord_Howe", Date.UTC(2026, 9, 4, 2, 10)))).toBe(Date.UTC(2026, 9, 4, 2, 40));
+    expect(toLocal("Australia/Lord_Howe", fromLocal("Australia/Lord_Howe", Date.UTC(2026, 9, 4, 2, 10)))).toBe(
+      Date.UTC(2026, 9, 4, 2, 40),
+    );
   });
 
   test("a reading that occurs twice is taken the first time", () => {
@@ -53,7 +87,8 @@ describe("wall time in a zone", () => {
   test("days have ISO weekdays, and only calendar dates are read", () => {
     expect(weekday(parseDay("2026-11-24"))).toBe(1);
     expect(formatDay(parseDay("2028-02-29"))).toBe("2028-02-29");
-    for (const wrong of ["2026-02-30", "24.11.2026", "", "2026-13-01"]) expect(() => parseDay(wrong)).toThrow(RangeError);
+    for (const wrong of ["2026-02-30", "24.11.2026", "", "2026-13-01"])
+      expect(() => parseDay(wrong)).toThrow(RangeError);
     expect(isZone("Europe/London")).toBe(true);
     expect(isZone("Mars/Olympus")).toBe(false);
   });
@@ -62,7 +97,9 @@ describe("wall time in a zone", () => {
 describe("delays", () => {
   test("hours are elapsed time, whatever the clocks do", () => {
     fc.assert(
-      fc.property(zone, anyInstant, fc.integer({ min: 0, max: 500 }), (name, at, amount) => expect(addDelay(at, { amount, unit: "hours" }, name)).toBe(at + amount * HOUR)),
+      fc.property(zone, anyInstant, fc.integer({ min: 0, max: 500 }), (name, at, amount) =>
+        expect(addDelay(at, { amount, unit: "hours" }, name)).toBe(at + amount * HOUR),
+      ),
     );
   });
 
@@ -81,7 +118,9 @@ describe("delays", () => {
 
   test("a set time of day holds, but nothing comes before its anchor", () => {
     const at = Date.UTC(2026, 10, 24, 14, 5);
-    expect(sayMoment("Europe/London", addDelay(at, { amount: 2, unit: "days", at: 600 }, "Europe/London"))).toBe("Thu 26 Nov, 10:00");
+    expect(sayMoment("Europe/London", addDelay(at, { amount: 2, unit: "days", at: 600 }, "Europe/London"))).toBe(
+      "Thu 26 Nov, 10:00",
+    );
     expect(addDelay(at, { amount: 0, unit: "days", at: 600 }, "Europe/London")).toBe(at);
   });
 
@@ -104,7 +143,9 @@ describe("delays", () => {
 
 const ranges = fc
   .array(fc.tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 1440 })), { maxLength: 2 })
-  .map((pairs) => pairs.map(([a, b]) => ({ open: Math.min(a, b), close: Math.max(a, b) })).filter(({ open, close }) => open < close));
+  .map((pairs) =>
+    pairs.map(([a, b]) => ({ open: Math.min(a, b), close: Math.max(a, b) })).filter(({ open, close }) => open < close),
+  );
 const week = fc.array(ranges, { minLength: 7, maxLength: 7 });
 
 describe("send hours", () => {
@@ -119,12 +160,21 @@ describe("send hours", () => {
         fc.array(fc.integer({ min: 0, max: 6 }), { maxLength: 3 }),
         (name, at, hours, channel, theirs, closedAhead) => {
           const closedDays = new Set(closedAhead.map((ahead) => dayNumber(toLocal(name, at)) + ahead));
-          const found = nextPermitted(at, channel, { zone: name, hours: { text: hours, email: hours }, closedDays }, theirs);
+          const found = nextPermitted(
+            at,
+            channel,
+            { zone: name, hours: { text: hours, email: hours }, closedDays },
+            theirs,
+          );
           if (!found) return;
           expect(found.at).toBeGreaterThanOrEqual(at);
           const local = toLocal(name, found.at);
           expect(closedDays.has(dayNumber(local))).toBe(false);
-          expect(hours[weekday(dayNumber(local))].some(({ open, close }) => timeOfDay(local) >= open * MINUTE && timeOfDay(local) < close * MINUTE)).toBe(true);
+          expect(
+            hours[weekday(dayNumber(local))].some(
+              ({ open, close }) => timeOfDay(local) >= open * MINUTE && timeOfDay(local) < close * MINUTE,
+            ),
+          ).toBe(true);
           if (channel === "text" && theirs) {
             const there = timeOfDay(toLocal(theirs, found.at));
             expect(there >= 8 * HOUR && there < 21 * HOUR).toBe(true);
@@ -145,7 +195,9 @@ describe("send hours", () => {
         const end = Math.min(found?.at ?? Number.POSITIVE_INFINITY, at + 9 * DAY);
         for (let probe = at; probe < end; probe += 15 * MINUTE) {
           const local = toLocal(name, probe);
-          const open = hours[weekday(dayNumber(local))].some((range) => timeOfDay(local) >= range.open * MINUTE && timeOfDay(local) < range.close * MINUTE);
+          const open = hours[weekday(dayNumber(local))].some(
+            (range) => timeOfDay(local) >= range.open * MINUTE && timeOfDay(local) < range.close * MINUTE,
+          );
           expect(open).toBe(false);
         }
       }),
@@ -155,17 +207,25 @@ describe("send hours", () => {
 
   test("hours that never open say so instead of searching for ever", () => {
     const never = weekOf([], 0, 0);
-    expect(nextPermitted(0, "text", { zone: "UTC", hours: { text: never, email: never }, closedDays: new Set() })).toBeNull();
+    expect(
+      nextPermitted(0, "text", { zone: "UTC", hours: { text: never, email: never }, closedDays: new Set() }),
+    ).toBeNull();
   });
 
   test("the open stretches of a day are what is permitted on it", () => {
     const hours = weekOf([0, 1, 2, 3, 4, 5, 6], 9 * 60, 17 * 60);
-    const calendar = { zone: "Europe/London", hours: { text: hours, email: hours }, closedDays: new Set([parseDay("2026-12-25")]) };
+    const calendar = {
+      zone: "Europe/London",
+      hours: { text: hours, email: hours },
+      closedDays: new Set([parseDay("2026-12-25")]),
+    };
     const [stretch] = openStretches(parseDay("2026-11-24"), "text", calendar);
     expect(nextPermitted(stretch.from, "text", calendar)?.at).toBe(stretch.from);
     expect(nextPermitted(stretch.to - 1, "text", calendar)?.at).toBe(stretch.to - 1);
     expect(openStretches(parseDay("2026-12-25"), "text", calendar)).toEqual([]);
-    expect(nextPermitted(fromLocal("Europe/London", parseDay("2026-12-24") * DAY + 18 * HOUR), "text", calendar)?.shifts).toEqual(["hours", "closed day"]);
+    expect(
+      nextPermitted(fromLocal("Europe/London", parseDay("2026-12-24") * DAY + 18 * HOUR), "text", calendar)?.shifts,
+    ).toEqual(["hours", "closed day"]);
   });
 });
 
@@ -174,23 +234,37 @@ test("dates are said the way people say them", () => {
   expect(sayWhen("Europe/London", now + 2 * HOUR, now)).toBe("today at 16:05");
   expect(sayWhen("Europe/London", now + 19 * HOUR, now)).toBe("tomorrow at 9:05");
   expect(sayWhen("Europe/London", now + 3 * DAY, now)).toBe("Fri 27 Nov at 14:05");
-  expect([sayAgo(now - 38 * MINUTE, now), sayAgo(now - 2 * HOUR, now), sayAgo(now - DAY, now), sayAgo(now + 3 * DAY, now)]).toEqual([
-    "38 min ago",
-    "2 h ago",
-    "yesterday",
-    "in 3 days",
+  expect([
+    sayAgo(now - 38 * MINUTE, now),
+    sayAgo(now - 2 * HOUR, now),
+    sayAgo(now - DAY, now),
+    sayAgo(now + 3 * DAY, now),
+  ]).toEqual(["38 min ago", "2 h ago", "yesterday", "in 3 days"]);
+  expect([sayCount(0, "thing"), sayCount(1, "thing"), sayCount(3, "thing"), sayCount(1400, "thing")]).toEqual([
+    "no things",
+    "one thing",
+    "three things",
+    "1,400 things",
   ]);
-  expect([sayCount(0, "thing"), sayCount(1, "thing"), sayCount(3, "thing"), sayCount(1400, "thing")]).toEqual(["no things", "one thing", "three things", "1,400 things"]);
 });
 
 describe("hours as people write them", () => {
   const stretches = fc
     .uniqueArray(fc.integer({ min: 0, max: 1440 }), { minLength: 0, maxLength: 6 })
     .map((times) => times.sort((a, b) => a - b))
-    .map((times) => Array.from({ length: Math.floor(times.length / 2) }, (_, index) => ({ open: times[2 * index], close: times[2 * index + 1] })));
+    .map((times) =>
+      Array.from({ length: Math.floor(times.length / 2) }, (_, index) => ({
+        open: times[2 * index],
+        close: times[2 * index + 1],
+      })),
+    );
 
   test("what is said is read back as the same hours", () => {
-    fc.assert(fc.property(stretches, (hours) => expect(readHours(hours.length === 0 ? "" : sayHours(hours))).toEqual({ hours })));
+    fc.assert(
+      fc.property(stretches, (hours) =>
+        expect(readHours(hours.length === 0 ? "" : sayHours(hours))).toEqual({ hours }),
+      ),
+    );
   });
 
   test("dashes, commas and whole hours will do, in any order", () => {
@@ -198,7 +272,13 @@ describe("hours as people write them", () => {
       { open: 540, close: 750 },
       { open: 840, close: 1140 },
     ];
-    for (const text of ["9:00 to 12:30 and 14:00 to 19:00", "9-12:30, 14-19", "14:00 – 19:00; 9:00—12:30", "9 TO 12:30 & 14 to 19", " 09:00-12:30 ,, 14:00-19:00 "])
+    for (const text of [
+      "9:00 to 12:30 and 14:00 to 19:00",
+      "9-12:30, 14-19",
+      "14:00 – 19:00; 9:00—12:30",
+      "9 TO 12:30 & 14 to 19",
+      " 09:00-12:30 ,, 14:00-19:00 ",
+    ])
       expect(readHours(text)).toEqual({ hours: split });
     expect(readHours("   ")).toEqual({ hours: [] });
     expect(readHours("0 to 24")).toEqual({ hours: [{ open: 0, close: 1440 }] });
@@ -235,7 +315,9 @@ describe("hours as people write them", () => {
       { open: 540, close: 720 },
       { open: 780, close: 1020 },
     ];
-    expect(sayWeek([day, day, day, day, day, split, []])).toBe("Mon to Fri 9:00 to 19:00, Sat 9:00 to 12:00 and 13:00 to 17:00");
+    expect(sayWeek([day, day, day, day, day, split, []])).toBe(
+      "Mon to Fri 9:00 to 19:00, Sat 9:00 to 12:00 and 13:00 to 17:00",
+    );
     expect(sayWeek([[], [], [], [], [], [], []])).toBe("never");
     expect(sayWeek([day, [], day, [], [], [], []])).toBe("Mon 9:00 to 19:00, Wed 9:00 to 19:00");
   });

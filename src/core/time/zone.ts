@@ -138,7 +138,12 @@ export function weekday(day: number): number {
 export function parseDay(date: string): number {
   const match = /^(\d{4})-(\d{2})-(\d{2})$/.exec(date);
   const value = match ? Date.UTC(Number(match[1]), Number(match[2]) - 1, Number(match[3])) : Number.NaN;
-  if (Number.isNaN(value) || value < Date.UTC(1900, 0, 1) || value >= Date.UTC(2201, 0, 1) || new Date(value).toISOString().slice(0, 10) !== date) {
+  if (
+    Number.isNaN(value) ||
+    value < Date.UTC(1900, 0, 1) ||
+    value >= Date.UTC(2201, 0, 1) ||
+    new Date(value).toISOString().slice(0, 10) !== date
+  ) {
     throw new RangeError(`not a calendar date: ${date}`);
   }
   return value / DAY;

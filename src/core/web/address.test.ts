@@ -8,7 +8,10 @@ describe("web addresses", () => {
     ["https://waypost.example/places/1", "https://waypost.example/places/1"],
     ["  https://Waypost.Example  ", "https://waypost.example/"],
     ["https://bücher.example/schöne seiten".replace(" ", "%20"), "https://xn--bcher-kva.example/sch%C3%B6ne%20seiten"],
-    ["https://例え.example/口コミ?場所=一", "https://xn--r8jz45g.example/%E5%8F%A3%E3%82%B3%E3%83%9F?%E5%A0%B4%E6%89%80=%E4%B8%80"],
+    [
+      "https://例え.example/口コミ?場所=一",
+      "https://xn--r8jz45g.example/%E5%8F%A3%E3%82%B3%E3%83%9F?%E5%A0%B4%E6%89%80=%E4%B8%80",
+    ],
     ["https://waypost.example/🐶", "https://waypost.example/%F0%9F%90%B6"],
     ["https://waypost.example/\ud800", "https://waypost.example/%EF%BF%BD"],
     ["http://127.0.0.1:4602/places/x", "http://127.0.0.1:4602/places/x"],

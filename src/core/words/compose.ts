@@ -20,7 +20,12 @@ export type WordingFacts = {
 export type Composed = { subject: string | null; body: string; parts: number | null };
 
 /** The words of one step, filled in for one person. `link` is the address of its answer page. */
-export function composeAsk(step: Pick<PlanStep, "text" | "subject" | "email">, channel: Channel, facts: WordingFacts, link: string): Composed {
+export function composeAsk(
+  step: Pick<PlanStep, "text" | "subject" | "email">,
+  channel: Channel,
+  facts: WordingFacts,
+  link: string,
+): Composed {
   const values: PlaceholderValues = {
     "first name": plainName(greetingName(facts.person.given)),
     "last name": plainName(facts.person.family),
@@ -37,7 +42,11 @@ export function composeAsk(step: Pick<PlanStep, "text" | "subject" | "email">, c
     const body = plainForText(fillIn(step.text, values).text);
     return { subject: null, body, parts: textParts(body).parts };
   }
-  return { subject: fillIn(step.subject, values).text.replace(/\s+/g, " "), body: fillIn(step.email, values).text, parts: null };
+  return {
+    subject: fillIn(step.subject, values).text.replace(/\s+/g, " "),
+    body: fillIn(step.email, values).text,
+    parts: null,
+  };
 }
 
 /** "Biscuit" to "Biscuit's", "Iris" to "Iris'", as English writes it. */

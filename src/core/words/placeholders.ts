@@ -3,7 +3,18 @@
  * Names are matched without regard to case and doubled spaces. Braces around anything else stay as they are.
  */
 
-export const PLACEHOLDERS = ["first name", "last name", "about", "service", "team member", "branch", "business", "link", "good link", "bad link"] as const;
+export const PLACEHOLDERS = [
+  "first name",
+  "last name",
+  "about",
+  "service",
+  "team member",
+  "branch",
+  "business",
+  "link",
+  "good link",
+  "bad link",
+] as const;
 
 /** Those that lead to the answer page: the page itself, or the page with one of two answers chosen already. */
 export const LINKS = ["link", "good link", "bad link"] as const;
@@ -37,7 +48,10 @@ export function fillIn(template: string, values: PlaceholderValues): { text: str
   return { text: text.replace(/[ \t]+([,.;:!?])/g, "$1").replace(/[ \t]{2,}/g, " "), missing };
 }
 
-/** Placeholders other than the link and the business's own names that have no fallback: what to mend before a plan runs. */
+/**
+ * Placeholders other than the link and the business's own names that have no fallback: what to mend before a plan
+ * runs.
+ */
 export function withoutFallback(template: string): string[] {
   const always = new Set<string>([...LINKS, "business", "branch"]);
   return placeholdersIn(template)

@@ -1,5 +1,20 @@
 /** Words that end all texts when they are the whole message, as carriers and rules in several countries have them. */
-const STOP = new Set(["stop", "stopall", "stop all", "unsubscribe", "cancel", "end", "quit", "optout", "opt out", "arret", "arrêt", "baja", "parar", "stopp"]);
+const STOP = new Set([
+  "stop",
+  "stopall",
+  "stop all",
+  "unsubscribe",
+  "cancel",
+  "end",
+  "quit",
+  "optout",
+  "opt out",
+  "arret",
+  "arrêt",
+  "baja",
+  "parar",
+  "stopp",
+]);
 const START = new Set(["start", "unstop", "yes start"]);
 
 const bare = (text: string) =>

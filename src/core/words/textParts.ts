@@ -1,9 +1,12 @@
 /**
  * How many parts a text message takes. GSM 03.38 (3GPP TS 23.038): the default alphabet packs 160 septets in one part,
- * 153 in each part of a concatenated message; anything outside it makes the whole message UCS-2 with 70, or 67, UTF-16 units.
+ * 153 in each part of a concatenated message; anything outside it makes the whole message UCS-2 with 70, or 67, UTF-16
+ * units.
  */
 
-const BASIC = new Set("@£$¥èéùìòÇ\nØø\rÅåΔ_ΦΓΛΩΠΨΣΘΞÆæßÉ !\"#¤%&'()*+,-./0123456789:;<=>?¡ABCDEFGHIJKLMNOPQRSTUVWXYZÄÖÑÜ§¿abcdefghijklmnopqrstuvwxyzäöñüà");
+const BASIC = new Set(
+  "@£$¥èéùìòÇ\nØø\rÅåΔ_ΦΓΛΩΠΨΣΘΞÆæßÉ !\"#¤%&'()*+,-./0123456789:;<=>?¡ABCDEFGHIJKLMNOPQRSTUVWXYZÄÖÑÜ§¿abcdefghijklmnopqrstuvwxyzäöñüà",
+);
 const EXTENSION = new Set("\f^{}\\[~]|€");
 
 export type TextParts = {

@@ -8,8 +8,13 @@ import { plainForText, textParts } from "./textParts";
 describe("placeholders", () => {
   test("are filled in, or give their fallback", () => {
     const template = "Hi {first name|there}, how was {about|your} { Service } at {branch}?";
-    expect(fillIn(template, { "first name": "Odette", about: "Biscuit's", service: "check-up", branch: "Fenwick" }).text).toBe("Hi Odette, how was Biscuit's check-up at Fenwick?");
-    expect(fillIn(template, { "first name": " ", branch: "Fenwick" })).toEqual({ text: "Hi there, how was your at Fenwick?", missing: ["service"] });
+    expect(
+      fillIn(template, { "first name": "Odette", about: "Biscuit's", service: "check-up", branch: "Fenwick" }).text,
+    ).toBe("Hi Odette, how was Biscuit's check-up at Fenwick?");
+    expect(fillIn(template, { "first name": " ", branch: "Fenwick" })).toEqual({
+      text: "Hi there, how was your at Fenwick?",
+      missing: ["service"],
+    });
   });
 
   test("braces around anything else stay, and a value is never read as wording again", () => {
@@ -25,7 +30,9 @@ describe("placeholders", () => {
   test("any text can be a template without harm", () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 200 }), (template) => {
-        expect(typeof fillIn(template, Object.fromEntries(PLACEHOLDERS.map((name) => [name, "x"]))).text).toBe("string");
+        expect(typeof fillIn(template, Object.fromEntries(PLACEHOLDERS.map((name) => [name, "x"]))).text).toBe(
+          "string",
+        );
       }),
     );
   });
@@ -70,9 +77,11 @@ describe("parts of a text", () => {
 });
 
 test("what an incoming text asks for", () => {
-  for (const text of ["STOP", " stop. ", "Stop!", "please stop", "Unsubscribe", "STOP TEXTING ME", "QUIT", "arrêt"]) expect(readWish(text)).toBe("stop");
+  for (const text of ["STOP", " stop. ", "Stop!", "please stop", "Unsubscribe", "STOP TEXTING ME", "QUIT", "arrêt"])
+    expect(readWish(text)).toBe("stop");
   expect(readWish("START")).toBe("start");
-  for (const text of ["We will stop by tomorrow", "", "Don't stop", "End of the day suits us"]) expect(readWish(text)).toBeNull();
+  for (const text of ["We will stop by tomorrow", "", "Don't stop", "End of the day suits us"])
+    expect(readWish(text)).toBeNull();
 });
 
 describe("doors", () => {
@@ -114,5 +123,9 @@ test("scales are kept in words and compared on one", () => {
     normaliseRating(1, "recommend"),
     normaliseRating(4, "five"),
   ]).toEqual([4, 1, 5, 1, 5, 4]);
-  expect([sayRating(7, "ten"), sayRating(0, "recommend"), sayRating(2)]).toEqual(["7 of 10", "not recommended", "2 of 5"]);
+  expect([sayRating(7, "ten"), sayRating(0, "recommend"), sayRating(2)]).toEqual([
+    "7 of 10",
+    "not recommended",
+    "2 of 5",
+  ]);
 });

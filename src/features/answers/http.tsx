@@ -12,9 +12,9 @@ import { AnswerPage, LostPage, OptOutPage } from "./page";
 import { followSite, leaveWords, rate, viewAnswer } from "./service";
 
 /**
- * The customer's addresses as plain HTTP: `/a/<token>[.<step>]` with `/rate`, `/words` and `/site/<listing>` below it, and
- * `/u/<token>`. A GET changes nothing that concerns the customer; every POST answers with a redirect, so that a reload
- * sends nothing twice.
+ * The customer's addresses as plain HTTP: `/a/<token>[.<step>]` with `/rate`, `/words` and `/site/<listing>` below it,
+ * and `/u/<token>`. A GET changes nothing that concerns the customer; every POST answers with a redirect, so that a
+ * reload sends nothing twice.
  */
 
 const HASH = createHash("sha256").update(SCRIPT).digest("base64");
@@ -41,7 +41,9 @@ async function readForm(request: Request): Promise<URLSearchParams | null> {
   const text = await readBounded(request, 64 * 1024);
   if (text === null) return null;
   // Cleaned once it is decoded: what is made of two halves would come through before.
-  return new URLSearchParams([...new URLSearchParams(text)].map(([name, value]) => [cleanText(name), cleanText(value)]));
+  return new URLSearchParams(
+    [...new URLSearchParams(text)].map(([name, value]) => [cleanText(name), cleanText(value)]),
+  );
 }
 
 const stepInput = z
@@ -49,7 +51,11 @@ const stepInput = z
   .regex(/^([0-9]|1[01])$/)
   .transform(Number);
 const ratingInput = z.coerce.number().int().min(1).max(5);
-const wordsInput = z.string().trim().min(1, "Write a few words first, or close this page.").max(5000, "Please keep it under 5,000 characters.");
+const wordsInput = z
+  .string()
+  .trim()
+  .min(1, "Write a few words first, or close this page.")
+  .max(5000, "Please keep it under 5,000 characters.");
 
 /** Answers everything under `/a/`. `path` is what follows it. */
 export async function handleAnswerRequest(request: Request, path: string[]): Promise<Response> {
@@ -67,7 +73,8 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
       changing: query.get("change") === "1",
     });
   }
-  if (request.method !== "POST") return new Response("Method not allowed", { status: 405, headers: { allow: "GET, HEAD, POST" } });
+  if (request.method !== "POST")
+    return new Response("Method not allowed", { status: 405, headers: { allow: "GET, HEAD, POST" } });
   const form = await readForm(request);
   if (!form) return page(token, { wrong: "That was too long to send. Please shorten it." }, 413);
   if (path[1] === "rate") {
@@ -75,12 +82,14 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
     if (!rating.success) return page(token, { wrong: "Please tap one of the answers.", changing: true }, 422);
     const view = await viewAnswer(token);
     // Of two answers only two can be given.
-    if (view?.context.plan.rules.question === "two" && rating.data !== 1 && rating.data !== 5) return page(token, { wrong: "Please tap one of the answers.", changing: true }, 422);
+    if (view?.context.plan.rules.question === "two" && rating.data !== 1 && rating.data !== 5)
+      return page(token, { wrong: "Please tap one of the answers.", changing: true }, 422);
     return (await rate(token, rating.data)) ? goTo(`/a/${token}`) : lost();
   }
   if (path[1] === "words") {
     const words = wordsInput.safeParse(form.get("words") ?? "");
-    if (!words.success) return page(token, { wrong: words.error.issues[0].message, typed: form.get("words") ?? "" }, 422);
+    if (!words.success)
+      return page(token, { wrong: words.error.issues[0].message, typed: form.get("words") ?? "" }, 422);
     return (await leaveWords(token, words.data)) ? goTo(`/a/${token}`) : lost();
   }
   if (path[1] === "site" && z.uuid().safeParse(path[2]).success) {
@@ -93,7 +102,8 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
 /** The answer to a link that leads nowhere, or that is asked for too often; null for one to be answered. */
 async function refuse(request: Request, token: string, kind: "a" | "u"): Promise<Response | null> {
   if (!(await isWelcomeClient(request.headers))) return html(<LostPage />, 429);
-  if (!isToken(token) || (await askByToken(token)) === null) return html(<LostPage />, (await mayGuessAgain(request.headers)) ? 404 : 429);
+  if (!isToken(token) || (await askByToken(token)) === null)
+    return html(<LostPage />, (await mayGuessAgain(request.headers)) ? 404 : 429);
   return (await isWelcome(`${kind} ${token}`, LIMIT_PER_MINUTE, 60)) ? null : html(<LostPage />, 429);
 }
 
@@ -102,7 +112,16 @@ type Shown = { opened?: number | null; wrong?: string; typed?: string; preselect
 async function page(token: string, shown: Shown, status = 200): Promise<Response> {
   const view = await viewAnswer(token, shown.opened ?? null);
   if (!view) return lost();
-  return html(<AnswerPage view={view} preselect={shown.preselect ?? null} wrong={shown.wrong ?? null} typed={shown.typed ?? ""} changing={shown.changing ?? false} />, status);
+  return html(
+    <AnswerPage
+      view={view}
+      preselect={shown.preselect ?? null}
+      wrong={shown.wrong ?? null}
+      typed={shown.typed ?? ""}
+      changing={shown.changing ?? false}
+    />,
+    status,
+  );
 }
 
 function lost(): Promise<Response> {

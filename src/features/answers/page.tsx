@@ -20,7 +20,13 @@ function TwoAnswers({ view, chosen }: { view: AnswerView; chosen: number | null 
     <form method="post" action={`/a/${view.token}/rate`}>
       <div className="sites">
         {both.map(({ rating, says }) => (
-          <button type="submit" key={rating} name="rating" value={rating} className={chosen !== null && chosen > 3 === rating > 3 ? "main" : ""}>
+          <button
+            type="submit"
+            key={rating}
+            name="rating"
+            value={rating}
+            className={chosen !== null && chosen > 3 === rating > 3 ? "main" : ""}
+          >
             <span>{says}</span>
           </button>
         ))}
@@ -34,7 +40,14 @@ function RatingForm({ view, chosen }: { view: AnswerView; chosen: number | null 
     <form method="post" action={`/a/${view.token}/rate`}>
       <div className="rate">
         {RATING_WORDS.map((word, index) => (
-          <button type="submit" key={word} name="rating" value={index + 1} className={chosen === index + 1 ? "chosen" : ""} aria-label={`${index + 1} of 5, ${word.toLowerCase()}`}>
+          <button
+            type="submit"
+            key={word}
+            name="rating"
+            value={index + 1}
+            className={chosen === index + 1 ? "chosen" : ""}
+            aria-label={`${index + 1} of 5, ${word.toLowerCase()}`}
+          >
             ★<span aria-hidden="true">{index + 1}</span>
           </button>
         ))}
@@ -56,7 +69,14 @@ function Sites({ view, sites }: { view: AnswerView; sites: Listing[] }) {
   return (
     <div className="sites">
       {sites.map((site, index) => (
-        <form key={site.id} method="post" action={`/a/${view.token}/site/${site.id}`} target="_blank" rel="noopener" data-leaves="">
+        <form
+          key={site.id}
+          method="post"
+          action={`/a/${view.token}/site/${site.id}`}
+          target="_blank"
+          rel="noopener"
+          data-leaves=""
+        >
           <button type="submit" className={index === 0 && view.doors?.first !== "form" ? "main" : ""}>
             <span>{view.followed.includes(site.id) ? `${site.site} again` : `Write on ${site.site}`}</span>
             <small>opens {site.site}</small>
@@ -76,7 +96,9 @@ function PrivateForm({ view, wrong, typed }: { view: AnswerView; wrong: string |
           {wrong}
         </p>
       ) : null}
-      <label htmlFor="words">{unhappy ? "What should we put right?" : "Anything you would rather tell us privately?"}</label>
+      <label htmlFor="words">
+        {unhappy ? "What should we put right?" : "Anything you would rather tell us privately?"}
+      </label>
       <textarea id="words" name="words" maxLength={5000} defaultValue={typed || view.answer?.words || ""} />
       <button type="submit" className={unhappy ? "main" : ""}>
         Send to {view.facts.business}
@@ -86,7 +108,19 @@ function PrivateForm({ view, wrong, typed }: { view: AnswerView; wrong: string |
 }
 
 /** What the customer sees at their link: the question, or what their rating opens, or the thanks. */
-export function AnswerPage({ view, preselect, wrong, typed, changing }: { view: AnswerView; preselect: number | null; wrong: string | null; typed: string; changing: boolean }) {
+export function AnswerPage({
+  view,
+  preselect,
+  wrong,
+  typed,
+  changing,
+}: {
+  view: AnswerView;
+  preselect: number | null;
+  wrong: string | null;
+  typed: string;
+  changing: boolean;
+}) {
   const { facts, answer, doors, followed } = view;
   const frame = { business: facts.business, branch: facts.branch, colour: view.setting.client.colour };
   const two = (answer?.scale ?? view.context.plan.rules.question) === "two";
@@ -94,13 +128,19 @@ export function AnswerPage({ view, preselect, wrong, typed, changing }: { view: 
     return (
       <CustomerPage title={`How was it? ${facts.business}`} {...frame}>
         <h1>{two ? `Did ${visitWords(facts)} go well?` : `How was ${visitWords(facts)}?`}</h1>
-        <p className="soft">One tap is enough{facts.person.given ? `, ${facts.person.given}` : ""}. You can add words after it.</p>
+        <p className="soft">
+          One tap is enough{facts.person.given ? `, ${facts.person.given}` : ""}. You can add words after it.
+        </p>
         {wrong ? (
           <p className="wrong" role="alert">
             {wrong}
           </p>
         ) : null}
-        {two ? <TwoAnswers view={view} chosen={preselect ?? answer?.rating ?? null} /> : <RatingForm view={view} chosen={preselect ?? answer?.rating ?? null} />}
+        {two ? (
+          <TwoAnswers view={view} chosen={preselect ?? answer?.rating ?? null} />
+        ) : (
+          <RatingForm view={view} chosen={preselect ?? answer?.rating ?? null} />
+        )}
         <p className="quiet">
           <a href={`/u/${view.token}`}>Do not write to me again</a>
         </p>
@@ -130,7 +170,11 @@ export function AnswerPage({ view, preselect, wrong, typed, changing }: { view: 
         <h1>{doors.unhappy ? "Thank you for telling us. We will look into it." : "Thank you for your words."}</h1>
         {given}
         <blockquote>{answer.words}</blockquote>
-        <p>{doors.unhappy ? `Somebody at ${facts.branch} reads this today and will write to you.` : `They have gone to the team at ${facts.branch}.`}</p>
+        <p>
+          {doors.unhappy
+            ? `Somebody at ${facts.branch} reads this today and will write to you.`
+            : `They have gone to the team at ${facts.branch}.`}
+        </p>
         {doors.sites.length > 0 ? (
           <section>
             <h2>{doors.unhappy ? "You can also write in public" : "Would you tell others too?"}</h2>
@@ -208,19 +252,34 @@ export function LostPage() {
   return (
     <CustomerPage title="This link has come to its end" business="Estima" colour="#6A2156">
       <h1>This link has come to its end.</h1>
-      <p>It may have been cut off on its way, or what it led to is no longer kept. Please open it again from the message you got.</p>
+      <p>
+        It may have been cut off on its way, or what it led to is no longer kept. Please open it again from the message
+        you got.
+      </p>
     </CustomerPage>
   );
 }
 
 /** The page behind "no more messages", before and after. */
-export function OptOutPage({ business, colour, token, done }: { business: string; colour: string; token: string; done: boolean }) {
+export function OptOutPage({
+  business,
+  colour,
+  token,
+  done,
+}: {
+  business: string;
+  colour: string;
+  token: string;
+  done: boolean;
+}) {
   return (
     <CustomerPage title={`No more messages. ${business}`} business={business} colour={colour}>
       {done ? (
         <>
           <h1>You will get no more emails from us.</h1>
-          <p>That holds from now on, for every visit. Personal answers to something you wrote to us are still possible.</p>
+          <p>
+            That holds from now on, for every visit. Personal answers to something you wrote to us are still possible.
+          </p>
         </>
       ) : (
         <>

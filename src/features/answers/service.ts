@@ -5,7 +5,18 @@ import type { PlanRules } from "@/core/plans/planRules";
 import { webAddress } from "@/core/web/address";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
-import { type AskContext, askByToken, asks, loadContexts, offeredListings, openAsksOf, planNext, reviewedSites, stopAsks, wordingFacts } from "../asks";
+import {
+  type AskContext,
+  askByToken,
+  asks,
+  loadContexts,
+  offeredListings,
+  openAsksOf,
+  planNext,
+  reviewedSites,
+  stopAsks,
+  wordingFacts,
+} from "../asks";
 import { type Listing, loadSetting, type Setting } from "../clients";
 import { openConcern } from "../concerns";
 import { messages } from "../messages";
@@ -63,7 +74,10 @@ async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Pro
     .select()
     .from(answers)
     .where(and(eq(answers.clientId, scope.clientId), eq(answers.askId, askId)));
-  const followed = await tx.select({ id: sitesFollowed.listingId }).from(sitesFollowed).where(eq(sitesFollowed.askId, askId));
+  const followed = await tx
+    .select({ id: sitesFollowed.listingId })
+    .from(sitesFollowed)
+    .where(eq(sitesFollowed.askId, askId));
   const { plan, ask } = context;
   const { mode, threshold } = plan.rules.doors;
   const reviewed = (await reviewedSites(tx, scope, [ask.personId])).get(ask.personId) ?? [];
@@ -76,26 +90,38 @@ async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Pro
     answer: answer ?? null,
     followed: followed.map(({ id }) => id),
     doors: answer?.rating ? openDoors(mode, threshold, answer.rating, sites, plan.rules.sites.most) : null,
-    waitsForReview: answer?.rating ? answer.rating > threshold && ask.stop === null && goesOn(plan.rules, ask.done) : false,
+    waitsForReview: answer?.rating
+      ? answer.rating > threshold && ask.stop === null && goesOn(plan.rules, ask.done)
+      : false,
   };
 }
 
-/** Whether a happy answer leaves messages to come: the plan asked how it went first, and nothing of its second part has left. */
+/**
+ * Whether a happy answer leaves messages to come: the plan asked how it went first, and nothing of its second part
+ * has left.
+ */
 function goesOn(rules: PlanRules, done: number): boolean {
   const review = legsOf(rules).findIndex(({ part }) => part === "review");
   return review >= 0 && done <= review;
 }
 
 /**
- * Notes the answer and what follows from it. Most asks stop here. Where the plan asked how it went first, the happy go on to its
- * second part, also when the messages that asked were used up.
+ * Notes the answer and what follows from it. Most asks stop here. Where the plan asked how it went first, the happy go
+ * on to its second part, also when the messages that asked were used up.
  */
-async function markAnswered(tx: Tx, scope: Scope, context: AskContext, rating: number | null, now: number): Promise<void> {
+async function markAnswered(
+  tx: Tx,
+  scope: Scope,
+  context: AskContext,
+  rating: number | null,
+  now: number,
+): Promise<void> {
   const { ask, plan } = context;
   const answered = { answeredAt: ask.answeredAt ?? now, ...(rating === null ? {} : { answerRating: rating }) };
   await tx.update(asks).set(answered).where(eq(asks.id, ask.id));
   await tx.update(people).set({ lastAnsweredAt: now }).where(eq(people.id, ask.personId));
-  const happy = rating === null ? (ask.answerRating ?? 0) > plan.rules.doors.threshold : rating > plan.rules.doors.threshold;
+  const happy =
+    rating === null ? (ask.answerRating ?? 0) > plan.rules.doors.threshold : rating > plan.rules.doors.threshold;
   const mayGoOn = (ask.stop === null || ask.stop === "answered") && ask.reviewedAt === null;
   if (!happy || !mayGoOn || !goesOn(plan.rules, ask.done)) {
     await stopAsks(tx, scope, [ask.id], "answered", now);
@@ -125,13 +151,33 @@ export async function rate(token: string, rating: number): Promise<boolean> {
     const { ask, plan } = context;
     const [answer] = await tx
       .insert(answers)
-      .values({ clientId: scope.clientId, askId, personId: ask.personId, branchId: ask.branchId, rating, scale: plan.rules.question, givenAt: now })
+      .values({
+        clientId: scope.clientId,
+        askId,
+        personId: ask.personId,
+        branchId: ask.branchId,
+        rating,
+        scale: plan.rules.question,
+        givenAt: now,
+      })
       .onConflictDoUpdate({ target: answers.askId, set: { rating } })
       .returning();
     await markAnswered(tx, scope, context, rating, now);
     // A plan that asked how it went first hands the unhappy over at once, with or without words.
     if (plan.rules.style === "how it went first" && rating <= plan.rules.doors.threshold)
-      await openConcern(tx, scope, { answerId: answer.id, personId: ask.personId, visitId: ask.visitId, branchId: ask.branchId, rating, words: answer.words ?? "" }, now);
+      await openConcern(
+        tx,
+        scope,
+        {
+          answerId: answer.id,
+          personId: ask.personId,
+          visitId: ask.visitId,
+          branchId: ask.branchId,
+          rating,
+          words: answer.words ?? "",
+        },
+        now,
+      );
     return true;
   });
   return done ?? false;
@@ -145,12 +191,32 @@ export async function leaveWords(token: string, words: string): Promise<boolean>
     const { ask, plan } = context;
     const [answer] = await tx
       .insert(answers)
-      .values({ clientId: scope.clientId, askId, personId: ask.personId, branchId: ask.branchId, words, givenAt: now, wordsAt: now })
+      .values({
+        clientId: scope.clientId,
+        askId,
+        personId: ask.personId,
+        branchId: ask.branchId,
+        words,
+        givenAt: now,
+        wordsAt: now,
+      })
       .onConflictDoUpdate({ target: answers.askId, set: { words, wordsAt: now } })
       .returning();
     await markAnswered(tx, scope, context, null, now);
     if (answer.rating === null || answer.rating <= plan.rules.doors.threshold) {
-      await openConcern(tx, scope, { answerId: answer.id, personId: ask.personId, visitId: ask.visitId, branchId: ask.branchId, rating: answer.rating, words }, now);
+      await openConcern(
+        tx,
+        scope,
+        {
+          answerId: answer.id,
+          personId: ask.personId,
+          visitId: ask.visitId,
+          branchId: ask.branchId,
+          rating: answer.rating,
+          words,
+        },
+        now,
+      );
     }
     return true;
   });
@@ -167,7 +233,10 @@ export async function followSite(token: string, listingId: string): Promise<stri
     if (!address) return null;
     const now = await clockNow();
     await loadContexts(tx, scope, [askId], true);
-    await tx.insert(sitesFollowed).values({ clientId: scope.clientId, askId, listingId, at: now }).onConflictDoNothing();
+    await tx
+      .insert(sitesFollowed)
+      .values({ clientId: scope.clientId, askId, listingId, at: now })
+      .onConflictDoNothing();
     await tx
       .update(asks)
       .set({ siteFollowedAt: sql`coalesce(${asks.siteFollowedAt}, ${new Date(now).toISOString()})` })

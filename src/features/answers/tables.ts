@@ -27,7 +27,11 @@ export const answers = pgTable(
     givenAt: instant("given_at").notNull(),
     wordsAt: instant("words_at"),
   },
-  (t) => [uniqueIndex("answers_ask").on(t.askId), index("answers_given").on(t.clientId, t.givenAt), index("answers_person").on(t.clientId, t.personId)],
+  (t) => [
+    uniqueIndex("answers_ask").on(t.askId),
+    index("answers_given").on(t.clientId, t.givenAt),
+    index("answers_person").on(t.clientId, t.personId),
+  ],
 );
 
 /** A customer went from the answer page to a listing. */

@@ -9,7 +9,11 @@ import { type ActionResult, formText, formTexts } from "@/ui/result";
 import { endKey, makeKey, SCOPES } from "./keys";
 
 /** Makes a key and shows it, this once. */
-export async function createKey(slug: string, _before: unknown, form: FormData): Promise<{ ok: true; key: string } | { ok: false; message: string }> {
+export async function createKey(
+  slug: string,
+  _before: unknown,
+  form: FormData,
+): Promise<{ ok: true; key: string } | { ok: false; message: string }> {
   const access = await requireAccess(slug, "set up");
   const values = z
     .object({
@@ -19,7 +23,9 @@ export async function createKey(slug: string, _before: unknown, form: FormData):
     .safeParse({ name: formText(form, "name"), scopes: formTexts(form, "scope") });
   if (!values.success) return { ok: false, message: values.error.issues[0].message };
   const now = await clockNow();
-  const { key } = await withClient(access, (tx) => makeKey(tx, access, access.user.name, values.data.name, values.data.scopes, now));
+  const { key } = await withClient(access, (tx) =>
+    makeKey(tx, access, access.user.name, values.data.name, values.data.scopes, now),
+  );
   revalidatePath(`/c/${slug}/set-up/keys`);
   return { ok: true, key };
 }

@@ -14,8 +14,8 @@ import { OPERATIONS, type Operation, Problem } from "./operations";
 import { readablePage } from "./page";
 
 /**
- * The API under `/api/v1`. A key says which client; its scopes say what it may do. Every call is one transaction. A POST with
- * an Idempotency-Key is carried out once: its repetition gets the same answer.
+ * The API under `/api/v1`. A key says which client; its scopes say what it may do. Every call is one transaction. A
+ * POST with an Idempotency-Key is carried out once: its repetition gets the same answer.
  */
 
 const MOST_BYTES = 256 * 1024;
@@ -35,26 +35,48 @@ const TITLES: Record<number, string> = {
   500: "Fault",
 };
 
-function problemResponse(status: number, detail: string, errors?: { pointer: string; detail: string }[], headers: Record<string, string> = {}): Response {
-  return new Response(JSON.stringify({ type: "about:blank", title: TITLES[status] ?? "Problem", status, detail, ...(errors ? { errors } : {}) }), {
-    status,
-    headers: { "content-type": "application/problem+json", "cache-control": "no-store", ...headers },
-  });
+function problemResponse(
+  status: number,
+  detail: string,
+  errors?: { pointer: string; detail: string }[],
+  headers: Record<string, string> = {},
+): Response {
+  return new Response(
+    JSON.stringify({
+      type: "about:blank",
+      title: TITLES[status] ?? "Problem",
+      status,
+      detail,
+      ...(errors ? { errors } : {}),
+    }),
+    {
+      status,
+      headers: { "content-type": "application/problem+json", "cache-control": "no-store", ...headers },
+    },
+  );
 }
 
 const json = (status: number, body: unknown, headers: Record<string, string> = {}) =>
   status === 204
     ? new Response(null, { status, headers })
-    : new Response(JSON.stringify(body), { status, headers: { "content-type": "application/json", "cache-control": "no-store", ...headers } });
+    : new Response(JSON.stringify(body), {
+        status,
+        headers: { "content-type": "application/json", "cache-control": "no-store", ...headers },
+      });
 
 /** Which operation a path means; 405 when only the method is wrong. */
-function find(method: string, path: string[]): { operation: Operation; params: Record<string, string> } | { allowed: string[] } {
+function find(
+  method: string,
+  path: string[],
+): { operation: Operation; params: Record<string, string> } | { allowed: string[] } {
   const allowed: string[] = [];
   for (const operation of OPERATIONS) {
     const parts = operation.path.slice(1).split("/");
     if (parts.length !== path.length) continue;
     if (!parts.every((part, index) => part.startsWith("{") || part === path[index])) continue;
-    const params = Object.fromEntries(parts.flatMap((part, index) => (part.startsWith("{") ? [[part.slice(1, -1), path[index]]] : [])));
+    const params = Object.fromEntries(
+      parts.flatMap((part, index) => (part.startsWith("{") ? [[part.slice(1, -1), path[index]]] : [])),
+    );
     if (operation.method === method) return { operation, params };
     allowed.push(operation.method);
   }
@@ -78,22 +100,33 @@ async function answer(request: Request, path: string[]): Promise<Response> {
   if (path.length === 0 && request.method === "GET") return readablePage();
   const found = find(request.method, path);
   if ("allowed" in found) {
-    if (found.allowed.length === 0) throw new Problem(404, "There is nothing at this address. See /api/v1 for what there is.");
-    return problemResponse(405, `Only ${found.allowed.join(" and ")} can be done here.`, undefined, { allow: found.allowed.join(", ") });
+    if (found.allowed.length === 0)
+      throw new Problem(404, "There is nothing at this address. See /api/v1 for what there is.");
+    return problemResponse(405, `Only ${found.allowed.join(" and ")} can be done here.`, undefined, {
+      allow: found.allowed.join(", "),
+    });
   }
   const { operation, params } = found;
   const now = await clockNow();
   const key = await readKey(/^Bearer (\S+)$/.exec(request.headers.get("authorization") ?? "")?.[1] ?? "", now);
-  if (!key) return problemResponse(401, "Send a key that is valid here: Authorization: Bearer estima_...", undefined, { "www-authenticate": "Bearer" });
-  if (!key.scopes.includes(operation.scope)) throw new Problem(403, `This key may not do that. It needs the scope ${operation.scope}.`);
+  if (!key)
+    return problemResponse(401, "Send a key that is valid here: Authorization: Bearer estima_...", undefined, {
+      "www-authenticate": "Bearer",
+    });
+  if (!key.scopes.includes(operation.scope))
+    throw new Problem(403, `This key may not do that. It needs the scope ${operation.scope}.`);
   if (!(await isWelcome(`api ${key.keyId}`, CALLS_A_MINUTE, 60)))
-    return problemResponse(429, `More than ${CALLS_A_MINUTE} calls in a minute. Wait a little.`, undefined, { "retry-after": "60" });
-  for (const value of Object.values(params)) if (!z.uuid().safeParse(value).success) throw new Problem(404, "There is nothing with this identifier.");
+    return problemResponse(429, `More than ${CALLS_A_MINUTE} calls in a minute. Wait a little.`, undefined, {
+      "retry-after": "60",
+    });
+  for (const value of Object.values(params))
+    if (!z.uuid().safeParse(value).success) throw new Problem(404, "There is nothing with this identifier.");
 
   const query = readQuery(operation, new URL(request.url).searchParams);
   const { text, body } = await readBody(operation, request);
   const idempotency = request.method === "POST" ? request.headers.get("idempotency-key") : null;
-  if (idempotency !== null && !/^[\x21-\x7e]{1,200}$/.test(idempotency)) throw new Problem(400, "The Idempotency-Key must be 1 to 200 printable characters.");
+  if (idempotency !== null && !/^[\x21-\x7e]{1,200}$/.test(idempotency))
+    throw new Problem(400, "The Idempotency-Key must be 1 to 200 printable characters.");
 
   const run = async (tx: Parameters<Parameters<typeof withClient>[1]>[0], scope: Scope) =>
     operation.run({ tx, scope, setting: await loadSetting(tx), now, who: "a program", path: params, query, body });
@@ -119,18 +152,28 @@ async function answer(request: Request, path: string[]): Promise<Response> {
         tx,
         sql`select call, status, body from api_repeats where key_id = ${key.keyId} and key = ${idempotency}`,
       );
-      if (known.call !== call) throw new Problem(422, "This Idempotency-Key was used for another call. Use a new one for each.");
+      if (known.call !== call)
+        throw new Problem(422, "This Idempotency-Key was used for another call. Use a new one for each.");
       return json(known.status, known.body, { "idempotency-replayed": "true" });
     }
     const { status = operation.gives?.status ?? 200, body: result } = await run(tx, key.scope);
-    await tx.execute(sql`update api_repeats set status = ${status}, body = ${JSON.stringify(result)}::jsonb where key_id = ${key.keyId} and key = ${idempotency}`);
+    await tx.execute(
+      sql`update api_repeats set status = ${status}, body = ${JSON.stringify(result)}::jsonb where key_id = ${key.keyId} and key = ${idempotency}`,
+    );
     return json(status, result);
   });
 }
 
 function wrongInput(error: z.ZodError, where: "query" | "body"): Problem {
-  const errors = error.issues.map((issue) => ({ pointer: where === "body" ? `#/${issue.path.join("/")}` : `?${issue.path.join(".")}`, detail: issue.message }));
-  return new Problem(422, `${where === "body" ? "The body" : "The query"} is not right: ${errors[0]?.pointer} ${errors[0]?.detail}`, errors);
+  const errors = error.issues.map((issue) => ({
+    pointer: where === "body" ? `#/${issue.path.join("/")}` : `?${issue.path.join(".")}`,
+    detail: issue.message,
+  }));
+  return new Problem(
+    422,
+    `${where === "body" ? "The body" : "The query"} is not right: ${errors[0]?.pointer} ${errors[0]?.detail}`,
+    errors,
+  );
 }
 
 function readQuery(operation: Operation, search: URLSearchParams): Record<string, unknown> {

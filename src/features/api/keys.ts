@@ -27,11 +27,35 @@ export type ApiKey = typeof apiKeys.$inferSelect;
 const hashOf = (key: string) => createHash("sha256").update(key).digest("hex");
 
 /** Makes a key and gives it, this once. */
-export async function makeKey(tx: Tx, scope: Scope, who: string, name: string, scopes: ApiScope[], now: number): Promise<{ key: string; id: string }> {
+export async function makeKey(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  name: string,
+  scopes: ApiScope[],
+  now: number,
+): Promise<{ key: string; id: string }> {
   const key = `estima_${newToken(40)}`;
   const id = newId();
-  await tx.insert(apiKeys).values({ id, clientId: scope.clientId, name, hint: key.slice(0, 12), hash: hashOf(key), scopes, madeBy: who, createdAt: now });
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "made", subject: "API key", subjectId: id, details: { name, scopes } });
+  await tx.insert(apiKeys).values({
+    id,
+    clientId: scope.clientId,
+    name,
+    hint: key.slice(0, 12),
+    hash: hashOf(key),
+    scopes,
+    madeBy: who,
+    createdAt: now,
+  });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "made",
+    subject: "API key",
+    subjectId: id,
+    details: { name, scopes },
+  });
   return { key, id };
 }
 
@@ -51,13 +75,19 @@ export async function endKey(tx: Tx, scope: Scope, who: string, id: string, now:
     .set({ endedAt: now })
     .where(and(eq(apiKeys.clientId, scope.clientId), eq(apiKeys.id, id), isNull(apiKeys.endedAt)))
     .returning({ id: apiKeys.id });
-  if (ended.length > 0) await note(tx, { clientId: scope.clientId, at: now, who, deed: "ended", subject: "API key", subjectId: id });
+  if (ended.length > 0)
+    await note(tx, { clientId: scope.clientId, at: now, who, deed: "ended", subject: "API key", subjectId: id });
   return ended.length > 0;
 }
 
 /** Whose key it is and what it may do; null for one that is unknown or ended. */
-export async function readKey(key: string, now: number): Promise<{ scope: Scope; keyId: string; scopes: string[] } | null> {
+export async function readKey(
+  key: string,
+  now: number,
+): Promise<{ scope: Scope; keyId: string; scopes: string[] } | null> {
   if (!/^estima_[0-9A-Za-z]{40}$/.test(key)) return null;
-  const [row] = await rowsOf<{ client_id: string; key_id: string; scopes: string[] }>(sql`select * from estima_api_key(${hashOf(key)}, ${new Date(now).toISOString()})`);
+  const [row] = await rowsOf<{ client_id: string; key_id: string; scopes: string[] }>(
+    sql`select * from estima_api_key(${hashOf(key)}, ${new Date(now).toISOString()})`,
+  );
   return row ? { scope: { clientId: row.client_id }, keyId: row.key_id, scopes: row.scopes } : null;
 }

@@ -55,9 +55,19 @@ export function personJson(person: Person): z.output<typeof personModel> {
     given_name: person.given,
     family_name: person.family,
     email: person.email,
-    email_state: person.email === null ? null : person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "bounced" : "works",
+    email_state:
+      person.email === null ? null : person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "bounced" : "works",
     phone: person.phone,
-    phone_state: person.phone === null ? null : person.textOptedOutAt ? "opted out" : person.textBouncedAt ? "bounced" : person.phoneTakesTexts ? "works" : "landline",
+    phone_state:
+      person.phone === null
+        ? null
+        : person.textOptedOutAt
+          ? "opted out"
+          : person.textBouncedAt
+            ? "bounced"
+            : person.phoneTakesTexts
+              ? "works"
+              : "landline",
     language: person.language,
     zone: recipientZone(person),
     birth_date: person.birthDate,
@@ -89,7 +99,11 @@ export const personInput = z
     language: short(20).optional(),
     birth_date: dayText.optional(),
     postal_address: short(300).optional(),
-    tags: z.array(short(40)).max(20).optional().describe("Names of the client's tags; an unknown one waits to be assigned"),
+    tags: z
+      .array(short(40))
+      .max(20)
+      .optional()
+      .describe("Names of the client's tags; an unknown one waits to be assigned"),
     note: short(2000).optional(),
     consent: z.boolean().optional(),
     guardian: z
@@ -179,7 +193,10 @@ export const visitInput = z
     about: short(60).optional(),
   })
   .strict()
-  .refine((visit) => (visit.person_id === undefined) !== (visit.person === undefined), { path: ["person"], message: "Give either person_id or person." })
+  .refine((visit) => (visit.person_id === undefined) !== (visit.person === undefined), {
+    path: ["person"],
+    message: "Give either person_id or person.",
+  })
   .meta({ id: "VisitInput" });
 
 export const visitChange = z.strictObject({ outcome: z.enum(OUTCOMES) }).meta({ id: "VisitChange" });
@@ -217,7 +234,10 @@ export function askJson(ask: Ask): z.output<typeof askModel> {
 }
 
 export const askInput = z
-  .strictObject({ visit_id: id.describe("The visit to ask about"), channel: z.enum(["text", "email"]).optional().describe("Without it the plan's first message decides") })
+  .strictObject({
+    visit_id: id.describe("The visit to ask about"),
+    channel: z.enum(["text", "email"]).optional().describe("Without it the plan's first message decides"),
+  })
   .meta({ id: "AskInput" });
 
 export const messageModel = z
@@ -261,7 +281,15 @@ export function messageJson(message: typeof messages.$inferSelect): z.output<typ
 }
 
 export const answerModel = z
-  .object({ id, ask_id: id, person_id: id, branch_id: id, rating: z.int().min(1).max(5).nullable(), words: z.string().nullable(), given_at: time })
+  .object({
+    id,
+    ask_id: id,
+    person_id: id,
+    branch_id: id,
+    rating: z.int().min(1).max(5).nullable(),
+    words: z.string().nullable(),
+    given_at: time,
+  })
   .meta({ id: "Answer" });
 
 export function answerJson(answer: typeof answers.$inferSelect): z.output<typeof answerModel> {
@@ -331,5 +359,11 @@ export function deliveryJson(delivery: Delivery): z.output<typeof deliveryModel>
 export const namedModel = z.object({ id, name: z.string() }).meta({ id: "Named" });
 
 export const problemModel = z
-  .object({ type: z.string(), title: z.string(), status: z.int(), detail: z.string(), errors: z.array(z.object({ pointer: z.string(), detail: z.string() })).optional() })
+  .object({
+    type: z.string(),
+    title: z.string(),
+    status: z.int(),
+    detail: z.string(),
+    errors: z.array(z.object({ pointer: z.string(), detail: z.string() })).optional(),
+  })
   .meta({ id: "Problem", description: "Problem details (RFC 9457)" });

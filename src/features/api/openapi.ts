@@ -18,7 +18,11 @@ export function openApiDocument(): Json {
 function build(): Json {
   const schemas: Json = {};
   const place = (schema: z.ZodType, io: "input" | "output"): Json => {
-    const { $schema: _, $defs, ...rest } = z.toJSONSchema(schema, { io, unrepresentable: "any" }) as Json & { $defs?: Json };
+    const {
+      $schema: _,
+      $defs,
+      ...rest
+    } = z.toJSONSchema(schema, { io, unrepresentable: "any" }) as Json & { $defs?: Json };
     for (const [name, def] of Object.entries($defs ?? {})) schemas[name] = clean(def);
     const name = schema.meta()?.id;
     if (!name) return clean(rest) as Json;
@@ -33,11 +37,18 @@ function build(): Json {
   place(problemModel, "output");
   return {
     openapi: "3.1.0",
-    info: { title: "Estima", version: "1", description: "People, visits, asks, messages, answers and feeds of one client. A key says which client." },
+    info: {
+      title: "Estima",
+      version: "1",
+      description: "People, visits, asks, messages, answers and feeds of one client. A key says which client.",
+    },
     servers: [{ url: `${environment().APP_URL}/api/v1` }],
     security: [{ key: [] }],
     paths,
-    components: { schemas, securitySchemes: { key: { type: "http", scheme: "bearer", description: "A key made under Set-up." } } },
+    components: {
+      schemas,
+      securitySchemes: { key: { type: "http", scheme: "bearer", description: "A key made under Set-up." } },
+    },
   };
 }
 
@@ -47,25 +58,42 @@ function clean(value: unknown): unknown {
   if (value === null || typeof value !== "object") return value;
   return Object.fromEntries(
     Object.entries(value).flatMap(([name, inner]) =>
-      name === "id" && typeof inner === "string" ? [] : [[name, name === "$ref" ? String(inner).replace("#/$defs/", "#/components/schemas/") : clean(inner)]],
+      name === "id" && typeof inner === "string"
+        ? []
+        : [[name, name === "$ref" ? String(inner).replace("#/$defs/", "#/components/schemas/") : clean(inner)]],
     ),
   );
 }
 
 function describeOperation(operation: Operation, place: (schema: z.ZodType, io: "input" | "output") => Json): Json {
   const { gives } = operation;
-  const inPath = [...operation.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: "path", required: true, schema: { type: "string", format: "uuid" } }));
+  const inPath = [...operation.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+    name,
+    in: "path",
+    required: true,
+    schema: { type: "string", format: "uuid" },
+  }));
   const query = Object.entries(operation.query?.shape ?? {}).map(([name, schema]) => {
-    const { $schema: _, description, ...shape } = z.toJSONSchema(schema as z.ZodType, { io: "input", unrepresentable: "any" }) as Json;
+    const {
+      $schema: _,
+      description,
+      ...shape
+    } = z.toJSONSchema(schema as z.ZodType, { io: "input", unrepresentable: "any" }) as Json;
     return { name, in: "query", required: false, ...(description ? { description } : {}), schema: shape };
   });
-  const problem = (description: string) => ({ description, content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } } });
+  const problem = (description: string) => ({
+    description,
+    content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } },
+  });
   const item = gives ? place(gives.model, "output") : null;
   const success = gives?.many
     ? {
         type: "object",
         required: ["items", "next"],
-        properties: { items: { type: "array", items: item }, next: { type: ["string", "null"], description: "Give this as `after` for the next page" } },
+        properties: {
+          items: { type: "array", items: item },
+          next: { type: ["string", "null"], description: "Give this as `after` for the next page" },
+        },
       }
     : item;
   return {
@@ -77,13 +105,27 @@ function describeOperation(operation: Operation, place: (schema: z.ZodType, io: 
       ...inPath,
       ...query,
       ...(operation.method === "POST"
-        ? [{ name: "Idempotency-Key", in: "header", required: false, description: "The same key carries a call out once", schema: { type: "string", maxLength: 200 } }]
+        ? [
+            {
+              name: "Idempotency-Key",
+              in: "header",
+              required: false,
+              description: "The same key carries a call out once",
+              schema: { type: "string", maxLength: 200 },
+            },
+          ]
         : []),
     ],
-    ...(operation.body ? { requestBody: { required: true, content: { "application/json": { schema: place(operation.body, "input") } } } } : {}),
+    ...(operation.body
+      ? { requestBody: { required: true, content: { "application/json": { schema: place(operation.body, "input") } } } }
+      : {}),
     responses: {
-      [String(gives ? (gives.status ?? 200) : 204)]: success ? { description: "Done", content: { "application/json": { schema: success } } } : { description: "Done" },
-      ...(gives?.status === 201 ? { "200": { description: "It was here already", content: { "application/json": { schema: success } } } } : {}),
+      [String(gives ? (gives.status ?? 200) : 204)]: success
+        ? { description: "Done", content: { "application/json": { schema: success } } }
+        : { description: "Done" },
+      ...(gives?.status === 201
+        ? { "200": { description: "It was here already", content: { "application/json": { schema: success } } } }
+        : {}),
       "401": problem("No valid key"),
       "403": problem("The key lacks the scope"),
       ...(inPath.length > 0 ? { "404": problem("Not there") } : {}),

@@ -20,7 +20,10 @@ import { setOutcome, visits } from "../visits";
 import type { ApiScope } from "./keys";
 import * as m from "./models";
 
-/** Every operation of the API: its address, what it takes, what it gives and what it does. The router and the OpenAPI document are both made from this list. */
+/**
+ * Every operation of the API: its address, what it takes, what it gives and what it does. The router and the OpenAPI
+ * document are both made from this list.
+ */
 
 /** A call that cannot be followed: problem details with this status. */
 export class Problem extends Error {
@@ -33,7 +36,16 @@ export class Problem extends Error {
   }
 }
 
-export type Call = { tx: Tx; scope: Scope; setting: Setting; now: number; who: string; path: Record<string, string>; query: Record<string, unknown>; body: unknown };
+export type Call = {
+  tx: Tx;
+  scope: Scope;
+  setting: Setting;
+  now: number;
+  who: string;
+  path: Record<string, string>;
+  query: Record<string, unknown>;
+  body: unknown;
+};
 
 export type Operation = {
   id: string;
@@ -48,7 +60,10 @@ export type Operation = {
   run: (call: Call) => Promise<{ status?: number; body: unknown }>;
 };
 
-const page = { limit: z.coerce.number().int().min(1).max(200).default(50).describe("How many at most"), after: z.uuid().optional().describe("The `next` of the page before") };
+const page = {
+  limit: z.coerce.number().int().min(1).max(200).default(50).describe("How many at most"),
+  after: z.uuid().optional().describe("The `next` of the page before"),
+};
 const missing = (what: string) => new Problem(404, `There is no such ${what}.`);
 
 /** One page of a table by key: oldest first, since identifiers grow with time. */
@@ -66,10 +81,19 @@ async function pageOf<Row extends { id: string }>(
     .orderBy(asc(table.id))
     .limit(limit + 1)) as Row[];
   const items = rows.slice(0, limit);
-  return { body: { items: items.map((row) => json(row as never)), next: rows.length > limit ? items[items.length - 1].id : null } };
+  return {
+    body: {
+      items: items.map((row) => json(row as never)),
+      next: rows.length > limit ? items[items.length - 1].id : null,
+    },
+  };
 }
 
-async function oneOf<Row>(call: Call, table: PgTable & { id: AnyPgColumn; clientId: AnyPgColumn }, what: string): Promise<Row> {
+async function oneOf<Row>(
+  call: Call,
+  table: PgTable & { id: AnyPgColumn; clientId: AnyPgColumn },
+  what: string,
+): Promise<Row> {
   const [row] = await call.tx
     .select()
     .from(table)
@@ -114,9 +138,20 @@ const POINTERS: Partial<Record<Field, string>> = {
 /** The one reading of arrivals; where a list would go on with a remark, a program is told what is wrong. */
 function arrivalOf(call: Call, fields: Partial<Record<Field, string>>, prefix: string, kind?: VisitKind): Arrival {
   const { client } = call.setting;
-  const read = readArrival(fields, { country: client.country, zone: client.zone, now: call.now, order: "day first", undated: "no visit", kind });
+  const read = readArrival(fields, {
+    country: client.country,
+    zone: client.zone,
+    now: call.now,
+    order: "day first",
+    undated: "no visit",
+    kind,
+  });
   const wrong =
-    "problems" in read ? read.problems : read.remarks.filter(({ field }) => ["email", "phone", "birth date", "guardian name", "guardian email", "guardian phone"].includes(field));
+    "problems" in read
+      ? read.problems
+      : read.remarks.filter(({ field }) =>
+          ["email", "phone", "birth date", "guardian name", "guardian email", "guardian phone"].includes(field),
+        );
   if ("problems" in read || wrong.length > 0) {
     throw new Problem(
       422,
@@ -144,10 +179,13 @@ async function take(call: Call, arrival: Arrival, ids: { serviceId?: string | nu
 
 const belongs = (list: { id: string }[], id: string | undefined, pointer: string) => {
   if (id && !list.some((one) => one.id === id))
-    throw new Problem(422, "There is no such thing.", [{ pointer: `#/${pointer}`, detail: "This identifier is not one of the client's." }]);
+    throw new Problem(422, "There is no such thing.", [
+      { pointer: `#/${pointer}`, detail: "This identifier is not one of the client's." },
+    ]);
 };
 
-const nameIn = (list: { id: string; name: string }[], id: string | undefined, name: string | undefined) => list.find((one) => one.id === id)?.name ?? name ?? "";
+const nameIn = (list: { id: string; name: string }[], id: string | undefined, name: string | undefined) =>
+  list.find((one) => one.id === id)?.name ?? name ?? "";
 
 export const OPERATIONS: Operation[] = [
   {
@@ -156,7 +194,12 @@ export const OPERATIONS: Operation[] = [
     path: "/people",
     scope: "people:read",
     summary: "People, oldest first",
-    query: z.object({ ...page, email: z.string().max(254).optional(), phone: z.string().max(40).optional(), external_id: z.string().max(100).optional() }),
+    query: z.object({
+      ...page,
+      email: z.string().max(254).optional(),
+      phone: z.string().max(40).optional(),
+      external_id: z.string().max(100).optional(),
+    }),
     gives: { model: m.personModel, many: true },
     run: (call) => {
       const { email, phone, external_id } = call.query as Record<string, string | undefined>;
@@ -210,11 +253,19 @@ export const OPERATIONS: Operation[] = [
       const change = call.body as z.output<typeof m.personChange>;
       const { country } = call.setting.client;
       const email = change.email ? normaliseEmail(change.email) : change.email;
-      const phone = change.phone ? normalisePhone(change.phone, country) : change.phone === undefined ? undefined : null;
+      const phone = change.phone
+        ? normalisePhone(change.phone, country)
+        : change.phone === undefined
+          ? undefined
+          : null;
       const wrong = [
         ...(change.email && !email ? [{ pointer: "#/email", detail: "This is not an email address." }] : []),
         ...(change.phone && !phone ? [{ pointer: "#/phone", detail: "This is not a phone number." }] : []),
-        ...(change.tags ?? []).flatMap((tag) => (call.setting.tags.some(({ name }) => name === tag) ? [] : [{ pointer: "#/tags", detail: `There is no tag “${tag}”.` }])),
+        ...(change.tags ?? []).flatMap((tag) =>
+          call.setting.tags.some(({ name }) => name === tag)
+            ? []
+            : [{ pointer: "#/tags", detail: `There is no tag “${tag}”.` }],
+        ),
       ];
       if (wrong.length > 0) throw new Problem(422, wrong[0].detail, wrong);
       const kept = await changePerson(
@@ -239,7 +290,15 @@ export const OPERATIONS: Operation[] = [
       );
       await stopUnwanted(call.tx, call.scope, [before.id], call.now);
       if (change.rest_until !== undefined)
-        await restMany(call.tx, call.scope, [before.id], change.rest_until === null ? null : Date.parse(change.rest_until), "", call.who, call.now);
+        await restMany(
+          call.tx,
+          call.scope,
+          [before.id],
+          change.rest_until === null ? null : Date.parse(change.rest_until),
+          "",
+          call.who,
+          call.now,
+        );
       return { body: m.personJson((await findPerson(call.tx, call.scope, before.id)) ?? kept ?? before) };
     },
   },
@@ -262,7 +321,12 @@ export const OPERATIONS: Operation[] = [
     path: "/visits",
     scope: "visits:read",
     summary: "Visits, in the order they came in",
-    query: z.object({ ...page, person_id: z.uuid().optional(), external_id: z.string().max(100).optional(), outcome: z.enum(OUTCOMES).optional() }),
+    query: z.object({
+      ...page,
+      person_id: z.uuid().optional(),
+      external_id: z.string().max(100).optional(),
+      outcome: z.enum(OUTCOMES).optional(),
+    }),
     gives: { model: m.visitModel, many: true },
     run: (call) => {
       const { person_id, external_id, outcome } = call.query as Record<string, string | undefined>;
@@ -296,7 +360,10 @@ export const OPERATIONS: Operation[] = [
       if (it.person) person = fieldsOf(it.person);
       else {
         const known = it.person_id ? await findPerson(call.tx, call.scope, it.person_id) : null;
-        if (!known || known.erasedAt || known.mergedInto) throw new Problem(422, "There is no such person.", [{ pointer: "#/person_id", detail: "There is no such person." }]);
+        if (!known || known.erasedAt || known.mergedInto)
+          throw new Problem(422, "There is no such person.", [
+            { pointer: "#/person_id", detail: "There is no such person." },
+          ]);
         person = fieldsOfKnown(known);
       }
       const arrival = arrivalOf(
@@ -356,7 +423,12 @@ export const OPERATIONS: Operation[] = [
     gives: { model: m.askModel, many: true },
     run: (call) => {
       const { person_id, visit_id } = call.query as Record<string, string | undefined>;
-      return pageOf(call, asks, [person_id ? eq(asks.personId, person_id) : undefined, visit_id ? eq(asks.visitId, visit_id) : undefined], m.askJson);
+      return pageOf(
+        call,
+        asks,
+        [person_id ? eq(asks.personId, person_id) : undefined, visit_id ? eq(asks.visitId, visit_id) : undefined],
+        m.askJson,
+      );
     },
   },
   {
@@ -373,17 +445,24 @@ export const OPERATIONS: Operation[] = [
         .select()
         .from(visits)
         .where(and(eq(visits.clientId, call.scope.clientId), eq(visits.id, it.visit_id)));
-      if (!visit) throw new Problem(422, "There is no such visit.", [{ pointer: "#/visit_id", detail: "There is no such visit." }]);
+      if (!visit)
+        throw new Problem(422, "There is no such visit.", [
+          { pointer: "#/visit_id", detail: "There is no such visit." },
+        ]);
       const plan = await planForHand(call.tx, call.scope, beginningOf(visit));
       const usual = plan?.rules.steps[0].channel;
       const asked = await askByHand(call.tx, call.scope, {
-        visit: { ...visit, outcome: visit.outcome === "booked" && visit.endsAt <= call.now ? "finished" : visit.outcome },
+        visit: {
+          ...visit,
+          outcome: visit.outcome === "booked" && visit.endsAt <= call.now ? "finished" : visit.outcome,
+        },
         channel: it.channel ?? (usual === "email" ? "email" : "text"),
         who: call.who,
         requestKey: `api ${visit.id} ${call.now}`,
         now: call.now,
       });
-      if ("refused" in asked) throw new Problem(409, `Not asked: ${sayReason(asked.refused.reason)} (${asked.refused.trace.at(-1)?.value}).`);
+      if ("refused" in asked)
+        throw new Problem(409, `Not asked: ${sayReason(asked.refused.reason)} (${asked.refused.trace.at(-1)?.value}).`);
       const [ask] = await call.tx.select().from(asks).where(eq(asks.id, asked.askId));
       return { status: 201, body: m.askJson(ask) };
     },
@@ -416,14 +495,23 @@ export const OPERATIONS: Operation[] = [
     path: "/messages",
     scope: "messages:read",
     summary: "Messages out and in",
-    query: z.object({ ...page, person_id: z.uuid().optional(), ask_id: z.uuid().optional(), state: z.enum(MESSAGE_STATES).optional() }),
+    query: z.object({
+      ...page,
+      person_id: z.uuid().optional(),
+      ask_id: z.uuid().optional(),
+      state: z.enum(MESSAGE_STATES).optional(),
+    }),
     gives: { model: m.messageModel, many: true },
     run: (call) => {
       const { person_id, ask_id, state } = call.query as Record<string, string | undefined>;
       return pageOf(
         call,
         messages,
-        [person_id ? eq(messages.personId, person_id) : undefined, ask_id ? eq(messages.askId, ask_id) : undefined, state ? eq(messages.state, state as "planned") : undefined],
+        [
+          person_id ? eq(messages.personId, person_id) : undefined,
+          ask_id ? eq(messages.askId, ask_id) : undefined,
+          state ? eq(messages.state, state as "planned") : undefined,
+        ],
         m.messageJson,
       );
     },
@@ -445,7 +533,13 @@ export const OPERATIONS: Operation[] = [
     summary: "Answers, in the order they were given",
     query: z.object({ ...page, person_id: z.uuid().optional() }),
     gives: { model: m.answerModel, many: true },
-    run: (call) => pageOf(call, answers, [call.query.person_id ? eq(answers.personId, String(call.query.person_id)) : undefined], m.answerJson),
+    run: (call) =>
+      pageOf(
+        call,
+        answers,
+        [call.query.person_id ? eq(answers.personId, String(call.query.person_id)) : undefined],
+        m.answerJson,
+      ),
   },
   {
     id: "getAnswer",
@@ -525,7 +619,12 @@ export const OPERATIONS: Operation[] = [
       gives: { model: m.namedModel, many: true },
       run: async ({ setting }) => ({
         body: {
-          items: { services: setting.services, branches: setting.branches, "team-members": setting.team, tags: setting.tags }[path].map(({ id, name }) => ({ id, name })),
+          items: {
+            services: setting.services,
+            branches: setting.branches,
+            "team-members": setting.team,
+            tags: setting.tags,
+          }[path].map(({ id, name }) => ({ id, name })),
           next: null,
         },
       }),

@@ -31,7 +31,10 @@ export async function readablePage(): Promise<Response> {
   const { renderToStaticMarkup } = await import("react-dom/server");
   const { components, paths } = openApiDocument() as {
     components: { schemas: Record<string, Schema> };
-    paths: Record<string, Record<string, { parameters: { name: string; in: string; description?: string; schema: Schema }[] }>>;
+    paths: Record<
+      string,
+      Record<string, { parameters: { name: string; in: string; description?: string; schema: Schema }[] }>
+    >;
   };
   const base = `${environment().APP_URL}/api/v1`;
   const page = (
@@ -51,8 +54,9 @@ export async function readablePage(): Promise<Response> {
         <main>
           <h1>The API of Estima</h1>
           <p>
-            Everything is JSON under <code>{base}</code>. A key, made under Set-up, says which client and what it may do: <code>Authorization: Bearer estima_…</code>. The same
-            description for programs: <a href="/api/v1/openapi.json">openapi.json</a> (OpenAPI 3.1).
+            Everything is JSON under <code>{base}</code>. A key, made under Set-up, says which client and what it may
+            do: <code>Authorization: Bearer estima_…</code>. The same description for programs:{" "}
+            <a href="/api/v1/openapi.json">openapi.json</a> (OpenAPI 3.1).
           </p>
           <ul>
             <li>
@@ -68,7 +72,9 @@ export async function readablePage(): Promise<Response> {
           <section>
             <h2>Operations</h2>
             {OPERATIONS.map((operation) => {
-              const parameters = paths[operation.path][operation.method.toLowerCase()].parameters.filter((each) => each.in === "query");
+              const parameters = paths[operation.path][operation.method.toLowerCase()].parameters.filter(
+                (each) => each.in === "query",
+              );
               return (
                 <div key={operation.id}>
                   <h3>
@@ -76,8 +82,11 @@ export async function readablePage(): Promise<Response> {
                     <code>{operation.path}</code>
                   </h3>
                   <p className="soft">
-                    {operation.summary}. Scope <code>{operation.scope}</code>.{operation.body ? ` Takes ${operation.body.meta()?.id}.` : ""}
-                    {operation.gives ? ` Gives ${operation.gives.many ? "pages of " : ""}${operation.gives.model.meta()?.id}.` : ""}
+                    {operation.summary}. Scope <code>{operation.scope}</code>.
+                    {operation.body ? ` Takes ${operation.body.meta()?.id}.` : ""}
+                    {operation.gives
+                      ? ` Gives ${operation.gives.many ? "pages of " : ""}${operation.gives.model.meta()?.id}.`
+                      : ""}
                     {parameters.length > 0 ? ` Filters: ${parameters.map(({ name }) => name).join(", ")}.` : ""}
                   </p>
                 </div>
@@ -113,7 +122,8 @@ export async function readablePage(): Promise<Response> {
   return new Response(`<!doctype html>${renderToStaticMarkup(page)}`, {
     headers: {
       "content-type": "text/html; charset=utf-8",
-      "content-security-policy": "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; frame-ancestors 'none'; base-uri 'none'",
+      "content-security-policy":
+        "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; frame-ancestors 'none'; base-uri 'none'",
     },
   });
 }

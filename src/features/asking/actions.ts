@@ -23,10 +23,17 @@ import { findingsOf, lookAtLinks } from "./checks";
 
 const text = (form: FormData, name: string) => formText(form, name).trim();
 const GONE = { ok: false as const, message: "This plan is not there any more." };
-const CHANGED = { ok: false as const, message: "Somebody else changed this plan meanwhile. Close this, look at it, and try again." };
+const CHANGED = {
+  ok: false as const,
+  message: "Somebody else changed this plan meanwhile. Close this, look at it, and try again.",
+};
 
 /** A plan and its client, for somebody who may change plans. */
-async function withPlan(slug: string, planId: string, work: (it: { tx: Tx; access: Access; plan: Plan; now: number }) => Promise<ActionResult>): Promise<ActionResult> {
+async function withPlan(
+  slug: string,
+  planId: string,
+  work: (it: { tx: Tx; access: Access; plan: Plan; now: number }) => Promise<ActionResult>,
+): Promise<ActionResult> {
   const access = await requireAccess(slug, "change plans");
   if (!z.uuid().safeParse(planId).success) return GONE;
   const now = await clockNow();
@@ -39,7 +46,13 @@ async function withPlan(slug: string, planId: string, work: (it: { tx: Tx; acces
 }
 
 /** Changes one sentence of a plan: at once where it never ran, else as a draft that waits until it is put in force. */
-export async function changePlan(slug: string, planId: string, revision: number, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function changePlan(
+  slug: string,
+  planId: string,
+  revision: number,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   await requireAccess(slug, "change plans");
   const which = z.enum(PARTS).safeParse(formText(form, "part"));
   if (!which.success) return { ok: false, message: "There is no such setting." };
@@ -52,7 +65,15 @@ export async function changePlan(slug: string, planId: string, revision: number,
     }
     const kept = await changeRules(tx, access, access.user.name, planId, revision, wanted.rules, now);
     if (!kept) return CHANGED;
-    return { ok: true, message: plan.state === "draft" ? "Kept." : kept.draft ? "Kept as a change that is not in force yet." : "Kept: nothing differs from what is in force." };
+    return {
+      ok: true,
+      message:
+        plan.state === "draft"
+          ? "Kept."
+          : kept.draft
+            ? "Kept as a change that is not in force yet."
+            : "Kept: nothing differs from what is in force.",
+    };
   });
 }
 
@@ -69,7 +90,10 @@ async function keepAccounts(tx: Tx, access: Access, sites: readonly string[], fo
       ),
     ];
     const wrong = domains.find((domain) => !/^[a-z0-9-]+(\.[a-z0-9-]+)+$/.test(domain) || domain.length > 200);
-    if (wrong || domains.length > 30) return wrong ? `${wrong} is no mail domain. Write domains like waypost-mail.example.` : "At most thirty domains for a site.";
+    if (wrong || domains.length > 30)
+      return wrong
+        ? `${wrong} is no mail domain. Write domains like waypost-mail.example.`
+        : "At most thirty domains for a site.";
     await tx
       .update(listings)
       .set({ accountDomains: domains })
@@ -79,10 +103,20 @@ async function keepAccounts(tx: Tx, access: Access, sites: readonly string[], fo
 }
 
 /** Names a plan. */
-export async function namePlan(slug: string, planId: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function namePlan(
+  slug: string,
+  planId: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   await requireAccess(slug, "change plans");
-  const name = z.string().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.").safeParse(text(form, "name"));
-  if (!name.success) return { ok: false, message: name.error.issues[0].message, fields: { name: name.error.issues[0].message } };
+  const name = z
+    .string()
+    .min(1, "Give it a name.")
+    .max(60, "Keep the name under 60 characters.")
+    .safeParse(text(form, "name"));
+  if (!name.success)
+    return { ok: false, message: name.error.issues[0].message, fields: { name: name.error.issues[0].message } };
   return withPlan(slug, planId, async ({ tx, access, now }) => {
     await renamePlan(tx, access, access.user.name, planId, name.data, now);
     return { ok: true, message: "Named." };
@@ -90,35 +124,65 @@ export async function namePlan(slug: string, planId: string, _before: ActionResu
 }
 
 /** Puts the changes of a plan in force, for new asks or also for those under way. */
-export async function putChangesInForce(slug: string, planId: string, revision: number, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function putChangesInForce(
+  slug: string,
+  planId: string,
+  revision: number,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   await requireAccess(slug, "change plans");
   const whom = z.enum(["new asks", "asks under way too"]).safeParse(formText(form, "for"));
-  if (!whom.success) return { ok: false, message: "Choose for whom they hold.", fields: { for: "Choose for whom they hold." } };
+  if (!whom.success)
+    return { ok: false, message: "Choose for whom they hold.", fields: { for: "Choose for whom they hold." } };
   return withPlan(slug, planId, async ({ tx, access, plan, now }) => {
     if (!plan.draft) return { ok: false, message: "There is nothing to put in force." };
     const stops = findingsOf(await loadSetting(tx), plan.draft).filter(({ level }) => level === "stops");
     if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
-    const done = await enforce(tx, access, access.user.name, { planId, revision, rules: plan.draft, for: whom.data, now });
+    const done = await enforce(tx, access, access.user.name, {
+      planId,
+      revision,
+      rules: plan.draft,
+      for: whom.data,
+      now,
+    });
     if (!done) return CHANGED;
     return {
       ok: true,
-      message: whom.data === "new asks" ? "In force for asks that begin from now on." : `In force; ${done.moved} ${done.moved === 1 ? "ask" : "asks"} under way follow it.`,
+      message:
+        whom.data === "new asks"
+          ? "In force for asks that begin from now on."
+          : `In force; ${done.moved} ${done.moved === 1 ? "ask" : "asks"} under way follow it.`,
     };
   });
 }
 
 /** Throws the changes of a plan away. */
-export async function dropChanges(slug: string, planId: string, _before: ActionResult, _form: FormData): Promise<ActionResult> {
+export async function dropChanges(
+  slug: string,
+  planId: string,
+  _before: ActionResult,
+  _form: FormData,
+): Promise<ActionResult> {
   return withPlan(slug, planId, async ({ tx, access, now }) => {
     await dropDraft(tx, access, access.user.name, planId, now);
     return { ok: true, message: "Thrown away. The plan is as it runs." };
   });
 }
 
-const STATE_SAYS = { running: "Running.", paused: "Paused. What was planned is held.", archived: "Archived. It begins nothing new; asks under way go on." };
+const STATE_SAYS = {
+  running: "Running.",
+  paused: "Paused. What was planned is held.",
+  archived: "Archived. It begins nothing new; asks under way go on.",
+};
 
 /** Runs, pauses, resumes or archives a plan. A plan that has never run is checked first. */
-export async function switchPlan(slug: string, planId: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function switchPlan(
+  slug: string,
+  planId: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   const access = await requireAccess(slug, "change plans");
   const state = z.enum(["running", "paused", "archived"]).safeParse(formText(form, "state"));
   if (!state.success) return { ok: false, message: "There is no such state." };
@@ -129,7 +193,11 @@ export async function switchPlan(slug: string, planId: string, _before: ActionRe
       const stops = findingsOf(await loadSetting(tx), plan.rules).filter(({ level }) => level === "stops");
       if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
       // A draft's rules become its first version in force the day it runs.
-      if (plan.state === "draft" && !(await enforce(tx, access, who, { planId, revision: plan.revision, rules: plan.rules, for: "new asks", now }))) return CHANGED;
+      if (
+        plan.state === "draft" &&
+        !(await enforce(tx, access, who, { planId, revision: plan.revision, rules: plan.rules, for: "new asks", now }))
+      )
+        return CHANGED;
     }
     await setPlanState(tx, access, who, planId, state.data, now);
     if (state.data === "archived") await releaseWaiting(tx, access, planId, now);
@@ -178,9 +246,16 @@ export async function lookAgain(slug: string, _before: ActionResult, _form: Form
 }
 
 const whole = (most: number, name: string) =>
-  z.coerce.number(`${name}: use a number.`).int(`${name}: use a whole number.`).min(0, `${name}: not below 0.`).max(most, `${name}: at most ${most}.`);
+  z.coerce
+    .number(`${name}: use a number.`)
+    .int(`${name}: use a whole number.`)
+    .min(0, `${name}: not below 0.`)
+    .max(most, `${name}: at most ${most}.`);
 const limit = (most: number, name: string) =>
-  z.union([z.literal("").transform(() => null), whole(most, name).pipe(z.number().min(1, `${name}: at least 1, or empty for no limit.`))]);
+  z.union([
+    z.literal("").transform(() => null),
+    whole(most, name).pipe(z.number().min(1, `${name}: at least 1, or empty for no limit.`)),
+  ]);
 
 const clientRules = {
   rest: z.object({ restDays: whole(3650, "Days") }),
@@ -195,7 +270,11 @@ const clientRules = {
   }),
   gap: z.object({ gapMinutes: whole(20_160, "Minutes") }),
   ceiling: z.object({ textsAnHour: limit(100_000, "Texts"), emailsAnHour: limit(100_000, "Emails") }),
-  allowance: z.object({ textsAMonth: limit(10_000_000, "Texts"), emailsAMonth: limit(10_000_000, "Emails"), usedUp: z.enum(["hold", "leave out"]) }),
+  allowance: z.object({
+    textsAMonth: limit(10_000_000, "Texts"),
+    emailsAMonth: limit(10_000_000, "Emails"),
+    usedUp: z.enum(["hold", "leave out"]),
+  }),
 } as const;
 
 /** Changes what holds for every plan of the client. Messages that have not left follow it. */
@@ -203,7 +282,9 @@ export async function changeClientRules(slug: string, _before: ActionResult, for
   const access = await requireAccess(slug, "change plans");
   const part = z.enum(["rest", "consent", "gap", "ceiling", "allowance", "price"]).safeParse(formText(form, "part"));
   if (!part.success) return { ok: false, message: "There is no such setting." };
-  const read = clientRules[part.data].safeParse(Object.fromEntries([...form.keys()].map((name) => [name, text(form, name)])));
+  const read = clientRules[part.data].safeParse(
+    Object.fromEntries([...form.keys()].map((name) => [name, text(form, name)])),
+  );
   if (!read.success) return refusal(read.error);
   const values = read.data as Partial<Setting["client"]> & { needsConsent?: unknown; usedUp?: unknown; price?: number };
   const { usedUp, needsConsent, price, ...rest } = values;
@@ -218,7 +299,14 @@ export async function changeClientRules(slug: string, _before: ActionResult, for
     const { client } = await loadSetting(tx);
     const before = Object.fromEntries(Object.keys(change).map((name) => [name, client[name as keyof typeof client]]));
     await tx.update(clients).set(change).where(eq(clients.id, access.clientId));
-    await note(tx, { clientId: access.clientId, at: now, who: access.user.name, deed: "changed", subject: "rules for every plan", details: { before, after: change } });
+    await note(tx, {
+      clientId: access.clientId,
+      at: now,
+      who: access.user.name,
+      deed: "changed",
+      subject: "rules for every plan",
+      details: { before, after: change },
+    });
     // A raised allowance lets go what waited for the next month.
     if (part.data === "allowance")
       await tx
@@ -231,7 +319,9 @@ export async function changeClientRules(slug: string, _before: ActionResult, for
   return { ok: true, message: "Kept. Messages that have not left follow it." };
 }
 
-/** Sets the hours in which one channel may leave, and the closed days. An empty day is a day on which nothing leaves. */
+/**
+ * Sets the hours in which one channel may leave, and the closed days. An empty day is a day on which nothing leaves.
+ */
 export async function changeHours(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "change plans");
   const channel = z.enum(["text", "email"]).safeParse(formText(form, "channel"));
@@ -248,7 +338,12 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
     .split(/[\s,;]+/)
     .filter(Boolean);
   const wrong = closed.find((date) => !dayText.safeParse(date).success);
-  if (wrong) return { ok: false, message: `${wrong} is not a date.`, fields: { closedDates: `${wrong} is not a date. Write dates like 2026-12-24.` } };
+  if (wrong)
+    return {
+      ok: false,
+      message: `${wrong} is not a date.`,
+      fields: { closedDates: `${wrong} is not a date. Write dates like 2026-12-24.` },
+    };
   const now = await clockNow();
   const result = await withClient(access, async (tx): Promise<ActionResult> => {
     const { client, branches } = await loadSetting(tx);
@@ -263,7 +358,14 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
       .update(clients)
       .set({ sendHours: hours.data, closedDates: closed, keepsHolidays: formText(form, "keepsHolidays") === "on" })
       .where(eq(clients.id, access.clientId));
-    await note(tx, { clientId: access.clientId, at: now, who: access.user.name, deed: "changed", subject: "send hours", details: { before: client.sendHours, after: hours.data } });
+    await note(tx, {
+      clientId: access.clientId,
+      at: now,
+      who: access.user.name,
+      deed: "changed",
+      subject: "send hours",
+      details: { before: client.sendHours, after: hours.data },
+    });
     await replanAll(tx, access, await loadSetting(tx), now);
     return { ok: true, message: "Kept. Messages that have not left follow it." };
   });

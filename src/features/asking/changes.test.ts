@@ -10,7 +10,8 @@ const form = (fields: Record<string, string | string[]>) => {
   for (const [name, value] of Object.entries(fields)) for (const one of [value].flat()) data.append(name, one);
   return data;
 };
-const change = (rules: PlanRules, part: Part, fields: Record<string, string | string[]>) => changedRules(rules, part, form(fields));
+const change = (rules: PlanRules, part: Part, fields: Record<string, string | string[]>) =>
+  changedRules(rules, part, form(fields));
 const rulesOf = (changed: ReturnType<typeof changedRules>): PlanRules => {
   if ("message" in changed) throw new Error(changed.message);
   return changed.rules;
@@ -126,11 +127,15 @@ test("asking how it went first brings a second part, asking straight away takes 
 test("a message is added, moved within its part, renamed by its key never, and the last one stays", () => {
   const added = rulesOf(change(feeling, "add step", { in: "review" }));
   expect(added.steps.map(({ part }) => part)).toEqual(["first", "first", "review", "review", "review"]);
-  expect(change(added, "move step", { step: "2", to: "1" })).toMatchObject({ message: expect.stringContaining("come before") });
+  expect(change(added, "move step", { step: "2", to: "1" })).toMatchObject({
+    message: expect.stringContaining("come before"),
+  });
   const moved = rulesOf(change(added, "move step", { step: "4", to: "2" }));
   expect(moved.steps[2].key).toBe(added.steps[4].key);
   expect(new Set(moved.steps.map(({ key }) => key)).size).toBe(5);
-  expect(change(emptyRules([]), "remove step", { step: "0" })).toMatchObject({ message: "A plan needs at least one message." });
+  expect(change(emptyRules([]), "remove step", { step: "0" })).toMatchObject({
+    message: "A plan needs at least one message.",
+  });
   let full = feeling;
   while (full.steps.length < 6) full = rulesOf(change(full, "add step", { in: "first" }));
   expect(change(full, "add step", {})).toMatchObject({ message: "A plan has six messages at most." });
@@ -139,7 +144,9 @@ test("a message is added, moved within its part, renamed by its key never, and t
 test("wordings are tried, changed each on its own, dropped, and the better is kept as the only one", () => {
   const two = rulesOf(change(starterRules(), "add wording", { step: "0" }));
   expect(two.steps[0].others.map(({ key }) => key)).toEqual(["b"]);
-  const own = rulesOf(change(two, "words", { step: "0", wording: "b", text: "B {link} STOP", subject: "B", email: "B\r\n{link}" }));
+  const own = rulesOf(
+    change(two, "words", { step: "0", wording: "b", text: "B {link} STOP", subject: "B", email: "B\r\n{link}" }),
+  );
   expect(own.steps[0].text).toBe(starterRules().steps[0].text);
   expect(own.steps[0].others[0]).toEqual({ key: "b", text: "B {link} STOP", subject: "B", email: "B\n{link}" });
   const kept = rulesOf(change(own, "keep wording", { step: "0", wording: "b" }));
@@ -151,8 +158,20 @@ test("portions go when the plan no longer begins with a list, and shares need at
   const list = STARTERS.find(({ key }) => key === "reawaken")?.rules([]) as PlanRules;
   expect(rulesOf(change(list, "begins", { kind: "visit" })).portions).toBeNull();
   expect(rulesOf(change(list, "begins", { kind: "list" })).portions).toEqual(list.portions);
-  expect(change(starterRules(), "sites", { order: ["Waypost", "Commons"], mix: "shares", most: "3" })).toMatchObject({ fields: { shares: "Give at least one site a share." } });
-  expect(rulesOf(change(starterRules(), "sites", { order: ["Commons", "Waypost"], mix: "shares", most: "2", "share Commons": "1", "share Waypost": "3" })).sites).toEqual({
+  expect(change(starterRules(), "sites", { order: ["Waypost", "Commons"], mix: "shares", most: "3" })).toMatchObject({
+    fields: { shares: "Give at least one site a share." },
+  });
+  expect(
+    rulesOf(
+      change(starterRules(), "sites", {
+        order: ["Commons", "Waypost"],
+        mix: "shares",
+        most: "2",
+        "share Commons": "1",
+        "share Waypost": "3",
+      }),
+    ).sites,
+  ).toEqual({
     order: ["Commons", "Waypost"],
     most: 2,
     mix: "shares",

@@ -1,6 +1,18 @@
 import { z } from "zod";
 import { VISIT_KINDS } from "@/core/intake/visitKinds";
-import { CONDITIONS, DOORS, MIXES, PLAIN_RULES, type PlanRules, type PlanStep, planRulesSchema, QUESTIONS, SENDERS, STEP_CHANNELS, STYLES } from "@/core/plans/planRules";
+import {
+  CONDITIONS,
+  DOORS,
+  MIXES,
+  PLAIN_RULES,
+  type PlanRules,
+  type PlanStep,
+  planRulesSchema,
+  QUESTIONS,
+  SENDERS,
+  STEP_CHANNELS,
+  STYLES,
+} from "@/core/plans/planRules";
 import { STARTERS, starterRules } from "@/core/plans/starters";
 import { wordingsOf } from "@/core/plans/trial";
 import { parseClockTime } from "@/core/time/delay";
@@ -62,7 +74,12 @@ function wantedRules(rules: PlanRules, part: Part, form: FormData): Wanted {
     case "repeat": {
       const kind = z.enum(["once", "rest", "every visit"]).safeParse(text(form, "kind"));
       if (!kind.success) return choose("kind", "Choose how often.");
-      return { rules: { ...rules, repeat: kind.data === "rest" ? { kind: "rest", days: number(form, "days") } : { kind: kind.data } } };
+      return {
+        rules: {
+          ...rules,
+          repeat: kind.data === "rest" ? { kind: "rest", days: number(form, "days") } : { kind: kind.data },
+        },
+      };
     }
     case "fresh":
       return { rules: { ...rules, freshDays: number(form, "freshDays") } };
@@ -74,7 +91,16 @@ function wantedRules(rules: PlanRules, part: Part, form: FormData): Wanted {
       return { rules: { ...rules, goesFirst: text(form, "goesFirst") === "yes" } };
     case "portions": {
       if (text(form, "portions") !== "yes") return { rules: { ...rules, portions: null } };
-      return { rules: { ...rules, portions: { perDay: number(form, "perDay"), mostBounced: number(form, "mostBounced"), mostOptedOut: number(form, "mostOptedOut") } } };
+      return {
+        rules: {
+          ...rules,
+          portions: {
+            perDay: number(form, "perDay"),
+            mostBounced: number(form, "mostBounced"),
+            mostOptedOut: number(form, "mostOptedOut"),
+          },
+        },
+      };
     }
     case "doors":
       return doors(rules, form);
@@ -92,8 +118,20 @@ function begins(rules: PlanRules, form: FormData): Wanted {
   const kind = text(form, "kind");
   const portions = kind === "list" ? rules.portions : null;
   if (kind === "visit")
-    return { rules: { ...rules, portions, begins: { kind, services, branches, kinds: all(form, "kinds").filter((each) => (VISIT_KINDS as readonly string[]).includes(each)) } } };
-  if (kind === "invoice" || kind === "list") return { rules: { ...rules, portions, begins: { kind, services, branches } } };
+    return {
+      rules: {
+        ...rules,
+        portions,
+        begins: {
+          kind,
+          services,
+          branches,
+          kinds: all(form, "kinds").filter((each) => (VISIT_KINDS as readonly string[]).includes(each)),
+        },
+      },
+    };
+  if (kind === "invoice" || kind === "list")
+    return { rules: { ...rules, portions, begins: { kind, services, branches } } };
   if (kind === "tag") return { rules: { ...rules, portions, begins: { kind, tag: text(form, "tag") } } };
   if (kind === "customer") return { rules: { ...rules, portions, begins: { kind, days: number(form, "days") } } };
   if (kind === "by hand") return { rules: { ...rules, portions, begins: { kind } } };
@@ -108,7 +146,13 @@ function style(rules: PlanRules, form: FormData): Wanted {
   if (!question.success) return choose("question", "Choose how the question is put.");
   const steps =
     wanted.data === "straight away"
-      ? rules.steps.map((step): PlanStep => ({ ...step, part: "first", onlyIf: step.onlyIf === "rated 4 or more" ? "always" : step.onlyIf }))
+      ? rules.steps.map(
+          (step): PlanStep => ({
+            ...step,
+            part: "first",
+            onlyIf: step.onlyIf === "rated 4 or more" ? "always" : step.onlyIf,
+          }),
+        )
       : rules.steps.some(({ part }) => part === "review")
         ? rules.steps
         : [...rules.steps.slice(0, 5), { ...reviewStep(), key: freeKey(rules) }];
@@ -130,7 +174,13 @@ function addStep(rules: PlanRules, form: FormData): Wanted {
   if (rules.steps.length >= 6) return { message: "A plan has six messages at most." };
   const isReview = text(form, "in") === "review" && rules.style === "how it went first";
   const model = isReview ? reviewStep() : starterRules().steps[1];
-  const step: PlanStep = { ...model, key: freeKey(rules), name: "Another ask", part: isReview ? "review" : "first", delay: { amount: 3, unit: "days", at: 600 } };
+  const step: PlanStep = {
+    ...model,
+    key: freeKey(rules),
+    name: "Another ask",
+    part: isReview ? "review" : "first",
+    delay: { amount: 3, unit: "days", at: 600 },
+  };
   const after = isReview ? rules.steps.length : rules.steps.filter(({ part }) => part === "first").length;
   return { rules: { ...rules, steps: [...rules.steps.slice(0, after), step, ...rules.steps.slice(after)] } };
 }
@@ -158,7 +208,9 @@ function stepChange(rules: PlanRules, part: Part, form: FormData): Wanted {
   const index = number(form, "step");
   const step = rules.steps[index];
   if (!step) return { message: "This message is not there any more." };
-  const withStep = (change: Partial<PlanStep>): Wanted => ({ rules: { ...rules, steps: rules.steps.map((one, at) => (at === index ? { ...one, ...change } : one)) } });
+  const withStep = (change: Partial<PlanStep>): Wanted => ({
+    rules: { ...rules, steps: rules.steps.map((one, at) => (at === index ? { ...one, ...change } : one)) },
+  });
   const key = text(form, "wording") || "a";
   switch (part) {
     case "delay":
@@ -170,19 +222,33 @@ function stepChange(rules: PlanRules, part: Part, form: FormData): Wanted {
       const from = z.enum(SENDERS).safeParse(text(form, "from"));
       const onlyIf = z.enum(CONDITIONS).safeParse(text(form, "onlyIf"));
       if (!channel.success || !from.success || !onlyIf.success) return { message: "Choose from the lists." };
-      return withStep({ name: text(form, "name"), delay: delay.delay, channel: channel.data, from: from.data, onlyIf: onlyIf.data });
+      return withStep({
+        name: text(form, "name"),
+        delay: delay.delay,
+        channel: channel.data,
+        from: from.data,
+        onlyIf: onlyIf.data,
+      });
     }
     case "words": {
-      const words = { text: text(form, "text"), subject: text(form, "subject"), email: text(form, "email").replace(/\r\n/g, "\n") };
-      return key === "a" ? withStep(words) : withStep({ others: step.others.map((other) => (other.key === key ? { key, ...words } : other)) });
+      const words = {
+        text: text(form, "text"),
+        subject: text(form, "subject"),
+        email: text(form, "email").replace(/\r\n/g, "\n"),
+      };
+      return key === "a"
+        ? withStep(words)
+        : withStep({ others: step.others.map((other) => (other.key === key ? { key, ...words } : other)) });
     }
     case "remove step":
       if (rules.steps.length === 1) return { message: "A plan needs at least one message." };
       return { rules: { ...rules, steps: rules.steps.filter((_, at) => at !== index) } };
     case "move step": {
       const to = number(form, "to");
-      if (!Number.isInteger(to) || to < 0 || to >= rules.steps.length) return { message: "It cannot go further that way." };
-      if (rules.steps[to].part !== step.part) return { message: "Messages that ask how it went come before those that ask for a review." };
+      if (!Number.isInteger(to) || to < 0 || to >= rules.steps.length)
+        return { message: "It cannot go further that way." };
+      if (rules.steps[to].part !== step.part)
+        return { message: "Messages that ask how it went come before those that ask for a review." };
       const steps = rules.steps.filter((_, at) => at !== index);
       steps.splice(to, 0, step);
       return { rules: { ...rules, steps } };
@@ -190,7 +256,9 @@ function stepChange(rules: PlanRules, part: Part, form: FormData): Wanted {
     case "add wording": {
       const free = ["b", "c", "d"].find((each) => !step.others.some((other) => other.key === each));
       if (!free) return { message: "Four wordings at most." };
-      return withStep({ others: [...step.others, { key: free, text: step.text, subject: step.subject, email: step.email }] });
+      return withStep({
+        others: [...step.others, { key: free, text: step.text, subject: step.subject, email: step.email }],
+      });
     }
     case "drop wording":
       return withStep({ others: step.others.filter((other) => other.key !== key) });

@@ -9,7 +9,11 @@ import { type Listing, listings, loadSetting, type Setting } from "../clients";
 import { answerLink } from "../messages";
 
 /** What is wrong with a plan before it runs, by the client's setting. */
-export function findingsOf(setting: Setting, rules: PlanRules, before: readonly { name: string; rules: PlanRules }[] = []): Finding[] {
+export function findingsOf(
+  setting: Setting,
+  rules: PlanRules,
+  before: readonly { name: string; rules: PlanRules }[] = [],
+): Finding[] {
   const facts: CheckFacts = {
     rules,
     before,
@@ -28,20 +32,28 @@ export function findingsOf(setting: Setting, rules: PlanRules, before: readonly 
 /** Follows the review links nobody looked at for a day, or all of them, and keeps which lead nowhere. */
 export async function lookAtLinks(scope: Scope, everyone = false): Promise<void> {
   const now = await clockNow();
-  const stale = await withClient(scope, async (tx) => (await loadSetting(tx)).listings.filter(({ lookedAt }) => everyone || lookedAt === null || lookedAt < now - DAY));
+  const stale = await withClient(scope, async (tx) =>
+    (await loadSetting(tx)).listings.filter(({ lookedAt }) => everyone || lookedAt === null || lookedAt < now - DAY),
+  );
   if (stale.length === 0) return;
   const seen = await Promise.all(stale.map(async (listing) => ({ listing, trouble: await troubleWith(listing) })));
   await withClient(scope, async (tx) => {
-    for (const { listing, trouble } of seen) await tx.update(listings).set({ trouble, lookedAt: now }).where(eq(listings.id, listing.id));
+    for (const { listing, trouble } of seen)
+      await tx.update(listings).set({ trouble, lookedAt: now }).where(eq(listings.id, listing.id));
   });
 }
 
 async function troubleWith({ url }: Listing): Promise<string | null> {
   try {
-    const response = await Promise.race([callOutside(url, { method: "GET" }), new Promise<null>((done) => setTimeout(() => done(null), 3000))]);
+    const response = await Promise.race([
+      callOutside(url, { method: "GET" }),
+      new Promise<null>((done) => setTimeout(() => done(null), 3000)),
+    ]);
     if (response === null) return "nobody answers there";
     await response.body?.cancel();
-    return response.status < 400 || response.status === 401 || response.status === 403 || response.status === 429 ? null : `the site answers ${response.status}`;
+    return response.status < 400 || response.status === 401 || response.status === 403 || response.status === 429
+      ? null
+      : `the site answers ${response.status}`;
   } catch (error) {
     return error instanceof RefusedAddress ? "the address is inside a private network" : "nobody answers there";
   }

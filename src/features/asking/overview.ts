@@ -23,7 +23,10 @@ export async function tallyPlans(tx: Tx, scope: Scope, since: number): Promise<M
 }
 
 /** How many asks are held, by why. */
-export async function countHeld(tx: Tx, scope: Scope): Promise<{ hold: "plan paused" | "by hand" | "allowance" | "ceiling"; count: number }[]> {
+export async function countHeld(
+  tx: Tx,
+  scope: Scope,
+): Promise<{ hold: "plan paused" | "by hand" | "allowance" | "ceiling"; count: number }[]> {
   return rowsIn(
     tx,
     sql`select hold, count(*)::int as count from messages where client_id = ${scope.clientId} and hold is not null and state in ('planned', 'held') group by 1 order by 1`,
@@ -31,10 +34,14 @@ export async function countHeld(tx: Tx, scope: Scope): Promise<{ hold: "plan pau
 }
 
 /** Plans that paused by themselves, each with the notice of it. */
-export async function stoppedPlans(tx: Tx, scope: Scope): Promise<{ id: string; name: string; pausedWhy: string; notice: Notice | null }[]> {
+export async function stoppedPlans(
+  tx: Tx,
+  scope: Scope,
+): Promise<{ id: string; name: string; pausedWhy: string; notice: Notice | null }[]> {
   const stopped = (await listPlans(tx, scope)).filter(({ state, pausedWhy }) => state === "paused" && pausedWhy);
   const found = [];
-  for (const { id, name, pausedWhy } of stopped) found.push({ id, name, pausedWhy: pausedWhy ?? "", notice: await lastNotice(tx, scope, stoppedAbout(id)) });
+  for (const { id, name, pausedWhy } of stopped)
+    found.push({ id, name, pausedWhy: pausedWhy ?? "", notice: await lastNotice(tx, scope, stoppedAbout(id)) });
   return found;
 }
 

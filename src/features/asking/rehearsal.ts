@@ -18,8 +18,14 @@ export function runRehearsal(stage: RehearsalStage, planId: string, rules: PlanR
     .map(({ id, name, state, rules: own }): RehearsedPlan => {
       if (id !== planId) return { id, name, state, rules: own };
       // A plan that begins with a tag, with time or by hand is shown on the visits that the stage made for it.
-      const onVisits = rules.begins.kind === "tag" || rules.begins.kind === "customer" || rules.begins.kind === "by hand";
-      return { id, name, state: "running", rules: onVisits ? { ...rules, begins: { kind: "visit", services: [], branches: [], kinds: [] } } : rules };
+      const onVisits =
+        rules.begins.kind === "tag" || rules.begins.kind === "customer" || rules.begins.kind === "by hand";
+      return {
+        id,
+        name,
+        state: "running",
+        rules: onVisits ? { ...rules, begins: { kind: "visit", services: [], branches: [], kinds: [] } } : rules,
+      };
     });
   const alone = rules.begins.kind === "tag" || rules.begins.kind === "customer" || rules.begins.kind === "by hand";
   return rehearse({
@@ -42,10 +48,23 @@ export function wordsOf(stage: RehearsalStage, message: Omit<RehearsedMessage, "
   const person = persons.get(message.personId) ?? NOBODY;
   const [first, ...others] = message.visitIds.flatMap((id) => seen.get(id) ?? []);
   const visit = first ?? { ...NO_VISIT, branchId: message.branchId };
-  const along = others.map((other) => ({ about: other.about, given: persons.get(other.personId)?.given ?? "", personId: other.personId }));
-  const facts = wordingFacts({ person, visit, guardian: persons.get(person.guardianId ?? "") ?? null, along }, setting, now);
+  const along = others.map((other) => ({
+    about: other.about,
+    given: persons.get(other.personId)?.given ?? "",
+    personId: other.personId,
+  }));
+  const facts = wordingFacts(
+    { person, visit, guardian: persons.get(person.guardianId ?? "") ?? null, along },
+    setting,
+    now,
+  );
   const step = message.rules.steps[message.step];
-  return composeAsk(wordingFor(step, message.planId, person.id), message.channel, facts, answerLink(TOKEN, message.leg));
+  return composeAsk(
+    wordingFor(step, message.planId, person.id),
+    message.channel,
+    facts,
+    answerLink(TOKEN, message.leg),
+  );
 }
 
 /** The numbers of a rehearsal of one plan. */
@@ -68,7 +87,12 @@ export type RehearsalSum = {
 };
 
 /** Sums up what a rehearsal says of one plan. */
-export function sumUp(stage: RehearsalStage, planId: string, rehearsal: Rehearsal, dayOf: (at: number) => string): RehearsalSum {
+export function sumUp(
+  stage: RehearsalStage,
+  planId: string,
+  rehearsal: Rehearsal,
+  dayOf: (at: number) => string,
+): RehearsalSum {
   const own = rehearsal.messages.filter((message) => message.planId === planId && !message.underWay);
   const verdicts = rehearsal.verdicts.filter((verdict) => verdict.planId === planId);
   const days = new Map<string, { text: number; email: number }>();

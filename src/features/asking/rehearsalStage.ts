@@ -33,16 +33,31 @@ export type RehearsalStage = {
 const LATER = 60 * DAY;
 
 /** Reads what a rehearsal of `plan` needs; null when the list cannot be read. */
-export async function stageRehearsal(tx: Tx, scope: Scope, setting: Setting, rules: PlanRules, source: RehearsalSource, clock: number): Promise<RehearsalStage | null> {
+export async function stageRehearsal(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  rules: PlanRules,
+  source: RehearsalSource,
+  clock: number,
+): Promise<RehearsalStage | null> {
   const now = source.kind === "past" ? source.from : clock;
-  const until = (source.kind === "past" ? source.to : source.kind === "booked" ? clock + source.days * DAY : clock) + LATER + (rules.portions ? 300 * DAY : 0);
+  const until =
+    (source.kind === "past" ? source.to : source.kind === "booked" ? clock + source.days * DAY : clock) +
+    LATER +
+    (rules.portions ? 300 * DAY : 0);
   const kind = rules.begins.kind;
   const own = kind === "tag" || kind === "customer" ? await occasionVisits(tx, scope, rules, source, clock) : null;
   const taken = source.kind === "list" ? await takenOfList(tx, scope, setting, source.id, clock) : null;
   if (source.kind === "list" && !taken) return null;
   const found =
     own ??
-    taken?.map(({ visit }) => ({ ...visit, examineAt: clock, createdAt: Math.max(visit.endsAt, clock), intakeId: visit.intakeId ?? visit.id })) ??
+    taken?.map(({ visit }) => ({
+      ...visit,
+      examineAt: clock,
+      createdAt: Math.max(visit.endsAt, clock),
+      intakeId: visit.intakeId ?? visit.id,
+    })) ??
     (await visitsOf(tx, scope, source, clock));
   const all = found.slice(0, MOST_REHEARSED);
   const underWay = source.kind === "past" ? [] : await asksUnderWay(tx, scope, setting);
@@ -54,7 +69,9 @@ export async function stageRehearsal(tx: Tx, scope: Scope, setting: Setting, rul
     [...wanted].filter((id) => !persons.has(id)),
   ))
     persons.set(person.id, person);
-  const guardianIds = [...new Set([...persons.values()].flatMap(({ guardianId }) => guardianId ?? []))].filter((id) => !persons.has(id));
+  const guardianIds = [...new Set([...persons.values()].flatMap(({ guardianId }) => guardianId ?? []))].filter(
+    (id) => !persons.has(id),
+  );
   for (const guardian of await personsOf(tx, scope, guardianIds)) persons.set(guardian.id, guardian);
   return {
     setting,
@@ -99,7 +116,13 @@ async function asksUnderWay(tx: Tx, scope: Scope, setting: Setting): Promise<Reh
   return found;
 }
 
-async function rehearsedClient(tx: Tx, scope: Scope, setting: Setting, source: RehearsalSource, now: number): Promise<RehearsedClient> {
+async function rehearsedClient(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  source: RehearsalSource,
+  now: number,
+): Promise<RehearsedClient> {
   const { client } = setting;
   const month = monthOf(setting, now);
   const usage = source.kind === "past" ? null : await usageOf(tx, scope, month);

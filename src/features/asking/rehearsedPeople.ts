@@ -90,7 +90,10 @@ export async function rehearsedPeople(
     const guardian = persons.get(person.guardianId ?? "") ?? null;
     const to = addresseeOf(person, guardian, today);
     const lastMessage = (id: string, own: number | null) => (isPast ? (writtenAt.get(id) ?? null) : own);
-    const times = [lastMessage(person.id, person.lastMessageAt), to ? lastMessage(to.id, to.lastMessageAt) : null].filter((at) => at !== null);
+    const times = [
+      lastMessage(person.id, person.lastMessageAt),
+      to ? lastMessage(to.id, to.lastMessageAt) : null,
+    ].filter((at) => at !== null);
     found.set(person.id, {
       id: person.id,
       name: nameOf(person),

@@ -9,7 +9,10 @@ import { NO_VISIT, type Visit, visits } from "../visits";
 /** The visits that a rehearsal runs on. */
 
 /** What a rehearsal runs on: visits of a period that is over, the booked ones of the next days, or a list. */
-export type RehearsalSource = { kind: "past"; from: number; to: number } | { kind: "booked"; days: number } | { kind: "list"; id: string };
+export type RehearsalSource =
+  | { kind: "past"; from: number; to: number }
+  | { kind: "booked"; days: number }
+  | { kind: "list"; id: string };
 
 /** At most so many visits in one rehearsal. */
 export const MOST_REHEARSED = 20_000;
@@ -35,15 +38,41 @@ export async function visitsOf(tx: Tx, scope: Scope, source: RehearsalSource, cl
   const own = eq(visits.clientId, scope.clientId);
   const where =
     source.kind === "past"
-      ? and(own, gte(visits.endsAt, source.from), lt(visits.endsAt, source.to), sql`not coalesce(${visits.words} ?| array['service', 'branch'], false)`)
-      : and(own, isNotNull(visits.examineAt), lt(visits.examineAt, clock + (source.kind === "booked" ? source.days : 0) * DAY));
-  const rows = await tx.select(visitColumns).from(visits).where(where).orderBy(asc(visits.endsAt), asc(visits.id)).limit(MOST_REHEARSED);
+      ? and(
+          own,
+          gte(visits.endsAt, source.from),
+          lt(visits.endsAt, source.to),
+          sql`not coalesce(${visits.words} ?| array['service', 'branch'], false)`,
+        )
+      : and(
+          own,
+          isNotNull(visits.examineAt),
+          lt(visits.examineAt, clock + (source.kind === "booked" ? source.days : 0) * DAY),
+        );
+  const rows = await tx
+    .select(visitColumns)
+    .from(visits)
+    .where(where)
+    .orderBy(asc(visits.endsAt), asc(visits.id))
+    .limit(MOST_REHEARSED);
   return rows.map((row) => ({ ...NO_VISIT, ...row, clientId: scope.clientId }));
 }
 
-/** For plans that begin with a tag or with time: the last visit of each person whose moment lies in the period, as if it ended then. */
-export async function occasionVisits(tx: Tx, scope: Scope, rules: PlanRules, source: RehearsalSource, clock: number): Promise<Visit[]> {
-  const [from, to] = source.kind === "past" ? [source.from, source.to] : [clock, clock + (source.kind === "booked" ? source.days : 0) * DAY];
+/**
+ * For plans that begin with a tag or with time: the last visit of each person whose moment lies in the period, as if
+ * it ended then.
+ */
+export async function occasionVisits(
+  tx: Tx,
+  scope: Scope,
+  rules: PlanRules,
+  source: RehearsalSource,
+  clock: number,
+): Promise<Visit[]> {
+  const [from, to] =
+    source.kind === "past"
+      ? [source.from, source.to]
+      : [clock, clock + (source.kind === "booked" ? source.days : 0) * DAY];
   const { begins } = rules;
   const iso = (at: number) => new Date(at).toISOString();
   const moments =
@@ -99,7 +128,11 @@ export function rehearsed(visit: Visit, source: RehearsalSource, clock: number):
     isSpread: spread,
     endsAt: visit.endsAt,
     examineAt:
-      source.kind === "booked" ? (visit.examineAt ?? visit.endsAt) : source.kind === "list" ? Math.max(visit.endsAt, clock) : Math.max(visit.endsAt, spread ? visit.createdAt : 0),
+      source.kind === "booked"
+        ? (visit.examineAt ?? visit.endsAt)
+        : source.kind === "list"
+          ? Math.max(visit.endsAt, clock)
+          : Math.max(visit.endsAt, spread ? visit.createdAt : 0),
     outcome: visit.outcome,
     tags: visit.tags,
   };

@@ -7,22 +7,48 @@ import { plans } from "../plans";
 export type StageFilter = { since: number; planId: string | null; branchId: string | null };
 
 function begun(scope: Scope, { since, planId, branchId }: StageFilter) {
-  return and(eq(asks.clientId, scope.clientId), gte(asks.createdAt, since), planId ? eq(asks.planId, planId) : undefined, branchId ? eq(asks.branchId, branchId) : undefined);
+  return and(
+    eq(asks.clientId, scope.clientId),
+    gte(asks.createdAt, since),
+    planId ? eq(asks.planId, planId) : undefined,
+    branchId ? eq(asks.branchId, branchId) : undefined,
+  );
 }
 
 /** How many asks came how far. Each stage counts everybody who came as far or further. */
 export async function countStages(tx: Tx, scope: Scope, filter: StageFilter): Promise<Record<AskStage, number>> {
-  const rows = await tx.select({ furthest: asks.furthest, count: count() }).from(asks).where(begun(scope, filter)).groupBy(asks.furthest);
+  const rows = await tx
+    .select({ furthest: asks.furthest, count: count() })
+    .from(asks)
+    .where(begun(scope, filter))
+    .groupBy(asks.furthest);
   const asFarAs = (place: number) => rows.reduce((sum, row) => sum + (row.furthest >= place ? row.count : 0), 0);
   return Object.fromEntries(ASK_STAGES.map((stage, place) => [stage, asFarAs(place)])) as Record<AskStage, number>;
 }
 
-export type StagePerson = { askId: string; visitId: string; personId: string; given: string; family: string; at: number; plan: string; stop: string | null; ended: string | null };
+export type StagePerson = {
+  askId: string;
+  visitId: string;
+  personId: string;
+  given: string;
+  family: string;
+  at: number;
+  plan: string;
+  stop: string | null;
+  ended: string | null;
+};
 
 export const STAGE_PAGE = 50;
 
 /** Who stands at a stage and came no further, newest first; or everybody who came as far. */
-export async function peopleAt(tx: Tx, scope: Scope, filter: StageFilter, stage: AskStage, only: boolean, before: { at: number; id: string } | null): Promise<StagePerson[]> {
+export async function peopleAt(
+  tx: Tx,
+  scope: Scope,
+  filter: StageFilter,
+  stage: AskStage,
+  only: boolean,
+  before: { at: number; id: string } | null,
+): Promise<StagePerson[]> {
   const here = ASK_STAGES.indexOf(stage);
   return tx
     .select({
@@ -43,7 +69,9 @@ export async function peopleAt(tx: Tx, scope: Scope, filter: StageFilter, stage:
       and(
         begun(scope, filter),
         only ? eq(asks.furthest, here) : gte(asks.furthest, here),
-        before ? sql`(${asks.createdAt}, ${asks.id}) < (${new Date(before.at).toISOString()}, ${before.id}::uuid)` : undefined,
+        before
+          ? sql`(${asks.createdAt}, ${asks.id}) < (${new Date(before.at).toISOString()}, ${before.id}::uuid)`
+          : undefined,
       ),
     )
     .orderBy(desc(asks.createdAt), desc(asks.id))

@@ -5,11 +5,18 @@ import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { listVersions } from "../plans";
 
 /**
- * How each wording on trial did, by the key of its step: messages that left with it, and those of them that were answered before the
- * next one left. Counted is only what left while every wording that is on trial now was, in the very words of now, and long enough
- * ago to be answered; an answer counts within that time alone. So all of them are compared over the same people and days.
+ * How each wording on trial did, by the key of its step: messages that left with it, and those of them that were
+ * answered before the next one left. Counted is only what left while every wording that is on trial now was, in the
+ * very words of now, and long enough ago to be answered; an answer counts within that time alone. So all of them are
+ * compared over the same people and days.
  */
-export async function tallyWordings(tx: Tx, scope: Scope, planId: string, rules: PlanRules, now: number): Promise<Map<string, Tally[]>> {
+export async function tallyWordings(
+  tx: Tx,
+  scope: Scope,
+  planId: string,
+  rules: PlanRules,
+  now: number,
+): Promise<Map<string, Tally[]>> {
   const found = new Map<string, Tally[]>();
   if (!rules.steps.some(({ others }) => others.length > 0)) return found;
   const window = `${ANSWER_WINDOW / 1000} seconds`;
@@ -43,5 +50,7 @@ export async function tallyWordings(tx: Tx, scope: Scope, planId: string, rules:
 /** Whether every wording of now was on trial then, word for word. */
 function hadAll(then: PlanStep, step: PlanStep): boolean {
   const before = wordingsOf(then);
-  return wordingsOf(step).every(({ key, text, subject, email }) => before.some((one) => one.key === key && one.text === text && one.subject === subject && one.email === email));
+  return wordingsOf(step).every(({ key, text, subject, email }) =>
+    before.some((one) => one.key === key && one.text === text && one.subject === subject && one.email === email),
+  );
 }

@@ -3,7 +3,17 @@ import { examine, objections, type TraceLine } from "@/core/asks/examine";
 import { projectAsk, type Send } from "@/core/asks/nextStep";
 import { sayBegins } from "@/core/plans/sayRules";
 import type { Scope, Tx } from "@/platform/database";
-import { type Ask, type AskContext, asks, Circumstances, loadContexts, planOf, soFar, whySentence, writtenTo } from "../asks";
+import {
+  type Ask,
+  type AskContext,
+  asks,
+  Circumstances,
+  loadContexts,
+  planOf,
+  soFar,
+  whySentence,
+  writtenTo,
+} from "../asks";
 import { calendarOf, type Setting } from "../clients";
 import { messages } from "../messages";
 import { addressesOf, findPerson, type Person } from "../people";
@@ -27,7 +37,13 @@ export type WhyVisit = {
 };
 
 /** All that can be said about why somebody was or was not asked about one visit. */
-export async function whyVisit(tx: Tx, scope: Scope, setting: Setting, visitId: string, now: number): Promise<WhyVisit | null> {
+export async function whyVisit(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  visitId: string,
+  now: number,
+): Promise<WhyVisit | null> {
   const [visit] = await tx
     .select()
     .from(visits)
@@ -69,14 +85,31 @@ export async function whyVisit(tx: Tx, scope: Scope, setting: Setting, visitId: 
 
 function aheadOf(context: AskContext, setting: Setting, now: number): WhyVisit["ahead"] {
   const to = writtenTo(context, setting, now);
-  const { messages: sends } = projectAsk(context.plan.rules, soFar(context, setting), addressesOf(to, setting.tags), calendarOf(setting, context.ask.branchId, now), to.zone, now);
-  return sends.map((send) => ({ send, why: whySentence(context, setting, send, now), name: context.plan.rules.steps[send.step].name }));
+  const { messages: sends } = projectAsk(
+    context.plan.rules,
+    soFar(context, setting),
+    addressesOf(to, setting.tags),
+    calendarOf(setting, context.ask.branchId, now),
+    to.zone,
+    now,
+  );
+  return sends.map((send) => ({
+    send,
+    why: whySentence(context, setting, send, now),
+    name: context.plan.rules.steps[send.step].name,
+  }));
 }
 
 export type WhyPerson = { plan: Plan; begins: string; asked: boolean; trace: TraceLine[]; objecting: TraceLine[] };
 
 /** What each plan would say to a person whose visit, like their last one, ended at this moment. */
-export async function whyPerson(tx: Tx, scope: Scope, setting: Setting, personId: string, now: number): Promise<{ person: Person; plans: WhyPerson[]; latest: Visit[] } | null> {
+export async function whyPerson(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  personId: string,
+  now: number,
+): Promise<{ person: Person; plans: WhyPerson[]; latest: Visit[] } | null> {
   const person = await findPerson(tx, scope, personId);
   if (!person) return null;
   const latest = await tx
@@ -96,13 +129,20 @@ export async function whyPerson(tx: Tx, scope: Scope, setting: Setting, personId
     outcome: "finished",
   };
   const known = await Circumstances.load(tx, scope, setting, [person], [visit], now);
-  const nameOf = (id: string) => [...setting.services, ...setting.branches].find((one) => one.id === id)?.name ?? "something gone";
+  const nameOf = (id: string) =>
+    [...setting.services, ...setting.branches].find((one) => one.id === id)?.name ?? "something gone";
   const plans = (await listPlans(tx, scope))
     .filter(({ state }) => state === "running" || state === "paused")
     .map((plan): WhyPerson => {
       const facts = known.facts(plan, [], visit, person);
       const verdict = examine(facts);
-      return { plan, begins: sayBegins(plan.rules.begins, nameOf), asked: verdict.asked, trace: verdict.trace, objecting: objections(facts) };
+      return {
+        plan,
+        begins: sayBegins(plan.rules.begins, nameOf),
+        asked: verdict.asked,
+        trace: verdict.trace,
+        objecting: objections(facts),
+      };
     });
   return { person, plans, latest };
 }

@@ -77,14 +77,34 @@ const askable = and(
   isNull(people.doNotAsk),
   isNull(people.emailOptedOutAt),
   isNull(people.textOptedOutAt),
-  or(and(isNotNull(people.email), isNull(people.emailBouncedAt)), and(eq(people.phoneTakesTexts, true), isNull(people.textBouncedAt))),
+  or(
+    and(isNotNull(people.email), isNull(people.emailBouncedAt)),
+    and(eq(people.phoneTakesTexts, true), isNull(people.textBouncedAt)),
+  ),
 );
 
-/** Those of the last day's visits to whom nothing has gone yet; when there is nobody, the latest who are not being asked. */
+/**
+ * Those of the last day's visits to whom nothing has gone yet; when there is nobody, the latest who are not being
+ * asked.
+ */
 async function latelyHere(tx: Tx, access: Access, now: number): Promise<Person[]> {
-  const base = () => tx.select({ person: people }).from(visits).innerJoin(people, eq(people.id, visits.personId)).leftJoin(asks, eq(asks.visitId, visits.id));
-  const own = and(eq(visits.clientId, access.clientId), lte(visits.endsAt, now), inArray(visits.outcome, ["finished", "booked"]), askable);
-  const waiting = or(isNull(visits.decision), eq(visits.reason, "plan paused"), and(eq(asks.sentCount, 0), isNull(asks.stop), isNull(asks.ended)));
+  const base = () =>
+    tx
+      .select({ person: people })
+      .from(visits)
+      .innerJoin(people, eq(people.id, visits.personId))
+      .leftJoin(asks, eq(asks.visitId, visits.id));
+  const own = and(
+    eq(visits.clientId, access.clientId),
+    lte(visits.endsAt, now),
+    inArray(visits.outcome, ["finished", "booked"]),
+    askable,
+  );
+  const waiting = or(
+    isNull(visits.decision),
+    eq(visits.reason, "plan paused"),
+    and(eq(asks.sentCount, 0), isNull(asks.stop), isNull(asks.ended)),
+  );
   const fresh = await base()
     .where(and(own, gte(visits.endsAt, now - DAY), waiting))
     .orderBy(desc(visits.endsAt))
@@ -93,7 +113,12 @@ async function latelyHere(tx: Tx, access: Access, now: number): Promise<Person[]
     fresh.length > 0
       ? fresh
       : await base()
-          .where(and(own, sql`not exists (select 1 from asks o where o.person_id = ${people.id} and o.stop is null and o.ended is null)`))
+          .where(
+            and(
+              own,
+              sql`not exists (select 1 from asks o where o.person_id = ${people.id} and o.stop is null and o.ended is null)`,
+            ),
+          )
           .orderBy(desc(visits.endsAt))
           .limit(8);
   return [...new Map(rows.map(({ person }) => [person.id, person])).values()];
@@ -161,7 +186,15 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
     const person = await personOf(tx, access, setting, form.data, now);
     if (!("id" in person)) return person;
     const visit = visitFor(form.data, person.id, access.clientId, now);
-    const { plan, choice, unsent, verdict, guardian } = await considerByHand(tx, access, setting, visit, person, now, form.data.planId ?? null);
+    const { plan, choice, unsent, verdict, guardian } = await considerByHand(
+      tx,
+      access,
+      setting,
+      visit,
+      person,
+      now,
+      form.data.planId ?? null,
+    );
     if (!verdict.asked) return { ok: false, message: refusalWords(person, verdict) };
     if (!plan) return { ok: false, message: "There is no plan yet that could ask." };
     const ask = { ...wouldBeAsk(visit, plan, now), anchorAt: now, byHand: true, chosenChannel: form.data.channel };
@@ -170,8 +203,19 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
     const next = nextOf(context, setting, now);
     if (next.kind === "held") return { ok: false, message: "The plan is paused. Resume it under Asking, then ask." };
     if (next.kind !== "send")
-      return { ok: false, message: next.outcome === "never open" ? "The send hours never open. Set them under Asking." : "No address reaches this person." };
-    const words = composeAsk(plan.rules.steps[next.step], next.channel, wordingFacts(context, setting, now), answerLink("xxxxxxxxxxxxxx", 0));
+      return {
+        ok: false,
+        message:
+          next.outcome === "never open"
+            ? "The send hours never open. Set them under Asking."
+            : "No address reaches this person.",
+      };
+    const words = composeAsk(
+      plan.rules.steps[next.step],
+      next.channel,
+      wordingFacts(context, setting, now),
+      answerLink("xxxxxxxxxxxxxx", 0),
+    );
     const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
     return {
       ok: true,
@@ -193,7 +237,10 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
 }
 
 /** Asks this person. The same request key asks once, however often it is sent. */
-export async function confirmAsk(slug: string, typed: AskForm): Promise<Exclude<ActionResult, null> & { personId?: string }> {
+export async function confirmAsk(
+  slug: string,
+  typed: AskForm,
+): Promise<Exclude<ActionResult, null> & { personId?: string }> {
   const access = await requireAccess(slug, "ask");
   const form = askInput.safeParse(typed);
   if (!form.success) return refusal(form.error);
@@ -211,15 +258,29 @@ export async function confirmAsk(slug: string, typed: AskForm): Promise<Exclude<
       .from(people)
       .where(and(eq(people.clientId, access.clientId), eq(people.id, personId)));
     if (!person) return { ok: false as const, message: "This person is not there any more." };
-    if (!belongs(setting, form.data)) return { ok: false as const, message: "This service or branch is not there any more. Close this and open it again." };
+    if (!belongs(setting, form.data))
+      return {
+        ok: false as const,
+        message: "This service or branch is not there any more. Close this and open it again.",
+      };
     const [known] = form.data.visitId
       ? await tx
           .select()
           .from(visits)
-          .where(and(eq(visits.clientId, access.clientId), eq(visits.id, form.data.visitId), eq(visits.personId, personId)))
+          .where(
+            and(eq(visits.clientId, access.clientId), eq(visits.id, form.data.visitId), eq(visits.personId, personId)),
+          )
       : [];
     const visit =
-      known ?? (await recordVisit(tx, access, access.user.name, { ...form.data, personId, endsAt: now, outcome: "finished", about: form.data.about }, now, "asked by hand"));
+      known ??
+      (await recordVisit(
+        tx,
+        access,
+        access.user.name,
+        { ...form.data, personId, endsAt: now, outcome: "finished", about: form.data.about },
+        now,
+        "asked by hand",
+      ));
     const asked = await askByHand(tx, access, {
       visit: { ...visit, outcome: visit.outcome === "booked" ? "finished" : visit.outcome },
       channel: form.data.channel,
@@ -247,7 +308,13 @@ function belongs(setting: Setting, form: z.output<typeof askInput>): boolean {
   );
 }
 
-async function personOf(tx: Tx, access: Access, setting: Setting, form: z.output<typeof askInput>, now: number): Promise<Person | Extract<AskPreview, { ok: false }>> {
+async function personOf(
+  tx: Tx,
+  access: Access,
+  setting: Setting,
+  form: z.output<typeof askInput>,
+  now: number,
+): Promise<Person | Extract<AskPreview, { ok: false }>> {
   if (form.personId !== "new") {
     const [person] = await tx
       .select()
@@ -258,7 +325,9 @@ async function personOf(tx: Tx, access: Access, setting: Setting, form: z.output
   const values = personInput(setting.client.country).safeParse(form);
   if (!values.success) return { ...refusal(values.error), ok: false } as Extract<AskPreview, { ok: false }>;
   const { email, phone, given, family } = values.data;
-  const same = [email ? eq(people.email, email) : null, phone ? eq(people.phone, phone.number) : null].filter((each) => each !== null);
+  const same = [email ? eq(people.email, email) : null, phone ? eq(people.phone, phone.number) : null].filter(
+    (each) => each !== null,
+  );
   const [known] = await tx
     .select()
     .from(people)
@@ -296,6 +365,9 @@ function visitFor(form: z.output<typeof askInput>, personId: string, clientId: s
   };
 }
 
-function refusalWords(person: Person, verdict: { reason: Parameters<typeof sayReason>[0]; trace: { value: string }[] }): string {
+function refusalWords(
+  person: Person,
+  verdict: { reason: Parameters<typeof sayReason>[0]; trace: { value: string }[] },
+): string {
   return `${nameOf(person)} cannot be asked: ${sayReason(verdict.reason)} (${verdict.trace.at(-1)?.value}).`;
 }

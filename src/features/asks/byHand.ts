@@ -17,8 +17,19 @@ import { asks } from "./tables";
 
 type AskedVisit = Pick<Visit, "outcome" | "endsAt" | "serviceId" | "branchId" | "kind" | "source" | "tags">;
 
-/** What would happen if this person were asked by hand now, by the plan somebody chose or else the one that is made for it. */
-export async function considerByHand(tx: Tx, scope: Scope, setting: Setting, visit: AskedVisit, person: Person, now: number, planId: string | null = null) {
+/**
+ * What would happen if this person were asked by hand now, by the plan somebody chose or else the one that is made
+ * for it.
+ */
+export async function considerByHand(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  visit: AskedVisit,
+  person: Person,
+  now: number,
+  planId: string | null = null,
+) {
   const known = await Circumstances.load(tx, scope, setting, [person], [visit], now);
   const all = await listPlans(tx, scope);
   const able = all.filter(({ state }) => state === "running" || state === "paused");
@@ -46,8 +57,8 @@ export async function considerByHand(tx: Tx, scope: Scope, setting: Setting, vis
 }
 
 /**
- * Asks one person by hand about `visit`; an ask that is planned for later leaves now instead. The request key makes a double click one ask; a second tab meets the open ask
- * and gets its refusal.
+ * Asks one person by hand about `visit`; an ask that is planned for later leaves now instead. The request key makes a
+ * double click one ask; a second tab meets the open ask and gets its refusal.
  */
 export async function askByHand(
   tx: Tx,
@@ -63,7 +74,15 @@ export async function askByHand(
     .where(and(eq(asks.clientId, scope.clientId), eq(asks.requestKey, it.requestKey)));
   if (known) return { askId: known.id };
   const setting = await loadSetting(tx);
-  const { plan, unsent, verdict } = await considerByHand(tx, scope, setting, it.visit, person, it.now, it.planId ?? null);
+  const { plan, unsent, verdict } = await considerByHand(
+    tx,
+    scope,
+    setting,
+    it.visit,
+    person,
+    it.now,
+    it.planId ?? null,
+  );
   if (!verdict.asked) return { refused: verdict };
   if (!plan) throw new Error("A client without a plan cannot ask.");
   const askId = unsent?.id ?? newId();
@@ -71,12 +90,41 @@ export async function askByHand(
   if (unsent) {
     await tx
       .update(asks)
-      .set({ ...byHand, anchorAt: it.now, heldBy: null, heldAt: null, hurry: null, visitId: it.visit.id, branchId: it.visit.branchId, trace: verdict.trace })
+      .set({
+        ...byHand,
+        anchorAt: it.now,
+        heldBy: null,
+        heldAt: null,
+        hurry: null,
+        visitId: it.visit.id,
+        branchId: it.visit.branchId,
+        trace: verdict.trace,
+      })
       .where(eq(asks.id, unsent.id));
-  } else await beginAsks(tx, scope, setting, [{ id: askId, plan, visit: it.visit, person, trace: verdict.trace, anchorAt: it.now, createdAt: it.now, ...byHand }]);
+  } else
+    await beginAsks(tx, scope, setting, [
+      {
+        id: askId,
+        plan,
+        visit: it.visit,
+        person,
+        trace: verdict.trace,
+        anchorAt: it.now,
+        createdAt: it.now,
+        ...byHand,
+      },
+    ]);
   await tx
     .update(visits)
-    .set({ decision: "asked", reason: null, trace: verdict.trace, examinedAt: it.now, examineAt: null, waitsFor: null, askId })
+    .set({
+      decision: "asked",
+      reason: null,
+      trace: verdict.trace,
+      examinedAt: it.now,
+      examineAt: null,
+      waitsFor: null,
+      askId,
+    })
     .where(eq(visits.id, it.visit.id));
   await planNext(tx, scope, setting, await loadContexts(tx, scope, [askId], true), it.now);
   return { askId };

@@ -22,19 +22,27 @@ export type KnownAsk = {
 
 export type ExaminedVisit = Pick<Visit, "outcome" | "endsAt" | "serviceId" | "branchId" | "tags">;
 
-/** People who share this are one household: those a person confirmed, else the wards of a guardian with the guardian. */
+/**
+ * People who share this are one household: those a person confirmed, else the wards of a guardian with the guardian.
+ */
 export function homeKeyOf({ id, householdId, guardianId }: Pick<Person, "id" | "householdId" | "guardianId">): string {
   return householdId ?? guardianId ?? id;
 }
 
 /**
- * Whoever decides about people of a household waits for whoever else does. Locked by name and not by row, so that it never
- * crosses those who send, who lock asks first and people after them.
+ * Whoever decides about people of a household waits for whoever else does. Locked by name and not by row, so that it
+ * never crosses those who send, who lock asks first and people after them.
  */
-export async function lockHomes(tx: Tx, scope: Scope, persons: readonly Pick<Person, "id" | "householdId" | "guardianId">[]): Promise<void> {
+export async function lockHomes(
+  tx: Tx,
+  scope: Scope,
+  persons: readonly Pick<Person, "id" | "householdId" | "guardianId">[],
+): Promise<void> {
   const keys = [...new Set(persons.map((person) => `home ${scope.clientId} ${homeKeyOf(person)}`))].sort();
   if (keys.length > 0)
-    await tx.execute(sql`select pg_advisory_xact_lock(h) from (select distinct hashtextextended(k, 0) as h from unnest(${sql.param(keys)}::text[]) k order by 1) ordered`);
+    await tx.execute(
+      sql`select pg_advisory_xact_lock(h) from (select distinct hashtextextended(k, 0) as h from unnest(${sql.param(keys)}::text[]) k order by 1) ordered`,
+    );
 }
 
 /** What `examine` has to know beside the visit and the person; kept up as decisions are made. */
@@ -53,7 +61,14 @@ export class Circumstances {
     private readonly now: number,
   ) {}
 
-  static async load(tx: Tx, scope: Scope, setting: Setting, persons: readonly Person[], about: readonly { endsAt: number }[], now: number): Promise<Circumstances> {
+  static async load(
+    tx: Tx,
+    scope: Scope,
+    setting: Setting,
+    persons: readonly Person[],
+    about: readonly { endsAt: number }[],
+    now: number,
+  ): Promise<Circumstances> {
     const all = new Circumstances(setting, now);
     if (setting.client.leavesOutWhenUsedUp) {
       const usage = await usageOf(tx, scope, monthOf(setting, now));
@@ -80,7 +95,10 @@ export class Circumstances {
             .select({ id: people.id })
             .from(people)
             .where(
-              and(eq(people.clientId, scope.clientId), sql`(${people.householdId} = any(${sql.param(homes)}::uuid[]) or ${people.guardianId} = any(${sql.param(homes)}::uuid[]))`),
+              and(
+                eq(people.clientId, scope.clientId),
+                sql`(${people.householdId} = any(${sql.param(homes)}::uuid[]) or ${people.guardianId} = any(${sql.param(homes)}::uuid[]))`,
+              ),
             )
         : [];
     const wards = await tx
@@ -97,7 +115,8 @@ export class Circumstances {
       );
     const ids = [...new Set([...fresh, ...mates, ...wards].map(({ id }) => id))];
     const times = about.map(({ endsAt }) => endsAt);
-    const [from, to] = times.length > 0 ? [Math.min(...times) - 2 * DAY, Math.max(...times) + 2 * DAY] : [this.now, this.now];
+    const [from, to] =
+      times.length > 0 ? [Math.min(...times) - 2 * DAY, Math.max(...times) + 2 * DAY] : [this.now, this.now];
     await tx.execute(
       sql`select id from asks where client_id = ${scope.clientId} and person_id = any(${sql.param(ids)}::uuid[]) and stop is null and ended is null order by id for update`,
     );
@@ -146,7 +165,10 @@ export class Circumstances {
           where client_id = ${scope.clientId} and person_id = any(${sql.param(fresh.map(({ id }) => id))}::uuid[]) and first_sent_at is not null group by 1, 2, 3`,
     );
     for (const { person_id, plan_id, by_hand, at } of asked)
-      this.lastAsked.set(person_id, [...(this.lastAsked.get(person_id) ?? []), { planId: plan_id, byHand: by_hand, at: new Date(at).getTime() }]);
+      this.lastAsked.set(person_id, [
+        ...(this.lastAsked.get(person_id) ?? []),
+        { planId: plan_id, byHand: by_hand, at: new Date(at).getTime() },
+      ]);
   }
 
   /** Notes an ask, also one that was only now begun. */
@@ -158,7 +180,10 @@ export class Circumstances {
     this.homes.set(key, [...(this.homes.get(key) ?? []), ask]);
   }
 
-  private dayKey(person: Pick<Person, "id" | "householdId" | "guardianId">, visit: { branchId: string; endsAt: number }): string {
+  private dayKey(
+    person: Pick<Person, "id" | "householdId" | "guardianId">,
+    visit: { branchId: string; endsAt: number },
+  ): string {
     const zone = this.setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? this.setting.client.zone;
     return `${homeKeyOf(person)} ${dayNumber(toLocal(zone, visit.endsAt))}`;
   }
@@ -177,7 +202,13 @@ export class Circumstances {
   }
 
   /** The facts that the rules look at. `hasOpenAsk` overrides what is known of open asks. */
-  facts(plan: Plan | null, alsoTakenBy: readonly string[], visit: ExaminedVisit, person: Person, hasOpenAsk: boolean | null = null): Examined {
+  facts(
+    plan: Plan | null,
+    alsoTakenBy: readonly string[],
+    visit: ExaminedVisit,
+    person: Person,
+    hasOpenAsk: boolean | null = null,
+  ): Examined {
     const { setting, now } = this;
     const today = todayOf(setting, now);
     const service = setting.services.find((one) => one.id === visit.serviceId);
@@ -185,10 +216,16 @@ export class Circumstances {
     const addressee = addresseeOf(person, guardian, today);
     const open = this.openAskOf(person);
     const outcome = visit.outcome === "booked" && setting.client.bookedCountsAsFinished ? "finished" : visit.outcome;
-    const own = (this.lastAsked.get(person.id) ?? []).filter(({ planId, byHand }) => byHand || planId === plan?.id).map(({ at }) => at);
+    const own = (this.lastAsked.get(person.id) ?? [])
+      .filter(({ planId, byHand }) => byHand || planId === plan?.id)
+      .map(({ at }) => at);
     return {
       now,
-      visit: { outcome, endsAt: visit.endsAt, service: { name: service?.name ?? "none named", neverAsk: service?.neverAsk ?? false } },
+      visit: {
+        outcome,
+        endsAt: visit.endsAt,
+        service: { name: service?.name ?? "none named", neverAsk: service?.neverAsk ?? false },
+      },
       person: {
         doNotAsk: person.doNotAsk,
         tags: [...person.tags, ...visit.tags],
@@ -206,7 +243,11 @@ export class Circumstances {
         guardian: addressee && addressee.id !== person.id ? wishesOf(addressee) : null,
       },
       plan: plan && { name: plan.name, running: plan.state === "running", rules: plan.rules, alsoTakenBy },
-      client: { restDays: setting.client.restDays, needsConsent: setting.client.needsConsent, allowanceLeft: this.allowanceLeft },
+      client: {
+        restDays: setting.client.restDays,
+        needsConsent: setting.client.needsConsent,
+        allowanceLeft: this.allowanceLeft,
+      },
     };
   }
 }

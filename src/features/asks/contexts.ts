@@ -27,7 +27,11 @@ export type AskContext = {
 export type Along = { about: string | null; given: string; personId: string };
 
 /** Whom the messages of an ask go to; for what has been sent or is shown, also where there is nobody to send to now. */
-export function writtenTo({ person, guardian }: Pick<AskContext, "person" | "guardian">, setting: Setting, now: number): Person {
+export function writtenTo(
+  { person, guardian }: Pick<AskContext, "person" | "guardian">,
+  setting: Setting,
+  now: number,
+): Person {
   return addresseeOf(person, guardian, todayOf(setting, now)) ?? person;
 }
 
@@ -50,12 +54,17 @@ export async function loadContexts(tx: Tx, scope: Scope, askIds: string[], forUp
     tx,
     rows.map(({ person }) => person),
   );
-  return rows.map(({ along, ...row }) => ({ ...row, along: along ?? [], plan: planOf(row.ask), guardian: guardians.get(row.person.guardianId ?? "") ?? null }));
+  return rows.map(({ along, ...row }) => ({
+    ...row,
+    along: along ?? [],
+    plan: planOf(row.ask),
+    guardian: guardians.get(row.person.guardianId ?? "") ?? null,
+  }));
 }
 
 /**
- * The plans of asks, each as one object however many asks it has. An ask goes by the version it was begun with, until somebody
- * moved it to a later one.
+ * The plans of asks, each as one object however many asks it has. An ask goes by the version it was begun with, until
+ * somebody moved it to a later one.
  */
 async function plansOf(tx: Tx, scope: Scope, rows: readonly { ask: Ask }[]): Promise<(ask: Ask) => Plan> {
   const ids = [...new Set(rows.map(({ ask }) => ask.planId))];
@@ -66,12 +75,18 @@ async function plansOf(tx: Tx, scope: Scope, rows: readonly { ask: Ask }[]): Pro
     .leftJoin(planVersions, and(eq(planVersions.planId, plans.id), inArray(planVersions.version, versions)))
     .where(and(eq(plans.clientId, scope.clientId), anyOf(plans.id, ids)));
   const own = new Map(found.map(({ plan }) => [plan.id, plan]));
-  const kept = new Map(found.flatMap(({ plan, version, rules }) => (version !== null && rules ? [[`${plan.id} ${version}`, { ...plan, rules }] as const] : [])));
+  const kept = new Map(
+    found.flatMap(({ plan, version, rules }) =>
+      version !== null && rules ? [[`${plan.id} ${version}`, { ...plan, rules }] as const] : [],
+    ),
+  );
   return ({ planId, planVersion }) => (kept.get(`${planId} ${planVersion}`) ?? own.get(planId)) as Plan;
 }
 
 /** Other visits of the same day that the ask is about, with whose they are. */
-const alongside = sql<Along[] | null>`(select json_agg(json_build_object('about', v.about, 'given', p.given, 'personId', p.id) order by v.ends_at, v.id)
+const alongside = sql<
+  Along[] | null
+>`(select json_agg(json_build_object('about', v.about, 'given', p.given, 'personId', p.id) order by v.ends_at, v.id)
   from visits v join people p on p.id = v.person_id where v.ask_id = ${asks.id} and v.id <> ${asks.visitId})`;
 
 /** Locks asks and tells whether each still runs. Locked in the order of their ids, as everywhere. */
@@ -91,11 +106,16 @@ export async function openAsksOf(tx: Tx, scope: Scope, personIds: string[]): Pro
   return tx
     .select()
     .from(asks)
-    .where(and(eq(asks.clientId, scope.clientId), anyOf(asks.personId, personIds), isNull(asks.stop), isNull(asks.ended)))
+    .where(
+      and(eq(asks.clientId, scope.clientId), anyOf(asks.personId, personIds), isNull(asks.stop), isNull(asks.ended)),
+    )
     .orderBy(asks.createdAt);
 }
 
-/** An ask that was begun and of which nothing has left yet: asking by hand brings it forward instead of adding another. */
+/**
+ * An ask that was begun and of which nothing has left yet: asking by hand brings it forward instead of adding
+ * another.
+ */
 export function isUnsent(ask: Ask): boolean {
   return ask.sentCount === 0;
 }
@@ -107,7 +127,8 @@ export function soFar({ ask, plan, person }: Pick<AskContext, "ask" | "plan" | "
     done: ask.done,
     lastSentAt: ask.lastSentAt,
     openedAt: ask.openedAt,
-    answer: ask.answerRating !== null && ask.answeredAt !== null ? { rating: ask.answerRating, at: ask.answeredAt } : null,
+    answer:
+      ask.answerRating !== null && ask.answeredAt !== null ? { rating: ask.answerRating, at: ask.answeredAt } : null,
     spread: ask.isSpread ? { fraction: draw(ask.visitId), from: ask.createdAt } : null,
     allowanceFrom: ask.allowanceFrom,
     hurry: ask.hurry,
@@ -128,12 +149,20 @@ export type Delayed = { retryAt?: number; ceilingAt?: number };
 export function nextOf(context: AskContext, setting: Setting, now: number, delayed: Delayed = {}): NextStep {
   // Nothing goes to a minor, also when the guardian is lost on the way.
   const to = addresseeOf(context.person, context.guardian, todayOf(setting, now));
-  if (!to) return context.ask.stop ? { kind: "end", outcome: "stopped", stop: context.ask.stop } : { kind: "end", outcome: "unreachable" };
+  if (!to)
+    return context.ask.stop
+      ? { kind: "end", outcome: "stopped", stop: context.ask.stop }
+      : { kind: "end", outcome: "unreachable" };
   // A guardian's messages keep their distance from those to every ward.
   const lastToPersonAt = latest(context.person.lastMessageAt, to.lastMessageAt);
   return nextStep(
     context.plan.rules,
-    { ...soFar(context, setting), retryAt: delayed.retryAt ?? null, ceilingAt: delayed.ceilingAt ?? null, lastToPersonAt },
+    {
+      ...soFar(context, setting),
+      retryAt: delayed.retryAt ?? null,
+      ceilingAt: delayed.ceilingAt ?? null,
+      lastToPersonAt,
+    },
     addressesOf(to, setting.tags),
     calendarOf(setting, context.ask.branchId, now),
     recipientZone(to),
@@ -152,7 +181,8 @@ export function wordingFacts(
   now: number,
 ): WordingFacts {
   const to = writtenTo({ person, guardian }, setting, now);
-  const nameIn = (list: { id: string; name: string }[], id: string | null) => list.find((one) => one.id === id)?.name ?? null;
+  const nameIn = (list: { id: string; name: string }[], id: string | null) =>
+    list.find((one) => one.id === id)?.name ?? null;
   return {
     person: to,
     business: setting.client.name,
@@ -169,9 +199,14 @@ export function wordingFacts(
 /** How the visit of whoever reads the message is named among others: "your own and Ada's lesson". */
 const OWN = "your own";
 
-/** "Biscuit", "Biscuit and Pip", "Biscuit, Pip and Juno": everybody an ask is about, each once; null where that is only the person. */
+/**
+ * "Biscuit", "Biscuit and Pip", "Biscuit, Pip and Juno": everybody an ask is about, each once; null where that is
+ * only the person.
+ */
 function together(names: (string | null)[]): string | null {
-  const each = [...new Set(names.filter((name): name is string => name !== null))].sort((a, b) => Number(b === OWN) - Number(a === OWN));
+  const each = [...new Set(names.filter((name): name is string => name !== null))].sort(
+    (a, b) => Number(b === OWN) - Number(a === OWN),
+  );
   if (each.length === 0 || (each.length === 1 && each[0] === OWN)) return null;
   return each.length === 1 ? each[0] : `${each.slice(0, -1).join(", ")} and ${each.at(-1)}`;
 }

@@ -32,18 +32,28 @@ export function beginningOf(visit: Pick<Visit, "serviceId" | "branchId" | "kind"
 }
 
 /** The plan that takes a visit, and those further down that would. */
-export function planOf(all: readonly Plan[], visit: Pick<Visit, "serviceId" | "branchId" | "kind" | "source">): { plan: Plan | null; alsoTakenBy: string[] } {
+export function planOf(
+  all: readonly Plan[],
+  visit: Pick<Visit, "serviceId" | "branchId" | "kind" | "source">,
+): { plan: Plan | null; alsoTakenBy: string[] } {
   return planFor(all, beginningOf(visit));
 }
 
 /** The first branch's hours are the hours of a list's portions. */
 export function portionsFrom(setting: Setting, plan: Plan, from: number): number | null {
-  const calendars = Object.fromEntries(setting.branches.slice(0, 1).map(({ id }) => [id, calendarOf(setting, id, from)]));
+  const calendars = Object.fromEntries(
+    setting.branches.slice(0, 1).map(({ id }) => [id, calendarOf(setting, id, from)]),
+  );
   return nextPortion(plan.rules, { calendars }, from);
 }
 
 /** Lets plans decide about visits whose time has come; the verdict and its trace are kept with each. */
-export async function examineVisits(tx: Tx, scope: Scope, visitIds: string[], now: number): Promise<{ asked: number; leftOut: number }> {
+export async function examineVisits(
+  tx: Tx,
+  scope: Scope,
+  visitIds: string[],
+  now: number,
+): Promise<{ asked: number; leftOut: number }> {
   const due = await tx
     .select()
     .from(visits)
@@ -54,7 +64,9 @@ export async function examineVisits(tx: Tx, scope: Scope, visitIds: string[], no
   const setting = await loadSetting(tx);
   const all = await listPlans(tx, scope);
   const taken = due.map((visit) => ({ visit, ...planOf(all, visit) }));
-  const waiting = taken.filter((one): one is typeof one & { plan: Plan } => one.plan?.state === "running" && one.plan.rules.portions !== null);
+  const waiting = taken.filter(
+    (one): one is typeof one & { plan: Plan } => one.plan?.state === "running" && one.plan.rules.portions !== null,
+  );
   await waitForPortions(tx, scope, setting, waiting, now);
   return decide(
     tx,
@@ -67,7 +79,13 @@ export async function examineVisits(tx: Tx, scope: Scope, visitIds: string[], no
 }
 
 /** Visits of lists that are asked in portions wait for their turn. */
-async function waitForPortions(tx: Tx, scope: Scope, setting: Setting, waiting: readonly { visit: Visit; plan: Plan }[], now: number): Promise<void> {
+async function waitForPortions(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  waiting: readonly { visit: Visit; plan: Plan }[],
+  now: number,
+): Promise<void> {
   const byPlan = new Map<string, { plan: Plan; ids: string[] }>();
   for (const { visit, plan } of waiting) {
     const found = byPlan.get(plan.id);
@@ -75,7 +93,10 @@ async function waitForPortions(tx: Tx, scope: Scope, setting: Setting, waiting: 
     else byPlan.set(plan.id, { plan, ids: [visit.id] });
   }
   for (const { plan, ids } of byPlan.values()) {
-    await tx.update(visits).set({ waitsFor: plan.id, examineAt: null, claimedUntil: null }).where(inArray(visits.id, ids));
+    await tx
+      .update(visits)
+      .set({ waitsFor: plan.id, examineAt: null, claimedUntil: null })
+      .where(inArray(visits.id, ids));
     const first = portionsFrom(setting, plan, now);
     if (first !== null)
       await tx
@@ -87,7 +108,10 @@ async function waitForPortions(tx: Tx, scope: Scope, setting: Setting, waiting: 
 
 type Taken = { visit: Visit; plan: Plan | null; alsoTakenBy: readonly string[] };
 
-/** Decides about visits, one after the other, and begins the asks. `most`: no more than so many are asked; the rest is left as it is. */
+/**
+ * Decides about visits, one after the other, and begins the asks. `most`: no more than so many are asked; the rest is
+ * left as it is.
+ */
 export async function decide(
   tx: Tx,
   scope: Scope,
@@ -102,7 +126,9 @@ export async function decide(
   const before = await tx.select().from(people).where(inArray(people.id, personIds));
   await lockHomes(tx, scope, before);
   // Read again: whoever held the lock may have asked them.
-  const persons = new Map((await tx.select().from(people).where(inArray(people.id, personIds))).map((person) => [person.id, person]));
+  const persons = new Map(
+    (await tx.select().from(people).where(inArray(people.id, personIds))).map((person) => [person.id, person]),
+  );
   const known = await Circumstances.load(
     tx,
     scope,
@@ -111,7 +137,8 @@ export async function decide(
     taken.map(({ visit }) => visit),
     now,
   );
-  if (!known.allowanceLeft) for (const channel of ["text", "email"] as const) await tellUsedUp(tx, scope, setting, channel, now);
+  if (!known.allowanceLeft)
+    for (const channel of ["text", "email"] as const) await tellUsedUp(tx, scope, setting, channel, now);
   const decided: Decided[] = [];
   const fresh: NewAsk[] = [];
   const joined = new Map<string, number>();
@@ -134,7 +161,16 @@ export async function decide(
       joined.set(home.id, Math.max(joined.get(home.id) ?? 0, portion ? 0 : visit.endsAt));
       continue;
     }
-    const ask: NewAsk = { id: newId(), plan, visit, person, trace: verdict.trace, anchorAt: portion ? now : visit.endsAt, isSpread: portion || isSpread(visit), createdAt: now };
+    const ask: NewAsk = {
+      id: newId(),
+      plan,
+      visit,
+      person,
+      trace: verdict.trace,
+      anchorAt: portion ? now : visit.endsAt,
+      isSpread: portion || isSpread(visit),
+      createdAt: now,
+    };
     fresh.push(ask);
     decided.push({ ...told, decision: "asked", reason: null, ask: ask.id });
     known.add(person, {
@@ -160,7 +196,14 @@ export async function decide(
   return { asked, leftOut: decided.filter(({ decision }) => decision === "left out").length };
 }
 
-type Decided = { id: string; outcome: Visit["outcome"]; decision: "asked" | "left out"; reason: string | null; trace: TraceLine[]; ask: string | null };
+type Decided = {
+  id: string;
+  outcome: Visit["outcome"];
+  decision: "asked" | "left out";
+  reason: string | null;
+  trace: TraceLine[];
+  ask: string | null;
+};
 
 /** Writes all verdicts in one statement. */
 async function keepDecisions(tx: Tx, decided: readonly Decided[], now: number): Promise<void> {

@@ -20,13 +20,33 @@ import { asks } from "./tables";
 
 export const MOST_AT_ONCE = 500;
 
-export type WouldAsk = { personId: string; name: string; to: string; channel: "text" | "email"; subject: string | null; body: string; leaves: string };
+export type WouldAsk = {
+  personId: string;
+  name: string;
+  to: string;
+  channel: "text" | "email";
+  subject: string | null;
+  body: string;
+  leaves: string;
+};
 export type WouldLeaveOut = { personId: string; name: string; why: string };
 
-type Candidate = { would: WouldAsk; visit: Visit; channel: "text" | "email"; plan: Plan; person: Person; trace: Verdict["trace"] };
+type Candidate = {
+  would: WouldAsk;
+  visit: Visit;
+  channel: "text" | "email";
+  plan: Plan;
+  person: Person;
+  trace: Verdict["trace"];
+};
 
 /** What would be sent to each of these people, word for word, and who would be left out and why. */
-export async function considerMany(tx: Tx, scope: Scope, ids: readonly string[], now: number): Promise<{ asked: Candidate[]; leftOut: WouldLeaveOut[] }> {
+export async function considerMany(
+  tx: Tx,
+  scope: Scope,
+  ids: readonly string[],
+  now: number,
+): Promise<{ asked: Candidate[]; leftOut: WouldLeaveOut[] }> {
   const setting = await loadSetting(tx);
   const plans = await listPlans(tx, scope);
   const persons = await tx
@@ -39,7 +59,14 @@ export async function considerMany(tx: Tx, scope: Scope, ids: readonly string[],
   const last = await tx
     .selectDistinctOn([visits.personId])
     .from(visits)
-    .where(and(eq(visits.clientId, scope.clientId), anyOf(visits.personId, personIds), lte(visits.endsAt, now), inArray(visits.outcome, ["finished", "booked"])))
+    .where(
+      and(
+        eq(visits.clientId, scope.clientId),
+        anyOf(visits.personId, personIds),
+        lte(visits.endsAt, now),
+        inArray(visits.outcome, ["finished", "booked"]),
+      ),
+    )
     .orderBy(visits.personId, desc(visits.endsAt));
   const visitOf = new Map(last.map((visit) => [visit.personId, visit]));
   const known = await Circumstances.load(tx, scope, setting, persons, last, now);
@@ -61,13 +88,25 @@ export async function considerMany(tx: Tx, scope: Scope, ids: readonly string[],
       leave(sayReason(verdict.asked ? ((advice?.rule ?? "no plan") as Reason) : verdict.reason));
       continue;
     }
-    const context = { ask: { ...wouldBeAsk(visit, plan, now), anchorAt: now, byHand: true }, plan, person, visit, guardian, along: [] };
+    const context = {
+      ask: { ...wouldBeAsk(visit, plan, now), anchorAt: now, byHand: true },
+      plan,
+      person,
+      visit,
+      guardian,
+      along: [],
+    };
     const next = nextOf(context, setting, now);
     if (next.kind !== "send") {
       leave(next.kind === "held" ? "the plan is paused" : "the send hours never open");
       continue;
     }
-    const words = composeAsk(plan.rules.steps[0], next.channel, wordingFacts(context, setting, now), answerLink("xxxxxxxxxxxxxx", 0));
+    const words = composeAsk(
+      plan.rules.steps[0],
+      next.channel,
+      wordingFacts(context, setting, now),
+      answerLink("xxxxxxxxxxxxxx", 0),
+    );
     const to = writtenTo(context, setting, now);
     const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
     asked.push({
@@ -91,10 +130,14 @@ export async function considerMany(tx: Tx, scope: Scope, ids: readonly string[],
 }
 
 /**
- * Asks these people, each at most once for a request key, in a few statements however many they are. Whoever was asked meanwhile is
- * left out.
+ * Asks these people, each at most once for a request key, in a few statements however many they are. Whoever was asked
+ * meanwhile is left out.
  */
-export async function askMany(tx: Tx, scope: Scope, it: { ids: readonly string[]; who: string; requestKey: string; now: number }): Promise<{ asked: number; leftOut: number }> {
+export async function askMany(
+  tx: Tx,
+  scope: Scope,
+  it: { ids: readonly string[]; who: string; requestKey: string; now: number },
+): Promise<{ asked: number; leftOut: number }> {
   const wanted = it.ids.slice(0, MOST_AT_ONCE);
   await lockHomes(
     tx,
@@ -108,7 +151,9 @@ export async function askMany(tx: Tx, scope: Scope, it: { ids: readonly string[]
   const known = await tx
     .select({ personId: asks.personId })
     .from(asks)
-    .where(and(eq(asks.clientId, scope.clientId), sql`${asks.requestKey} = any(${sql.param(wanted.map(keyOf))}::text[])`));
+    .where(
+      and(eq(asks.clientId, scope.clientId), sql`${asks.requestKey} = any(${sql.param(wanted.map(keyOf))}::text[])`),
+    );
   const done = new Set(known.map(({ personId }) => personId));
   const { asked, leftOut } = await considerMany(
     tx,

@@ -13,9 +13,15 @@ import { loadContexts } from "./contexts";
 import { beginAsks, decide, type NewAsk, portionsFrom } from "./decide";
 import { planNext, replanAll } from "./schedule";
 
-/** Plans that look by themselves: at people who got a tag or have been customers for so long, and at lists in daily portions. */
+/**
+ * Plans that look by themselves: at people who got a tag or have been customers for so long, and at lists in daily
+ * portions.
+ */
 
-/** Decides about occasions that are due. An ask is about the person's last finished visit and counts from the occasion. */
+/**
+ * Decides about occasions that are due. An ask is about the person's last finished visit and counts from the
+ * occasion.
+ */
 export async function examineOccasions(tx: Tx, scope: Scope, ids: readonly string[], now: number): Promise<number> {
   const due = await tx
     .select()
@@ -28,11 +34,15 @@ export async function examineOccasions(tx: Tx, scope: Scope, ids: readonly strin
   const all = new Map((await listPlans(tx, scope)).map((plan) => [plan.id, plan]));
   const personIds = [...new Set(due.map(({ personId }) => personId))];
   await lockHomes(tx, scope, await tx.select().from(people).where(inArray(people.id, personIds)));
-  const persons = new Map((await tx.select().from(people).where(inArray(people.id, personIds))).map((person) => [person.id, person]));
+  const persons = new Map(
+    (await tx.select().from(people).where(inArray(people.id, personIds))).map((person) => [person.id, person]),
+  );
   const last = await tx
     .selectDistinctOn([visits.personId])
     .from(visits)
-    .where(and(eq(visits.clientId, scope.clientId), inArray(visits.personId, personIds), eq(visits.outcome, "finished")))
+    .where(
+      and(eq(visits.clientId, scope.clientId), inArray(visits.personId, personIds), eq(visits.outcome, "finished")),
+    )
     .orderBy(visits.personId, desc(visits.endsAt));
   const lastOf = new Map(last.map((visit) => [visit.personId, visit]));
   const known = await Circumstances.load(tx, scope, setting, [...persons.values()], last, now);
@@ -47,14 +57,16 @@ export async function examineOccasions(tx: Tx, scope: Scope, ids: readonly strin
     const person = persons.get(occasion.personId);
     const plan = all.get(occasion.planId) ?? null;
     const visit = lastOf.get(occasion.personId);
-    if (!person || person.erasedAt || person.mergedInto) await keep({ decision: "left out", reason: "no plan", trace: [] });
+    if (!person || person.erasedAt || person.mergedInto)
+      await keep({ decision: "left out", reason: "no plan", trace: [] });
     else if (!visit) {
       const trace: TraceLine[] = [{ rule: "not finished", objects: true, value: "has not been here yet" }];
       await keep({ decision: "left out", reason: "not finished", trace });
     } else {
       const asking = plan?.state === "running" || plan?.state === "paused" ? plan : null;
       const verdict = examine(known.facts(asking, [], { ...visit, endsAt: Math.min(at, now) }, person));
-      if (!verdict.asked || !asking) await keep({ decision: "left out", reason: verdict.asked ? "no plan" : verdict.reason, trace: verdict.trace });
+      if (!verdict.asked || !asking)
+        await keep({ decision: "left out", reason: verdict.asked ? "no plan" : verdict.reason, trace: verdict.trace });
       else {
         const ask = begun(asking, visit, person, verdict.trace, at, now);
         fresh.push(ask);
@@ -100,7 +112,8 @@ export async function lookWithPlan(tx: Tx, scope: Scope, planId: string, now: nu
   if (!plan?.lookAt || plan.lookAt > now) return;
   const setting = await loadSetting(tx);
   if (plan.state !== "running") await setLook(tx, plan, null);
-  else if (plan.rules.begins.kind === "customer") await meetCustomers(tx, scope, setting, plan, plan.rules.begins.days, now);
+  else if (plan.rules.begins.kind === "customer")
+    await meetCustomers(tx, scope, setting, plan, plan.rules.begins.days, now);
   else if (plan.rules.portions) await askPortion(tx, scope, setting, plan, plan.rules.portions.perDay, now);
   else {
     await releaseWaiting(tx, scope, plan.id, now);
@@ -116,12 +129,24 @@ export async function releaseWaiting(tx: Tx, scope: Scope, planId: string, now: 
     .where(and(eq(visits.clientId, scope.clientId), eq(visits.waitsFor, planId)));
 }
 
-async function setLook(tx: Tx, plan: Plan, lookAt: number | null, lookedUntil: number | null = plan.lookedUntil): Promise<void> {
+async function setLook(
+  tx: Tx,
+  plan: Plan,
+  lookAt: number | null,
+  lookedUntil: number | null = plan.lookedUntil,
+): Promise<void> {
   await tx.update(plans).set({ lookAt, lookedUntil }).where(eq(plans.id, plan.id));
 }
 
 /** Notes who will have been a customer for so many days within the next day. */
-async function meetCustomers(tx: Tx, scope: Scope, setting: Setting, plan: Plan, days: number, now: number): Promise<void> {
+async function meetCustomers(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  plan: Plan,
+  days: number,
+  now: number,
+): Promise<void> {
   const from = plan.lookedUntil ?? now;
   const until = now + DAY;
   const iso = (at: number) => new Date(at).toISOString();
@@ -137,7 +162,14 @@ async function meetCustomers(tx: Tx, scope: Scope, setting: Setting, plan: Plan,
 }
 
 /** Asks the next portion of a list, those of the newest visits first, unless too many of it came back or opted out. */
-async function askPortion(tx: Tx, scope: Scope, setting: Setting, plan: Plan, perDay: number, now: number): Promise<void> {
+async function askPortion(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  plan: Plan,
+  perDay: number,
+  now: number,
+): Promise<void> {
   if (await stopWhenUnwelcome(tx, scope, setting, plan, now)) return;
   const today = new Date(dayStart(setting.client.zone, now)).toISOString();
   const [{ begun: already }] = await rowsIn<{ begun: number }>(
@@ -166,7 +198,10 @@ async function askPortion(tx: Tx, scope: Scope, setting: Setting, plan: Plan, pe
     left -= asked;
     if (asked + leftOut === 0) break;
   }
-  const [{ waiting }] = await rowsIn<{ waiting: boolean }>(tx, sql`select exists (select 1 from visits where client_id = ${scope.clientId} and waits_for = ${plan.id}) as waiting`);
+  const [{ waiting }] = await rowsIn<{ waiting: boolean }>(
+    tx,
+    sql`select exists (select 1 from visits where client_id = ${scope.clientId} and waits_for = ${plan.id}) as waiting`,
+  );
   await setLook(tx, plan, waiting ? portionsFrom(setting, plan, nextDay(setting.client.zone, now)) : null);
 }
 
@@ -178,7 +213,13 @@ function dayStart(zone: string, at: number): number {
 const LEAST_TOLD = 20;
 
 /** Pauses a plan of portions when more of its messages came back, or more people opted out, than it may. */
-export async function stopWhenUnwelcome(tx: Tx, scope: Scope, setting: Setting, plan: Plan, now: number): Promise<boolean> {
+export async function stopWhenUnwelcome(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  plan: Plan,
+  now: number,
+): Promise<boolean> {
   const { portions } = plan.rules;
   if (!portions || plan.state !== "running") return false;
   const since = new Date(plan.runningSince).toISOString();
@@ -224,6 +265,7 @@ export function stoppedAbout(planId: string): string {
 export async function lookAtWelcome(tx: Tx, scope: Scope, planIds: readonly string[], now: number): Promise<void> {
   for (const id of new Set(planIds)) {
     const plan = await findPlan(tx, scope, id);
-    if (plan?.rules.portions && plan.state === "running") await stopWhenUnwelcome(tx, scope, await loadSetting(tx), plan, now);
+    if (plan?.rules.portions && plan.state === "running")
+      await stopWhenUnwelcome(tx, scope, await loadSetting(tx), plan, now);
   }
 }

@@ -45,8 +45,8 @@ export function whySentence(context: AskContext, setting: Setting, next: Send, n
 
 /**
  * Works out what each ask does next and writes it down: a planned message with its time and reason, or the ask's end.
- * A message of the same step that is still planned is moved, not added again. `hasOthers` false: nothing else of these asks can be planned,
- * as when one has just left.
+ * A message of the same step that is still planned is moved, not added again. `hasOthers` false: nothing else of these
+ * asks can be planned, as when one has just left.
  */
 export async function planNext(
   tx: Tx,
@@ -74,11 +74,23 @@ export async function planNext(
       step: next.leg,
       version: ask.planVersion,
       name: context.plan.rules.steps[next.step].name,
-      hold: next.kind === "held" ? next.hold : next.why.includes("allowance") ? "allowance" : retry?.ceiling ? "ceiling" : null,
+      hold:
+        next.kind === "held"
+          ? next.hold
+          : next.why.includes("allowance")
+            ? "allowance"
+            : retry?.ceiling
+              ? "ceiling"
+              : null,
       state: next.kind === "send" ? "planned" : "held",
-      reason: next.kind === "send" ? (retry?.reason ?? whySentence(context, setting, next, now)) : HOLD_WORDS[next.hold](ask.heldBy),
+      reason:
+        next.kind === "send"
+          ? (retry?.reason ?? whySentence(context, setting, next, now))
+          : HOLD_WORDS[next.hold](ask.heldBy),
       due: new Date(next.kind === "send" ? next.at : now).toISOString(),
-      first: context.plan.rules.goesFirst || setting.tags.some(({ name, effect }) => effect === "ask first" && person.tags.includes(name)),
+      first:
+        context.plan.rules.goesFirst ||
+        setting.tags.some(({ name, effect }) => effect === "ask first" && person.tags.includes(name)),
     });
   }
   if (planned.length > 0) await writePlanned(tx, scope, planned, now, hasOthers);
@@ -123,7 +135,8 @@ async function writePlanned(tx: Tx, scope: Scope, planned: Planned[], now: numbe
 
 /** Takes away what was planned of these asks in another place. */
 async function dropOthers(tx: Tx, scope: Scope, data: string, at: string): Promise<void> {
-  // Another version plans it anew, in its own place. What was planned of another leg of the same version was passed over.
+  // Another version plans it anew, in its own place. What was planned of another leg of the same version was passed
+  // over.
   await tx.execute(sql`
     delete from messages m using jsonb_to_recordset(${data}::jsonb) as d(ask uuid, version int)
     where m.client_id = ${scope.clientId} and m.ask_id = d.ask and m.state in ('planned', 'held') and m.plan_version <> d.version`);
@@ -153,7 +166,10 @@ async function endAsk(tx: Tx, scope: Scope, askId: string, ended: AskEnd, now: n
   await dropPlanned(tx, scope, [askId], END_WORDS[ended], now);
 }
 
-/** Stops open asks at once: what was planned will not leave. What is being handed over this very moment may still arrive. */
+/**
+ * Stops open asks at once: what was planned will not leave. What is being handed over this very moment may still
+ * arrive.
+ */
 export async function stopAsks(tx: Tx, scope: Scope, askIds: string[], stop: Stop, now: number): Promise<void> {
   if (askIds.length === 0) return;
   const stopped = await tx
@@ -170,7 +186,10 @@ export async function stopAsks(tx: Tx, scope: Scope, askIds: string[], stop: Sto
   );
 }
 
-/** Stops the asks about visits that were cancelled or missed. An ask that is about other visits of the day too goes on about those. */
+/**
+ * Stops the asks about visits that were cancelled or missed. An ask that is about other visits of the day too goes on
+ * about those.
+ */
 export async function stopAsksOfVisits(tx: Tx, scope: Scope, visitIds: string[], now: number): Promise<void> {
   if (visitIds.length === 0) return;
   const gone = sql`${sql.param(visitIds)}::uuid[]`;
@@ -183,7 +202,13 @@ export async function stopAsksOfVisits(tx: Tx, scope: Scope, visitIds: string[],
   await tx
     .update(visits)
     .set({ askId: null })
-    .where(and(eq(visits.clientId, scope.clientId), anyOf(visits.id, visitIds), sql`not exists (select 1 from asks o where o.visit_id = ${visits.id})`));
+    .where(
+      and(
+        eq(visits.clientId, scope.clientId),
+        anyOf(visits.id, visitIds),
+        sql`not exists (select 1 from asks o where o.visit_id = ${visits.id})`,
+      ),
+    );
   const found = await tx
     .select({ id: asks.id })
     .from(asks)
@@ -202,7 +227,13 @@ async function dropPlanned(tx: Tx, scope: Scope, askIds: string[], reason: strin
   await tx
     .update(messages)
     .set({ state: "stopped", hold: null, reason, endedAt: now })
-    .where(and(eq(messages.clientId, scope.clientId), anyOf(messages.askId, askIds), inArray(messages.state, ["planned", "held"])));
+    .where(
+      and(
+        eq(messages.clientId, scope.clientId),
+        anyOf(messages.askId, askIds),
+        inArray(messages.state, ["planned", "held"]),
+      ),
+    );
 }
 
 /** What stopping says about a message. */
@@ -220,17 +251,27 @@ const AT_ONCE = 200;
 const PORTION = 500;
 
 /**
- * Works out anew what every open ask of the client (or of one plan) does next: after its plan, its hours or its state changed. Few at
- * once, many in the worker: until it has come to them, a message is worked out anew in any case before it leaves.
+ * Works out anew what every open ask of the client (or of one plan) does next: after its plan, its hours or its state
+ * changed. Few at once, many in the worker: until it has come to them, a message is worked out anew in any case before
+ * it leaves.
  */
-export async function replanAll(tx: Tx, scope: Scope, setting: Setting, now: number, planId: string | null = null): Promise<void> {
+export async function replanAll(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  now: number,
+  planId: string | null = null,
+): Promise<void> {
   const open = await openIds(tx, scope, planId, null, AT_ONCE + 1);
   if (open.length <= AT_ONCE) await replan(tx, scope, setting, open, now);
   else await addJob("replan", { clientId: scope.clientId, planId }, `replan ${scope.clientId} ${planId}`, tx);
 }
 
 /** What the worker does for `replanAll`: portion by portion, each in a transaction of its own. */
-export async function replanPortions({ clientId, planId }: { clientId: string; planId: string | null }, signal?: AbortSignal): Promise<void> {
+export async function replanPortions(
+  { clientId, planId }: { clientId: string; planId: string | null },
+  signal?: AbortSignal,
+): Promise<void> {
   const scope = workFor(clientId);
   for (let after: string | null = null; ; ) {
     signal?.throwIfAborted();
@@ -244,7 +285,13 @@ export async function replanPortions({ clientId, planId }: { clientId: string; p
   }
 }
 
-async function openIds(tx: Tx, scope: Scope, planId: string | null, after: string | null, most: number): Promise<string[]> {
+async function openIds(
+  tx: Tx,
+  scope: Scope,
+  planId: string | null,
+  after: string | null,
+  most: number,
+): Promise<string[]> {
   const rows = await tx
     .select({ id: asks.id })
     .from(asks)

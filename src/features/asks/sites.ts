@@ -12,7 +12,11 @@ import { visits } from "../visits";
 /** Which site comes first for whom. */
 
 /** Sites that each of these people has reviewed, as far as a review could be told to be theirs. */
-export async function reviewedSites(tx: Tx, scope: Scope, personIds: readonly string[]): Promise<Map<string, string[]>> {
+export async function reviewedSites(
+  tx: Tx,
+  scope: Scope,
+  personIds: readonly string[],
+): Promise<Map<string, string[]>> {
   const found = new Map<string, string[]>();
   if (personIds.length === 0) return found;
   const rows = await rowsIn<{ person_id: string; site: string }>(
@@ -24,12 +28,25 @@ export async function reviewedSites(tx: Tx, scope: Scope, personIds: readonly st
   return found;
 }
 
-/** The listings of a branch in the order in which a person is offered them; `first` is the site that was chosen for them. */
-export function offeredListings(setting: Setting, plan: Plan, branchId: string, first: string | null, reviewed: readonly string[]): Listing[] {
+/**
+ * The listings of a branch in the order in which a person is offered them; `first` is the site that was chosen for
+ * them.
+ */
+export function offeredListings(
+  setting: Setting,
+  plan: Plan,
+  branchId: string,
+  first: string | null,
+  reviewed: readonly string[],
+): Listing[] {
   const own = setting.listings.filter((listing) => listing.branchId === branchId && webAddress(listing.url) !== null);
   const facts = { sites: own.map(({ site }) => site), turns: {}, mailboxSites: [], reviewed };
   const { sites } = orderSites(
-    { ...plan.rules.sites, mix: "order", order: first ? [first, ...plan.rules.sites.order.filter((site) => site !== first)] : plan.rules.sites.order },
+    {
+      ...plan.rules.sites,
+      mix: "order",
+      order: first ? [first, ...plan.rules.sites.order.filter((site) => site !== first)] : plan.rules.sites.order,
+    },
     facts,
   );
   return sites.flatMap((site) => own.find((listing) => listing.site === site) ?? []);
@@ -37,8 +54,16 @@ export function offeredListings(setting: Setting, plan: Plan, branchId: string, 
 
 export type Chosen = { firstSite: string | null; siteWhy: string | null };
 
-/** Chooses the first site for new asks, one after the other, and keeps count of the turns. Nothing to choose where the order is fixed. */
-export async function chooseFirstSites(tx: Tx, scope: Scope, setting: Setting, coming: readonly { plan: Plan; person: Person; branchId: string }[]): Promise<Chosen[]> {
+/**
+ * Chooses the first site for new asks, one after the other, and keeps count of the turns. Nothing to choose where the
+ * order is fixed.
+ */
+export async function chooseFirstSites(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  coming: readonly { plan: Plan; person: Person; branchId: string }[],
+): Promise<Chosen[]> {
   const mixed = coming.filter(({ plan }) => plan.rules.sites.mix !== "order");
   if (mixed.length === 0) return coming.map(() => ({ firstSite: null, siteWhy: null }));
   const reviewed = await reviewedSites(
@@ -50,7 +75,13 @@ export async function chooseFirstSites(tx: Tx, scope: Scope, setting: Setting, c
     tx,
     mixed.flatMap(({ person }) => person.email ?? []),
   );
-  const shared = [...new Set(mixed.filter(({ plan }) => plan.rules.sites.mix === "shares").map(({ plan, branchId }) => `${plan.id} ${branchId}`))].sort();
+  const shared = [
+    ...new Set(
+      mixed
+        .filter(({ plan }) => plan.rules.sites.mix === "shares")
+        .map(({ plan, branchId }) => `${plan.id} ${branchId}`),
+    ),
+  ].sort();
   const turns = new Map<string, Record<string, number>>();
   for (const pair of shared) {
     const [planId, branchId] = pair.split(" ");
@@ -70,7 +101,11 @@ export async function chooseFirstSites(tx: Tx, scope: Scope, setting: Setting, c
     const { sites, why } = orderSites(plan.rules.sites, {
       sites: own.map(({ site }) => site),
       turns: counts,
-      mailboxSites: mailboxSites(person.email, hosts.get(domain) ?? null, Object.fromEntries(own.map(({ site, accountDomains }) => [site, accountDomains]))),
+      mailboxSites: mailboxSites(
+        person.email,
+        hosts.get(domain) ?? null,
+        Object.fromEntries(own.map(({ site, accountDomains }) => [site, accountDomains])),
+      ),
       reviewed: reviewed.get(person.id) ?? [],
     });
     if (sites[0] && plan.rules.sites.mix === "shares") counts[sites[0]] = (counts[sites[0]] ?? 0) + 1;
@@ -106,10 +141,13 @@ export async function unknownDomains(tx: Tx, scope: Scope, personIds: readonly s
 }
 
 /**
- * Looks up who hosts the mailboxes of the people about to be asked, where a plan goes by mailbox. Outside any transaction that
- * decides: what cannot be told now is told by the mailbox's own domain, and looked up the next time.
+ * Looks up who hosts the mailboxes of the people about to be asked, where a plan goes by mailbox. Outside any
+ * transaction that decides: what cannot be told now is told by the mailbox's own domain, and looked up the next time.
  */
-export async function lookUpMailHosts(scope: Scope, about: { visitIds?: string[]; occasionIds?: string[]; planId?: string }): Promise<void> {
+export async function lookUpMailHosts(
+  scope: Scope,
+  about: { visitIds?: string[]; occasionIds?: string[]; planId?: string },
+): Promise<void> {
   const domains = await withClient(scope, async (tx) => {
     const all = await listPlans(tx, scope);
     if (!all.some(({ state, rules }) => state === "running" && rules.sites.mix === "mailbox")) return [];

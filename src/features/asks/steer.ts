@@ -27,21 +27,38 @@ async function running(tx: Tx, scope: Scope, askIds: readonly string[]): Promise
 }
 
 /** How many of these would wait for the hours to open if they were sent now: what somebody should know before. */
-export async function outsideHours(tx: Tx, scope: Scope, askIds: readonly string[], now: number): Promise<{ asks: number; outside: number }> {
+export async function outsideHours(
+  tx: Tx,
+  scope: Scope,
+  askIds: readonly string[],
+  now: number,
+): Promise<{ asks: number; outside: number }> {
   const setting = await loadSetting(tx);
   const contexts = await running(tx, scope, askIds);
   let outside = 0;
   for (const context of contexts) {
     const next = nextOf({ ...context, ask: { ...context.ask, heldBy: null } }, setting, now);
     if (next.kind !== "send") continue;
-    const permitted = nextPermitted(now, next.channel, calendarOf(setting, context.ask.branchId, now), recipientZone(writtenTo(context, setting, now)));
+    const permitted = nextPermitted(
+      now,
+      next.channel,
+      calendarOf(setting, context.ask.branchId, now),
+      recipientZone(writtenTo(context, setting, now)),
+    );
     if (!permitted || permitted.at > now) outside += 1;
   }
   return { asks: contexts.length, outside };
 }
 
 /** Does one deed with asks. What it cannot be done with is passed over, and the reason told. */
-export async function steer(tx: Tx, scope: Scope, who: string, deed: Steer, askIds: readonly string[], now: number): Promise<Steered> {
+export async function steer(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  deed: Steer,
+  askIds: readonly string[],
+  now: number,
+): Promise<Steered> {
   const setting = await loadSetting(tx);
   const passed = new Map<string, number>();
   const pass = (why: string, count = 1) => passed.set(why, (passed.get(why) ?? 0) + count);
@@ -72,18 +89,31 @@ export async function steer(tx: Tx, scope: Scope, who: string, deed: Steer, askI
         const next = nextOf(free, setting, now);
         if (next.kind === "held") pass("is held because its plan is paused");
         else if (next.kind === "end") pass("has nothing left to send");
-        else await set(context, { heldBy: null, heldAt: null, allowanceFrom: null, hurry: { leg: next.leg, at: now, overHours: deed === "send now at any hour" } });
+        else
+          await set(context, {
+            heldBy: null,
+            heldAt: null,
+            allowanceFrom: null,
+            hurry: { leg: next.leg, at: now, overHours: deed === "send now at any hour" },
+          });
       }
     }
     if (deed === "cancel") await stopAsks(tx, scope, done, "cancelled by hand", now);
     else await planNext(tx, scope, setting, changed, now);
   }
-  for (const askId of done) await note(tx, { clientId: scope.clientId, at: now, who, deed, subject: "ask", subjectId: askId });
+  for (const askId of done)
+    await note(tx, { clientId: scope.clientId, at: now, who, deed, subject: "ask", subjectId: askId });
   return { done: done.length, passed: [...passed].map(([why, count]) => ({ why, count })) };
 }
 
 /** Sends the message again that came back or was given up, once what was wrong is put right. */
-async function sendAgain(tx: Tx, scope: Scope, askIds: readonly string[], now: number, pass: (why: string) => void): Promise<string[]> {
+async function sendAgain(
+  tx: Tx,
+  scope: Scope,
+  askIds: readonly string[],
+  now: number,
+  pass: (why: string) => void,
+): Promise<string[]> {
   const setting = await loadSetting(tx);
   const ids = [...new Set(askIds)].slice(0, MOST_STEERED).sort();
   await lockAsks(tx, scope, ids);
@@ -91,7 +121,13 @@ async function sendAgain(tx: Tx, scope: Scope, askIds: readonly string[], now: n
   const lost = await tx
     .select({ askId: messages.askId, step: messages.step, version: messages.planVersion })
     .from(messages)
-    .where(and(eq(messages.clientId, scope.clientId), anyOf(messages.askId, ids), inArray(messages.state, ["bounced", "failed"])));
+    .where(
+      and(
+        eq(messages.clientId, scope.clientId),
+        anyOf(messages.askId, ids),
+        inArray(messages.state, ["bounced", "failed"]),
+      ),
+    );
   const others = await tx
     .select({ personId: asks.personId, id: asks.id })
     .from(asks)
@@ -112,10 +148,17 @@ async function sendAgain(tx: Tx, scope: Scope, askIds: readonly string[], now: n
     const back = lost.filter(({ askId }) => askId === ask.id);
     if (back.length === 0) pass("had nothing that came back");
     else if (ask.stop) pass("was stopped for a reason that still holds");
-    else if (others.some(({ personId, id }) => personId === ask.personId && id !== ask.id)) pass("is asked about another visit now");
+    else if (others.some(({ personId, id }) => personId === ask.personId && id !== ask.id))
+      pass("is asked about another visit now");
     else {
-      const first = Math.min(...back.filter(({ version }) => version === ask.planVersion).map(({ step }) => step ?? 0), ask.done);
-      const again = { ...context, ask: { ...ask, done: first, ended: null, endedAt: null, hurry: { leg: first, at: now, overHours: false } } };
+      const first = Math.min(
+        ...back.filter(({ version }) => version === ask.planVersion).map(({ step }) => step ?? 0),
+        ask.done,
+      );
+      const again = {
+        ...context,
+        ask: { ...ask, done: first, ended: null, endedAt: null, hurry: { leg: first, at: now, overHours: false } },
+      };
       const next = nextOf(again, setting, now);
       if (next.kind !== "send") {
         pass("still has no address that works");

@@ -40,6 +40,10 @@ export async function steerAsks(slug: string, deed: Steer, askIds: string[]): Pr
   const result = await withClient(access, (tx) => steer(tx, access, access.user.name, what.data, ids.data, now));
   revalidatePath(`/c/${slug}`, "layout");
   const passed = result.passed.map(({ why, count }) => `${count} ${why}`).join(", ");
-  if (result.done === 0) return { ok: false, message: `Nothing was done: ${passed || "these are not there any more"}.` };
-  return { ok: true, message: `${capital(DONE[what.data](sayCount(result.done, "ask")))}${passed ? ` Passed over: ${passed}.` : ""}` };
+  if (result.done === 0)
+    return { ok: false, message: `Nothing was done: ${passed || "these are not there any more"}.` };
+  return {
+    ok: true,
+    message: `${capital(DONE[what.data](sayCount(result.done, "ask")))}${passed ? ` Passed over: ${passed}.` : ""}`,
+  };
 }

@@ -12,7 +12,16 @@ import { visits } from "../visits/tables";
 export type AskEnd = "all sent" | "too late" | "unreachable" | "never open";
 
 /** The way of an ask, from planned to reviewed. Whoever came further is taken to have passed what lies before. */
-export const ASK_STAGES = ["planned", "asked", "delivered", "opened", "followed the link", "answered", "went to a site", "reviewed"] as const;
+export const ASK_STAGES = [
+  "planned",
+  "asked",
+  "delivered",
+  "opened",
+  "followed the link",
+  "answered",
+  "went to a site",
+  "reviewed",
+] as const;
 export type AskStage = (typeof ASK_STAGES)[number];
 
 const FURTHEST = sql`case when reviewed_at is not null then 7 when site_followed_at is not null then 6 when answered_at is not null then 5 when first_sent_at is null then 0 when followed_at is not null then 4 when opened_at is not null then 3 when delivered_at is not null then 2 else 1 end`;
@@ -86,7 +95,16 @@ export const asks = pgTable(
     uniqueIndex("asks_request").on(t.clientId, t.requestKey),
     index("asks_person").on(t.clientId, t.personId, t.createdAt),
     index("asks_visit").on(t.clientId, t.visitId),
-    index("asks_made").on(t.clientId, t.createdAt, t.id, t.furthest, t.planId, t.branchId, t.answeredAt, t.siteFollowedAt),
+    index("asks_made").on(
+      t.clientId,
+      t.createdAt,
+      t.id,
+      t.furthest,
+      t.planId,
+      t.branchId,
+      t.answeredAt,
+      t.siteFollowedAt,
+    ),
     index("asks_open").on(t.planId).where(sql`stop is null and ended is null`),
   ],
 );

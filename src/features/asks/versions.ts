@@ -25,49 +25,86 @@ export type MoveForecast = {
   examples: { name: string; personId: string; before: string; after: string }[];
 };
 
-const open = (scope: Scope, planId: string) => and(eq(asks.clientId, scope.clientId), eq(asks.planId, planId), isNull(asks.stop), isNull(asks.ended));
+const open = (scope: Scope, planId: string) =>
+  and(eq(asks.clientId, scope.clientId), eq(asks.planId, planId), isNull(asks.stop), isNull(asks.ended));
 
 const isLeaving = sql<boolean>`exists (select 1 from messages m where m.client_id = ${asks.clientId} and m.ask_id = ${asks.id} and m.state = 'sending')`;
 
 /** An ask as it would stand in another version. */
 function moved(context: AskContext, rules: PlanRules, version: number): AskContext {
-  return { ...context, plan: { ...context.plan, rules }, ask: { ...context.ask, planVersion: version, done: carryOver(context.plan.rules, rules, context.ask.done), hurry: null } };
+  return {
+    ...context,
+    plan: { ...context.plan, rules },
+    ask: {
+      ...context.ask,
+      planVersion: version,
+      done: carryOver(context.plan.rules, rules, context.ask.done),
+      hurry: null,
+    },
+  };
 }
 
 const MOST_LOOKED_AT = 2000;
 
 /** Compares what every ask under way does next with what it would do under `rules`. At most 2000 are looked at. */
-export async function forecastMove(tx: Tx, scope: Scope, setting: Setting, plan: Plan, rules: PlanRules, now: number, say: (at: number) => string): Promise<MoveForecast> {
+export async function forecastMove(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  plan: Plan,
+  rules: PlanRules,
+  now: number,
+  say: (at: number) => string,
+): Promise<MoveForecast> {
   const rows = await tx
     .select({ id: asks.id, leaving: isLeaving })
     .from(asks)
     .where(open(scope, plan.id))
     .orderBy(asks.createdAt)
     .limit(MOST_LOOKED_AT + 1);
-  const forecast: MoveForecast = { underWay: rows.length, moved: 0, ends: 0, begins: 0, same: 0, leaving: rows.filter(({ leaving }) => leaving).length, examples: [] };
+  const forecast: MoveForecast = {
+    underWay: rows.length,
+    moved: 0,
+    ends: 0,
+    begins: 0,
+    same: 0,
+    leaving: rows.filter(({ leaving }) => leaving).length,
+    examples: [],
+  };
   const ids = rows.filter(({ leaving }) => !leaving).map(({ id }) => id);
   for (let index = 0; index < Math.min(ids.length, MOST_LOOKED_AT); index += 500) {
     for (const context of await loadContexts(tx, scope, ids.slice(index, index + 500))) {
-      const [before, after] = [nextOf(context, setting, now), nextOf(moved(context, rules, plan.version + 1), setting, now)];
-      const words = (next: typeof before) => (next.kind === "send" ? `${next.channel} ${say(next.at)}` : next.kind === "held" ? "held" : "nothing more");
+      const [before, after] = [
+        nextOf(context, setting, now),
+        nextOf(moved(context, rules, plan.version + 1), setting, now),
+      ];
+      const words = (next: typeof before) =>
+        next.kind === "send" ? `${next.channel} ${say(next.at)}` : next.kind === "held" ? "held" : "nothing more";
       const step = (next: typeof before, own: PlanRules) => (next.kind === "end" ? null : own.steps[next.step]);
       const [a, b] = [step(before, context.plan.rules), step(after, rules)];
-      const sameWords = a && b && a.key === b.key && a.text === b.text && a.subject === b.subject && a.email === b.email;
+      const sameWords =
+        a && b && a.key === b.key && a.text === b.text && a.subject === b.subject && a.email === b.email;
       if (before.kind !== "end" && after.kind === "end") forecast.ends += 1;
       else if (before.kind === "end" && after.kind !== "end") forecast.begins += 1;
       else if (words(before) === words(after) && sameWords) forecast.same += 1;
       else forecast.moved += 1;
       const [wasSaid, isSaid] = [words(before), words(after)];
       if (forecast.examples.length < 8 && wasSaid !== isSaid)
-        forecast.examples.push({ name: `${context.person.given} ${context.person.family}`.trim(), personId: context.person.id, before: wasSaid, after: isSaid });
+        forecast.examples.push({
+          name: `${context.person.given} ${context.person.family}`.trim(),
+          personId: context.person.id,
+          before: wasSaid,
+          after: isSaid,
+        });
     }
   }
   return forecast;
 }
 
 /**
- * Makes rules the next version in force, for new asks or also for those under way. An ask of which a message is being handed over
- * at this moment has begun that step and stays with its version. Null when somebody changed the plan since `revision`.
+ * Makes rules the next version in force, for new asks or also for those under way. An ask of which a message is being
+ * handed over at this moment has begun that step and stays with its version. Null when somebody changed the plan since
+ * `revision`.
  */
 export async function enforce(
   tx: Tx,
@@ -104,7 +141,9 @@ async function moveAsks(tx: Tx, scope: Scope, plan: Plan, now: number): Promise<
           .where(and(sql`${asks.id} = any(${sql.param(ids)}::uuid[])`, isLeaving))
       ).map(({ id }) => id),
     );
-    const contexts = (await loadContexts(tx, scope, ids, true)).filter(({ ask }) => !leaving.has(ask.id)).map((context) => moved(context, plan.rules, plan.version));
+    const contexts = (await loadContexts(tx, scope, ids, true))
+      .filter(({ ask }) => !leaving.has(ask.id))
+      .map((context) => moved(context, plan.rules, plan.version));
     const data = JSON.stringify(contexts.map(({ ask }) => ({ id: ask.id, done: ask.done })));
     await tx.execute(
       sql`update asks a set plan_version = ${plan.version}, done = d.done, hurry = null from jsonb_to_recordset(${data}::jsonb) as d(id uuid, done int) where a.id = d.id`,

@@ -15,7 +15,10 @@ export function isUnwanted(context: AskContext, setting: Setting, now: number): 
   return wishAgainst(wishesOf(context.person), guardian, neverTags, context.ask.byHand) !== null;
 }
 
-/** Stops the open asks of these people, and of those whose guardians they are, that somebody no longer wants. Gives how many. */
+/**
+ * Stops the open asks of these people, and of those whose guardians they are, that somebody no longer wants. Gives
+ * how many.
+ */
 export async function stopUnwanted(tx: Tx, scope: Scope, personIds: readonly string[], now: number): Promise<number> {
   if (personIds.length === 0) return 0;
   const open = await openAsksOf(tx, scope, [...personIds, ...(await wardsOf(tx, scope, [...personIds]))]);

@@ -1,2 +1,12 @@
-export { type AuditEntry, auditTrail, changesOf, note, noteSignIn, TRAIL_PAGE, TRAIL_PARTS, type TrailEntry, type TrailPart } from "./service";
+export {
+  type AuditEntry,
+  auditTrail,
+  changesOf,
+  note,
+  noteSignIn,
+  TRAIL_PAGE,
+  TRAIL_PARTS,
+  type TrailEntry,
+  type TrailPart,
+} from "./service";
 export { auditEntries } from "./tables";

@@ -6,7 +6,18 @@ import { auditEntries } from "./tables";
 export type AuditEntry = typeof auditEntries.$inferSelect;
 
 /** Notes who did what, inside the transaction that does it; whose name it was, the database notes itself. */
-export async function note(tx: Tx, entry: { clientId: string; at: number; who: string; deed: string; subject: string; subjectId?: string; details?: unknown }): Promise<void> {
+export async function note(
+  tx: Tx,
+  entry: {
+    clientId: string;
+    at: number;
+    who: string;
+    deed: string;
+    subject: string;
+    subjectId?: string;
+    details?: unknown;
+  },
+): Promise<void> {
   await tx.insert(auditEntries).values(entry);
 }
 
@@ -38,12 +49,28 @@ export type TrailPart = keyof typeof TRAIL_PARTS;
 
 export const TRAIL_PAGE = 50;
 
-export type TrailEntry = AuditEntry & { /** What the thing is called, where it is still kept; a person's name for what is about a person. */ name: string | null };
+export type TrailEntry = AuditEntry & {
+  /** What the thing is called, where it is still kept; a person's name for what is about a person. */ name:
+    | string
+    | null;
+};
 
 /** A page of the client's whole trail, newest first, from before `before` on, and one entry more if there are any. */
-export async function auditTrail(tx: Tx, scope: Scope, part: TrailPart | null, before: { at: number; id: string } | null): Promise<TrailEntry[]> {
-  const earlier = before ? sql`(${auditEntries.at}, ${auditEntries.id}) < (${new Date(before.at).toISOString()}, ${before.id}::uuid)` : undefined;
-  const entries = await entriesOf(tx, scope, [earlier, part ? inArray(auditEntries.subject, [...TRAIL_PARTS[part]]) : undefined], TRAIL_PAGE + 1);
+export async function auditTrail(
+  tx: Tx,
+  scope: Scope,
+  part: TrailPart | null,
+  before: { at: number; id: string } | null,
+): Promise<TrailEntry[]> {
+  const earlier = before
+    ? sql`(${auditEntries.at}, ${auditEntries.id}) < (${new Date(before.at).toISOString()}, ${before.id}::uuid)`
+    : undefined;
+  const entries = await entriesOf(
+    tx,
+    scope,
+    [earlier, part ? inArray(auditEntries.subject, [...TRAIL_PARTS[part]]) : undefined],
+    TRAIL_PAGE + 1,
+  );
   const ids = [...new Set(entries.flatMap(({ subjectId }) => subjectId ?? []))];
   if (ids.length === 0) return entries.map((entry) => ({ ...entry, name: null }));
   const list = sql`any(${sql.param(ids)}::uuid[])`;
@@ -61,7 +88,10 @@ export async function auditTrail(tx: Tx, scope: Scope, part: TrailPart | null, b
             union all select id, person_id from concerns where client_id = ${scope.clientId} and id = ${list}) x
       join people p on p.id = x.person_id`);
   const names = new Map(rows.map(({ id, name }) => [id, name]));
-  return entries.map((entry) => ({ ...entry, name: (entry.subjectId && names.get(entry.subjectId)) || nameIn(entry.details) }));
+  return entries.map((entry) => ({
+    ...entry,
+    name: (entry.subjectId && names.get(entry.subjectId)) || nameIn(entry.details),
+  }));
 }
 
 /** The name that an entry itself tells, of what may be gone by now. */

@@ -12,7 +12,11 @@ import { keepListing, keepPostalAddress } from "./pages";
 import { TAG_EFFECTS } from "./tables";
 
 const name = z.string().trim().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.");
-const taken: ActionResult = { ok: false, message: "Another one has this name.", fields: { name: "Another one has this name." } };
+const taken: ActionResult = {
+  ok: false,
+  message: "Another one has this name.",
+  fields: { name: "Another one has this name." },
+};
 
 const missing: ActionResult = { ok: false, message: "This is not there any more. Reload the page." };
 
@@ -25,8 +29,11 @@ async function keepNamed(
   keep: (tx: Tx, access: Access, id: string | null, name: string, now: number) => Promise<Kept>,
 ): Promise<ActionResult> {
   const access = await requireAccess(slug, "set up");
-  const values = z.object({ id: z.union([z.literal(""), z.uuid()]), name }).safeParse({ id, name: formText(form, "name") });
-  if (!values.success) return { ok: false, message: values.error.issues[0].message, fields: { name: values.error.issues[0].message } };
+  const values = z
+    .object({ id: z.union([z.literal(""), z.uuid()]), name })
+    .safeParse({ id, name: formText(form, "name") });
+  if (!values.success)
+    return { ok: false, message: values.error.issues[0].message, fields: { name: values.error.issues[0].message } };
   const now = await clockNow();
   const kept = await withClient(access, (tx) => keep(tx, access, values.data.id || null, values.data.name, now));
   revalidatePath(`/c/${slug}`, "layout");
@@ -34,16 +41,40 @@ async function keepNamed(
 }
 
 /** Adds a service (with an empty `id`) or changes one. */
-export async function saveService(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function saveService(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   return keepNamed(slug, id, form, (tx, access, key, text, now) =>
-    keepService(tx, access, access.user.name, key, { name: text, neverAsk: formText(form, "neverAsk") === "yes", retired: formText(form, "retired") === "yes" }, now),
+    keepService(
+      tx,
+      access,
+      access.user.name,
+      key,
+      { name: text, neverAsk: formText(form, "neverAsk") === "yes", retired: formText(form, "retired") === "yes" },
+      now,
+    ),
   );
 }
 
 /** Adds a team member or changes one. */
-export async function saveTeamMember(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function saveTeamMember(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   return keepNamed(slug, id, form, (tx, access, key, text, now) =>
-    keepTeamMember(tx, access, access.user.name, key, { name: text, retired: formText(form, "retired") === "yes" }, now),
+    keepTeamMember(
+      tx,
+      access,
+      access.user.name,
+      key,
+      { name: text, retired: formText(form, "retired") === "yes" },
+      now,
+    ),
   );
 }
 
@@ -51,8 +82,11 @@ export async function saveTeamMember(slug: string, id: string, _before: ActionRe
 export async function saveTag(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   await requireAccess(slug, "set up");
   const effect = z.enum(TAG_EFFECTS).safeParse(formText(form, "effect"));
-  if (!effect.success) return { ok: false, message: "Choose what the tag does.", fields: { effect: "Choose what the tag does." } };
-  return keepNamed(slug, id, form, (tx, access, key, text, now) => keepTag(tx, access, access.user.name, key, { name: text, effect: effect.data }, now));
+  if (!effect.success)
+    return { ok: false, message: "Choose what the tag does.", fields: { effect: "Choose what the tag does." } };
+  return keepNamed(slug, id, form, (tx, access, key, text, now) =>
+    keepTag(tx, access, access.user.name, key, { name: text, effect: effect.data }, now),
+  );
 }
 
 /** Removes a tag everywhere. */
@@ -76,15 +110,26 @@ const listingInput = z.object({
     .max(500, "That is too long for an address.")
     .transform((text, context) => {
       const address = webAddress(text);
-      if (!address) context.addIssue({ code: "custom", message: "Write the whole address, like https://site.example/your-page." });
+      if (!address)
+        context.addIssue({ code: "custom", message: "Write the whole address, like https://site.example/your-page." });
       return address ?? "";
     }),
 });
 
 /** Adds a branch's page on a review site (with an empty `id`) or changes its address. */
-export async function saveListing(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function saveListing(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   const access = await requireAccess(slug, "set up");
-  const read = listingInput.safeParse({ id, branchId: formText(form, "branchId"), site: formText(form, "site"), url: formText(form, "url") });
+  const read = listingInput.safeParse({
+    id,
+    branchId: formText(form, "branchId"),
+    site: formText(form, "site"),
+    url: formText(form, "url"),
+  });
   if (!read.success) return refusal(read.error);
   const now = await clockNow();
   const { id: key, ...it } = read.data;
@@ -92,14 +137,20 @@ export async function saveListing(slug: string, id: string, _before: ActionResul
   revalidatePath(`/c/${slug}`, "layout");
   if (kept === "kept") return { ok: true, message: "Kept. Plans look at its link the next time." };
   if (kept === "missing") return missing;
-  return { ok: false, message: "This branch has a page there already.", fields: { site: "This branch has a page there already." } };
+  return {
+    ok: false,
+    message: "This branch has a page there already.",
+    fields: { site: "This branch has a page there already." },
+  };
 }
 
 /** Sets the postal address that stands under every email. */
 export async function savePostalAddress(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "set up");
   const read = z
-    .object({ postalAddress: z.string().trim().min(5, "Write the whole address.").max(300, "Keep it under 300 characters.") })
+    .object({
+      postalAddress: z.string().trim().min(5, "Write the whole address.").max(300, "Keep it under 300 characters."),
+    })
     .safeParse({ postalAddress: formText(form, "postalAddress") });
   if (!read.success) return refusal(read.error);
   const now = await clockNow();

@@ -3,4 +3,15 @@ export * from "./meter";
 export * from "./named";
 export * from "./pages";
 export * from "./queries";
-export { branches, clients, listings, mailDomains, senders, services, TAG_EFFECTS, type TagEffect, tags, teamMembers } from "./tables";
+export {
+  branches,
+  clients,
+  listings,
+  mailDomains,
+  senders,
+  services,
+  TAG_EFFECTS,
+  type TagEffect,
+  tags,
+  teamMembers,
+} from "./tables";

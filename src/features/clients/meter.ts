@@ -16,7 +16,10 @@ export function monthOf(setting: Setting, now: number): string {
 
 /** What was used in a month. */
 export async function usageOf(tx: Tx, scope: Scope, month: string): Promise<Record<Channel, Usage>> {
-  const rows = await rowsIn<Usage>(tx, sql`select channel, messages, used from senders where client_id = ${scope.clientId} and month = ${month}`);
+  const rows = await rowsIn<Usage>(
+    tx,
+    sql`select channel, messages, used from senders where client_id = ${scope.clientId} and month = ${month}`,
+  );
   const of = (channel: Channel) => rows.find((row) => row.channel === channel) ?? { channel, messages: 0, used: 0 };
   return { text: of("text"), email: of("email") };
 }
@@ -39,10 +42,17 @@ export class Meter {
 
   static async load(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Meter> {
     const month = monthOf(setting, now);
-    const rows: Record<Channel, Row> = { text: { messages: 0, used: 0, left: [] }, email: { messages: 0, used: 0, left: [] } };
-    const bound = (["email", "text"] as const).filter((channel) => ceilingOf(setting, channel) !== null || allowanceOf(setting, channel) !== null);
+    const rows: Record<Channel, Row> = {
+      text: { messages: 0, used: 0, left: [] },
+      email: { messages: 0, used: 0, left: [] },
+    };
+    const bound = (["email", "text"] as const).filter(
+      (channel) => ceilingOf(setting, channel) !== null || allowanceOf(setting, channel) !== null,
+    );
     for (const channel of bound) {
-      await tx.execute(sql`insert into senders (client_id, channel, month) values (${scope.clientId}, ${channel}, ${month}) on conflict do nothing`);
+      await tx.execute(
+        sql`insert into senders (client_id, channel, month) values (${scope.clientId}, ${channel}, ${month}) on conflict do nothing`,
+      );
       const [row] = await rowsIn<Row>(
         tx,
         sql`select messages, used, "left" from senders where client_id = ${scope.clientId} and channel = ${channel} and month = ${month} for update`,
@@ -62,7 +72,8 @@ export class Meter {
 
   /**
    * When a message of this sender may leave, as far as its ceiling goes: `now`, or a later moment that is kept for it.
-   * `promised` is the moment it was given before; `permit` moves a moment into the open hours, null when it would come too late.
+   * `promised` is the moment it was given before; `permit` moves a moment into the open hours, null when it would come
+   * too late.
    */
   slot(channel: Channel, promised: number | null, permit: (at: number) => number | null): number {
     const ceiling = ceilingOf(this.setting, channel);

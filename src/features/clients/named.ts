@@ -4,13 +4,22 @@ import type { Scope, Tx } from "@/platform/database";
 import { note } from "../audit";
 import { services, type TagEffect, tags, teamMembers } from "./tables";
 
-/** What became of keeping something by name: another has the name, or what was to be changed is not there (any more). */
+/**
+ * What became of keeping something by name: another has the name, or what was to be changed is not there (any more).
+ */
 export type Kept = "kept" | "taken" | "missing";
 
 /** What a client offers, who does it, and the tags people are marked with. A name stands once. */
 
 /** Keeps a service: a new one without `id`. Says when another has this name. */
-export async function keepService(tx: Tx, scope: Scope, who: string, id: string | null, it: { name: string; neverAsk: boolean; retired: boolean }, now: number): Promise<Kept> {
+export async function keepService(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string | null,
+  it: { name: string; neverAsk: boolean; retired: boolean },
+  now: number,
+): Promise<Kept> {
   const [other] = await tx
     .select({ id: services.id })
     .from(services)
@@ -24,12 +33,27 @@ export async function keepService(tx: Tx, scope: Scope, who: string, id: string 
       .where(and(eq(services.clientId, scope.clientId), eq(services.id, id)));
     if (!changed.rowCount) return "missing";
   } else await tx.insert(services).values({ id: key, clientId: scope.clientId, ...it });
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: id ? "changed" : "added", subject: "service", subjectId: key, details: it });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: id ? "changed" : "added",
+    subject: "service",
+    subjectId: key,
+    details: it,
+  });
   return "kept";
 }
 
 /** Keeps a team member: a new one without `id`. Says when another has this name. */
-export async function keepTeamMember(tx: Tx, scope: Scope, who: string, id: string | null, it: { name: string; retired: boolean }, now: number): Promise<Kept> {
+export async function keepTeamMember(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string | null,
+  it: { name: string; retired: boolean },
+  now: number,
+): Promise<Kept> {
   const [other] = await tx
     .select({ id: teamMembers.id })
     .from(teamMembers)
@@ -43,12 +67,30 @@ export async function keepTeamMember(tx: Tx, scope: Scope, who: string, id: stri
       .where(and(eq(teamMembers.clientId, scope.clientId), eq(teamMembers.id, id)));
     if (!changed.rowCount) return "missing";
   } else await tx.insert(teamMembers).values({ id: key, clientId: scope.clientId, ...it });
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: id ? "changed" : "added", subject: "team member", subjectId: key, details: it });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: id ? "changed" : "added",
+    subject: "team member",
+    subjectId: key,
+    details: it,
+  });
   return "kept";
 }
 
-/** Keeps a tag: a new one without `id`. A new name is written wherever the old one stood. Says when another has this name. */
-export async function keepTag(tx: Tx, scope: Scope, who: string, id: string | null, it: { name: string; effect: TagEffect }, now: number): Promise<Kept> {
+/**
+ * Keeps a tag: a new one without `id`. A new name is written wherever the old one stood. Says when another has this
+ * name.
+ */
+export async function keepTag(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string | null,
+  it: { name: string; effect: TagEffect },
+  now: number,
+): Promise<Kept> {
   const own = eq(tags.clientId, scope.clientId);
   const [other] = await tx
     .select({ id: tags.id })
@@ -71,7 +113,15 @@ export async function keepTag(tx: Tx, scope: Scope, who: string, id: string | nu
       await renameInPlans(tx, scope, before.name, it.name);
     }
   } else await tx.insert(tags).values({ id: key, clientId: scope.clientId, ...it });
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: id ? "changed" : "added", subject: "tag", subjectId: key, details: it });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: id ? "changed" : "added",
+    subject: "tag",
+    subjectId: key,
+    details: it,
+  });
   return "kept";
 }
 
@@ -101,8 +151,18 @@ export async function dropTag(tx: Tx, scope: Scope, who: string, id: string, now
     .where(and(eq(tags.clientId, scope.clientId), eq(tags.id, id)));
   if (!tag) return false;
   for (const table of ["people", "visits"] as const)
-    await tx.execute(sql`update ${sql.identifier(table)} set tags = array_remove(tags, ${tag.name}) where client_id = ${scope.clientId} and tags @> array[${tag.name}]`);
+    await tx.execute(
+      sql`update ${sql.identifier(table)} set tags = array_remove(tags, ${tag.name}) where client_id = ${scope.clientId} and tags @> array[${tag.name}]`,
+    );
   await tx.delete(tags).where(eq(tags.id, id));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "removed", subject: "tag", subjectId: id, details: { name: tag.name } });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "removed",
+    subject: "tag",
+    subjectId: id,
+    details: { name: tag.name },
+  });
   return true;
 }

@@ -7,8 +7,18 @@ import { branches, clients, listings } from "./tables";
 
 /** The branches' pages on review sites, and what stands under every email. */
 
-/** Keeps a page: a new one without `id`. A page whose address changed was looked at by nobody yet. Says when the branch has one on this site already. */
-export async function keepListing(tx: Tx, scope: Scope, who: string, id: string | null, it: { branchId: string; site: string; url: string }, now: number): Promise<Kept> {
+/**
+ * Keeps a page: a new one without `id`. A page whose address changed was looked at by nobody yet. Says when the
+ * branch has one on this site already.
+ */
+export async function keepListing(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string | null,
+  it: { branchId: string; site: string; url: string },
+  now: number,
+): Promise<Kept> {
   const own = eq(listings.clientId, scope.clientId);
   const [branch] = await tx
     .select({ id: branches.id })
@@ -28,14 +38,35 @@ export async function keepListing(tx: Tx, scope: Scope, who: string, id: string 
       .where(and(own, eq(listings.id, id)));
     if (!changed.rowCount) return "missing";
   } else await tx.insert(listings).values({ id: key, clientId: scope.clientId, ...it, position: 100 });
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: id ? "changed" : "added", subject: "review page", subjectId: key, details: it });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: id ? "changed" : "added",
+    subject: "review page",
+    subjectId: key,
+    details: it,
+  });
   return "kept";
 }
 
 /** Sets the postal address under every email. */
-export async function keepPostalAddress(tx: Tx, scope: Scope, who: string, postalAddress: string, now: number): Promise<void> {
+export async function keepPostalAddress(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  postalAddress: string,
+  now: number,
+): Promise<void> {
   await tx.update(clients).set({ postalAddress }).where(eq(clients.id, scope.clientId));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "changed", subject: "postal address", details: { postalAddress } });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "changed",
+    subject: "postal address",
+    details: { postalAddress },
+  });
 }
 
 /** Sets whose public holidays a branch keeps: a subdivision of its country (ISO 3166-2). */

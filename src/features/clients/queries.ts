@@ -26,7 +26,8 @@ export type Setting = {
 
 /** Loads the current client's setting, in one statement. Throws when the transaction is inside no client. */
 export async function loadSetting(tx: Tx): Promise<Setting> {
-  const all = <T>(table: SQL, order: SQL) => sql<T[]>`coalesce((select json_agg(t order by ${order}) from ${table} t), '[]')`;
+  const all = <T>(table: SQL, order: SQL) =>
+    sql<T[]>`coalesce((select json_agg(t order by ${order}) from ${table} t), '[]')`;
   const [row] = await tx
     .select({
       client: clients,
@@ -66,10 +67,16 @@ function fromRaw<Row>(table: PgTable, raw: RawRow): Row {
   ) as Row;
 }
 
-/** When messages of a channel may leave, as it is shown and changed: the week, closed days, and whose public holidays each branch keeps. */
+/**
+ * When messages of a channel may leave, as it is shown and changed: the week, closed days, and whose public holidays
+ * each branch keeps.
+ */
 export function hoursOf({ client, branches: all }: Setting, channel: "text" | "email") {
   const { country, sendHours, closedDates, keepsHolidays } = client;
-  const holidays = { branches: all.map(({ id, name, region }) => ({ id, name, region: regionOf(country, region) })), regions: regionsOf(country) };
+  const holidays = {
+    branches: all.map(({ id, name, region }) => ({ id, name, region: regionOf(country, region) })),
+    regions: regionsOf(country),
+  };
   return { channel, week: sendHours[channel], closedDates, keepsHolidays, holidays };
 }
 

@@ -1,5 +1,16 @@
 import { sql } from "drizzle-orm";
-import { boolean, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import {
+  boolean,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uniqueIndex,
+  uuid,
+} from "drizzle-orm/pg-core";
 import type { SendHours } from "@/core/time/sendHours";
 import { instant, key } from "@/platform/columns";
 import { agencies } from "@/platform/tables";
@@ -62,7 +73,10 @@ export const branches = pgTable(
     name: text("name").notNull(),
     zone: text("zone").notNull(),
     address: text("address").notNull(),
-    /** ISO 3166-2 subdivision without the country, whose public holidays are kept; null for the usual one of the country. */
+    /**
+     * ISO 3166-2 subdivision without the country, whose public holidays are kept; null for the usual one of the
+     * country.
+     */
     region: text("region"),
     phone: text("phone"),
     position: integer("position").notNull().default(0),
@@ -83,9 +97,16 @@ export const services = pgTable(
   (t) => [uniqueIndex("services_name").on(t.clientId, t.name)],
 );
 
-export const teamMembers = pgTable("team_members", { id: key(), clientId: clientId(), name: text("name").notNull(), retired: boolean("retired").notNull().default(false) }, (t) => [
-  uniqueIndex("team_members_name").on(t.clientId, t.name),
-]);
+export const teamMembers = pgTable(
+  "team_members",
+  {
+    id: key(),
+    clientId: clientId(),
+    name: text("name").notNull(),
+    retired: boolean("retired").notNull().default(false),
+  },
+  (t) => [uniqueIndex("team_members_name").on(t.clientId, t.name)],
+);
 
 export const listings = pgTable(
   "listings",
@@ -110,7 +131,10 @@ export const listings = pgTable(
     connectorUrl: text("connector_url"),
     /** The key, encrypted at rest. */
     connectorKey: text("connector_key"),
-    /** How many reviews its page shows, and what their ratings add up to, as last collected; null before the first time. */
+    /**
+     * How many reviews its page shows, and what their ratings add up to, as last collected; null before the first
+     * time.
+     */
     reviewCount: integer("review_count"),
     ratingSum: doublePrecision("rating_sum"),
     collectAt: instant("collect_at"),
@@ -125,9 +149,16 @@ export const TAG_EFFECTS = ["none", "do not ask", "ask first", "email only", "te
 export type TagEffect = (typeof TAG_EFFECTS)[number];
 
 /** Words that people and visits can be marked with, each with what it does. They are picked, never typed to match. */
-export const tags = pgTable("tags", { id: key(), clientId: clientId(), name: text("name").notNull(), effect: text("effect").$type<TagEffect>().notNull().default("none") }, (t) => [
-  uniqueIndex("tags_name").on(t.clientId, t.name),
-]);
+export const tags = pgTable(
+  "tags",
+  {
+    id: key(),
+    clientId: clientId(),
+    name: text("name").notNull(),
+    effect: text("effect").$type<TagEffect>().notNull().default("none"),
+  },
+  (t) => [uniqueIndex("tags_name").on(t.clientId, t.name)],
+);
 
 /** What a client's senders have used in a month, and what left within the last hour where a ceiling holds. */
 export const senders = pgTable(
@@ -147,4 +178,8 @@ export const senders = pgTable(
 );
 
 /** Who hosts the mail of a domain, as a resolver said; of no client. */
-export const mailDomains = pgTable("mail_domains", { domain: text("domain").primaryKey(), host: text("host"), lookedAt: instant("looked_at").notNull() });
+export const mailDomains = pgTable("mail_domains", {
+  domain: text("domain").primaryKey(),
+  host: text("host"),
+  lookedAt: instant("looked_at").notNull(),
+});

@@ -6,9 +6,22 @@ import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
-import { answerConcern, closeConcern, concernAnswerInput, concernCloseInput, type Refusal, reopenConcern, takeConcern } from "./service";
+import {
+  answerConcern,
+  closeConcern,
+  concernAnswerInput,
+  concernCloseInput,
+  type Refusal,
+  reopenConcern,
+  takeConcern,
+} from "./service";
 
-async function withConcern(slug: string, id: string, work: (tx: Tx, access: Access, now: number) => Promise<Refusal | null>, done: string): Promise<ActionResult> {
+async function withConcern(
+  slug: string,
+  id: string,
+  work: (tx: Tx, access: Access, now: number) => Promise<Refusal | null>,
+  done: string,
+): Promise<ActionResult> {
   const access = await requireAccess(slug, "answer concerns");
   if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such concern." };
   const now = await clockNow();
@@ -23,18 +36,37 @@ export async function take(slug: string, id: string, _before: ActionResult, _for
 
 export async function answer(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   await requireAccess(slug, "answer concerns");
-  const values = concernAnswerInput.safeParse({ channel: formText(form, "channel"), words: formText(form, "words"), requestKey: formText(form, "requestKey") });
+  const values = concernAnswerInput.safeParse({
+    channel: formText(form, "channel"),
+    words: formText(form, "words"),
+    requestKey: formText(form, "requestKey"),
+  });
   if (!values.success) return refusal(values.error);
-  return withConcern(slug, id, (tx, access, now) => answerConcern(tx, access, access.user.name, id, values.data, now), "Your answer is on its way.");
+  return withConcern(
+    slug,
+    id,
+    (tx, access, now) => answerConcern(tx, access, access.user.name, id, values.data, now),
+    "Your answer is on its way.",
+  );
 }
 
 export async function close(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   await requireAccess(slug, "answer concerns");
   const values = concernCloseInput.safeParse({ outcome: formText(form, "outcome"), note: formText(form, "note") });
   if (!values.success) return refusal(values.error);
-  return withConcern(slug, id, (tx, access, now) => closeConcern(tx, access, access.user.name, id, values.data, now), "Closed.");
+  return withConcern(
+    slug,
+    id,
+    (tx, access, now) => closeConcern(tx, access, access.user.name, id, values.data, now),
+    "Closed.",
+  );
 }
 
 export async function reopen(slug: string, id: string, _before: ActionResult, _form: FormData): Promise<ActionResult> {
-  return withConcern(slug, id, (tx, access, now) => reopenConcern(tx, access, access.user.name, id, now), "Open again.");
+  return withConcern(
+    slug,
+    id,
+    (tx, access, now) => reopenConcern(tx, access, access.user.name, id, now),
+    "Open again.",
+  );
 }

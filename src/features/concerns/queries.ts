@@ -10,7 +10,14 @@ import { concerns } from "./tables";
 /** Concerns with whom and what they are about: the open ones by what waits longest, or all of them, newest first. */
 export async function listConcerns(tx: Tx, scope: Scope, open: boolean) {
   return tx
-    .select({ concern: concerns, person: people, about: visits.about, service: serviceWords, branch: branches.name, member: teamMembers.name })
+    .select({
+      concern: concerns,
+      person: people,
+      about: visits.about,
+      service: serviceWords,
+      branch: branches.name,
+      member: teamMembers.name,
+    })
     .from(concerns)
     .innerJoin(people, eq(people.id, concerns.personId))
     .innerJoin(visits, eq(visits.id, concerns.visitId))
@@ -28,7 +35,15 @@ export const CONCERNS_PAGE = 40;
 /** One concern with everything its page shows, and the letters to and fro, oldest first. */
 export async function viewConcern(tx: Tx, scope: Scope, id: string) {
   const [row] = await tx
-    .select({ concern: concerns, person: people, about: visits.about, endsAt: visits.endsAt, service: serviceWords, branch: branches.name, member: teamMembers.name })
+    .select({
+      concern: concerns,
+      person: people,
+      about: visits.about,
+      endsAt: visits.endsAt,
+      service: serviceWords,
+      branch: branches.name,
+      member: teamMembers.name,
+    })
     .from(concerns)
     .innerJoin(people, eq(people.id, concerns.personId))
     .innerJoin(visits, eq(visits.id, concerns.visitId))
@@ -45,7 +60,10 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
   return { ...row, letters };
 }
 
-/** How many concerns are open and wait for a first answer, and how many there have been, counted no further than `MOST_COUNTED`. */
+/**
+ * How many concerns are open and wait for a first answer, and how many there have been, counted no further than
+ * `MOST_COUNTED`.
+ */
 export async function countConcerns(tx: Tx, scope: Scope) {
   const own = eq(concerns.clientId, scope.clientId);
   const [all] = await rowsIn<{ all: number }>(
@@ -53,7 +71,10 @@ export async function countConcerns(tx: Tx, scope: Scope) {
     sql`select count(*)::int as all from (select 1 from ${concerns} where ${own} order by ${concerns.state}, ${concerns.openedAt} limit ${MOST_COUNTED + 1}) t`,
   );
   const [open] = await tx
-    .select({ open: count(), waiting: sql<number>`count(*) filter (where ${concerns.answeredAt} is null)`.mapWith(Number) })
+    .select({
+      open: count(),
+      waiting: sql<number>`count(*) filter (where ${concerns.answeredAt} is null)`.mapWith(Number),
+    })
     .from(concerns)
     .where(and(own, inArray(concerns.state, ["new", "taken"])));
   return { ...all, ...open };

@@ -13,11 +13,22 @@ import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "./tables";
 export type Concern = typeof concerns.$inferSelect;
 
 /** Opens the concern of an unhappy answer, or adds to its words when there is one already. */
-export async function openConcern(tx: Tx, scope: Scope, it: Pick<Concern, "answerId" | "personId" | "visitId" | "branchId" | "rating" | "words">, now: number): Promise<void> {
+export async function openConcern(
+  tx: Tx,
+  scope: Scope,
+  it: Pick<Concern, "answerId" | "personId" | "visitId" | "branchId" | "rating" | "words">,
+  now: number,
+): Promise<void> {
   const { client } = await loadSetting(tx);
   await tx
     .insert(concerns)
-    .values({ ...it, clientId: scope.clientId, state: "new", openedAt: now, answerBy: now + client.answerWithinHours * HOUR })
+    .values({
+      ...it,
+      clientId: scope.clientId,
+      state: "new",
+      openedAt: now,
+      answerBy: now + client.answerWithinHours * HOUR,
+    })
     .onConflictDoUpdate({ target: concerns.answerId, set: { words: it.words, rating: it.rating } });
 }
 
@@ -26,7 +37,9 @@ export async function openConcernOf(tx: Tx, scope: Scope, personIds: string[]): 
   const [concern] = await tx
     .select()
     .from(concerns)
-    .where(and(eq(concerns.clientId, scope.clientId), inArray(concerns.personId, personIds), ne(concerns.state, "closed")))
+    .where(
+      and(eq(concerns.clientId, scope.clientId), inArray(concerns.personId, personIds), ne(concerns.state, "closed")),
+    )
     .orderBy(asc(concerns.openedAt))
     .limit(1);
   return concern ?? null;
@@ -50,10 +63,14 @@ export async function takeConcern(tx: Tx, scope: Scope, who: string, id: string,
   if (!concern) return { refused: "This concern is not there any more." };
   if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
   // Two of one name are two people.
-  const isOwn = concern.takenById === null || !scope.user ? concern.takenBy === who : concern.takenById === scope.user.id;
+  const isOwn =
+    concern.takenById === null || !scope.user ? concern.takenBy === who : concern.takenById === scope.user.id;
   if (concern.takenBy && !isOwn) return { refused: `${concern.takenBy} has taken this concern already.` };
   if (concern.takenBy) return null;
-  await tx.update(concerns).set({ state: "taken", takenBy: who, takenById: actingUser, takenAt: now }).where(eq(concerns.id, id));
+  await tx
+    .update(concerns)
+    .set({ state: "taken", takenBy: who, takenById: actingUser, takenAt: now })
+    .where(eq(concerns.id, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "took", subject: "concern", subjectId: id });
   return null;
 }
@@ -64,8 +81,17 @@ export const concernAnswerInput = z.object({
   requestKey: z.uuid(),
 });
 
-/** Writes to the customer about their concern. It leaves at once, whatever the send hours: a person answers a person. */
-export async function answerConcern(tx: Tx, scope: Scope, who: string, id: string, it: z.output<typeof concernAnswerInput>, now: number): Promise<Refusal | null> {
+/**
+ * Writes to the customer about their concern. It leaves at once, whatever the send hours: a person answers a person.
+ */
+export async function answerConcern(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  it: z.output<typeof concernAnswerInput>,
+  now: number,
+): Promise<Refusal | null> {
   const concern = await lockConcern(tx, scope, id);
   if (!concern) return { refused: "This concern is not there any more." };
   const person = await findPerson(tx, scope, concern.personId);
@@ -102,7 +128,10 @@ export async function answerConcern(tx: Tx, scope: Scope, who: string, id: strin
   if (added.length === 0) return null;
   await tx
     .update(concerns)
-    .set({ answeredAt: concern.answeredAt ?? now, ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser, takenAt: now, state: "taken" as const }) })
+    .set({
+      answeredAt: concern.answeredAt ?? now,
+      ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser, takenAt: now, state: "taken" as const }),
+    })
     .where(eq(concerns.id, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "answered", subject: "concern", subjectId: id });
   return null;
@@ -114,7 +143,14 @@ export const concernCloseInput = z.object({
 });
 
 /** Closes a concern with what came of it. */
-export async function closeConcern(tx: Tx, scope: Scope, who: string, id: string, it: { outcome: ConcernOutcome; note: string }, now: number): Promise<Refusal | null> {
+export async function closeConcern(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  it: { outcome: ConcernOutcome; note: string },
+  now: number,
+): Promise<Refusal | null> {
   const concern = await lockConcern(tx, scope, id);
   if (!concern) return { refused: "This concern is not there any more." };
   if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
@@ -130,18 +166,42 @@ export async function closeConcern(tx: Tx, scope: Scope, who: string, id: string
       ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser }),
     })
     .where(eq(concerns.id, id));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "closed", subject: "concern", subjectId: id, details: it });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "closed",
+    subject: "concern",
+    subjectId: id,
+    details: it,
+  });
   return null;
 }
 
 /** Opens a closed concern again. */
-export async function reopenConcern(tx: Tx, scope: Scope, who: string, id: string, now: number): Promise<Refusal | null> {
+export async function reopenConcern(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  now: number,
+): Promise<Refusal | null> {
   const concern = await lockConcern(tx, scope, id);
   if (!concern) return { refused: "This concern is not there any more." };
   if (concern.state !== "closed") return null;
   await tx
     .update(concerns)
-    .set({ state: "taken", outcome: null, outcomeNote: null, closedAt: null, closedBy: null, closedById: null, takenBy: who, takenById: actingUser, takenAt: now })
+    .set({
+      state: "taken",
+      outcome: null,
+      outcomeNote: null,
+      closedAt: null,
+      closedBy: null,
+      closedById: null,
+      takenBy: who,
+      takenById: actingUser,
+      takenAt: now,
+    })
     .where(eq(concerns.id, id));
   await note(tx, { clientId: scope.clientId, at: now, who, deed: "reopened", subject: "concern", subjectId: id });
   return null;

@@ -5,7 +5,13 @@ import { branches, clients } from "../clients/tables";
 import { people } from "../people/tables";
 import { visits } from "../visits/tables";
 
-export const CONCERN_OUTCOMES = ["put right", "apologised", "explained", "could not be reached", "nothing to put right"] as const;
+export const CONCERN_OUTCOMES = [
+  "put right",
+  "apologised",
+  "explained",
+  "could not be reached",
+  "nothing to put right",
+] as const;
 export type ConcernOutcome = (typeof CONCERN_OUTCOMES)[number];
 
 export const concerns = pgTable(
@@ -43,5 +49,9 @@ export const concerns = pgTable(
     closedBy: text("closed_by"),
     closedById: text("closed_by_id"),
   },
-  (t) => [uniqueIndex("concerns_answer").on(t.answerId), index("concerns_state").on(t.clientId, t.state, t.openedAt), index("concerns_person").on(t.clientId, t.personId)],
+  (t) => [
+    uniqueIndex("concerns_answer").on(t.answerId),
+    index("concerns_state").on(t.clientId, t.state, t.openedAt),
+    index("concerns_person").on(t.clientId, t.personId),
+  ],
 );

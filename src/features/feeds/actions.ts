@@ -13,7 +13,18 @@ import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import { loadSetting } from "../clients";
 import { fetchFeed, takeCalendar } from "./fetched";
-import { addFeed, belongs, changeFeed, type Feed, feedInput, findFeed, removeFeed, renewFeed, tryAgain, wrongAddress } from "./service";
+import {
+  addFeed,
+  belongs,
+  changeFeed,
+  type Feed,
+  feedInput,
+  findFeed,
+  removeFeed,
+  renewFeed,
+  tryAgain,
+  wrongAddress,
+} from "./service";
 
 const gone = { ok: false as const, message: "This feed is not there any more." };
 
@@ -21,12 +32,24 @@ const gone = { ok: false as const, message: "This feed is not there any more." }
 export async function createFeed(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "set up");
   const text = (name: string) => formText(form, name);
-  const values = feedInput.safeParse({ kind: text("kind"), name: text("name"), branchId: text("branchId"), serviceId: text("serviceId"), url: text("url") });
+  const values = feedInput.safeParse({
+    kind: text("kind"),
+    name: text("name"),
+    branchId: text("branchId"),
+    serviceId: text("serviceId"),
+    url: text("url"),
+  });
   if (!values.success) return refusal(values.error);
-  const wrong = values.data.url ? wrongAddress(values.data.url) : values.data.kind === "end of day" ? "Give the address of the file." : null;
+  const wrong = values.data.url
+    ? wrongAddress(values.data.url)
+    : values.data.kind === "end of day"
+      ? "Give the address of the file."
+      : null;
   if (wrong) return { ok: false, message: wrong, fields: { url: wrong } };
   const now = await clockNow();
-  const feed = await withClient(access, async (tx) => (belongs(await loadSetting(tx), values.data) ? addFeed(tx, access, access.user.name, values.data, now) : null));
+  const feed = await withClient(access, async (tx) =>
+    belongs(await loadSetting(tx), values.data) ? addFeed(tx, access, access.user.name, values.data, now) : null,
+  );
   if (!feed) return { ok: false, message: "This branch or service is not there any more. Reload the page." };
   if (feed.url) await fetchFeed({ clientId: access.clientId, feedId: feed.id });
   revalidatePath(`/c/${slug}/set-up`);
@@ -64,9 +87,17 @@ export async function saveFeed(slug: string, id: string, _before: ActionResult, 
     const { name, branchId, serviceId, url } = values.data;
     const wrong = url ? wrongAddress(url) : null;
     if (wrong) return { ok: false, message: wrong, fields: { url: wrong } };
-    if (!belongs(await loadSetting(tx), values.data)) return { ok: false, message: "This branch or service is not there any more. Reload the page." };
+    if (!belongs(await loadSetting(tx), values.data))
+      return { ok: false, message: "This branch or service is not there any more. Reload the page." };
     const isFetched = feed.kind === "calendar" || feed.kind === "end of day";
-    await changeFeed(tx, access, access.user.name, feed, { name, branchId, serviceId, ...(isFetched && (url || null) !== feed.url ? { url: url || null } : {}) }, now);
+    await changeFeed(
+      tx,
+      access,
+      access.user.name,
+      feed,
+      { name, branchId, serviceId, ...(isFetched && (url || null) !== feed.url ? { url: url || null } : {}) },
+      now,
+    );
     return { ok: true, message: "Kept." };
   });
 }
@@ -85,7 +116,13 @@ export async function switchFeed(slug: string, id: string, state: "on" | "off"):
 export async function renew(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
   return withFeed(slug, id, async (tx, access, feed, now) => {
     await renewFeed(tx, access, access.user.name, feed, now);
-    return { ok: true, message: feed.kind === "webhook" ? "There is a new secret; the old one counts for nothing." : "There is a new link; the old one leads nowhere." };
+    return {
+      ok: true,
+      message:
+        feed.kind === "webhook"
+          ? "There is a new secret; the old one counts for nothing."
+          : "There is a new link; the old one leads nowhere.",
+    };
   });
 }
 
@@ -98,10 +135,17 @@ export async function deleteFeed(slug: string, id: string): Promise<Exclude<Acti
 }
 
 /** Says where in a delivery each field stands, and what its events mean. */
-export async function saveMapping(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function saveMapping(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   return withFeed(slug, id, async (tx, access, feed, now) => {
     const text = (name: string) => formText(form, name).trim();
-    const fields = Object.fromEntries(FIELDS.flatMap((field) => (text(`field ${field}`) ? [[field, text(`field ${field}`)]] : [])));
+    const fields = Object.fromEntries(
+      FIELDS.flatMap((field) => (text(`field ${field}`) ? [[field, text(`field ${field}`)]] : [])),
+    );
     const types = Object.fromEntries(
       (form instanceof FormData ? [...form.keys()] : []).flatMap((key) => {
         const said = text(key);
@@ -109,7 +153,8 @@ export async function saveMapping(slug: string, id: string, _before: ActionResul
       }),
     );
     const values = feedMappingSchema.safeParse({ type: text("type") || "type", at: text("at") || null, fields, types });
-    if (!values.success) return { ok: false, message: `Events can mean: ${EVENT_TYPES.join(", ")}. Paths have at most 200 characters.` };
+    if (!values.success)
+      return { ok: false, message: `Events can mean: ${EVENT_TYPES.join(", ")}. Paths have at most 200 characters.` };
     await changeFeed(tx, access, access.user.name, feed, { mapping: values.data }, now);
     return { ok: true, message: "Kept. Deliveries from now on are read so; failed ones can be tried again." };
   });
@@ -134,7 +179,8 @@ export async function saveRules(slug: string, id: string, rules: unknown): Promi
   if (!values.success) return { ok: false, message: "One of the sentences is not complete." };
   const result = await withFeed(slug, id, async (tx, access, feed, now) => {
     const setting = await loadSetting(tx);
-    if (!values.data.every(({ serviceId }) => belongs(setting, { serviceId }))) return { ok: false, message: "One of the services is not there any more. Reload the page." };
+    if (!values.data.every(({ serviceId }) => belongs(setting, { serviceId })))
+      return { ok: false, message: "One of the services is not there any more. Reload the page." };
     await changeFeed(tx, access, access.user.name, feed, { rules: values.data }, now);
     return { ok: true, message: feed.url ? "Kept. The calendar is looked at anew." : "Kept." };
   });
@@ -153,11 +199,22 @@ export async function fetchNow(slug: string, id: string): Promise<Exclude<Action
 }
 
 /** Takes a calendar in from a file. */
-export async function bringCalendar(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function bringCalendar(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   const access = await requireAccess(slug, "set up");
   const file = form instanceof FormData ? form.get("file") : null;
-  if (!(file instanceof File) || file.size === 0) return { ok: false, message: "Choose a file.", fields: { file: "Choose a file that ends in .ics." } };
-  if (file.size > 900_000) return { ok: false, message: "It is larger than 900 KB.", fields: { file: "It is larger than 900 KB. Give its address instead." } };
+  if (!(file instanceof File) || file.size === 0)
+    return { ok: false, message: "Choose a file.", fields: { file: "Choose a file that ends in .ics." } };
+  if (file.size > 900_000)
+    return {
+      ok: false,
+      message: "It is larger than 900 KB.",
+      fields: { file: "It is larger than 900 KB. Give its address instead." },
+    };
   const now = await clockNow();
   const feed = z.uuid().safeParse(id).success ? await withClient(access, (tx) => findFeed(tx, access, id)) : null;
   if (feed?.kind !== "calendar") return gone;
@@ -172,11 +229,17 @@ export async function bringCalendar(slug: string, id: string, _before: ActionRes
 }
 
 /** Works on failed deliveries once more: one, or all of the feed. */
-export async function deliverAgain(slug: string, id: string, deliveryId: string | null): Promise<Exclude<ActionResult, null>> {
+export async function deliverAgain(
+  slug: string,
+  id: string,
+  deliveryId: string | null,
+): Promise<Exclude<ActionResult, null>> {
   await requireAccess(slug, "set up");
   if (deliveryId !== null && !z.uuid().safeParse(deliveryId).success) return gone;
   return withFeed(slug, id, async (tx, access, feed) => {
     const count = await tryAgain(tx, access, feed.id, deliveryId);
-    return count > 0 ? { ok: true, message: `${count} tried again.` } : { ok: false, message: "There is nothing to try again." };
+    return count > 0
+      ? { ok: true, message: `${count} tried again.` }
+      : { ok: false, message: "There is nothing to try again." };
   });
 }

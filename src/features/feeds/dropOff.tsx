@@ -12,12 +12,22 @@ import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { CustomerPage } from "@/ui/CustomerPage";
 import { loadSetting, type Setting } from "../clients";
-import { bringList, findIntake, type Intake, keepIntake, MOST_BYTES, rowsOfIntake, takeIn, Unreadable } from "../intake";
+import {
+  bringList,
+  findIntake,
+  type Intake,
+  keepIntake,
+  MOST_BYTES,
+  rowsOfIntake,
+  takeIn,
+  Unreadable,
+} from "../intake";
 import { type Feed, findFeed } from "./service";
 
 /**
- * The drop-off page: `/d/<token>`, for a client's own staff, without signing in. It can only add. Nothing it shows depends on
- * who is here already: not whether somebody is new, not whether an address is known, not why one may not be taken.
+ * The drop-off page: `/d/<token>`, for a client's own staff, without signing in. It can only add. Nothing it shows
+ * depends on who is here already: not whether somebody is new, not whether an address is known, not why one may not be
+ * taken.
  */
 
 const HEADERS = {
@@ -25,7 +35,8 @@ const HEADERS = {
   "cache-control": "no-store",
   "referrer-policy": "no-referrer",
   "x-content-type-options": "nosniff",
-  "content-security-policy": "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; img-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'",
+  "content-security-policy":
+    "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; img-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'",
 };
 
 async function html(page: ReactElement, status = 200): Promise<Response> {
@@ -33,7 +44,8 @@ async function html(page: ReactElement, status = 200): Promise<Response> {
   return new Response(`<!doctype html>${renderToStaticMarkup(page)}`, { status, headers: HEADERS });
 }
 
-const goTo = (location: string) => new Response(null, { status: 303, headers: { location, "cache-control": "no-store" } });
+const goTo = (location: string) =>
+  new Response(null, { status: 303, headers: { location, "cache-control": "no-store" } });
 
 type Place = { scope: Scope; feed: Feed; setting: Setting; token: string };
 
@@ -54,18 +66,24 @@ export async function handleDropOff(request: Request, token: string): Promise<Re
   const place = isToken(token, 22, 22) ? await placeOf(token) : null;
   if (!place) {
     if (!(await mayGuessAgain(request.headers))) return tooOften();
-    return html(<Lost words="This link leads nowhere. It may have been renewed: ask whoever looks after your reviews for the new one." />, 404);
+    return html(
+      <Lost words="This link leads nowhere. It may have been renewed: ask whoever looks after your reviews for the new one." />,
+      404,
+    );
   }
   if (!(await isWelcome(`d ${token}`, 60, 60))) return tooOften();
   if (request.method !== "POST") {
     const query = new URL(request.url).searchParams;
     const list = z.uuid().safeParse(query.get("list"));
     if (list.success) return showList(place, list.data);
-    return html(<DropOffPage place={place} said={query.has("added") ? "They are on the list. You can add the next." : null} />);
+    return html(
+      <DropOffPage place={place} said={query.has("added") ? "They are on the list. You can add the next." : null} />,
+    );
   }
   if (!(await isWelcome(`d post ${token}`, 30, 60))) return tooOften();
   const form = await readForm(request);
-  if (form === "too large") return html(<DropOffPage place={place} wrong="The file is larger than 25 MB. Leave it in parts." />, 413);
+  if (form === "too large")
+    return html(<DropOffPage place={place} wrong="The file is larger than 25 MB. Leave it in parts." />, 413);
   if (!form) return html(<DropOffPage place={place} wrong="That did not arrive whole. Try again." />, 400);
   return form.get("file") instanceof Blob ? leaveFile(place, form) : addOne(place, form);
 }
@@ -115,11 +133,17 @@ async function addOne(place: Place, form: FormData): Promise<Response> {
   const typed = { name: text("name"), reach, service: service?.id ?? "" };
   if (!typed.name.trim()) return html(<DropOffPage place={place} typed={typed} wrong="Write the name." />, 422);
   const read = readArrival(
-    { "full name": typed.name, ...(reach.includes("@") ? { email: reach } : { phone: reach }), service: service?.name ?? "visit" },
+    {
+      "full name": typed.name,
+      ...(reach.includes("@") ? { email: reach } : { phone: reach }),
+      service: service?.name ?? "visit",
+    },
     { country: setting.client.country, zone: branch.zone, now, order: "day first", undated: "today" },
   );
   if ("problems" in read || !read.visit) {
-    const wrong = reach ? "This is neither a mobile number nor an email address. Check it for missing or extra letters." : "Write a mobile number or an email address.";
+    const wrong = reach
+      ? "This is neither a mobile number nor an email address. Check it for missing or extra letters."
+      : "Write a mobile number or an email address.";
     return html(<DropOffPage place={place} typed={typed} wrong={wrong} />, 422);
   }
   const arrival = { ...read, visit: { ...read.visit, service: null } };
@@ -149,11 +173,28 @@ async function showList(place: Place, id: string): Promise<Response> {
   return html(<ListPage place={place} intake={seen.intake} refused={seen.refused} />);
 }
 
-function Frame({ place, title, children, refresh }: { place: Place; title: string; children: ReactNode; refresh?: boolean }) {
+function Frame({
+  place,
+  title,
+  children,
+  refresh,
+}: {
+  place: Place;
+  title: string;
+  children: ReactNode;
+  refresh?: boolean;
+}) {
   const { client, branches } = place.setting;
   const branch = branches.find(({ id }) => id === place.feed.branchId);
   return (
-    <CustomerPage title={title} business={client.name} branch={branch?.name} colour={client.colour} refresh={refresh} returns={false}>
+    <CustomerPage
+      title={title}
+      business={client.name}
+      branch={branch?.name}
+      colour={client.colour}
+      refresh={refresh}
+      returns={false}
+    >
       {children}
     </CustomerPage>
   );
@@ -255,10 +296,13 @@ function ListPage({
       {state === "failed" ? <p className="wrong">{intake.error}</p> : null}
       {isWorking && total > 0 ? (
         <p>
-          {done.toLocaleString("en-GB")} of {total.toLocaleString("en-GB")} rows so far. This page looks again by itself.
+          {done.toLocaleString("en-GB")} of {total.toLocaleString("en-GB")} rows so far. This page looks again by
+          itself.
         </p>
       ) : null}
-      {state === "ready" ? <p>Its columns or dates can be read in more than one way. Your reviews people see it, nothing is lost.</p> : null}
+      {state === "ready" ? (
+        <p>Its columns or dates can be read in more than one way. Your reviews people see it, nothing is lost.</p>
+      ) : null}
       {counts && counts.refused > 0 && state === "kept" ? (
         <section>
           <h2>{sayCount(counts.refused, "row")} could not be used</h2>

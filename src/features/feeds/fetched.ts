@@ -16,13 +16,19 @@ import { visits } from "../visits";
 import { type Feed, findFeed } from "./service";
 import { feeds } from "./tables";
 
-/** Feeds that Estima fetches: calendars every half hour, end-of-day files once a day. Conditional requests (RFC 9110) spare both sides. */
+/**
+ * Feeds that Estima fetches: calendars every half hour, end-of-day files once a day. Conditional requests (RFC 9110)
+ * spare both sides.
+ */
 
 /** Visits of the last two days and the next sixty are kept from a calendar. */
 const BACK = 2 * DAY;
 const AHEAD = 60 * DAY;
 
-/** Fetches one feed and takes in what is new. What goes wrong is written down beside the feed, and tried again when its turn comes. */
+/**
+ * Fetches one feed and takes in what is new. What goes wrong is written down beside the feed, and tried again when
+ * its turn comes.
+ */
 export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId: string }): Promise<void> {
   const scope = workFor(clientId);
   const feed = await withClient(scope, (tx) => findFeed(tx, scope, feedId));
@@ -38,7 +44,10 @@ export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId
     );
   try {
     const response = await callOutside(feed.url, {
-      headers: { ...(feed.etag ? { "if-none-match": feed.etag } : {}), ...(feed.lastModified ? { "if-modified-since": feed.lastModified } : {}) },
+      headers: {
+        ...(feed.etag ? { "if-none-match": feed.etag } : {}),
+        ...(feed.lastModified ? { "if-modified-since": feed.lastModified } : {}),
+      },
     });
     if (response.status === 304) {
       await discard(response);
@@ -50,10 +59,14 @@ export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId
     }
     const body = await readBounded(response, MOST_BYTES);
     if (body === null) return void (await end({ error: "It is larger than 25 MB." }));
-    const said = feed.kind === "calendar" ? await takeCalendar(scope, feed, body, now) : await takeEndOfDay(scope, feed, body, now);
+    const said =
+      feed.kind === "calendar"
+        ? await takeCalendar(scope, feed, body, now)
+        : await takeEndOfDay(scope, feed, body, now);
     await end({ said, etag: response.headers.get("etag"), lastModified: response.headers.get("last-modified") });
   } catch (error) {
-    if (error instanceof RefusedAddress || error instanceof NoCalendar || error instanceof Unreadable) return void (await end({ error: error.message }));
+    if (error instanceof RefusedAddress || error instanceof NoCalendar || error instanceof Unreadable)
+      return void (await end({ error: error.message }));
     log.warn({ feedId, ...describeError(error) }, "feed could not be fetched");
     await end({ error: "The other side could not be reached." });
   }
@@ -71,7 +84,9 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
     const from = Math.max(now - BACK, (feed.polledAt ?? 0) - DAY / 4);
     const { events, unreadable, unreadableKeys, isWhole } = expandCalendar(text, { zone, from, to: now + AHEAD });
     const prefix = feed.id.slice(-12);
-    const read = events.map((event) => readCalendarEvent(event, feed.rules ?? [], prefix, { country: setting.client.country, zone, now }));
+    const read = events.map((event) =>
+      readCalendarEvent(event, feed.rules ?? [], prefix, { country: setting.client.country, zone, now }),
+    );
     const coming = read.flatMap((one) => (one.kind === "visit" ? [one] : []));
     const numbers: string[] = [];
     let changed = 0;
@@ -114,7 +129,14 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
   });
 }
 
-async function cancelMissing(tx: Tx, scope: Scope, feed: Feed, numbers: string[], unread: string[], now: number): Promise<number> {
+async function cancelMissing(
+  tx: Tx,
+  scope: Scope,
+  feed: Feed,
+  numbers: string[],
+  unread: string[],
+  now: number,
+): Promise<number> {
   const gone = await tx
     .update(visits)
     .set({ outcome: "cancelled", saidAt: now })

@@ -45,7 +45,11 @@ export const feeds = pgTable(
     error: text("error"),
     createdAt: instant("created_at").notNull(),
   },
-  (t) => [index("feeds_client").on(t.clientId), uniqueIndex("feeds_token").on(t.token), index("feeds_due").on(t.pollAt).where(sql`poll_at is not null`)],
+  (t) => [
+    index("feeds_client").on(t.clientId),
+    uniqueIndex("feeds_token").on(t.token),
+    index("feeds_due").on(t.pollAt).where(sql`poll_at is not null`),
+  ],
 );
 
 /** One event that a webhook feed delivered; kept before anything is done with it. */

@@ -5,7 +5,13 @@ import { intakes, openNames } from "../intake";
 import { feeds } from "./tables";
 
 /** What stands in the way of people and visits coming in: said in a sentence, with the page that puts it right. */
-export type Hindrance = { title: string; words: string; path: string; button: string /** Only for those who may set up. */; setUp: boolean };
+export type Hindrance = {
+  title: string;
+  words: string;
+  path: string;
+  button: string /** Only for those who may set up. */;
+  setUp: boolean;
+};
 
 /** Everything that waits for somebody before it can come in. Nothing breaks silently. */
 export async function hindrances(tx: Tx, scope: Scope): Promise<Hindrance[]> {
@@ -15,7 +21,14 @@ export async function hindrances(tx: Tx, scope: Scope): Promise<Hindrance[]> {
     .from(feeds)
     .where(and(eq(feeds.clientId, scope.clientId), eq(feeds.state, "on"), isNotNull(feeds.error)))
     .orderBy(asc(feeds.name));
-  for (const { id, name, error } of broken) found.push({ title: `${name} cannot be read`, words: error ?? "", path: `set-up/feeds/${id}`, button: "Look", setUp: true });
+  for (const { id, name, error } of broken)
+    found.push({
+      title: `${name} cannot be read`,
+      words: error ?? "",
+      path: `set-up/feeds/${id}`,
+      button: "Look",
+      setUp: true,
+    });
   const failed = await rowsIn<{ id: string; name: string; n: number }>(
     tx,
     sql`select f.id, f.name, (select count(*)::int from deliveries d where d.feed_id = f.id and d.state = 'failed') as n from feeds f where f.client_id = ${scope.clientId} and f.kind = 'webhook'`,
@@ -36,7 +49,13 @@ export async function hindrances(tx: Tx, scope: Scope): Promise<Hindrance[]> {
     .orderBy(asc(intakes.at))
     .limit(3);
   for (const { id, name } of lists)
-    found.push({ title: `A list waits: ${name}`, words: "It was read, and nothing of it is kept yet.", path: `people/bring/${id}`, button: "Look at it", setUp: false });
+    found.push({
+      title: `A list waits: ${name}`,
+      words: "It was read, and nothing of it is kept yet.",
+      path: `people/bring/${id}`,
+      button: "Look at it",
+      setUp: false,
+    });
   const names = (await openNames(tx, scope)).length;
   if (names > 0)
     found.push({

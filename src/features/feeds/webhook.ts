@@ -17,9 +17,9 @@ import { type Feed, mappingOf } from "./service";
 import { deliveries, feeds } from "./tables";
 
 /**
- * What programs deliver. The address answers as soon as the delivery is kept, which is one statement; the worker then reads
- * it after the feed's mapping. An event that speaks of a visit nobody knows yet may simply have overtaken another: it waits
- * and is tried again before it counts as failed.
+ * What programs deliver. The address answers as soon as the delivery is kept, which is one statement; the worker then
+ * reads it after the feed's mapping. An event that speaks of a visit nobody knows yet may simply have overtaken
+ * another: it waits and is tried again before it counts as failed.
  */
 
 type Known = { at: number; secret: string | null; isOpen: boolean };
@@ -30,7 +30,9 @@ const REMEMBERED = 5000;
 async function feedOf(id: string): Promise<Known | null> {
   const cached = known.get(id);
   if (cached && performance.now() - cached.at < REMEMBERED) return cached;
-  const [row] = await rowsOf<{ kind: string; state: string; secret: string | null }>(sql`select kind, state, secret from estima_feed(${id})`);
+  const [row] = await rowsOf<{ kind: string; state: string; secret: string | null }>(
+    sql`select kind, state, secret from estima_feed(${id})`,
+  );
   if (row?.kind !== "webhook") return null;
   if (known.size > 1000) known.clear();
   const feed = { at: performance.now(), secret: row.secret && decrypt(row.secret), isOpen: row.state === "on" };
@@ -38,7 +40,10 @@ async function feedOf(id: string): Promise<Known | null> {
   return feed;
 }
 
-/** Answers `POST /hooks/feeds/<feed>` after the Standard Webhooks specification: 202 when kept, 200 when it was here before. */
+/**
+ * Answers `POST /hooks/feeds/<feed>` after the Standard Webhooks specification: 202 when kept, 200 when it was here
+ * before.
+ */
 export async function handleFeedHook(request: Request, id: string): Promise<Response> {
   if (!z.uuid().safeParse(id).success) return problem(404, "There is no such feed.");
   let feed = await feedOf(id);
@@ -68,7 +73,8 @@ export async function handleFeedHook(request: Request, id: string): Promise<Resp
 /** Works on deliveries of one client, in the order they came. */
 export async function workOnDeliveries({ clientId, ids }: { clientId: string; ids: string[] }): Promise<void> {
   const scope = workFor(clientId);
-  for (let from = 0; from < ids.length; from += 200) await withClient(scope, (tx) => workOnSome(tx, scope, ids.slice(from, from + 200)));
+  for (let from = 0; from < ids.length; from += 200)
+    await withClient(scope, (tx) => workOnSome(tx, scope, ids.slice(from, from + 200)));
 }
 
 type Delivery = typeof deliveries.$inferSelect;
@@ -90,7 +96,8 @@ async function workOnSome(tx: Tx, scope: Scope, ids: string[]): Promise<void> {
     const [first] = together;
     if (!first) return;
     const done = await takeEvents(tx, scope, setting, first.feed, together, now);
-    for (const [index, { delivery }] of together.entries()) results.push({ id: delivery.id, done: done[index], tries: delivery.tries + 1 });
+    for (const [index, { delivery }] of together.entries())
+      results.push({ id: delivery.id, done: done[index], tries: delivery.tries + 1 });
     together = [];
   };
   for (const { delivery, feed } of due) {
@@ -111,7 +118,14 @@ type Arriving = Extract<ReadEvent, { kind: "arrival" }>;
 
 async function writeResults(tx: Tx, results: { id: string; done: Done; tries: number }[]): Promise<void> {
   if (results.length === 0) return;
-  const rows = results.map(({ id, done, tries }) => ({ id, state: done.state, what: done.what, visit: done.visitId ?? null, person: done.personId ?? null, tries }));
+  const rows = results.map(({ id, done, tries }) => ({
+    id,
+    state: done.state,
+    what: done.what,
+    visit: done.visitId ?? null,
+    person: done.personId ?? null,
+    tries,
+  }));
   await tx.execute(sql`
     update deliveries d set state = r.state, what = r.what, visit_id = coalesce(r.visit, d.visit_id), person_id = coalesce(r.person, d.person_id), tries = r.tries,
       claimed_until = case when r.state = 'waiting' then clock_timestamp() + make_interval(secs => 4 * power(2, r.tries)) end
@@ -122,32 +136,69 @@ async function writeResults(tx: Tx, results: { id: string; done: Done; tries: nu
 const MOST_TRIES = 5;
 
 /** Reads one delivery; gives its arrival, or what became of it already. */
-async function readOne(tx: Tx, scope: Scope, setting: Setting, delivery: Delivery, feed: Feed, now: number, isNamed: boolean): Promise<Arriving | Done> {
+async function readOne(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  delivery: Delivery,
+  feed: Feed,
+  now: number,
+  isNamed: boolean,
+): Promise<Arriving | Done> {
   const mapping = mappingOf(feed);
   const number = valueAt(delivery.body, mapping.fields["visit number"]);
   const missing = isNamed ? null : await personOfVisit(tx, scope, number);
-  const read = readEvent(delivery.body, mapping, { country: setting.client.country, zone: zoneOf(setting, feed), now }, missing);
+  const read = readEvent(
+    delivery.body,
+    mapping,
+    { country: setting.client.country, zone: zoneOf(setting, feed), now },
+    missing,
+  );
   if (read.kind === "left aside") return { state: "ignored", what: read.why };
   if (read.kind === "arrival") return read;
-  if (number && !isNamed && !missing && delivery.tries < MOST_TRIES) return { state: "waiting", what: `Visit ${number} is not known yet; tried again shortly.` };
+  if (number && !isNamed && !missing && delivery.tries < MOST_TRIES)
+    return { state: "waiting", what: `Visit ${number} is not known yet; tried again shortly.` };
   return { state: "failed", what: read.problems.map(({ message }) => message).join(" ") };
 }
 
-const zoneOf = (setting: Setting, feed: Feed) => setting.branches.find(({ id }) => id === feed.branchId)?.zone ?? setting.client.zone;
+const zoneOf = (setting: Setting, feed: Feed) =>
+  setting.branches.find(({ id }) => id === feed.branchId)?.zone ?? setting.client.zone;
 
-async function takeEvents(tx: Tx, scope: Scope, setting: Setting, feed: Feed, events: { delivery: Delivery; read: Arriving }[], now: number): Promise<Done[]> {
+async function takeEvents(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  feed: Feed,
+  events: { delivery: Delivery; read: Arriving }[],
+  now: number,
+): Promise<Done[]> {
   const taken = await takeIn(
     tx,
     scope,
     setting,
     events.map(({ delivery, read }) => ({ arrival: read.arrival, saidAt: read.saidAt ?? delivery.at })),
-    { source: feed.name, sharedAddress: "same person", replaces: true, way: "webhook", feedId: feed.id, looked: true, serviceId: feed.serviceId, branchId: feed.branchId, now },
+    {
+      source: feed.name,
+      sharedAddress: "same person",
+      replaces: true,
+      way: "webhook",
+      feedId: feed.id,
+      looked: true,
+      serviceId: feed.serviceId,
+      branchId: feed.branchId,
+      now,
+    },
   );
   return taken.map(
     (one): Done =>
       one.kind === "refused"
         ? { state: "failed", what: one.why }
-        : { state: "done", what: sayTaken(one, zoneOf(setting, feed), now), visitId: one.visit?.id ?? null, personId: one.person?.id ?? null },
+        : {
+            state: "done",
+            what: sayTaken(one, zoneOf(setting, feed), now),
+            visitId: one.visit?.id ?? null,
+            personId: one.person?.id ?? null,
+          },
   );
 }
 
@@ -168,6 +219,10 @@ function sayTaken({ person, kind, visit, visitKind, remarks }: Taken, zone: stri
   const name = kind === "new" ? `${who} is new` : who;
   if (!visit || !visitKind) return `${name}; no visit.`;
   const when = sayWhen(zone, visit.endsAt, now);
-  const what = { new: `a visit ${when}, ${visit.outcome}`, changed: `the visit ${when} is ${visit.outcome} now`, unchanged: "nothing new about the visit" }[visitKind];
+  const what = {
+    new: `a visit ${when}, ${visit.outcome}`,
+    changed: `the visit ${when} is ${visit.outcome} now`,
+    unchanged: "nothing new about the visit",
+  }[visitKind];
   return `${name}: ${what}.${remarks.length > 0 ? ` ${remarks[0].message}` : ""}`;
 }

@@ -16,7 +16,10 @@ import { Unreadable } from "./files";
 import { bringSheet, chooseReading, findIntake, keepIntake, mendRow, undoIntake } from "./lists";
 import { assignName } from "./names";
 
-const gone = { ok: false as const, message: "This list is not waiting any more. Reload the page to see what became of it." };
+const gone = {
+  ok: false as const,
+  message: "This list is not waiting any more. Reload the page to see what became of it.",
+};
 
 const emptyId = z
   .union([z.literal(""), z.uuid()])
@@ -34,7 +37,12 @@ const choiceInput = z.object({
 });
 
 /** Reads a list another way and looks at it again. */
-export async function chooseList(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function chooseList(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   const access = await requireAccess(slug, "bring lists");
   const values = choiceInput.safeParse({
     matching: formTexts(form, "column"),
@@ -45,11 +53,15 @@ export async function chooseList(slug: string, id: string, _before: ActionResult
     serviceId: formText(form, "serviceId"),
     branchId: formText(form, "branchId"),
   });
-  if (!values.success || !z.uuid().safeParse(id).success) return { ok: false, message: "One of the choices is not one. Choose again." };
+  if (!values.success || !z.uuid().safeParse(id).success)
+    return { ok: false, message: "One of the choices is not one. Choose again." };
   const belongs = await withClient(access, async (tx) => {
     const { services, branches } = await loadSetting(tx);
     const { serviceId, branchId } = values.data;
-    return (!serviceId || services.some((one) => one.id === serviceId)) && (!branchId || branches.some((one) => one.id === branchId));
+    return (
+      (!serviceId || services.some((one) => one.id === serviceId)) &&
+      (!branchId || branches.some((one) => one.id === branchId))
+    );
   });
   if (!belongs) return { ok: false, message: "This service or branch is not there any more. Reload the page." };
   const intake = await chooseReading(access, id, values.data);
@@ -99,7 +111,13 @@ export async function undoList(slug: string, id: string): Promise<Exclude<Action
 }
 
 /** Tries one refused row again with the cells as typed. */
-export async function mendListRow(slug: string, id: string, row: number, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function mendListRow(
+  slug: string,
+  id: string,
+  row: number,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   const access = await requireAccess(slug, "bring lists");
   if (!z.object({ id: z.uuid(), row: z.number().int().positive() }).safeParse({ id, row }).success) return gone;
   const cells = formTexts(form, "cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
@@ -113,11 +131,19 @@ export async function mendListRow(slug: string, id: string, row: number, _before
 /** Says what a name stands for. */
 export async function assign(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "keep people");
-  const to = z.union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))]).safeParse(formText(form, "to"));
-  if (!to.success || !z.uuid().safeParse(id).success) return { ok: false, message: "Choose what it stands for.", fields: { to: "Choose what it stands for." } };
+  const to = z
+    .union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))])
+    .safeParse(formText(form, "to"));
+  if (!to.success || !z.uuid().safeParse(id).success)
+    return { ok: false, message: "Choose what it stands for.", fields: { to: "Choose what it stands for." } };
   const now = await clockNow();
-  const visits = await withClient(access, async (tx) => assignName(tx, access, await loadSetting(tx), access.user.name, id, to.data, now));
+  const visits = await withClient(access, async (tx) =>
+    assignName(tx, access, await loadSetting(tx), access.user.name, id, to.data, now),
+  );
   revalidatePath(`/c/${slug}`, "layout");
   if (visits === null) return { ok: false, message: "This name or what it should stand for is not there any more." };
-  return { ok: true, message: visits > 0 ? `Assigned. ${visits} ${visits === 1 ? "visit goes" : "visits go"} on.` : "Assigned." };
+  return {
+    ok: true,
+    message: visits > 0 ? `Assigned. ${visits} ${visits === 1 ? "visit goes" : "visits go"} on.` : "Assigned.",
+  };
 }

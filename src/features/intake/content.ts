@@ -20,7 +20,9 @@ export function packBytes(bytes: Uint8Array): Promise<Buffer> {
 /** The list: its table where it was read before, else read now in a process of its own. Throws `Unreadable`. */
 export async function parseContent(content: Buffer): Promise<StoredList> {
   const bytes = unpack(content);
-  return bytes.subarray(0, 9).toString() === '{"table":' ? (JSON.parse(bytes.toString()) as StoredList) : parseStored(await readListApart(bytes));
+  return bytes.subarray(0, 9).toString() === '{"table":'
+    ? (JSON.parse(bytes.toString()) as StoredList)
+    : parseStored(await readListApart(bytes));
 }
 
 function parseStored(packed: Uint8Array): StoredList {

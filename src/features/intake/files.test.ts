@@ -35,7 +35,14 @@ function arrivals(list: ReadList): (Arrival | Unusable)[] {
 function say(read: Arrival | Unusable): string {
   if ("problems" in read) return `refused: ${read.problems.map(({ message }) => message).join(" ")}`;
   const { person, visit } = read;
-  return [`${person.given} ${person.family}`.trim(), person.email, person.phone?.number, visit && new Date(visit.endsAt).toISOString().slice(0, 16)].filter(Boolean).join(" ");
+  return [
+    `${person.given} ${person.family}`.trim(),
+    person.email,
+    person.phone?.number,
+    visit && new Date(visit.endsAt).toISOString().slice(0, 16),
+  ]
+    .filter(Boolean)
+    .join(" ");
 }
 
 const ODETTE = "Odette Marsh odette@post.example +447700900123 2026-11-20T10:00";
@@ -54,7 +61,11 @@ const files: [string, () => Uint8Array | Promise<Uint8Array>, string[]][] = [
   ["UTF-16 with a mark, little end first", () => utf16(`${header}\n${row}`, true), [ODETTE]],
   ["UTF-16 with a mark, big end first", () => utf16(`${header}\n${row}`, true, true), [ODETTE]],
   ["UTF-16 without a mark", () => utf16(`${header}\n${row}`, false), [ODETTE]],
-  ["Windows-1252 with accents", () => new Uint8Array(Buffer.from("Nom;Prénom;Courriel\nLefèvre;Zoé;zoe@post.example\n", "latin1")), ["Zoé Lefèvre zoe@post.example"]],
+  [
+    "Windows-1252 with accents",
+    () => new Uint8Array(Buffer.from("Nom;Prénom;Courriel\nLefèvre;Zoé;zoe@post.example\n", "latin1")),
+    ["Zoé Lefèvre zoe@post.example"],
+  ],
   [
     "UTF-8 with accents and a Spanish header",
     () => bytes("Nombre;Apellidos;Correo electrónico;Móvil\nÍñigo;Núñez;inigo@post.example;+34 612 345 678\n"),
@@ -62,14 +73,29 @@ const files: [string, () => Uint8Array | Promise<Uint8Array>, string[]][] = [
   ],
   [
     "a German header and dates with dots",
-    () => bytes("Vorname;Nachname;E-Mail-Adresse;Handynummer;Termin\nJürgen;Groß;juergen@post.example;+49 1512 3456789;20.11.2026 11:00\n"),
+    () =>
+      bytes(
+        "Vorname;Nachname;E-Mail-Adresse;Handynummer;Termin\nJürgen;Groß;juergen@post.example;+49 1512 3456789;20.11.2026 11:00\n",
+      ),
     ["Jürgen Groß juergen@post.example +4915123456789 2026-11-20T11:00"],
   ],
-  ["a Portuguese header", () => bytes("Nome completo\tTelemóvel\tData da visita\nInês Sá\t+351 912 345 678\t20/11/2026\n"), ["Inês Sá +351912345678 2026-11-20T18:00"]],
+  [
+    "a Portuguese header",
+    () => bytes("Nome completo\tTelemóvel\tData da visita\nInês Sá\t+351 912 345 678\t20/11/2026\n"),
+    ["Inês Sá +351912345678 2026-11-20T18:00"],
+  ],
   ["tabs", () => bytes(`${header}\n${row}`.replaceAll(",", "\t")), [ODETTE]],
   ["bars", () => bytes(`${header}\n${row}`.replaceAll(",", "|")), [ODETTE]],
-  ["semicolons, with commas inside cells", () => bytes("Client;Email;Phone\nMarsh, Odette;odette@post.example;07700 900123\n"), ["Odette Marsh odette@post.example +447700900123"]],
-  ["quotes and line breaks in cells", () => bytes('Name,Notes,Email\n"Marsh, Odette","likes ""tea""\nand quiet",odette@post.example\n'), ["Odette Marsh odette@post.example"]],
+  [
+    "semicolons, with commas inside cells",
+    () => bytes("Client;Email;Phone\nMarsh, Odette;odette@post.example;07700 900123\n"),
+    ["Odette Marsh odette@post.example +447700900123"],
+  ],
+  [
+    "quotes and line breaks in cells",
+    () => bytes('Name,Notes,Email\n"Marsh, Odette","likes ""tea""\nand quiet",odette@post.example\n'),
+    ["Odette Marsh odette@post.example"],
+  ],
   [
     "mixed line ends and empty lines",
     () => bytes(`${header}\r\n\r\n${row}\r${row.replace("Odette", "Jun").replace("odette@", "jun@")}\n\n`),
@@ -82,7 +108,10 @@ const files: [string, () => Uint8Array | Promise<Uint8Array>, string[]][] = [
   ],
   [
     "a title and an empty line above the header",
-    () => bytes("Visits of this week,,,,\n,,,,\nName,Email,Mobile,Date,Time\nOdette Marsh,odette@post.example,07700 900123,20/11/2026,10:00\n"),
+    () =>
+      bytes(
+        "Visits of this week,,,,\n,,,,\nName,Email,Mobile,Date,Time\nOdette Marsh,odette@post.example,07700 900123,20/11/2026,10:00\n",
+      ),
     [ODETTE],
   ],
   [
@@ -92,11 +121,22 @@ const files: [string, () => Uint8Array | Promise<Uint8Array>, string[]][] = [
   ],
   [
     "names in capitals, and last name first",
-    () => bytes('Customer,E-mail\nMARSH ODETTE-ANNE,o@post.example\n"O\'NEILL, JUN",j@post.example\nmcleod,m@post.example\n'),
+    () =>
+      bytes(
+        'Customer,E-mail\nMARSH ODETTE-ANNE,o@post.example\n"O\'NEILL, JUN",j@post.example\nmcleod,m@post.example\n',
+      ),
     ["Marsh Odette-Anne o@post.example", "Jun O'Neill j@post.example", "McLeod m@post.example"],
   ],
-  ["two emails in one cell", () => bytes("Name,Email\nOdette Marsh,odette@post.example; o.marsh@harbourmail.example\n"), ["Odette Marsh odette@post.example"]],
-  ["two numbers in one cell: the mobile is used", () => bytes("Name,Phone\nOdette Marsh,0113 496 0123 / 07700 900123\n"), ["Odette Marsh +447700900123"]],
+  [
+    "two emails in one cell",
+    () => bytes("Name,Email\nOdette Marsh,odette@post.example; o.marsh@harbourmail.example\n"),
+    ["Odette Marsh odette@post.example"],
+  ],
+  [
+    "two numbers in one cell: the mobile is used",
+    () => bytes("Name,Phone\nOdette Marsh,0113 496 0123 / 07700 900123\n"),
+    ["Odette Marsh +447700900123"],
+  ],
   [
     "phones as floats and with apostrophes",
     () => bytes("Name,Phone\nOdette Marsh,447700900123.0\nJun Albrecht,'07700900124\nInes Pike,4.47700900125E+11\n"),
@@ -112,14 +152,26 @@ const files: [string, () => Uint8Array | Promise<Uint8Array>, string[]][] = [
     () => bytes("Name,Email,Date\nOdette,o@post.example,20-Nov-26\nJun,j@post.example,20 November 2026 14:30\n"),
     ["Odette o@post.example 2026-11-20T18:00", "Jun j@post.example 2026-11-20T14:30"],
   ],
-  ["a date that names its offset", () => bytes("Name,Email,Date\nOdette,o@post.example,2026-11-20T10:00:00+02:00\n"), ["Odette o@post.example 2026-11-20T08:00"]],
-  ["day numbers of a spreadsheet", () => bytes("Name,Email,Date\nOdette,o@post.example,46346.4166667\n"), ["Odette o@post.example 2026-11-20T10:00"]],
+  [
+    "a date that names its offset",
+    () => bytes("Name,Email,Date\nOdette,o@post.example,2026-11-20T10:00:00+02:00\n"),
+    ["Odette o@post.example 2026-11-20T08:00"],
+  ],
+  [
+    "day numbers of a spreadsheet",
+    () => bytes("Name,Email,Date\nOdette,o@post.example,46346.4166667\n"),
+    ["Odette o@post.example 2026-11-20T10:00"],
+  ],
   [
     "rows shorter and longer than the header",
     () => bytes("Name,Email\nOdette Marsh\nJun Albrecht,jun@post.example,more,cells\n"),
     ["refused: Neither an email address nor a phone number is here.", "Jun Albrecht jun@post.example"],
   ],
-  ["zero bytes and unseen marks in cells", () => bytes("Name,Email\nOdette\u0000 Marsh,\u200bodette@post.example\u00a0\n"), ["Odette Marsh odette@post.example"]],
+  [
+    "zero bytes and unseen marks in cells",
+    () => bytes("Name,Email\nOdette\u0000 Marsh,\u200bodette@post.example\u00a0\n"),
+    ["Odette Marsh odette@post.example"],
+  ],
   [
     "a workbook with dates, formulas and rich text",
     () =>
@@ -189,27 +241,49 @@ test.each([
 });
 
 test("ten megabytes are read whole", async () => {
-  const line = "Odette Marsh,odette@post.example,07700 900123,20/11/2026,10:00,a note that is long enough to fill a line of a hundred letters\n";
+  const line =
+    "Odette Marsh,odette@post.example,07700 900123,20/11/2026,10:00,a note that is long enough to fill a line of a hundred letters\n";
   const count = Math.ceil((10 * 1024 * 1024) / line.length);
   const list = await readListBytes(bytes(`${header},Notes\n${line.repeat(count)}`));
   expect(list.table.rows.length).toBe(count);
 });
 
 test("whatever the bytes, reading never fails in any other way than by saying why, and loses no row", async () => {
-  const cell = fc.oneof(fc.string({ maxLength: 12 }), fc.constantFrom("odette@post.example", "07700 900123", "20/11/2026", "MARSH, Odette", '"', ";", "\n", "=1+1", "", "  "));
+  const cell = fc.oneof(
+    fc.string({ maxLength: 12 }),
+    fc.constantFrom(
+      "odette@post.example",
+      "07700 900123",
+      "20/11/2026",
+      "MARSH, Odette",
+      '"',
+      ";",
+      "\n",
+      "=1+1",
+      "",
+      "  ",
+    ),
+  );
   await fc.assert(
-    fc.asyncProperty(fc.array(fc.array(cell, { maxLength: 6 }), { maxLength: 12 }), fc.constantFrom(",", ";", "\t", "|"), fc.boolean(), async (rows, delimiter, quoted) => {
-      const text = rows.map((line) => line.map((each) => (quoted ? `"${each.replaceAll('"', '""')}"` : each)).join(delimiter)).join("\n");
-      try {
-        const list = await readListBytes(bytes(text));
-        const read = arrivals(list);
-        expect(read.length).toBe(list.table.rows.length);
-        for (const each of read) if ("problems" in each) expect(each.problems.length).toBeGreaterThan(0);
-        for (const line of list.table.rows) expect(line.length).toBeLessThanOrEqual(list.table.headers.length);
-      } catch (error) {
-        expect(error).toBeInstanceOf(Unreadable);
-      }
-    }),
+    fc.asyncProperty(
+      fc.array(fc.array(cell, { maxLength: 6 }), { maxLength: 12 }),
+      fc.constantFrom(",", ";", "\t", "|"),
+      fc.boolean(),
+      async (rows, delimiter, quoted) => {
+        const text = rows
+          .map((line) => line.map((each) => (quoted ? `"${each.replaceAll('"', '""')}"` : each)).join(delimiter))
+          .join("\n");
+        try {
+          const list = await readListBytes(bytes(text));
+          const read = arrivals(list);
+          expect(read.length).toBe(list.table.rows.length);
+          for (const each of read) if ("problems" in each) expect(each.problems.length).toBeGreaterThan(0);
+          for (const line of list.table.rows) expect(line.length).toBeLessThanOrEqual(list.table.headers.length);
+        } catch (error) {
+          expect(error).toBeInstanceOf(Unreadable);
+        }
+      },
+    ),
     { numRuns: 400, seed: 24 },
   );
   await fc.assert(
@@ -222,16 +296,27 @@ test("whatever the bytes, reading never fails in any other way than by saying wh
 
 test("every filled cell of a quoted list comes back as it was, and every filled row counts", () => {
   fc.assert(
-    fc.property(fc.array(fc.array(fc.string({ maxLength: 8 }), { minLength: 2, maxLength: 5 }), { minLength: 1, maxLength: 10 }), (rows) => {
-      const table = tableOf([["Name", "Email", "A", "B", "C"], ...rows]);
-      const filled = rows.filter((line) => line.some((each) => each.replaceAll("\u0000", "").trim() !== ""));
-      expect(table.rows.length).toBe(filled.length);
-    }),
+    fc.property(
+      fc.array(fc.array(fc.string({ maxLength: 8 }), { minLength: 2, maxLength: 5 }), { minLength: 1, maxLength: 10 }),
+      (rows) => {
+        const table = tableOf([["Name", "Email", "A", "B", "C"], ...rows]);
+        const filled = rows.filter((line) => line.some((each) => each.replaceAll("\u0000", "").trim() !== ""));
+        expect(table.rows.length).toBe(filled.length);
+      },
+    ),
     { numRuns: 200, seed: 26 },
   );
 });
 
 test("exported cells never run as formulas, and phones stay phones", () => {
-  expect(["=1+1", "@sum", "+447700900123", "-5", "+cmd", "plain", "\tx"].map(harmless)).toEqual(["'=1+1", "'@sum", "+447700900123", "-5", "'+cmd", "plain", "'\tx"]);
+  expect(["=1+1", "@sum", "+447700900123", "-5", "+cmd", "plain", "\tx"].map(harmless)).toEqual([
+    "'=1+1",
+    "'@sum",
+    "+447700900123",
+    "-5",
+    "'+cmd",
+    "plain",
+    "'\tx",
+  ]);
   expect(toCsv([["a,b", 'say "x"', "two\nlines"]])).toBe('\ufeff"a,b","say ""x""","two\nlines"\r\n');
 });

@@ -4,8 +4,8 @@ import { parseDelimited, shapeOf, TABLE_BOUNDS, type Table, tableOf } from "@/co
 import { readWorkbook } from "./workbook";
 
 /**
- * The bytes of a list to its table. Delimited text of any kind, or a workbook (Office Open XML). It runs in a process of its own
- * (`reader.ts`), so that no file keeps web or worker from answering.
+ * The bytes of a list to its table. Delimited text of any kind, or a workbook (Office Open XML). It runs in a process
+ * of its own (`reader.ts`), so that no file keeps web or worker from answering.
  */
 
 export const MOST_BYTES = 25 * 1024 * 1024;
@@ -47,12 +47,22 @@ const BOUND_WORDS = {
 async function readBytes(bytes: Uint8Array): Promise<ReadList> {
   if (bytes.length === 0) throw new Unreadable("The file is empty.");
   if (bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4) return readSheets(bytes);
-  if (bytes[0] === 0xd0 && bytes[1] === 0xcf && bytes[2] === 0x11) throw new Unreadable("This is a workbook of the old kind (.xls). Save it as .xlsx or CSV and bring it again.");
-  if (Buffer.from(bytes.subarray(0, 5)).toString("latin1") === "%PDF-") throw new Unreadable("This is a PDF. Save the list as CSV or XLSX and bring that.");
+  if (bytes[0] === 0xd0 && bytes[1] === 0xcf && bytes[2] === 0x11)
+    throw new Unreadable("This is a workbook of the old kind (.xls). Save it as .xlsx or CSV and bring it again.");
+  if (Buffer.from(bytes.subarray(0, 5)).toString("latin1") === "%PDF-")
+    throw new Unreadable("This is a PDF. Save the list as CSV or XLSX and bring that.");
   const { text, encoding, oddBytes } = decodeText(bytes);
   if (looksBinary(text)) throw new Unreadable("This is no list of text. Bring a CSV, TSV or XLSX file.");
   const { cells, delimiter, literalQuotes } = parseDelimited(text);
-  return { table: filled(tableOf(cells)), kind: "delimited", encoding, delimiter, since1904: false, literalQuotes, oddBytes };
+  return {
+    table: filled(tableOf(cells)),
+    kind: "delimited",
+    encoding,
+    delimiter,
+    since1904: false,
+    literalQuotes,
+    oddBytes,
+  };
 }
 
 function filled(table: Table): Table {
@@ -74,7 +84,9 @@ function looksBinary(text: string): boolean {
 async function readSheets(bytes: Uint8Array): Promise<ReadList> {
   const book = await readWorkbook(bytes);
   if (typeof book === "string") throw new Unreadable(book);
-  const sheets = book.sheets.map(({ name, cells }) => ({ name, table: tableOf(cells) })).filter(({ table }) => table.rows.length > 0);
+  const sheets = book.sheets
+    .map(({ name, cells }) => ({ name, table: tableOf(cells) }))
+    .filter(({ table }) => table.rows.length > 0);
   if (sheets.length === 0) throw new Unreadable("The workbook has no filled sheet.");
   const groups = new Map<string, typeof sheets>();
   // Without a header nothing says that two sheets hold the same.

@@ -33,10 +33,17 @@ export function withoutKeeping(choice: ReadingChoice, names: TakeOptions["names"
 }
 
 /**
- * What keeping a list and asking would do, row by row, by the very functions that do it, and without writing anything: how many
- * are new, changed, unchanged, doubtful, refused, and what plans would say to each visit.
+ * What keeping a list and asking would do, row by row, by the very functions that do it, and without writing anything:
+ * how many are new, changed, unchanged, doubtful, refused, and what plans would say to each visit.
  */
-export async function lookAhead(tx: Tx, scope: Scope, setting: Setting, rows: Iterable<ReadRow>, choice: ReadingChoice, now: number): Promise<Forecast> {
+export async function lookAhead(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  rows: Iterable<ReadRow>,
+  choice: ReadingChoice,
+  now: number,
+): Promise<Forecast> {
   const counts: IntakeCounts = { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 };
   const names = await loadNames(tx, scope, setting);
   const options = withoutKeeping(choice, names, now);
@@ -65,7 +72,12 @@ export async function lookAhead(tx: Tx, scope: Scope, setting: Setting, rows: It
       if (verdict.kind === "asked") {
         forecast.asked += 1;
         if (forecast.firstLeaves === null || verdict.at < forecast.firstLeaves) forecast.firstLeaves = verdict.at;
-        told(usable[index].row, nameOf(person), `asked ${verdict.at <= now ? "at once" : sayWhen(setting.client.zone, verdict.at, now)}`, visit.endsAt);
+        told(
+          usable[index].row,
+          nameOf(person),
+          `asked ${verdict.at <= now ? "at once" : sayWhen(setting.client.zone, verdict.at, now)}`,
+          visit.endsAt,
+        );
       } else if (verdict.kind === "left out") {
         forecast.leftOut[verdict.reason] = (forecast.leftOut[verdict.reason] ?? 0) + 1;
         told(usable[index].row, nameOf(person), verdict.reason, visit.endsAt);
@@ -97,18 +109,34 @@ async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
         taken.flatMap(({ visit }) => visit ?? []),
       );
     },
-    look(visit: Visit, person: Person): { kind: "asked"; at: number } | { kind: "left out"; reason: string } | { kind: "later" } {
+    look(
+      visit: Visit,
+      person: Person,
+    ): { kind: "asked"; at: number } | { kind: "left out"; reason: string } | { kind: "later" } {
       if (visit.endsAt > now && (visit.outcome === "booked" || visit.outcome === "finished")) return { kind: "later" };
       const { plan, alsoTakenBy } = planOf(plans, visit);
       const verdict = examine(known.facts(plan, alsoTakenBy, visit, person));
       if (!verdict.asked || !plan) return { kind: "left out", reason: verdict.asked ? "no plan" : verdict.reason };
       const from = plan.rules.portions ? (portionsFrom(setting, plan, now) ?? now) : now;
-      const ask = { ...wouldBeAsk(visit, plan, from), anchorAt: plan.rules.portions ? from : visit.endsAt, isSpread: plan.rules.portions !== null || isFromList(visit) };
+      const ask = {
+        ...wouldBeAsk(visit, plan, from),
+        anchorAt: plan.rules.portions ? from : visit.endsAt,
+        isSpread: plan.rules.portions !== null || isFromList(visit),
+      };
       const next = nextOf({ ask, plan, person, visit, guardian: known.guardianOf(person), along: [] }, setting, now);
       if (next.kind === "held") return { kind: "left out", reason: "plan paused" };
-      if (next.kind !== "send") return { kind: "left out", reason: next.outcome === "too late" ? "too late" : "no reachable address" };
+      if (next.kind !== "send")
+        return { kind: "left out", reason: next.outcome === "too late" ? "too late" : "no reachable address" };
       const byId = { id: person.id, name: nameOf(person) };
-      known.add(person, { id: visit.id, open: true, endsAt: visit.endsAt, branchId: visit.branchId, soFar: { done: 0, byHand: false }, plan: { id: plan.id }, person: byId });
+      known.add(person, {
+        id: visit.id,
+        open: true,
+        endsAt: visit.endsAt,
+        branchId: visit.branchId,
+        soFar: { done: 0, byHand: false },
+        plan: { id: plan.id },
+        person: byId,
+      });
       return { kind: "asked", at: next.at };
     },
   };

@@ -22,7 +22,12 @@ export async function erasedAddresses(tx: Tx, scope: Scope): Promise<((address: 
 }
 
 /** Empties the rows of erased people; gives their numbers, from 1. */
-export function emptyErasedRows(list: StoredList, matching: Matching, isErased: (address: string) => boolean, country: string): number[] {
+export function emptyErasedRows(
+  list: StoredList,
+  matching: Matching,
+  isErased: (address: string) => boolean,
+  country: string,
+): number[] {
   const numberColumn = matching.indexOf("customer number");
   const emptied: number[] = [];
   for (const [index, cells] of list.table.rows.entries()) {
@@ -33,11 +38,15 @@ export function emptyErasedRows(list: StoredList, matching: Matching, isErased: 
   }
   if (emptied.length > 0) list.erased = [...new Set([...(list.erased ?? []), ...emptied])];
   // A sheet that was only offered is read again when somebody wants it.
-  for (const other of list.others ?? []) other.table.rows = other.table.rows.filter((cells) => !addressesIn(cells, country).some(isErased));
+  for (const other of list.others ?? [])
+    other.table.rows = other.table.rows.filter((cells) => !addressesIn(cells, country).some(isErased));
   return emptied;
 }
 
-/** Empties the rows of erased people in the client's lists of at most `mostRows` rows. Gives how many lists hold more than that. */
+/**
+ * Empties the rows of erased people in the client's lists of at most `mostRows` rows. Gives how many lists hold more
+ * than that.
+ */
 export async function forgetErased(tx: Tx, scope: Scope, mostRows = Number.POSITIVE_INFINITY): Promise<number> {
   const isErased = await erasedAddresses(tx, scope);
   if (!isErased) return 0;
@@ -63,17 +72,23 @@ export async function forgetErased(tx: Tx, scope: Scope, mostRows = Number.POSIT
       .set({
         content: gzipSync(JSON.stringify(list), { level: 1 }),
         found: intake.found && { ...intake.found, samples: samplesOf(list) },
-        forecast: intake.forecast && { ...intake.forecast, visits: intake.forecast.visits.filter(({ row }) => !gone.has(row)) },
+        forecast: intake.forecast && {
+          ...intake.forecast,
+          visits: intake.forecast.visits.filter(({ row }) => !gone.has(row)),
+        },
       })
       .where(eq(intakes.id, id));
-    await tx.delete(intakeRows).where(and(eq(intakeRows.intakeId, id), sql`${intakeRows.row} = any(${sql.param(emptied)}::int[])`));
+    await tx
+      .delete(intakeRows)
+      .where(and(eq(intakeRows.intakeId, id), sql`${intakeRows.row} = any(${sql.param(emptied)}::int[])`));
   }
   return larger;
 }
 
 /** Empties the rows of erased people: at once in short lists, in the worker in long ones. */
 export async function forgetInLists(tx: Tx, scope: Scope): Promise<void> {
-  if ((await forgetErased(tx, scope, AT_ONCE)) > 0) await addJob("forget", { clientId: scope.clientId }, `forget ${scope.clientId}`, tx);
+  if ((await forgetErased(tx, scope, AT_ONCE)) > 0)
+    await addJob("forget", { clientId: scope.clientId }, `forget ${scope.clientId}`, tx);
 }
 
 /** What the worker does for `forgetInLists`. */

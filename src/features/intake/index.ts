@@ -5,5 +5,14 @@ export * from "./lists";
 export * from "./names";
 export { closeReader } from "./reader";
 export * from "./service";
-export { type Forecast, type Found, type IntakeCounts, intakeRows, intakes, type ReadingChoice, readings, seenNames } from "./tables";
+export {
+  type Forecast,
+  type Found,
+  type IntakeCounts,
+  intakeRows,
+  intakes,
+  type ReadingChoice,
+  readings,
+  seenNames,
+} from "./tables";
 export { takenOfList } from "./taken";

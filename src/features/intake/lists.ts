@@ -61,7 +61,12 @@ export async function findIntake(tx: Tx, scope: Scope, id: string): Promise<Inta
 
 /** The lists brought lately, newest first. */
 export function recentIntakes(tx: Tx, scope: Scope, most = 20): Promise<Intake[]> {
-  return tx.select(withoutContent).from(intakes).where(eq(intakes.clientId, scope.clientId)).orderBy(desc(intakes.at), desc(intakes.id)).limit(most);
+  return tx
+    .select(withoutContent)
+    .from(intakes)
+    .where(eq(intakes.clientId, scope.clientId))
+    .orderBy(desc(intakes.at), desc(intakes.id))
+    .limit(most);
 }
 
 type Bringing = {
@@ -77,7 +82,8 @@ type Bringing = {
 
 /** Takes a list in for a look. The same request key takes it once. Throws `Unreadable`. */
 export async function bringList(scope: Scope, it: Bringing): Promise<string> {
-  if (it.bytes.length > MOST_BYTES) throw new Unreadable(`The file is larger than ${MOST_BYTES / 1024 / 1024} MB. Bring it in parts.`);
+  if (it.bytes.length > MOST_BYTES)
+    throw new Unreadable(`The file is larger than ${MOST_BYTES / 1024 / 1024} MB. Bring it in parts.`);
   const now = await clockNow();
   const id = newId();
   const content = await packBytes(it.bytes);
@@ -95,7 +101,14 @@ export async function bringList(scope: Scope, it: Bringing): Promise<string> {
         state: "reading",
         workedUntil: leaseEnd(),
         content,
-        choice: it.from ? { ...PLAIN_CHOICE, branchId: it.from.branchId, serviceId: it.from.serviceId, onlyBranch: it.from.onlyBranch } : null,
+        choice: it.from
+          ? {
+              ...PLAIN_CHOICE,
+              branchId: it.from.branchId,
+              serviceId: it.from.serviceId,
+              onlyBranch: it.from.onlyBranch,
+            }
+          : null,
         requestKey: it.requestKey,
       })
       .onConflictDoNothing()
@@ -126,11 +139,28 @@ export async function bringSheet(scope: Scope, id: string, sheet: string, who: s
     const list = await loadList(tx, scope, id);
     const other = list.others?.find((one) => one.sheet === sheet);
     if (!other) return null;
-    const content = gzipSync(JSON.stringify({ table: other.table, kind: list.kind, since1904: list.since1904, sheets: [sheet] } satisfies StoredList), { level: 1 });
+    const content = gzipSync(
+      JSON.stringify({
+        table: other.table,
+        kind: list.kind,
+        since1904: list.since1904,
+        sheets: [sheet],
+      } satisfies StoredList),
+      { level: 1 },
+    );
     const name = `${intake.name}, ${sheet}`.slice(0, 200);
-    await tx
-      .insert(intakes)
-      .values({ id: fresh, clientId: scope.clientId, source: intake.source, name, broughtBy: who, at: now, state: "reading", workedUntil: leaseEnd(), content, requestKey: fresh });
+    await tx.insert(intakes).values({
+      id: fresh,
+      clientId: scope.clientId,
+      source: intake.source,
+      name,
+      broughtBy: who,
+      at: now,
+      state: "reading",
+      workedUntil: leaseEnd(),
+      content,
+      requestKey: fresh,
+    });
     return fresh;
   });
   if (!made) return null;
@@ -138,7 +168,15 @@ export async function bringSheet(scope: Scope, id: string, sheet: string, who: s
   return fresh;
 }
 
-const PLAIN_CHOICE: ReadingChoice = { matching: [], order: null, undated: "today", sharedAddress: "same person", kind: "appointment", serviceId: null, branchId: null };
+const PLAIN_CHOICE: ReadingChoice = {
+  matching: [],
+  order: null,
+  undated: "today",
+  sharedAddress: "same person",
+  kind: "appointment",
+  serviceId: null,
+  branchId: null,
+};
 
 /** The table of a list that was read. Throws `Unreadable` when its contents were removed. */
 export async function loadList(tx: Tx, scope: Scope, id: string): Promise<StoredList> {
@@ -154,7 +192,10 @@ export async function loadList(tx: Tx, scope: Scope, id: string): Promise<Stored
 const LEASE = 45_000;
 const leaseEnd = () => realTime() + LEASE;
 
-/** Does something long with a list, and says all the while that it is being done: once nobody says so, a worker takes it up again. */
+/**
+ * Does something long with a list, and says all the while that it is being done: once nobody says so, a worker takes
+ * it up again.
+ */
 async function working<T>(scope: Scope, id: string, work: () => Promise<T>): Promise<T> {
   const say = () => change(scope, id, {}).catch(() => {});
   const saying = setInterval(say, LEASE / 3);
@@ -166,9 +207,17 @@ async function working<T>(scope: Scope, id: string, work: () => Promise<T>): Pro
 }
 
 /** Lists that wait to be worked on and on which nobody does: their worker was killed. Each is claimed for a while. */
-export async function claimStalledLists(): Promise<{ clientId: string; intakeId: string; deed: "read" | "look" | "keep" }[]> {
-  const rows = await rowsOf<{ client_id: string; intake_id: string; state: string }>(sql`select * from estima_claim_lists(20, ${LEASE / 1000})`);
-  return rows.map(({ client_id, intake_id, state }) => ({ clientId: client_id, intakeId: intake_id, deed: state === "reading" ? "read" : state === "looking" ? "look" : "keep" }));
+export async function claimStalledLists(): Promise<
+  { clientId: string; intakeId: string; deed: "read" | "look" | "keep" }[]
+> {
+  const rows = await rowsOf<{ client_id: string; intake_id: string; state: string }>(
+    sql`select * from estima_claim_lists(20, ${LEASE / 1000})`,
+  );
+  return rows.map(({ client_id, intake_id, state }) => ({
+    clientId: client_id,
+    intakeId: intake_id,
+    deed: state === "reading" ? "read" : state === "looking" ? "look" : "keep",
+  }));
 }
 
 async function change(scope: Scope, id: string, set: Partial<typeof intakes.$inferInsert>): Promise<void> {
@@ -181,8 +230,8 @@ async function change(scope: Scope, id: string, set: Partial<typeof intakes.$inf
 }
 
 /**
- * Reads a list that was taken in: finds its columns, remembers how lists of its shape were read, and looks ahead; at more than
- * `mostAtOnce` rows in the worker.
+ * Reads a list that was taken in: finds its columns, remembers how lists of its shape were read, and looks ahead; at
+ * more than `mostAtOnce` rows in the worker.
  */
 export async function readIntake(scope: Scope, id: string, mostAtOnce = Number.POSITIVE_INFINITY): Promise<void> {
   try {
@@ -209,7 +258,10 @@ export async function readIntake(scope: Scope, id: string, mostAtOnce = Number.P
       };
     });
     const { table } = list;
-    const choice = remembered && remembered.choice.matching.length === table.headers.length ? { ...remembered.choice } : guessChoice(list, setting);
+    const choice =
+      remembered && remembered.choice.matching.length === table.headers.length
+        ? { ...remembered.choice }
+        : guessChoice(list, setting);
     if (given) {
       choice.branchId = given.branchId ?? choice.branchId;
       choice.serviceId = given.serviceId ?? choice.serviceId;
@@ -229,7 +281,11 @@ export async function readIntake(scope: Scope, id: string, mostAtOnce = Number.P
         encoding: list.encoding,
         delimiter: list.delimiter,
         sheets: list.sheets,
-        others: list.others?.map(({ sheet, table: other }) => ({ sheet, rows: other.rows.length, headers: other.headers.slice(0, 6) })),
+        others: list.others?.map(({ sheet, table: other }) => ({
+          sheet,
+          rows: other.rows.length,
+          headers: other.headers.slice(0, 6),
+        })),
         literalQuotes: list.literalQuotes,
         oddBytes: list.oddBytes,
         headers: table.headers,
@@ -272,8 +328,8 @@ function guessChoice(list: StoredList, setting: Setting): ReadingChoice {
 type Orders = Pick<ReadingChoice, "order" | "birthOrder">;
 
 /**
- * Day first or month first, each column of dates by itself; null where somebody has to say. A column of birth dates that can be read
- * both ways goes by the visits' where those are settled.
+ * Day first or month first, each column of dates by itself; null where somebody has to say. A column of birth dates
+ * that can be read both ways goes by the visits' where those are settled.
  */
 function ordersOf(list: StoredList, choice: ReadingChoice, remembered: Orders | null): Orders {
   const settled = (field: "visit date" | "birth date") => {
@@ -282,7 +338,8 @@ function ordersOf(list: StoredList, choice: ReadingChoice, remembered: Orders | 
   };
   const visits = settled("visit date");
   const births = settled("birth date");
-  const isSettled = (order: typeof visits): order is "day first" | "month first" => order === "day first" || order === "month first";
+  const isSettled = (order: typeof visits): order is "day first" | "month first" =>
+    order === "day first" || order === "month first";
   const known = remembered?.order ?? null;
   let order: Orders["order"] = "day first";
   if (isSettled(visits)) order = visits;
@@ -299,8 +356,20 @@ function withOrders(list: StoredList, choice: ReadingChoice): ReadingChoice {
 }
 
 /** Looks through the whole list with a choice and writes down what would happen. Nothing of it is kept. */
-async function lookAgain(scope: Scope, id: string, choice: ReadingChoice, list: StoredList, setting: Setting, now: number): Promise<void> {
-  const forecast = choice.order === null ? null : await withClient(scope, (tx) => lookAhead(tx, scope, setting, readRows(list, choice, setting, now), choice, now));
+async function lookAgain(
+  scope: Scope,
+  id: string,
+  choice: ReadingChoice,
+  list: StoredList,
+  setting: Setting,
+  now: number,
+): Promise<void> {
+  const forecast =
+    choice.order === null
+      ? null
+      : await withClient(scope, (tx) =>
+          lookAhead(tx, scope, setting, readRows(list, choice, setting, now), choice, now),
+        );
   await change(scope, id, { state: "ready", choice, forecast });
 }
 
@@ -309,7 +378,11 @@ export async function chooseReading(scope: Scope, id: string, choice: ReadingCho
   const seen = await withClient(scope, async (tx) => {
     const intake = await findIntake(tx, scope, id);
     if (intake?.state !== "ready" || intake.found?.headers.length !== choice.matching.length) return null;
-    return { list: intake.total <= AT_ONCE ? await loadList(tx, scope, id) : null, setting: await loadSetting(tx), now: await clockNow() };
+    return {
+      list: intake.total <= AT_ONCE ? await loadList(tx, scope, id) : null,
+      setting: await loadSetting(tx),
+      now: await clockNow(),
+    };
   });
   if (!seen) return null;
   const settled = { ...choice };
@@ -328,7 +401,12 @@ export async function lookAtIntake(scope: Scope, id: string): Promise<void> {
   const seen = await withClient(scope, async (tx) => {
     const intake = await findIntake(tx, scope, id);
     if (intake?.state !== "looking" || !intake.choice) return null;
-    return { list: await loadList(tx, scope, id), setting: await loadSetting(tx), now: await clockNow(), choice: intake.choice };
+    return {
+      list: await loadList(tx, scope, id),
+      setting: await loadSetting(tx),
+      now: await clockNow(),
+      choice: intake.choice,
+    };
   });
   if (!seen) return;
   const choice = withOrders(seen.list, seen.choice);
@@ -361,7 +439,8 @@ export function* readRows(
   const erased = new Set(list.erased ?? []);
   for (let index = from; index < to; index++) {
     const cells = list.table.rows[index];
-    if (erased.has(index + 1)) yield { row: index + 1, cells, read: { problems: [{ field: "full name", message: ERASED_WORDS }] } };
+    if (erased.has(index + 1))
+      yield { row: index + 1, cells, read: { problems: [{ field: "full name", message: ERASED_WORDS }] } };
     else yield { row: index + 1, cells, read: readArrival(fieldsOfRow(cells, choice.matching), reading) };
   }
 }
@@ -372,12 +451,33 @@ export async function keepIntake(scope: Scope, id: string, who: string, asks: bo
   const begun = await withClient(scope, async (tx) => {
     const [row] = await tx
       .update(intakes)
-      .set({ state: "keeping", workedUntil: leaseEnd(), asks, done: 0, counts: { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 } })
-      .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "ready"), sql`${intakes.choice} ->> 'order' is not null`))
-      .returning({ total: intakes.total, shape: intakes.shape, choice: intakes.choice, name: intakes.name, feedId: intakes.feedId });
+      .set({
+        state: "keeping",
+        workedUntil: leaseEnd(),
+        asks,
+        done: 0,
+        counts: { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 },
+      })
+      .where(
+        and(
+          eq(intakes.clientId, scope.clientId),
+          eq(intakes.id, id),
+          eq(intakes.state, "ready"),
+          sql`${intakes.choice} ->> 'order' is not null`,
+        ),
+      )
+      .returning({
+        total: intakes.total,
+        shape: intakes.shape,
+        choice: intakes.choice,
+        name: intakes.name,
+        feedId: intakes.feedId,
+      });
     if (!row?.choice || !row.shape) return null;
     // What a feed said of its own lists is not remembered for everybody's.
-    const choice: ReadingChoice = row.feedId ? { ...row.choice, branchId: null, serviceId: null, onlyBranch: false } : row.choice;
+    const choice: ReadingChoice = row.feedId
+      ? { ...row.choice, branchId: null, serviceId: null, onlyBranch: false }
+      : row.choice;
     await tx
       .insert(readings)
       .values({ clientId: scope.clientId, shape: row.shape, choice, at: now })
@@ -400,8 +500,8 @@ export async function keepIntake(scope: Scope, id: string, who: string, asks: bo
 }
 
 /**
- * Keeps the rows of a list, chunk by chunk, each in a transaction of its own that also notes how far it came: a worker that is
- * killed on the way goes on where it stood, and two workers never keep a chunk twice.
+ * Keeps the rows of a list, chunk by chunk, each in a transaction of its own that also notes how far it came: a worker
+ * that is killed on the way goes on where it stood, and two workers never keep a chunk twice.
  */
 export async function keepRows(scope: Scope, id: string, signal?: AbortSignal): Promise<void> {
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
@@ -428,7 +528,9 @@ async function keepChunk(tx: Tx, scope: Scope, id: string, list: StoredList, fro
   const to = Math.min(from + CHUNK, list.table.rows.length);
   const rows = [...readRows(list, intake.choice, setting, now, from, to)];
   const counts = await takeRows(tx, scope, setting, intake, rows, now);
-  const sum = Object.fromEntries(Object.entries(counts).map(([name, n]) => [name, n + (intake.counts?.[name as keyof IntakeCounts] ?? 0)])) as IntakeCounts;
+  const sum = Object.fromEntries(
+    Object.entries(counts).map(([name, n]) => [name, n + (intake.counts?.[name as keyof IntakeCounts] ?? 0)]),
+  ) as IntakeCounts;
   const isDone = to === list.table.rows.length;
   await tx
     .update(intakes)
@@ -438,7 +540,14 @@ async function keepChunk(tx: Tx, scope: Scope, id: string, list: StoredList, fro
 }
 
 /** Takes rows in and writes down what became of those that need a look or can be undone. */
-async function takeRows(tx: Tx, scope: Scope, setting: Setting, intake: Intake, rows: ReadRow[], now: number): Promise<IntakeCounts> {
+async function takeRows(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  intake: Intake,
+  rows: ReadRow[],
+  now: number,
+): Promise<IntakeCounts> {
   const usable = rows.flatMap((row) => ("person" in row.read ? [{ ...row, read: row.read }] : []));
   const taken = await takeIn(
     tx,
@@ -447,21 +556,46 @@ async function takeRows(tx: Tx, scope: Scope, setting: Setting, intake: Intake, 
     usable.map(({ read }) => ({ arrival: read })),
     optionsOf(intake, now),
   );
-  const counts: IntakeCounts = { rows: rows.length, new: 0, changed: 0, unchanged: 0, refused: rows.length - usable.length, doubtful: 0, visits: 0 };
+  const counts: IntakeCounts = {
+    rows: rows.length,
+    new: 0,
+    changed: 0,
+    unchanged: 0,
+    refused: rows.length - usable.length,
+    doubtful: 0,
+    visits: 0,
+  };
   const notes: (typeof intakeRows.$inferInsert)[] = [];
   const base = { clientId: scope.clientId, intakeId: intake.id };
-  for (const { row, cells, read } of rows) if ("problems" in read) notes.push({ ...base, row, cells: cells.length > 0 ? cells : null, state: "refused", problems: read.problems });
+  for (const { row, cells, read } of rows)
+    if ("problems" in read)
+      notes.push({ ...base, row, cells: cells.length > 0 ? cells : null, state: "refused", problems: read.problems });
   for (const [index, result] of taken.entries()) {
     const { row, cells } = usable[index];
     counts[result.kind] += 1;
     if (result.visitKind === "new") counts.visits += 1;
     // Whoever was erased is not remembered by the row that names them.
-    if (result.kind === "refused") notes.push({ ...base, row, cells: null, state: "refused", problems: [{ field: "full name", message: result.why ?? "" }] });
+    if (result.kind === "refused")
+      notes.push({
+        ...base,
+        row,
+        cells: null,
+        state: "refused",
+        problems: [{ field: "full name", message: result.why ?? "" }],
+      });
     else if (result.remarks.length > 0) {
       counts.doubtful += 1;
       notes.push({ ...base, row, cells, state: "doubtful", problems: result.remarks, personId: result.person?.id });
     }
-    if (result.before) notes.push({ ...base, row, state: "changed", personId: result.person?.id, before: result.before, after: result.after });
+    if (result.before)
+      notes.push({
+        ...base,
+        row,
+        state: "changed",
+        personId: result.person?.id,
+        before: result.before,
+        after: result.after,
+      });
   }
   for (let at = 0; at < notes.length; at += 500)
     await tx
@@ -479,7 +613,8 @@ function optionsOf(intake: Intake, now: number) {
     intakeId: intake.id,
     sharedAddress: choice.sharedAddress,
     replaces: false,
-    way: intake.source === "end of day" ? ("end of day" as const) : isDropOff ? ("drop-off" as const) : ("file" as const),
+    way:
+      intake.source === "end of day" ? ("end of day" as const) : isDropOff ? ("drop-off" as const) : ("file" as const),
     feedId: intake.feedId,
     looked: intake.asks === true,
     serviceId: choice.serviceId,
@@ -491,16 +626,33 @@ function optionsOf(intake: Intake, now: number) {
 export type NotedRow = typeof intakeRows.$inferSelect;
 
 /** Rows of a list in one state, in order, from after `after`. */
-export function rowsOfIntake(tx: Tx, scope: Scope, id: string, state: NotedRow["state"], after = 0, most = 50): Promise<NotedRow[]> {
+export function rowsOfIntake(
+  tx: Tx,
+  scope: Scope,
+  id: string,
+  state: NotedRow["state"],
+  after = 0,
+  most = 50,
+): Promise<NotedRow[]> {
   return tx
     .select()
     .from(intakeRows)
-    .where(and(eq(intakeRows.clientId, scope.clientId), eq(intakeRows.intakeId, id), eq(intakeRows.state, state), sql`${intakeRows.row} > ${after}`))
+    .where(
+      and(
+        eq(intakeRows.clientId, scope.clientId),
+        eq(intakeRows.intakeId, id),
+        eq(intakeRows.state, state),
+        sql`${intakeRows.row} > ${after}`,
+      ),
+    )
     .orderBy(asc(intakeRows.row))
     .limit(most);
 }
 
-/** Tries one refused row again with other cells. Gives what is still wrong, or what became of it; null when it is not there. */
+/**
+ * Tries one refused row again with other cells. Gives what is still wrong, or what became of it; null when it is not
+ * there.
+ */
 export async function mendRow(
   tx: Tx,
   scope: Scope,
@@ -516,11 +668,21 @@ export async function mendRow(
   const [noted] = await tx
     .select()
     .from(intakeRows)
-    .where(and(eq(intakeRows.clientId, scope.clientId), eq(intakeRows.intakeId, id), eq(intakeRows.row, row), eq(intakeRows.state, "refused")));
+    .where(
+      and(
+        eq(intakeRows.clientId, scope.clientId),
+        eq(intakeRows.intakeId, id),
+        eq(intakeRows.row, row),
+        eq(intakeRows.state, "refused"),
+      ),
+    );
   if (!intake?.choice || !intake.found || !intake.counts || !noted) return null;
   const setting = await loadSetting(tx);
   const now = await clockNow();
-  const list = { table: { headers: intake.found.headers, rows: [cells], hasHeader: true, skipped: 0 }, since1904: intake.found.since1904 };
+  const list = {
+    table: { headers: intake.found.headers, rows: [cells], hasHeader: true, skipped: 0 },
+    since1904: intake.found.since1904,
+  };
   const [{ read }] = readRows(list, intake.choice, setting, now);
   if ("problems" in read) {
     await tx
@@ -533,7 +695,14 @@ export async function mendRow(
   if (taken.kind === "refused") return { problems: [{ field: "full name", message: taken.why ?? "" }] };
   await tx
     .update(intakeRows)
-    .set({ state: "mended", cells, problems: taken.remarks, personId: taken.person?.id, before: taken.before, after: taken.after })
+    .set({
+      state: "mended",
+      cells,
+      problems: taken.remarks,
+      personId: taken.person?.id,
+      before: taken.before,
+      after: taken.after,
+    })
     .where(and(eq(intakeRows.intakeId, id), eq(intakeRows.row, row), eq(intakeRows.state, "refused")));
   const counts = {
     ...intake.counts,
@@ -545,11 +714,13 @@ export async function mendRow(
   return { taken };
 }
 
-export type Undone = { undone: true; people: number; visits: number } | { undone: false; sent: { name: string; at: number }[] };
+export type Undone =
+  | { undone: true; people: number; visits: number }
+  | { undone: false; sent: { name: string; at: number }[] };
 
 /**
- * Takes a whole list back, as long as nothing that came of it was sent: its visits and their asks go, its new people go unless
- * something else happened with them since, and those it changed are as they were. Else tells what was sent.
+ * Takes a whole list back, as long as nothing that came of it was sent: its visits and their asks go, its new people
+ * go unless something else happened with them since, and those it changed are as they were. Else tells what was sent.
  */
 export async function undoIntake(tx: Tx, scope: Scope, id: string, who: string): Promise<Undone | null> {
   const [intake] = await tx
@@ -560,12 +731,24 @@ export async function undoIntake(tx: Tx, scope: Scope, id: string, who: string):
   if (!intake) return null;
   const now = await clockNow();
   // The asks are locked first, as sending does: a message that is being handed over is either seen here or waits.
-  await tx.execute(sql`select a.id from asks a join visits v on v.id = a.visit_id where v.client_id = ${scope.clientId} and v.intake_id = ${id} order by a.id for update of a`);
+  await tx.execute(
+    sql`select a.id from asks a join visits v on v.id = a.visit_id where v.client_id = ${scope.clientId} and v.intake_id = ${id} order by a.id for update of a`,
+  );
   const { rows: sent } = await tx.execute(sql`
     select p.given, p.family, m.sent_at from messages m join asks a on a.id = m.ask_id join visits v on v.id = a.visit_id join people p on p.id = m.person_id
     where v.client_id = ${scope.clientId} and v.intake_id = ${id} and m.direction = 'out' and (m.sent_at is not null or m.state = 'sending') order by m.sent_at limit 50`);
-  if (sent.length > 0) return { undone: false, sent: sent.map((row) => ({ name: `${row.given} ${row.family}`.trim(), at: new Date(row.sent_at as string).getTime() })) };
-  const gone = await rowsIn<{ person_id: string }>(tx, sql`delete from visits where client_id = ${scope.clientId} and intake_id = ${id} returning person_id`);
+  if (sent.length > 0)
+    return {
+      undone: false,
+      sent: sent.map((row) => ({
+        name: `${row.given} ${row.family}`.trim(),
+        at: new Date(row.sent_at as string).getTime(),
+      })),
+    };
+  const gone = await rowsIn<{ person_id: string }>(
+    tx,
+    sql`delete from visits where client_id = ${scope.clientId} and intake_id = ${id} returning person_id`,
+  );
   const left = await tx.execute(sql`
     delete from people p where p.client_id = ${scope.clientId} and p.intake_id = ${id}
       and not exists (select 1 from visits v where v.person_id = p.id) and not exists (select 1 from messages m where m.person_id = p.id)
@@ -574,7 +757,13 @@ export async function undoIntake(tx: Tx, scope: Scope, id: string, who: string):
   const changed = await tx
     .select()
     .from(intakeRows)
-    .where(and(eq(intakeRows.clientId, scope.clientId), eq(intakeRows.intakeId, id), inArray(intakeRows.state, ["changed", "mended"])))
+    .where(
+      and(
+        eq(intakeRows.clientId, scope.clientId),
+        eq(intakeRows.intakeId, id),
+        inArray(intakeRows.state, ["changed", "mended"]),
+      ),
+    )
     .orderBy(desc(intakeRows.row));
   await restoreChanged(tx, scope, changed);
   // Whoever was here before was last here when they were.
@@ -583,7 +772,15 @@ export async function undoIntake(tx: Tx, scope: Scope, id: string, who: string):
       select v.ends_at, v.branch_id from visits v where v.client_id = p.client_id and v.person_id = p.id and v.outcome <> 'cancelled' order by v.ends_at desc limit 1)
     where p.client_id = ${scope.clientId} and p.id = any(${sql.param([...new Set(gone.map(({ person_id }) => person_id))])}::uuid[])`);
   await tx.update(intakes).set({ state: "undone", undoneAt: now, content: null }).where(eq(intakes.id, id));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "undid", subject: "list", subjectId: id, details: { name: intake.name } });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "undid",
+    subject: "list",
+    subjectId: id,
+    details: { name: intake.name },
+  });
   return { undone: true, people: left.rowCount ?? 0, visits: gone.length };
 }
 
@@ -608,13 +805,19 @@ async function restoreChanged(tx: Tx, scope: Scope, changed: NotedRow[]): Promis
     await updatePeople(
       tx,
       scope,
-      some.map((person) => ({ id: person.id, change: untouchedSince(before.get(person.id) ?? {}, after.get(person.id) ?? {}, person) })),
+      some.map((person) => ({
+        id: person.id,
+        change: untouchedSince(before.get(person.id) ?? {}, after.get(person.id) ?? {}, person),
+      })),
     );
   }
 }
 
 /** What the worker does with a large list. */
-export async function workOnList({ clientId, intakeId, deed }: { clientId: string; intakeId: string; deed: "read" | "look" | "keep" }, signal?: AbortSignal): Promise<void> {
+export async function workOnList(
+  { clientId, intakeId, deed }: { clientId: string; intakeId: string; deed: "read" | "look" | "keep" },
+  signal?: AbortSignal,
+): Promise<void> {
   const scope = workFor(clientId);
   await working(scope, intakeId, async () => {
     if (deed === "keep") return keepRows(scope, intakeId, signal);
@@ -622,6 +825,7 @@ export async function workOnList({ clientId, intakeId, deed }: { clientId: strin
     else await lookAtIntake(scope, intakeId);
     // What a feed brings is kept by itself, unless somebody has to look at it first.
     const intake = await withClient(scope, (tx) => findIntake(tx, scope, intakeId));
-    if (intake?.feedId && intake.state === "ready" && intake.choice?.order) await keepIntake(scope, intakeId, intake.broughtBy, true);
+    if (intake?.feedId && intake.state === "ready" && intake.choice?.order)
+      await keepIntake(scope, intakeId, intake.broughtBy, true);
   });
 }

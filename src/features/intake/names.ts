@@ -8,7 +8,10 @@ import { people } from "../people";
 import { settleWords } from "../visits";
 import { seenNames } from "./tables";
 
-/** Names in lists and feeds, and what they stand for. Each unknown one is shown and assigned once; then it is known for ever. */
+/**
+ * Names in lists and feeds, and what they stand for. Each unknown one is shown and assigned once; then it is known
+ * for ever.
+ */
 
 export type NameKind = "service" | "branch" | "team" | "tag";
 export type SeenName = typeof seenNames.$inferSelect;
@@ -16,7 +19,10 @@ export type SeenName = typeof seenNames.$inferSelect;
 /** What a name stands for: something of the client's, nothing, or not known yet. */
 export type Meaning = { id: string } | "nothing" | "unknown";
 
-/** Looks names up: the client's own first (spelling of capitals, accents and spaces does not matter), then what was assigned before. */
+/**
+ * Looks names up: the client's own first (spelling of capitals, accents and spaces does not matter), then what was
+ * assigned before.
+ */
 export class Names {
   private readonly own = new Map<string, string>();
   private readonly seen: Map<string, SeenName>;
@@ -81,7 +87,10 @@ export async function keepUnknown(tx: Tx, scope: Scope, names: Names, now: numbe
   await tx
     .insert(seenNames)
     .values(met.map((one) => ({ ...one, id: newId(), clientId: scope.clientId, firstSeenAt: now })))
-    .onConflictDoUpdate({ target: [seenNames.clientId, seenNames.kind, seenNames.key], set: { times: sql`${seenNames.times} + excluded.times` } });
+    .onConflictDoUpdate({
+      target: [seenNames.clientId, seenNames.kind, seenNames.key],
+      set: { times: sql`${seenNames.times} + excluded.times` },
+    });
 }
 
 /** Names that nobody has assigned yet, oldest first. */
@@ -99,23 +108,35 @@ export function assignedNames(tx: Tx, scope: Scope): Promise<SeenName[]> {
   return tx
     .select()
     .from(seenNames)
-    .where(and(eq(seenNames.clientId, scope.clientId), sql`(${seenNames.targetId} is not null or ${seenNames.ignored})`))
+    .where(
+      and(eq(seenNames.clientId, scope.clientId), sql`(${seenNames.targetId} is not null or ${seenNames.ignored})`),
+    )
     .orderBy(asc(seenNames.kind), asc(seenNames.name))
     .limit(500);
 }
 
 /**
- * Says what a name stands for: one of the client's, a new one of that name, or nothing. Visits that waited for it are looked
- * at by plans. Gives how many visits that concerns, or null when the name or its target is not there.
+ * Says what a name stands for: one of the client's, a new one of that name, or nothing. Visits that waited for it are
+ * looked at by plans. Gives how many visits that concerns, or null when the name or its target is not there.
  */
-export async function assignName(tx: Tx, scope: Scope, setting: Setting, who: string, id: string, to: { id: string } | "new" | "nothing", now: number): Promise<number | null> {
+export async function assignName(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  who: string,
+  id: string,
+  to: { id: string } | "new" | "nothing",
+  now: number,
+): Promise<number | null> {
   const [seen] = await tx
     .select()
     .from(seenNames)
     .where(and(eq(seenNames.clientId, scope.clientId), eq(seenNames.id, id)))
     .for("update");
   if (!seen) return null;
-  const list = { service: setting.services, branch: setting.branches, team: setting.team, tag: setting.tags }[seen.kind];
+  const list = { service: setting.services, branch: setting.branches, team: setting.team, tag: setting.tags }[
+    seen.kind
+  ];
   if (typeof to === "object" && !list.some((one) => one.id === to.id)) return null;
   const targetId = typeof to === "object" ? to.id : to === "new" ? await addNamed(tx, scope, setting, seen) : null;
   await tx
@@ -132,7 +153,12 @@ export async function assignName(tx: Tx, scope: Scope, setting: Setting, who: st
     details: { name: seen.name, targetId },
   });
   if (seen.kind === "tag") {
-    await tagWaiting(tx, scope, seen.name, targetId ? (list.find((one) => one.id === targetId)?.name ?? seen.name) : null);
+    await tagWaiting(
+      tx,
+      scope,
+      seen.name,
+      targetId ? (list.find((one) => one.id === targetId)?.name ?? seen.name) : null,
+    );
     return 0;
   }
   return settleWords(tx, scope, seen.kind, seen.name, targetId, now);
@@ -144,7 +170,13 @@ async function addNamed(tx: Tx, scope: Scope, setting: Setting, seen: SeenName):
   if (seen.kind === "service") await tx.insert(services).values(base);
   else if (seen.kind === "team") await tx.insert(teamMembers).values(base);
   else if (seen.kind === "tag") await tx.insert(tags).values(base);
-  else await tx.insert(branches).values({ ...base, zone: setting.client.zone, address: setting.client.postalAddress, position: setting.branches.length });
+  else
+    await tx.insert(branches).values({
+      ...base,
+      zone: setting.client.zone,
+      address: setting.client.postalAddress,
+      position: setting.branches.length,
+    });
   return id;
 }
 
@@ -153,6 +185,10 @@ async function tagWaiting(tx: Tx, scope: Scope, name: string, tag: string | null
   const waiting = `${name} ?`;
   await tx
     .update(people)
-    .set({ tags: tag ? sql`array_replace(${people.tags}, ${waiting}, ${tag})` : sql`array_remove(${people.tags}, ${waiting})` })
+    .set({
+      tags: tag
+        ? sql`array_replace(${people.tags}, ${waiting}, ${tag})`
+        : sql`array_remove(${people.tags}, ${waiting})`,
+    })
     .where(and(eq(people.clientId, scope.clientId), sql`${people.tags} @> array[${waiting}]`));
 }

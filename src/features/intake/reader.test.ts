@@ -3,7 +3,10 @@ import { archive, sheetRows, workbookOf } from "../../../tests/support/archive";
 import { MOST_BYTES, type ReadList, readListBytes, toCsv, Unreadable } from "./files";
 import { closeReader, readListApart } from "./reader";
 
-/** Workbooks as programs write them, and files that are made to be slow or huge: the latter cost nobody but whoever brought them. */
+/**
+ * Workbooks as programs write them, and files that are made to be slow or huge: the latter cost nobody but whoever
+ * brought them.
+ */
 
 const HEADER = ["Name", "Email", "Mobile"];
 const person = (name: string) => [name, `${name.toLowerCase()}@post.example`, "07700 900123"];
@@ -34,7 +37,9 @@ describe("workbooks", () => {
   });
 
   test.each(["", "x", "spreadsheet"])("elements may have any prefix (%p)", async (prefix) => {
-    const list = await readListBytes(workbookOf([{ name: "A", rows: sheetRows([HEADER, person("Odette")], prefix) }], { prefix }));
+    const list = await readListBytes(
+      workbookOf([{ name: "A", rows: sheetRows([HEADER, person("Odette")], prefix) }], { prefix }),
+    );
     expect(list.table.rows).toEqual([person("Odette")]);
   });
 
@@ -51,7 +56,9 @@ describe("workbooks", () => {
     const rows = `<row r="1"><c r="A1" t="inlineStr"><is><t>Name</t></is></c><c r="C1" t="inlineStr"><is><t>Email</t></is></c></row>
       <row r="2"><c r="A2" t="inlineStr"><is><t>Odette</t></is></c><c r="C2" t="inlineStr"><is><t>o@post.example</t></is></c></row>
       <row r="3"><c r="C3" t="inlineStr"><is><t>p@post.example</t></is></c></row>`;
-    const list = await readListBytes(workbookOf([{ name: "A", rows, after: '<mergeCells><mergeCell ref="A2:A3"/></mergeCells>' }]));
+    const list = await readListBytes(
+      workbookOf([{ name: "A", rows, after: '<mergeCells><mergeCell ref="A2:A3"/></mergeCells>' }]),
+    );
     expect(list.table.rows.map((row) => row.filter(Boolean))).toEqual([
       ["Odette", "o@post.example"],
       ["Odette", "p@post.example"],
@@ -65,9 +72,18 @@ const csv = (text: string) => new Uint8Array(filler(MOST_BYTES, text));
 
 /** Each is small enough to be taken in, and made to cost as much as it can. */
 const EVIL: [string, () => Uint8Array][] = [
-  ["a sheet that unpacks to 500 MB while the directory says one kilobyte", () => archiveOf(filler(500 * MB, " "), 1024)],
+  [
+    "a sheet that unpacks to 500 MB while the directory says one kilobyte",
+    () => archiveOf(filler(500 * MB, " "), 1024),
+  ],
   ["a sheet that unpacks to 500 MB", () => archiveOf(filler(500 * MB, "<row><c><v>1</v></c></row>"))],
-  ["texts for cells of 200 MB", () => workbookOf([{ name: "A", rows: sheetRows([HEADER]) }], { shared: `<sst>${`<si><t>${"x".repeat(1000)}</t></si>`.repeat(200_000)}</sst>` })],
+  [
+    "texts for cells of 200 MB",
+    () =>
+      workbookOf([{ name: "A", rows: sheetRows([HEADER]) }], {
+        shared: `<sst>${`<si><t>${"x".repeat(1000)}</t></si>`.repeat(200_000)}</sst>`,
+      }),
+  ],
   [
     "entities that grow",
     () =>
@@ -77,7 +93,16 @@ const EVIL: [string, () => Uint8Array][] = [
   ],
   [
     "rows whose only cell stands in the last column",
-    () => workbookOf([{ name: "A", rows: Array.from({ length: 50_000 }, (_, n) => `<row r="${n + 1}"><c r="XFD${n + 1}"><v>1</v></c></row>`).join("") }]),
+    () =>
+      workbookOf([
+        {
+          name: "A",
+          rows: Array.from(
+            { length: 50_000 },
+            (_, n) => `<row r="${n + 1}"><c r="XFD${n + 1}"><v>1</v></c></row>`,
+          ).join(""),
+        },
+      ]),
   ],
   [
     "a cell that covers the whole sheet",
@@ -98,7 +123,10 @@ const EVIL: [string, () => Uint8Array][] = [
         styles: `<styleSheet><numFmts>${Array.from({ length: 20_000 }, (_, n) => `<numFmt numFmtId="${200 + n}" formatCode="${"[".repeat(250)}"/>`).join("")}</numFmts></styleSheet>`,
       }),
   ],
-  ["an archive of three thousand parts", () => archive(Array.from({ length: 3000 }, (_, n) => ({ name: `xl/${n}.xml`, text: "x" })))],
+  [
+    "an archive of three thousand parts",
+    () => archive(Array.from({ length: 3000 }, (_, n) => ({ name: `xl/${n}.xml`, text: "x" }))),
+  ],
   ["25 MB of quotes", () => csv('"')],
   ["25 MB of quotes that open and do not close", () => csv('a,"b\n')],
   ["25 MB of commas", () => csv(",")],
@@ -113,8 +141,15 @@ function archiveOf(rows: Buffer, claims?: number): Uint8Array {
   const book = (name: string, text: string | Buffer, said?: number) => ({ name, text, claims: said });
   return archive([
     book("xl/workbook.xml", '<workbook xmlns:r="r"><sheets><sheet name="A" r:id="rId1"/></sheets></workbook>'),
-    book("xl/_rels/workbook.xml.rels", '<Relationships><Relationship Id="rId1" Target="worksheets/sheet1.xml"/></Relationships>'),
-    book("xl/worksheets/sheet1.xml", Buffer.concat([Buffer.from("<worksheet><sheetData>"), rows, Buffer.from("</sheetData></worksheet>")]), claims),
+    book(
+      "xl/_rels/workbook.xml.rels",
+      '<Relationships><Relationship Id="rId1" Target="worksheets/sheet1.xml"/></Relationships>',
+    ),
+    book(
+      "xl/worksheets/sheet1.xml",
+      Buffer.concat([Buffer.from("<worksheet><sheetData>"), rows, Buffer.from("</sheetData></worksheet>")]),
+      claims,
+    ),
   ]);
 }
 
@@ -148,7 +183,8 @@ test("files made to be slow or huge are answered in words or read, keep this pro
     });
     if (result instanceof Error) expect({ name, result }).toEqual({ name, result: expect.any(Unreadable) });
     const took = performance.now() - began;
-    if (took > 40_000 || pause > 10 * Math.max(idle, 20)) slow.push(`${name}: ${Math.round(took)} ms, paused ${Math.round(pause)} ms, idle ${Math.round(idle)} ms`);
+    if (took > 40_000 || pause > 10 * Math.max(idle, 20))
+      slow.push(`${name}: ${Math.round(took)} ms, paused ${Math.round(pause)} ms, idle ${Math.round(idle)} ms`);
     expect((await read(good)).table.rows).toEqual([person("Odette")]);
   }
   expect(slow).toEqual([]);

@@ -4,8 +4,9 @@ import { Unreadable } from "./files";
 import type { ReaderAnswer } from "./readerProcess";
 
 /**
- * Reads lists in a process of their own, one after the other, each within so much memory and time: a file that is made to be slow or
- * huge costs that process, and web and worker go on answering. The process stays for the next list, and goes when none comes.
+ * Reads lists in a process of their own, one after the other, each within so much memory and time: a file that is made
+ * to be slow or huge costs that process, and web and worker go on answering. The process stays for the next list, and
+ * goes when none comes.
  */
 
 /** Heap of the reading process, in megabytes; a list of 25 MB needs about half. */
@@ -52,7 +53,10 @@ function next(): void {
   child.ref();
   child.channel?.ref();
   child.send(current.bytes);
-  timer = setTimeout(() => give({ ok: false, words: "Reading it takes too long. Save it as CSV, or bring it in parts." }, true), LONGEST);
+  timer = setTimeout(
+    () => give({ ok: false, words: "Reading it takes too long. Save it as CSV, or bring it in parts." }, true),
+    LONGEST,
+  );
 }
 
 /** Gives the waiting caller an answer; `broken` when the process is of no further use. */

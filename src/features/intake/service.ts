@@ -36,23 +36,36 @@ export type Taken = {
 };
 
 /**
- * The one way in. Whatever brings people and visits (a form, a list, a feed, the API) ends here: names are settled, people
- * found or added, visits found or added, and plans look at what is over. Gives one result for each arrival, in order.
+ * The one way in. Whatever brings people and visits (a form, a list, a feed, the API) ends here: names are settled,
+ * people found or added, visits found or added, and plans look at what is over. Gives one result for each arrival, in
+ * order.
  */
-export async function takeIn(tx: Tx, scope: Scope, setting: Setting, coming: readonly Coming[], options: TakeOptions): Promise<Taken[]> {
+export async function takeIn(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  coming: readonly Coming[],
+  options: TakeOptions,
+): Promise<Taken[]> {
   if (coming.length === 0) return [];
   const names = options.names ?? (await loadNames(tx, scope, setting));
   const settled = coming.map(({ arrival, saidAt }) => settleNames(arrival, saidAt ?? null, names, setting, options));
   const people = await keepPeople(
     tx,
     scope,
-    coming.map(({ arrival }, index) => ({ ...arrival.person, tags: settled[index].tags, visit: settled[index].visit?.outcome === "cancelled" ? null : settled[index].visit })),
+    coming.map(({ arrival }, index) => ({
+      ...arrival.person,
+      tags: settled[index].tags,
+      visit: settled[index].visit?.outcome === "cancelled" ? null : settled[index].visit,
+    })),
     options.now,
     options,
   );
   const rows = people.flatMap((kept, index) => {
     const visit = settled[index].visit;
-    return kept.person && visit ? [{ index, visit: { ...visit, personId: kept.person.id, isOfNewPerson: kept.kind === "new" } }] : [];
+    return kept.person && visit
+      ? [{ index, visit: { ...visit, personId: kept.person.id, isOfNewPerson: kept.kind === "new" } }]
+      : [];
   });
   const visits = await keepVisits(
     tx,
@@ -62,15 +75,21 @@ export async function takeIn(tx: Tx, scope: Scope, setting: Setting, coming: rea
     options.visitsRehearsal,
   );
   const visitOf = new Map(rows.map(({ index }, at) => [index, visits[at]]));
-  const results = people.map((kept, index) => resultOf(kept, visitOf.get(index) ?? null, [...coming[index].arrival.remarks, ...settled[index].remarks]));
+  const results = people.map((kept, index) =>
+    resultOf(kept, visitOf.get(index) ?? null, [...coming[index].arrival.remarks, ...settled[index].remarks]),
+  );
   if (options.rehearsal) return results;
   await noteVisits(
     tx,
     scope,
-    visits.flatMap(({ visit, kind }, at) => (kind === "unchanged" || visit.outcome === "cancelled" || people[rows[at].index].kind === "new" ? [] : [visit])),
+    visits.flatMap(({ visit, kind }, at) =>
+      kind === "unchanged" || visit.outcome === "cancelled" || people[rows[at].index].kind === "new" ? [] : [visit],
+    ),
   );
   await stopCancelled(tx, scope, visits, options.now);
-  const withdrawn = people.flatMap((kept) => (kept.kind === "changed" && (kept.after.consent?.given === false || kept.after.tags) ? [kept.person.id] : []));
+  const withdrawn = people.flatMap((kept) =>
+    kept.kind === "changed" && (kept.after.consent?.given === false || kept.after.tags) ? [kept.person.id] : [],
+  );
   await stopUnwanted(tx, scope, withdrawn, options.now);
   await keepUnknown(tx, scope, names, options.now);
   return results;
@@ -78,7 +97,10 @@ export async function takeIn(tx: Tx, scope: Scope, setting: Setting, coming: rea
 
 type Settled = { tags: string[]; visit: Omit<IncomingVisit, "personId"> | null; remarks: Taken["remarks"] };
 
-/** Words to the client's services, branches, team members and tags. Unknown words stay beside the visit, which waits for them. */
+/**
+ * Words to the client's services, branches, team members and tags. Unknown words stay beside the visit, which waits
+ * for them.
+ */
 export function settleNames(
   arrival: Arrival,
   saidAt: number | null,
@@ -98,14 +120,21 @@ export function settleNames(
   const { visit } = arrival;
   if (!visit) return { tags, visit: null, remarks };
   const words: NonNullable<Visit["words"]> = {};
-  const settle = (kind: "service" | "branch" | "team", text: string | null, field: string): string | null | "nothing" => {
+  const settle = (
+    kind: "service" | "branch" | "team",
+    text: string | null,
+    field: string,
+  ): string | null | "nothing" => {
     if (!text) return null;
     const meaning = names.look(kind, text);
     if (meaning === "nothing") return "nothing";
     if (meaning !== "unknown") return meaning.id;
     words[kind] = names.spelling(kind, text);
     const what = { service: "service", branch: "branch", team: "team member" }[kind];
-    remarks.push({ field, message: `The ${what} “${text}” is not known yet${kind === "team" ? "" : ": the visit waits until it is assigned"}.` });
+    remarks.push({
+      field,
+      message: `The ${what} “${text}” is not known yet${kind === "team" ? "" : ": the visit waits until it is assigned"}.`,
+    });
     return null;
   };
   const service = settle("service", visit.service, "service");
@@ -140,7 +169,12 @@ export function settleNames(
 
 /** A visit that turns out cancelled or missed ends its ask at once. */
 async function stopCancelled(tx: Tx, scope: Scope, kept: readonly KeptVisit[], now: number): Promise<void> {
-  const gone = kept.filter(({ kind, visit, before }) => kind === "changed" && before?.outcome !== visit.outcome && (visit.outcome === "cancelled" || visit.outcome === "no-show"));
+  const gone = kept.filter(
+    ({ kind, visit, before }) =>
+      kind === "changed" &&
+      before?.outcome !== visit.outcome &&
+      (visit.outcome === "cancelled" || visit.outcome === "no-show"),
+  );
   await stopAsksOfVisits(
     tx,
     scope,
@@ -151,13 +185,34 @@ async function stopCancelled(tx: Tx, scope: Scope, kept: readonly KeptVisit[], n
 
 /** A person who is here already, as the fields of a row that names them. */
 export function fieldsOfKnown(person: Person): Partial<Record<Field, string>> {
-  return { "customer number": person.externalId ?? "", "given name": person.given, "family name": person.family, email: person.email ?? "", phone: person.phone ?? "" };
+  return {
+    "customer number": person.externalId ?? "",
+    "given name": person.given,
+    "family name": person.family,
+    email: person.email ?? "",
+    phone: person.phone ?? "",
+  };
 }
 
 function resultOf(kept: KeptPerson, visit: KeptVisit | null, remarks: Taken["remarks"]): Taken {
-  if (kept.kind === "refused") return { kind: "refused", person: null, visit: null, visitKind: null, remarks, why: kept.why, before: null, after: null };
+  if (kept.kind === "refused")
+    return {
+      kind: "refused",
+      person: null,
+      visit: null,
+      visitKind: null,
+      remarks,
+      why: kept.why,
+      before: null,
+      after: null,
+    };
   const doubt = kept.doubt ? [{ field: "full name", message: kept.doubt }] : [];
-  const kind = kept.kind === "new" ? "new" : kept.kind === "changed" || (visit && visit.kind !== "unchanged") ? "changed" : "unchanged";
+  const kind =
+    kept.kind === "new"
+      ? "new"
+      : kept.kind === "changed" || (visit && visit.kind !== "unchanged")
+        ? "changed"
+        : "unchanged";
   return {
     kind,
     person: kept.person,

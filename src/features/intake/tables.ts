@@ -1,5 +1,16 @@
 import { sql } from "drizzle-orm";
-import { boolean, customType, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import {
+  boolean,
+  customType,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uniqueIndex,
+  uuid,
+} from "drizzle-orm/pg-core";
 import type { Matching } from "@/core/intake/columns";
 import type { DateOrder } from "@/core/intake/dates";
 import { instant, key } from "@/platform/columns";
@@ -29,7 +40,15 @@ export type ReadingChoice = {
   onlyBranch?: boolean;
 };
 
-export type IntakeCounts = { rows: number; new: number; changed: number; unchanged: number; refused: number; doubtful: number; visits: number };
+export type IntakeCounts = {
+  rows: number;
+  new: number;
+  changed: number;
+  unchanged: number;
+  refused: number;
+  doubtful: number;
+  visits: number;
+};
 
 /** One list that somebody brought: read, looked at, kept, perhaps undone. */
 export const intakes = pgTable(
@@ -91,7 +110,9 @@ export type Found = {
 
 export type Forecast = {
   counts: IntakeCounts;
-  /** What would happen to the visits if plans looked at them: how many asked, and how many left out for which reason. */
+  /**
+   * What would happen to the visits if plans looked at them: how many asked, and how many left out for which reason.
+   */
   asked: number;
   leftOut: Record<string, number>;
   firstLeaves: number | null;
@@ -100,7 +121,10 @@ export type Forecast = {
   visits: { row: number; name: string; what: string; endsAt: number }[];
 };
 
-/** Rows of a list that need a look (refused, doubtful), or that changed somebody: what was there before makes the list undoable. */
+/**
+ * Rows of a list that need a look (refused, doubtful), or that changed somebody: what was there before makes the list
+ * undoable.
+ */
 export const intakeRows = pgTable(
   "intake_rows",
   {
@@ -124,11 +148,19 @@ export const intakeRows = pgTable(
 /** How lists of one shape are read. */
 export const readings = pgTable(
   "readings",
-  { clientId: clientId(), shape: text("shape").notNull(), choice: jsonb("choice").$type<ReadingChoice>().notNull(), at: instant("at").notNull() },
+  {
+    clientId: clientId(),
+    shape: text("shape").notNull(),
+    choice: jsonb("choice").$type<ReadingChoice>().notNull(),
+    at: instant("at").notNull(),
+  },
   (t) => [primaryKey({ columns: [t.clientId, t.shape] })],
 );
 
-/** Names of services, branches, team members and tags as they came in, and what each stands for: assigned once by a person. */
+/**
+ * Names of services, branches, team members and tags as they came in, and what each stands for: assigned once by a
+ * person.
+ */
 export const seenNames = pgTable(
   "seen_names",
   {
@@ -145,5 +177,8 @@ export const seenNames = pgTable(
     times: integer("times").notNull().default(0),
     firstSeenAt: instant("first_seen_at").notNull(),
   },
-  (t) => [uniqueIndex("seen_names_key").on(t.clientId, t.kind, t.key), index("seen_names_open").on(t.clientId).where(sql`target_id is null and not ignored`)],
+  (t) => [
+    uniqueIndex("seen_names_key").on(t.clientId, t.kind, t.key),
+    index("seen_names_open").on(t.clientId).where(sql`target_id is null and not ignored`),
+  ],
 );

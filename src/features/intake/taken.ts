@@ -8,7 +8,13 @@ import { loadNames } from "./names";
 import { takeIn } from "./service";
 
 /** What a list would bring, without keeping any of it; null where it is not readable (any more). */
-export async function takenOfList(tx: Tx, scope: Scope, setting: Setting, id: string, now: number): Promise<{ visit: Visit; person: Person }[] | null> {
+export async function takenOfList(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  id: string,
+  now: number,
+): Promise<{ visit: Visit; person: Person }[] | null> {
   const intake = await findIntake(tx, scope, id);
   if (!intake?.choice || !["ready", "kept", "keeping"].includes(intake.state)) return null;
   const list = await loadList(tx, scope, id).catch(() => null);
@@ -16,7 +22,9 @@ export async function takenOfList(tx: Tx, scope: Scope, setting: Setting, id: st
   const { choice } = intake;
   const options = withoutKeeping(choice, await loadNames(tx, scope, setting), now);
   const found: { visit: Visit; person: Person }[] = [];
-  const rows = [...readRows(list, choice, setting, now)].flatMap((row) => ("person" in row.read ? [{ arrival: row.read }] : []));
+  const rows = [...readRows(list, choice, setting, now)].flatMap((row) =>
+    "person" in row.read ? [{ arrival: row.read }] : [],
+  );
   for (let from = 0; from < rows.length; from += CHUNK)
     for (const { visit, person } of await takeIn(tx, scope, setting, rows.slice(from, from + CHUNK), options))
       if (visit && person && !waitsForWords(visit.words)) found.push({ visit: { ...visit, source: "file" }, person });

@@ -4,8 +4,9 @@ import { TooMuch } from "@/core/intake/delimited";
 import { TABLE_BOUNDS } from "@/core/intake/table";
 
 /**
- * Workbooks (ECMA-376, SpreadsheetML) to rows of cells. Parts are unpacked and read piece by piece, and what is really unpacked is
- * counted, whatever the archive's directory says. Namespaces may have any prefix. Dates come out as ISO wall time.
+ * Workbooks (ECMA-376, SpreadsheetML) to rows of cells. Parts are unpacked and read piece by piece, and what is really
+ * unpacked is counted, whatever the archive's directory says. Namespaces may have any prefix. Dates come out as ISO
+ * wall time.
  */
 
 export type Workbook = { sheets: { name: string; cells: string[][] }[]; since1904: boolean };
@@ -48,7 +49,11 @@ function openZip(buffer: Buffer): Promise<Archive> {
   });
 }
 
-type Handlers = { open?: (name: string, attributes: Record<string, string>) => void; close?: (name: string) => void; text?: (text: string) => void };
+type Handlers = {
+  open?: (name: string, attributes: Record<string, string>) => void;
+  close?: (name: string) => void;
+  text?: (text: string) => void;
+};
 
 class Reader {
   private unpacked = 0;
@@ -62,7 +67,12 @@ class Reader {
     let since1904 = false;
     await this.parse("xl/workbook.xml", {
       open: (name, attributes) => {
-        if (name === "sheet") listed.push({ name: attributes.name ?? "", id: attributes.id ?? "", hidden: (attributes.state ?? "visible") !== "visible" });
+        if (name === "sheet")
+          listed.push({
+            name: attributes.name ?? "",
+            id: attributes.id ?? "",
+            hidden: (attributes.state ?? "visible") !== "visible",
+          });
         if (name === "workbookPr") since1904 = attributes.date1904 === "1" || attributes.date1904 === "true";
       },
     });
@@ -73,7 +83,8 @@ class Reader {
     const sheets: Workbook["sheets"] = [];
     for (const { name, id } of shown) {
       const part = targets.get(id);
-      if (part && this.archive.entries.has(part)) sheets.push({ name, cells: await this.sheet(part, shared, isDate, since1904) });
+      if (part && this.archive.entries.has(part))
+        sheets.push({ name, cells: await this.sheet(part, shared, isDate, since1904) });
     }
     return { sheets, since1904 };
   }
@@ -137,7 +148,12 @@ class Reader {
     return styles;
   }
 
-  private async sheet(part: string, shared: readonly string[], isDate: readonly boolean[], since1904: boolean): Promise<string[][]> {
+  private async sheet(
+    part: string,
+    shared: readonly string[],
+    isDate: readonly boolean[],
+    since1904: boolean,
+  ): Promise<string[][]> {
     const rows: string[][] = [];
     /** Where each kept row stands in the sheet. */
     const places = new Map<number, string[]>();
@@ -211,7 +227,10 @@ class Reader {
     }
   }
 
-  /** Reads one part, counting what it really unpacks to. Names come without prefix; attributes' names without prefix and in small letters. */
+  /**
+   * Reads one part, counting what it really unpacks to. Names come without prefix; attributes' names without prefix
+   * and in small letters.
+   */
   private parse(part: string, handlers: Handlers): Promise<void> {
     const entry = this.archive.entries.get(part);
     if (!entry) throw new Error(`no ${part}`);
@@ -222,7 +241,8 @@ class Reader {
       depth += 1;
       if (depth > 200) throw new Error("nested too deeply");
       const known: Record<string, string> = {};
-      for (const [key, text] of Object.entries(attributes)) if (!key.startsWith("xmlns")) known[plain(key).toLowerCase()] = text;
+      for (const [key, text] of Object.entries(attributes))
+        if (!key.startsWith("xmlns")) known[plain(key).toLowerCase()] = text;
       handlers.open?.(part.endsWith(".rels") ? plain(name).toLowerCase() : plain(name), known);
     });
     parser.on("closetag", ({ name }) => {
@@ -286,17 +306,24 @@ function cellText(value: string, type: string, isDate: boolean, shared: readonly
   return Number.isInteger(number) && Math.abs(number) < 1e21 ? number.toFixed(0) : String(number);
 }
 
-/** Built-in formats that show a date or a time (ECMA-376, 18.8.30), or one of the workbook's own with letters of dates outside of quotes. */
+/**
+ * Built-in formats that show a date or a time (ECMA-376, 18.8.30), or one of the workbook's own with letters of dates
+ * outside of quotes.
+ */
 function isDateFormat(id: number, formats: ReadonlyMap<number, string>): boolean {
   const code = formats.get(id);
-  if (code === undefined) return (id >= 14 && id <= 22) || (id >= 27 && id <= 36) || (id >= 45 && id <= 47) || (id >= 50 && id <= 58);
+  if (code === undefined)
+    return (id >= 14 && id <= 22) || (id >= 27 && id <= 36) || (id >= 45 && id <= 47) || (id >= 50 && id <= 58);
   const bare = code.slice(0, 300).replace(/"[^"]*"|\\.|_.|\*.|\[[^\]]*\]/g, "");
   return /[dmyhs]/i.test(bare) && !/general/i.test(bare);
 }
 
 const MINUTES_A_DAY = 24 * 60;
 
-/** A day number of a spreadsheet as wall time. Days count from 30 December 1899, or in some workbooks from 1 January 1904. */
+/**
+ * A day number of a spreadsheet as wall time. Days count from 30 December 1899, or in some workbooks from 1 January
+ * 1904.
+ */
 function dateText(serial: number, since1904: boolean): string {
   // A time of day alone.
   if (serial >= 0 && serial < 1) {

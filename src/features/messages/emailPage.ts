@@ -1,29 +1,48 @@
 /** The HTML of an email: a single column of plain words that any mail program shows, with its plain-text twin. */
 
-const escapeHtml = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
+const escapeHtml = (text: string) =>
+  text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 
 export type EmailFrame = {
   business: string;
   colour: string;
   postalAddress: string;
-  /** On a line of its own the answer link, shown as five numbered taps; among other words a link like any; null for a letter from a person. */
+  /**
+   * On a line of its own the answer link, shown as five numbered taps; among other words a link like any; null for a
+   * letter from a person.
+   */
   link: string | null;
   optOut: string | null;
   picture: string | null;
 };
 
-/** Both forms of an email around `body`. The taps of the rating only preselect on the page: following a link answers nothing. */
+/**
+ * Both forms of an email around `body`. The taps of the rating only preselect on the page: following a link answers
+ * nothing.
+ */
 export function emailPage(body: string, frame: EmailFrame): { text: string; html: string } {
-  const footer = [frame.optOut ? `You get this because you were with ${frame.business} lately.` : "", frame.postalAddress].filter(Boolean);
-  const text = [body, "", "--", ...footer, frame.optOut ? `No more messages from us: ${frame.optOut}` : ""].join("\n").trimEnd();
+  const footer = [
+    frame.optOut ? `You get this because you were with ${frame.business} lately.` : "",
+    frame.postalAddress,
+  ].filter(Boolean);
+  const text = [body, "", "--", ...footer, frame.optOut ? `No more messages from us: ${frame.optOut}` : ""]
+    .join("\n")
+    .trimEnd();
   const paragraphs = body
     .split(/\n{2,}/)
     .map((block) => {
       if (frame.link && block.trim() === frame.link) return ratingRow(frame.link, frame.colour);
-      if (frame.link && block.trim() === `${frame.link}?r=5`) return answerButton(block.trim(), "Yes, it did", frame.colour);
-      if (frame.link && block.trim() === `${frame.link}?r=1`) return answerButton(block.trim(), "Not really", "#221A2C");
+      if (frame.link && block.trim() === `${frame.link}?r=5`)
+        return answerButton(block.trim(), "Yes, it did", frame.colour);
+      if (frame.link && block.trim() === `${frame.link}?r=1`)
+        return answerButton(block.trim(), "Not really", "#221A2C");
       const html = escapeHtml(block).replaceAll("\n", "<br>");
-      const linked = frame.link ? html.replaceAll(escapeHtml(frame.link), `<a href="${escapeHtml(frame.link)}" style="color:${frame.colour}">${escapeHtml(frame.link)}</a>`) : html;
+      const linked = frame.link
+        ? html.replaceAll(
+            escapeHtml(frame.link),
+            `<a href="${escapeHtml(frame.link)}" style="color:${frame.colour}">${escapeHtml(frame.link)}</a>`,
+          )
+        : html;
       return `<p style="margin:0 0 16px">${linked}</p>`;
     })
     .join("");

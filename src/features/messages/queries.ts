@@ -5,7 +5,18 @@ import { people } from "../people/tables";
 import { messages } from "./tables";
 
 /** What the log can be narrowed to. "opened" and "followed" are things that happened to messages that were sent. */
-export const LOG_STATES = ["planned", "sent", "delivered", "opened", "followed", "bounced", "failed", "held", "stopped", "received"] as const;
+export const LOG_STATES = [
+  "planned",
+  "sent",
+  "delivered",
+  "opened",
+  "followed",
+  "bounced",
+  "failed",
+  "held",
+  "stopped",
+  "received",
+] as const;
 export type LogState = (typeof LOG_STATES)[number];
 
 const WHERE: Record<LogState, SQL | undefined> = {
@@ -37,13 +48,17 @@ export type LogFilter = {
 
 /** One page of the log, latest first, beyond the message `after`; with whether the ask of each still runs. */
 export async function readLog(tx: Tx, scope: Scope, it: LogFilter) {
-  const beyond = it.after ? or(lt(messages.dueAt, it.after.at), and(eq(messages.dueAt, it.after.at), lt(messages.id, it.after.id))) : undefined;
+  const beyond = it.after
+    ? or(lt(messages.dueAt, it.after.at), and(eq(messages.dueAt, it.after.at), lt(messages.id, it.after.id)))
+    : undefined;
   return tx
     .select({
       message: messages,
       given: people.given,
       family: people.family,
-      plan: sql<string | null>`(select l.name from asks a join plans l on l.id = a.plan_id where a.id = ${messages.askId})`,
+      plan: sql<
+        string | null
+      >`(select l.name from asks a join plans l on l.id = a.plan_id where a.id = ${messages.askId})`,
       runs: sql<boolean>`coalesce((select a.stop is null and a.ended is null from asks a where a.id = ${messages.askId}), false)`,
       visitId: sql<string | null>`(select a.visit_id from asks a where a.id = ${messages.askId})`,
     })
@@ -55,7 +70,9 @@ export async function readLog(tx: Tx, scope: Scope, it: LogFilter) {
         it.state ? WHERE[it.state] : undefined,
         it.channel ? eq(messages.channel, it.channel) : undefined,
         it.branchId ? eq(messages.branchId, it.branchId) : undefined,
-        it.planId ? sql`exists (select 1 from asks a where a.id = ${messages.askId} and a.plan_id = ${it.planId})` : undefined,
+        it.planId
+          ? sql`exists (select 1 from asks a where a.id = ${messages.askId} and a.plan_id = ${it.planId})`
+          : undefined,
         it.between ? and(gte(messages.dueAt, it.between.from), lt(messages.dueAt, it.between.to)) : undefined,
         beyond,
       ),

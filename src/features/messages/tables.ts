@@ -8,11 +8,21 @@ import { concerns } from "../concerns/tables";
 import { people } from "../people/tables";
 
 /**
- * planned: leaves at `due_at`. held: waits for a person. sending: handed over, not yet confirmed. sent: taken by the gateway.
- * delivered: the gateway said so. bounced: came back for good. failed: given up. stopped: not needed any more.
- * received: came in.
+ * planned: leaves at `due_at`. held: waits for a person. sending: handed over, not yet confirmed. sent: taken by the
+ * gateway. delivered: the gateway said so. bounced: came back for good. failed: given up. stopped: not needed any
+ * more. received: came in.
  */
-export const MESSAGE_STATES = ["planned", "held", "sending", "sent", "delivered", "bounced", "failed", "stopped", "received"] as const;
+export const MESSAGE_STATES = [
+  "planned",
+  "held",
+  "sending",
+  "sent",
+  "delivered",
+  "bounced",
+  "failed",
+  "stopped",
+  "received",
+] as const;
 export type MessageState = (typeof MESSAGE_STATES)[number];
 
 export const messages = pgTable(
@@ -67,7 +77,9 @@ export const messages = pgTable(
   (t) => [
     index("messages_due").on(t.goesFirst, t.dueAt, t.personId).where(sql`state in ('planned', 'sending')`),
     index("messages_held").on(t.clientId, t.dueAt, t.id).where(sql`hold is not null`),
-    uniqueIndex("messages_step").on(t.askId, t.planVersion, t.step).where(sql`direction = 'out' and step is not null and state not in ('bounced', 'failed', 'stopped')`),
+    uniqueIndex("messages_step")
+      .on(t.askId, t.planVersion, t.step)
+      .where(sql`direction = 'out' and step is not null and state not in ('bounced', 'failed', 'stopped')`),
     uniqueIndex("messages_incoming").on(t.clientId, t.gatewayId).where(sql`direction = 'in'`),
     index("messages_wording").on(t.clientId, t.askId).where(sql`wording is not null`),
     index("messages_person").on(t.clientId, t.personId, t.createdAt),

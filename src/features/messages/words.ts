@@ -16,5 +16,7 @@ export const STATE_WORDS: Record<MessageState, string> = {
 /** How a step is spoken of: by its name in the plan, else "first ask", "second ask". */
 export function sayStep(step: number | null, name: string | null = null): string {
   if (step !== null && name) return `“${name}”`;
-  return step === null ? "personal answer" : (["first ask", "second ask", "third ask", "fourth ask", "fifth ask", "sixth ask"][step] ?? "ask");
+  return step === null
+    ? "personal answer"
+    : (["first ask", "second ask", "third ask", "fourth ask", "fifth ask", "sixth ask"][step] ?? "ask");
 }

@@ -12,14 +12,20 @@ import { emailPage } from "../messages";
 import { notices } from "./tables";
 
 /**
- * Emails to those who look after a client. A notice is a row, written in the transaction of what it tells; the worker hands it over.
- * Killed on the way, another worker hands it over again with the same Message-IDs, by which a mail server knows a repeat.
+ * Emails to those who look after a client. A notice is a row, written in the transaction of what it tells; the worker
+ * hands it over. Killed on the way, another worker hands it over again with the same Message-IDs, by which a mail
+ * server knows a repeat.
  */
 
 export type Notice = typeof notices.$inferSelect;
 
 /** Tells it once: what was told about the same thing before is not told again. */
-export async function tell(tx: Tx, scope: Scope, it: Pick<Notice, "about" | "subject" | "words" | "path">, now: number): Promise<void> {
+export async function tell(
+  tx: Tx,
+  scope: Scope,
+  it: Pick<Notice, "about" | "subject" | "words" | "path">,
+  now: number,
+): Promise<void> {
   await tx
     .insert(notices)
     .values({ ...it, clientId: scope.clientId, createdAt: now, dueAt: now })
@@ -41,13 +47,18 @@ export type NoticeClaim = { clientId: string; noticeId: string };
 
 /** Claims the notices that are due at `at`, for LEASE_SECONDS of real time. */
 export async function claimNotices(at: number): Promise<NoticeClaim[]> {
-  const rows = await rowsOf<{ client_id: string; notice_id: string }>(sql`select * from estima_claim_notices(${new Date(at).toISOString()}, 100, ${environment().LEASE_SECONDS})`);
+  const rows = await rowsOf<{ client_id: string; notice_id: string }>(
+    sql`select * from estima_claim_notices(${new Date(at).toISOString()}, 100, ${environment().LEASE_SECONDS})`,
+  );
   return rows.map((row) => ({ clientId: row.client_id, noticeId: row.notice_id }));
 }
 
 type Keeper = { id: string; name: string; email: string };
 
-/** Hands a notice over to everybody who may set up the client and was not told yet. Who could not be reached is tried again. */
+/**
+ * Hands a notice over to everybody who may set up the client and was not told yet. Who could not be reached is tried
+ * again.
+ */
 export async function handOverNotice({ clientId, noticeId }: NoticeClaim): Promise<void> {
   const scope = workFor(clientId);
   const seen = await withClient(scope, async (tx) => {
@@ -55,7 +66,11 @@ export async function handOverNotice({ clientId, noticeId }: NoticeClaim): Promi
       .select()
       .from(notices)
       .where(and(eq(notices.clientId, clientId), eq(notices.id, noticeId)));
-    return { notice, setting: await loadSetting(tx), keepers: await rowsIn<Keeper>(tx, sql`select * from estima_keepers()`) };
+    return {
+      notice,
+      setting: await loadSetting(tx),
+      keepers: await rowsIn<Keeper>(tx, sql`select * from estima_keepers()`),
+    };
   });
   const { notice, keepers } = seen;
   const { client } = seen.setting;
@@ -67,7 +82,14 @@ export async function handOverNotice({ clientId, noticeId }: NoticeClaim): Promi
     const mailbox = `${keeper.name} <${keeper.email}>`;
     if (told.includes(mailbox)) continue;
     const words = `Hello ${keeper.name.split(" ")[0]},\n\n${notice.words} ${link}`;
-    const page = emailPage(words, { business: client.name, colour: client.colour, postalAddress: client.postalAddress, link, optOut: null, picture: null });
+    const page = emailPage(words, {
+      business: client.name,
+      colour: client.colour,
+      postalAddress: client.postalAddress,
+      link,
+      optOut: null,
+      picture: null,
+    });
     const handed = await handOverMail({
       id: v5(keeper.id, notice.id),
       from: { name: `Estima for ${client.name}`, address: client.senderEmail },

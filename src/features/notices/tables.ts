@@ -27,5 +27,8 @@ export const notices = pgTable(
     /** Those who were told, as mailboxes (RFC 5322): "Ada Finch <ada@vets.example>". */
     told: text("told").array().notNull().default(sql`'{}'`),
   },
-  (t) => [uniqueIndex("notices_once").on(t.clientId, t.about), index("notices_due").on(t.dueAt).where(sql`${t.dueAt} is not null`)],
+  (t) => [
+    uniqueIndex("notices_once").on(t.clientId, t.about),
+    index("notices_due").on(t.dueAt).where(sql`${t.dueAt} is not null`),
+  ],
 );

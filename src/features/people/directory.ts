@@ -10,7 +10,17 @@ import { people, views } from "./tables";
 
 /** The list of people: filters that live in the address, pages by key, named views. */
 
-export const PEOPLE_STATES = ["planned", "asked", "answered", "reviewed", "concern", "resting", "opted out", "unreachable", "excluded"] as const;
+export const PEOPLE_STATES = [
+  "planned",
+  "asked",
+  "answered",
+  "reviewed",
+  "concern",
+  "resting",
+  "opted out",
+  "unreachable",
+  "excluded",
+] as const;
 export const ASKED = ["never", "month", "year", "longer"] as const;
 
 export const PEOPLE_PAGE = 50;
@@ -74,7 +84,11 @@ function filterOf(
   if (query.leftout && query.day) {
     try {
       const from = fromLocal(zone, parseDay(query.day) * DAY);
-      Object.assign(filter, { leftout: query.leftout, from: new Date(from).toISOString(), to: new Date(from + DAY).toISOString() });
+      Object.assign(filter, {
+        leftout: query.leftout,
+        from: new Date(from).toISOString(),
+        to: new Date(from + DAY).toISOString(),
+      });
     } catch {
       // A day that is none filters nothing.
     }
@@ -87,7 +101,10 @@ export type DirectoryFacts = { now: number; zone: string; restDays: number };
 const listed = (filter: Record<string, unknown>, after: readonly string[] | null, most: number) =>
   sql`estima_list_people(${JSON.stringify(filter)}::jsonb, ${after ? sql.param([...after]) : null}::text[], ${most})`;
 
-/** One page of people after filters, by name; `after` is the key of the last one of the page before. One more than a page tells that there are more. */
+/**
+ * One page of people after filters, by name; `after` is the key of the last one of the page before. One more than a
+ * page tells that there are more.
+ */
 export async function listPeople(
   tx: Tx,
   query: Partial<DirectoryQuery>,
@@ -103,13 +120,28 @@ export async function listPeople(
 }
 
 /** The identifiers of everybody after filters, at most `most`. */
-export async function listIds(tx: Tx, query: Partial<DirectoryQuery> & { ids?: string[] }, facts: DirectoryFacts, most: number): Promise<string[]> {
-  return (await rowsIn<{ id: string }>(tx, sql`select id from ${listed(filterOf(query, facts), null, most)}`)).map(({ id }) => id);
+export async function listIds(
+  tx: Tx,
+  query: Partial<DirectoryQuery> & { ids?: string[] },
+  facts: DirectoryFacts,
+  most: number,
+): Promise<string[]> {
+  return (await rowsIn<{ id: string }>(tx, sql`select id from ${listed(filterOf(query, facts), null, most)}`)).map(
+    ({ id }) => id,
+  );
 }
 
 /** How many there are after filters; counts no further than `most`. */
-export async function countListed(tx: Tx, query: Partial<DirectoryQuery>, facts: DirectoryFacts, most = 1000): Promise<number> {
-  const [row] = await rowsIn<{ n: string }>(tx, sql`select count(*) as n from ${listed(filterOf(query, facts), null, most)}`);
+export async function countListed(
+  tx: Tx,
+  query: Partial<DirectoryQuery>,
+  facts: DirectoryFacts,
+  most = 1000,
+): Promise<number> {
+  const [row] = await rowsIn<{ n: string }>(
+    tx,
+    sql`select count(*) as n from ${listed(filterOf(query, facts), null, most)}`,
+  );
   return Number(row.n);
 }
 
@@ -130,7 +162,10 @@ export function searchPeople(tx: Tx, typed: string, most = 50): Promise<Person[]
 
 /** How many people the client has. */
 export async function countPeople(tx: Tx, scope: Scope): Promise<number> {
-  const [row] = await rowsIn<{ n: string }>(tx, sql`select count(*) as n from people where client_id = ${scope.clientId} and merged_into is null and erased_at is null`);
+  const [row] = await rowsIn<{ n: string }>(
+    tx,
+    sql`select count(*) as n from people where client_id = ${scope.clientId} and merged_into is null and erased_at is null`,
+  );
   return Number(row.n);
 }
 
@@ -138,11 +173,22 @@ export type View = typeof views.$inferSelect;
 
 /** The client's named views, in their order. */
 export function listViews(tx: Tx, scope: Scope): Promise<View[]> {
-  return tx.select().from(views).where(eq(views.clientId, scope.clientId)).orderBy(asc(views.position), asc(views.name)).limit(40);
+  return tx
+    .select()
+    .from(views)
+    .where(eq(views.clientId, scope.clientId))
+    .orderBy(asc(views.position), asc(views.name))
+    .limit(40);
 }
 
 /** Keeps filters under a name; the same name is replaced. */
-export async function keepView(tx: Tx, scope: Scope, who: string, name: string, query: Partial<DirectoryQuery>): Promise<void> {
+export async function keepView(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  name: string,
+  query: Partial<DirectoryQuery>,
+): Promise<void> {
   await tx
     .insert(views)
     .values({ id: newId(), clientId: scope.clientId, name, query: queryString(query), madeBy: who })

@@ -44,7 +44,10 @@ export function erasureHash(address: string): string {
   return tagFor("erased", address);
 }
 
-/** One at a time decides who is new for a client: two lists at once would add the same person twice. Ends with the transaction. */
+/**
+ * One at a time decides who is new for a client: two lists at once would add the same person twice. Ends with the
+ * transaction.
+ */
 export async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
   await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`people ${scope.clientId}`}, 0))`);
 }
@@ -54,7 +57,13 @@ export async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
  * person. Missing details are filled in; only a source that keeps its people itself replaces any. In order: a later row
  * meets the people that an earlier one added. Gives one result for each.
  */
-export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incoming[], now: number, options: KeepOptions): Promise<KeptPerson[]> {
+export async function keepPeople(
+  tx: Tx,
+  scope: Scope,
+  incoming: readonly Incoming[],
+  now: number,
+  options: KeepOptions,
+): Promise<KeptPerson[]> {
   if (incoming.length === 0) return [];
   const { rehearsal } = options;
   if (!rehearsal) {
@@ -69,7 +78,12 @@ export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incomi
   const isAdded = new Set<Person>();
   const changed = new Map<string, PersonChange>();
   const results = incoming.map((row, index): KeptPerson => {
-    if (erased.size > 0 && [row.email, row.phone?.number, row.externalId && `number ${row.externalId}`].some((address) => address && erased.has(erasureHash(address)))) {
+    if (
+      erased.size > 0 &&
+      [row.email, row.phone?.number, row.externalId && `number ${row.externalId}`].some(
+        (address) => address && erased.has(erasureHash(address)),
+      )
+    ) {
       return { kind: "refused", person: null, why: ERASED_WORDS };
     }
     const guardianId = guardians[index];
@@ -83,10 +97,13 @@ export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incomi
     }
     const change = changeOf(person, row, guardianId, now, options, known);
     if (Object.keys(change).length === 0) return { kind: "unchanged", person, doubt };
-    const before = Object.fromEntries(Object.keys(change).map((name) => [name, person[name as keyof Person]])) as Partial<Person>;
+    const before = Object.fromEntries(
+      Object.keys(change).map((name) => [name, person[name as keyof Person]]),
+    ) as Partial<Person>;
     Object.assign(person, change);
     known.add(person);
-    if (!isAdded.has(person)) changed.set(person.id, { id: person.id, change: { ...changed.get(person.id)?.change, ...change } });
+    if (!isAdded.has(person))
+      changed.set(person.id, { id: person.id, change: { ...changed.get(person.id)?.change, ...change } });
     return { kind: "changed", person, doubt, before, after: change };
   });
   if (!rehearsal) {
@@ -96,11 +113,26 @@ export async function keepPeople(tx: Tx, scope: Scope, incoming: readonly Incomi
   return results;
 }
 
-async function keepGuardians(tx: Tx, scope: Scope, incoming: readonly Incoming[], now: number, options: KeepOptions): Promise<(string | null)[]> {
+async function keepGuardians(
+  tx: Tx,
+  scope: Scope,
+  incoming: readonly Incoming[],
+  now: number,
+  options: KeepOptions,
+): Promise<(string | null)[]> {
   const with_ = incoming.flatMap(({ guardian }, index) => (guardian ? [{ guardian, index }] : []));
   const ids: (string | null)[] = incoming.map(() => null);
   if (with_.length === 0) return ids;
-  const blank = { externalId: null, language: null, birthDate: null, postalAddress: null, guardian: null, tags: [], note: "", consent: null };
+  const blank = {
+    externalId: null,
+    language: null,
+    birthDate: null,
+    postalAddress: null,
+    guardian: null,
+    tags: [],
+    note: "",
+    consent: null,
+  };
   const kept = await keepPeople(
     tx,
     scope,
@@ -126,7 +158,10 @@ function metIds(scope: Scope, incoming: readonly Addressed[]): SQL {
     union select id from people where ${present} and external_id = any(${sql.param(numbers)}::text[])`;
 }
 
-/** Locks everybody who could be meant until the transaction ends: whatever somebody changes at that moment comes wholly before or wholly after. */
+/**
+ * Locks everybody who could be meant until the transaction ends: whatever somebody changes at that moment comes
+ * wholly before or wholly after.
+ */
 async function lockMet(tx: Tx, scope: Scope, incoming: readonly Addressed[]): Promise<void> {
   const ids = metIds(scope, incoming);
   await tx.execute(sql`
@@ -135,10 +170,21 @@ async function lockMet(tx: Tx, scope: Scope, incoming: readonly Addressed[]): Pr
     order by id for no key update`);
 }
 
-/** Everybody who could be meant. A record that was made one with another stands for that other one, under its own addresses. */
-async function loadKnown(tx: Tx, scope: Scope, incoming: readonly Incoming[]): Promise<{ person: Person; addresses: Person }[]> {
+/**
+ * Everybody who could be meant. A record that was made one with another stands for that other one, under its own
+ * addresses.
+ */
+async function loadKnown(
+  tx: Tx,
+  scope: Scope,
+  incoming: readonly Incoming[],
+): Promise<{ person: Person; addresses: Person }[]> {
   const ids = metIds(scope, incoming);
-  const found = await tx.select().from(people).where(sql`${people.id} in (${ids})`).orderBy(people.createdAt, people.id);
+  const found = await tx
+    .select()
+    .from(people)
+    .where(sql`${people.id} in (${ids})`)
+    .orderBy(people.createdAt, people.id);
   const gone = found.flatMap(({ mergedInto }) => mergedInto ?? []);
   const kept = gone.length > 0 ? await tx.select().from(people).where(anyOf(people.id, gone)) : [];
   const byId = new Map([...kept, ...found].map((person) => [person.id, person]));
@@ -152,9 +198,13 @@ async function loadErased(tx: Tx, scope: Scope, incoming: readonly Incoming[]): 
   const [any] = (await tx.execute(sql`select 1 from erasures where client_id = ${scope.clientId} limit 1`)).rows;
   if (!any) return new Set();
   const hashes = incoming.flatMap(({ email, phone, externalId }) =>
-    [email, phone?.number, externalId && `number ${externalId}`].filter((each) => !!each).map((each) => erasureHash(each as string)),
+    [email, phone?.number, externalId && `number ${externalId}`]
+      .filter((each) => !!each)
+      .map((each) => erasureHash(each as string)),
   );
-  const { rows } = await tx.execute(sql`select hash from erasures where client_id = ${scope.clientId} and hash = any(${sql.param(hashes)}::text[])`);
+  const { rows } = await tx.execute(
+    sql`select hash from erasures where client_id = ${scope.clientId} and hash = any(${sql.param(hashes)}::text[])`,
+  );
   return new Set(rows.map(({ hash }) => String(hash)));
 }
 
@@ -187,26 +237,45 @@ class Known {
     return this.numbers.has(externalId);
   }
 
-  find(row: Incoming, shared: KeepOptions["sharedAddress"], guardianId: string | null): { person: Person | null; doubt: string | null } {
+  find(
+    row: Incoming,
+    shared: KeepOptions["sharedAddress"],
+    guardianId: string | null,
+  ): { person: Person | null; doubt: string | null } {
     const byNumber = row.externalId ? this.numbers.get(row.externalId) : undefined;
     if (byNumber) return { person: byNumber, doubt: null };
-    const met = [...new Set([...((row.email && this.emails.get(row.email)) || []), ...((row.phone && this.phones.get(row.phone.number)) || [])])];
-    // A ward shares the guardian's addresses and is somebody else all the same; so is whoever has another number in the same books.
+    const met = [
+      ...new Set([
+        ...((row.email && this.emails.get(row.email)) || []),
+        ...((row.phone && this.phones.get(row.phone.number)) || []),
+      ]),
+    ];
+    // A ward shares the guardian's addresses and is somebody else all the same; so is whoever has another number in
+    // the same books.
     const candidates = met.filter((one) => {
       if (one.id === guardianId) return false;
       const isOther = compareNames(one, row) === "different" && (row.given || row.family) !== "";
-      return !(isOther && (guardianId !== null || (row.externalId && one.externalId && one.externalId !== row.externalId)));
+      return !(
+        isOther &&
+        (guardianId !== null || (row.externalId && one.externalId && one.externalId !== row.externalId))
+      );
     });
     if (candidates.length === 0) return { person: null, doubt: null };
     if (!row.given && !row.family) return { person: candidates[0], doubt: null };
     const named = candidates.map((one) => ({ one, names: compareNames(one, row) }));
-    const same = named.find(({ names }) => names === "same") ?? named.find(({ names }) => names !== "different") ?? named.find(({ one }) => !one.given && !one.family);
+    const same =
+      named.find(({ names }) => names === "same") ??
+      named.find(({ names }) => names !== "different") ??
+      named.find(({ one }) => !one.given && !one.family);
     if (same) return { person: same.one, doubt: null };
     const [first] = candidates;
     const other = `${first.given} ${first.family}`.trim();
     return shared === "same person"
       ? { person: first, doubt: `This address belongs to ${other}; it is taken to be the same person.` }
-      : { person: null, doubt: `This address belongs to ${other} too; it is taken to be another person of one household.` };
+      : {
+          person: null,
+          doubt: `This address belongs to ${other} too; it is taken to be another person of one household.`,
+        };
   }
 }
 
@@ -241,10 +310,20 @@ function consentOf(row: Incoming, now: number, options: KeepOptions): Consent | 
   return row.consent === null ? null : { given: row.consent, at: now, source: options.source };
 }
 
-function changeOf(person: Person, row: Incoming, guardianId: string | null, now: number, options: KeepOptions, known: Known): Partial<Person> {
+function changeOf(
+  person: Person,
+  row: Incoming,
+  guardianId: string | null,
+  now: number,
+  options: KeepOptions,
+  known: Known,
+): Partial<Person> {
   const change: Partial<Person> = {};
   const isOwner = options.replaces && row.externalId !== null && row.externalId === person.externalId;
-  const take = <Name extends "email" | "given" | "family" | "language" | "birthDate" | "postalAddress" | "guardianId">(name: Name, value: Person[Name] | null) => {
+  const take = <Name extends "email" | "given" | "family" | "language" | "birthDate" | "postalAddress" | "guardianId">(
+    name: Name,
+    value: Person[Name] | null,
+  ) => {
     if (value && value !== person[name] && (isOwner || !person[name])) change[name] = value as never;
   };
   if (isOwner || (!person.given && !person.family)) take("given", row.given);
@@ -255,16 +334,27 @@ function changeOf(person: Person, row: Incoming, guardianId: string | null, now:
   take("guardianId", guardianId);
   // An address that came back gives way to a new one, whoever brings it.
   const isWrong = (address: string) => person.wrongAddresses.includes(address);
-  if (row.email && row.email !== person.email && !isWrong(row.email) && (isOwner || !person.email || person.emailBouncedAt))
+  if (
+    row.email &&
+    row.email !== person.email &&
+    !isWrong(row.email) &&
+    (isOwner || !person.email || person.emailBouncedAt)
+  )
     Object.assign(change, { email: row.email, emailBouncedAt: null, emailBouncedWhy: null });
   const number = row.phone?.number;
   if (number && number !== person.phone && !isWrong(number) && (isOwner || !person.phone || person.textBouncedAt)) {
-    Object.assign(change, { phone: number, phoneTakesTexts: row.phone?.canText ?? false, textBouncedAt: null, textBouncedWhy: null });
+    Object.assign(change, {
+      phone: number,
+      phoneTakesTexts: row.phone?.canText ?? false,
+      textBouncedAt: null,
+      textBouncedWhy: null,
+    });
   }
   if (row.externalId && !person.externalId && !known.hasNumber(row.externalId)) change.externalId = row.externalId;
   const tags = row.tags.filter((tag) => !person.tags.includes(tag));
   if (tags.length > 0) change.tags = [...person.tags, ...tags];
-  if (row.note && !person.note.includes(row.note)) change.note = [person.note, row.note].filter(Boolean).join(" · ").slice(0, 2000);
+  if (row.note && !person.note.includes(row.note))
+    change.note = [person.note, row.note].filter(Boolean).join(" · ").slice(0, 2000);
   if (row.consent !== null && row.consent !== person.consent?.given) change.consent = consentOf(row, now, options);
   for (const name of Object.keys(change) as (keyof Person)[]) if (change[name] === person[name]) delete change[name];
   return change;
@@ -305,7 +395,10 @@ const shape = sql.raw(
     .map(([column, type]) => `${column} ${type}`)
     .join(", "),
 );
-/** Rows for `json_to_recordset`. Written out, since building them from a list of names takes longer than the rest of the intake; what is null is left out. */
+/**
+ * Rows for `json_to_recordset`. Written out, since building them from a list of names takes longer than the rest of
+ * the intake; what is null is left out.
+ */
 function asJson(list: readonly Person[]): string {
   const time = (at: number | null) => (at === null ? undefined : new Date(at).toISOString());
   return JSON.stringify(
@@ -341,7 +434,9 @@ function asJson(list: readonly Person[]): string {
 
 async function insertPeople(tx: Tx, list: readonly Person[]): Promise<void> {
   if (list.length === 0) return;
-  await tx.execute(sql`insert into people (${names}) select ${names} from json_to_recordset(${asJson(list)}::json) as d(${shape})`);
+  await tx.execute(
+    sql`insert into people (${names}) select ${names} from json_to_recordset(${asJson(list)}::json) as d(${shape})`,
+  );
 }
 
 /** What changes of one person. */
@@ -349,27 +444,37 @@ export type PersonChange = RowChange<Person>;
 
 /** Of `before`, what may be put back: that which nobody has changed since something made it what it was `after`. */
 export function untouchedSince(before: Partial<Person>, after: Partial<Person>, current: Person): Partial<Person> {
-  const same = (name: keyof Person) => !(name in after) || JSON.stringify(after[name]) === JSON.stringify(current[name]);
+  const same = (name: keyof Person) =>
+    !(name in after) || JSON.stringify(after[name]) === JSON.stringify(current[name]);
   return Object.fromEntries(Object.entries(before).filter(([name]) => same(name as keyof Person)));
 }
 
-/** Writes what changed of people, and nothing else of them. Whoever calls it has locked the rows (`lockPeopleRows`, or a `select ... for update`). */
+/**
+ * Writes what changed of people, and nothing else of them. Whoever calls it has locked the rows (`lockPeopleRows`, or
+ * a `select ... for update`).
+ */
 export function updatePeople(tx: Tx, scope: Scope, list: readonly PersonChange[]): Promise<void> {
   return updateRows(tx, scope, people, list);
 }
 
 /**
- * Locks people's rows until the transaction ends, in the order of their ids. Everything that changes people and asks locks in one
- * order: people, visits, asks, messages.
+ * Locks people's rows until the transaction ends, in the order of their ids. Everything that changes people and asks
+ * locks in one order: people, visits, asks, messages.
  */
 export async function lockPeopleRows(tx: Tx, scope: Scope, ids: readonly (string | null | undefined)[]): Promise<void> {
   const wanted = [...new Set(ids.filter((id) => !!id))];
   if (wanted.length === 0) return;
-  await tx.execute(sql`select id from people where client_id = ${scope.clientId} and id = any(${sql.param(wanted)}::uuid[]) order by id for no key update`);
+  await tx.execute(
+    sql`select id from people where client_id = ${scope.clientId} and id = any(${sql.param(wanted)}::uuid[]) order by id for no key update`,
+  );
 }
 
 /** Notes the latest visit of each person, and where it was. */
-export async function noteVisits(tx: Tx, scope: Scope, seen: readonly { personId: string; endsAt: number; branchId: string }[]): Promise<void> {
+export async function noteVisits(
+  tx: Tx,
+  scope: Scope,
+  seen: readonly { personId: string; endsAt: number; branchId: string }[],
+): Promise<void> {
   if (seen.length === 0) return;
   const latest = new Map<string, { person: string; at: string; branch: string }>();
   for (const { personId, endsAt, branchId } of [...seen].sort((a, b) => a.endsAt - b.endsAt))

@@ -40,7 +40,9 @@ export function findWards(tx: Tx, scope: Scope, guardianId: string): Promise<Per
     .limit(20);
 }
 
-/** Who is written to about a person on this ISO day: themselves, their guardian, or (for a minor without one) nobody. */
+/**
+ * Who is written to about a person on this ISO day: themselves, their guardian, or (for a minor without one) nobody.
+ */
 export async function findAddressee(tx: Tx, scope: Scope, person: Person, today: string): Promise<Person | null> {
   return addresseeOf(person, person.guardianId ? await findPerson(tx, scope, person.guardianId) : null, today);
 }
@@ -49,5 +51,7 @@ export async function findAddressee(tx: Tx, scope: Scope, person: Person, today:
 export async function guardiansOf(tx: Tx, persons: readonly Person[]): Promise<Map<string, Person>> {
   const ids = [...new Set(persons.flatMap(({ guardianId }) => guardianId ?? []))];
   if (ids.length === 0) return new Map();
-  return new Map((await tx.select().from(people).where(inArray(people.id, ids))).map((guardian) => [guardian.id, guardian]));
+  return new Map(
+    (await tx.select().from(people).where(inArray(people.id, ids))).map((guardian) => [guardian.id, guardian]),
+  );
 }

@@ -34,8 +34,8 @@ export function addressesOf(person: Person, tags: readonly { name: string; effec
 }
 
 /**
- * Who is written to about a person: the guardian of a minor (or of anyone with a guardian and no known birth date), else the
- * person. Null for a minor whose guardian is not known. `today` is the ISO day there.
+ * Who is written to about a person: the guardian of a minor (or of anyone with a guardian and no known birth date),
+ * else the person. Null for a minor whose guardian is not known. `today` is the ISO day there.
  */
 export function addresseeOf(person: Person, guardian: Person | null, today: string): Person | null {
   const minor = isMinor(person.birthDate, today);
@@ -43,14 +43,22 @@ export function addresseeOf(person: Person, guardian: Person | null, today: stri
   return minor ? null : person;
 }
 
-/** The IANA zone in which texts reach somebody: as somebody said, else as their number settles; null where only the branch's is known. */
+/**
+ * The IANA zone in which texts reach somebody: as somebody said, else as their number settles; null where only the
+ * branch's is known.
+ */
 export function recipientZone(person: Pick<Person, "zone" | "phone">): string | null {
   return person.zone ?? zoneOfPhone(person.phone);
 }
 
 /** What somebody wants for themselves, as the rules see it. */
 export function wishesOf(person: Person): Wishes {
-  return { doNotAsk: person.doNotAsk, tags: person.tags, consent: person.consent?.given ?? null, restUntil: person.restUntil };
+  return {
+    doNotAsk: person.doNotAsk,
+    tags: person.tags,
+    consent: person.consent?.given ?? null,
+    restUntil: person.restUntil,
+  };
 }
 
 /** A person's whole name. */
@@ -86,7 +94,11 @@ export function personInput(country: string) {
     .transform((typed, context) => {
       const email = typed.email ? normaliseEmail(typed.email) : null;
       if (typed.email && !email) {
-        context.addIssue({ code: "custom", path: ["email"], message: "This is not an email address, like odette@post.example." });
+        context.addIssue({
+          code: "custom",
+          path: ["email"],
+          message: "This is not an email address, like odette@post.example.",
+        });
       }
       const phone = typed.phone ? normalisePhone(typed.phone, country) : null;
       if (typed.phone && !phone) {
@@ -100,9 +112,18 @@ export function personInput(country: string) {
         });
       }
       const guardian = guardianOf(typed.guardianName, typed.guardianReach, country);
-      if (guardian === "wrong") context.addIssue({ code: "custom", path: ["guardianReach"], message: "This is neither an email address nor a phone number." });
+      if (guardian === "wrong")
+        context.addIssue({
+          code: "custom",
+          path: ["guardianReach"],
+          message: "This is neither an email address nor a phone number.",
+        });
       if (!typed.email && !typed.phone && !guardian) {
-        context.addIssue({ code: "custom", path: ["phone"], message: "Give a mobile number or an email address, else nobody can be asked." });
+        context.addIssue({
+          code: "custom",
+          path: ["phone"],
+          message: "Give a mobile number or an email address, else nobody can be asked.",
+        });
       }
       return {
         ...splitName(typed.name),
@@ -132,13 +153,26 @@ function guardianOf(name: string, reach: string, country: string): ArrivingPerso
 
 type Details = z.output<ReturnType<typeof personInput>>;
 /** What a person is known by, and as much more as was said. */
-export type PersonValues = Pick<Details, "given" | "family" | "email" | "phone" | "note" | "doNotAsk"> & Partial<Details>;
+export type PersonValues = Pick<Details, "given" | "family" | "email" | "phone" | "note" | "doNotAsk"> &
+  Partial<Details>;
 
 /** Adds one person by hand, or finds the one who is here already. Two calls at once add one person. */
-export async function keepPerson(tx: Tx, scope: Scope, values: PersonValues, now: number): Promise<{ person: Person; isNew: boolean }> {
-  const [kept] = await keepPeople(tx, scope, [{ ...PLAIN, ...values }], now, { source: "by hand", sharedAddress: "same person", replaces: false });
+export async function keepPerson(
+  tx: Tx,
+  scope: Scope,
+  values: PersonValues,
+  now: number,
+): Promise<{ person: Person; isNew: boolean }> {
+  const [kept] = await keepPeople(tx, scope, [{ ...PLAIN, ...values }], now, {
+    source: "by hand",
+    sharedAddress: "same person",
+    replaces: false,
+  });
   if (kept.kind === "refused") throw new Refused(kept.why);
-  const said = { ...(values.prefers ? { prefers: values.prefers } : {}), ...(values.zone ? { zone: values.zone } : {}) };
+  const said = {
+    ...(values.prefers ? { prefers: values.prefers } : {}),
+    ...(values.zone ? { zone: values.zone } : {}),
+  };
   if (kept.kind !== "new" || Object.keys(said).length === 0) return { person: kept.person, isNew: kept.kind === "new" };
   await tx.update(people).set(said).where(eq(people.id, kept.person.id));
   return { person: { ...kept.person, ...said }, isNew: true };
@@ -147,16 +181,31 @@ export async function keepPerson(tx: Tx, scope: Scope, values: PersonValues, now
 /** A request that cannot be followed, said in words for whoever made it. Whatever was begun is undone. */
 export class Refused extends Error {}
 
-const PLAIN = { externalId: null, language: null, birthDate: null, postalAddress: null, guardian: null, tags: [], consent: null };
+const PLAIN = {
+  externalId: null,
+  language: null,
+  birthDate: null,
+  postalAddress: null,
+  guardian: null,
+  tags: [],
+  consent: null,
+};
 
 /** What is to be changed of a person; what is not named stays as it is at that moment. */
 export type PersonEdit = Partial<Details>;
 
 /**
- * Changes a person by hand, under a lock: only what `values` names is written. A new address starts afresh: it has neither bounced
- * nor opted out. Null when there is no such person. Throws `Refused`.
+ * Changes a person by hand, under a lock: only what `values` names is written. A new address starts afresh: it has
+ * neither bounced nor opted out. Null when there is no such person. Throws `Refused`.
  */
-export async function changePerson(tx: Tx, scope: Scope, who: string, id: string, values: PersonEdit, now: number): Promise<Person | null> {
+export async function changePerson(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  values: PersonEdit,
+  now: number,
+): Promise<Person | null> {
   // A guardian is found or added as whoever comes in is, one list at a time: that lock comes before the rows'.
   if (values.guardian) await lockPeople(tx, scope);
   const [before] = await tx
@@ -165,16 +214,22 @@ export async function changePerson(tx: Tx, scope: Scope, who: string, id: string
     .where(and(eq(people.clientId, scope.clientId), eq(people.id, id)))
     .for("update");
   if (!before) return null;
-  const plain: Partial<Person> = Object.fromEntries(PLAINLY_CHANGED.flatMap((name) => (values[name] === undefined ? [] : [[name, values[name]]])));
+  const plain: Partial<Person> = Object.fromEntries(
+    PLAINLY_CHANGED.flatMap((name) => (values[name] === undefined ? [] : [[name, values[name]]])),
+  );
   const phone = values.phone === undefined ? before.phone : (values.phone?.number ?? null);
   const change: Partial<Person> = {
     ...plain,
     ...(values.phone === undefined ? {} : { phone, phoneTakesTexts: values.phone?.canText ?? false }),
-    ...(values.guardian !== undefined ? { guardianId: await guardianIdOf(tx, scope, before, values.guardian, now) } : {}),
+    ...(values.guardian !== undefined
+      ? { guardianId: await guardianIdOf(tx, scope, before, values.guardian, now) }
+      : {}),
     ...(values.consent !== undefined && values.consent !== (before.consent?.given ?? null)
       ? { consent: values.consent === null ? null : { given: values.consent, at: now, source: `by hand, ${who}` } }
       : {}),
-    ...(values.email !== undefined && values.email !== before.email ? { emailBouncedAt: null, emailBouncedWhy: null } : {}),
+    ...(values.email !== undefined && values.email !== before.email
+      ? { emailBouncedAt: null, emailBouncedWhy: null }
+      : {}),
     ...(phone !== before.phone ? { textBouncedAt: null, textBouncedWhy: null } : {}),
   };
   if (change.externalId) {
@@ -184,24 +239,57 @@ export async function changePerson(tx: Tx, scope: Scope, who: string, id: string
       .where(and(eq(people.clientId, scope.clientId), eq(people.externalId, change.externalId), ne(people.id, id)));
     if (other) throw new Refused("Somebody else has this number in your books.");
   }
-  const names = Object.keys(change).filter((name) => !sameValue(change[name as keyof Person], before[name as keyof Person]));
+  const names = Object.keys(change).filter(
+    (name) => !sameValue(change[name as keyof Person], before[name as keyof Person]),
+  );
   if (names.length === 0) return before;
   const named = Object.fromEntries(names.map((name) => [name, change[name as keyof Person]]));
   const [after] = await tx.update(people).set(named).where(eq(people.id, id)).returning();
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "changed", subject: "person", subjectId: id, details: names });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "changed",
+    subject: "person",
+    subjectId: id,
+    details: names,
+  });
   return after;
 }
 
 /** Details that are written as they are given. */
-const PLAINLY_CHANGED = ["given", "family", "email", "note", "doNotAsk", "externalId", "language", "prefers", "zone", "birthDate", "postalAddress", "tags"] as const;
+const PLAINLY_CHANGED = [
+  "given",
+  "family",
+  "email",
+  "note",
+  "doNotAsk",
+  "externalId",
+  "language",
+  "prefers",
+  "zone",
+  "birthDate",
+  "postalAddress",
+  "tags",
+] as const;
 
 function sameValue(a: unknown, b: unknown): boolean {
   return a === b || JSON.stringify(a) === JSON.stringify(b);
 }
 
 /** The guardian's record: found or added by the address given; the one there is stays when nothing else is said. */
-async function guardianIdOf(tx: Tx, scope: Scope, ward: Person, guardian: Details["guardian"], now: number): Promise<string | null> {
+async function guardianIdOf(
+  tx: Tx,
+  scope: Scope,
+  ward: Person,
+  guardian: Details["guardian"],
+  now: number,
+): Promise<string | null> {
   if (!guardian) return null;
-  const [kept] = await keepPeople(tx, scope, [{ ...PLAIN, ...guardian, note: "", tags: [] }], now, { source: "by hand", sharedAddress: "another person", replaces: false });
+  const [kept] = await keepPeople(tx, scope, [{ ...PLAIN, ...guardian, note: "", tags: [] }], now, {
+    source: "by hand",
+    sharedAddress: "another person",
+    replaces: false,
+  });
   return kept.person && kept.person.id !== ward.id ? kept.person.id : null;
 }

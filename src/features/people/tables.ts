@@ -1,5 +1,16 @@
 import { sql } from "drizzle-orm";
-import { type AnyPgColumn, boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import {
+  type AnyPgColumn,
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uniqueIndex,
+  uuid,
+} from "drizzle-orm/pg-core";
 import { instant, key } from "@/platform/columns";
 import { clients } from "../clients/tables";
 
@@ -77,17 +88,26 @@ export const people = pgTable(
     index("people_tags").using("gin", t.tags),
     index("people_guardian").on(t.guardianId).where(sql`guardian_id is not null`),
     index("people_household").on(t.clientId, t.householdId).where(sql`household_id is not null`),
-    // Not on the last ask or message: those change with every message, and an index on them would be written each time with all the others.
+    // Not on the last ask or message: those change with every message, and an index on them would be written each time
+    // with all the others.
     index("people_answered").on(t.clientId, t.lastAnsweredAt, t.id).where(sql`last_answered_at is not null`),
     index("people_reviewed").on(t.clientId, t.lastReviewedAt, t.id).where(sql`last_reviewed_at is not null`),
-    index("people_branch").on(t.clientId, t.lastBranchId, t.family, t.given, t.id).where(sql`merged_into is null and erased_at is null`),
-    index("people_came_back").on(t.clientId, t.id).where(sql`email_bounced_at is not null or text_bounced_at is not null`),
-    index("people_opted_out").on(t.clientId, t.id).where(sql`email_opted_out_at is not null or text_opted_out_at is not null`),
+    index("people_branch")
+      .on(t.clientId, t.lastBranchId, t.family, t.given, t.id)
+      .where(sql`merged_into is null and erased_at is null`),
+    index("people_came_back")
+      .on(t.clientId, t.id)
+      .where(sql`email_bounced_at is not null or text_bounced_at is not null`),
+    index("people_opted_out")
+      .on(t.clientId, t.id)
+      .where(sql`email_opted_out_at is not null or text_opted_out_at is not null`),
     index("people_resting").on(t.clientId, t.restUntil).where(sql`rest_until is not null`),
     index("people_intake").on(t.intakeId).where(sql`intake_id is not null`),
     index("people_unreachable")
       .on(t.clientId, t.family, t.given, t.id)
-      .where(sql`(email is null or email_bounced_at is not null) and (not phone_takes_texts or text_bounced_at is not null)`),
+      .where(
+        sql`(email is null or email_bounced_at is not null) and (not phone_takes_texts or text_bounced_at is not null)`,
+      ),
     index("people_excluded").on(t.clientId, t.id).where(sql`do_not_ask is not null`),
     index("people_family_start").on(t.clientId, sql`lower(family) text_pattern_ops`),
     index("people_given_start").on(t.clientId, sql`lower(given) text_pattern_ops`),
@@ -106,18 +126,31 @@ const clientId = () =>
 /** People who share a mailbox, a phone or an address, as a person confirmed. */
 export const households = pgTable(
   "households",
-  { id: key(), clientId: clientId(), confirmedBy: text("confirmed_by").notNull(), createdAt: instant("created_at").notNull() },
+  {
+    id: key(),
+    clientId: clientId(),
+    confirmedBy: text("confirmed_by").notNull(),
+    createdAt: instant("created_at").notNull(),
+  },
   (t) => [index("households_client").on(t.clientId)],
 );
 
 /** Pairs or groups that somebody said are not one person, or not one household. */
 export const setApart = pgTable(
   "set_apart",
-  { clientId: clientId(), kind: text("kind").$type<"twins" | "household">().notNull(), key: text("key").notNull(), by: text("by").notNull(), at: instant("at").notNull() },
+  {
+    clientId: clientId(),
+    kind: text("kind").$type<"twins" | "household">().notNull(),
+    key: text("key").notNull(),
+    by: text("by").notNull(),
+    at: instant("at").notNull(),
+  },
   (t) => [primaryKey({ columns: [t.clientId, t.kind, t.key] })],
 );
 
-/** What comparing all records of a large client with one another found, by identifiers: kept, since it takes seconds. */
+/**
+ * What comparing all records of a large client with one another found, by identifiers: kept, since it takes seconds.
+ */
 export const peopleMatches = pgTable("people_matches", {
   clientId: uuid("client_id")
     .primaryKey()
@@ -146,9 +179,11 @@ export const merges = pgTable(
 );
 
 /** What is remembered of somebody who was erased: keyed hashes of their addresses, so that no list brings them back. */
-export const erasures = pgTable("erasures", { clientId: clientId(), hash: text("hash").notNull(), at: instant("at").notNull() }, (t) => [
-  primaryKey({ columns: [t.clientId, t.hash] }),
-]);
+export const erasures = pgTable(
+  "erasures",
+  { clientId: clientId(), hash: text("hash").notNull(), at: instant("at").notNull() },
+  (t) => [primaryKey({ columns: [t.clientId, t.hash] })],
+);
 
 /** Filters of the list of people that somebody named. */
 export const views = pgTable(

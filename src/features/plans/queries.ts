@@ -12,7 +12,10 @@ export function listPlans(tx: Tx, scope: Scope): Promise<Plan[]> {
 
 /** The plan that asks by hand about a visit, or about any where none is given; null when none could ask. */
 export async function planForHand(tx: Tx, scope: Scope, visit: BeginningVisit | null): Promise<Plan | null> {
-  return planByHand(await listPlans(tx, scope), visit ?? { serviceId: null, branchId: "", kind: "appointment", fromList: false });
+  return planByHand(
+    await listPlans(tx, scope),
+    visit ?? { serviceId: null, branchId: "", kind: "appointment", fromList: false },
+  );
 }
 
 /** One plan, or null. */
@@ -35,5 +38,11 @@ export function listVersions(tx: Tx, scope: Scope, planId: string) {
 
 /** The longest rest of any plan that can ask, in days: for the list of who is resting. */
 export function longestRest(all: readonly Plan[], clientRest: number): number {
-  return all.reduce((most, { state, rules }) => (state !== "archived" && state !== "draft" && rules.repeat.kind === "rest" ? Math.max(most, rules.repeat.days) : most), clientRest);
+  return all.reduce(
+    (most, { state, rules }) =>
+      state !== "archived" && state !== "draft" && rules.repeat.kind === "rest"
+        ? Math.max(most, rules.repeat.days)
+        : most,
+    clientRest,
+  );
 }

@@ -7,8 +7,17 @@ import { plans, planVersions } from "./tables";
 
 const mine = (scope: Scope, id: string) => and(eq(plans.clientId, scope.clientId), eq(plans.id, id));
 
-/** Adds a plan that has never run: behind all others, or before them where it takes only some of what the others take. */
-export async function addPlan(tx: Tx, scope: Scope, who: string, name: string, rules: PlanRules, now: number): Promise<Plan> {
+/**
+ * Adds a plan that has never run: behind all others, or before them where it takes only some of what the others take.
+ */
+export async function addPlan(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  name: string,
+  rules: PlanRules,
+  now: number,
+): Promise<Plan> {
   const all = await listPlans(tx, scope);
   const taken = new Set(all.map((plan) => plan.name.toLowerCase()));
   let free = name;
@@ -16,8 +25,19 @@ export async function addPlan(tx: Tx, scope: Scope, who: string, name: string, r
   const places = all.map(({ position }) => position);
   const isNarrow = rules.begins.kind === "list" || rules.begins.kind === "invoice";
   const position = isNarrow ? Math.min(0, ...places) - 1 : Math.max(-1, ...places) + 1;
-  const [plan] = await tx.insert(plans).values({ clientId: scope.clientId, name: free, state: "draft", rules, version: 0, runningSince: now, position }).returning();
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "made", subject: "plan", subjectId: plan.id, details: { name: free } });
+  const [plan] = await tx
+    .insert(plans)
+    .values({ clientId: scope.clientId, name: free, state: "draft", rules, version: 0, runningSince: now, position })
+    .returning();
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "made",
+    subject: "plan",
+    subjectId: plan.id,
+    details: { name: free },
+  });
   return plan;
 }
 
@@ -25,7 +45,15 @@ export async function addPlan(tx: Tx, scope: Scope, who: string, name: string, r
 export async function installPlan(
   tx: Tx,
   scope: Scope,
-  it: { id?: string; name: string; rules: PlanRules; runningSince: number; position?: number; state?: Plan["state"]; by?: string },
+  it: {
+    id?: string;
+    name: string;
+    rules: PlanRules;
+    runningSince: number;
+    position?: number;
+    state?: Plan["state"];
+    by?: string;
+  },
 ): Promise<Plan> {
   const [plan] = await tx
     .insert(plans)
@@ -41,22 +69,40 @@ export async function installPlan(
     })
     .returning();
   if (plan.version > 0)
-    await tx.insert(planVersions).values({ planId: plan.id, version: plan.version, clientId: scope.clientId, rules: it.rules, by: it.by ?? "Estima", at: it.runningSince });
+    await tx.insert(planVersions).values({
+      planId: plan.id,
+      version: plan.version,
+      clientId: scope.clientId,
+      rules: it.rules,
+      by: it.by ?? "Estima",
+      at: it.runningSince,
+    });
   return plan;
 }
 
 /**
- * Keeps changed rules unless somebody else changed the plan since `revision`; null then. Those of a plan that runs or ran wait
- * as a draft until they are put in force; a plan that never ran has nothing in force.
+ * Keeps changed rules unless somebody else changed the plan since `revision`; null then. Those of a plan that runs or
+ * ran wait as a draft until they are put in force; a plan that never ran has nothing in force.
  */
-export async function changeRules(tx: Tx, scope: Scope, who: string, id: string, revision: number, rules: PlanRules, now: number): Promise<Plan | null> {
+export async function changeRules(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  revision: number,
+  rules: PlanRules,
+  now: number,
+): Promise<Plan | null> {
   const before = await findPlan(tx, scope, id);
   if (!before) return null;
   const isDraft = before.state === "draft";
   const same = !isDraft && JSON.stringify(sorted(rules)) === JSON.stringify(sorted(before.rules));
   const [after] = await tx
     .update(plans)
-    .set({ ...(isDraft ? { rules } : { draft: same ? null : rules, draftBy: same ? null : who }), revision: sql`${plans.revision} + 1` })
+    .set({
+      ...(isDraft ? { rules } : { draft: same ? null : rules, draftBy: same ? null : who }),
+      revision: sql`${plans.revision} + 1`,
+    })
     .where(and(mine(scope, id), eq(plans.revision, revision)))
     .returning();
   if (!after) return null;
@@ -90,11 +136,28 @@ export async function dropDraft(tx: Tx, scope: Scope, who: string, id: string, n
     .update(plans)
     .set({ draft: null, draftBy: null, revision: sql`${plans.revision} + 1` })
     .where(mine(scope, id));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "threw changes away", subject: "plan", subjectId: id });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "threw changes away",
+    subject: "plan",
+    subjectId: id,
+  });
 }
 
-/** Makes a plan's rules the next version in force. Gives it, or null when somebody changed the plan since `revision`. */
-export async function putInForce(tx: Tx, scope: Scope, who: string, id: string, revision: number, rules: PlanRules, now: number): Promise<Plan | null> {
+/**
+ * Makes a plan's rules the next version in force. Gives it, or null when somebody changed the plan since `revision`.
+ */
+export async function putInForce(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  revision: number,
+  rules: PlanRules,
+  now: number,
+): Promise<Plan | null> {
   const before = await findPlan(tx, scope, id);
   const [after] = await tx
     .update(plans)
@@ -106,12 +169,16 @@ export async function putInForce(tx: Tx, scope: Scope, who: string, id: string, 
       revision: sql`${plans.revision} + 1`,
       // What it has to do by itself may be another thing now.
       ...(before?.state === "running" ? { lookAt: now } : {}),
-      ...(rules.begins.kind === "customer" ? { lookedUntil: sql`coalesce(${plans.lookedUntil}, ${new Date(now).toISOString()})` } : {}),
+      ...(rules.begins.kind === "customer"
+        ? { lookedUntil: sql`coalesce(${plans.lookedUntil}, ${new Date(now).toISOString()})` }
+        : {}),
     })
     .where(and(mine(scope, id), eq(plans.revision, revision)))
     .returning();
   if (!after) return null;
-  await tx.insert(planVersions).values({ planId: id, version: after.version, clientId: scope.clientId, rules, by: who, at: now });
+  await tx
+    .insert(planVersions)
+    .values({ planId: id, version: after.version, clientId: scope.clientId, rules, by: who, at: now });
   await note(tx, {
     clientId: scope.clientId,
     at: now,
@@ -124,10 +191,23 @@ export async function putInForce(tx: Tx, scope: Scope, who: string, id: string, 
   return after;
 }
 
-const DEEDS: Record<Plan["state"], string> = { running: "set running", paused: "paused", archived: "archived", draft: "set aside" };
+const DEEDS: Record<Plan["state"], string> = {
+  running: "set running",
+  paused: "paused",
+  archived: "archived",
+  draft: "set aside",
+};
 
 /** Sets whether a plan runs. `why`: it paused by itself. */
-export async function setPlanState(tx: Tx, scope: Scope, who: string, id: string, state: Plan["state"], now: number, why: string | null = null): Promise<Plan | null> {
+export async function setPlanState(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  state: Plan["state"],
+  now: number,
+  why: string | null = null,
+): Promise<Plan | null> {
   const before = await findPlan(tx, scope, id);
   if (!before) return null;
   const begins = before.rules.begins.kind;
@@ -139,24 +219,55 @@ export async function setPlanState(tx: Tx, scope: Scope, who: string, id: string
       revision: sql`${plans.revision} + 1`,
       ...(state === "running" && before.state !== "running" ? { runningSince: now } : {}),
       // Who has been a customer long enough before the plan ran is not asked on its first day.
-      ...(state === "running" && begins === "customer" ? { lookAt: now, lookedUntil: sql`coalesce(${plans.lookedUntil}, ${new Date(now).toISOString()})` } : {}),
+      ...(state === "running" && begins === "customer"
+        ? { lookAt: now, lookedUntil: sql`coalesce(${plans.lookedUntil}, ${new Date(now).toISOString()})` }
+        : {}),
       ...(state === "running" && before.rules.portions ? { lookAt: now } : {}),
       ...(state !== "running" ? { lookAt: null } : {}),
     })
     .where(mine(scope, id))
     .returning();
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: DEEDS[state], subject: "plan", subjectId: id, details: why ? { why } : undefined });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: DEEDS[state],
+    subject: "plan",
+    subjectId: id,
+    details: why ? { why } : undefined,
+  });
   return after ?? null;
 }
 
 /** Names a plan. */
-export async function renamePlan(tx: Tx, scope: Scope, who: string, id: string, name: string, now: number): Promise<void> {
+export async function renamePlan(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  name: string,
+  now: number,
+): Promise<void> {
   await tx.update(plans).set({ name }).where(mine(scope, id));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "renamed", subject: "plan", subjectId: id, details: { name } });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "renamed",
+    subject: "plan",
+    subjectId: id,
+    details: { name },
+  });
 }
 
 /** Sets the order of plans; those that are not named keep theirs behind the named ones. */
-export async function orderPlans(tx: Tx, scope: Scope, who: string, ids: readonly string[], now: number): Promise<boolean> {
+export async function orderPlans(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  ids: readonly string[],
+  now: number,
+): Promise<boolean> {
   const all = await listPlans(tx, scope);
   if (!ids.every((id) => all.some((plan) => plan.id === id))) return false;
   const known = [...new Set(ids)];

@@ -37,7 +37,10 @@ export const plans = pgTable(
     /** Until when customers were looked at. */
     lookedUntil: instant("looked_until"),
   },
-  (t) => [index("plans_client").on(t.clientId, t.position), index("plans_look").on(t.lookAt).where(sql`look_at is not null`)],
+  (t) => [
+    index("plans_client").on(t.clientId, t.position),
+    index("plans_look").on(t.lookAt).where(sql`look_at is not null`),
+  ],
 );
 
 /** Every version that was ever in force: asks under way may go on by an older one. */
@@ -56,7 +59,10 @@ export const planVersions = pgTable(
   (t) => [primaryKey({ columns: [t.planId, t.version] })],
 );
 
-/** A moment at which a plan looks at a person without a visit having ended: they got its tag, or have been a customer for so long. */
+/**
+ * A moment at which a plan looks at a person without a visit having ended: they got its tag, or have been a customer
+ * for so long.
+ */
 export const occasions = pgTable(
   "occasions",
   {

@@ -8,8 +8,16 @@ import { storyOf } from "../story";
 
 /** What the law asks for: everything that is known of one person, and forgetting it. */
 
-/** All that is known of a person, as JSON for them to take along (GDPR, article 20). Null when there is no such person. */
-export async function exportPerson(tx: Tx, scope: Scope, id: string, now: number): Promise<Record<string, unknown> | null> {
+/**
+ * All that is known of a person, as JSON for them to take along (GDPR, article 20). Null when there is no such
+ * person.
+ */
+export async function exportPerson(
+  tx: Tx,
+  scope: Scope,
+  id: string,
+  now: number,
+): Promise<Record<string, unknown> | null> {
   const [person] = await tx
     .select()
     .from(people)
@@ -23,12 +31,22 @@ export async function exportPerson(tx: Tx, scope: Scope, id: string, now: number
   const { clientId: _, search: _s, intakeId: _i, mergedInto: _m, ...known } = person;
   const plain = <Row extends Record<string, unknown>>(rows: readonly Row[]) =>
     rows.map((row) =>
-      Object.fromEntries(Object.entries(row).filter(([name]) => !["clientId", "token", "trace", "claimId", "claimedUntil", "requestKey", "gatewayId"].includes(name))),
+      Object.fromEntries(
+        Object.entries(row).filter(
+          ([name]) =>
+            !["clientId", "token", "trace", "claimId", "claimedUntil", "requestKey", "gatewayId"].includes(name),
+        ),
+      ),
     );
   return readable({
     exportedAt: now,
     person: known,
-    visits: story.visits.map(({ visit, service, branch, member }) => ({ ...plain([visit])[0], service, branch, teamMember: member })),
+    visits: story.visits.map(({ visit, service, branch, member }) => ({
+      ...plain([visit])[0],
+      service,
+      branch,
+      teamMember: member,
+    })),
     asks: plain(story.asks),
     messages: plain(story.messages),
     answers: story.answers.map(({ answer }) => plain([answer])[0]),
@@ -41,15 +59,23 @@ export async function exportPerson(tx: Tx, scope: Scope, id: string, now: number
 /** Instants ("...At", "...Until", "answerBy") as ISO 8601 text. */
 function readable(value: unknown, name = ""): unknown {
   if (Array.isArray(value)) return value.map((each) => readable(each, name));
-  if (value !== null && typeof value === "object") return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, readable(inner, key)]));
+  if (value !== null && typeof value === "object")
+    return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, readable(inner, key)]));
   return typeof value === "number" && /(?:^at|At|Until|By)$/.test(name) ? new Date(value).toISOString() : value;
 }
 
 /**
- * Forgets people: their names, addresses, words and messages go; that there was a visit, an ask and a rating stays, so that
- * counts stay right. Remembered are keyed hashes of their addresses, so that no list brings them back. Gives how many.
+ * Forgets people: their names, addresses, words and messages go; that there was a visit, an ask and a rating stays, so
+ * that counts stay right. Remembered are keyed hashes of their addresses, so that no list brings them back. Gives how
+ * many.
  */
-export async function erasePeople(tx: Tx, scope: Scope, ids: readonly string[], who: string, now: number): Promise<number> {
+export async function erasePeople(
+  tx: Tx,
+  scope: Scope,
+  ids: readonly string[],
+  who: string,
+  now: number,
+): Promise<number> {
   if (ids.length === 0) return 0;
   const found = await tx
     .select()
@@ -77,7 +103,9 @@ export async function erasePeople(tx: Tx, scope: Scope, ids: readonly string[], 
   if (all.length === 0) return 0;
   const allIds = all.map(({ id }) => id);
   const list = sql`any(${sql.param(allIds)}::uuid[])`;
-  await tx.execute(sql`update visits set about = null, words = null, external_id = null, tags = '{}' where client_id = ${scope.clientId} and person_id = ${list}`);
+  await tx.execute(
+    sql`update visits set about = null, words = null, external_id = null, tags = '{}' where client_id = ${scope.clientId} and person_id = ${list}`,
+  );
   await stopAsks(
     tx,
     scope,
@@ -92,24 +120,38 @@ export async function erasePeople(tx: Tx, scope: Scope, ids: readonly string[], 
       email_bounced_at = null, email_bounced_why = null, text_bounced_at = null, text_bounced_why = null, email_opted_out_at = null, email_opted_out_how = null,
       text_opted_out_at = null, text_opted_out_how = null, erased_at = ${new Date(now).toISOString()}
     where client_id = ${scope.clientId} and id = ${list}`);
-  await tx.execute(sql`update people set guardian_id = null where client_id = ${scope.clientId} and guardian_id = ${list}`);
-  await tx.execute(sql`update messages set address = null, subject = null, body = null, written_by = null where client_id = ${scope.clientId} and person_id = ${list}`);
+  await tx.execute(
+    sql`update people set guardian_id = null where client_id = ${scope.clientId} and guardian_id = ${list}`,
+  );
+  await tx.execute(
+    sql`update messages set address = null, subject = null, body = null, written_by = null where client_id = ${scope.clientId} and person_id = ${list}`,
+  );
   await tx.execute(sql`update answers set words = null where client_id = ${scope.clientId} and person_id = ${list}`);
-  await tx.execute(sql`update concerns set words = '', outcome_note = null where client_id = ${scope.clientId} and person_id = ${list}`);
-  await tx.execute(sql`update deliveries set body = '{}', what = 'The person was erased.' where client_id = ${scope.clientId} and person_id = ${list}`);
+  await tx.execute(
+    sql`update concerns set words = '', outcome_note = null where client_id = ${scope.clientId} and person_id = ${list}`,
+  );
+  await tx.execute(
+    sql`update deliveries set body = '{}', what = 'The person was erased.' where client_id = ${scope.clientId} and person_id = ${list}`,
+  );
   await tx.execute(sql`delete from intake_rows where client_id = ${scope.clientId} and person_id = ${list}`);
   await tx.execute(
     sql`update merges set before = '{}', undone_at = coalesce(undone_at, ${new Date(now).toISOString()}) where client_id = ${scope.clientId} and (kept_id = ${list} or gone_id = ${list})`,
   );
-  await tx.execute(sql`update audit_entries set details = null where client_id = ${scope.clientId} and subject_id = ${list}`);
+  await tx.execute(
+    sql`update audit_entries set details = null where client_id = ${scope.clientId} and subject_id = ${list}`,
+  );
   await forgetMentions(tx, scope, all);
   await forgetInLists(tx, scope);
-  for (const { id } of found) await note(tx, { clientId: scope.clientId, at: now, who, deed: "erased", subject: "person", subjectId: id });
+  for (const { id } of found)
+    await note(tx, { clientId: scope.clientId, at: now, who, deed: "erased", subject: "person", subjectId: id });
   return found.length;
 }
 
 async function remember(tx: Tx, scope: Scope, all: readonly Person[], now: number): Promise<void> {
-  const addresses = all.flatMap(({ email, phone, externalId }) => [email, phone, externalId && `number ${externalId}`].filter((each) => !!each) as string[]);
+  const addresses = all.flatMap(
+    ({ email, phone, externalId }) =>
+      [email, phone, externalId && `number ${externalId}`].filter((each) => !!each) as string[],
+  );
   // Also what was put right by hand, and is nobody else's: a source that still says it would bring them back.
   const wrong = all.flatMap(({ wrongAddresses }) => wrongAddresses);
   if (wrong.length > 0) {
@@ -128,24 +170,32 @@ async function remember(tx: Tx, scope: Scope, all: readonly Person[], now: numbe
 }
 
 /**
- * Where else somebody is named: in what feeds delivered, in rows of lists that belong to nobody yet, in answers kept for repeated
- * calls, in messages to a guardian or the household, in the reasons of others' decisions, and in what was noted of many at once.
+ * Where else somebody is named: in what feeds delivered, in rows of lists that belong to nobody yet, in answers kept
+ * for repeated calls, in messages to a guardian or the household, in the reasons of others' decisions, and in what was
+ * noted of many at once.
  */
 async function forgetMentions(tx: Tx, scope: Scope, all: readonly Person[]): Promise<void> {
   const own = sql`client_id = ${scope.clientId}`;
   const ids = sql`${sql.param(all.map(({ id }) => id))}::uuid[]`;
-  const addresses = all.flatMap(({ email, phone, wrongAddresses }) => [email, phone, ...wrongAddresses]).filter((address) => address !== null);
+  const addresses = all
+    .flatMap(({ email, phone, wrongAddresses }) => [email, phone, ...wrongAddresses])
+    .filter((address) => address !== null);
   const emails = addresses.filter((address) => address.includes("@"));
   const phones = addresses.filter((address) => !address.includes("@"));
-  const like = (texts: readonly string[]) => sql`${sql.param(texts.map((text) => `%${text.replace(/[\\%_]/g, "\\$&")}%`))}::text[]`;
+  const like = (texts: readonly string[]) =>
+    sql`${sql.param(texts.map((text) => `%${text.replace(/[\\%_]/g, "\\$&")}%`))}::text[]`;
   // However a phone is written: by its last nine digits.
   const named = (column: SQL) =>
     sql`(lower(${column}::text) like any(${like(emails)}) or regexp_replace(${column}::text, '[^0-9]', '', 'g') like any(${like(phones.map((phone) => phone.slice(-9)))}))`;
   if (emails.length + phones.length > 0) {
-    await tx.execute(sql`update deliveries set body = '{}', what = 'The person was erased.' where ${own} and ${named(sql`body`)}`);
+    await tx.execute(
+      sql`update deliveries set body = '{}', what = 'The person was erased.' where ${own} and ${named(sql`body`)}`,
+    );
     await tx.execute(sql`delete from intake_rows where ${own} and cells is not null and ${named(sql`cells`)}`);
     await tx.execute(sql`delete from api_repeats where ${own} and ${named(sql`body`)}`);
-    await tx.execute(sql`update messages set address = null, subject = null, body = null where ${own} and address = any(${sql.param([...emails, ...phones])}::text[])`);
+    await tx.execute(
+      sql`update messages set address = null, subject = null, body = null where ${own} and address = any(${sql.param([...emails, ...phones])}::text[])`,
+    );
   }
   // Messages about several of a day name each of them.
   await tx.execute(

@@ -9,9 +9,17 @@ import { loadSetting } from "../clients";
 import { type Person, people } from "../people";
 import { visits } from "../visits";
 
-/** Addresses that came back, or look mistyped: gathered, with what was probably meant, and mended one after the other. */
+/**
+ * Addresses that came back, or look mistyped: gathered, with what was probably meant, and mended one after the other.
+ */
 
-export type Mendable = { person: Person; channel: "email" | "text"; address: string; why: string; suggestion: string | null };
+export type Mendable = {
+  person: Person;
+  channel: "email" | "text";
+  address: string;
+  why: string;
+  suggestion: string | null;
+};
 
 /** How often each mail domain occurs among a client's people. */
 export async function knownDomains(tx: Tx, scope: Scope): Promise<Map<string, number>> {
@@ -29,15 +37,37 @@ export async function findMendable(tx: Tx, scope: Scope, after: string | null = 
   const back = await tx
     .select()
     .from(people)
-    .where(and(own, sql`(${people.emailBouncedAt} is not null or ${people.textBouncedAt} is not null)`, after ? gt(people.id, after) : undefined))
+    .where(
+      and(
+        own,
+        sql`(${people.emailBouncedAt} is not null or ${people.textBouncedAt} is not null)`,
+        after ? gt(people.id, after) : undefined,
+      ),
+    )
     .orderBy(asc(people.id))
     .limit(most);
   const found = back.flatMap((person): Mendable[] => [
     ...(person.emailBouncedAt && person.email
-      ? [{ person, channel: "email" as const, address: person.email, why: person.emailBouncedWhy ?? "It came back.", suggestion: suggestEmail(person.email, domains) }]
+      ? [
+          {
+            person,
+            channel: "email" as const,
+            address: person.email,
+            why: person.emailBouncedWhy ?? "It came back.",
+            suggestion: suggestEmail(person.email, domains),
+          },
+        ]
       : []),
     ...(person.textBouncedAt && person.phone
-      ? [{ person, channel: "text" as const, address: person.phone, why: person.textBouncedWhy ?? "It could not be reached.", suggestion: null }]
+      ? [
+          {
+            person,
+            channel: "text" as const,
+            address: person.phone,
+            why: person.textBouncedWhy ?? "It could not be reached.",
+            suggestion: null,
+          },
+        ]
       : []),
   ]);
   if (found.length >= most || after) return found;
@@ -63,7 +93,15 @@ async function findSlips(tx: Tx, scope: Scope, domains: Map<string, number>, mos
     .limit(most);
   return rows.flatMap((person) =>
     person.email
-      ? [{ person, channel: "email" as const, address: person.email, why: "The part after the @ looks mistyped.", suggestion: suggestEmail(person.email, domains) }]
+      ? [
+          {
+            person,
+            channel: "email" as const,
+            address: person.email,
+            why: "The part after the @ looks mistyped.",
+            suggestion: suggestEmail(person.email, domains),
+          },
+        ]
       : [],
   );
 }
@@ -80,34 +118,62 @@ export async function countMendable(tx: Tx, scope: Scope): Promise<number> {
 export type MendResult = { ok: true; goesOn: number; person: Person } | { ok: false; message: string };
 
 /**
- * Gives a person a right address: it has neither bounced nor been tried. Asks that ended because nobody could be reached, and
- * visits that were left out for it while still fresh, go on.
+ * Gives a person a right address: it has neither bounced nor been tried. Asks that ended because nobody could be
+ * reached, and visits that were left out for it while still fresh, go on.
  */
-export async function mendAddress(tx: Tx, scope: Scope, id: string, channel: "email" | "text", typed: string, who: string, now: number): Promise<MendResult> {
+export async function mendAddress(
+  tx: Tx,
+  scope: Scope,
+  id: string,
+  channel: "email" | "text",
+  typed: string,
+  who: string,
+  now: number,
+): Promise<MendResult> {
   const setting = await loadSetting(tx);
   const [person] = await tx
     .select()
     .from(people)
-    .where(and(eq(people.clientId, scope.clientId), eq(people.id, id), isNull(people.mergedInto), isNull(people.erasedAt)))
+    .where(
+      and(eq(people.clientId, scope.clientId), eq(people.id, id), isNull(people.mergedInto), isNull(people.erasedAt)),
+    )
     .for("update");
   if (!person) return { ok: false, message: "This person is not there any more." };
   const email = channel === "email" ? normaliseEmail(typed) : null;
   const phone = channel === "text" ? normalisePhone(typed, setting.client.country) : null;
-  if (channel === "email" && !email) return { ok: false, message: "This is not an email address, like odette@post.example." };
-  if (channel === "text" && !phone) return { ok: false, message: "This is not a phone number. Check for missing or extra digits." };
+  if (channel === "email" && !email)
+    return { ok: false, message: "This is not an email address, like odette@post.example." };
+  if (channel === "text" && !phone)
+    return { ok: false, message: "This is not a phone number. Check for missing or extra digits." };
   const change: Partial<Person> = email
     ? { email, emailBouncedAt: null, emailBouncedWhy: null }
-    : { phone: phone?.number ?? null, phoneTakesTexts: phone?.canText ?? false, textBouncedAt: null, textBouncedWhy: null };
+    : {
+        phone: phone?.number ?? null,
+        phoneTakesTexts: phone?.canText ?? false,
+        textBouncedAt: null,
+        textBouncedWhy: null,
+      };
   const before = channel === "email" ? person.email : person.phone;
   const mended = channel === "email" ? email : phone?.number;
   // The source of the wrong address may say it again: it is remembered as wrong.
   if (before && before !== mended) change.wrongAddresses = [...new Set([...person.wrongAddresses, before])].slice(-10);
   const [after] = await tx.update(people).set(change).where(eq(people.id, id)).returning();
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "mended the address of", subject: "person", subjectId: id, details: { channel } });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "mended the address of",
+    subject: "person",
+    subjectId: id,
+    details: { channel },
+  });
   return { ok: true, goesOn: await goOn(tx, scope, [id], now), person: after };
 }
 
-/** Lets asks go on that ended for want of an address, and visits be looked at again that were left out for it. Gives how many. */
+/**
+ * Lets asks go on that ended for want of an address, and visits be looked at again that were left out for it. Gives
+ * how many.
+ */
 export async function goOn(tx: Tx, scope: Scope, personIds: string[], now: number): Promise<number> {
   const wards = await tx
     .select({ id: people.id })
@@ -130,7 +196,15 @@ export async function goOn(tx: Tx, scope: Scope, personIds: string[], now: numbe
   const ended = await tx
     .select({ id: asks.id, personId: asks.personId })
     .from(asks)
-    .where(and(eq(asks.clientId, scope.clientId), sql`${asks.personId} = ${list}`, eq(asks.ended, "unreachable"), isNull(asks.stop), gt(asks.anchorAt, now - 60 * DAY)))
+    .where(
+      and(
+        eq(asks.clientId, scope.clientId),
+        sql`${asks.personId} = ${list}`,
+        eq(asks.ended, "unreachable"),
+        isNull(asks.stop),
+        gt(asks.anchorAt, now - 60 * DAY),
+      ),
+    )
     .orderBy(sql`${asks.createdAt} desc`);
   // One ask of a person at a time.
   const latest = [...new Map(ended.reverse().map((ask) => [ask.personId, ask.id])).values()];

@@ -8,7 +8,16 @@ import { type Scope, type Tx, withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { openAsksOf, stopAsks } from "../asks";
 import { note } from "../audit";
-import { households, merges, type Person, people, peopleMatches, setApart, untouchedSince, updatePeople } from "../people";
+import {
+  households,
+  merges,
+  type Person,
+  people,
+  peopleMatches,
+  setApart,
+  untouchedSince,
+  updatePeople,
+} from "../people";
 
 /** Twins and households: found by looking, made by a person, and undone by one. */
 
@@ -18,10 +27,18 @@ const FOLLOWING = ["visits", "asks", "messages", "answers", "concerns", "deliver
 export type Merge = typeof merges.$inferSelect;
 
 /**
- * Makes two records one: `keptId` stays, with what it lacks filled in from the other and both histories; `goneId` lives on
- * inside it, so that lists that name it still find it. Null when either is not there. An ask that both have open goes on once.
+ * Makes two records one: `keptId` stays, with what it lacks filled in from the other and both histories; `goneId`
+ * lives on inside it, so that lists that name it still find it. Null when either is not there. An ask that both have
+ * open goes on once.
  */
-export async function mergePeople(tx: Tx, scope: Scope, keptId: string, goneId: string, who: string, now: number): Promise<Merge | null> {
+export async function mergePeople(
+  tx: Tx,
+  scope: Scope,
+  keptId: string,
+  goneId: string,
+  who: string,
+  now: number,
+): Promise<Merge | null> {
   const both = await lockPair(tx, scope, keptId, goneId);
   const kept = both.find(({ id }) => id === keptId);
   const gone = both.find(({ id }) => id === goneId);
@@ -42,19 +59,34 @@ export async function mergePeople(tx: Tx, scope: Scope, keptId: string, goneId: 
   );
   const moved: Record<string, string[]> = {};
   for (const table of FOLLOWING) {
-    const { rows } = await tx.execute(sql`update ${sql.identifier(table)} set person_id = ${keptId} where client_id = ${scope.clientId} and person_id = ${goneId} returning id`);
+    const { rows } = await tx.execute(
+      sql`update ${sql.identifier(table)} set person_id = ${keptId} where client_id = ${scope.clientId} and person_id = ${goneId} returning id`,
+    );
     moved[table] = rows.map(({ id }) => String(id));
   }
   const { rows: wards } = await tx.execute(
     sql`update people set guardian_id = ${keptId} where client_id = ${scope.clientId} and guardian_id = ${goneId} and id <> ${keptId} returning id`,
   );
   moved.wards = wards.map(({ id }) => String(id));
-  const { rows: earlier } = await tx.execute(sql`update people set merged_into = ${keptId} where client_id = ${scope.clientId} and merged_into = ${goneId} returning id`);
+  const { rows: earlier } = await tx.execute(
+    sql`update people set merged_into = ${keptId} where client_id = ${scope.clientId} and merged_into = ${goneId} returning id`,
+  );
   moved.earlier = earlier.map(({ id }) => String(id));
   await tx.update(people).set({ mergedInto: keptId, externalId: null }).where(eq(people.id, goneId));
   await updatePeople(tx, scope, [{ id: keptId, change: changesBetween(kept, joined(kept, gone)) }]);
-  const [merge] = await tx.insert(merges).values({ id: newId(), clientId: scope.clientId, keptId, goneId, before: { kept, gone }, moved, by: who, at: now }).returning();
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "merged", subject: "person", subjectId: keptId, details: { with: goneId } });
+  const [merge] = await tx
+    .insert(merges)
+    .values({ id: newId(), clientId: scope.clientId, keptId, goneId, before: { kept, gone }, moved, by: who, at: now })
+    .returning();
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "merged",
+    subject: "person",
+    subjectId: keptId,
+    details: { with: goneId },
+  });
   return merge;
 }
 
@@ -62,7 +94,14 @@ async function lockPair(tx: Tx, scope: Scope, a: string, b: string): Promise<Per
   return tx
     .select()
     .from(people)
-    .where(and(eq(people.clientId, scope.clientId), inArray(people.id, [a, b]), isNull(people.mergedInto), isNull(people.erasedAt)))
+    .where(
+      and(
+        eq(people.clientId, scope.clientId),
+        inArray(people.id, [a, b]),
+        isNull(people.mergedInto),
+        isNull(people.erasedAt),
+      ),
+    )
     .orderBy(people.id)
     .for("update");
 }
@@ -71,14 +110,29 @@ const later = (a: number | null, b: number | null) => (a === null ? b : b === nu
 
 /** What the one record says: its own word first, the other's where it is silent. Whoever opted out has opted out. */
 function joined(kept: Person, gone: Person): Person {
-  const takesEmail = (!kept.email || (kept.emailBouncedAt !== null && gone.emailBouncedAt === null)) && gone.email !== null;
-  const takesPhone = (!kept.phone || ((kept.textBouncedAt !== null || !kept.phoneTakesTexts) && gone.phoneTakesTexts && gone.textBouncedAt === null)) && gone.phone !== null;
+  const takesEmail =
+    (!kept.email || (kept.emailBouncedAt !== null && gone.emailBouncedAt === null)) && gone.email !== null;
+  const takesPhone =
+    (!kept.phone ||
+      ((kept.textBouncedAt !== null || !kept.phoneTakesTexts) &&
+        gone.phoneTakesTexts &&
+        gone.textBouncedAt === null)) &&
+    gone.phone !== null;
   return {
     ...kept,
     given: kept.given.length > 1 || !gone.given ? kept.given || gone.given : gone.given,
     family: kept.family || gone.family,
-    ...(takesEmail ? { email: gone.email, emailBouncedAt: gone.emailBouncedAt, emailBouncedWhy: gone.emailBouncedWhy } : {}),
-    ...(takesPhone ? { phone: gone.phone, phoneTakesTexts: gone.phoneTakesTexts, textBouncedAt: gone.textBouncedAt, textBouncedWhy: gone.textBouncedWhy } : {}),
+    ...(takesEmail
+      ? { email: gone.email, emailBouncedAt: gone.emailBouncedAt, emailBouncedWhy: gone.emailBouncedWhy }
+      : {}),
+    ...(takesPhone
+      ? {
+          phone: gone.phone,
+          phoneTakesTexts: gone.phoneTakesTexts,
+          textBouncedAt: gone.textBouncedAt,
+          textBouncedWhy: gone.textBouncedWhy,
+        }
+      : {}),
     externalId: kept.externalId ?? gone.externalId,
     language: kept.language ?? gone.language,
     birthDate: kept.birthDate ?? gone.birthDate,
@@ -101,19 +155,22 @@ function joined(kept: Person, gone: Person): Person {
     lastReviewedAt: later(kept.lastReviewedAt, gone.lastReviewedAt),
     lastAnsweredAt: later(kept.lastAnsweredAt, gone.lastAnsweredAt),
     lastVisitAt: later(kept.lastVisitAt, gone.lastVisitAt),
-    lastBranchId: (kept.lastVisitAt ?? 0) >= (gone.lastVisitAt ?? 0) ? (kept.lastBranchId ?? gone.lastBranchId) : gone.lastBranchId,
+    lastBranchId:
+      (kept.lastVisitAt ?? 0) >= (gone.lastVisitAt ?? 0) ? (kept.lastBranchId ?? gone.lastBranchId) : gone.lastBranchId,
   };
 }
 
 /** What is different in `after`, column by column. */
 function changesBetween(before: Person, after: Person): Partial<Person> {
-  const names = (Object.keys(after) as (keyof Person)[]).filter((name) => name !== "search" && JSON.stringify(after[name]) !== JSON.stringify(before[name]));
+  const names = (Object.keys(after) as (keyof Person)[]).filter(
+    (name) => name !== "search" && JSON.stringify(after[name]) !== JSON.stringify(before[name]),
+  );
   return Object.fromEntries(names.map((name) => [name, after[name]]));
 }
 
 /**
- * What takes a merge back in the record that was kept: each detail that still is as the merge left it is as it was before; what
- * somebody has changed since stays.
+ * What takes a merge back in the record that was kept: each detail that still is as the merge left it is as it was
+ * before; what somebody has changed since stays.
  */
 function restoredKept(before: { kept: Person; gone: Person }, current: Person): Partial<Person> {
   const made = joined(before.kept, before.gone);
@@ -124,16 +181,20 @@ function restoredKept(before: { kept: Person; gone: Person }, current: Person): 
 function protectedSince(before: { kept: Person; gone: Person }, current: Person, mergedAt: number): Partial<Person> {
   const made = joined(before.kept, before.gone);
   return {
-    ...(current.emailOptedOutAt !== null && current.emailOptedOutAt > mergedAt ? { emailOptedOutAt: current.emailOptedOutAt, emailOptedOutHow: current.emailOptedOutHow } : {}),
-    ...(current.textOptedOutAt !== null && current.textOptedOutAt > mergedAt ? { textOptedOutAt: current.textOptedOutAt, textOptedOutHow: current.textOptedOutHow } : {}),
+    ...(current.emailOptedOutAt !== null && current.emailOptedOutAt > mergedAt
+      ? { emailOptedOutAt: current.emailOptedOutAt, emailOptedOutHow: current.emailOptedOutHow }
+      : {}),
+    ...(current.textOptedOutAt !== null && current.textOptedOutAt > mergedAt
+      ? { textOptedOutAt: current.textOptedOutAt, textOptedOutHow: current.textOptedOutHow }
+      : {}),
     ...(current.doNotAsk !== null && current.doNotAsk !== made.doNotAsk ? { doNotAsk: current.doNotAsk } : {}),
     ...(current.consent?.given === false && made.consent?.given !== false ? { consent: current.consent } : {}),
   };
 }
 
 /**
- * Takes a merge back: both records are as they were, each with its own history; what happened since stays with the one that
- * was kept. Whoever opted out meanwhile stays so. False when it was undone already, or either was erased.
+ * Takes a merge back: both records are as they were, each with its own history; what happened since stays with the one
+ * that was kept. Whoever opted out meanwhile stays so. False when it was undone already, or either was erased.
  */
 export async function undoMerge(tx: Tx, scope: Scope, mergeId: string, who: string, now: number): Promise<boolean> {
   const [merge] = await tx
@@ -146,14 +207,25 @@ export async function undoMerge(tx: Tx, scope: Scope, mergeId: string, who: stri
   const current = await tx
     .select()
     .from(people)
-    .where(and(eq(people.clientId, scope.clientId), inArray(people.id, [merge.keptId, merge.goneId]), isNull(people.erasedAt)))
+    .where(
+      and(
+        eq(people.clientId, scope.clientId),
+        inArray(people.id, [merge.keptId, merge.goneId]),
+        isNull(people.erasedAt),
+      ),
+    )
     .orderBy(people.id)
     .for("update");
   const kept = current.find(({ id }) => id === merge.keptId);
   if (!kept || current.length < 2 || kept.mergedInto) return false;
   // The kept record gives the other's number in the books back before that takes it again.
   await updatePeople(tx, scope, [{ id: merge.keptId, change: restoredKept(before, kept) }]);
-  await updatePeople(tx, scope, [{ id: merge.goneId, change: { externalId: before.gone.externalId, mergedInto: null, ...protectedSince(before, kept, merge.at) } }]);
+  await updatePeople(tx, scope, [
+    {
+      id: merge.goneId,
+      change: { externalId: before.gone.externalId, mergedInto: null, ...protectedSince(before, kept, merge.at) },
+    },
+  ]);
   for (const table of FOLLOWING) {
     const ids = merge.moved[table] ?? [];
     if (ids.length > 0)
@@ -172,7 +244,15 @@ export async function undoMerge(tx: Tx, scope: Scope, mergeId: string, who: stri
       );
   }
   await tx.update(merges).set({ undoneAt: now }).where(eq(merges.id, mergeId));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "undid a merge of", subject: "person", subjectId: merge.keptId, details: { with: merge.goneId } });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "undid a merge of",
+    subject: "person",
+    subjectId: merge.keptId,
+    details: { with: merge.goneId },
+  });
   return true;
 }
 
@@ -234,17 +314,28 @@ async function apartKeys(tx: Tx, scope: Scope, kind: "twins" | "household"): Pro
 
 type Matches = { pairs: Likeness[]; homes: HouseholdOffer[]; foundAt: number };
 
-function compare(records: Short[], apart: ReadonlySet<string>, apartHomes: ReadonlySet<string>): Omit<Matches, "foundAt"> {
+function compare(
+  records: Short[],
+  apart: ReadonlySet<string>,
+  apartHomes: ReadonlySet<string>,
+): Omit<Matches, "foundAt"> {
   return { pairs: likelyPairs(records, apart, MOST_PAIRS), homes: householdOffers(records, apartHomes, MOST_HOMES) };
 }
 
 /** What comparing all records with one another finds; null while the worker is still at it for the first time. */
 async function matchesOf(tx: Tx, scope: Scope): Promise<Matches | null> {
   const [apart, apartHomes] = [await apartKeys(tx, scope, "twins"), await apartKeys(tx, scope, "household")];
-  const [beyond] = await tx.select({ id: people.id }).from(people).where(eq(people.clientId, scope.clientId)).orderBy(people.id).offset(COMPARED_AT_ONCE).limit(1);
+  const [beyond] = await tx
+    .select({ id: people.id })
+    .from(people)
+    .where(eq(people.clientId, scope.clientId))
+    .orderBy(people.id)
+    .offset(COMPARED_AT_ONCE)
+    .limit(1);
   if (!beyond) return { ...compare(await compared(tx, scope), apart, apartHomes), foundAt: realTime() };
   const [kept] = await tx.select().from(peopleMatches).where(eq(peopleMatches.clientId, scope.clientId));
-  if (!kept || kept.foundAt < realTime() - KEPT_FOR) await addJob("matches", { clientId: scope.clientId }, `matches ${scope.clientId}`, tx);
+  if (!kept || kept.foundAt < realTime() - KEPT_FOR)
+    await addJob("matches", { clientId: scope.clientId }, `matches ${scope.clientId}`, tx);
   if (!kept) return null;
   return {
     pairs: kept.pairs.filter(({ a, b }) => !apart.has(pairKey(a, b))),
@@ -284,7 +375,11 @@ export async function findTwinsAndHouseholds(tx: Tx, scope: Scope, most = 25): P
   const [likes, offers] = [matches.pairs.slice(0, most), matches.homes.slice(0, most)];
   const ids = [...new Set([...likes.flatMap(({ a, b }) => [a, b]), ...offers.flatMap(({ members }) => members)])];
   // What was found a while ago may have been settled since.
-  const persons = new Map([...(await byIds(tx, scope, ids))].filter(([, { mergedInto, erasedAt }]) => mergedInto === null && erasedAt === null));
+  const persons = new Map(
+    [...(await byIds(tx, scope, ids))].filter(
+      ([, { mergedInto, erasedAt }]) => mergedInto === null && erasedAt === null,
+    ),
+  );
   return {
     pairs: likes.flatMap((like) => {
       const [a, b] = [persons.get(like.a), persons.get(like.b)];
@@ -293,7 +388,11 @@ export async function findTwinsAndHouseholds(tx: Tx, scope: Scope, most = 25): P
     more: matches.pairs.length - likes.length,
     homes: offers
       .map((offer) => ({ offer, people: offer.members.flatMap((id) => persons.get(id) ?? []) }))
-      .filter(({ people: members }) => members.length > 1 && !(members[0].householdId && members.every(({ householdId }) => householdId === members[0].householdId))),
+      .filter(
+        ({ people: members }) =>
+          members.length > 1 &&
+          !(members[0].householdId && members.every(({ householdId }) => householdId === members[0].householdId)),
+      ),
     foundAt: matches.foundAt,
   };
 }
@@ -317,8 +416,18 @@ async function byIds(tx: Tx, scope: Scope, ids: string[]): Promise<Map<string, P
   return new Map(rows.map((person) => [person.id, person]));
 }
 
-/** Remembers that a pair is two people, or a group no household, so that it is not offered again. False when one of them is not there. */
-export async function keepApart(tx: Tx, scope: Scope, kind: "twins" | "household", ids: string[], who: string, now: number): Promise<boolean> {
+/**
+ * Remembers that a pair is two people, or a group no household, so that it is not offered again. False when one of
+ * them is not there.
+ */
+export async function keepApart(
+  tx: Tx,
+  scope: Scope,
+  kind: "twins" | "household",
+  ids: string[],
+  who: string,
+  now: number,
+): Promise<boolean> {
   if ((await byIds(tx, scope, ids)).size < new Set(ids).size) return false;
   const key = kind === "twins" ? pairKey(ids[0], ids[1]) : householdKey(ids);
   await tx.insert(setApart).values({ clientId: scope.clientId, kind, key, by: who, at: now }).onConflictDoNothing();
@@ -326,17 +435,31 @@ export async function keepApart(tx: Tx, scope: Scope, kind: "twins" | "household
 }
 
 /** Makes people one household. Those who have one already bring the others into it. */
-export async function makeHousehold(tx: Tx, scope: Scope, ids: string[], who: string, now: number): Promise<string | null> {
+export async function makeHousehold(
+  tx: Tx,
+  scope: Scope,
+  ids: string[],
+  who: string,
+  now: number,
+): Promise<string | null> {
   const members = await tx
     .select()
     .from(people)
-    .where(and(eq(people.clientId, scope.clientId), inArray(people.id, ids), isNull(people.mergedInto), isNull(people.erasedAt)))
+    .where(
+      and(
+        eq(people.clientId, scope.clientId),
+        inArray(people.id, ids),
+        isNull(people.mergedInto),
+        isNull(people.erasedAt),
+      ),
+    )
     .orderBy(people.id)
     .for("update");
   if (members.length < 2) return null;
   const homes = [...new Set(members.flatMap(({ householdId }) => householdId ?? []))];
   const [home = newId(), ...others] = homes;
-  if (homes.length === 0) await tx.insert(households).values({ id: home, clientId: scope.clientId, confirmedBy: who, createdAt: now });
+  if (homes.length === 0)
+    await tx.insert(households).values({ id: home, clientId: scope.clientId, confirmedBy: who, createdAt: now });
   await tx
     .update(people)
     .set({ householdId: home })
@@ -359,7 +482,10 @@ export async function makeHousehold(tx: Tx, scope: Scope, ids: string[], who: st
   return home;
 }
 
-/** Takes one person out of their household; a household of one is none. False when there is nothing to take them out of. */
+/**
+ * Takes one person out of their household; a household of one is none. False when there is nothing to take them out
+ * of.
+ */
 export async function leaveHousehold(tx: Tx, scope: Scope, id: string, who: string, now: number): Promise<boolean> {
   const [person] = await tx
     .select()
@@ -368,9 +494,20 @@ export async function leaveHousehold(tx: Tx, scope: Scope, id: string, who: stri
     .for("update");
   if (!person?.householdId) return false;
   await tx.update(people).set({ householdId: null }).where(eq(people.id, id));
-  const left = await tx.select({ id: people.id }).from(people).where(eq(people.householdId, person.householdId)).limit(2);
+  const left = await tx
+    .select({ id: people.id })
+    .from(people)
+    .where(eq(people.householdId, person.householdId))
+    .limit(2);
   if (left.length < 2) await tx.delete(households).where(eq(households.id, person.householdId));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "took out of the household", subject: "person", subjectId: id });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: "took out of the household",
+    subject: "person",
+    subjectId: id,
+  });
   return true;
 }
 
@@ -380,6 +517,12 @@ export function housemates(tx: Tx, scope: Scope, person: Person): Promise<Person
   return tx
     .select()
     .from(people)
-    .where(and(eq(people.clientId, scope.clientId), eq(people.householdId, person.householdId), sql`${people.id} <> ${person.id}`))
+    .where(
+      and(
+        eq(people.clientId, scope.clientId),
+        eq(people.householdId, person.householdId),
+        sql`${people.id} <> ${person.id}`,
+      ),
+    )
     .limit(20);
 }

@@ -32,7 +32,10 @@ const FIELDS = [
 /** What the form says; of its tags only those that the client has. */
 function typedPerson(form: FormData, tags: { name: string }[]): Record<string, unknown> {
   const picked = formTexts(form, "tags");
-  return { ...Object.fromEntries(FIELDS.map((name) => [name, formText(form, name)])), tags: tags.flatMap(({ name }) => (picked.includes(name) ? name : [])) };
+  return {
+    ...Object.fromEntries(FIELDS.map((name) => [name, formText(form, name)])),
+    tags: tags.flatMap(({ name }) => (picked.includes(name) ? name : [])),
+  };
 }
 
 /** Adds a person, or leads to the one who is here already. */
@@ -44,7 +47,15 @@ export async function addPerson(slug: string, _before: ActionResult, form: FormD
     const values = personInput(client.country).safeParse(typedPerson(form, tags));
     if (!values.success) return refusal(values.error);
     const { person, isNew } = await keepPerson(tx, access, values.data, now);
-    if (isNew) await note(tx, { clientId: access.clientId, at: now, who: access.user.name, deed: "added", subject: "person", subjectId: person.id });
+    if (isNew)
+      await note(tx, {
+        clientId: access.clientId,
+        at: now,
+        who: access.user.name,
+        deed: "added",
+        subject: "person",
+        subjectId: person.id,
+      });
     return person;
   }).catch(refused);
   if ("ok" in result) return result;
@@ -52,7 +63,12 @@ export async function addPerson(slug: string, _before: ActionResult, form: FormD
 }
 
 /** Changes a person's details. */
-export async function editPerson(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function editPerson(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   const access = await requireAccess(slug, "keep people");
   if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
   const now = await clockNow();
@@ -63,7 +79,8 @@ export async function editPerson(slug: string, id: string, _before: ActionResult
     if (!values.success) return refusal(values.error);
     const change = changedOnly(values.data, typed, formText(form, "was"));
     // Tags that came in and that nobody has assigned yet stand beside those one can pick.
-    const unassigned = (await findPerson(tx, access, id))?.tags.filter((tag) => !tags.some(({ name }) => name === tag)) ?? [];
+    const unassigned =
+      (await findPerson(tx, access, id))?.tags.filter((tag) => !tags.some(({ name }) => name === tag)) ?? [];
     if (change.tags) change.tags = [...change.tags, ...unassigned];
     const kept = await changePerson(tx, access, access.user.name, id, change, now);
     if (!kept) return { ok: false, message: "This person is not there any more." };
@@ -75,11 +92,16 @@ export async function editPerson(slug: string, id: string, _before: ActionResult
 }
 
 /** Which typed fields each detail comes from. */
-const FIELDS_OF: { [Name in keyof PersonEdit]: readonly string[] } = { given: ["name"], family: ["name"], guardian: ["guardianName", "guardianReach"] };
+const FIELDS_OF: { [Name in keyof PersonEdit]: readonly string[] } = {
+  given: ["name"],
+  family: ["name"],
+  guardian: ["guardianName", "guardianReach"],
+};
 
 /**
- * Of what a form says, that which whoever filled it in has changed: the rest stays as it is by now, also where somebody else or a list
- * has changed it since the form was opened. `was` is the form as it was opened (JSON); without it everything counts.
+ * Of what a form says, that which whoever filled it in has changed: the rest stays as it is by now, also where
+ * somebody else or a list has changed it since the form was opened. `was` is the form as it was opened (JSON); without
+ * it everything counts.
  */
 function changedOnly(values: PersonEdit, typed: Record<string, unknown>, was: string): PersonEdit {
   let before: Record<string, unknown>;
@@ -90,7 +112,9 @@ function changedOnly(values: PersonEdit, typed: Record<string, unknown>, was: st
   }
   const text = (value: unknown) => JSON.stringify(Array.isArray(value) ? [...value].sort() : (value ?? ""));
   const same = (field: string) => text(typed[field]) === text(before[field]);
-  return Object.fromEntries(Object.entries(values).filter(([name]) => !(FIELDS_OF[name as keyof PersonEdit] ?? [name]).every(same)));
+  return Object.fromEntries(
+    Object.entries(values).filter(([name]) => !(FIELDS_OF[name as keyof PersonEdit] ?? [name]).every(same)),
+  );
 }
 
 /** A refusal in words for the form; everything else is a fault. */

@@ -4,7 +4,10 @@ import { anyOf, type Tx } from "@/platform/database";
 import { harmless, toCsv } from "../intake";
 import { nameOf, type Person, people } from "../people";
 
-/** People as files: CSV, a workbook, or vCards (RFC 6350). Cells that a spreadsheet would run as formulas are made harmless. */
+/**
+ * People as files: CSV, a workbook, or vCards (RFC 6350). Cells that a spreadsheet would run as formulas are made
+ * harmless.
+ */
 
 export const FORMATS = ["csv", "xlsx", "vcf"] as const;
 export type Format = (typeof FORMATS)[number];
@@ -51,7 +54,15 @@ function rowOf(person: Person, zone: string): string[] {
     person.email ?? "",
     person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "came back" : person.email ? "works" : "",
     person.phone ?? "",
-    person.textOptedOutAt ? "opted out" : person.textBouncedAt ? "came back" : person.phone ? (person.phoneTakesTexts ? "works" : "landline") : "",
+    person.textOptedOutAt
+      ? "opted out"
+      : person.textBouncedAt
+        ? "came back"
+        : person.phone
+          ? person.phoneTakesTexts
+            ? "works"
+            : "landline"
+          : "",
     person.language ?? "",
     person.birthDate ?? "",
     person.postalAddress ?? "",
@@ -65,20 +76,30 @@ function rowOf(person: Person, zone: string): string[] {
 }
 
 /** People as a file of the wanted format; days are those of `zone`. */
-export async function takeOutPeople(tx: Tx, ids: string[], format: Format, zone: string): Promise<{ body: string | Uint8Array; type: string }> {
+export async function takeOutPeople(
+  tx: Tx,
+  ids: string[],
+  format: Format,
+  zone: string,
+): Promise<{ body: string | Uint8Array; type: string }> {
   const list = await load(tx, ids);
-  if (format === "csv") return { body: toCsv([HEADER, ...list.map((person) => rowOf(person, zone))]), type: "text/csv; charset=utf-8" };
+  if (format === "csv")
+    return { body: toCsv([HEADER, ...list.map((person) => rowOf(person, zone))]), type: "text/csv; charset=utf-8" };
   if (format === "vcf") return { body: list.map(vCard).join(""), type: "text/vcard; charset=utf-8" };
   const { default: Excel } = await import("exceljs");
   const book = new Excel.Workbook();
   const sheet = book.addWorksheet("People");
   sheet.addRow(HEADER).font = { bold: true };
   for (const person of list) sheet.addRow(rowOf(person, zone).map(harmless));
-  return { body: new Uint8Array(await book.xlsx.writeBuffer()), type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" };
+  return {
+    body: new Uint8Array(await book.xlsx.writeBuffer()),
+    type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+  };
 }
 
 function vCard(person: Person): string {
-  const text = (value: string) => value.replaceAll("\\", "\\\\").replaceAll("\n", "\\n").replaceAll(",", "\\,").replaceAll(";", "\\;");
+  const text = (value: string) =>
+    value.replaceAll("\\", "\\\\").replaceAll("\n", "\\n").replaceAll(",", "\\,").replaceAll(";", "\\;");
   const lines = [
     "BEGIN:VCARD",
     "VERSION:4.0",
@@ -87,7 +108,11 @@ function vCard(person: Person): string {
     `N:${text(person.family)};${text(person.given)};;;`,
     ...(person.email ? [`EMAIL:${text(person.email)}`] : []),
     ...(person.phone ? [`TEL;VALUE=uri;TYPE=${person.phoneTakesTexts ? "cell" : "voice"}:tel:${person.phone}`] : []),
-    ...(person.postalAddress ? [`ADR;LABEL="${person.postalAddress.replaceAll('"', "'").replaceAll("\n", " ")}":;;${text(person.postalAddress)};;;;`] : []),
+    ...(person.postalAddress
+      ? [
+          `ADR;LABEL="${person.postalAddress.replaceAll('"', "'").replaceAll("\n", " ")}":;;${text(person.postalAddress)};;;;`,
+        ]
+      : []),
     ...(person.birthDate ? [`BDAY:${person.birthDate.replaceAll("-", "")}`] : []),
     ...(person.language ? [`LANG:${person.language}`] : []),
     ...(person.tags.length > 0 ? [`CATEGORIES:${person.tags.map(text).join(",")}`] : []),

@@ -6,7 +6,12 @@ import { reviews } from "./tables";
 
 export const REVIEWS_PAGE = 30;
 
-export type ReviewFilter = { waiting: boolean; site: string | null; branchId: string | null; before: { at: number; id: string } | null };
+export type ReviewFilter = {
+  waiting: boolean;
+  site: string | null;
+  branchId: string | null;
+  before: { at: number; id: string } | null;
+};
 
 /** Reviews with their listing. Those waiting come unhappiest and oldest first; all of them newest first. */
 export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
@@ -15,19 +20,32 @@ export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
     it.waiting ? and(inArray(reviews.replyState, ["none", "failed", "posting"]), isNull(reviews.deletedAt)) : undefined,
     it.site ? eq(listings.site, it.site) : undefined,
     it.branchId ? eq(reviews.branchId, it.branchId) : undefined,
-    it.before ? sql`(${reviews.writtenAt}, ${reviews.id}) < (${new Date(it.before.at).toISOString()}::timestamptz, ${it.before.id}::uuid)` : undefined,
+    it.before
+      ? sql`(${reviews.writtenAt}, ${reviews.id}) < (${new Date(it.before.at).toISOString()}::timestamptz, ${it.before.id}::uuid)`
+      : undefined,
   ];
   return tx
-    .select({ review: reviews, site: listings.site, url: listings.url, takesReplies: sql<boolean>`${listings.connector} is not null`, branch: branches.name })
+    .select({
+      review: reviews,
+      site: listings.site,
+      url: listings.url,
+      takesReplies: sql<boolean>`${listings.connector} is not null`,
+      branch: branches.name,
+    })
     .from(reviews)
     .innerJoin(listings, eq(listings.id, reviews.listingId))
     .innerJoin(branches, eq(branches.id, reviews.branchId))
     .where(and(...where))
-    .orderBy(...(it.waiting ? [asc(reviews.rating), asc(reviews.writtenAt)] : [desc(reviews.writtenAt), desc(reviews.id)]))
+    .orderBy(
+      ...(it.waiting ? [asc(reviews.rating), asc(reviews.writtenAt)] : [desc(reviews.writtenAt), desc(reviews.id)]),
+    )
     .limit(REVIEWS_PAGE + 1);
 }
 
-/** How many reviews there are (counted no further than `MOST_COUNTED`) and how many wait for a reply; how many since an instant were answered, and how soon. Each count has an index of its own. */
+/**
+ * How many reviews there are (counted no further than `MOST_COUNTED`) and how many wait for a reply; how many since
+ * an instant were answered, and how soon. Each count has an index of its own.
+ */
 export async function countReviews(tx: Tx, scope: Scope, since: number) {
   const own = eq(reviews.clientId, scope.clientId);
   const [all] = await rowsIn<{ all: number }>(

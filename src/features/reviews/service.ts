@@ -19,17 +19,24 @@ type Listing = typeof listings.$inferSelect;
 const COLLECT_EVERY = 60_000;
 
 function accessOf(listing: Listing): WaypostAccess | null {
-  return listing.connector === "waypost" && listing.connectorUrl && listing.connectorKey ? { url: listing.connectorUrl, key: decrypt(listing.connectorKey) } : null;
+  return listing.connector === "waypost" && listing.connectorUrl && listing.connectorKey
+    ? { url: listing.connectorUrl, key: decrypt(listing.connectorKey) }
+    : null;
 }
 
 /** Claims the listings whose reviews are due at `at`. */
 export async function claimListings(at: number): Promise<{ clientId: string; listingId: string }[]> {
   const iso = (time: number) => new Date(time).toISOString();
-  const rows = await rowsOf<{ client_id: string; listing_id: string }>(sql`select * from estima_claim_listings(${iso(at)}, ${iso(at + COLLECT_EVERY)}, 200)`);
+  const rows = await rowsOf<{ client_id: string; listing_id: string }>(
+    sql`select * from estima_claim_listings(${iso(at)}, ${iso(at + COLLECT_EVERY)}, 200)`,
+  );
   return rows.map((row) => ({ clientId: row.client_id, listingId: row.listing_id }));
 }
 
-/** Collects what is new, edited or deleted on one listing. Trouble is kept with the listing; the next turn tries again. */
+/**
+ * Collects what is new, edited or deleted on one listing. Trouble is kept with the listing; the next turn tries
+ * again.
+ */
 export async function collect(clientId: string, listingId: string): Promise<number> {
   const scope = workFor(clientId);
   const [listing] = await withClient(scope, (tx) => tx.select().from(listings).where(eq(listings.id, listingId)));
@@ -50,9 +57,13 @@ export async function collect(clientId: string, listingId: string): Promise<numb
             .returning();
           if (!kept.personId && !kept.deletedAt) await recognise(tx, scope, kept, now);
         }
-        await tx.update(listings).set({ cursor: page.cursor, collectedAt: now, collectError: null }).where(eq(listings.id, listingId));
+        await tx
+          .update(listings)
+          .set({ cursor: page.cursor, collectedAt: now, collectError: null })
+          .where(eq(listings.id, listingId));
       });
-      if (page.reviews.length > 0 || listing.reviewCount === null) await withClient(scope, (tx) => summarise(tx, listingId));
+      if (page.reviews.length > 0 || listing.reviewCount === null)
+        await withClient(scope, (tx) => summarise(tx, listingId));
       count += page.reviews.length;
       cursor = page.cursor;
       more = page.more && page.reviews.length > 0;
@@ -76,18 +87,23 @@ async function summarise(tx: Tx, listingId: string): Promise<void> {
     where id = ${listingId}`);
 }
 
-/** A review is taken for a person's when nobody else of this name was asked at the branch within this time before it. */
+/**
+ * A review is taken for a person's when nobody else of this name was asked at the branch within this time before it.
+ */
 const RECOGNISED_WITHIN = 60 * DAY;
 
 /**
- * Notes whose review it is, where exactly one person of the author's name was asked lately: they rest from it, are not offered the
- * site again, and what was still to be sent stops.
+ * Notes whose review it is, where exactly one person of the author's name was asked lately: they rest from it, are not
+ * offered the site again, and what was still to be sent stops.
  */
 async function recognise(tx: Tx, scope: Scope, review: Review, now: number): Promise<void> {
   const words = review.author.toLowerCase().replaceAll(".", "").trim().split(/\s+/);
   const [first, last] = [words[0], words.at(-1) ?? ""];
   if (words.length < 2 || !last) return;
-  const named = last.length === 1 ? sql`lower(p.given) = ${first} and left(lower(p.family), 1) = ${last}` : sql`lower(p.family) = ${last} and lower(p.given) = ${first}`;
+  const named =
+    last.length === 1
+      ? sql`lower(p.given) = ${first} and left(lower(p.family), 1) = ${last}`
+      : sql`lower(p.family) = ${last} and lower(p.given) = ${first}`;
   const iso = (at: number) => new Date(at).toISOString();
   const asked = await rowsIn<{ person_id: string; ask_id: string }>(
     tx,
@@ -99,7 +115,9 @@ async function recognise(tx: Tx, scope: Scope, review: Review, now: number): Pro
   if (asked.length !== 1) return;
   const [{ person_id: personId, ask_id: askId }] = asked;
   await tx.update(reviews).set({ personId, askId }).where(eq(reviews.id, review.id));
-  await tx.execute(sql`update people set last_reviewed_at = greatest(last_reviewed_at, ${iso(review.writtenAt)}) where client_id = ${scope.clientId} and id = ${personId}`);
+  await tx.execute(
+    sql`update people set last_reviewed_at = greatest(last_reviewed_at, ${iso(review.writtenAt)}) where client_id = ${scope.clientId} and id = ${personId}`,
+  );
   const open = (await openAsksOf(tx, scope, [personId])).map(({ id }) => id);
   await lockAsks(tx, scope, open);
   await tx.update(asks).set({ reviewedAt: review.writtenAt }).where(eq(asks.id, askId));
@@ -128,7 +146,9 @@ function changesOf(found: WaypostReview) {
     words: found.words,
     ...(edited ? { editedAt: Date.parse(found.changedAt) } : {}),
     deletedAt: found.deleted ? Date.parse(found.changedAt) : null,
-    ...(found.reply ? { reply: found.reply.words, replyState: "posted" as const, repliedAt: Date.parse(found.reply.at) } : {}),
+    ...(found.reply
+      ? { reply: found.reply.words, replyState: "posted" as const, repliedAt: Date.parse(found.reply.at) }
+      : {}),
   };
 }
 
@@ -137,7 +157,12 @@ export const replyInput = z.object({
 });
 
 /** Posts a reply in public and keeps it. When the site refuses, the words stay and the reason is shown. */
-export async function postReply(scope: Scope, who: string, reviewId: string, words: string): Promise<{ refused: string } | null> {
+export async function postReply(
+  scope: Scope,
+  who: string,
+  reviewId: string,
+  words: string,
+): Promise<{ refused: string } | null> {
   const now = await clockNow();
   const found = await withClient(scope, async (tx) => {
     const [row] = await tx
@@ -147,7 +172,10 @@ export async function postReply(scope: Scope, who: string, reviewId: string, wor
       .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.id, reviewId)))
       .for("update", { of: reviews });
     if (!row || row.review.deletedAt) return null;
-    await tx.update(reviews).set({ reply: words, replyState: "posting", replyBy: who, replyError: null }).where(eq(reviews.id, reviewId));
+    await tx
+      .update(reviews)
+      .set({ reply: words, replyState: "posting", replyBy: who, replyError: null })
+      .where(eq(reviews.id, reviewId));
     return row;
   });
   if (!found) return { refused: "This review is not there any more." };
@@ -160,9 +188,19 @@ export async function postReply(scope: Scope, who: string, reviewId: string, wor
     refused = error.message;
   }
   await withClient(scope, async (tx) => {
-    const after = refused ? { replyState: "failed" as const, replyError: refused } : { replyState: "posted" as const, repliedAt: now };
+    const after = refused
+      ? { replyState: "failed" as const, replyError: refused }
+      : { replyState: "posted" as const, repliedAt: now };
     await tx.update(reviews).set(after).where(eq(reviews.id, reviewId));
-    if (!refused) await note(tx, { clientId: scope.clientId, at: now, who, deed: "replied", subject: "review", subjectId: reviewId });
+    if (!refused)
+      await note(tx, {
+        clientId: scope.clientId,
+        at: now,
+        who,
+        deed: "replied",
+        subject: "review",
+        subjectId: reviewId,
+      });
   });
   return refused ? { refused } : null;
 }

@@ -44,6 +44,8 @@ export const reviews = pgTable(
     index("reviews_written").on(t.clientId, t.writtenAt),
     index("reviews_rating").on(t.clientId, t.listingId, t.rating).where(sql`deleted_at is null`),
     // Those that wait for a reply, in the order in which they are read.
-    index("reviews_waiting").on(t.clientId, t.rating, t.writtenAt).where(sql`reply_state in ('none', 'failed', 'posting') and deleted_at is null`),
+    index("reviews_waiting")
+      .on(t.clientId, t.rating, t.writtenAt)
+      .where(sql`reply_state in ('none', 'failed', 'posting') and deleted_at is null`),
   ],
 );

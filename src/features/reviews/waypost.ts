@@ -28,7 +28,10 @@ export class SiteTrouble extends Error {}
 async function call(access: WaypostAccess, path: string, init: RequestInit = {}): Promise<unknown> {
   let response: Response;
   try {
-    response = await callOutside(`${access.url}${path}`, { ...init, headers: { authorization: `Bearer ${access.key}`, "content-type": "application/json" } });
+    response = await callOutside(`${access.url}${path}`, {
+      ...init,
+      headers: { authorization: `Bearer ${access.key}`, "content-type": "application/json" },
+    });
   } catch (error) {
     throw new SiteTrouble(`Waypost could not be reached: ${(error as Error).message}`);
   }
@@ -50,5 +53,8 @@ export async function readReviews(access: WaypostAccess, cursor: string): Promis
 
 /** Puts the reply to a review; doing it again replaces it. */
 export async function putReply(access: WaypostAccess, reviewId: string, words: string): Promise<void> {
-  await call(access, `/reviews/${encodeURIComponent(reviewId)}/reply`, { method: "PUT", body: JSON.stringify({ words }) });
+  await call(access, `/reviews/${encodeURIComponent(reviewId)}/reply`, {
+    method: "PUT",
+    body: JSON.stringify({ words }),
+  });
 }

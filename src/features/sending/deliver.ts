@@ -86,10 +86,16 @@ async function deliverOf(scope: Scope, claims: Claim[]): Promise<void> {
   await withClient(scope, (tx) => settle(tx, scope, setting, outgoing, handed));
 }
 
-/** Does something with claimed messages, and keeps their claims alive meanwhile: a slow gateway must not let another worker take them over. */
+/**
+ * Does something with claimed messages, and keeps their claims alive meanwhile: a slow gateway must not let another
+ * worker take them over.
+ */
 async function holding<T>(scope: Scope, outgoing: readonly Outgoing[], work: () => Promise<T>): Promise<T> {
   const held = outgoing.map(({ message }) => message);
-  const hold = () => withClient(scope, (tx) => holdClaims(tx, scope, held)).catch((error) => log.warn(describeError(error), "claims not prolonged"));
+  const hold = () =>
+    withClient(scope, (tx) => holdClaims(tx, scope, held)).catch((error) =>
+      log.warn(describeError(error), "claims not prolonged"),
+    );
   const holder = setInterval(hold, (environment().LEASE_SECONDS * 1000) / 3);
   try {
     return await work();
@@ -98,7 +104,10 @@ async function holding<T>(scope: Scope, outgoing: readonly Outgoing[], work: () 
   }
 }
 
-/** Lets claims that are still ours run for LEASE_SECONDS from now. Waits for nobody: rows that are locked are being settled. */
+/**
+ * Lets claims that are still ours run for LEASE_SECONDS from now. Waits for nobody: rows that are locked are being
+ * settled.
+ */
 async function holdClaims(tx: Tx, scope: Scope, held: readonly Message[]): Promise<void> {
   const ids = sql`any(${sql.param(held.map(({ id }) => id))}::uuid[])`;
   const claims = sql`any(${sql.param([...new Set(held.map(({ claimId }) => claimId))])}::uuid[])`;
@@ -114,7 +123,12 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   const setting = await loadSetting(tx);
   const ids = claims.map(({ messageId }) => messageId);
   const claimIds = [...new Set(claims.map(({ claimId }) => claimId))];
-  const mine = and(eq(messages.clientId, scope.clientId), anyOf(messages.id, ids), anyOf(messages.claimId, claimIds), inArray(messages.state, ["planned", "sending"]));
+  const mine = and(
+    eq(messages.clientId, scope.clientId),
+    anyOf(messages.id, ids),
+    anyOf(messages.claimId, claimIds),
+    inArray(messages.state, ["planned", "sending"]),
+  );
   const askIds = await tx.selectDistinct({ id: messages.askId }).from(messages).where(mine);
   // Locked in the order asks, then messages, as everything that stops an ask does: a stop comes wholly before or after.
   const contexts = await loadContexts(
@@ -125,14 +139,21 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   );
   const unwanted = contexts.filter((context) => isUnwanted(context, setting, now)).map(({ ask }) => ask.id);
   await stopAsks(tx, scope, unwanted, "not to be asked", now);
-  for (const context of contexts) if (unwanted.includes(context.ask.id)) context.ask = { ...context.ask, stop: context.ask.stop ?? "not to be asked" };
+  for (const context of contexts)
+    if (unwanted.includes(context.ask.id))
+      context.ask = { ...context.ask, stop: context.ask.stop ?? "not to be asked" };
   const byAsk = new Map(contexts.map((context) => [context.ask.id, context]));
   const rows = await tx.select().from(messages).where(mine).orderBy(messages.id).for("update");
   // The batch may have waited for its turn: its time begins now.
   await holdClaims(tx, scope, rows);
 
   // A ceiling lets those leave first that go first, then those that have waited longest.
-  rows.sort((a, b) => Number(b.goesFirst) - Number(a.goesFirst) || (a.dueAt ?? 0) - (b.dueAt ?? 0) || (a.personId < b.personId ? -1 : 1));
+  rows.sort(
+    (a, b) =>
+      Number(b.goesFirst) - Number(a.goesFirst) ||
+      (a.dueAt ?? 0) - (b.dueAt ?? 0) ||
+      (a.personId < b.personId ? -1 : 1),
+  );
   const meter = await Meter.load(tx, scope, setting, now);
   const changes: Change[] = [];
   const outgoing: Outgoing[] = [];
@@ -162,7 +183,11 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
       leave(message, null, {});
     } else if (message.state === "sending") {
       if (context.ask.stop || context.ask.ended) {
-        changes.push({ id: message.id, state: "stopped", reason: "It was being handed over when the ask ended, and was not repeated." });
+        changes.push({
+          id: message.id,
+          state: "stopped",
+          reason: "It was being handed over when the ask ended, and was not repeated.",
+        });
       } else leave(message, context, {});
     } else {
       const filled = readyToLeave(context, setting, message, now);
@@ -178,7 +203,10 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
       if (slot > now) {
         moved.push(context);
         retries.set(context.ask.id, { at: slot, ceiling: true });
-      } else if (message.attempts === 0 && !meter.affords(filled.channel, filled.channel === "text" ? (filled.parts ?? 1) : 1)) {
+      } else if (
+        message.attempts === 0 &&
+        !meter.affords(filled.channel, filled.channel === "text" ? (filled.parts ?? 1) : 1)
+      ) {
         context.ask = { ...context.ask, allowanceFrom: nextMonth(setting.client.zone, now) };
         usedUp.push(context);
         short.add(filled.channel);
@@ -188,7 +216,8 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   }
   await writeChanges(tx, changes);
   await meter.keep(tx, scope);
-  for (const { ask } of usedUp) await tx.update(asks).set({ allowanceFrom: ask.allowanceFrom }).where(eq(asks.id, ask.id));
+  for (const { ask } of usedUp)
+    await tx.update(asks).set({ allowanceFrom: ask.allowanceFrom }).where(eq(asks.id, ask.id));
   for (const channel of short) await tellUsedUp(tx, scope, setting, channel, now);
   await planNext(tx, scope, setting, moved, now, { retries });
   return { outgoing, setting };
@@ -198,7 +227,8 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
 function readyToLeave(context: AskContext, setting: Setting, message: Message, now: number): Partial<Message> | null {
   const { ask, plan, person } = context;
   const next = nextOf(context, setting, now);
-  if (next.kind !== "send" || next.leg !== message.step || message.planVersion !== ask.planVersion || next.at > now) return null;
+  if (next.kind !== "send" || next.leg !== message.step || message.planVersion !== ask.planVersion || next.at > now)
+    return null;
   const to = writtenTo(context, setting, now);
   const step = plan.rules.steps[next.step];
   const wording = wordingFor(step, plan.id, person.id);
@@ -218,7 +248,10 @@ function readyToLeave(context: AskContext, setting: Setting, message: Message, n
 /** Whose name an email comes from: the business, or one of its team where the step says so. */
 function senderName(context: AskContext | null, setting: Setting, message: Message, now: number): string {
   const leg = context && message.step !== null ? legsOf(context.plan.rules)[message.step] : null;
-  const name = context && leg && context.plan.rules.steps[leg.step].from === "team member" ? plainName(wordingFacts(context, setting, now).teamMember) : null;
+  const name =
+    context && leg && context.plan.rules.steps[leg.step].from === "team member"
+      ? plainName(wordingFacts(context, setting, now).teamMember)
+      : null;
   return name ? `${name}, ${setting.client.name}` : setting.client.name;
 }
 
@@ -237,7 +270,8 @@ async function handOverAll(outgoing: Outgoing[]): Promise<Handed[]> {
 
 function handOver({ message, context, ...from }: Outgoing): Promise<Handed> {
   const address = message.address ?? "";
-  if (message.channel === "text") return handOverText({ id: message.id, from: from.textNumber, to: address, body: message.body ?? "" });
+  if (message.channel === "text")
+    return handOverText({ id: message.id, from: from.textNumber, to: address, body: message.body ?? "" });
   const { APP_URL } = environment();
   const ask = context?.ask;
   const optOut = ask ? optOutLink(ask.token) : null;
@@ -318,13 +352,26 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
       }
       if (context && message.step !== null) {
         const { ask } = context;
-        context.ask = { ...ask, sentCount: ask.sentCount + 1, done: message.step + 1, firstSentAt: ask.firstSentAt ?? now, lastSentAt: now, hurry: null, allowanceFrom: null };
+        context.ask = {
+          ...ask,
+          sentCount: ask.sentCount + 1,
+          done: message.step + 1,
+          firstSentAt: ask.firstSentAt ?? now,
+          lastSentAt: now,
+          hurry: null,
+          allowanceFrom: null,
+        };
         context.person = { ...context.person, lastMessageAt: now };
         sentAsks.push({ id: ask.id, done: message.step + 1 });
         if (live) onward.push(context);
       }
     } else if (result.kind === "bounced") {
-      changes.push({ id: message.id, state: "bounced", reason: `The address refused it: ${result.reason}`, endedAt: now });
+      changes.push({
+        id: message.id,
+        state: "bounced",
+        reason: `The address refused it: ${result.reason}`,
+        endedAt: now,
+      });
       const to = context ? writtenTo(context, setting, now).id : message.personId;
       bounced.push({ personId: to, channel: message.channel, why: result.reason });
       if (context) {
@@ -334,7 +381,12 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
         if (live) onward.push(context);
       }
     } else if (message.attempts >= MOST_ATTEMPTS || result.kind === "failed") {
-      changes.push({ id: message.id, state: "failed", reason: `Given up after ${message.attempts} tries: ${result.reason}`, endedAt: now });
+      changes.push({
+        id: message.id,
+        state: "failed",
+        reason: `Given up after ${message.attempts} tries: ${result.reason}`,
+        endedAt: now,
+      });
       log.error({ messageId: message.id, attempts: message.attempts }, "message given up");
     } else if (context && !live) {
       const words = context.ask.stop ? sayStop(context.ask.stop) : sayEnd(context.ask.ended ?? "all sent");
@@ -368,7 +420,12 @@ type Change = { id: string } & Partial<Omit<Message, "id">>;
 async function writeChanges(tx: Tx, changes: Change[]): Promise<void> {
   if (changes.length === 0) return;
   const time = (value: number | null | undefined) => (value ? new Date(value).toISOString() : null);
-  const data = changes.map((change) => ({ ...change, sentAt: time(change.sentAt), endedAt: time(change.endedAt), dueAt: time(change.dueAt) }));
+  const data = changes.map((change) => ({
+    ...change,
+    sentAt: time(change.sentAt),
+    endedAt: time(change.endedAt),
+    dueAt: time(change.dueAt),
+  }));
   await tx.execute(sql`
     update messages m set
       state = case when d.state = 'sent' and m.delivered_at is not null then 'delivered' else d.state end, channel = coalesce(d.channel, m.channel), reason = coalesce(d.reason, m.reason),
@@ -384,7 +441,13 @@ async function writeChanges(tx: Tx, changes: Change[]): Promise<void> {
     where m.id = d.id`);
 }
 
-async function markSent(tx: Tx, scope: Scope, sentAsks: { id: string; done: number }[], sentTo: { id: string; first: boolean }[], now: number): Promise<void> {
+async function markSent(
+  tx: Tx,
+  scope: Scope,
+  sentAsks: { id: string; done: number }[],
+  sentTo: { id: string; first: boolean }[],
+  now: number,
+): Promise<void> {
   if (sentAsks.length > 0) {
     await tx.execute(sql`
       update asks a set sent_count = a.sent_count + 1, done = d.done, first_sent_at = coalesce(a.first_sent_at, ${new Date(now).toISOString()}),
@@ -409,7 +472,11 @@ async function markBounced(tx: Tx, scope: Scope, bounced: Bounced[], now: number
   for (const { personId, channel, why } of bounced) {
     await tx
       .update(people)
-      .set(channel === "email" ? { emailBouncedAt: now, emailBouncedWhy: why } : { textBouncedAt: now, textBouncedWhy: why })
+      .set(
+        channel === "email"
+          ? { emailBouncedAt: now, emailBouncedWhy: why }
+          : { textBouncedAt: now, textBouncedWhy: why },
+      )
       .where(and(eq(people.clientId, scope.clientId), eq(people.id, personId)));
   }
 }

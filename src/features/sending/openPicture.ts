@@ -7,7 +7,10 @@ import { messages } from "../messages";
 
 const PIXEL = Buffer.from("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7", "base64");
 
-/** Answers `GET /o/<message>.gif`: notes that the mail was shown. It always gives the same picture and changes nothing else. */
+/**
+ * Answers `GET /o/<message>.gif`: notes that the mail was shown. It always gives the same picture and changes nothing
+ * else.
+ */
 export async function handleOpenPicture(name: string): Promise<Response> {
   const id = z.uuid().safeParse(name.replace(/\.gif$/, ""));
   if (id.success) {
@@ -15,7 +18,10 @@ export async function handleOpenPicture(name: string): Promise<Response> {
     if (row?.client) {
       const now = await clockNow();
       await withClient(workFor(row.client), async (tx) => {
-        const [message] = await tx.select({ askId: messages.askId, openedAt: messages.openedAt }).from(messages).where(eq(messages.id, id.data));
+        const [message] = await tx
+          .select({ askId: messages.askId, openedAt: messages.openedAt })
+          .from(messages)
+          .where(eq(messages.id, id.data));
         if (!message || message.openedAt !== null) return;
         // The ask's row first, as everywhere.
         if (message.askId) await tx.update(asks).set({ openedAt: now }).where(eq(asks.id, message.askId));

@@ -11,7 +11,11 @@ export async function optOutOf(token: string): Promise<{ business: string; colou
   if (!found) return null;
   return withClient(workFor(found.clientId), async (tx) => {
     const { client } = await loadSetting(tx);
-    const [row] = await tx.select({ at: people.emailOptedOutAt }).from(asks).innerJoin(people, eq(people.id, asks.personId)).where(eq(asks.id, found.askId));
+    const [row] = await tx
+      .select({ at: people.emailOptedOutAt })
+      .from(asks)
+      .innerJoin(people, eq(people.id, asks.personId))
+      .where(eq(asks.id, found.askId));
     return { business: client.name, colour: client.colour, done: row?.at !== null };
   });
 }

@@ -30,7 +30,12 @@ const textEvent = z.discriminatedUnion("type", [
   z.object({ type: z.literal("text.undelivered"), data: receipt }),
   z.object({
     type: z.literal("text.received"),
-    data: z.object({ id: z.string().min(1).max(100), from: z.string().min(3).max(20), to: z.string().min(3).max(20), body: z.string().max(2000) }),
+    data: z.object({
+      id: z.string().min(1).max(100),
+      from: z.string().min(3).max(20),
+      to: z.string().min(3).max(20),
+      body: z.string().max(2000),
+    }),
   }),
 ]);
 
@@ -76,7 +81,10 @@ async function clientOfMessage(messageId: string): Promise<Scope | null> {
   return row?.client ? workFor(row.client) : null;
 }
 
-async function noteReceipt({ reference: messageId, reason, at }: z.output<typeof receipt>, what: "delivered" | "bounced"): Promise<boolean> {
+async function noteReceipt(
+  { reference: messageId, reason, at }: z.output<typeof receipt>,
+  what: "delivered" | "bounced",
+): Promise<boolean> {
   const scope = await clientOfMessage(messageId);
   if (!scope) return false;
   return withClient(scope, async (tx) => {
@@ -104,17 +112,23 @@ async function noteReceipt({ reference: messageId, reason, at }: z.output<typeof
 }
 
 /**
- * A message came back for good: it reached nobody, so its step goes another way where there is one. Receipts come twice, late and
- * in any order; what has gone on since is left alone. Cases:
+ * A message came back for good: it reached nobody, so its step goes another way where there is one. Receipts come
+ * twice, late and in any order; what has gone on since is left alone. Cases:
  * - it came back already, or was never handed over: nothing;
  * - the person has another address by now: that one has not bounced;
- * - a later message of the ask has left (the follow-up, or the other half of a step by both channels): the ask goes on from there;
+ * - a later message of the ask has left (the follow-up, or the other half of a step by both channels): the ask goes on
+ *   from there;
  * - the ask has ended by itself: it goes on with this step, unless another ask of the person is open;
  * - the ask was stopped: it stays so.
  */
 async function noteBounce(tx: Tx, scope: Scope, messageId: string, why: string, now: number): Promise<boolean> {
   const [named] = await tx
-    .select({ personId: messages.personId, askId: messages.askId, guardianId: people.guardianId, householdId: people.householdId })
+    .select({
+      personId: messages.personId,
+      askId: messages.askId,
+      guardianId: people.guardianId,
+      householdId: people.householdId,
+    })
     .from(messages)
     .innerJoin(people, eq(people.id, messages.personId))
     .where(eq(messages.id, messageId));
@@ -129,29 +143,54 @@ async function noteBounce(tx: Tx, scope: Scope, messageId: string, why: string, 
     .update(messages)
     .set({ state: "bounced", endedAt: now, claimId: null, claimedUntil: null, reason: `It came back: ${why}` })
     .where(eq(messages.id, messageId));
-  const flag = message.channel === "email" ? { emailBouncedAt: now, emailBouncedWhy: why } : { textBouncedAt: now, textBouncedWhy: why };
+  const flag =
+    message.channel === "email"
+      ? { emailBouncedAt: now, emailBouncedWhy: why }
+      : { textBouncedAt: now, textBouncedWhy: why };
   const column = message.channel === "email" ? people.email : people.phone;
   if (message.address !== null)
     await tx
       .update(people)
       .set(flag)
-      .where(and(eq(people.clientId, scope.clientId), inArray(people.id, [personId, ...(guardianId ? [guardianId] : [])]), eq(column, message.address)));
+      .where(
+        and(
+          eq(people.clientId, scope.clientId),
+          inArray(people.id, [personId, ...(guardianId ? [guardianId] : [])]),
+          eq(column, message.address),
+        ),
+      );
   if (!context) return true;
-  for (const one of [context.person, context.guardian]) if (one && (message.channel === "email" ? one.email : one.phone) === message.address) Object.assign(one, flag);
+  for (const one of [context.person, context.guardian])
+    if (one && (message.channel === "email" ? one.email : one.phone) === message.address) Object.assign(one, flag);
   await goAnotherWay(tx, scope, context, message, now);
   await lookAtWelcome(tx, scope, [context.plan.id], now);
   return true;
 }
 
-async function goAnotherWay(tx: Tx, scope: Scope, context: AskContext, message: typeof messages.$inferSelect, now: number): Promise<void> {
+async function goAnotherWay(
+  tx: Tx,
+  scope: Scope,
+  context: AskContext,
+  message: typeof messages.$inferSelect,
+  now: number,
+): Promise<void> {
   const { ask, person } = context;
   if (ask.stop || message.step === null) return;
   const setting = await loadSetting(tx);
   const after = await tx
     .select({ sentAt: messages.sentAt, state: messages.state })
     .from(messages)
-    .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, ask.id), eq(messages.direction, "out"), inArray(messages.state, ["sending", "sent", "delivered"])));
-  const hasGoneOn = message.sentAt !== null && after.some(({ sentAt, state }) => state === "sending" || (sentAt ?? 0) >= (message.sentAt ?? 0));
+    .where(
+      and(
+        eq(messages.clientId, scope.clientId),
+        eq(messages.askId, ask.id),
+        eq(messages.direction, "out"),
+        inArray(messages.state, ["sending", "sent", "delivered"]),
+      ),
+    );
+  const hasGoneOn =
+    message.sentAt !== null &&
+    after.some(({ sentAt, state }) => state === "sending" || (sentAt ?? 0) >= (message.sentAt ?? 0));
   if (hasGoneOn) {
     if (!ask.ended) await planNext(tx, scope, setting, [context], now);
     return;
@@ -174,19 +213,43 @@ async function takeBack(tx: Tx, scope: Scope, context: AskContext, step: number)
   const reached = await tx
     .select({ askId: messages.askId, sentAt: messages.sentAt })
     .from(messages)
-    .where(and(eq(messages.clientId, scope.clientId), eq(messages.personId, person.id), eq(messages.direction, "out"), inArray(messages.state, ["sent", "delivered"])));
+    .where(
+      and(
+        eq(messages.clientId, scope.clientId),
+        eq(messages.personId, person.id),
+        eq(messages.direction, "out"),
+        inArray(messages.state, ["sent", "delivered"]),
+      ),
+    );
   const latest = (list: { sentAt: number | null }[]) =>
-    list.reduce<number | null>((last, { sentAt }) => (sentAt !== null && (last === null || sentAt > last) ? sentAt : last), null);
+    list.reduce<number | null>(
+      (last, { sentAt }) => (sentAt !== null && (last === null || sentAt > last) ? sentAt : last),
+      null,
+    );
   Object.assign(person, { lastMessageAt: latest(reached) });
   const own = reached.filter(({ askId }) => askId === ask.id);
   const lastSentAt = latest(own);
-  const back = { done: Math.min(ask.done, step), sentCount: own.length, lastSentAt, firstSentAt: own.length > 0 ? ask.firstSentAt : null, ended: null, endedAt: null };
+  const back = {
+    done: Math.min(ask.done, step),
+    sentCount: own.length,
+    lastSentAt,
+    firstSentAt: own.length > 0 ? ask.firstSentAt : null,
+    ended: null,
+    endedAt: null,
+  };
   Object.assign(ask, back);
   await tx.update(asks).set(back).where(eq(asks.id, ask.id));
   await tx.update(people).set({ lastMessageAt: person.lastMessageAt }).where(eq(people.id, person.id));
   await tx
     .delete(messages)
-    .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, ask.id), gt(messages.step, ask.done), inArray(messages.state, ["planned", "held"])));
+    .where(
+      and(
+        eq(messages.clientId, scope.clientId),
+        eq(messages.askId, ask.id),
+        gt(messages.step, ask.done),
+        inArray(messages.state, ["planned", "held"]),
+      ),
+    );
 }
 
 async function receiveText(text: { id: string; from: string; to: string; body: string }): Promise<boolean> {
@@ -202,7 +265,14 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
       tx,
       scope,
       persons,
-      { channel: "text", gatewayId: text.id, address: text.from, subject: null, body: text.body, reason: wish === "stop" ? "They asked for no more texts." : "" },
+      {
+        channel: "text",
+        gatewayId: text.id,
+        address: text.from,
+        subject: null,
+        body: text.body,
+        reason: wish === "stop" ? "They asked for no more texts." : "",
+      },
       now,
     );
     if (!kept) return true;
@@ -210,7 +280,11 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
     if (wish)
       await tx
         .update(people)
-        .set(wish === "stop" ? { textOptedOutAt: now, textOptedOutHow: `wrote “${text.body.trim().slice(0, 40)}”` } : { textOptedOutAt: null, textOptedOutHow: null })
+        .set(
+          wish === "stop"
+            ? { textOptedOutAt: now, textOptedOutHow: `wrote “${text.body.trim().slice(0, 40)}”` }
+            : { textOptedOutAt: null, textOptedOutHow: null },
+        )
         .where(inArray(people.id, ids));
     const open = await openAsksOf(tx, scope, [...ids, ...(await wardsOf(tx, scope, ids))]);
     if (wish !== "start")
@@ -232,9 +306,16 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
   });
 }
 
-async function receiveMail(mail: { id: string; from: string; to: string; subject: string; text: string }): Promise<boolean> {
+async function receiveMail(mail: {
+  id: string;
+  from: string;
+  to: string;
+  subject: string;
+  text: string;
+}): Promise<boolean> {
   const match = /\+([0-9a-f-]{36})\.([a-z0-9_-]{16})@/i.exec(mail.to);
-  if (!match || !sameSecret(match[2].toLowerCase(), tagFor("reply", match[1].toLowerCase()).toLowerCase())) return false;
+  if (!match || !sameSecret(match[2].toLowerCase(), tagFor("reply", match[1].toLowerCase()).toLowerCase()))
+    return false;
   const scope = await clientOfMessage(match[1]);
   if (!scope) return false;
   return withClient(scope, async (tx) => {
@@ -269,7 +350,14 @@ async function keepIncoming(
   tx: Tx,
   scope: Scope,
   persons: Person[],
-  it: { channel: "text" | "email"; gatewayId: string; address: string; subject: string | null; body: string; reason: string },
+  it: {
+    channel: "text" | "email";
+    gatewayId: string;
+    address: string;
+    subject: string | null;
+    body: string;
+    reason: string;
+  },
   now: number,
   knownConcern: string | null = null,
 ): Promise<boolean> {

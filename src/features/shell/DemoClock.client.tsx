@@ -9,7 +9,9 @@ import { readClock, skipClock } from "./actions";
 
 type State = { now: number; skippingTo: number | null; skipFrom: number | null };
 
-/** The demo clock in the masthead: shows the time of Merrow Bay and skips ahead. While it skips it says how far it is. */
+/**
+ * The demo clock in the masthead: shows the time of Merrow Bay and skips ahead. While it skips it says how far it is.
+ */
 export function DemoClock({ words, state, townUrl }: { words: string; state: State; townUrl: string | null }) {
   const router = useRouter();
   const [result, act, pending] = useActionState(skipClock, null);
@@ -41,7 +43,8 @@ export function DemoClock({ words, state, townUrl }: { words: string; state: Sta
       </span>
     );
   }
-  const item = "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 text-left outline-none";
+  const item =
+    "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 text-left outline-none";
   const skip = (by: string) => {
     const form = new FormData();
     form.set("by", by);
@@ -59,8 +62,14 @@ export function DemoClock({ words, state, townUrl }: { words: string; state: Sta
         <span className="sr-only">, demo clock: skip ahead</span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={6} className="border-rule bg-sheet text-ink z-50 w-[270px] rounded-[10px] border p-1.5">
-          <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">The demo clock. All that falls due on the way really happens.</DropdownMenu.Label>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={6}
+          className="border-rule bg-sheet text-ink z-50 w-[270px] rounded-[10px] border p-1.5"
+        >
+          <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">
+            The demo clock. All that falls due on the way really happens.
+          </DropdownMenu.Label>
           <DropdownMenu.Item className={item} onSelect={() => skip("message")}>
             To the next message
           </DropdownMenu.Item>

@@ -15,7 +15,10 @@ import { ClientMenu, Keys, type Place, Places } from "./Places.client";
 /** The head of every page: client, places, the clock, and "Ask someone". */
 export async function Masthead({ access }: { access: Access }) {
   const { seat, seats, user } = access;
-  const { setting, waiting } = await withClient(access, async (tx) => ({ setting: await loadSetting(tx), waiting: await waitingCount(tx, access) }));
+  const { setting, waiting } = await withClient(access, async (tx) => ({
+    setting: await loadSetting(tx),
+    waiting: await waitingCount(tx, access),
+  }));
   const { ESTIMA_DEMO, TOWN_URL } = environment();
   const places: Place[] = [
     { name: "Today", path: "today" },
@@ -29,22 +32,38 @@ export async function Masthead({ access }: { access: Access }) {
   const choose = ({ id, name }: { id: string; name: string }) => ({ id, name });
   return (
     <>
-      <a href="#main" className="bg-mulberry text-on-mulberry absolute -top-20 left-3 z-50 rounded-b-[8px] px-4 py-2 focus:top-0">
+      <a
+        href="#main"
+        className="bg-mulberry text-on-mulberry absolute -top-20 left-3 z-50 rounded-b-[8px] px-4 py-2 focus:top-0"
+      >
         To the page
       </a>
       <header className="border-rule bg-sheet sticky top-0 z-30 border-b">
         <div className="mx-auto flex min-h-[56px] w-full max-w-[1280px] items-stretch gap-x-4 px-4 sm:px-8">
           <div className="flex min-w-0 flex-1 items-center gap-3">
-            <Link href={`/c/${seat.slug}/today`} className="font-title text-mulberry text-[23px] font-bold no-underline">
+            <Link
+              href={`/c/${seat.slug}/today`}
+              className="font-title text-mulberry text-[23px] font-bold no-underline"
+            >
               Estima
             </Link>
             <span aria-hidden="true" className="border-rule hidden h-5 border-l sm:block" />
-            <ClientMenu slug={seat.slug} clients={seats.map(({ slug, name }) => ({ slug, name }))} user={user} agency={seat.agency} role={seat.role} />
+            <ClientMenu
+              slug={seat.slug}
+              clients={seats.map(({ slug, name }) => ({ slug, name }))}
+              user={user}
+              agency={seat.agency}
+              role={seat.role}
+            />
           </div>
           <Places slug={seat.slug} places={places} />
           <div className="flex items-center justify-end gap-3 wide:flex-1">
             <span className="hidden md:block">
-              {clock ? <DemoClock words={clockWords} state={clock} townUrl={TOWN_URL ?? null} /> : <time className="text-second text-[14px]">{clockWords}</time>}
+              {clock ? (
+                <DemoClock words={clockWords} state={clock} townUrl={TOWN_URL ?? null} />
+              ) : (
+                <time className="text-second text-[14px]">{clockWords}</time>
+              )}
             </span>
             {may(seat.role, "ask") ? (
               <AskSomeone

@@ -48,7 +48,8 @@ export function Palette({ slug, places, mayAsk }: { slug: string; places: Place[
     router.push(`/c/${slug}/${path}`);
   };
   const matches = (words: string) => words.toLowerCase().includes(typed.trim().toLowerCase());
-  const item = "data-[selected=true]:bg-mulberry-tint flex min-h-[42px] cursor-pointer items-center justify-between gap-4 rounded-[8px] px-3";
+  const item =
+    "data-[selected=true]:bg-mulberry-tint flex min-h-[42px] cursor-pointer items-center justify-between gap-4 rounded-[8px] px-3";
   const destinations = [
     ...places.map(({ name, path }) => ({ name, path })),
     { name: "Bring a list", path: "people/bring" },
@@ -68,7 +69,12 @@ export function Palette({ slug, places, mayAsk }: { slug: string; places: Place[
         >
           <Radix.Title className="sr-only">Go to a place or a person</Radix.Title>
           <Command shouldFilter={false} label="Go to a place or a person">
-            <Command.Input value={typed} onValueChange={setTyped} placeholder="A place, a name, a phone number ..." className="field" />
+            <Command.Input
+              value={typed}
+              onValueChange={setTyped}
+              placeholder="A place, a name, a phone number ..."
+              className="field"
+            />
             <Command.List className="mt-2 max-h-[52vh] overflow-y-auto">
               <Command.Empty className="text-second px-3 py-3">Nothing is called that.</Command.Empty>
               {mayAsk && matches("ask someone") ? (
@@ -90,7 +96,12 @@ export function Palette({ slug, places, mayAsk }: { slug: string; places: Place[
                   </Command.Item>
                 ))}
               {people.map((person) => (
-                <Command.Item key={person.id} value={person.id} className={item} onSelect={() => go(`people/${person.id}`)}>
+                <Command.Item
+                  key={person.id}
+                  value={person.id}
+                  className={item}
+                  onSelect={() => go(`people/${person.id}`)}
+                >
                   <b>{person.name}</b>
                   <span className="text-second truncate text-[14px]">{person.reach}</span>
                 </Command.Item>

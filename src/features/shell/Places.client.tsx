@@ -50,11 +50,24 @@ export function Places({ slug, places, bottom = false }: { slug: string; places:
 type ClientChoice = { slug: string; name: string };
 
 /** Which client one is at, and who one is. */
-export function ClientMenu({ slug, clients, user, agency, role }: { slug: string; clients: ClientChoice[]; user: { name: string; email: string }; agency: string; role: string }) {
+export function ClientMenu({
+  slug,
+  clients,
+  user,
+  agency,
+  role,
+}: {
+  slug: string;
+  clients: ClientChoice[];
+  user: { name: string; email: string };
+  agency: string;
+  role: string;
+}) {
   const router = useRouter();
   const path = usePathname();
   const place = path.split("/")[3] ?? "today";
-  const item = "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 text-left outline-none";
+  const item =
+    "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 text-left outline-none";
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="hover:text-mulberry inline-flex min-h-[36px] min-w-0 items-center gap-1 rounded-[8px] px-1 text-[15px] font-medium">
@@ -62,10 +75,18 @@ export function ClientMenu({ slug, clients, user, agency, role }: { slug: string
         <ChevronDown size={15} aria-hidden="true" className="shrink-0" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={6} className="border-rule bg-sheet text-ink z-50 w-[270px] rounded-[10px] border p-1.5">
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={6}
+          className="border-rule bg-sheet text-ink z-50 w-[270px] rounded-[10px] border p-1.5"
+        >
           <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">Clients of {agency}</DropdownMenu.Label>
           {clients.map((client) => (
-            <DropdownMenu.Item key={client.slug} className={item} onSelect={() => router.push(`/c/${client.slug}/${place}`)}>
+            <DropdownMenu.Item
+              key={client.slug}
+              className={item}
+              onSelect={() => router.push(`/c/${client.slug}/${place}`)}
+            >
               <span className={client.slug === slug ? "font-semibold" : ""}>{client.name}</span>
             </DropdownMenu.Item>
           ))}
@@ -106,8 +127,22 @@ export function Keys({ slug }: { slug: string }) {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || (event.target as HTMLElement).closest("input, textarea, select, [contenteditable], [role=dialog], [role=menu]")) return;
-      const to = { t: "today", p: "people", s: "asking", h: "heard", u: "set-up", b: "people/bring", "/": "people?find=1" }[event.key.toLowerCase()];
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        (event.target as HTMLElement).closest("input, textarea, select, [contenteditable], [role=dialog], [role=menu]")
+      )
+        return;
+      const to = {
+        t: "today",
+        p: "people",
+        s: "asking",
+        h: "heard",
+        u: "set-up",
+        b: "people/bring",
+        "/": "people?find=1",
+      }[event.key.toLowerCase()];
       if (event.key === "?") setOpen(true);
       else if (to) router.push(`/c/${slug}/${to}`);
       else return;
@@ -118,7 +153,12 @@ export function Keys({ slug }: { slug: string }) {
   }, [router, slug]);
   return (
     <>
-      <Toaster position="bottom-center" toastOptions={{ style: { background: "var(--ink)", color: "var(--paper)", border: "0", fontFamily: "inherit" } }} />
+      <Toaster
+        position="bottom-center"
+        toastOptions={{
+          style: { background: "var(--ink)", color: "var(--paper)", border: "0", fontFamily: "inherit" },
+        }}
+      />
       <Radix.Root open={open} onOpenChange={setOpen}>
         <Radix.Portal>
           <Radix.Overlay className="fixed inset-0 z-40 bg-[rgb(34_26_44/0.45)]" />

@@ -34,7 +34,8 @@ const skipInput = z.object({ by: z.enum(["hour", "message", "morning"]) });
 /** Sends the demo clock ahead. Only in demo mode; two clicks at once are one skip. */
 export async function skipClock(_before: ActionResult, form: FormData): Promise<ActionResult> {
   const { seats } = await requireUser();
-  if (!environment().ESTIMA_DEMO || !seats.some(({ role }) => may(role, "move the demo clock"))) return { ok: false, message: "There is no demo clock here." };
+  if (!environment().ESTIMA_DEMO || !seats.some(({ role }) => may(role, "move the demo clock")))
+    return { ok: false, message: "There is no demo clock here." };
   const parsed = skipInput.safeParse({ by: formText(form, "by") });
   if (!parsed.success) return { ok: false, message: "Choose how far to skip." };
   const { now, skippingTo } = await demoClockState();
@@ -57,7 +58,11 @@ export async function findPeople(slug: string, typed: string): Promise<{ id: str
   const access = await requireAccess(slug, "look");
   const query = z.string().max(100).transform(cleanText).catch("").parse(typed);
   const found = await withClient(access, (tx) => searchPeople(tx, query, 8));
-  return found.map((person) => ({ id: person.id, name: nameOf(person), reach: [person.phone && sayPhone(person.phone), person.email].filter(Boolean).join(" · ") }));
+  return found.map((person) => ({
+    id: person.id,
+    name: nameOf(person),
+    reach: [person.phone && sayPhone(person.phone), person.email].filter(Boolean).join(" · "),
+  }));
 }
 
 /** What the demo clock shows, for the masthead while it skips. */

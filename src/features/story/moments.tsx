@@ -12,7 +12,12 @@ type Facts = { slug: string; now: number; mayChange: boolean };
 
 /** Turns what happened into moments on the ruler, each in plain words. */
 export function momentsOf(story: Story, facts: Facts): Moment[] {
-  return [...visitMoments(story, facts), ...messageMoments(story), ...answerMoments(story, facts), ...endMoments(story)];
+  return [
+    ...visitMoments(story, facts),
+    ...messageMoments(story),
+    ...answerMoments(story, facts),
+    ...endMoments(story),
+  ];
 }
 
 function visitMoments(story: Story, { slug, now, mayChange }: Facts): Moment[] {
@@ -32,11 +37,20 @@ function visitMoments(story: Story, { slug, now, mayChange }: Facts): Moment[] {
         {visit.outcome === "finished" || (visit.outcome === "booked" && visit.endsAt > now) ? null : (
           <span className="text-second"> · {visit.outcome === "no-show" ? "did not turn up" : visit.outcome}</span>
         )}
-        {visit.outcome === "booked" && visit.endsAt > now ? <span className="text-second"> · booked, ends {sayAgo(visit.endsAt, now)}</span> : null}
-        <Decision decision={visit.decision} reason={visit.reason ? sayReason(visit.reason) : null} trace={visit.trace} href={`/c/${slug}/asking/why/${visit.id}`} />
+        {visit.outcome === "booked" && visit.endsAt > now ? (
+          <span className="text-second"> · booked, ends {sayAgo(visit.endsAt, now)}</span>
+        ) : null}
+        <Decision
+          decision={visit.decision}
+          reason={visit.reason ? sayReason(visit.reason) : null}
+          trace={visit.trace}
+          href={`/c/${slug}/asking/why/${visit.id}`}
+        />
         {mayChange && visit.endsAt > now - 14 * 86_400_000 ? (
           <details className="text-[14px]">
-            <summary className="text-second">{visit.endsAt > now ? "It will not be as booked" : "Something else became of it"}</summary>
+            <summary className="text-second">
+              {visit.endsAt > now ? "It will not be as booked" : "Something else became of it"}
+            </summary>
             <OutcomeForm slug={slug} visitId={visit.id} outcome={visit.outcome} />
           </details>
         ) : null}
@@ -45,12 +59,26 @@ function visitMoments(story: Story, { slug, now, mayChange }: Facts): Moment[] {
   }));
 }
 
-function Decision({ decision, reason, trace, href }: { decision: "asked" | "left out" | null; reason: string | null; trace: TraceLine[] | null; href: string }) {
+function Decision({
+  decision,
+  reason,
+  trace,
+  href,
+}: {
+  decision: "asked" | "left out" | null;
+  reason: string | null;
+  trace: TraceLine[] | null;
+  href: string;
+}) {
   if (!decision) return null;
   const last = trace?.at(-1);
   return (
     <details className="text-[14px]">
-      <summary className="text-second">{decision === "asked" ? "To be asked: no rule objected" : `Left out: ${reason}${last ? ` (${last.value})` : ""}`}</summary>
+      <summary className="text-second">
+        {decision === "asked"
+          ? "To be asked: no rule objected"
+          : `Left out: ${reason}${last ? ` (${last.value})` : ""}`}
+      </summary>
       <ol className="border-rule mt-1 mb-2 ml-1 border-l pl-4">
         {(trace ?? []).map((line) => (
           <li key={line.rule} className={line.objects ? "font-semibold" : "text-second"}>
@@ -69,7 +97,12 @@ function messageMoments(story: Story): Moment[] {
   return story.messages.map((message) => {
     const gone = ["sent", "delivered", "bounced"].includes(message.state);
     const isIn = message.direction === "in";
-    const tone = message.state === "bounced" || message.state === "failed" ? ("vermilion" as const) : message.state === "held" ? ("ochre" as const) : ("ink" as const);
+    const tone =
+      message.state === "bounced" || message.state === "failed"
+        ? ("vermilion" as const)
+        : message.state === "held"
+          ? ("ochre" as const)
+          : ("ink" as const);
     const seen = [message.openedAt ? "opened" : null, message.followedAt ? "link followed" : null].filter(Boolean);
     return {
       id: message.id,
@@ -88,7 +121,8 @@ function messageMoments(story: Story): Moment[] {
           ) : (
             <>
               <span className={message.state === "stopped" ? "text-second" : ""}>
-                {message.channel === "text" ? "Text" : "Email"}, {sayStep(message.step, message.stepName)}: <b>{STATE_WORDS[message.state]}</b>
+                {message.channel === "text" ? "Text" : "Email"}, {sayStep(message.step, message.stepName)}:{" "}
+                <b>{STATE_WORDS[message.state]}</b>
                 {seen.length > 0 ? `, ${seen.join(", ")}` : ""}
               </span>
               {message.writtenBy ? <span className="text-second"> · written by {message.writtenBy}</span> : null}
@@ -121,11 +155,18 @@ function answerMoments(story: Story, { slug }: Facts): Moment[] {
       tone: (answer.rating ?? 1) > 3 ? ("leaf" as const) : ("vermilion" as const),
       content: (
         <div>
-          <b className="inline-flex flex-wrap items-baseline gap-2">They answered {answer.rating ? <Bars rating={answer.rating} /> : null}</b>
+          <b className="inline-flex flex-wrap items-baseline gap-2">
+            They answered {answer.rating ? <Bars rating={answer.rating} /> : null}
+          </b>
           {answer.words ? <p className="said">“{answer.words}”</p> : null}
           {concern ? (
             <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="words-link text-[14px]">
-              The concern: {concern.state === "closed" ? `closed, ${concern.outcome}` : concern.state === "taken" ? `taken by ${concern.takenBy}` : "nobody has taken it"}
+              The concern:{" "}
+              {concern.state === "closed"
+                ? `closed, ${concern.outcome}`
+                : concern.state === "taken"
+                  ? `taken by ${concern.takenBy}`
+                  : "nobody has taken it"}
             </Link>
           ) : null}
         </div>
@@ -145,7 +186,8 @@ function answerMoments(story: Story, { slug }: Facts): Moment[] {
 
 function endMoments(story: Story): Moment[] {
   return story.asks.flatMap((ask) =>
-    ask.endedAt && (ask.ended || ask.stop === "opted out" || ask.stop === "visit cancelled" || ask.stop === "cancelled by hand")
+    ask.endedAt &&
+    (ask.ended || ask.stop === "opted out" || ask.stop === "visit cancelled" || ask.stop === "cancelled by hand")
       ? [
           {
             id: `${ask.id}-end`,
@@ -153,7 +195,11 @@ function endMoments(story: Story): Moment[] {
             shape: "note" as const,
             filled: false,
             tone: "ink" as const,
-            content: <span className="text-second">The ask came to its end. {ask.stop ? sayStop(ask.stop) : sayEnd(ask.ended ?? "all sent")}</span>,
+            content: (
+              <span className="text-second">
+                The ask came to its end. {ask.stop ? sayStop(ask.stop) : sayEnd(ask.ended ?? "all sent")}
+              </span>
+            ),
           },
         ]
       : [],

@@ -23,7 +23,12 @@ const leftAt = sql<number>`coalesce(${messages.sentAt}, ${messages.dueAt})`.mapW
 /** Which visits and which messages a day shows. */
 const ofDay = {
   visits: (scope: Scope, span: Span) =>
-    and(eq(visits.clientId, scope.clientId), within(visits.endsAt, span), span.branchId ? eq(visits.branchId, span.branchId) : undefined, ne(visits.outcome, "cancelled")),
+    and(
+      eq(visits.clientId, scope.clientId),
+      within(visits.endsAt, span),
+      span.branchId ? eq(visits.branchId, span.branchId) : undefined,
+      ne(visits.outcome, "cancelled"),
+    ),
   messages: (scope: Scope, span: Span) =>
     and(
       eq(messages.clientId, scope.clientId),
@@ -39,11 +44,12 @@ const ofDay = {
 };
 
 /**
- * What the ruler of a day draws: each visit and each message, or on a crowded day how many lie in each quarter of an hour.
- * Beside it how many messages are still planned after `now`, and how many are stuck.
+ * What the ruler of a day draws: each visit and each message, or on a crowded day how many lie in each quarter of an
+ * hour. Beside it how many messages are still planned after `now`, and how many are stuck.
  */
 export async function marksOfDay(tx: Tx, scope: Scope, span: Span, now: number) {
-  const quarterOf = (at: SQL | typeof visits.endsAt) => sql<number>`(floor(extract(epoch from ${at}) / 900) * 900000)::float8`;
+  const quarterOf = (at: SQL | typeof visits.endsAt) =>
+    sql<number>`(floor(extract(epoch from ${at}) / 900) * 900000)::float8`;
   const visited = await tx
     .select({ at: quarterOf(visits.endsAt), count: count() })
     .from(visits)
@@ -54,7 +60,9 @@ export async function marksOfDay(tx: Tx, scope: Scope, span: Span, now: number) 
     .select({
       at: quarterOf(leftAt),
       count: count(),
-      planned: filtered(sql`${messages.state} = 'planned' and coalesce(${messages.sentAt}, ${messages.dueAt}) >= ${new Date(now).toISOString()}`),
+      planned: filtered(
+        sql`${messages.state} = 'planned' and coalesce(${messages.sentAt}, ${messages.dueAt}) >= ${new Date(now).toISOString()}`,
+      ),
       stuck: filtered(sql`${messages.state} in ('held', 'failed')`),
     })
     .from(messages)
@@ -135,7 +143,13 @@ export async function goingOutNext(tx: Tx, scope: Scope, branchId: string | null
     .leftJoin(visits, eq(visits.id, asks.visitId))
     .leftJoin(services, eq(services.id, visits.serviceId))
     .leftJoin(branches, eq(branches.id, messages.branchId))
-    .where(and(eq(messages.clientId, scope.clientId), eq(messages.state, "planned"), branchId ? eq(messages.branchId, branchId) : undefined))
+    .where(
+      and(
+        eq(messages.clientId, scope.clientId),
+        eq(messages.state, "planned"),
+        branchId ? eq(messages.branchId, branchId) : undefined,
+      ),
+    )
     .orderBy(asc(messages.dueAt), asc(messages.id))
     .limit(most);
 }
@@ -144,7 +158,14 @@ export async function leftOut(tx: Tx, scope: Scope, span: Span): Promise<{ reaso
   const rows = await tx
     .select({ reason: visits.reason, count: count() })
     .from(visits)
-    .where(and(eq(visits.clientId, scope.clientId), within(visits.endsAt, span), eq(visits.decision, "left out"), span.branchId ? eq(visits.branchId, span.branchId) : undefined))
+    .where(
+      and(
+        eq(visits.clientId, scope.clientId),
+        within(visits.endsAt, span),
+        eq(visits.decision, "left out"),
+        span.branchId ? eq(visits.branchId, span.branchId) : undefined,
+      ),
+    )
     .groupBy(visits.reason)
     .orderBy(desc(count()));
   return rows.filter((row): row is { reason: Reason; count: number } => row.reason !== null);
@@ -153,7 +174,10 @@ export async function leftOut(tx: Tx, scope: Scope, span: Span): Promise<{ reaso
 /** How many of those who wait stand on Today itself; the others stand under Heard. */
 const MOST_NEEDING = { notes: 10, reviews: 5 };
 
-/** Concerns without an answer and unhappy reviews without a reply, the longest waiting first, and how many there are (counted no further than `MOST_COUNTED`). */
+/**
+ * Concerns without an answer and unhappy reviews without a reply, the longest waiting first, and how many there are
+ * (counted no further than `MOST_COUNTED`).
+ */
 export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
   const ownConcerns = and(
     eq(concerns.clientId, scope.clientId),
@@ -211,7 +235,10 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
     .limit(MOST_NEEDING.reviews);
   const bounded = (table: typeof concerns | typeof reviews, own: SQL | undefined) =>
     sql`(select count(*)::int from (select 1 from ${table} where ${own} limit ${MOST_COUNTED + 1}) t)`;
-  const [counts] = await rowsIn<{ open: number; waiting: number }>(tx, sql`select ${bounded(concerns, ownConcerns)} as open, ${bounded(reviews, ownReviews)} as waiting`);
+  const [counts] = await rowsIn<{ open: number; waiting: number }>(
+    tx,
+    sql`select ${bounded(concerns, ownConcerns)} as open, ${bounded(reviews, ownReviews)} as waiting`,
+  );
   return { open, waiting, counts };
 }
 
@@ -223,7 +250,13 @@ export async function trouble(tx: Tx, scope: Scope, since: number) {
       bounced: sql<number>`count(*) filter (where ${messages.state} = 'bounced')`.mapWith(Number),
     })
     .from(messages)
-    .where(and(eq(messages.clientId, scope.clientId), inArray(messages.state, ["failed", "bounced"]), gte(messages.dueAt, since)));
+    .where(
+      and(
+        eq(messages.clientId, scope.clientId),
+        inArray(messages.state, ["failed", "bounced"]),
+        gte(messages.dueAt, since),
+      ),
+    );
   const unread = await tx
     .select({ site: listings.site, error: listings.collectError })
     .from(listings)
@@ -245,19 +278,35 @@ export async function tally(tx: Tx, scope: Scope, from: number, to: number) {
   return sums;
 }
 
-/** Answers a day over the days that begin at these instants, for the small line in the margin; the last day ends at `to`. */
-export async function answersPerDay(tx: Tx, scope: Scope, days: { day: string; from: number }[], to: number): Promise<{ day: string; answered: number; asked: number }[]> {
+/**
+ * Answers a day over the days that begin at these instants, for the small line in the margin; the last day ends at
+ * `to`.
+ */
+export async function answersPerDay(
+  tx: Tx,
+  scope: Scope,
+  days: { day: string; from: number }[],
+  to: number,
+): Promise<{ day: string; answered: number; asked: number }[]> {
   const starts = sql`array[${sql.join(
     days.map(({ from }) => sql`${new Date(from).toISOString()}::timestamptz`),
     sql`, `,
   )}]`;
   const rows = await tx
-    .select({ place: sql<number>`width_bucket(${asks.createdAt}, ${starts})`, asked: count(), answered: count(asks.answeredAt) })
+    .select({
+      place: sql<number>`width_bucket(${asks.createdAt}, ${starts})`,
+      asked: count(),
+      answered: count(asks.answeredAt),
+    })
     .from(asks)
     .where(and(eq(asks.clientId, scope.clientId), gte(asks.createdAt, days[0].from), lt(asks.createdAt, to)))
     .groupBy(sql`1`);
   const found = new Map(rows.map((row) => [row.place, row]));
-  return days.map(({ day }, index) => ({ day, asked: found.get(index + 1)?.asked ?? 0, answered: found.get(index + 1)?.answered ?? 0 }));
+  return days.map(({ day }, index) => ({
+    day,
+    asked: found.get(index + 1)?.asked ?? 0,
+    answered: found.get(index + 1)?.answered ?? 0,
+  }));
 }
 
 /** The public average per site, and how many reviews it stands on, as last collected. */

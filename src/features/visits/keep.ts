@@ -38,10 +38,17 @@ export function waitsForWords(words: Visit["words"]): boolean {
 }
 
 /**
- * Adds visits, or finds those that are here already: the same number in the client's books, or the same person, moment and
- * service, is the same visit. What the source said earlier and comes later changes nothing. Plans look at a visit when it ends.
+ * Adds visits, or finds those that are here already: the same number in the client's books, or the same person, moment
+ * and service, is the same visit. What the source said earlier and comes later changes nothing. Plans look at a visit
+ * when it ends.
  */
-export async function keepVisits(tx: Tx, scope: Scope, incoming: readonly IncomingVisit[], now: number, rehearsal?: VisitsRehearsal): Promise<KeptVisit[]> {
+export async function keepVisits(
+  tx: Tx,
+  scope: Scope,
+  incoming: readonly IncomingVisit[],
+  now: number,
+  rehearsal?: VisitsRehearsal,
+): Promise<KeptVisit[]> {
   if (incoming.length === 0) return [];
   const { byNumber, byPerson, ids } = rehearsal ?? new VisitsRehearsal();
   const remember = (visit: Visit) => {
@@ -51,7 +58,8 @@ export async function keepVisits(tx: Tx, scope: Scope, incoming: readonly Incomi
     if (list) list.push(visit);
     else byPerson.set(visit.personId, [visit]);
   };
-  for (const visit of await loadKnown(tx, scope, incoming, rehearsal !== undefined)) if (!ids.has(visit.id)) remember(visit);
+  for (const visit of await loadKnown(tx, scope, incoming, rehearsal !== undefined))
+    if (!ids.has(visit.id)) remember(visit);
   const added: Visit[] = [];
   const isAdded = new Set<string>();
   const changed = new Map<string, RowChange<Visit>>();
@@ -60,7 +68,13 @@ export async function keepVisits(tx: Tx, scope: Scope, incoming: readonly Incomi
       (row.externalId && byNumber.get(row.externalId)) ||
       byPerson.get(row.personId)?.find((visit) => {
         const isOther = row.externalId !== null && visit.externalId !== null && row.externalId !== visit.externalId;
-        return !isOther && visit.endsAt === row.endsAt && visit.serviceId === row.serviceId && visit.about === row.about && visit.words?.service === row.words?.service;
+        return (
+          !isOther &&
+          visit.endsAt === row.endsAt &&
+          visit.serviceId === row.serviceId &&
+          visit.about === row.about &&
+          visit.words?.service === row.words?.service
+        );
       });
     if (!same) {
       const fresh = newVisit(scope, row, now);
@@ -73,7 +87,8 @@ export async function keepVisits(tx: Tx, scope: Scope, incoming: readonly Incomi
     if (Object.keys(change).length === 0) return { kind: "unchanged", visit: same, before: same };
     const before = { ...same };
     Object.assign(same, change);
-    if (!isAdded.has(same.id)) changed.set(same.id, { id: same.id, change: { ...changed.get(same.id)?.change, ...change } });
+    if (!isAdded.has(same.id))
+      changed.set(same.id, { id: same.id, change: { ...changed.get(same.id)?.change, ...change } });
     return { kind: "changed", visit: { ...same }, before };
   });
   if (rehearsal) return results;
@@ -89,7 +104,12 @@ export class VisitsRehearsal {
   readonly ids = new Set<string>();
 }
 
-async function loadKnown(tx: Tx, scope: Scope, incoming: readonly IncomingVisit[], onlyLook: boolean): Promise<Visit[]> {
+async function loadKnown(
+  tx: Tx,
+  scope: Scope,
+  incoming: readonly IncomingVisit[],
+  onlyLook: boolean,
+): Promise<Visit[]> {
   const own = eq(visits.clientId, scope.clientId);
   const numbers = [...new Set(incoming.flatMap(({ externalId }) => externalId ?? []))];
   const ofKnown = incoming.filter(({ isOfNewPerson }) => !isOfNewPerson);
@@ -101,7 +121,16 @@ async function loadKnown(tx: Tx, scope: Scope, incoming: readonly IncomingVisit[
     return onlyLook ? query : query.for("update");
   };
   const numbered = numbers.length > 0 ? await find(sql`${visits.externalId} = any(${sql.param(numbers)}::text[])`) : [];
-  const placed = persons.length === 0 ? [] : await find(and(anyOf(visits.personId, persons), gte(visits.endsAt, Math.min(...times)), lte(visits.endsAt, Math.max(...times))));
+  const placed =
+    persons.length === 0
+      ? []
+      : await find(
+          and(
+            anyOf(visits.personId, persons),
+            gte(visits.endsAt, Math.min(...times)),
+            lte(visits.endsAt, Math.max(...times)),
+          ),
+        );
   return [...new Map([...numbered, ...placed].map((visit) => [visit.id, visit])).values()];
 }
 
@@ -170,7 +199,12 @@ function changeOf(visit: Visit, row: IncomingVisit, now: number): Partial<Visit>
   // A booking cannot undo what has happened, unless it moves the visit to a day still to come.
   const isRebooked = row.outcome === "booked" && isSettled && row.endsAt > now && row.endsAt > visit.endsAt;
   if (row.outcome !== visit.outcome && (row.outcome !== "booked" || isRebooked)) change.outcome = row.outcome;
-  if (row.endsAt !== visit.endsAt && visit.decision !== "asked" && (row.outcome === "booked" ? !isSettled || isRebooked : row.outcome === "finished")) change.endsAt = row.endsAt;
+  if (
+    row.endsAt !== visit.endsAt &&
+    visit.decision !== "asked" &&
+    (row.outcome === "booked" ? !isSettled || isRebooked : row.outcome === "finished")
+  )
+    change.endsAt = row.endsAt;
   if (row.serviceId && row.serviceId !== visit.serviceId) change.serviceId = row.serviceId;
   if (row.teamMemberId && row.teamMemberId !== visit.teamMemberId) change.teamMemberId = row.teamMemberId;
   if (row.isBranchNamed && row.branchId !== visit.branchId && !row.words?.branch) change.branchId = row.branchId;
@@ -179,7 +213,12 @@ function changeOf(visit: Visit, row: IncomingVisit, now: number): Partial<Visit>
   if (row.saidAt !== null) change.saidAt = row.saidAt;
   const outcome = change.outcome ?? visit.outcome;
   const isOpen = visit.decision !== "asked" && (visit.decision === null || change.outcome !== undefined);
-  if (row.looked && isOpen && (outcome === "booked" || outcome === "finished" || visit.decision === null) && !waitsForWords(visit.words)) {
+  if (
+    row.looked &&
+    isOpen &&
+    (outcome === "booked" || outcome === "finished" || visit.decision === null) &&
+    !waitsForWords(visit.words)
+  ) {
     Object.assign(change, { examineAt: Math.max(change.endsAt ?? visit.endsAt, now), claimedUntil: null });
   }
   return change;
@@ -216,7 +255,14 @@ async function insertVisits(tx: Tx, list: readonly Visit[]): Promise<void> {
 }
 
 /** Lets the visits whose words were assigned be looked at by plans, and gives those words up. */
-export async function settleWords(tx: Tx, scope: Scope, kind: "service" | "branch" | "team", name: string, targetId: string | null, now: number): Promise<number> {
+export async function settleWords(
+  tx: Tx,
+  scope: Scope,
+  kind: "service" | "branch" | "team",
+  name: string,
+  targetId: string | null,
+  now: number,
+): Promise<number> {
   const column = { service: sql`service_id`, branch: sql`branch_id`, team: sql`team_member_id` }[kind];
   const target = targetId ? sql`, ${column} = ${targetId}` : sql``;
   const at = new Date(now).toISOString();

@@ -9,7 +9,15 @@ export async function leftOutPeople(tx: Tx, scope: Scope, reason: Reason, from: 
   const ids = tx
     .select({ id: visits.personId })
     .from(visits)
-    .where(and(eq(visits.clientId, scope.clientId), gte(visits.endsAt, from), lt(visits.endsAt, to), eq(visits.decision, "left out"), eq(visits.reason, reason)));
+    .where(
+      and(
+        eq(visits.clientId, scope.clientId),
+        gte(visits.endsAt, from),
+        lt(visits.endsAt, to),
+        eq(visits.decision, "left out"),
+        eq(visits.reason, reason),
+      ),
+    );
   return tx
     .select()
     .from(people)

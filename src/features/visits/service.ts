@@ -22,7 +22,14 @@ export const visitInput = z.object({
 export type VisitValues = z.output<typeof visitInput>;
 
 /** Records a visit; plans look at it at once when it is over, else when it ends. The same request key counts once. */
-export async function recordVisit(tx: Tx, scope: Scope, who: string, values: VisitValues, now: number, source: Visit["source"] = "by hand"): Promise<Visit> {
+export async function recordVisit(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  values: VisitValues,
+  now: number,
+  source: Visit["source"] = "by hand",
+): Promise<Visit> {
   const [known] = await tx
     .select()
     .from(visits)
@@ -52,7 +59,14 @@ export async function recordVisit(tx: Tx, scope: Scope, who: string, values: Vis
 }
 
 /** Sets what became of a visit; a booked one that turns out finished is looked at by the plans. */
-export async function setOutcome(tx: Tx, scope: Scope, who: string, id: string, outcome: VisitOutcome, now: number): Promise<Visit | null> {
+export async function setOutcome(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  outcome: VisitOutcome,
+  now: number,
+): Promise<Visit | null> {
   const [before] = await tx
     .select()
     .from(visits)
@@ -65,12 +79,24 @@ export async function setOutcome(tx: Tx, scope: Scope, who: string, id: string, 
     .set({ outcome, ...(becomesFinished ? { examineAt: Math.max(before.endsAt, now), claimedUntil: null } : {}) })
     .where(eq(visits.id, id))
     .returning();
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: `set to ${outcome}`, subject: "visit", subjectId: id });
+  await note(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    deed: `set to ${outcome}`,
+    subject: "visit",
+    subjectId: id,
+  });
   return after;
 }
 
 /** What one of the last visits was about (a pet, an instrument), for examples; null where visits name nothing. */
 export async function lastAbout(tx: Tx, scope: Scope): Promise<string | null> {
-  const last = await tx.select({ about: visits.about }).from(visits).where(eq(visits.clientId, scope.clientId)).orderBy(desc(visits.endsAt)).limit(50);
+  const last = await tx
+    .select({ about: visits.about })
+    .from(visits)
+    .where(eq(visits.clientId, scope.clientId))
+    .orderBy(desc(visits.endsAt))
+    .limit(50);
   return last.find(({ about }) => about)?.about ?? null;
 }

@@ -66,4 +66,13 @@ export const visits = pgTable(
   ],
 );
 
-export type VisitSource = "by hand" | "asked by hand" | "demo book" | "file" | "drop-off" | "webhook" | "calendar" | "end of day" | "API";
+export type VisitSource =
+  | "by hand"
+  | "asked by hand"
+  | "demo book"
+  | "file"
+  | "drop-off"
+  | "webhook"
+  | "calendar"
+  | "end of day"
+  | "API";

@@ -7,7 +7,14 @@ const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 
 export type RulerVisit = { id: string; at: number; over: boolean; says: string; href: string };
-export type RulerMessage = { id: string; at: number; channel: "text" | "email"; tone: "planned" | "sent" | "good" | "unhappy" | "waiting"; says: string; href: string };
+export type RulerMessage = {
+  id: string;
+  at: number;
+  channel: "text" | "email";
+  tone: "planned" | "sent" | "good" | "unhappy" | "waiting";
+  says: string;
+  href: string;
+};
 
 const TONES: Record<RulerMessage["tone"], string> = {
   planned: "border-second bg-sheet",
@@ -19,8 +26,8 @@ const TONES: Record<RulerMessage["tone"], string> = {
 
 /**
  * One day as a line: closed hours hatched, visits as ticks above, messages as marks below (circle email, square text;
- * outline planned, filled sent; colour what came back), and a line for now. Every mark is a link; the arrow keys go from
- * one to the next; the same facts stand in a table behind it.
+ * outline planned, filled sent; colour what came back), and a line for now. Every mark is a link; the arrow keys go
+ * from one to the next; the same facts stand in a table behind it.
  */
 export function DayRuler({
   zone,
@@ -54,7 +61,9 @@ export function DayRuler({
   const isToday = dayNumber(toLocal(zone, now)) === day;
   const isShown = ({ at }: { at: number }) => at >= from && at <= to;
   const sum = (what: "visits" | "messages", of: Quarter[]) => of.reduce((all, quarter) => all + quarter[what], 0);
-  const total = crowd ? { visits: sum("visits", crowd), messages: sum("messages", crowd) } : { visits: visits.length, messages: messages.length };
+  const total = crowd
+    ? { visits: sum("visits", crowd), messages: sum("messages", crowd) }
+    : { visits: visits.length, messages: messages.length };
   const drawn = { visits: visits.filter(isShown), messages: messages.filter(isShown) };
   const outside = total.messages - (crowd ? sum("messages", crowd.filter(isShown)) : drawn.messages.length);
   const lanes = laneOf(drawn.messages.map((message) => place(message.at)));
@@ -65,8 +74,9 @@ export function DayRuler({
     <RulerKeys
       legend={
         <>
-          <b className="text-ink">{sayCount(total.visits, "visit")}</b> above the line, <b className="text-ink">{sayCount(total.messages, "message")}</b> below:{" "}
-          <Shape channel="email" /> email <Shape channel="text" /> text, filled when sent, green when answered
+          <b className="text-ink">{sayCount(total.visits, "visit")}</b> above the line,{" "}
+          <b className="text-ink">{sayCount(total.messages, "message")}</b> below: <Shape channel="email" /> email{" "}
+          <Shape channel="text" /> text, filled when sent, green when answered
           {crowd ? ", drawn by the quarter hour" : ""}
           {outside > 0 ? `, ${outside} outside these hours` : ""}
         </>
@@ -81,14 +91,15 @@ export function DayRuler({
             </tr>
           </thead>
           <tbody>
-            {(crowd?.map((quarter) => ({ id: `${quarter.at}`, at: quarter.at, says: saysQuarter(quarter) })) ?? [...visits, ...messages].sort((a, b) => a.at - b.at)).map(
-              (mark) => (
-                <tr key={mark.id}>
-                  <td>{sayTime(zone, mark.at)}</td>
-                  <td>{mark.says}</td>
-                </tr>
-              ),
-            )}
+            {(
+              crowd?.map((quarter) => ({ id: `${quarter.at}`, at: quarter.at, says: saysQuarter(quarter) })) ??
+              [...visits, ...messages].sort((a, b) => a.at - b.at)
+            ).map((mark) => (
+              <tr key={mark.id}>
+                <td>{sayTime(zone, mark.at)}</td>
+                <td>{mark.says}</td>
+              </tr>
+            ))}
           </tbody>
         </table>
       }
@@ -97,10 +108,18 @@ export function DayRuler({
         <div className="absolute inset-x-0 top-0 h-[72px]">
           <div className="hatched absolute inset-0" />
           {open.map((stretch) => (
-            <div key={stretch.from} className="bg-sheet absolute inset-y-0" style={{ left: `${place(stretch.from)}%`, width: `${place(stretch.to) - place(stretch.from)}%` }} />
+            <div
+              key={stretch.from}
+              className="bg-sheet absolute inset-y-0"
+              style={{ left: `${place(stretch.from)}%`, width: `${place(stretch.to) - place(stretch.from)}%` }}
+            />
           ))}
           {hours.map((hour) => (
-            <div key={hour} className="border-rule absolute inset-y-0 border-l" style={{ left: `${place(fromLocal(zone, day * DAY + hour * HOUR))}%` }} />
+            <div
+              key={hour}
+              className="border-rule absolute inset-y-0 border-l"
+              style={{ left: `${place(fromLocal(zone, day * DAY + hour * HOUR))}%` }}
+            />
           ))}
           <div className="border-second absolute inset-x-0 top-[35px] border-t-2" />
           {(crowd ?? []).filter(isShown).map((quarter) => (
@@ -111,10 +130,19 @@ export function DayRuler({
               tabIndex={-1}
               aria-label={saysQuarter(quarter)}
               className="group absolute inset-y-0 z-10 hover:z-20"
-              style={{ left: `${place(quarter.at)}%`, width: `${place(quarter.at + 15 * 60_000) - place(quarter.at)}%` }}
+              style={{
+                left: `${place(quarter.at)}%`,
+                width: `${place(quarter.at + 15 * 60_000) - place(quarter.at)}%`,
+              }}
             >
-              <span className="bg-ink absolute right-px bottom-[37px] left-px rounded-t-[1px]" style={{ height: (30 * quarter.visits) / fullest }} />
-              <span className="bg-mulberry absolute top-[37px] right-px left-px rounded-b-[1px]" style={{ height: (34 * quarter.messages) / fullest }} />
+              <span
+                className="bg-ink absolute right-px bottom-[37px] left-px rounded-t-[1px]"
+                style={{ height: (30 * quarter.visits) / fullest }}
+              />
+              <span
+                className="bg-mulberry absolute top-[37px] right-px left-px rounded-b-[1px]"
+                style={{ height: (34 * quarter.messages) / fullest }}
+              />
             </a>
           ))}
           {drawn.visits.map((visit, index) => (
@@ -127,7 +155,10 @@ export function DayRuler({
               className="group absolute top-[6px] z-10 flex h-[28px] w-[9px] -translate-x-1/2 items-end justify-center hover:z-20"
               style={{ left: `${place(visit.at)}%` }}
             >
-              <span style={{ height: 14 + ((index * 7) % 13) }} className={`w-[2px] rounded-[1px] group-hover:w-[4px] ${visit.over ? "bg-ink" : "bg-edge"}`} />
+              <span
+                style={{ height: 14 + ((index * 7) % 13) }}
+                className={`w-[2px] rounded-[1px] group-hover:w-[4px] ${visit.over ? "bg-ink" : "bg-edge"}`}
+              />
             </a>
           ))}
           {drawn.messages.map((message, index) => {
@@ -141,7 +172,9 @@ export function DayRuler({
                 className="absolute z-10 grid size-[13px] -translate-x-1/2 place-items-center hover:z-20 hover:scale-150"
                 style={{ left: `${place(message.at)}%`, top: 38 + lanes[index] * 11 }}
               >
-                <span className={`size-[8px] border-[1.5px] ${message.channel === "email" ? "rounded-full" : "rounded-[2px]"} ${TONES[message.tone]}`} />
+                <span
+                  className={`size-[8px] border-[1.5px] ${message.channel === "email" ? "rounded-full" : "rounded-[2px]"} ${TONES[message.tone]}`}
+                />
               </a>
             );
           })}
@@ -157,8 +190,14 @@ export function DayRuler({
           </span>
         ))}
         {isToday && now >= from && now <= to ? (
-          <div data-now="" className="pointer-events-none absolute -top-[22px] z-30 flex -translate-x-1/2 flex-col items-center" style={{ left: `${place(now)}%` }}>
-            <span className="bg-pistachio text-on-pistachio rounded-full px-2.5 text-[12.5px] leading-[20px] font-semibold">{sayTime(zone, now)}</span>
+          <div
+            data-now=""
+            className="pointer-events-none absolute -top-[22px] z-30 flex -translate-x-1/2 flex-col items-center"
+            style={{ left: `${place(now)}%` }}
+          >
+            <span className="bg-pistachio text-on-pistachio rounded-full px-2.5 text-[12.5px] leading-[20px] font-semibold">
+              {sayTime(zone, now)}
+            </span>
             <span className="bg-mulberry h-[76px] w-[3px] rounded-full" />
           </div>
         ) : null}
@@ -168,8 +207,19 @@ export function DayRuler({
 }
 
 /** The shape that stands for a channel, for legends and lists. */
-export function Shape({ channel, className = "border-second bg-sheet" }: { channel: "text" | "email"; className?: string }) {
-  return <span aria-hidden="true" className={`inline-block size-[9px] border-[1.5px] align-[-0.5px] ${channel === "email" ? "rounded-full" : "rounded-[2px]"} ${className}`} />;
+export function Shape({
+  channel,
+  className = "border-second bg-sheet",
+}: {
+  channel: "text" | "email";
+  className?: string;
+}) {
+  return (
+    <span
+      aria-hidden="true"
+      className={`inline-block size-[9px] border-[1.5px] align-[-0.5px] ${channel === "email" ? "rounded-full" : "rounded-[2px]"} ${className}`}
+    />
+  );
 }
 
 /** Puts marks that would touch on the next of three lines. */

@@ -15,9 +15,9 @@ export type RulerCalendar = { zone: string; hours: SendHours; closedDays: number
 type Moved = { step: number; delay: Delay };
 
 /**
- * A plan drawn on the days after an example visit, by the very function that sends: closed hours hatched, the visit as a tick, each message where
- * it would really leave. Messages are dragged along the line, or moved with the arrow keys: a quarter of an hour, with Shift a
- * day; Enter keeps, Escape takes it back.
+ * A plan drawn on the days after an example visit, by the very function that sends: closed hours hatched, the visit as
+ * a tick, each message where it would really leave. Messages are dragged along the line, or moved with the arrow keys:
+ * a quarter of an hour, with Shift a day; Enter keeps, Escape takes it back.
  */
 export function PlanRuler({
   rules,
@@ -46,7 +46,13 @@ export function PlanRuler({
   const drag = useRef<{ step: number; startX: number; startAt: number; far: boolean } | null>(null);
   const cal = useMemo(() => ({ ...calendar, closedDays: new Set(calendar.closedDays) }), [calendar]);
   const shown = useMemo(
-    () => (moved ? { ...rules, steps: rules.steps.map((step, index) => (index === moved.step ? { ...step, delay: moved.delay } : step)) } : rules),
+    () =>
+      moved
+        ? {
+            ...rules,
+            steps: rules.steps.map((step, index) => (index === moved.step ? { ...step, delay: moved.delay } : step)),
+          }
+        : rules,
     [rules, moved],
   );
   const marks = useMemo(() => exampleOf(shown, anchorAt, cal, gapMinutes), [shown, anchorAt, cal, gapMinutes]);
@@ -73,7 +79,11 @@ export function PlanRuler({
     const width = box.current?.clientWidth ?? 1;
     if (!it || it.step !== mark.step) return;
     if (Math.abs(event.clientX - it.startX) > 3) it.far = true;
-    if (it.far) setMoved({ step: it.step, delay: delayTo(mark.baseAt, it.startAt + ((event.clientX - it.startX) / width) * (to - from), cal.zone) });
+    if (it.far)
+      setMoved({
+        step: it.step,
+        delay: delayTo(mark.baseAt, it.startAt + ((event.clientX - it.startX) / width) * (to - from), cal.zone),
+      });
   };
   const finish = async (event: PointerEvent<HTMLElement>) => {
     const it = drag.current;
@@ -87,7 +97,9 @@ export function PlanRuler({
     const before = rules.steps[moved.step].delay;
     if (describeDelay(before) === describeDelay(moved.delay)) return setMoved(null);
     setKeeping(true);
-    const trouble = await keep(moved.step, moved.delay).catch(() => "Nothing was kept: the connection is lost. Try again.");
+    const trouble = await keep(moved.step, moved.delay).catch(
+      () => "Nothing was kept: the connection is lost. Try again.",
+    );
     setKeeping(false);
     setWrong(trouble);
     if (trouble) setMoved(null);
@@ -119,8 +131,10 @@ export function PlanRuler({
       <p className="text-second min-h-[24px] text-[13.5px]" aria-live="polite">
         {held && moved ? (
           <span className="text-ink">
-            <b>{shown.steps[moved.step].name}</b>: wanted {sayWhen(cal.zone, addDelay(held.baseAt, moved.delay, cal.zone), anchorAt)}, leaves{" "}
-            <b>{sayWhen(cal.zone, held.at, anchorAt)}</b>. {say(held)} {keeping ? "Keeping ..." : "Enter keeps it, Escape takes it back."}
+            <b>{shown.steps[moved.step].name}</b>: wanted{" "}
+            {sayWhen(cal.zone, addDelay(held.baseAt, moved.delay, cal.zone), anchorAt)}, leaves{" "}
+            <b>{sayWhen(cal.zone, held.at, anchorAt)}</b>. {say(held)}{" "}
+            {keeping ? "Keeping ..." : "Enter keeps it, Escape takes it back."}
           </span>
         ) : wrong ? (
           <span className="text-vermilion-deep">{wrong}</span>
@@ -136,7 +150,11 @@ export function PlanRuler({
             {Array.from({ length: days }, (_, index) => index)
               .filter((index) => index % every === 0)
               .map((index) => (
-                <span key={index} className="text-second absolute -translate-x-1/2 text-[12.5px] whitespace-nowrap" style={{ left: `${((index + 0.5) / days) * 100}%` }}>
+                <span
+                  key={index}
+                  className="text-second absolute -translate-x-1/2 text-[12.5px] whitespace-nowrap"
+                  style={{ left: `${((index + 0.5) / days) * 100}%` }}
+                >
                   {index === 0 ? `${anchorName} day` : index === 1 ? "1 day later" : `${index} days`}
                 </span>
               ))}
@@ -147,19 +165,34 @@ export function PlanRuler({
               <div
                 key={stretch.from}
                 className="bg-sheet absolute inset-y-0"
-                style={{ left: `${((stretch.from - from) / (to - from)) * 100}%`, width: `${((Math.min(stretch.to, to) - stretch.from) / (to - from)) * 100}%` }}
+                style={{
+                  left: `${((stretch.from - from) / (to - from)) * 100}%`,
+                  width: `${((Math.min(stretch.to, to) - stretch.from) / (to - from)) * 100}%`,
+                }}
               />
             ))}
             {Array.from({ length: days - 1 }, (_, index) => index + 1).map((index) => (
-              <div key={index} className="border-rule absolute inset-y-0 border-l" style={{ left: `${(index / days) * 100}%` }} />
+              <div
+                key={index}
+                className="border-rule absolute inset-y-0 border-l"
+                style={{ left: `${(index / days) * 100}%` }}
+              />
             ))}
             <div className="border-second absolute inset-x-0 top-[42px] border-t-2" />
-            <div className="absolute top-[4px] flex -translate-x-1/2 flex-col items-center" style={{ left: `${place(anchorAt)}%` }}>
+            <div
+              className="absolute top-[4px] flex -translate-x-1/2 flex-col items-center"
+              style={{ left: `${place(anchorAt)}%` }}
+            >
               <span className="bg-sheet/80 px-1 text-[12px] leading-[14px] font-semibold">{anchorName}</span>
               <span className="bg-ink h-[24px] w-[3px] rounded-full" />
             </div>
             {marks.map((mark) => (
-              <span key={mark.step} aria-hidden="true" className="pointer-events-none absolute top-[33px] -translate-x-1/2" style={{ left: `${place(mark.at)}%` }}>
+              <span
+                key={mark.step}
+                aria-hidden="true"
+                className="pointer-events-none absolute top-[33px] -translate-x-1/2"
+                style={{ left: `${place(mark.at)}%` }}
+              >
                 <span className="flex">
                   {mark.channels.map((channel) => (
                     <Shape
@@ -188,11 +221,15 @@ export function PlanRuler({
                 onKeyDown={(event) => key(event, mark)}
                 onBlur={() => !drag.current && void settle()}
                 className={`absolute flex min-h-[46px] -translate-x-1/2 touch-none flex-col items-center justify-center rounded-[9px] border px-3 py-1 text-[13px] leading-[1.3] whitespace-nowrap no-underline select-none ${keep ? "cursor-grab active:cursor-grabbing" : ""} ${mark.step === current ? "border-mulberry bg-mulberry-tint" : "border-edge bg-sheet hover:border-mulberry"}`}
-                style={{ left: `clamp(92px, ${place(mark.at)}%, calc(100% - 92px))`, top: 4 + 50 * lanesOf(marks, place)[index] }}
+                style={{
+                  left: `clamp(92px, ${place(mark.at)}%, calc(100% - 92px))`,
+                  top: 4 + 50 * lanesOf(marks, place)[index],
+                }}
               >
                 <b>{shown.steps[mark.step].name}</b>
                 <span className="text-second">
-                  {mark.channels.join(" and ")}, {sayWhen(cal.zone, mark.at, anchorAt).replace(/^today at/, "that day at")}
+                  {mark.channels.join(" and ")},{" "}
+                  {sayWhen(cal.zone, mark.at, anchorAt).replace(/^today at/, "that day at")}
                 </span>
               </a>
             ))}
@@ -237,7 +274,9 @@ function nudge(delay: Delay, by: number, byDay: boolean): Delay {
   const minutes = delay.unit === "hours" ? delay.amount * 60 : delay.amount;
   if (byDay) return by > 0 ? { amount: 1, unit: "days", at: 600 } : { amount: 0, unit: "minutes" };
   const after = Math.max(0, minutes + by * 15);
-  return after > 0 && after % 60 === 0 ? { amount: after / 60, unit: "hours" } : { amount: Math.min(2000, after), unit: "minutes" };
+  return after > 0 && after % 60 === 0
+    ? { amount: after / 60, unit: "hours" }
+    : { amount: Math.min(2000, after), unit: "minutes" };
 }
 
 /** Cards that would lie on each other stand on lines below. */

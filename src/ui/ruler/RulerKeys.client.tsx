@@ -2,11 +2,17 @@
 
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 
-/** Makes a ruler's marks reachable: one tab stop, arrow keys between marks, and the mark under pointer or focus in words. */
+/**
+ * Makes a ruler's marks reachable: one tab stop, arrow keys between marks, and the mark under pointer or focus in
+ * words.
+ */
 export function RulerKeys({ legend, table, children }: { legend: ReactNode; table: ReactNode; children: ReactNode }) {
   const box = useRef<HTMLDivElement>(null);
   const [says, setSays] = useState<string | null>(null);
-  const marks = () => [...(box.current?.querySelectorAll<HTMLElement>("[data-mark]") ?? [])].sort((a, b) => Number.parseFloat(a.style.left) - Number.parseFloat(b.style.left));
+  const marks = () =>
+    [...(box.current?.querySelectorAll<HTMLElement>("[data-mark]") ?? [])].sort(
+      (a, b) => Number.parseFloat(a.style.left) - Number.parseFloat(b.style.left),
+    );
 
   useEffect(() => {
     const all = marks();
@@ -20,7 +26,9 @@ export function RulerKeys({ legend, table, children }: { legend: ReactNode; tabl
   }, []);
 
   const move = (event: KeyboardEvent) => {
-    const step = { ArrowRight: 1, ArrowLeft: -1, Home: Number.NEGATIVE_INFINITY, End: Number.POSITIVE_INFINITY }[event.key];
+    const step = { ArrowRight: 1, ArrowLeft: -1, Home: Number.NEGATIVE_INFINITY, End: Number.POSITIVE_INFINITY }[
+      event.key
+    ];
     const all = marks();
     const at = all.indexOf(document.activeElement as HTMLElement);
     if (step === undefined || at < 0) return;
@@ -30,11 +38,14 @@ export function RulerKeys({ legend, table, children }: { legend: ReactNode; tabl
     next.tabIndex = 0;
     next.focus();
   };
-  const tell = (target: EventTarget) => setSays((target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark ?? null);
+  const tell = (target: EventTarget) =>
+    setSays((target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark ?? null);
 
   return (
     <section aria-label="Time ruler">
-      <p className="text-second min-h-[24px] max-w-[calc(100%-0px)] truncate text-[13px]">{says ? <span className="text-ink font-semibold">{says}</span> : legend}</p>
+      <p className="text-second min-h-[24px] max-w-[calc(100%-0px)] truncate text-[13px]">
+        {says ? <span className="text-ink font-semibold">{says}</span> : legend}
+      </p>
       <div
         ref={box}
         role="group"

@@ -5,7 +5,10 @@ export const MOST_MARKS = 240;
 export type Quarter = { at: number; visits: number; messages: number };
 
 /** Counts of visits and of messages by the quarter hour, put together and in order. */
-export function quartersOf(visits: readonly { at: number; count: number }[], messages: readonly { at: number; count: number }[]): Quarter[] {
+export function quartersOf(
+  visits: readonly { at: number; count: number }[],
+  messages: readonly { at: number; count: number }[],
+): Quarter[] {
   const quarters = new Map<number, Quarter>();
   const quarterAt = (at: number) => {
     const known = quarters.get(at) ?? { at, visits: 0, messages: 0 };

@@ -21,7 +21,10 @@ export function MakeKey({ slug, scopes }: { slug: string; scopes: readonly strin
 }
 
 function KeyForm({ slug, scopes, onEnd }: { slug: string; scopes: readonly string[]; onEnd: () => void }) {
-  const [result, submit, pending] = useActionState(async (before: unknown, form: FormData) => createKey(slug, before, form), null);
+  const [result, submit, pending] = useActionState(
+    async (before: unknown, form: FormData) => createKey(slug, before, form),
+    null,
+  );
   if (result?.ok) {
     return (
       <div className="space-y-4">
@@ -53,7 +56,8 @@ function KeyForm({ slug, scopes, onEnd }: { slug: string; scopes: readonly strin
         <div className="grid gap-x-6 sm:grid-cols-2">
           {scopes.map((scope) => (
             <label key={scope} className="flex min-h-[30px] items-center gap-2">
-              <input type="checkbox" name="scope" value={scope} className="accent-mulberry size-[17px]" /> <code className="text-[14px]">{scope}</code>
+              <input type="checkbox" name="scope" value={scope} className="accent-mulberry size-[17px]" />{" "}
+              <code className="text-[14px]">{scope}</code>
             </label>
           ))}
         </div>

@@ -40,11 +40,22 @@ export function RepeatSentence({ plan, repeat }: { plan: PlanRef; repeat: PlanRu
 /** How late is too late. */
 export function FreshSentence({ plan, days }: { plan: PlanRef; days: number }) {
   return (
-    <Sentence words={days === 1 ? "1 day" : `${days} days`} label="How late is too late" id="fresh" action={actionOf(plan)}>
+    <Sentence
+      words={days === 1 ? "1 day" : `${days} days`}
+      label="How late is too late"
+      id="fresh"
+      action={actionOf(plan)}
+    >
       {(error) => (
         <>
           <Hidden part="fresh" />
-          <NumberField name="freshDays" label="Days" value={days} error={error("freshDays")} hint="After an outage or a pause, what is older ends as too late." />
+          <NumberField
+            name="freshDays"
+            label="Days"
+            value={days}
+            error={error("freshDays")}
+            hint="After an outage or a pause, what is older ends as too late."
+          />
         </>
       )}
     </Sentence>
@@ -56,13 +67,24 @@ export function TagsSentence({ plan, rules, choices }: { plan: PlanRef; rules: P
   const all = [...new Set([...choices, ...rules.excludeTags, ...rules.onlyTags])].map((name) => ({ id: name, name }));
   const never = rules.excludeTags.length > 0 ? `never tagged ${rules.excludeTags.join(", ")}` : "whatever the tags";
   return (
-    <Sentence words={rules.onlyTags.length > 0 ? `only tagged ${rules.onlyTags.join(" or ")}, ${never}` : never} label="Tags" id="who" action={actionOf(plan)}>
+    <Sentence
+      words={rules.onlyTags.length > 0 ? `only tagged ${rules.onlyTags.join(" or ")}, ${never}` : never}
+      label="Tags"
+      id="who"
+      action={actionOf(plan)}
+    >
       {(error) => (
         <div className="space-y-3">
           <Hidden part="tags" />
           {all.length === 0 ? <p>There are no tags yet. Make them under Set-up.</p> : null}
           <Ticks name="excludeTags" legend="Leave out whoever is tagged" choices={all} chosen={rules.excludeTags} />
-          <Ticks name="onlyTags" legend="Ask only people or visits tagged" choices={all} chosen={rules.onlyTags} all="None ticked: everybody." />
+          <Ticks
+            name="onlyTags"
+            legend="Ask only people or visits tagged"
+            choices={all}
+            chosen={rules.onlyTags}
+            all="None ticked: everybody."
+          />
           {error("excludeTags")}
         </div>
       )}
@@ -83,7 +105,12 @@ export function HouseholdsSentence({ plan, value }: { plan: PlanRef; value: Plan
       {() => (
         <>
           <Hidden part="households" />
-          <Radios name="households" legend="Several visits of one household on a day give" value={value} choices={Object.entries(HOUSEHOLD_WORDS)} />
+          <Radios
+            name="households"
+            legend="Several visits of one household on a day give"
+            value={value}
+            choices={Object.entries(HOUSEHOLD_WORDS)}
+          />
         </>
       )}
     </Sentence>
@@ -93,7 +120,11 @@ export function HouseholdsSentence({ plan, value }: { plan: PlanRef; value: Plan
 /** Whose messages leave first where a ceiling binds. */
 export function FirstSentence({ plan, goesFirst }: { plan: PlanRef; goesFirst: boolean }) {
   return (
-    <Sentence words={goesFirst ? "before those of other plans" : "in their turn"} label="Which messages leave first" action={actionOf(plan)}>
+    <Sentence
+      words={goesFirst ? "before those of other plans" : "in their turn"}
+      label="Which messages leave first"
+      action={actionOf(plan)}
+    >
       {() => (
         <>
           <Hidden part="first" />
@@ -117,7 +148,11 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
   const [on, setOn] = useState(portions !== null);
   return (
     <Sentence
-      words={portions ? `${portions.perDay} people a day, newest visits first` : "everybody at once, spread over the send hours"}
+      words={
+        portions
+          ? `${portions.perDay} people a day, newest visits first`
+          : "everybody at once, spread over the send hours"
+      }
       label="How a list is asked"
       action={actionOf(plan)}
     >
@@ -138,10 +173,23 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
             <>
               <NumberField name="perDay" label="People a day" value={portions?.perDay ?? 40} error={error("perDay")} />
               <div className="flex gap-2">
-                <NumberField name="mostBounced" label="Stops above, % back" value={portions?.mostBounced ?? 5} error={error("mostBounced")} />
-                <NumberField name="mostOptedOut" label="or % opted out" value={portions?.mostOptedOut ?? 3} error={error("mostOptedOut")} />
+                <NumberField
+                  name="mostBounced"
+                  label="Stops above, % back"
+                  value={portions?.mostBounced ?? 5}
+                  error={error("mostBounced")}
+                />
+                <NumberField
+                  name="mostOptedOut"
+                  label="or % opted out"
+                  value={portions?.mostOptedOut ?? 3}
+                  error={error("mostOptedOut")}
+                />
               </div>
-              <p className="text-second text-[13px]">Looked at from the twentieth message on. It pauses by itself, says so on Today, and tells whoever may change it by email.</p>
+              <p className="text-second text-[13px]">
+                Looked at from the twentieth message on. It pauses by itself, says so on Today, and tells whoever may
+                change it by email.
+              </p>
             </>
           ) : null}
         </div>

@@ -16,7 +16,11 @@ const actionOf = ({ slug, mayChange }: Props) => (mayChange ? changeClientRules.
 
 export function RestSentence({ days, ...who }: Props & { days: number }) {
   return (
-    <Sentence words={days === 0 ? "no time beyond each plan’s own rest" : `${days} days`} label="Rest across plans" action={actionOf(who)}>
+    <Sentence
+      words={days === 0 ? "no time beyond each plan’s own rest" : `${days} days`}
+      label="Rest across plans"
+      action={actionOf(who)}
+    >
       {(error) => (
         <>
           <Hidden part="rest" />
@@ -35,7 +39,11 @@ export function RestSentence({ days, ...who }: Props & { days: number }) {
 
 export function ConsentSentence({ needed, ...who }: Props & { needed: boolean }) {
   return (
-    <Sentence words={needed ? "only people who agreed" : "everybody who did not refuse"} label="Consent" action={actionOf(who)}>
+    <Sentence
+      words={needed ? "only people who agreed" : "everybody who did not refuse"}
+      label="Consent"
+      action={actionOf(who)}
+    >
       {() => (
         <>
           <Hidden part="consent" />
@@ -61,7 +69,13 @@ export function GapSentence({ minutes, ...who }: Props & { minutes: number }) {
       {(error) => (
         <>
           <Hidden part="gap" />
-          <NumberField name="gapMinutes" label="Minutes" value={minutes} error={error("gapMinutes")} hint="Between any two messages to one person, across plans." />
+          <NumberField
+            name="gapMinutes"
+            label="Minutes"
+            value={minutes}
+            error={error("gapMinutes")}
+            hint="Between any two messages to one person, across plans."
+          />
         </>
       )}
     </Sentence>
@@ -71,7 +85,10 @@ export function GapSentence({ minutes, ...who }: Props & { minutes: number }) {
 const most = (texts: number | null, emails: number | null, none: string) =>
   texts === null && emails === null
     ? none
-    : [texts === null ? "texts without limit" : `at most ${texts} texts`, emails === null ? "emails without limit" : `at most ${emails} emails`].join(", ");
+    : [
+        texts === null ? "texts without limit" : `at most ${texts} texts`,
+        emails === null ? "emails without limit" : `at most ${emails} emails`,
+      ].join(", ");
 
 export function CeilingSentence({ texts, emails, ...who }: Props & { texts: number | null; emails: number | null }) {
   return (
@@ -90,7 +107,12 @@ export function CeilingSentence({ texts, emails, ...who }: Props & { texts: numb
   );
 }
 
-export function AllowanceSentence({ texts, emails, leavesOut, ...who }: Props & { texts: number | null; emails: number | null; leavesOut: boolean }) {
+export function AllowanceSentence({
+  texts,
+  emails,
+  leavesOut,
+  ...who
+}: Props & { texts: number | null; emails: number | null; leavesOut: boolean }) {
   return (
     <Sentence words={most(texts, emails, "no limit")} label="Allowance for a month" action={actionOf(who)}>
       {(error) => (
@@ -100,7 +122,10 @@ export function AllowanceSentence({ texts, emails, leavesOut, ...who }: Props & 
             <NumberField name="textsAMonth" label="Parts of texts" value={texts} error={error("textsAMonth")} />
             <NumberField name="emailsAMonth" label="Emails" value={emails} error={error("emailsAMonth")} />
           </div>
-          <p className="text-second text-[13px]">Empty: no limit. At the limit messages are held until the next month. Today says so, and whoever may raise it is told by email.</p>
+          <p className="text-second text-[13px]">
+            Empty: no limit. At the limit messages are held until the next month. Today says so, and whoever may raise
+            it is told by email.
+          </p>
           <Radios
             name="usedUp"
             legend="Once both are used up, new visits"
@@ -117,7 +142,10 @@ export function AllowanceSentence({ texts, emails, leavesOut, ...who }: Props & 
 }
 
 /** Whose public holidays each branch keeps, and which regions there are to choose from. */
-export type HolidayChoice = { branches: { id: string; name: string; region: string | null }[]; regions: { code: string; name: string }[] };
+export type HolidayChoice = {
+  branches: { id: string; name: string; region: string | null }[];
+  regions: { code: string; name: string }[];
+};
 
 /** When one channel may leave, day by day. */
 export function HoursSentence({
@@ -128,7 +156,13 @@ export function HoursSentence({
   holidays,
   slug,
   mayChange,
-}: Props & { channel: "text" | "email"; week: WeekHours; closedDates: string[]; keepsHolidays: boolean; holidays: HolidayChoice }) {
+}: Props & {
+  channel: "text" | "email";
+  week: WeekHours;
+  closedDates: string[];
+  keepsHolidays: boolean;
+  holidays: HolidayChoice;
+}) {
   return (
     <Sentence
       words={sayWeek(week)}
@@ -154,9 +188,16 @@ export function HoursSentence({
               {error(`day-${day}`)}
             </div>
           ))}
-          <p className="text-second text-[13px]">Like 9:00 to 12:30 and 14:00 to 19:00. A day left empty is a day on which nothing leaves.</p>
+          <p className="text-second text-[13px]">
+            Like 9:00 to 12:30 and 14:00 to 19:00. A day left empty is a day on which nothing leaves.
+          </p>
           <label className="flex items-center gap-2 pt-1">
-            <input type="checkbox" name="keepsHolidays" defaultChecked={keepsHolidays} className="accent-mulberry size-4" />
+            <input
+              type="checkbox"
+              name="keepsHolidays"
+              defaultChecked={keepsHolidays}
+              className="accent-mulberry size-4"
+            />
             Nothing leaves on public holidays
           </label>
           {holidays.regions.length > 0
@@ -177,7 +218,13 @@ export function HoursSentence({
           <label className="label pt-1" htmlFor="closedDates">
             Other closed days
           </label>
-          <input id="closedDates" name="closedDates" className="field" placeholder="2026-12-24, 2026-12-31" defaultValue={closedDates.join(", ")} />
+          <input
+            id="closedDates"
+            name="closedDates"
+            className="field"
+            placeholder="2026-12-24, 2026-12-31"
+            defaultValue={closedDates.join(", ")}
+          />
           {error("closedDates")}
         </div>
       )}

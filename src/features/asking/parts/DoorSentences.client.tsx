@@ -9,7 +9,10 @@ import { actionOf, type PlanRef } from "./planRef";
 
 const DOOR_WORDS: Record<DoorsMode, { name: string; says: string }> = {
   open: { name: "Open", says: "Every rating sees the review sites and the private form side by side." },
-  "listen first": { name: "Listen first", says: "An unhappy rating sees the private form first; the sites stay below it." },
+  "listen first": {
+    name: "Listen first",
+    says: "An unhappy rating sees the private form first; the sites stay below it.",
+  },
   "private only": { name: "Private only", says: "An unhappy rating sees only the private form." },
 };
 
@@ -17,7 +20,12 @@ const DOOR_WORDS: Record<DoorsMode, { name: string; says: string }> = {
 export function DoorsSentence({ plan, doors }: { plan: PlanRef; doors: PlanRules["doors"] }) {
   const [mode, setMode] = useState<string>(doors.mode);
   return (
-    <Sentence words={`${DOOR_WORDS[doors.mode].name}, unhappy is ${doors.threshold} of 5 and below`} label="What the answer page opens" id="doors" action={actionOf(plan)}>
+    <Sentence
+      words={`${DOOR_WORDS[doors.mode].name}, unhappy is ${doors.threshold} of 5 and below`}
+      label="What the answer page opens"
+      id="doors"
+      action={actionOf(plan)}
+    >
       {(error) => (
         <div className="space-y-3">
           <Hidden part="doors" />
@@ -26,15 +34,25 @@ export function DoorsSentence({ plan, doors }: { plan: PlanRef; doors: PlanRules
             legend="Doors"
             value={doors.mode}
             onChange={setMode}
-            choices={(Object.keys(DOOR_WORDS) as DoorsMode[]).map((value) => [value, DOOR_WORDS[value].name, DOOR_WORDS[value].says] as const)}
+            choices={(Object.keys(DOOR_WORDS) as DoorsMode[]).map(
+              (value) => [value, DOOR_WORDS[value].name, DOOR_WORDS[value].says] as const,
+            )}
           />
           {mode === "private only" ? (
             <div className="bg-ochre-tint text-ochre-deep rounded-[9px] p-3 text-[14px]">
-              <p className="mb-2">Many review sites and consumer rules forbid keeping unhappy customers from writing in public. Whoever uses this answers for it by name.</p>
+              <p className="mb-2">
+                Many review sites and consumer rules forbid keeping unhappy customers from writing in public. Whoever
+                uses this answers for it by name.
+              </p>
               <label className="label" htmlFor="acknowledgedBy">
                 Who answers for it
               </label>
-              <input id="acknowledgedBy" name="acknowledgedBy" className="field" defaultValue={doors.acknowledgedBy ?? ""} />
+              <input
+                id="acknowledgedBy"
+                name="acknowledgedBy"
+                className="field"
+                defaultValue={doors.acknowledgedBy ?? ""}
+              />
               {error("acknowledgedBy")}
             </div>
           ) : null}
@@ -52,8 +70,21 @@ export function DoorsSentence({ plan, doors }: { plan: PlanRef; doors: PlanRules
 }
 
 /** Which sites are offered, in which order, and which comes first. */
-export function SitesSentence({ plan, sites, known, accounts }: { plan: PlanRef; sites: PlanRules["sites"]; known: string[]; accounts: Record<string, string[]> }) {
-  const [order, setOrder] = useState([...sites.order.filter((site) => known.includes(site)), ...known.filter((site) => !sites.order.includes(site))]);
+export function SitesSentence({
+  plan,
+  sites,
+  known,
+  accounts,
+}: {
+  plan: PlanRef;
+  sites: PlanRules["sites"];
+  known: string[];
+  accounts: Record<string, string[]>;
+}) {
+  const [order, setOrder] = useState([
+    ...sites.order.filter((site) => known.includes(site)),
+    ...known.filter((site) => !sites.order.includes(site)),
+  ]);
   const [mix, setMix] = useState<string>(sites.mix);
   const says = {
     order: `always ${order[0] ?? "none"} first`,
@@ -63,7 +94,12 @@ export function SitesSentence({ plan, sites, known, accounts }: { plan: PlanRef;
     mailbox: "the first by the person’s mailbox",
   }[sites.mix];
   return (
-    <Sentence words={`${order.slice(0, sites.most).join(", ") || "no site yet"}; ${says}`} label="Review sites" id="sites" action={actionOf(plan)}>
+    <Sentence
+      words={`${order.slice(0, sites.most).join(", ") || "no site yet"}; ${says}`}
+      label="Review sites"
+      id="sites"
+      action={actionOf(plan)}
+    >
       {(error) => (
         <div className="space-y-3">
           <Hidden part="sites" />
@@ -83,7 +119,13 @@ export function SitesSentence({ plan, sites, known, accounts }: { plan: PlanRef;
                   <span className="flex items-center justify-between gap-2">
                     {site}
                     {mix === "shares" ? (
-                      <input name={`share ${site}`} aria-label={`Share of ${site}`} inputMode="numeric" className="field !w-[76px] !py-1" defaultValue={sites.shares[site] ?? ""} />
+                      <input
+                        name={`share ${site}`}
+                        aria-label={`Share of ${site}`}
+                        inputMode="numeric"
+                        className="field !w-[76px] !py-1"
+                        defaultValue={sites.shares[site] ?? ""}
+                      />
                     ) : null}
                   </span>
                 ),
@@ -120,7 +162,10 @@ export function SitesSentence({ plan, sites, known, accounts }: { plan: PlanRef;
                 </div>
               ))}
               {error("accounts")}
-              <p className="text-second text-[13px]">Mailboxes of other domains that are hosted there are found by looking the domain up. This holds for every plan.</p>
+              <p className="text-second text-[13px]">
+                Mailboxes of other domains that are hosted there are found by looking the domain up. This holds for
+                every plan.
+              </p>
             </div>
           ) : null}
           <SelectField
@@ -129,7 +174,10 @@ export function SitesSentence({ plan, sites, known, accounts }: { plan: PlanRef;
             value={String(sites.most)}
             choices={[1, 2, 3, 4, 5, 6].map((most) => [String(most), most === 1 ? "1 site" : `${most} sites`] as const)}
           />
-          <p className="text-second text-[13px]">With more than three to choose from, fewer people choose any. A site they have reviewed already is passed over.</p>
+          <p className="text-second text-[13px]">
+            With more than three to choose from, fewer people choose any. A site they have reviewed already is passed
+            over.
+          </p>
         </div>
       )}
     </Sentence>

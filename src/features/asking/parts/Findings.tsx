@@ -8,8 +8,8 @@ import { findingsOf, lookAtLinks } from "../checks";
 type Props = { access: Access; planId: string; looks: boolean; stepHref: (index: number) => string };
 
 /**
- * What is wrong with a plan before it runs; each finding opens its place. With `looks`, links that nobody followed for a day are
- * followed first, which takes its time: the page around it need not wait.
+ * What is wrong with a plan before it runs; each finding opens its place. With `looks`, links that nobody followed for
+ * a day are followed first, which takes its time: the page around it need not wait.
  */
 export async function Findings({ access, planId, looks, stepHref }: Props) {
   if (looks) await lookAtLinks(access);
@@ -18,10 +18,18 @@ export async function Findings({ access, planId, looks, stepHref }: Props) {
     const all = await listPlans(tx, access);
     const plan = all.find(({ id }) => id === planId);
     if (!plan) return [];
-    const before = all.filter(({ id, state, position }) => id !== planId && state === "running" && position < plan.position);
+    const before = all.filter(
+      ({ id, state, position }) => id !== planId && state === "running" && position < plan.position,
+    );
     return findingsOf(await loadSetting(tx), plan.draft ?? plan.rules, before);
   });
-  if (findings.length === 0) return <p>✓ Review links open, every text says how to stop, every placeholder has a fallback, and the rules agree with each other.</p>;
+  if (findings.length === 0)
+    return (
+      <p>
+        ✓ Review links open, every text says how to stop, every placeholder has a fallback, and the rules agree with
+        each other.
+      </p>
+    );
   return (
     <ul className="space-y-1.5">
       {findings.map((finding) => (

@@ -14,19 +14,28 @@ export async function LastWeek({ access, planId, now }: { access: Access; planId
     const plan = await findPlan(tx, access, planId);
     if (!plan) return null;
     const rules = plan.draft ?? plan.rules;
-    const stage = await stageRehearsal(tx, access, await loadSetting(tx), rules, { kind: "past", from: now - 7 * DAY, to: now }, now);
+    const stage = await stageRehearsal(
+      tx,
+      access,
+      await loadSetting(tx),
+      rules,
+      { kind: "past", from: now - 7 * DAY, to: now },
+      now,
+    );
     return stage && sumUp(stage, plan.id, runRehearsal(stage, plan.id, rules), (at) => sayDay(zone, at));
   });
   if (!sum) return null;
   return (
     <>
       <p>
-        Of <b>{sum.visits}</b> {sum.visits === 1 ? "visit" : "visits"}, <b>{sum.asked}</b> would have been asked, with <b>{sum.messages}</b>{" "}
-        {sum.messages === 1 ? "message" : "messages"}.{sum.lastAt ? ` The last would leave ${sayWhen(zone, sum.lastAt, now)}.` : ""}
+        Of <b>{sum.visits}</b> {sum.visits === 1 ? "visit" : "visits"}, <b>{sum.asked}</b> would have been asked, with{" "}
+        <b>{sum.messages}</b> {sum.messages === 1 ? "message" : "messages"}.
+        {sum.lastAt ? ` The last would leave ${sayWhen(zone, sum.lastAt, now)}.` : ""}
       </p>
       {sum.leftOut.length > 0 ? (
         <p>
-          <b>{sum.leftOut.reduce((all, { count }) => all + count, 0)}</b> left out: {sum.leftOut.map(({ reason, count }) => `${count} ${sayReason(reason)}`).join(", ")}.
+          <b>{sum.leftOut.reduce((all, { count }) => all + count, 0)}</b> left out:{" "}
+          {sum.leftOut.map(({ reason, count }) => `${count} ${sayReason(reason)}`).join(", ")}.
         </p>
       ) : null}
     </>

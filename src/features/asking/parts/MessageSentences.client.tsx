@@ -12,7 +12,12 @@ import { actionOf, type PlanRef } from "./planRef";
 /** When, how and to whom one message goes. */
 export function StepSentence({ plan, step, index }: { plan: PlanRef; step: PlanStep; index: number }) {
   return (
-    <Sentence words={`${describeDelay(step.delay)}`} label={`When “${step.name}” goes out`} id="step" action={actionOf(plan)}>
+    <Sentence
+      words={`${describeDelay(step.delay)}`}
+      label={`When “${step.name}” goes out`}
+      id="step"
+      action={actionOf(plan)}
+    >
       {(error) => (
         <div className="space-y-3">
           <Hidden part="step" step={index} />
@@ -25,13 +30,23 @@ export function StepSentence({ plan, step, index }: { plan: PlanRef; step: PlanS
           </div>
           <div className="flex gap-2">
             <NumberField name="amount" label="After" value={step.delay.amount} error={error("amount")} />
-            <SelectField name="unit" label="Unit" value={step.delay.unit} choices={["minutes", "hours", "days", "weeks"].map((unit) => [unit, unit] as const)} />
+            <SelectField
+              name="unit"
+              label="Unit"
+              value={step.delay.unit}
+              choices={["minutes", "hours", "days", "weeks"].map((unit) => [unit, unit] as const)}
+            />
           </div>
           <div>
             <label className="label" htmlFor="at">
               At a set time of day
             </label>
-            <input id="at" name="at" className="field" defaultValue={step.delay.at === null || step.delay.at === undefined ? "" : clockTime(step.delay.at)} />
+            <input
+              id="at"
+              name="at"
+              className="field"
+              defaultValue={step.delay.at === null || step.delay.at === undefined ? "" : clockTime(step.delay.at)}
+            />
             <p className="text-second mt-1 text-[13px]">For days and weeks. Left empty: the same time as before.</p>
             {error("at")}
           </div>
@@ -39,7 +54,9 @@ export function StepSentence({ plan, step, index }: { plan: PlanRef; step: PlanS
             name="channel"
             label="Goes out"
             value={step.channel}
-            choices={(["text", "email", "both", "preferred"] as const).map((channel) => [channel, sayStepChannel(channel)] as const)}
+            choices={(["text", "email", "both", "preferred"] as const).map(
+              (channel) => [channel, sayStepChannel(channel)] as const,
+            )}
           />
           <SelectField
             name="from"
@@ -54,7 +71,9 @@ export function StepSentence({ plan, step, index }: { plan: PlanRef; step: PlanS
             name="onlyIf"
             label="Goes to"
             value={step.onlyIf}
-            choices={(["always", "not opened", "rated 4 or more"] as const).map((condition) => [condition, sayCondition(condition)] as const)}
+            choices={(["always", "not opened", "rated 4 or more"] as const).map(
+              (condition) => [condition, sayCondition(condition)] as const,
+            )}
           />
           {error("onlyIf")}
         </div>
@@ -91,7 +110,8 @@ export function WordsSentence({
         <div className="space-y-3">
           <Hidden part="words" step={index} wording={wording.key} />
           <p className="text-second text-[13px]">
-            In braces, with what to say when it is not known: {placeholders.map((name) => `{${name}}`).join(" ")}, for example {"{first name|there}"}.
+            In braces, with what to say when it is not known: {placeholders.map((name) => `{${name}}`).join(" ")}, for
+            example {"{first name|there}"}.
           </p>
           <div>
             <label className="label" htmlFor="text">
@@ -145,7 +165,12 @@ export function StepButton({
           {Object.entries(fields ?? {}).map(([name, value]) => (
             <input key={name} type="hidden" name={name} value={value} />
           ))}
-          <button type="submit" className="button-quiet" disabled={pending || disabled} onClick={(event) => sure && !confirm(sure) && event.preventDefault()}>
+          <button
+            type="submit"
+            className="button-quiet"
+            disabled={pending || disabled}
+            onClick={(event) => sure && !confirm(sure) && event.preventDefault()}
+          >
             {children}
           </button>
         </>

@@ -6,10 +6,20 @@ import { Shape } from "@/ui/ruler/DayRuler";
 export type PeriodMark = { at: number; channel: Channel };
 
 /**
- * What would leave over some weeks, day by day: closed days hatched, the messages of a day as two bars below the line, one for each
- * channel, as high as there are many. Each day is a link to its messages.
+ * What would leave over some weeks, day by day: closed days hatched, the messages of a day as two bars below the line,
+ * one for each channel, as high as there are many. Each day is a link to its messages.
  */
-export function PeriodRuler({ marks, calendar, href, chosen }: { marks: readonly PeriodMark[]; calendar: SendCalendar; href: (day: number) => string; chosen: number | null }) {
+export function PeriodRuler({
+  marks,
+  calendar,
+  href,
+  chosen,
+}: {
+  marks: readonly PeriodMark[];
+  calendar: SendCalendar;
+  href: (day: number) => string;
+  chosen: number | null;
+}) {
   if (marks.length === 0) return null;
   const dayOf = (at: number) => dayNumber(toLocal(calendar.zone, at));
   const first = dayOf(marks[0].at);
@@ -30,8 +40,9 @@ export function PeriodRuler({ marks, calendar, href, chosen }: { marks: readonly
   return (
     <figure aria-label="The rehearsal on the time ruler" className="overflow-x-auto">
       <p className="text-second text-[13px]">
-        <Shape channel="text" className="border-mulberry bg-mulberry" /> texts <Shape channel="email" className="border-leaf bg-leaf ml-2" /> emails; hatched: nothing may leave.
-        Each day opens its messages.
+        <Shape channel="text" className="border-mulberry bg-mulberry" /> texts{" "}
+        <Shape channel="email" className="border-leaf bg-leaf ml-2" /> emails; hatched: nothing may leave. Each day
+        opens its messages.
       </p>
       <div className="mt-1 flex h-[104px] min-w-[620px]">
         {days.map((day) => {

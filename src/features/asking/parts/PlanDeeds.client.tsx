@@ -53,7 +53,14 @@ export function PlanDeeds({ slug, planId, state }: { slug: string; planId: strin
       <ActionForm action={switchPlan.bind(null, slug, planId)} className="contents">
         {({ pending }) =>
           NEXT[state].map((next) => (
-            <button key={next.state} type="submit" name="state" value={next.state} className={next.main ? "button-main" : "button"} disabled={pending}>
+            <button
+              key={next.state}
+              type="submit"
+              name="state"
+              value={next.state}
+              className={next.main ? "button-main" : "button"}
+              disabled={pending}
+            >
               {next.says}
             </button>
           ))
@@ -78,7 +85,10 @@ export function PlanDeeds({ slug, planId, state }: { slug: string; planId: strin
               value="archived"
               className="button"
               disabled={pending}
-              onClick={(event) => !confirm("Archive this plan? It begins nothing new; asks under way go on to their end.") && event.preventDefault()}
+              onClick={(event) =>
+                !confirm("Archive this plan? It begins nothing new; asks under way go on to their end.") &&
+                event.preventDefault()
+              }
             >
               Archive
             </button>
@@ -120,7 +130,10 @@ export function PutInForce({ plan, facts }: { plan: PlanRef; facts: ForceFacts }
   const [whom, setWhom] = useState("new asks");
   const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
   return (
-    <section aria-label="Changes that are not in force" className="border-ochre bg-ochre-tint/40 mt-5 rounded-[12px] border p-5">
+    <section
+      aria-label="Changes that are not in force"
+      className="border-ochre bg-ochre-tint/40 mt-5 rounded-[12px] border p-5"
+    >
       <h2 className="text-[17px] font-semibold">
         {count(facts.differences.length, "change")} {facts.differences.length === 1 ? "is" : "are"} not in force yet
         {facts.by ? <span className="text-second font-sans text-[14px] font-normal"> · by {facts.by}</span> : null}
@@ -128,7 +141,8 @@ export function PutInForce({ plan, facts }: { plan: PlanRef; facts: ForceFacts }
       <ul className="mt-2 space-y-1">
         {facts.differences.map((difference) => (
           <li key={difference.place} className="[overflow-wrap:anywhere]">
-            <b>{difference.place}</b>: <span className="text-second line-through">{short(difference.before)}</span> → {short(difference.after)}
+            <b>{difference.place}</b>: <span className="text-second line-through">{short(difference.before)}</span> →{" "}
+            {short(difference.after)}
           </li>
         ))}
       </ul>
@@ -140,9 +154,17 @@ export function PutInForce({ plan, facts }: { plan: PlanRef; facts: ForceFacts }
                 <fieldset className="space-y-1.5">
                   <legend className="label">They hold for</legend>
                   <label className="flex gap-2.5">
-                    <input type="radio" name="for" value="new asks" checked={whom === "new asks"} onChange={() => setWhom("new asks")} className="accent-mulberry mt-1.5" />
+                    <input
+                      type="radio"
+                      name="for"
+                      value="new asks"
+                      checked={whom === "new asks"}
+                      onChange={() => setWhom("new asks")}
+                      className="accent-mulberry mt-1.5"
+                    />
                     <span>
-                      <b>new asks only</b>; {count(facts.underWay, "ask")} under way {facts.underWay === 1 ? "goes" : "go"} on as before
+                      <b>new asks only</b>; {count(facts.underWay, "ask")} under way{" "}
+                      {facts.underWay === 1 ? "goes" : "go"} on as before
                     </span>
                   </label>
                   <label className="flex gap-2.5">

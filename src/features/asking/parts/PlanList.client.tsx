@@ -8,10 +8,15 @@ import { newPlan, setPlanOrder } from "../actions";
 /** The plans in the order in which they take visits. */
 export function PlanList({ slug, items, mayChange }: { slug: string; items: SortableItem[]; mayChange: boolean }) {
   const keep = async (ids: string[]) => {
-    const result = await setPlanOrder(slug, ids).catch(() => ({ ok: false as const, message: "The order was not kept: the connection is lost." }));
+    const result = await setPlanOrder(slug, ids).catch(() => ({
+      ok: false as const,
+      message: "The order was not kept: the connection is lost.",
+    }));
     toast(result.message ?? "Kept.");
   };
-  return <Sortable label="Plans in the order in which they take visits" items={items} onOrder={keep} disabled={!mayChange} />;
+  return (
+    <Sortable label="Plans in the order in which they take visits" items={items} onOrder={keep} disabled={!mayChange} />
+  );
 }
 
 /** Makes a plan from a starter or from nothing. */

@@ -11,7 +11,11 @@ import { actionOf, type PlanRef } from "./planRef";
 /** The plan's name, as it is changed. */
 export function NameSentence({ plan, name }: { plan: PlanRef; name: string }) {
   return (
-    <Sentence words="Rename" label="The plan’s name" action={plan.mayChange ? namePlan.bind(null, plan.slug, plan.planId) : null}>
+    <Sentence
+      words="Rename"
+      label="The plan’s name"
+      action={plan.mayChange ? namePlan.bind(null, plan.slug, plan.planId) : null}
+    >
       {(error) => (
         <>
           <label className="label" htmlFor="plan-name">
@@ -30,8 +34,10 @@ type Names = { services: Choice[]; branches: Choice[]; tags: string[] };
 /** What a plan begins with. */
 export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins: PlanRules["begins"]; names: Names }) {
   const [kind, setKind] = useState<PlanRules["begins"]["kind"]>(begins.kind);
-  const chosen = (which: "services" | "branches") => (which in begins ? (begins as { services: string[]; branches: string[] })[which] : []);
-  const nameOf = (id: string) => [...names.services, ...names.branches].find((one) => one.id === id)?.name ?? "something that is not there any more";
+  const chosen = (which: "services" | "branches") =>
+    which in begins ? (begins as { services: string[]; branches: string[] })[which] : [];
+  const nameOf = (id: string) =>
+    [...names.services, ...names.branches].find((one) => one.id === id)?.name ?? "something that is not there any more";
   return (
     <Sentence words={sayBegins(begins, nameOf)} label="When it begins" id="begins" action={actionOf(plan)}>
       {(error) => (
@@ -41,7 +47,13 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
             <label className="label" htmlFor="kind">
               It begins when
             </label>
-            <select id="kind" name="kind" className="field" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
+            <select
+              id="kind"
+              name="kind"
+              className="field"
+              value={kind}
+              onChange={(event) => setKind(event.target.value as typeof kind)}
+            >
               <option value="visit">a visit ends</option>
               <option value="invoice">an invoice is paid</option>
               <option value="tag">a person gets a tag</option>
@@ -62,9 +74,21 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
                   all="None ticked: of every kind."
                 />
               ) : null}
-              <Ticks name="services" legend="For these services" choices={names.services} chosen={chosen("services")} all="None ticked: for every service." />
+              <Ticks
+                name="services"
+                legend="For these services"
+                choices={names.services}
+                chosen={chosen("services")}
+                all="None ticked: for every service."
+              />
               {names.branches.length > 1 ? (
-                <Ticks name="branches" legend="At these branches" choices={names.branches} chosen={chosen("branches")} all="None ticked: at every branch." />
+                <Ticks
+                  name="branches"
+                  legend="At these branches"
+                  choices={names.branches}
+                  chosen={chosen("branches")}
+                  all="None ticked: at every branch."
+                />
               ) : null}
             </>
           ) : null}
@@ -78,7 +102,9 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
                   <option key={tag}>{tag}</option>
                 ))}
               </select>
-              <p className="text-second mt-1 text-[13px]">Asked about their last visit, counted from the moment they got it.</p>
+              <p className="text-second mt-1 text-[13px]">
+                Asked about their last visit, counted from the moment they got it.
+              </p>
               {error("tag")}
             </div>
           ) : null}
@@ -102,7 +128,11 @@ export function StyleSentence({ plan, rules }: { plan: PlanRef; rules: PlanRules
   const first = rules.style === "how it went first";
   return (
     <Sentence
-      words={first ? `asks how it went first, ${rules.question === "two" ? "by two buttons" : "from one to five"}` : "asks straight away"}
+      words={
+        first
+          ? `asks how it went first, ${rules.question === "two" ? "by two buttons" : "from one to five"}`
+          : "asks straight away"
+      }
       label="How it asks"
       action={actionOf(plan)}
     >
@@ -115,7 +145,11 @@ export function StyleSentence({ plan, rules }: { plan: PlanRef; rules: PlanRules
             value={rules.style}
             choices={[
               ["straight away", "Straight away", "Rating, words and review sites on one page."],
-              ["how it went first", "How it went first", "Thanks everybody, hands the unhappy over at once, and asks the happy for a review some days later."],
+              [
+                "how it went first",
+                "How it went first",
+                "Thanks everybody, hands the unhappy over at once, and asks the happy for a review some days later.",
+              ],
             ]}
           />
           <Radios

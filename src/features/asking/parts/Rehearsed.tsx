@@ -14,12 +14,23 @@ import { type RehearsalStage, type RehearsalSum, wordsOf } from "../rehearsal";
 /** What a rehearsal says: its numbers, its messages, whom it leaves out, and two versions side by side. */
 
 /** The numbers of a rehearsal, for the margin. */
-export function RehearsalMargin({ sum, currency, seconds, leftOutHref }: { sum: RehearsalSum; currency: string; seconds: number; leftOutHref: (reason: Reason) => string }) {
+export function RehearsalMargin({
+  sum,
+  currency,
+  seconds,
+  leftOutHref,
+}: {
+  sum: RehearsalSum;
+  currency: string;
+  seconds: number;
+  leftOutHref: (reason: Reason) => string;
+}) {
   return (
     <>
       <Note title="In all">
         <p>
-          <b>{sum.messages}</b> {sum.messages === 1 ? "message" : "messages"}: <b>{sum.texts}</b> texts in <b>{sum.parts}</b> parts, <b>{sum.emails}</b> emails.
+          <b>{sum.messages}</b> {sum.messages === 1 ? "message" : "messages"}: <b>{sum.texts}</b> texts in{" "}
+          <b>{sum.parts}</b> parts, <b>{sum.emails}</b> emails.
         </p>
         <p>
           The texts would cost <b>{sayPrice(Math.round(sum.cost * 1000), currency)}</b>.
@@ -84,7 +95,19 @@ export function RehearsalMargin({ sum, currency, seconds, leftOutHref }: { sum: 
 type Version = { name: string; rules: PlanRules; sum: RehearsalSum };
 
 /** What two versions would do on the same visits; what differs comes first. */
-export function SideBySide({ shown, other, currency, zone, now }: { shown: Version; other: Version; currency: string; zone: string; now: number }) {
+export function SideBySide({
+  shown,
+  other,
+  currency,
+  zone,
+  now,
+}: {
+  shown: Version;
+  other: Version;
+  currency: string;
+  zone: string;
+  now: number;
+}) {
   return (
     <section className="mt-5" aria-label="Two versions side by side">
       <p className="text-second mb-3 [overflow-wrap:anywhere]">
@@ -118,8 +141,18 @@ function cut(text: string): string {
   return text.length > 80 ? `${text.slice(0, 78)} …` : text;
 }
 
-function comparison(a: RehearsalSum, b: RehearsalSum, currency: string, zone: string, now: number): [string, string, string][] {
-  const row = (name: string, of: (sum: RehearsalSum) => string | number): [string, string, string] => [name, String(of(a)), String(of(b))];
+function comparison(
+  a: RehearsalSum,
+  b: RehearsalSum,
+  currency: string,
+  zone: string,
+  now: number,
+): [string, string, string][] {
+  const row = (name: string, of: (sum: RehearsalSum) => string | number): [string, string, string] => [
+    name,
+    String(of(a)),
+    String(of(b)),
+  ];
   const reasons = [...new Set([...a.leftOut, ...b.leftOut].map(({ reason }) => reason))];
   const rows = [
     row("asked", ({ asked }) => asked),
@@ -130,14 +163,28 @@ function comparison(a: RehearsalSum, b: RehearsalSum, currency: string, zone: st
     row("cost", ({ cost }) => sayPrice(Math.round(cost * 1000), currency)),
     row("emails", ({ emails }) => emails),
     row("the last would leave", ({ lastAt }) => (lastAt ? sayMoment(zone, lastAt, now) : "never")),
-    ...reasons.map((reason) => row(`left out: ${sayReason(reason)}`, ({ leftOut }) => leftOut.find((one) => one.reason === reason)?.count ?? 0)),
+    ...reasons.map((reason) =>
+      row(`left out: ${sayReason(reason)}`, ({ leftOut }) => leftOut.find((one) => one.reason === reason)?.count ?? 0),
+    ),
   ];
   // What differs comes first.
   return [...rows.filter(([, left, right]) => left !== right), ...rows.filter(([, left, right]) => left === right)];
 }
 
 /** Everybody who would be left out, with the reason and what would have to change. */
-export function LeftOutList({ stage, leftOut, slug, zone, now }: { stage: RehearsalStage; leftOut: readonly RehearsedVerdict[]; slug: string; zone: string; now: number }) {
+export function LeftOutList({
+  stage,
+  leftOut,
+  slug,
+  zone,
+  now,
+}: {
+  stage: RehearsalStage;
+  leftOut: readonly RehearsedVerdict[];
+  slug: string;
+  zone: string;
+  now: number;
+}) {
   return (
     <ul className="divide-rule border-rule mt-3 divide-y border-y">
       {leftOut.map(({ visitId, personId, reason, trace, at }) => (
@@ -157,7 +204,19 @@ export function LeftOutList({ stage, leftOut, slug, zone, now }: { stage: Rehear
 }
 
 /** The messages that would leave, one by one, each as it would read. */
-export function MessageList({ stage, messages, slug, zone, now }: { stage: RehearsalStage; messages: readonly RehearsedMessage[]; slug: string; zone: string; now: number }) {
+export function MessageList({
+  stage,
+  messages,
+  slug,
+  zone,
+  now,
+}: {
+  stage: RehearsalStage;
+  messages: readonly RehearsedMessage[];
+  slug: string;
+  zone: string;
+  now: number;
+}) {
   if (messages.length === 0) return <p className="text-second mt-4">Nothing would leave.</p>;
   return (
     <ul className="divide-rule border-rule mt-3 divide-y border-y">
@@ -173,7 +232,10 @@ export function MessageList({ stage, messages, slug, zone, now }: { stage: Rehea
           calendar,
         });
         return (
-          <li key={`${message.visitIds[0]} ${message.leg} ${message.at}`} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]">
+          <li
+            key={`${message.visitIds[0]} ${message.leg} ${message.at}`}
+            className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]"
+          >
             <span className="text-second text-[14px]">{sayMoment(zone, message.at, now)}</span>
             <div className="min-w-0">
               <Shape channel={message.channel} /> {message.channel === "text" ? "Text to" : "Email to"}{" "}

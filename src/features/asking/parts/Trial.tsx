@@ -32,12 +32,13 @@ export function Trial({
   const own = all.map(({ key }) => tallies.find((tally) => tally.key === key) ?? { key, sent: 0, answered: 0 });
   const chances = chancesOfBest(own);
   const verdict = judgeTrial(own);
-  const share = ({ sent, answered }: Tally) => (sent === 0 ? "nothing to count yet" : `${Math.round((100 * answered) / sent)} % answered (${answered} of ${sent})`);
+  const share = ({ sent, answered }: Tally) =>
+    sent === 0 ? "nothing to count yet" : `${Math.round((100 * answered) / sent)} % answered (${answered} of ${sent})`;
   return (
     <div className="mt-3">
       <p className="text-second">
-        {all.length === 2 ? "Two" : all.length === 3 ? "Three" : "Four"} wordings on trial; each person gets one of them, always the same. A message counts three days after it
-        left, and only while all of them were on trial.
+        {all.length === 2 ? "Two" : all.length === 3 ? "Three" : "Four"} wordings on trial; each person gets one of
+        them, always the same. A message counts three days after it left, and only while all of them were on trial.
       </p>
       <ul className="divide-rule border-rule mt-2 divide-y border-y">
         {own.map((tally, at) => (
@@ -53,7 +54,12 @@ export function Trial({
             <span className="text-second">{share(tally)}</span>
             <span>best with a chance of {Math.round(chances[at] * 100)} %</span>
             <span className="ml-auto flex">
-              <StepButton plan={plan} part="keep wording" fields={{ step: index, wording: tally.key }} sure={`Keep wording ${tally.key.toUpperCase()} and end the trial?`}>
+              <StepButton
+                plan={plan}
+                part="keep wording"
+                fields={{ step: index, wording: tally.key }}
+                sure={`Keep wording ${tally.key.toUpperCase()} and end the trial?`}
+              >
                 Keep <span className="sr-only">wording {tally.key.toUpperCase()}</span>
               </StepButton>
               {tally.key === "a" ? null : (
@@ -77,7 +83,8 @@ export function Trial({
           `Not decided: ${verdict.says.charAt(0).toLowerCase()}${verdict.says.slice(1)}`
         )}{" "}
         <span className="text-second text-[13px]">
-          Looking early does no harm: a wording counts as better only when it would be wrong in at most 1 of 20 such trials, however often you look.
+          Looking early does no harm: a wording counts as better only when it would be wrong in at most 1 of 20 such
+          trials, however often you look.
         </span>
       </div>
       {all.length < 4 ? (

@@ -15,7 +15,19 @@ export function Hidden({ part, step, wording }: { part: string; step?: number; w
 }
 
 /** A whole number with its name above. */
-export function NumberField({ name, label, value, error, hint }: { name: string; label: string; value: number | null; error: ReactNode; hint?: string }) {
+export function NumberField({
+  name,
+  label,
+  value,
+  error,
+  hint,
+}: {
+  name: string;
+  label: string;
+  value: number | null;
+  error: ReactNode;
+  hint?: string;
+}) {
   return (
     <div className="flex-1">
       <label className="label" htmlFor={name}>
@@ -28,7 +40,17 @@ export function NumberField({ name, label, value, error, hint }: { name: string;
   );
 }
 
-export function SelectField({ name, label, value, choices }: { name: string; label: string; value: string; choices: readonly (readonly [string, string])[] }) {
+export function SelectField({
+  name,
+  label,
+  value,
+  choices,
+}: {
+  name: string;
+  label: string;
+  value: string;
+  choices: readonly (readonly [string, string])[];
+}) {
   return (
     <div className="flex-1">
       <label className="label" htmlFor={name}>
@@ -46,7 +68,19 @@ export function SelectField({ name, label, value, choices }: { name: string; lab
 }
 
 /** Ticks for any number of choices; none ticked means all, where `all` says so. */
-export function Ticks({ name, legend, choices, chosen, all }: { name: string; legend: string; choices: Choice[]; chosen: readonly string[]; all?: string }) {
+export function Ticks({
+  name,
+  legend,
+  choices,
+  chosen,
+  all,
+}: {
+  name: string;
+  legend: string;
+  choices: Choice[];
+  chosen: readonly string[];
+  all?: string;
+}) {
   if (choices.length === 0) return null;
   return (
     <fieldset>
@@ -54,7 +88,14 @@ export function Ticks({ name, legend, choices, chosen, all }: { name: string; le
       <div className="max-h-[180px] overflow-y-auto">
         {choices.map(({ id, name: says }) => (
           <label key={id} className="flex min-h-[30px] items-center gap-2">
-            <input type="checkbox" name={name} value={id} defaultChecked={chosen.includes(id)} className="accent-mulberry size-[17px]" /> {says}
+            <input
+              type="checkbox"
+              name={name}
+              value={id}
+              defaultChecked={chosen.includes(id)}
+              className="accent-mulberry size-[17px]"
+            />{" "}
+            {says}
           </label>
         ))}
       </div>
@@ -82,7 +123,14 @@ export function Radios({
       <legend className="label">{legend}</legend>
       {choices.map(([key, says, more]) => (
         <label key={key} className="flex min-h-[28px] gap-2.5">
-          <input type="radio" name={name} value={key} defaultChecked={value === key} onChange={() => onChange?.(key)} className="accent-mulberry mt-1.5" />
+          <input
+            type="radio"
+            name={name}
+            value={key}
+            defaultChecked={value === key}
+            onChange={() => onChange?.(key)}
+            className="accent-mulberry mt-1.5"
+          />
           <span>
             {more ? <b>{says}.</b> : says} {more}
           </span>

@@ -4,4 +4,5 @@ import { changePlan } from "../actions";
 export type PlanRef = { slug: string; planId: string; revision: number; mayChange: boolean };
 
 /** What keeps a changed sentence; null where it may not be changed. */
-export const actionOf = ({ slug, planId, revision, mayChange }: PlanRef) => (mayChange ? changePlan.bind(null, slug, planId, revision) : null);
+export const actionOf = ({ slug, planId, revision, mayChange }: PlanRef) =>
+  mayChange ? changePlan.bind(null, slug, planId, revision) : null;

@@ -43,8 +43,17 @@ export function AskSomeone(props: Props) {
       <button type="button" className="button-main" onClick={() => setOpen(true)}>
         Ask someone <kbd className="key hidden sm:inline">A</kbd>
       </button>
-      <Dialog open={open} onOpenChange={change} title={person ? `Ask ${person.name}` : "Whom do you want to ask?"} lead={person?.last ?? undefined}>
-        {person ? <Compose {...props} person={person} back={() => setPerson(null)} done={() => change(false)} /> : <Pick {...props} pick={setPerson} />}
+      <Dialog
+        open={open}
+        onOpenChange={change}
+        title={person ? `Ask ${person.name}` : "Whom do you want to ask?"}
+        lead={person?.last ?? undefined}
+      >
+        {person ? (
+          <Compose {...props} person={person} back={() => setPerson(null)} done={() => change(false)} />
+        ) : (
+          <Pick {...props} pick={setPerson} />
+        )}
       </Dialog>
     </>
   );
@@ -108,7 +117,11 @@ function Pick({ slug, pick, services, branches }: Props & { pick: (person: Candi
       <ul className="divide-rule border-rule divide-y border-y">
         {(found ?? []).map((person) => (
           <li key={person.id}>
-            <button type="button" onClick={() => pick(person)} className="hover:bg-mulberry-tint flex min-h-[56px] w-full flex-wrap items-baseline gap-x-4 px-2 py-2 text-left">
+            <button
+              type="button"
+              onClick={() => pick(person)}
+              className="hover:bg-mulberry-tint flex min-h-[56px] w-full flex-wrap items-baseline gap-x-4 px-2 py-2 text-left"
+            >
               <b>{person.name}</b>
               <span className="text-second text-[14px]">{person.last ?? person.reach}</span>
             </button>
@@ -122,7 +135,16 @@ function Pick({ slug, pick, services, branches }: Props & { pick: (person: Candi
   );
 }
 
-function Compose({ slug, services, branches, team, aboutLabel, person, back, done }: Props & { person: Candidate; back: () => void; done: () => void }) {
+function Compose({
+  slug,
+  services,
+  branches,
+  team,
+  aboutLabel,
+  person,
+  back,
+  done,
+}: Props & { person: Candidate; back: () => void; done: () => void }) {
   const router = useRouter();
   const isNew = person.id === "new";
   const [form, setForm] = useState<AskForm>(() => ({
@@ -144,7 +166,11 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
   const sent = useRef(false);
   const complete = !isNew || (form.name?.trim() && (form.phone?.trim() || form.email?.trim()));
   // What the preview depends on; the visit that was picked stands only as long as its details do.
-  const change = useCallback((part: Partial<AskForm>, keepsVisit = false) => setForm((before) => ({ ...before, ...part, ...(keepsVisit ? {} : { visitId: null }) })), []);
+  const change = useCallback(
+    (part: Partial<AskForm>, keepsVisit = false) =>
+      setForm((before) => ({ ...before, ...part, ...(keepsVisit ? {} : { visitId: null }) })),
+    [],
+  );
 
   useEffect(() => {
     if (!complete) {
@@ -154,7 +180,9 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
     let current = true;
     const timer = setTimeout(
       async () => {
-        const next = await previewAsk(slug, form).catch((): AskPreview => ({ ok: false, message: "The connection was lost. Nothing was sent; try again." }));
+        const next = await previewAsk(slug, form).catch(
+          (): AskPreview => ({ ok: false, message: "The connection was lost. Nothing was sent; try again." }),
+        );
         if (current) setPreview(next);
       },
       isNew ? 350 : 0,
@@ -192,7 +220,14 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
       </p>
     ) : null;
   };
-  const select = (id: string, label: string, value: string, list: Choice[], onChange: (value: string) => void, none?: string) => (
+  const select = (
+    id: string,
+    label: string,
+    value: string,
+    list: Choice[],
+    onChange: (value: string) => void,
+    none?: string,
+  ) => (
     <div>
       <label className="label" htmlFor={id}>
         {label}
@@ -215,21 +250,38 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
             <label className="label" htmlFor="ask-name">
               Name
             </label>
-            <input id="ask-name" className="field" value={form.name} onChange={(event) => change({ name: event.target.value })} />
+            <input
+              id="ask-name"
+              className="field"
+              value={form.name}
+              onChange={(event) => change({ name: event.target.value })}
+            />
             {wrong("name")}
           </div>
           <div>
             <label className="label" htmlFor="ask-phone">
               Mobile
             </label>
-            <input id="ask-phone" className="field" inputMode="tel" value={form.phone} onChange={(event) => change({ phone: event.target.value })} />
+            <input
+              id="ask-phone"
+              className="field"
+              inputMode="tel"
+              value={form.phone}
+              onChange={(event) => change({ phone: event.target.value })}
+            />
             {wrong("phone")}
           </div>
           <div>
             <label className="label" htmlFor="ask-email">
               Email
             </label>
-            <input id="ask-email" className="field" inputMode="email" value={form.email} onChange={(event) => change({ email: event.target.value })} />
+            <input
+              id="ask-email"
+              className="field"
+              inputMode="email"
+              value={form.email}
+              onChange={(event) => change({ email: event.target.value })}
+            />
             {wrong("email")}
           </div>
         </div>
@@ -239,12 +291,24 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
         <div className="mt-3 grid gap-3 sm:grid-cols-2">
           {select("ask-service", "Service", form.serviceId, services, (value) => change({ serviceId: value }))}
           {select("ask-branch", "Branch", form.branchId, branches, (value) => change({ branchId: value }))}
-          {select("ask-member", "Team member", String(form.teamMemberId ?? ""), team, (value) => change({ teamMemberId: value }), "nobody in particular")}
+          {select(
+            "ask-member",
+            "Team member",
+            String(form.teamMemberId ?? ""),
+            team,
+            (value) => change({ teamMemberId: value }),
+            "nobody in particular",
+          )}
           <div>
             <label className="label" htmlFor="ask-about">
               {aboutLabel}
             </label>
-            <input id="ask-about" className="field" value={form.about} onChange={(event) => change({ about: event.target.value })} />
+            <input
+              id="ask-about"
+              className="field"
+              value={form.about}
+              onChange={(event) => change({ about: event.target.value })}
+            />
             {wrong("about")}
           </div>
           {select(
@@ -258,7 +322,9 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
             (value) => change({ channel: value as "text" | "email" }, true),
           )}
           {preview?.ok && preview.plans.length > 1
-            ? select("ask-plan", "With the plan", form.planId || preview.planId, preview.plans, (value) => change({ planId: value }, true))
+            ? select("ask-plan", "With the plan", form.planId || preview.planId, preview.plans, (value) =>
+                change({ planId: value }, true),
+              )
             : null}
         </div>
       </details>
@@ -266,7 +332,8 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
         {preview?.ok ? (
           <div className="bg-paper border-rule rounded-[12px] border p-4">
             <p className="mb-2">
-              <b>{preview.leaves === "now" ? "Leaves now" : `Leaves ${preview.leaves}`}</b> as {preview.channel === "text" ? "a text" : "an email"} to {preview.to}.
+              <b>{preview.leaves === "now" ? "Leaves now" : `Leaves ${preview.leaves}`}</b> as{" "}
+              {preview.channel === "text" ? "a text" : "an email"} to {preview.to}.
               <span className="text-second block text-[14px]">
                 {preview.instead} {preview.why} {preview.afterwards}
               </span>
@@ -288,7 +355,9 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
           </div>
         ) : preview ? (
           <p role="alert" className="bg-vermilion-tint text-vermilion-deep rounded-[10px] px-4 py-3">
-            {preview.fields && Object.keys(preview.fields).length > 0 ? "Mend what is marked above, then it can be sent." : preview.message}
+            {preview.fields && Object.keys(preview.fields).length > 0
+              ? "Mend what is marked above, then it can be sent."
+              : preview.message}
           </p>
         ) : (
           <p className="text-second bg-paper rounded-[10px] px-4 py-3">
@@ -300,7 +369,12 @@ function Compose({ slug, services, branches, team, aboutLabel, person, back, don
         <button type="button" className="button" onClick={back}>
           Somebody else
         </button>
-        <button type="button" className="button-main min-h-[44px] px-6" disabled={!preview?.ok || sending} onClick={confirm}>
+        <button
+          type="button"
+          className="button-main min-h-[44px] px-6"
+          disabled={!preview?.ok || sending}
+          onClick={confirm}
+        >
           {sending ? "Asking ..." : preview?.ok && preview.advice.length ? "Ask all the same" : "Ask"}
         </button>
       </div>

@@ -6,7 +6,15 @@ import { Dialog } from "@/ui/Dialog.client";
 import type { Steer } from "../steer";
 import { lookAtHours, steerAsks } from "../steerActions";
 
-export type LogRow = { id: string; askId: string | null; name: string; canSteer: boolean; isLost: boolean; isHeld: boolean; content: ReactNode };
+export type LogRow = {
+  id: string;
+  askId: string | null;
+  name: string;
+  canSteer: boolean;
+  isLost: boolean;
+  isHeld: boolean;
+  content: ReactNode;
+};
 
 /** Rows of the log that can be picked, and what can be done with the asks behind them. */
 export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; mayAsk: boolean }) {
@@ -24,7 +32,10 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
   };
   const run = (deed: Steer, of: string[]) =>
     start(async () => {
-      const result = await steerAsks(slug, deed, of).catch(() => ({ ok: false as const, message: "Nothing was changed: the connection is lost. Try again." }));
+      const result = await steerAsks(slug, deed, of).catch(() => ({
+        ok: false as const,
+        message: "Nothing was changed: the connection is lost. Try again.",
+      }));
       toast(result.message ?? "Done.");
       setOutside(null);
       if (result.ok) setPicked(new Set());
@@ -44,7 +55,10 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
   return (
     <>
       {mayAsk && able.length > 0 ? (
-        <div className="border-rule bg-paper sticky top-0 z-10 flex min-h-[52px] flex-wrap items-center gap-2 border-b py-1.5" aria-live="polite">
+        <div
+          className="border-rule bg-paper sticky top-0 z-10 flex min-h-[52px] flex-wrap items-center gap-2 border-b py-1.5"
+          aria-live="polite"
+        >
           <label className="flex min-h-[32px] items-center gap-2 pr-2 text-[14px]">
             <input
               type="checkbox"
@@ -52,7 +66,9 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
               checked={picked.size > 0 && able.every(({ id }) => picked.has(id))}
               onChange={(event) => setPicked(event.target.checked ? new Set(able.map(({ id }) => id)) : new Set())}
             />
-            {picked.size === 0 ? "Choose all of this page that are under way" : `${ids.length} ${ids.length === 1 ? "ask" : "asks"} chosen`}
+            {picked.size === 0
+              ? "Choose all of this page that are under way"
+              : `${ids.length} ${ids.length === 1 ? "ask" : "asks"} chosen`}
           </label>
           {picked.size > 0 ? (
             <>
@@ -70,7 +86,11 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
                     className="button"
                     disabled={pending}
                     onClick={() =>
-                      (deed !== "cancel" || confirm(`Cancel ${ids.length === 1 ? "this ask" : `these ${ids.length} asks`}? Nothing more of it leaves.`)) && run(deed, ids)
+                      (deed !== "cancel" ||
+                        confirm(
+                          `Cancel ${ids.length === 1 ? "this ask" : `these ${ids.length} asks`}? Nothing more of it leaves.`,
+                        )) &&
+                      run(deed, ids)
                     }
                   >
                     {says}
@@ -103,14 +123,28 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
       <Dialog
         open={outside !== null}
         onOpenChange={(open) => !open && setOutside(null)}
-        title={outside && outside.asks === 1 ? "It is outside the send hours." : `${outside?.outside} of ${outside?.asks} are outside the send hours.`}
+        title={
+          outside && outside.asks === 1
+            ? "It is outside the send hours."
+            : `${outside?.outside} of ${outside?.asks} are outside the send hours.`
+        }
         lead="Messages that arrive at odd hours annoy people. The recipient’s own legal hours for texts hold in any case."
       >
         <div className="flex flex-wrap gap-2">
-          <button type="button" className="button-main" disabled={pending} onClick={() => outside && run("send now", outside.ids)}>
+          <button
+            type="button"
+            className="button-main"
+            disabled={pending}
+            onClick={() => outside && run("send now", outside.ids)}
+          >
             Send when the hours open
           </button>
-          <button type="button" className="button" disabled={pending} onClick={() => outside && run("send now at any hour", outside.ids)}>
+          <button
+            type="button"
+            className="button"
+            disabled={pending}
+            onClick={() => outside && run("send now at any hour", outside.ids)}
+          >
             Send at this hour all the same
           </button>
           <button type="button" className="button-quiet" onClick={() => setOutside(null)}>

@@ -18,15 +18,26 @@ function NameField({ value, error }: { value?: string; error: React.ReactNode })
 function Tick({ name, words, checked }: { name: string; words: string; checked: boolean }) {
   return (
     <label className="mt-3 flex min-h-[28px] items-center gap-2">
-      <input type="checkbox" name={name} value="yes" defaultChecked={checked} className="accent-mulberry size-[17px]" /> {words}
+      <input type="checkbox" name={name} value="yes" defaultChecked={checked} className="accent-mulberry size-[17px]" />{" "}
+      {words}
     </label>
   );
 }
 
 /** One service, or with no `service` the way to add one. */
-export function ServiceForm({ slug, service }: { slug: string; service?: { id: string; name: string; neverAsk: boolean; retired: boolean } }) {
+export function ServiceForm({
+  slug,
+  service,
+}: {
+  slug: string;
+  service?: { id: string; name: string; neverAsk: boolean; retired: boolean };
+}) {
   return (
-    <Sentence words={service?.name ?? "Add a service"} label={service ? `Service ${service.name}` : "A new service"} action={saveService.bind(null, slug, service?.id ?? "")}>
+    <Sentence
+      words={service?.name ?? "Add a service"}
+      label={service ? `Service ${service.name}` : "A new service"}
+      action={saveService.bind(null, slug, service?.id ?? "")}
+    >
       {(error) => (
         <>
           <NameField value={service?.name} error={error("name")} />
@@ -67,7 +78,11 @@ const EFFECTS = [
 /** One tag, or the way to add one. */
 export function TagForm({ slug, tag }: { slug: string; tag?: { id: string; name: string; effect: string } }) {
   return (
-    <Sentence words={tag?.name ?? "Add a tag"} label={tag ? `Tag ${tag.name}` : "A new tag"} action={saveTag.bind(null, slug, tag?.id ?? "")}>
+    <Sentence
+      words={tag?.name ?? "Add a tag"}
+      label={tag ? `Tag ${tag.name}` : "A new tag"}
+      action={saveTag.bind(null, slug, tag?.id ?? "")}
+    >
       {(error) => (
         <>
           <NameField value={tag?.name} error={error("name")} />

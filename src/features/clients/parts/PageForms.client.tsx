@@ -67,7 +67,12 @@ export function ListingForm({
 /** The postal address under every email. */
 export function PostalAddressForm({ slug, address }: { slug: string; address: string }) {
   return (
-    <Sentence words={address || "no address yet"} label="Postal address" action={savePostalAddress.bind(null, slug)} id="address">
+    <Sentence
+      words={address || "no address yet"}
+      label="Postal address"
+      action={savePostalAddress.bind(null, slug)}
+      id="address"
+    >
       {(error) => (
         <>
           <label className="label" htmlFor="postalAddress">

@@ -18,10 +18,25 @@ export function OneClick({ slug, id, deed }: { slug: string; id: string; deed: "
 }
 
 /** The answer to the customer, by text or email. */
-export function AnswerForm({ slug, id, channels, name }: { slug: string; id: string; channels: { channel: "text" | "email"; to: string }[]; name: string }) {
+export function AnswerForm({
+  slug,
+  id,
+  channels,
+  name,
+}: {
+  slug: string;
+  id: string;
+  channels: { channel: "text" | "email"; to: string }[];
+  name: string;
+}) {
   const [requestKey, setRequestKey] = useState(() => crypto.randomUUID());
   const [channel, setChannel] = useState(channels[0]?.channel ?? "text");
-  if (channels.length === 0) return <p className="bg-ochre-tint text-ochre-deep rounded-[9px] px-4 py-3">No address reaches {name}. Mend it in their details, or ring them.</p>;
+  if (channels.length === 0)
+    return (
+      <p className="bg-ochre-tint text-ochre-deep rounded-[9px] px-4 py-3">
+        No address reaches {name}. Mend it in their details, or ring them.
+      </p>
+    );
   return (
     <ActionForm key={requestKey} action={answer.bind(null, slug, id)} onDone={() => setRequestKey(crypto.randomUUID())}>
       {({ pending, error }) => (
@@ -37,7 +52,14 @@ export function AnswerForm({ slug, id, channels, name }: { slug: string; id: str
               <legend className="sr-only">By</legend>
               {channels.map((one) => (
                 <label key={one.channel} className="flex min-h-[32px] items-center gap-2">
-                  <input type="radio" name="channel" value={one.channel} checked={channel === one.channel} onChange={() => setChannel(one.channel)} className="accent-mulberry" />
+                  <input
+                    type="radio"
+                    name="channel"
+                    value={one.channel}
+                    checked={channel === one.channel}
+                    onChange={() => setChannel(one.channel)}
+                    className="accent-mulberry"
+                  />
                   {one.channel} to {one.to}
                 </label>
               ))}

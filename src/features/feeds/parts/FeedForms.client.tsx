@@ -16,7 +16,19 @@ const KINDS = {
 };
 type Kind = keyof typeof KINDS;
 
-function Choice({ name, label, list, empty, value }: { name: string; label: string; list: Named[]; empty: string; value?: string | null }) {
+function Choice({
+  name,
+  label,
+  list,
+  empty,
+  value,
+}: {
+  name: string;
+  label: string;
+  list: Named[];
+  empty: string;
+  value?: string | null;
+}) {
   return (
     <div>
       <label className="label" htmlFor={`feed-${name}`}>
@@ -51,7 +63,14 @@ export function AddFeed({ slug, branches, services }: Setting & { slug: string }
                 <legend className="label">How visits come in</legend>
                 {(Object.keys(KINDS) as Kind[]).map((each) => (
                   <label key={each} className="flex min-h-[32px] items-baseline gap-2.5">
-                    <input type="radio" name="kind" value={each} checked={kind === each} onChange={() => setKind(each)} className="accent-mulberry size-[16px] translate-y-[2px]" />
+                    <input
+                      type="radio"
+                      name="kind"
+                      value={each}
+                      checked={kind === each}
+                      onChange={() => setKind(each)}
+                      className="accent-mulberry size-[16px] translate-y-[2px]"
+                    />
                     <span>
                       <b>{KINDS[each].name}.</b> <span className="text-second">{KINDS[each].says}</span>
                     </span>
@@ -62,7 +81,13 @@ export function AddFeed({ slug, branches, services }: Setting & { slug: string }
                 <label className="label" htmlFor="feed-name">
                   Name
                 </label>
-                <input id="feed-name" name="name" className="field" autoComplete="off" placeholder={kind === "drop-off" ? "Front desk" : "Appointment book"} />
+                <input
+                  id="feed-name"
+                  name="name"
+                  className="field"
+                  autoComplete="off"
+                  placeholder={kind === "drop-off" ? "Front desk" : "Appointment book"}
+                />
                 {error("name")}
               </div>
               {kind === "calendar" || kind === "end of day" ? (
@@ -70,12 +95,26 @@ export function AddFeed({ slug, branches, services }: Setting & { slug: string }
                   <label className="label" htmlFor="feed-url">
                     Address{kind === "calendar" ? ", or leave empty to bring a file" : ""}
                   </label>
-                  <input id="feed-url" name="url" className="field" autoComplete="off" inputMode="url" placeholder="https://" />
+                  <input
+                    id="feed-url"
+                    name="url"
+                    className="field"
+                    autoComplete="off"
+                    inputMode="url"
+                    placeholder="https://"
+                  />
                   {error("url")}
                 </div>
               ) : null}
               <div className="grid gap-4 sm:grid-cols-2">
-                {branches.length > 1 ? <Choice name="branchId" label="Branch where none is named" list={branches} empty={`the first, ${branches[0].name}`} /> : null}
+                {branches.length > 1 ? (
+                  <Choice
+                    name="branchId"
+                    label="Branch where none is named"
+                    list={branches}
+                    empty={`the first, ${branches[0].name}`}
+                  />
+                ) : null}
                 <Choice name="serviceId" label="Service where none is named" list={services} empty="not said" />
               </div>
               <button type="submit" className="button-main" disabled={pending}>
@@ -89,7 +128,14 @@ export function AddFeed({ slug, branches, services }: Setting & { slug: string }
   );
 }
 
-type FeedValues = { id: string; kind: Kind; name: string; branchId: string | null; serviceId: string | null; url: string | null };
+type FeedValues = {
+  id: string;
+  kind: Kind;
+  name: string;
+  branchId: string | null;
+  serviceId: string | null;
+  url: string | null;
+};
 
 /** The setting of one feed. */
 export function FeedSetting({ slug, feed, branches, services }: Setting & { slug: string; feed: FeedValues }) {
@@ -109,7 +155,14 @@ export function FeedSetting({ slug, feed, branches, services }: Setting & { slug
               <label className="label" htmlFor="feed-url">
                 Address
               </label>
-              <input id="feed-url" name="url" className="field" defaultValue={feed.url ?? ""} autoComplete="off" inputMode="url" />
+              <input
+                id="feed-url"
+                name="url"
+                className="field"
+                defaultValue={feed.url ?? ""}
+                autoComplete="off"
+                inputMode="url"
+              />
               {error("url")}
             </div>
           ) : null}
@@ -123,7 +176,13 @@ export function FeedSetting({ slug, feed, branches, services }: Setting & { slug
                 value={feed.branchId}
               />
             ) : null}
-            <Choice name="serviceId" label="Service where none is named" list={services} empty="not said" value={feed.serviceId} />
+            <Choice
+              name="serviceId"
+              label="Service where none is named"
+              list={services}
+              empty="not said"
+              value={feed.serviceId}
+            />
           </div>
           <button type="submit" className="button" disabled={pending}>
             {pending ? "Keeping ..." : "Keep"}
@@ -144,7 +203,13 @@ export function BringCalendar({ slug, id }: { slug: string; id: string }) {
             A calendar file (.ics)
           </label>
           <div className="flex flex-wrap gap-2">
-            <input id="calendar-file" type="file" name="file" accept=".ics,text/calendar" className="field max-w-[360px]" />
+            <input
+              id="calendar-file"
+              type="file"
+              name="file"
+              accept=".ics,text/calendar"
+              className="field max-w-[360px]"
+            />
             <button type="submit" className="button" disabled={pending}>
               {pending ? "Looking ..." : "Take it in"}
             </button>

@@ -47,7 +47,9 @@ export function MappingForm({
           spellCheck={false}
         />
       </td>
-      <td className="text-second max-w-[240px] truncate py-1 max-sm:block">{held(value) || (sample ? "nothing there" : "")}</td>
+      <td className="text-second max-w-[240px] truncate py-1 max-sm:block">
+        {held(value) || (sample ? "nothing there" : "")}
+      </td>
     </tr>
   );
   return (
@@ -78,7 +80,12 @@ export function MappingForm({
                 {names.map((name) => (
                   <li key={name} className="flex flex-wrap items-center gap-3">
                     <code className="min-w-[180px]">{name}</code>
-                    <select name={`type ${name}`} defaultValue={mapping.types[name] ?? ""} aria-label={`What ${name} means`} className="field w-auto py-1">
+                    <select
+                      name={`type ${name}`}
+                      defaultValue={mapping.types[name] ?? ""}
+                      aria-label={`What ${name} means`}
+                      className="field w-auto py-1"
+                    >
                       <option value="">by its words</option>
                       {EVENT_TYPES.map((type) => (
                         <option key={type}>{type}</option>

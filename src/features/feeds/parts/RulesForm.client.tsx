@@ -8,11 +8,22 @@ import { saveRules } from "../actions";
 type Named = { id: string; name: string };
 
 /** Which events are visits, as sentences in order; the first that fits decides. */
-export function RulesForm({ slug, id, rules, services }: { slug: string; id: string; rules: EventRule[]; services: Named[] }) {
+export function RulesForm({
+  slug,
+  id,
+  rules,
+  services,
+}: {
+  slug: string;
+  id: string;
+  rules: EventRule[];
+  services: Named[];
+}) {
   const [list, setList] = useState(rules.map((rule, key) => ({ ...rule, key })));
   const [pending, start] = useTransition();
   const [wrong, setWrong] = useState("");
-  const change = (key: number, part: Partial<EventRule>) => setList(list.map((rule) => (rule.key === key ? { ...rule, ...part } : rule)));
+  const change = (key: number, part: Partial<EventRule>) =>
+    setList(list.map((rule) => (rule.key === key ? { ...rule, ...part } : rule)));
   const move = (index: number, by: number) => {
     const next = [...list];
     const [rule] = next.splice(index, 1);
@@ -66,7 +77,12 @@ export function RulesForm({ slug, id, rules, services }: { slug: string; id: str
               <option value="no">are no visits</option>
             </select>
             {rule.counts ? (
-              <select value={rule.serviceId ?? ""} onChange={(event) => change(rule.key, { serviceId: event.target.value || null })} aria-label="Service" className={select}>
+              <select
+                value={rule.serviceId ?? ""}
+                onChange={(event) => change(rule.key, { serviceId: event.target.value || null })}
+                aria-label="Service"
+                className={select}
+              >
                 <option value="">the title says the service</option>
                 {services.map(({ id: key, name }) => (
                   <option key={key} value={key}>
@@ -76,25 +92,54 @@ export function RulesForm({ slug, id, rules, services }: { slug: string; id: str
               </select>
             ) : null}
             <span className="ml-auto flex gap-1">
-              <button type="button" className="button-quiet" disabled={index === 0} onClick={() => move(index, -1)} aria-label="Earlier">
+              <button
+                type="button"
+                className="button-quiet"
+                disabled={index === 0}
+                onClick={() => move(index, -1)}
+                aria-label="Earlier"
+              >
                 ↑
               </button>
-              <button type="button" className="button-quiet" disabled={index === list.length - 1} onClick={() => move(index, 1)} aria-label="Later">
+              <button
+                type="button"
+                className="button-quiet"
+                disabled={index === list.length - 1}
+                onClick={() => move(index, 1)}
+                aria-label="Later"
+              >
                 ↓
               </button>
-              <button type="button" className="button-quiet" onClick={() => setList(list.filter(({ key }) => key !== rule.key))}>
+              <button
+                type="button"
+                className="button-quiet"
+                onClick={() => setList(list.filter(({ key }) => key !== rule.key))}
+              >
                 Remove
               </button>
             </span>
           </li>
         ))}
       </ol>
-      <p className="text-second mt-2 text-[14px]">The first sentence that fits decides; an event that none fits is no visit.</p>
+      <p className="text-second mt-2 text-[14px]">
+        The first sentence that fits decides; an event that none fits is no visit.
+      </p>
       <div className="mt-3 flex gap-2">
         <button
           type="button"
           className="button"
-          onClick={() => setList([...list, { key: Math.max(0, ...list.map(({ key }) => key)) + 1, where: "title", word: "", counts: true, serviceId: null }])}
+          onClick={() =>
+            setList([
+              ...list,
+              {
+                key: Math.max(0, ...list.map(({ key }) => key)) + 1,
+                where: "title",
+                word: "",
+                counts: true,
+                serviceId: null,
+              },
+            ])
+          }
         >
           Add a sentence
         </button>

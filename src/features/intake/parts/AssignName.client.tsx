@@ -25,7 +25,12 @@ export function AssignName({
       {({ pending, error }) => (
         <>
           <div className="flex flex-wrap gap-2">
-            <select name="to" defaultValue={value ?? ""} aria-label={`What “${name}” stands for`} className="field w-auto min-w-[200px] py-1">
+            <select
+              name="to"
+              defaultValue={value ?? ""}
+              aria-label={`What “${name}” stands for`}
+              className="field w-auto min-w-[200px] py-1"
+            >
               <option value="">choose</option>
               {choices.map((choice) => (
                 <option key={choice.id} value={choice.id}>

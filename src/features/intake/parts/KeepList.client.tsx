@@ -4,14 +4,30 @@ import { ActionForm } from "@/ui/ActionForm.client";
 import { keepList, mendListRow } from "../actions";
 
 /** The two ways to keep a list. */
-export function KeepList({ slug, id, asked, people, canAsk }: { slug: string; id: string; asked: number; people: number; canAsk: boolean }) {
+export function KeepList({
+  slug,
+  id,
+  asked,
+  people,
+  canAsk,
+}: {
+  slug: string;
+  id: string;
+  asked: number;
+  people: number;
+  canAsk: boolean;
+}) {
   return (
     <ActionForm action={keepList.bind(null, slug, id)} className="flex flex-wrap items-center gap-3">
       {({ pending }) => (
         <>
           {canAsk ? (
             <button type="submit" name="asks" value="yes" className="button-main" disabled={pending}>
-              {pending ? "Keeping ..." : asked > 0 ? `Keep them and ask ${asked.toLocaleString("en-GB")}` : "Keep them and let plans look"}
+              {pending
+                ? "Keeping ..."
+                : asked > 0
+                  ? `Keep them and ask ${asked.toLocaleString("en-GB")}`
+                  : "Keep them and let plans look"}
             </button>
           ) : null}
           <button type="submit" name="asks" value="no" className={canAsk ? "button" : "button-main"} disabled={pending}>
@@ -24,7 +40,19 @@ export function KeepList({ slug, id, asked, people, canAsk }: { slug: string; id
 }
 
 /** One refused row, to be mended in place. */
-export function MendListRow({ slug, id, row, headers, cells }: { slug: string; id: string; row: number; headers: string[]; cells: string[] }) {
+export function MendListRow({
+  slug,
+  id,
+  row,
+  headers,
+  cells,
+}: {
+  slug: string;
+  id: string;
+  row: number;
+  headers: string[];
+  cells: string[];
+}) {
   return (
     <ActionForm action={mendListRow.bind(null, slug, id, row)} className="mt-2">
       {({ pending }) => (
@@ -32,7 +60,12 @@ export function MendListRow({ slug, id, row, headers, cells }: { slug: string; i
           {headers.map((header, index) => (
             <label key={header} className="text-second block text-[13px]">
               <span className="block max-w-[160px] truncate">{header}</span>
-              <input name="cell" defaultValue={cells[index] ?? ""} className="field w-[160px] px-2 py-1" autoComplete="off" />
+              <input
+                name="cell"
+                defaultValue={cells[index] ?? ""}
+                className="field w-[160px] px-2 py-1"
+                autoComplete="off"
+              />
             </label>
           ))}
           <button type="submit" className="button" disabled={pending}>

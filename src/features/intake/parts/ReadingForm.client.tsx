@@ -9,7 +9,10 @@ import type { Found, ReadingChoice } from "../tables";
 
 type Named = { id: string; name: string };
 
-/** How a list is read: each column with its cells and what it holds, and the few questions that the cells cannot answer. Every change is looked at at once. */
+/**
+ * How a list is read: each column with its cells and what it holds, and the few questions that the cells cannot
+ * answer. Every change is looked at at once.
+ */
 export function ReadingForm({
   slug,
   id,
@@ -26,7 +29,10 @@ export function ReadingForm({
   branches: Named[];
 }) {
   const form = useRef<HTMLFormElement>(null);
-  const [result, submit, pending] = useActionState(async (before: ActionResult, data: FormData) => chooseList(slug, id, before, data), null);
+  const [result, submit, pending] = useActionState(
+    async (before: ActionResult, data: FormData) => chooseList(slug, id, before, data),
+    null,
+  );
   const change = () => {
     if (form.current) {
       const data = new FormData(form.current);
@@ -78,7 +84,11 @@ export function ReadingForm({
             {found.samples.map((row, at) => (
               <tr key={at}>
                 {row.map((cell, index) => (
-                  <td key={found.headers[index]} className={`max-w-[220px] truncate px-3 py-1.5 ${choice.matching[index] ? "" : "text-second"}`} title={cell}>
+                  <td
+                    key={found.headers[index]}
+                    className={`max-w-[220px] truncate px-3 py-1.5 ${choice.matching[index] ? "" : "text-second"}`}
+                    title={cell}
+                  >
                     {cell}
                   </td>
                 ))}
@@ -102,7 +112,10 @@ export function ReadingForm({
               ["today", "were here today"],
               ["no visit", "are people only"],
             ])}
-            {select("serviceId", "Service where none is named", choice.serviceId ?? "", [["", "not said"], ...services.map(({ id: key, name }): [string, string] => [key, name])])}
+            {select("serviceId", "Service where none is named", choice.serviceId ?? "", [
+              ["", "not said"],
+              ...services.map(({ id: key, name }): [string, string] => [key, name]),
+            ])}
             {branches.length > 1 ? (
               select("branchId", "Branch where none is named", choice.branchId ?? "", [
                 ["", branches[0].name],

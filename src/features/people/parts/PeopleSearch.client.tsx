@@ -4,7 +4,17 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useTransition } from "react";
 
 /** Search as one types; what is typed lives in the address. */
-export function PeopleSearch({ base, query, typed, focus }: { base: string; query: string; typed: string; focus: boolean }) {
+export function PeopleSearch({
+  base,
+  query,
+  typed,
+  focus,
+}: {
+  base: string;
+  query: string;
+  typed: string;
+  focus: boolean;
+}) {
   const router = useRouter();
   const [pending, go] = useTransition();
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);

@@ -25,19 +25,44 @@ export function DeedButton({
   const [pending, start] = useTransition();
   const run = (what: Deed, mayUndo: boolean) =>
     start(async () => {
-      const result = await what().catch((): Exclude<ActionResult, null> => ({ ok: false, message: "Nothing was changed: the connection is lost. Try again." }));
+      const result = await what().catch(
+        (): Exclude<ActionResult, null> => ({
+          ok: false,
+          message: "Nothing was changed: the connection is lost. Try again.",
+        }),
+      );
       const back = mayUndo && result.ok ? undo?.(result) : null;
-      toast(result.message ?? "Kept.", back ? { action: { label: "Undo", onClick: () => run(back, false) }, duration: 10_000 } : undefined);
+      toast(
+        result.message ?? "Kept.",
+        back ? { action: { label: "Undo", onClick: () => run(back, false) }, duration: 10_000 } : undefined,
+      );
     });
   return (
-    <button type="button" className={className} disabled={pending} onClick={() => (!sure || confirm(sure)) && run(deed, true)}>
+    <button
+      type="button"
+      className={className}
+      disabled={pending}
+      onClick={() => (!sure || confirm(sure)) && run(deed, true)}
+    >
       {pending ? "One moment ..." : children}
     </button>
   );
 }
 
 /** Until when somebody rests, as the changeable part of a sentence. */
-export function RestSentence({ slug, id, words, day, reason }: { slug: string; id: string; words: string; day: string; reason: string }) {
+export function RestSentence({
+  slug,
+  id,
+  words,
+  day,
+  reason,
+}: {
+  slug: string;
+  id: string;
+  words: string;
+  day: string;
+  reason: string;
+}) {
   return (
     <Sentence words={words} label="Let rest until" action={restUntil.bind(null, slug, id)}>
       {(error) => (
@@ -61,7 +86,8 @@ export function RestSentence({ slug, id, words, day, reason }: { slug: string; i
 /** Erases one person, after the word was written. */
 export function ErasePerson({ slug, id, name }: { slug: string; id: string; name: string }) {
   const action = async (_before: ActionResult, form: FormData): Promise<ActionResult> => {
-    if (String(form.get("sure")).trim().toLowerCase() !== "erase") return { ok: false, message: "Write the word erase.", fields: { sure: "Write the word erase to go on." } };
+    if (String(form.get("sure")).trim().toLowerCase() !== "erase")
+      return { ok: false, message: "Write the word erase.", fields: { sure: "Write the word erase to go on." } };
     const result = await changeMany(slug, { ids: [id] }, { deed: "erase", sure: "erase" });
     if (result.ok) location.assign(`/c/${slug}/people`);
     return result;
@@ -71,7 +97,8 @@ export function ErasePerson({ slug, id, name }: { slug: string; id: string; name
       {(error) => (
         <>
           <p className="mb-3">
-            Name, addresses, notes and words are removed for good; visits and ratings stay as numbers. No list or feed brings them back. This cannot be undone.
+            Name, addresses, notes and words are removed for good; visits and ratings stay as numbers. No list or feed
+            brings them back. This cannot be undone.
           </p>
           <label className="label" htmlFor="erase-sure">
             Write “erase” to go on

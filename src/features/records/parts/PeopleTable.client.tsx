@@ -66,12 +66,18 @@ export function PeopleTable({ slug, rows, tags, query, total, hasMore, may }: Pr
     next.focus();
   };
   const tickable = may.keep || may.ask || may.takeOut;
-  const item = "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 outline-none no-underline";
+  const item =
+    "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 outline-none no-underline";
   return (
     <>
       {tickable ? (
-        <div className={`bg-paper sticky top-[56px] z-20 flex min-h-[52px] flex-wrap items-center gap-2 py-1.5 ${any ? "" : "text-second"}`} aria-live="polite">
-          <span className="mr-2 text-[14px]">{any ? <b>{count} chosen</b> : "Tick people to work on several at once."}</span>
+        <div
+          className={`bg-paper sticky top-[56px] z-20 flex min-h-[52px] flex-wrap items-center gap-2 py-1.5 ${any ? "" : "text-second"}`}
+          aria-live="polite"
+        >
+          <span className="mr-2 text-[14px]">
+            {any ? <b>{count} chosen</b> : "Tick people to work on several at once."}
+          </span>
           {any ? (
             <>
               {may.ask ? (
@@ -96,7 +102,10 @@ export function PeopleTable({ slug, rows, tags, query, total, hasMore, may }: Pr
                 <DropdownMenu.Root>
                   <DropdownMenu.Trigger className="button">Take out</DropdownMenu.Trigger>
                   <DropdownMenu.Portal>
-                    <DropdownMenu.Content sideOffset={6} className="border-rule bg-sheet text-ink z-50 w-[210px] rounded-[10px] border p-1.5">
+                    <DropdownMenu.Content
+                      sideOffset={6}
+                      className="border-rule bg-sheet text-ink z-50 w-[210px] rounded-[10px] border p-1.5"
+                    >
                       {(
                         [
                           ["csv", "as CSV"],
@@ -154,7 +163,10 @@ export function PeopleTable({ slug, rows, tags, query, total, hasMore, may }: Pr
         </thead>
         <tbody ref={body} onKeyDown={walk} className="divide-rule border-rule divide-y border-y">
           {rows.map((person) => (
-            <tr key={person.id} className={`max-sm:relative max-sm:block max-sm:py-2 max-sm:pl-9 ${all || ticked.has(person.id) ? "bg-mulberry-tint" : ""}`}>
+            <tr
+              key={person.id}
+              className={`max-sm:relative max-sm:block max-sm:py-2 max-sm:pl-9 ${all || ticked.has(person.id) ? "bg-mulberry-tint" : ""}`}
+            >
               {tickable ? (
                 <td className="w-9 py-2 max-sm:absolute max-sm:top-1 max-sm:left-0">
                   <input
@@ -192,7 +204,17 @@ export function PeopleTable({ slug, rows, tags, query, total, hasMore, may }: Pr
         </tbody>
       </table>
       {doing === "ask" ? <AskMany slug={slug} chosen={chosen} onEnd={end} onClose={() => setDoing(null)} /> : null}
-      {doing && doing !== "ask" ? <Deed slug={slug} which={doing} chosen={chosen} count={count} tags={tags} onEnd={end} onClose={() => setDoing(null)} /> : null}
+      {doing && doing !== "ask" ? (
+        <Deed
+          slug={slug}
+          which={doing}
+          chosen={chosen}
+          count={count}
+          tags={tags}
+          onEnd={end}
+          onClose={() => setDoing(null)}
+        />
+      ) : null}
     </>
   );
 }
@@ -228,14 +250,26 @@ function takeOut(slug: string, format: string, chosen: Selection): void {
 type Preview = Awaited<ReturnType<typeof previewMany>>;
 
 /** Every message that asking would send, word for word, and everyone left out with the reason; then one button. */
-function AskMany({ slug, chosen, onEnd, onClose }: { slug: string; chosen: Selection; onEnd: () => void; onClose: () => void }) {
+function AskMany({
+  slug,
+  chosen,
+  onEnd,
+  onClose,
+}: {
+  slug: string;
+  chosen: Selection;
+  onEnd: () => void;
+  onClose: () => void;
+}) {
   const [preview, setPreview] = useState<Preview | null>(null);
   const [pending, start] = useTransition();
   const [requestKey] = useState(() => crypto.randomUUID());
   const begun = useRef(false);
   if (!begun.current) {
     begun.current = true;
-    previewMany(slug, chosen).then(setPreview, () => setPreview({ ok: false, message: "That could not be worked out. Check the connection and try again." }));
+    previewMany(slug, chosen).then(setPreview, () =>
+      setPreview({ ok: false, message: "That could not be worked out. Check the connection and try again." }),
+    );
   }
   const seen = preview?.ok ? preview : null;
   const reasons = new Map<string, string[]>();
@@ -254,14 +288,23 @@ function AskMany({ slug, chosen, onEnd, onClose }: { slug: string; chosen: Selec
     <Dialog
       open
       onOpenChange={onClose}
-      title={seen ? `${seen.asked.length === 0 ? "Nobody" : seen.asked.length} would be asked.` : "Working out who would be asked"}
-      lead={seen && seen.more > 0 ? `Only the first 500 are asked at once; ${seen.more} more stay for the next time.` : null}
+      title={
+        seen
+          ? `${seen.asked.length === 0 ? "Nobody" : seen.asked.length} would be asked.`
+          : "Working out who would be asked"
+      }
+      lead={
+        seen && seen.more > 0 ? `Only the first 500 are asked at once; ${seen.more} more stay for the next time.` : null
+      }
     >
       {preview && !preview.ok ? <p role="alert">{preview.message}</p> : null}
       {!preview ? <p className="text-second">Looking at each of them ...</p> : null}
       {seen ? (
         <>
-          <ul className="divide-rule border-rule max-h-[38vh] divide-y overflow-y-auto border-y" aria-label="Messages that would leave">
+          <ul
+            className="divide-rule border-rule max-h-[38vh] divide-y overflow-y-auto border-y"
+            aria-label="Messages that would leave"
+          >
             {seen.asked.map((one) => (
               <li key={one.personId} className="py-2.5">
                 <details>
@@ -346,7 +389,9 @@ function Deed({
       return;
     }
     start(async () => {
-      const result = await changeMany(slug, chosen, it).catch((): ActionResult => ({ ok: false, message: "Nothing was changed: the connection is lost. Try again." }));
+      const result = await changeMany(slug, chosen, it).catch(
+        (): ActionResult => ({ ok: false, message: "Nothing was changed: the connection is lost. Try again." }),
+      );
       if (result?.ok) {
         toast(result.message ?? "Kept.");
         onEnd();
@@ -387,8 +432,18 @@ function Deed({
             <label className="label" htmlFor="many-days">
               For how many days from today
             </label>
-            <input id="many-days" name="days" inputMode="numeric" className="field" defaultValue="90" required pattern="[0-9]{1,4}" />
-            <p className="text-second text-[13px]">Nothing of an ask that has not begun yet will leave. With 0 they may be asked again.</p>
+            <input
+              id="many-days"
+              name="days"
+              inputMode="numeric"
+              className="field"
+              defaultValue="90"
+              required
+              pattern="[0-9]{1,4}"
+            />
+            <p className="text-second text-[13px]">
+              Nothing of an ask that has not begun yet will leave. With 0 they may be asked again.
+            </p>
             <label className="label" htmlFor="many-reason">
               Why, for your team
             </label>
@@ -418,8 +473,8 @@ function Deed({
         {which === "erase" ? (
           <>
             <p>
-              Names, addresses, notes and everything they wrote are removed for good. Visits and ratings stay as numbers. They will not be taken in again from any list or feed.{" "}
-              <b>This cannot be undone.</b>
+              Names, addresses, notes and everything they wrote are removed for good. Visits and ratings stay as
+              numbers. They will not be taken in again from any list or feed. <b>This cannot be undone.</b>
             </p>
             <label className="label" htmlFor="many-sure">
               Write “erase” to go on

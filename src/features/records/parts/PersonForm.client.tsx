@@ -33,7 +33,15 @@ const LANGUAGES = [
 ];
 
 /** A button that opens the form to add a person, or with `person` to change one. `tags` are those to pick from. */
-export function PersonForm({ slug, person, tags }: { slug: string; person?: Details & { id: string }; tags: string[] }) {
+export function PersonForm({
+  slug,
+  person,
+  tags,
+}: {
+  slug: string;
+  person?: Details & { id: string };
+  tags: string[];
+}) {
   const [open, setOpen] = useState(false);
   const action = person ? editPerson.bind(null, slug, person.id) : addPerson.bind(null, slug);
   return (
@@ -62,7 +70,14 @@ export function PersonForm({ slug, person, tags }: { slug: string; person?: Deta
                     <div className="flex flex-wrap gap-x-5 gap-y-1">
                       {tags.map((tag) => (
                         <label key={tag} className="inline-flex min-h-[28px] items-center gap-2">
-                          <input type="checkbox" name="tags" value={tag} defaultChecked={person?.tags.includes(tag)} className="accent-mulberry size-[17px]" /> {tag}
+                          <input
+                            type="checkbox"
+                            name="tags"
+                            value={tag}
+                            defaultChecked={person?.tags.includes(tag)}
+                            className="accent-mulberry size-[17px]"
+                          />{" "}
+                          {tag}
                         </label>
                       ))}
                     </div>
@@ -70,7 +85,9 @@ export function PersonForm({ slug, person, tags }: { slug: string; person?: Deta
                 ) : null}
                 {person ? field("doNotAsk", "Never ask, because", "Leave empty to let plans ask.") : null}
                 <details>
-                  <summary className="text-second">Language, preferred channel, time zone, birth date and guardian, address, consent, number</summary>
+                  <summary className="text-second">
+                    Language, preferred channel, time zone, birth date and guardian, address, consent, number
+                  </summary>
                   <div className="mt-3 grid gap-4 sm:grid-cols-2">
                     <Select name="language" label="Reads" value={person?.language ?? ""} choices={LANGUAGES} />
                     <Select
@@ -94,7 +111,11 @@ export function PersonForm({ slug, person, tags }: { slug: string; person?: Deta
                       ]}
                     />
                     {field("birthDate", "Birth date", "Like 2010-05-31. A minor’s guardian is written to instead.")}
-                    {field("zone", "Time zone", "Like America/New_York. Texts wait for 8:00 to 21:00 there. Empty: where their number lies, else the branch’s.")}
+                    {field(
+                      "zone",
+                      "Time zone",
+                      "Like America/New_York. Texts wait for 8:00 to 21:00 there. Empty: where their number lies, else the branch’s.",
+                    )}
                     {field("externalId", "Number in your books")}
                     {field("guardianName", "Guardian’s name")}
                     {field("guardianReach", "Guardian’s mobile or email")}
@@ -113,7 +134,19 @@ export function PersonForm({ slug, person, tags }: { slug: string; person?: Deta
   );
 }
 
-function Field({ name, label, hint, value, error }: { name: string; label: string; hint?: string; value?: string; error: ReactNode }) {
+function Field({
+  name,
+  label,
+  hint,
+  value,
+  error,
+}: {
+  name: string;
+  label: string;
+  hint?: string;
+  value?: string;
+  error: ReactNode;
+}) {
   return (
     <div>
       <label className="label" htmlFor={`person-${name}`}>

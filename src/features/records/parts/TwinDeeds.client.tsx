@@ -5,7 +5,8 @@ import { DeedButton } from "./Deeds.client";
 
 /** Make two records one, either way round, or keep them as two. */
 export function TwinDeeds({ slug, a, b }: { slug: string; a: { id: string }; b: { id: string } }) {
-  const undo = (result: { mergeId?: string }) => (result.mergeId ? () => takeMergeBack(slug, result.mergeId ?? "") : null);
+  const undo = (result: { mergeId?: string }) =>
+    result.mergeId ? () => takeMergeBack(slug, result.mergeId ?? "") : null;
   return (
     <div className="flex flex-wrap gap-2">
       <DeedButton className="button-main" deed={() => mergePair(slug, a.id, b.id)} undo={undo as never}>

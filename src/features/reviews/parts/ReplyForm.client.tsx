@@ -5,7 +5,19 @@ import { ActionForm } from "@/ui/ActionForm.client";
 import { reply } from "../actions";
 
 /** The reply to a review, written by hand. */
-export function ReplyForm({ slug, reviewId, site, words, again }: { slug: string; reviewId: string; site: string; words: string; again: boolean }) {
+export function ReplyForm({
+  slug,
+  reviewId,
+  site,
+  words,
+  again,
+}: {
+  slug: string;
+  reviewId: string;
+  site: string;
+  words: string;
+  again: boolean;
+}) {
   const [length, setLength] = useState(words.length);
   const id = `reply-${reviewId}`;
   return (

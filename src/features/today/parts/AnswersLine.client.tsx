@@ -11,8 +11,23 @@ export function AnswersLine({ days }: { days: { day: string; asked: number; answ
       <div className="h-[64px]" aria-hidden="true">
         <ResponsiveContainer width="100%" height="100%">
           <LineChart accessibilityLayer={false} data={days} margin={{ top: 4, bottom: 4, left: 0, right: 0 }}>
-            <Line type="linear" dataKey="asked" stroke="var(--edge)" strokeDasharray="3 4" strokeWidth={2} dot={false} isAnimationActive={false} />
-            <Line type="linear" dataKey="answered" stroke="var(--leaf)" strokeWidth={2} dot={false} isAnimationActive={false} />
+            <Line
+              type="linear"
+              dataKey="asked"
+              stroke="var(--edge)"
+              strokeDasharray="3 4"
+              strokeWidth={2}
+              dot={false}
+              isAnimationActive={false}
+            />
+            <Line
+              type="linear"
+              dataKey="answered"
+              stroke="var(--leaf)"
+              strokeWidth={2}
+              dot={false}
+              isAnimationActive={false}
+            />
           </LineChart>
         </ResponsiveContainer>
       </div>

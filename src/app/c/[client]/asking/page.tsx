@@ -6,7 +6,15 @@ import { STARTERS } from "@/core/plans/starters";
 import { capital, sayCount } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { countHeld, tallyPlans } from "@/features/asking/overview";
-import { AllowanceSentence, CeilingSentence, ConsentSentence, GapSentence, HoursSentence, PriceSentence, RestSentence } from "@/features/asking/parts/ClientSentences.client";
+import {
+  AllowanceSentence,
+  CeilingSentence,
+  ConsentSentence,
+  GapSentence,
+  HoursSentence,
+  PriceSentence,
+  RestSentence,
+} from "@/features/asking/parts/ClientSentences.client";
 import { PlanList, StartFrom } from "@/features/asking/parts/PlanList.client";
 import { allowanceOf, hoursOf, loadSetting, monthOf, usageOf } from "@/features/clients";
 import { listPlans, type Plan } from "@/features/plans";
@@ -43,7 +51,8 @@ export default async function Asking({ params }: Props) {
   const archived = plans.filter(({ state }) => state === "archived");
   const total = seen.leftOut.reduce((sum, { count }) => sum + count, 0);
   const who = { slug, mayChange };
-  const nameOf = (id: string) => [...setting.services, ...setting.branches].find((one) => one.id === id)?.name ?? "something gone";
+  const nameOf = (id: string) =>
+    [...setting.services, ...setting.branches].find((one) => one.id === id)?.name ?? "something gone";
   const row = (plan: Plan) => (
     <div className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-0.5">
       <div className="min-w-0 flex-1 basis-[340px]">
@@ -68,7 +77,8 @@ export default async function Asking({ params }: Props) {
             </p>
             {total > 0 ? (
               <p>
-                <b>{total}</b> visits were left out: {seen.leftOut.map(({ reason, count }) => `${count} ${sayReason(reason)}`).join(", ")}.
+                <b>{total}</b> visits were left out:{" "}
+                {seen.leftOut.map(({ reason, count }) => `${count} ${sayReason(reason)}`).join(", ")}.
               </p>
             ) : null}
             <p>
@@ -81,7 +91,8 @@ export default async function Asking({ params }: Props) {
             {heldFor("allowance") > 0 ? (
               <p className="text-ochre-deep">
                 <Link href={`/c/${slug}/asking/log?state=held`}>
-                  <b>{capital(sayCount(heldFor("allowance"), "message"))}</b> {heldFor("allowance") === 1 ? "waits" : "wait"} for next month’s allowance
+                  <b>{capital(sayCount(heldFor("allowance"), "message"))}</b>{" "}
+                  {heldFor("allowance") === 1 ? "waits" : "wait"} for next month’s allowance
                 </Link>
                 .
               </p>
@@ -96,7 +107,10 @@ export default async function Asking({ params }: Props) {
             ) : null}
           </Note>
           <Note title="Two plans, one visit">
-            <p>The first plan in the list that begins with a visit takes it. The visit’s own trace says which others would have.</p>
+            <p>
+              The first plan in the list that begins with a visit takes it. The visit’s own trace says which others
+              would have.
+            </p>
           </Note>
         </>
       }
@@ -119,7 +133,11 @@ export default async function Asking({ params }: Props) {
         {living.length === 0 ? (
           <Empty>No plan is set up yet. Start from one of those below.</Empty>
         ) : (
-          <PlanList slug={slug} mayChange={mayChange} items={living.map((plan) => ({ key: plan.id, name: plan.name, content: row(plan) }))} />
+          <PlanList
+            slug={slug}
+            mayChange={mayChange}
+            items={living.map((plan) => ({ key: plan.id, name: plan.name, content: row(plan) }))}
+          />
         )}
       </div>
       {archived.length > 0 ? (
@@ -165,7 +183,8 @@ export default async function Asking({ params }: Props) {
         <h2 className="text-[19px] font-semibold">For every plan</h2>
         <dl className="divide-rule border-rule mt-2 divide-y border-y">
           <Row name="Rest">
-            Whoever was asked or wrote a review rests from every plan for <RestSentence {...who} days={client.restDays} />.
+            Whoever was asked or wrote a review rests from every plan for{" "}
+            <RestSentence {...who} days={client.restDays} />.
           </Row>
           <Row name="Consent">
             Messages go to <ConsentSentence {...who} needed={client.needsConsent} />.
@@ -177,12 +196,19 @@ export default async function Asking({ params }: Props) {
             Within an hour leave <CeilingSentence {...who} texts={client.textsAnHour} emails={client.emailsAnHour} />.
           </Row>
           <Row name="Allowance">
-            In a month: <AllowanceSentence {...who} texts={client.textsAMonth} emails={client.emailsAMonth} leavesOut={client.leavesOutWhenUsedUp} />. A part of a text counts as{" "}
-            <PriceSentence {...who} price={client.partPrice} currency={client.currency} />.
+            In a month:{" "}
+            <AllowanceSentence
+              {...who}
+              texts={client.textsAMonth}
+              emails={client.emailsAMonth}
+              leavesOut={client.leavesOutWhenUsedUp}
+            />
+            . A part of a text counts as <PriceSentence {...who} price={client.partPrice} currency={client.currency} />.
           </Row>
           <Row name="Texts leave">
             <HoursSentence {...hoursOf(setting, "text")} {...who} />
-            {client.keepsHolidays ? ", not on public holidays" : ""}; never before 8:00 or after 21:00 where the person is.
+            {client.keepsHolidays ? ", not on public holidays" : ""}; never before 8:00 or after 21:00 where the person
+            is.
           </Row>
           <Row name="Emails leave">
             <HoursSentence {...hoursOf(setting, "email")} {...who} />
@@ -199,7 +225,8 @@ const NUMBERS = ["No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "E
 function titleOf(plans: Plan[]): string {
   const running = plans.filter(({ state }) => state === "running").length;
   const selfPaused = plans.filter(({ state, pausedWhy }) => state === "paused" && pausedWhy).length;
-  if (selfPaused > 0) return `${NUMBERS[selfPaused] ?? selfPaused} ${selfPaused === 1 ? "plan" : "plans"} paused by ${selfPaused === 1 ? "itself" : "themselves"}.`;
+  if (selfPaused > 0)
+    return `${NUMBERS[selfPaused] ?? selfPaused} ${selfPaused === 1 ? "plan" : "plans"} paused by ${selfPaused === 1 ? "itself" : "themselves"}.`;
   return `${NUMBERS[running] ?? running} ${running === 1 ? "plan is" : "plans are"} running.`;
 }
 
@@ -235,7 +262,9 @@ function Used({ what, used, most }: { what: string; used: number; most: number |
     <p>
       <b>{used}</b> {what}
       {most === null ? " so far, without a limit" : ` of ${most}`}.
-      {most !== null && used >= most ? <span className="text-ochre-deep"> Used up: asks are held until next month.</span> : null}
+      {most !== null && used >= most ? (
+        <span className="text-ochre-deep"> Used up: asks are held until next month.</span>
+      ) : null}
     </p>
   );
 }

@@ -20,7 +20,10 @@ import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Heard" };
 
-type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 const SHOWS = ["waiting", "concerns", "reviews"] as const;
 
@@ -48,7 +51,14 @@ export default async function Heard({ params, searchParams }: Props) {
     setting: await loadSetting(tx),
     concerns: wanted.show === "reviews" ? [] : await listConcerns(tx, access, wanted.show === "waiting"),
     reviews:
-      wanted.show === "concerns" ? [] : await listReviews(tx, access, { waiting: wanted.show === "waiting", site: wanted.site, branchId: wanted.branch, before: wanted.before }),
+      wanted.show === "concerns"
+        ? []
+        : await listReviews(tx, access, {
+            waiting: wanted.show === "waiting",
+            site: wanted.site,
+            branchId: wanted.branch,
+            before: wanted.before,
+          }),
     counts: await countReviews(tx, access, now - 30 * DAY),
     notes: await countConcerns(tx, access),
   }));
@@ -57,7 +67,13 @@ export default async function Heard({ params, searchParams }: Props) {
   const mayReply = may(role, "reply in public");
   const link = (change: Partial<Record<"show" | "site" | "branch" | "before", string | null>>) => {
     const to = new URLSearchParams();
-    for (const [name, value] of Object.entries({ show: wanted.show, site: wanted.site, branch: wanted.branch, ...change })) if (value && value !== "waiting") to.set(name, value);
+    for (const [name, value] of Object.entries({
+      show: wanted.show,
+      site: wanted.site,
+      branch: wanted.branch,
+      ...change,
+    }))
+      if (value && value !== "waiting") to.set(name, value);
     return `/c/${slug}/heard${to.size ? `?${to}` : ""}`;
   };
   const chip = (href: string, here: boolean, words: string, count?: number) => (
@@ -66,7 +82,10 @@ export default async function Heard({ params, searchParams }: Props) {
       {count === undefined ? null : <span className="opacity-75">{count.toLocaleString("en-GB")}</span>}
     </Link>
   );
-  const shownConcerns = wanted.show === "waiting" ? waitingNotes.filter(({ concern }) => !wanted.branch || concern.branchId === wanted.branch) : seen.concerns;
+  const shownConcerns =
+    wanted.show === "waiting"
+      ? waitingNotes.filter(({ concern }) => !wanted.branch || concern.branchId === wanted.branch)
+      : seen.concerns;
   const shownReviews = seen.reviews.slice(0, REVIEWS_PAGE);
   const later = wanted.show === "waiting" ? waiting - shownReviews.length - waitingNotes.length : 0;
   const last = shownReviews.at(-1)?.review;
@@ -81,7 +100,8 @@ export default async function Heard({ params, searchParams }: Props) {
                 "No review in the last 30 days."
               ) : (
                 <>
-                  <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the last 30 days’ {seen.counts.lately} reviews are answered
+                  <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the last 30 days’{" "}
+                  {seen.counts.lately} reviews are answered
                   {seen.counts.medianHours === null ? (
                     "."
                   ) : (
@@ -95,13 +115,17 @@ export default async function Heard({ params, searchParams }: Props) {
           </Note>
           <Note title="Private notes">
             <p>
-              <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. An unhappy customer who hears back within a day often comes again.
+              <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. An unhappy customer who hears
+              back within a day often comes again.
             </p>
           </Note>
           <Note title="Where it comes from">
             <p>
-              Reviews are read from {sites.join(", ") || "no site yet"} every minute; edited and deleted ones are noticed and kept.
-              {seen.setting.listings.some(({ collectError }) => collectError) ? ` ${seen.setting.listings.find(({ collectError }) => collectError)?.collectError}.` : ""}
+              Reviews are read from {sites.join(", ") || "no site yet"} every minute; edited and deleted ones are
+              noticed and kept.
+              {seen.setting.listings.some(({ collectError }) => collectError)
+                ? ` ${seen.setting.listings.find(({ collectError }) => collectError)?.collectError}.`
+                : ""}
             </p>
           </Note>
         </>
@@ -122,7 +146,13 @@ export default async function Heard({ params, searchParams }: Props) {
         {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
         {chip(link({ show: "reviews", before: null }), wanted.show === "reviews", "Public reviews", seen.counts.all)}
         {seen.setting.branches.length > 1 && wanted.show !== "concerns"
-          ? seen.setting.branches.map((branch) => chip(link({ branch: wanted.branch === branch.id ? null : branch.id, before: null }), wanted.branch === branch.id, branch.name))
+          ? seen.setting.branches.map((branch) =>
+              chip(
+                link({ branch: wanted.branch === branch.id ? null : branch.id, before: null }),
+                wanted.branch === branch.id,
+                branch.name,
+              ),
+            )
           : null}
       </nav>
       {shownConcerns.length + shownReviews.length === 0 ? (
@@ -135,7 +165,9 @@ export default async function Heard({ params, searchParams }: Props) {
             ) : null
           }
         >
-          {wanted.show === "waiting" ? "Everything is answered." : "Nothing has come in yet. It appears here by itself."}
+          {wanted.show === "waiting"
+            ? "Everything is answered."
+            : "Nothing has come in yet. It appears here by itself."}
         </Empty>
       ) : null}
       <div className="space-y-4">
@@ -164,12 +196,18 @@ export default async function Heard({ params, searchParams }: Props) {
               <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="button">
                 {concern.state === "closed" ? "Read" : "Read and reply"}
               </Link>
-              <span className="text-second text-[14px]">{concern.takenBy ? `${concern.takenBy} has taken it.` : "Nobody has taken it."}</span>
+              <span className="text-second text-[14px]">
+                {concern.takenBy ? `${concern.takenBy} has taken it.` : "Nobody has taken it."}
+              </span>
             </p>
           </article>
         ))}
         {shownReviews.map(({ review, site, url, takesReplies, branch }) => (
-          <article key={review.id} id={`review-${review.id}`} className={`sheet scroll-mt-24 p-5 ${wanted.open === review.id ? "!border-mulberry" : ""}`}>
+          <article
+            key={review.id}
+            id={`review-${review.id}`}
+            className={`sheet scroll-mt-24 p-5 ${wanted.open === review.id ? "!border-mulberry" : ""}`}
+          >
             <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
               <Bars rating={review.rating} words={sayRating(review.ownRating, review.scale)} />
               <b className="text-ink text-[15px]">{review.author}</b>
@@ -180,27 +218,45 @@ export default async function Heard({ params, searchParams }: Props) {
                 </a>{" "}
                 · {branch} · {sayAgo(review.writtenAt, now)}
               </span>
-              {review.editedAt ? <span className="tag bg-ochre-tint text-ochre-deep">changed {sayAgo(review.editedAt, now)}</span> : null}
-              {review.deletedAt ? <span className="tag bg-vermilion-tint text-vermilion-deep">taken down {sayAgo(review.deletedAt, now)}</span> : null}
+              {review.editedAt ? (
+                <span className="tag bg-ochre-tint text-ochre-deep">changed {sayAgo(review.editedAt, now)}</span>
+              ) : null}
+              {review.deletedAt ? (
+                <span className="tag bg-vermilion-tint text-vermilion-deep">
+                  taken down {sayAgo(review.deletedAt, now)}
+                </span>
+              ) : null}
             </p>
-            <p className="said mt-1.5">{review.words ? `“${review.words}”` : <span className="text-second font-sans text-[15px]">No words, only the rating.</span>}</p>
+            <p className="said mt-1.5">
+              {review.words ? (
+                `“${review.words}”`
+              ) : (
+                <span className="text-second font-sans text-[15px]">No words, only the rating.</span>
+              )}
+            </p>
             {review.replyState === "posted" ? (
               <div className="border-edge mt-3 border-l-[3px] pl-4">
                 <p className="whitespace-pre-wrap">{review.reply}</p>
                 <p className="text-second text-[14px]">
-                  Replied{review.replyBy ? ` by ${review.replyBy}` : ""} {review.repliedAt ? sayAgo(review.repliedAt, now) : ""}
+                  Replied{review.replyBy ? ` by ${review.replyBy}` : ""}{" "}
+                  {review.repliedAt ? sayAgo(review.repliedAt, now) : ""}
                 </p>
                 {mayReply && wanted.open === review.id ? (
                   <ReplyForm slug={slug} reviewId={review.id} site={site} words={review.reply ?? ""} again />
                 ) : mayReply ? (
-                  <Link href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`} className="button-quiet -ml-2">
+                  <Link
+                    href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`}
+                    className="button-quiet -ml-2"
+                  >
                     Change the reply
                   </Link>
                 ) : null}
               </div>
             ) : null}
             {review.replyState === "failed" ? (
-              <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">{review.replyError} Your words are kept below.</p>
+              <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">
+                {review.replyError} Your words are kept below.
+              </p>
             ) : null}
             {mayReply && takesReplies && review.replyState !== "posted" && !review.deletedAt ? (
               wanted.open === review.id || wanted.show === "waiting" ? (
@@ -219,7 +275,12 @@ export default async function Heard({ params, searchParams }: Props) {
           </article>
         ))}
       </div>
-      {later > 0 ? <p className="text-second mt-4">{capital(sayCounted(later))} more wait behind these, happier or more recent. They move up as these are answered.</p> : null}
+      {later > 0 ? (
+        <p className="text-second mt-4">
+          {capital(sayCounted(later))} more wait behind these, happier or more recent. They move up as these are
+          answered.
+        </p>
+      ) : null}
       {wanted.show === "reviews" && seen.reviews.length > REVIEWS_PAGE && last ? (
         <p className="mt-5">
           <Link href={link({ before: `${last.writtenAt}~${last.id}` })} className="button">

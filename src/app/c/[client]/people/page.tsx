@@ -34,7 +34,10 @@ import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "People" };
 
-type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 const ASKED_WORDS = { never: "never", month: "in the last 30 days", year: "in the last year", longer: "longer ago" };
 const MOST_COUNTED = 1000;
@@ -64,25 +67,38 @@ export default async function People({ params, searchParams }: Props) {
   const { setting, found, views } = seen;
   const shown = found.slice(0, PEOPLE_PAGE);
   const last = shown.at(-1);
-  const total = isFiltered && seen.total > MOST_COUNTED ? `more than ${MOST_COUNTED.toLocaleString("en-GB")}` : seen.total.toLocaleString("en-GB");
+  const total =
+    isFiltered && seen.total > MOST_COUNTED
+      ? `more than ${MOST_COUNTED.toLocaleString("en-GB")}`
+      : seen.total.toLocaleString("en-GB");
   const pick = (list: readonly string[], words: (value: string) => string = (value) => value) => [
     { value: "", words: "any" },
     ...list.map((value) => ({ value, words: words(value) })),
   ];
   const filters = [
     { name: "state", label: "State", value: wanted.state ?? "", choices: pick(PEOPLE_STATES) },
-    { name: "asked", label: "Asked", value: wanted.asked ?? "", choices: pick(ASKED, (value) => ASKED_WORDS[value as keyof typeof ASKED_WORDS]) },
+    {
+      name: "asked",
+      label: "Asked",
+      value: wanted.asked ?? "",
+      choices: pick(ASKED, (value) => ASKED_WORDS[value as keyof typeof ASKED_WORDS]),
+    },
     ...(setting.branches.length > 1
       ? [
           {
             name: "branch",
             label: "Branch",
             value: wanted.branch ?? "",
-            choices: [{ value: "", words: "any" }, ...setting.branches.map(({ id, name }) => ({ value: id, words: name }))],
+            choices: [
+              { value: "", words: "any" },
+              ...setting.branches.map(({ id, name }) => ({ value: id, words: name })),
+            ],
           },
         ]
       : []),
-    ...(setting.tags.length > 0 ? [{ name: "tag", label: "Tag", value: wanted.tag ?? "", choices: pick(setting.tags.map(({ name }) => name)) }] : []),
+    ...(setting.tags.length > 0
+      ? [{ name: "tag", label: "Tag", value: wanted.tag ?? "", choices: pick(setting.tags.map(({ name }) => name)) }]
+      : []),
   ];
   const mayKeep = may(role, "keep people");
   return (
@@ -141,7 +157,12 @@ export default async function People({ params, searchParams }: Props) {
             Everybody
           </Link>
           {views.map((view) => (
-            <Link key={view.id} href={`${base}?${view.query}`} className="chip" aria-current={view.query === query ? "page" : undefined}>
+            <Link
+              key={view.id}
+              href={`${base}?${view.query}`}
+              className="chip"
+              aria-current={view.query === query ? "page" : undefined}
+            >
               {view.name}
             </Link>
           ))}
@@ -193,12 +214,20 @@ export default async function People({ params, searchParams }: Props) {
           query={query}
           total={total}
           hasMore={found.length > PEOPLE_PAGE || after !== null}
-          may={{ ask: may(role, "ask"), keep: mayKeep, takeOut: may(role, "take people out"), erase: may(role, "erase people") }}
+          may={{
+            ask: may(role, "ask"),
+            keep: mayKeep,
+            takeOut: may(role, "take people out"),
+            erase: may(role, "erase people"),
+          }}
         />
       )}
       {found.length > PEOPLE_PAGE && last ? (
         <p className="mt-5">
-          <Link href={`${base}?${new URLSearchParams([...new URLSearchParams(query), ["after", keyAfter(last)]])}`} className="button">
+          <Link
+            href={`${base}?${new URLSearchParams([...new URLSearchParams(query), ["after", keyAfter(last)]])}`}
+            className="button"
+          >
             The next {PEOPLE_PAGE}
           </Link>
         </p>
@@ -209,19 +238,32 @@ export default async function People({ params, searchParams }: Props) {
 
 function titleOf(wanted: z.output<typeof directoryQuery>, count: number, total: string): string {
   const people = count === 1 ? "person" : "people";
-  const number = count > MOST_COUNTED ? capital(total) : capital(sayCount(count, "person", "people")).replace(/ (?:person|people)$/, "");
+  const number =
+    count > MOST_COUNTED
+      ? capital(total)
+      : capital(sayCount(count, "person", "people")).replace(/ (?:person|people)$/, "");
   if (wanted.leftout) return `${number} ${people} left out: ${sayReason(wanted.leftout)}.`;
   if (wanted.q.trim()) return `${number} ${people} ${count === 1 ? "matches" : "match"} “${wanted.q.trim()}”.`;
   if (wanted.state) return `${number} ${people}: ${wanted.state === "excluded" ? "never asked" : wanted.state}.`;
-  return queryString(wanted) === "" ? `${total} people, by name.` : `${number} ${people} ${count === 1 ? "fits" : "fit"}.`;
+  return queryString(wanted) === ""
+    ? `${total} people, by name.`
+    : `${number} ${people} ${count === 1 ? "fits" : "fit"}.`;
 }
 
 function rowOf(person: Person, now: number): PersonRow {
   return {
     id: person.id,
-    name: person.family ? `${person.family}, ${person.given}` : person.given || person.email || person.phone || "Nameless",
+    name: person.family
+      ? `${person.family}, ${person.given}`
+      : person.given || person.email || person.phone || "Nameless",
     phone: person.phone && sayPhone(person.phone),
-    phoneTrouble: person.textOptedOutAt ? "opted out" : person.textBouncedAt ? "came back" : person.phoneTakesTexts ? null : "landline",
+    phoneTrouble: person.textOptedOutAt
+      ? "opted out"
+      : person.textBouncedAt
+        ? "came back"
+        : person.phoneTakesTexts
+          ? null
+          : "landline",
     email: person.email,
     emailTrouble: person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "came back" : null,
     marks: person.tags,

@@ -2,7 +2,13 @@ import type { ReactNode } from "react";
 import { SetUpNav } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 
-export default async function SetUpLayout({ children, params }: { children: ReactNode; params: Promise<{ client: string }> }) {
+export default async function SetUpLayout({
+  children,
+  params,
+}: {
+  children: ReactNode;
+  params: Promise<{ client: string }>;
+}) {
   const access = await requireAccess((await params).client, "keep people");
   return (
     <>

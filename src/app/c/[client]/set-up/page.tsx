@@ -10,7 +10,12 @@ import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Feeds" };
 
-const KIND_WORDS: Record<Feed["kind"], string> = { webhook: "webhook", calendar: "calendar", "drop-off": "drop-off page", "end of day": "end-of-day file" };
+const KIND_WORDS: Record<Feed["kind"], string> = {
+  webhook: "webhook",
+  calendar: "calendar",
+  "drop-off": "drop-off page",
+  "end of day": "end-of-day file",
+};
 
 type Props = { params: Promise<{ client: string }> };
 
@@ -30,11 +35,15 @@ export default async function Feeds({ params }: Props) {
       margin={
         <>
           <Note title="Whichever way they come">
-            <p>A visit from a feed, a list, the API or by hand is read by the same rules, and the same person is never added twice.</p>
+            <p>
+              A visit from a feed, a list, the API or by hand is read by the same rules, and the same person is never
+              added twice.
+            </p>
           </Note>
           <Note title="For programs">
             <p>
-              Programs can also use the <a href="/api/v1">API</a>, with a <Link href={`/c/${slug}/set-up/keys`}>key</Link>.
+              Programs can also use the <a href="/api/v1">API</a>, with a{" "}
+              <Link href={`/c/${slug}/set-up/keys`}>key</Link>.
             </p>
           </Note>
         </>
@@ -51,7 +60,11 @@ export default async function Feeds({ params }: Props) {
           </h1>
           <p className="lead">A feed is connected once; after that nobody has to remember anything.</p>
         </div>
-        <AddFeed slug={slug} branches={setting.branches.map(named)} services={setting.services.filter(({ retired }) => !retired).map(named)} />
+        <AddFeed
+          slug={slug}
+          branches={setting.branches.map(named)}
+          services={setting.services.filter(({ retired }) => !retired).map(named)}
+        />
       </div>
       {feeds.length === 0 ? (
         <div className="mt-6">
@@ -72,10 +85,15 @@ export default async function Feeds({ params }: Props) {
                     {feed.state === "off" ? ", turned off" : ""}
                   </span>
                   {feed.error ? <span className="text-vermilion-deep block">{feed.error}</span> : null}
-                  {it && it.failed > 0 ? <span className="text-vermilion-deep block">{sayCount(it.failed, "delivery", "deliveries")} failed.</span> : null}
+                  {it && it.failed > 0 ? (
+                    <span className="text-vermilion-deep block">
+                      {sayCount(it.failed, "delivery", "deliveries")} failed.
+                    </span>
+                  ) : null}
                 </span>
                 <span className="text-second">
-                  {sayCount(it?.visits ?? 0, "visit")} so far{it?.last ? `, heard from ${sayAgo(it.last, now)}` : it?.visits ? "" : ", nothing came yet"}
+                  {sayCount(it?.visits ?? 0, "visit")} so far
+                  {it?.last ? `, heard from ${sayAgo(it.last, now)}` : it?.visits ? "" : ", nothing came yet"}
                 </span>
               </li>
             );

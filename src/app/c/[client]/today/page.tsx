@@ -23,7 +23,10 @@ import { DayRuler, type RulerMessage } from "@/ui/ruler/DayRuler";
 
 export const metadata = { title: "Today" };
 
-type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 const query = z.object({ day: z.string().optional().catch(undefined), branch: z.uuid().optional().catch(undefined) });
 
@@ -42,9 +45,16 @@ export default async function Today({ params, searchParams }: Props) {
   const zone = access.seat.zone;
   const thisDay = dayNumber(toLocal(zone, now));
   const day = readDay(wanted.day, thisDay);
-  const span: today.Span = { from: fromLocal(zone, day * DAY), to: fromLocal(zone, (day + 1) * DAY), branchId: wanted.branch ?? null };
+  const span: today.Span = {
+    from: fromLocal(zone, day * DAY),
+    to: fromLocal(zone, (day + 1) * DAY),
+    branchId: wanted.branch ?? null,
+  };
   const week = fromLocal(zone, (thisDay - weekday(thisDay)) * DAY);
-  const lastDays = Array.from({ length: 22 }, (_, index) => thisDay - 21 + index).map((each) => ({ day: formatDay(each), from: fromLocal(zone, each * DAY) }));
+  const lastDays = Array.from({ length: 22 }, (_, index) => thisDay - 21 + index).map((each) => ({
+    day: formatDay(each),
+    from: fromLocal(zone, each * DAY),
+  }));
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
     return {
@@ -69,7 +79,14 @@ export default async function Today({ params, searchParams }: Props) {
   const calendar = calendarOf(seen.setting, branch?.id ?? seen.setting.branches[0]?.id ?? "", now);
   const { open, waiting, counts } = seen.needing;
   const elsewhere = counts.open + counts.waiting - open.length - waiting.length;
-  const needs = counts.open + counts.waiting + (seen.trouble.failed > 0 ? 1 : 0) + seen.trouble.unread.length + hindered.length + seen.stopped.length + (seen.waiting > 0 ? 1 : 0);
+  const needs =
+    counts.open +
+    counts.waiting +
+    (seen.trouble.failed > 0 ? 1 : 0) +
+    seen.trouble.unread.length +
+    hindered.length +
+    seen.stopped.length +
+    (seen.waiting > 0 ? 1 : 0);
   const { planned, stuck } = seen.marks;
   const link = (change: { day?: number; branch?: string | null }) => {
     const search = new URLSearchParams();
@@ -147,7 +164,8 @@ export default async function Today({ params, searchParams }: Props) {
                 <Link href={`${base}/asking/log?state=sent`}>
                   <b>{seen.tally.asked}</b> people
                 </Link>{" "}
-                were asked. <b>{seen.tally.answered}</b> answered, and <b>{seen.tally.followed}</b> went on to a review site.
+                were asked. <b>{seen.tally.answered}</b> answered, and <b>{seen.tally.followed}</b> went on to a review
+                site.
               </p>
               <AnswersLine days={seen.perDay} />
             </Note>
@@ -173,7 +191,8 @@ export default async function Today({ params, searchParams }: Props) {
                         "people were",
                       ),
                     )} left out `}
-                {day === thisDay ? "today" : "that day"}. Each visit shows its reason in the person’s story, and the rules stand under <Link href={`${base}/asking`}>Asking</Link>.
+                {day === thisDay ? "today" : "that day"}. Each visit shows its reason in the person’s story, and the
+                rules stand under <Link href={`${base}/asking`}>Asking</Link>.
               </p>
             </Note>
           </>
@@ -187,8 +206,10 @@ export default async function Today({ params, searchParams }: Props) {
               : `${capital(sayCount(needs, "thing needs", "things need"))} you.`}
         </h1>
         <p className="lead">
-          {needs === 0 ? "Everything is" : "Everything else is"} running: {sayCount(planned, "message is", "messages are")} planned for{" "}
-          {day === thisDay ? "the rest of today" : "that day"}, {stuck === 0 ? "none are" : `${sayCount(stuck, "is", "are")}`} stuck.
+          {needs === 0 ? "Everything is" : "Everything else is"} running:{" "}
+          {sayCount(planned, "message is", "messages are")} planned for{" "}
+          {day === thisDay ? "the rest of today" : "that day"},{" "}
+          {stuck === 0 ? "none are" : `${sayCount(stuck, "is", "are")}`} stuck.
         </p>
         {needs > 0 ? (
           <ul className="divide-rule border-rule mt-6 divide-y border-y">
@@ -206,7 +227,9 @@ export default async function Today({ params, searchParams }: Props) {
                     </span>
                     <span className="tag bg-vermilion-tint text-vermilion-deep">
                       {concern.answerBy < now ? "overdue since" : "answer by"}{" "}
-                      {dayNumber(toLocal(zone, concern.answerBy)) === thisDay ? sayTime(zone, concern.answerBy) : sayWhen(zone, concern.answerBy, now)}
+                      {dayNumber(toLocal(zone, concern.answerBy)) === thisDay
+                        ? sayTime(zone, concern.answerBy)
+                        : sayWhen(zone, concern.answerBy, now)}
                     </span>
                     {concern.takenBy ? <span>taken by {concern.takenBy}</span> : null}
                   </p>
@@ -226,7 +249,9 @@ export default async function Today({ params, searchParams }: Props) {
                     <span>
                       {review.author} · {review.branch}
                     </span>
-                    <span className="tag bg-ochre-tint text-ochre-deep">{review.replyState === "failed" ? "reply did not get through" : "no reply yet"}</span>
+                    <span className="tag bg-ochre-tint text-ochre-deep">
+                      {review.replyState === "failed" ? "reply did not get through" : "no reply yet"}
+                    </span>
                   </p>
                 </div>
                 <Link href={`${base}/heard?open=${review.id}#review-${review.id}`} className="button self-start">
@@ -238,7 +263,9 @@ export default async function Today({ params, searchParams }: Props) {
               <li className="flex flex-col gap-x-5 gap-y-3 py-4 sm:flex-row">
                 <span className="text-second w-[86px] shrink-0 pt-1 text-[14px]">lately</span>
                 <div className="flex-1">
-                  <p className="font-semibold">{capital(sayCount(seen.trouble.failed, "message was", "messages were"))} given up</p>
+                  <p className="font-semibold">
+                    {capital(sayCount(seen.trouble.failed, "message was", "messages were"))} given up
+                  </p>
                   <p className="text-second text-[14px]">The gateway never took them. Each says why in the log.</p>
                 </div>
                 <Link href={`${base}/asking/log?state=failed`} className="button self-start">
@@ -266,7 +293,8 @@ export default async function Today({ params, searchParams }: Props) {
                 <div className="min-w-0 flex-1">
                   <p className="font-semibold">This month’s allowance is used up</p>
                   <p className="text-second text-[14px]">
-                    {capital(sayCount(seen.waiting, "message waits", "messages wait"))} for next month. Raise the allowance, or let them wait.{sayTold(seen.told, zone, now)}
+                    {capital(sayCount(seen.waiting, "message waits", "messages wait"))} for next month. Raise the
+                    allowance, or let them wait.{sayTold(seen.told, zone, now)}
                   </p>
                 </div>
                 <Link href={`${base}/asking`} className="button self-start">
@@ -298,7 +326,10 @@ export default async function Today({ params, searchParams }: Props) {
             {elsewhere > 0 ? (
               <li className="py-4 sm:pl-[106px]">
                 <Link href={`${base}/heard`} className="underline underline-offset-[3px]">
-                  {elsewhere >= MOST_COUNTED ? `${sayCounted(elsewhere)} more wait` : capital(sayCount(elsewhere, "more waits", "more wait"))} for an answer under Heard
+                  {elsewhere >= MOST_COUNTED
+                    ? `${sayCounted(elsewhere)} more wait`
+                    : capital(sayCount(elsewhere, "more waits", "more wait"))}{" "}
+                  for an answer under Heard
                 </Link>
               </li>
             ) : null}
@@ -316,7 +347,9 @@ export default async function Today({ params, searchParams }: Props) {
                 {seen.next.map((message) => (
                   <li key={message.id} className="grid grid-cols-[86px_1fr] gap-2 py-2">
                     <span className="text-second">
-                      {dayNumber(toLocal(zone, message.at ?? now)) === thisDay ? sayTime(zone, message.at ?? now) : sayWhen(zone, message.at ?? now, now).replace(" at", "")}
+                      {dayNumber(toLocal(zone, message.at ?? now)) === thisDay
+                        ? sayTime(zone, message.at ?? now)
+                        : sayWhen(zone, message.at ?? now, now).replace(" at", "")}
                     </span>
                     <span>
                       {message.channel === "text" ? "Text" : "Email"} to{" "}
@@ -325,7 +358,9 @@ export default async function Today({ params, searchParams }: Props) {
                       </Link>
                       , {sayStep(message.step, message.stepName)}
                       <span className="text-second">
-                        {message.service ? ` · ${message.about ? `${message.about}, ` : ""}${message.service.toLowerCase()} at ${message.branch}` : ""}
+                        {message.service
+                          ? ` · ${message.about ? `${message.about}, ` : ""}${message.service.toLowerCase()} at ${message.branch}`
+                          : ""}
                       </span>
                     </span>
                   </li>
@@ -337,7 +372,9 @@ export default async function Today({ params, searchParams }: Props) {
             </Link>
           </section>
           <section>
-            <h2 className="font-sans text-[15px] font-semibold tracking-normal">Left out {day === thisDay ? "today" : "that day"}, and why</h2>
+            <h2 className="font-sans text-[15px] font-semibold tracking-normal">
+              Left out {day === thisDay ? "today" : "that day"}, and why
+            </h2>
             {seen.leftOut.length === 0 ? (
               <p className="text-second mt-2">Nobody so far.</p>
             ) : (
@@ -371,5 +408,7 @@ function toneOf(message: { state: string; rating: number | null; answeredAt: num
 }
 
 function dayWords(day: number): string {
-  return new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(day * DAY + HOUR);
+  return new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(
+    day * DAY + HOUR,
+  );
 }

@@ -20,7 +20,10 @@ import { Shape } from "@/ui/ruler/DayRuler";
 
 export const metadata = { title: "Planned and sent" };
 
-type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 const query = z.object({
   state: z.enum(LOG_STATES).nullable().catch(null),
@@ -65,7 +68,8 @@ export default async function Log({ params, searchParams }: Props) {
   const link = (change: Partial<Record<"state" | "channel" | "plan" | "branch" | "day" | "after", string | null>>) => {
     const to = new URLSearchParams();
     const { state, channel, plan, branch, day } = wanted;
-    for (const [name, value] of Object.entries({ state, channel, plan, branch, day, after: null, ...change })) if (value) to.set(name, value);
+    for (const [name, value] of Object.entries({ state, channel, plan, branch, day, after: null, ...change }))
+      if (value) to.set(name, value);
     return `/c/${slug}/asking/log${to.size ? `?${to}` : ""}`;
   };
   return (
@@ -97,17 +101,39 @@ export default async function Log({ params, searchParams }: Props) {
       </nav>
       <nav aria-label="More filters" className="-mt-2 mb-5 flex flex-wrap items-center gap-2">
         {(["text", "email"] as const).map((channel) => (
-          <span key={channel}>{chip(link({ channel: wanted.channel === channel ? null : channel }), wanted.channel === channel, `${channel}s only`)}</span>
+          <span key={channel}>
+            {chip(
+              link({ channel: wanted.channel === channel ? null : channel }),
+              wanted.channel === channel,
+              `${channel}s only`,
+            )}
+          </span>
         ))}
         {plans.length > 1
-          ? plans.filter(({ version }) => version > 0).map(({ id, name }) => <span key={id}>{chip(link({ plan: wanted.plan === id ? null : id }), wanted.plan === id, name)}</span>)
+          ? plans
+              .filter(({ version }) => version > 0)
+              .map(({ id, name }) => (
+                <span key={id}>{chip(link({ plan: wanted.plan === id ? null : id }), wanted.plan === id, name)}</span>
+              ))
           : null}
         {setting.branches.length > 1
-          ? setting.branches.map(({ id, name }) => <span key={id}>{chip(link({ branch: wanted.branch === id ? null : id }), wanted.branch === id, name)}</span>)
+          ? setting.branches.map(({ id, name }) => (
+              <span key={id}>
+                {chip(link({ branch: wanted.branch === id ? null : id }), wanted.branch === id, name)}
+              </span>
+            ))
           : null}
         <form className="flex items-center gap-1.5">
-          {(["state", "channel", "plan", "branch"] as const).map((name) => (wanted[name] ? <input key={name} type="hidden" name={name} value={wanted[name]} /> : null))}
-          <input type="date" name="day" aria-label="Only one day" defaultValue={wanted.day ?? ""} className="field !min-h-[32px] !w-auto !py-0.5 text-[14px]" />
+          {(["state", "channel", "plan", "branch"] as const).map((name) =>
+            wanted[name] ? <input key={name} type="hidden" name={name} value={wanted[name]} /> : null,
+          )}
+          <input
+            type="date"
+            name="day"
+            aria-label="Only one day"
+            defaultValue={wanted.day ?? ""}
+            className="field !min-h-[32px] !w-auto !py-0.5 text-[14px]"
+          />
           <button type="submit" className="chip">
             that day
           </button>
@@ -153,17 +179,34 @@ export default async function Log({ params, searchParams }: Props) {
   );
 }
 
-function LogLine({ row, slug, zone, now }: { row: Awaited<ReturnType<typeof readLog>>[number]; slug: string; zone: string; now: number }) {
+function LogLine({
+  row,
+  slug,
+  zone,
+  now,
+}: {
+  row: Awaited<ReturnType<typeof readLog>>[number];
+  slug: string;
+  zone: string;
+  now: number;
+}) {
   const { message, given, family, plan, visitId } = row;
-  const marks = [message.deliveredAt && message.state !== "delivered" ? "delivered" : null, message.openedAt ? "opened" : null, message.followedAt ? "link followed" : null].filter(
-    Boolean,
-  );
+  const marks = [
+    message.deliveredAt && message.state !== "delivered" ? "delivered" : null,
+    message.openedAt ? "opened" : null,
+    message.followedAt ? "link followed" : null,
+  ].filter(Boolean);
   return (
     <div className="grid gap-x-4 sm:grid-cols-[140px_1fr_190px]">
-      <span className="text-second text-[14px]">{sayMoment(zone, message.sentAt ?? message.dueAt ?? message.createdAt, now)}</span>
+      <span className="text-second text-[14px]">
+        {sayMoment(zone, message.sentAt ?? message.dueAt ?? message.createdAt, now)}
+      </span>
       <div className="min-w-0">
         <span className="flex flex-wrap items-baseline gap-x-2">
-          <Shape channel={message.channel} className={message.sentAt !== null ? "border-ink bg-ink" : "border-second bg-sheet"} />
+          <Shape
+            channel={message.channel}
+            className={message.sentAt !== null ? "border-ink bg-ink" : "border-second bg-sheet"}
+          />
           {message.direction === "in" ? "From" : message.channel === "text" ? "Text to" : "Email to"}
           <Link href={`/c/${slug}/people/${message.personId}`} className="name-link">
             {nameOf({ given, family })}
@@ -186,7 +229,9 @@ function LogLine({ row, slug, zone, now }: { row: Awaited<ReturnType<typeof read
       </div>
       <span className="flex flex-wrap items-start gap-1.5 sm:justify-end">
         <StateTag state={message.state} />
-        {message.hold === "allowance" ? <span className="tag bg-ochre-tint text-ochre-deep">waits for next month</span> : null}
+        {message.hold === "allowance" ? (
+          <span className="tag bg-ochre-tint text-ochre-deep">waits for next month</span>
+        ) : null}
         {marks.map((mark) => (
           <span key={mark} className="tag bg-leaf-tint text-leaf">
             {mark}

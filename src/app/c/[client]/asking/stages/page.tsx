@@ -17,7 +17,10 @@ import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Where everyone stands" };
 
-type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 const query = z.object({
   stage: z.enum(ASK_STAGES).nullable().catch(null),
@@ -35,7 +38,10 @@ const query = z.object({
 export default async function Stages({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "look");
   const search = await searchParams;
-  const wanted = query.parse({ ...Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])), days: search.days ?? 30 });
+  const wanted = query.parse({
+    ...Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])),
+    days: search.days ?? 30,
+  });
   const now = await clockNow();
   const { slug, zone } = access.seat;
   const filter = { since: now - wanted.days * DAY, planId: wanted.plan, branchId: wanted.branch };
@@ -50,7 +56,8 @@ export default async function Stages({ params, searchParams }: Props) {
   const last = shown.at(-1);
   const link = (change: Record<string, string | number | null>) => {
     const to = new URLSearchParams();
-    for (const [name, value] of Object.entries({ ...wanted, before: null, ...change })) if (value !== null && !(name === "days" && value === 30)) to.set(name, String(value));
+    for (const [name, value] of Object.entries({ ...wanted, before: null, ...change }))
+      if (value !== null && !(name === "days" && value === 30)) to.set(name, String(value));
     return `/c/${slug}/asking/stages${to.size > 0 ? `?${to}` : ""}`;
   };
   const of = (part: number, whole: number) => (whole === 0 ? "" : `${Math.round((100 * part) / whole)} %`);
@@ -59,8 +66,8 @@ export default async function Stages({ params, searchParams }: Props) {
       margin={
         <Note title="How to read it">
           <p>
-            Every ask begun in these days, and how far it came. Whoever came further is taken to have passed what lies before: whoever answered has opened the message, also where
-            their mail program hides it.
+            Every ask begun in these days, and how far it came. Whoever came further is taken to have passed what lies
+            before: whoever answered has opened the message, also where their mail program hides it.
           </p>
           <p>A review counts where exactly one person of its author’s name was asked at that branch.</p>
         </Note>
@@ -73,7 +80,8 @@ export default async function Stages({ params, searchParams }: Props) {
         </Link>
       </p>
       <h1 className="title">
-        {counts.answered} of {sayCount(counts.asked, "person", "people")} asked {counts.answered === 1 ? "has" : "have"} answered or reviewed.
+        {counts.answered} of {sayCount(counts.asked, "person", "people")} asked {counts.answered === 1 ? "has" : "have"}{" "}
+        answered or reviewed.
       </h1>
       <nav aria-label="Filters" className="mt-4 flex flex-wrap gap-2">
         {([7, 30, 90] as const).map((days) => (
@@ -82,13 +90,22 @@ export default async function Stages({ params, searchParams }: Props) {
         {plans.length > 1
           ? plans
               .filter(({ state, version }) => state !== "draft" && version > 0)
-              .map(({ id, name }) => <span key={id}>{chip(link({ plan: wanted.plan === id ? null : id }), wanted.plan === id, name)}</span>)
+              .map(({ id, name }) => (
+                <span key={id}>{chip(link({ plan: wanted.plan === id ? null : id }), wanted.plan === id, name)}</span>
+              ))
           : null}
         {setting.branches.length > 1
-          ? setting.branches.map(({ id, name }) => <span key={id}>{chip(link({ branch: wanted.branch === id ? null : id }), wanted.branch === id, name)}</span>)
+          ? setting.branches.map(({ id, name }) => (
+              <span key={id}>
+                {chip(link({ branch: wanted.branch === id ? null : id }), wanted.branch === id, name)}
+              </span>
+            ))
           : null}
       </nav>
-      <ol aria-label="Stages" className="mt-5 grid grid-cols-2 gap-y-3 min-[560px]:grid-cols-4 min-[1040px]:grid-cols-8">
+      <ol
+        aria-label="Stages"
+        className="mt-5 grid grid-cols-2 gap-y-3 min-[560px]:grid-cols-4 min-[1040px]:grid-cols-8"
+      >
         {ASK_STAGES.map((name, index) => {
           const share = counts.planned === 0 ? 0 : counts[name] / counts.planned;
           const here = name === stage;
@@ -100,11 +117,16 @@ export default async function Stages({ params, searchParams }: Props) {
                 className={`block h-full border-b-[3px] px-2 py-2 no-underline ${here ? "border-mulberry bg-mulberry-tint" : "border-rule hover:bg-sheet"}`}
               >
                 <span aria-hidden="true" className="flex h-[44px] items-end">
-                  <span className="bg-mulberry w-full max-w-[52px] rounded-t-[3px]" style={{ height: `${Math.max(share > 0 ? 4 : 0, share * 100)}%` }} />
+                  <span
+                    className="bg-mulberry w-full max-w-[52px] rounded-t-[3px]"
+                    style={{ height: `${Math.max(share > 0 ? 4 : 0, share * 100)}%` }}
+                  />
                 </span>
                 <b className="block text-[20px] leading-[1.4]">{counts[name]}</b>
                 <span className="block text-[14px] leading-[1.3]">{name}</span>
-                <span className="text-second block min-h-[18px] text-[13px]">{index > 1 ? `${of(counts[name], counts.asked)}${counts.asked > 0 ? " of asked" : ""}` : ""}</span>
+                <span className="text-second block min-h-[18px] text-[13px]">
+                  {index > 1 ? `${of(counts[name], counts.asked)}${counts.asked > 0 ? " of asked" : ""}` : ""}
+                </span>
               </Link>
             </li>
           );
@@ -112,7 +134,9 @@ export default async function Stages({ params, searchParams }: Props) {
       </ol>
       <section className="mt-6" aria-label={`People: ${stage}`}>
         <div className="flex flex-wrap items-center justify-between gap-2">
-          <h2 className="text-[18px] font-semibold">{wanted.only ? `${capital(stage)}, and no further` : `${capital(stage)}`}</h2>
+          <h2 className="text-[18px] font-semibold">
+            {wanted.only ? `${capital(stage)}, and no further` : `${capital(stage)}`}
+          </h2>
           {stage === "reviewed" ? null : (
             <span className="flex gap-2">
               {chip(link({ only: null }), !wanted.only, "as far or further")}
@@ -132,7 +156,10 @@ export default async function Stages({ params, searchParams }: Props) {
                 <Link href={`/c/${slug}/people/${one.personId}`} className="name-link">
                   {nameOf(one)}
                 </Link>
-                <Link href={`/c/${slug}/asking/why/${one.visitId}`} className="text-second text-[14px] underline underline-offset-[3px] sm:text-right">
+                <Link
+                  href={`/c/${slug}/asking/why/${one.visitId}`}
+                  className="text-second text-[14px] underline underline-offset-[3px] sm:text-right"
+                >
                   {one.plan}, {one.stop ?? one.ended ?? "under way"}
                 </Link>
               </li>

@@ -68,21 +68,33 @@ export default async function PersonPage({ params }: Props) {
           <>
             <Note title="How to reach them">
               {addressee === null ? (
-                <p className="text-vermilion-deep">A minor, and no guardian is known: nothing is sent. Add the guardian under “Change details”.</p>
+                <p className="text-vermilion-deep">
+                  A minor, and no guardian is known: nothing is sent. Add the guardian under “Change details”.
+                </p>
               ) : addressee.id !== person.id ? (
                 <p>
-                  Messages go to the guardian, <Link href={`/c/${slug}/people/${addressee.id}`}>{nameOf(addressee)}</Link>.
+                  Messages go to the guardian,{" "}
+                  <Link href={`/c/${slug}/people/${addressee.id}`}>{nameOf(addressee)}</Link>.
                 </p>
               ) : null}
-              <p>{person.phone ? <Reach text={sayPhone(person.phone)} trouble={textTrouble(person, now)} /> : "No phone."}</p>
+              <p>
+                {person.phone ? (
+                  <Reach text={sayPhone(person.phone)} trouble={textTrouble(person, now)} />
+                ) : (
+                  "No phone."
+                )}
+              </p>
               <p>{person.email ? <Reach text={person.email} trouble={emailTrouble(person, now)} /> : "No email."}</p>
               {theirZone && theirZone !== zone && addressee?.phone ? (
                 <p>
-                  It is {sayTime(theirZone, now)} where they are ({theirZone.replaceAll("_", " ")}): texts wait for 8:00 to 21:00 there.
+                  It is {sayTime(theirZone, now)} where they are ({theirZone.replaceAll("_", " ")}): texts wait for 8:00
+                  to 21:00 there.
                 </p>
               ) : null}
               <p>{consentWords(person, zone, now)}</p>
-              {mayKeep && (person.emailBouncedAt || person.textBouncedAt) ? <Link href={`/c/${slug}/people/mend`}>Mend addresses</Link> : null}
+              {mayKeep && (person.emailBouncedAt || person.textBouncedAt) ? (
+                <Link href={`/c/${slug}/people/mend`}>Mend addresses</Link>
+              ) : null}
             </Note>
             <Note title="When they may be asked">
               <p>
@@ -152,14 +164,15 @@ export default async function PersonPage({ params }: Props) {
               </p>
               {merges.map((merge) => (
                 <p key={merge.id}>
-                  Made one with {nameOf((merge.before as { gone: Person }).gone)} {sayAgo(merge.at, now)}. {mayKeep ? <UndoMerge slug={slug} id={merge.id} /> : null}
+                  Made one with {nameOf((merge.before as { gone: Person }).gone)} {sayAgo(merge.at, now)}.{" "}
+                  {mayKeep ? <UndoMerge slug={slug} id={merge.id} /> : null}
                 </p>
               ))}
             </Note>
             <Note title="So far">
               <p>
-                {capital(sayCount(story.visits.filter(({ visit }) => visit.endsAt <= now).length, "visit"))}, {sayCount(story.asks.length, "ask")},{" "}
-                {sayCount(story.answers.length, "answer")}.
+                {capital(sayCount(story.visits.filter(({ visit }) => visit.endsAt <= now).length, "visit"))},{" "}
+                {sayCount(story.asks.length, "ask")}, {sayCount(story.answers.length, "answer")}.
               </p>
               <p>
                 <Link href={`/c/${slug}/people/${person.id}/why`}>Why they are asked or not</Link>
@@ -171,7 +184,8 @@ export default async function PersonPage({ params }: Props) {
                 <ul>
                   {changes.map((change) => (
                     <li key={change.id}>
-                      {change.who} {change.deed} {Array.isArray(change.details) ? `(${change.details.map(fieldWords).join(", ")}) ` : ""}
+                      {change.who} {change.deed}{" "}
+                      {Array.isArray(change.details) ? `(${change.details.map(fieldWords).join(", ")}) ` : ""}
                       {sayAgo(change.at, now)}
                     </li>
                   ))}
@@ -205,7 +219,11 @@ export default async function PersonPage({ params }: Props) {
           </div>
           {mayKeep ? (
             <div className="flex flex-wrap gap-2">
-              <PersonForm slug={slug} tags={setting.tags.map(({ name: tag }) => tag)} person={detailsOf(person, guardian, setting.tags)} />
+              <PersonForm
+                slug={slug}
+                tags={setting.tags.map(({ name: tag }) => tag)}
+                person={detailsOf(person, guardian, setting.tags)}
+              />
               <RecordVisit
                 slug={slug}
                 personId={person.id}
@@ -234,7 +252,11 @@ export default async function PersonPage({ params }: Props) {
           ) : null}
         </div>
         <div className="mt-7">
-          {moments.length === 0 ? <Empty>Nothing has happened yet. Record a visit, or ask {person.given}.</Empty> : <UprightRuler zone={zone} moments={moments} now={now} />}
+          {moments.length === 0 ? (
+            <Empty>Nothing has happened yet. Record a visit, or ask {person.given}.</Empty>
+          ) : (
+            <UprightRuler zone={zone} moments={moments} now={now} />
+          )}
         </div>
       </Page>
     </>
@@ -251,13 +273,18 @@ function Reach({ text, trouble }: { text: string; trouble: string | null }) {
 }
 
 function emailTrouble(person: Person, now: number): string | null {
-  if (person.emailOptedOutAt) return `opted out ${sayAgo(person.emailOptedOutAt, now)}${person.emailOptedOutHow ? `, ${person.emailOptedOutHow}` : ""}`;
-  return person.emailBouncedAt ? `came back ${sayAgo(person.emailBouncedAt, now)}${person.emailBouncedWhy ? `: ${person.emailBouncedWhy}` : ""}` : null;
+  if (person.emailOptedOutAt)
+    return `opted out ${sayAgo(person.emailOptedOutAt, now)}${person.emailOptedOutHow ? `, ${person.emailOptedOutHow}` : ""}`;
+  return person.emailBouncedAt
+    ? `came back ${sayAgo(person.emailBouncedAt, now)}${person.emailBouncedWhy ? `: ${person.emailBouncedWhy}` : ""}`
+    : null;
 }
 
 function textTrouble(person: Person, now: number): string | null {
-  if (person.textOptedOutAt) return `opted out ${sayAgo(person.textOptedOutAt, now)}${person.textOptedOutHow ? `, ${person.textOptedOutHow}` : ""}`;
-  if (person.textBouncedAt) return `came back ${sayAgo(person.textBouncedAt, now)}${person.textBouncedWhy ? `: ${person.textBouncedWhy}` : ""}`;
+  if (person.textOptedOutAt)
+    return `opted out ${sayAgo(person.textOptedOutAt, now)}${person.textOptedOutHow ? `, ${person.textOptedOutHow}` : ""}`;
+  if (person.textBouncedAt)
+    return `came back ${sayAgo(person.textBouncedAt, now)}${person.textBouncedWhy ? `: ${person.textBouncedWhy}` : ""}`;
   return person.phoneTakesTexts ? null : "a landline: no texts";
 }
 
@@ -266,7 +293,13 @@ function consentWords({ consent }: Person, zone: string, now: number): string {
   return `${consent.given ? "Agreed" : "Did not agree"} to be written to, ${sayWhen(zone, consent.at, now)} (${consent.source}).`;
 }
 
-const LANGUAGE_WORDS: Record<string, string> = { en: "English", es: "Spanish", fr: "French", de: "German", pt: "Portuguese" };
+const LANGUAGE_WORDS: Record<string, string> = {
+  en: "English",
+  es: "Spanish",
+  fr: "French",
+  de: "German",
+  pt: "Portuguese",
+};
 
 const FIELD_WORDS: Record<string, string> = {
   given: "first name",
@@ -284,7 +317,9 @@ const fieldWords = (field: string) => FIELD_WORDS[field] ?? field;
 function served(story: Story): string[] {
   const counts = new Map<string, number>();
   for (const { member } of story.visits) if (member) counts.set(member, (counts.get(member) ?? 0) + 1);
-  return [...counts].sort((a, b) => b[1] - a[1]).map(([member, count]) => (count > 1 ? `${member} (${count} times)` : member));
+  return [...counts]
+    .sort((a, b) => b[1] - a[1])
+    .map(([member, count]) => (count > 1 ? `${member} (${count} times)` : member));
 }
 
 function detailsOf(person: Person, guardian: Person | null, tags: readonly { name: string }[]) {
@@ -315,11 +350,13 @@ function titleOf(person: Person, story: Story, now: number, zone: string): strin
   if (concern) return `${name} is waiting to hear from you.`;
   const [ask] = story.asks;
   const planned = story.messages.find(({ state, direction }) => state === "planned" && direction === "out");
-  if (planned?.dueAt) return `${name} will be ${planned.step === 0 ? "asked" : "reminded"} ${sayWhen(zone, planned.dueAt, now)}.`;
+  if (planned?.dueAt)
+    return `${name} will be ${planned.step === 0 ? "asked" : "reminded"} ${sayWhen(zone, planned.dueAt, now)}.`;
   const [answer] = story.answers.map(({ answer: each }) => each).sort((a, b) => b.givenAt - a.givenAt);
   if (answer?.rating) return `${name} answered: ${answer.rating} of 5.`;
   if (person.textOptedOutAt || person.emailOptedOutAt) return `${name} wants no more messages.`;
-  if (ask && ask.sentCount > 0) return `${name} was asked ${sayAgo(ask.lastSentAt ?? ask.createdAt, now)} and has not answered.`;
+  if (ask && ask.sentCount > 0)
+    return `${name} was asked ${sayAgo(ask.lastSentAt ?? ask.createdAt, now)} and has not answered.`;
   const [visit] = story.visits;
   if (visit?.visit.decision === "left out") return `${name} was left out last time.`;
   return story.visits.length === 0 ? name : `${name} has been here ${sayCount(story.visits.length, "time")}.`;

@@ -17,7 +17,10 @@ export default async function Bring({ params }: Props) {
   const access = await requireAccess((await params).client, "bring lists");
   const now = await clockNow();
   const { slug, role } = access.seat;
-  const { lists, feeds } = await withClient(access, async (tx) => ({ lists: await recentIntakes(tx, access), feeds: await listFeeds(tx, access) }));
+  const { lists, feeds } = await withClient(access, async (tx) => ({
+    lists: await recentIntakes(tx, access),
+    feeds: await listFeeds(tx, access),
+  }));
   const drops = feeds.filter(({ kind, state }) => kind === "drop-off" && state === "on");
   return (
     <Page
@@ -25,19 +28,26 @@ export default async function Bring({ params }: Props) {
         <>
           <Note title="Better: nobody brings it">
             <p>
-              {feeds.length === 0 ? "No feed is connected yet." : `${capital(sayCount(feeds.length, "feed"))} connected.`} A feed brings visits in by itself.{" "}
+              {feeds.length === 0
+                ? "No feed is connected yet."
+                : `${capital(sayCount(feeds.length, "feed"))} connected.`}{" "}
+              A feed brings visits in by itself.{" "}
               {may(role, "set up") ? <Link href={`/c/${slug}/set-up`}>Feeds under Set-up</Link> : null}
             </p>
           </Note>
           {drops.map((feed) => (
             <Note key={feed.id} title="Drop-off page">
               <p>
-                Bookmark <a href={addressOf(feed) ?? "#"}>{feed.name}</a> on the desk’s phone: a list or one person, without signing in.
+                Bookmark <a href={addressOf(feed) ?? "#"}>{feed.name}</a> on the desk’s phone: a list or one person,
+                without signing in.
               </p>
             </Note>
           ))}
           <Note title="Nothing is kept yet">
-            <p>You see every column, every doubt and what would happen to each visit before anything is kept. A kept list can be taken back as long as nothing of it was sent.</p>
+            <p>
+              You see every column, every doubt and what would happen to each visit before anything is kept. A kept list
+              can be taken back as long as nothing of it was sent.
+            </p>
           </Note>
         </>
       }
@@ -67,8 +77,15 @@ export default async function Bring({ params }: Props) {
 }
 
 function words(list: Intake): string {
-  if (list.state === "kept" && list.counts) return `${sayCount(list.counts.rows, "row")}: ${list.counts.new} new, ${list.counts.refused} not usable`;
-  return { reading: "being read", looking: "being looked at", ready: "waits for you", keeping: "being kept", kept: "kept", undone: "taken back", failed: "could not be read" }[
-    list.state
-  ];
+  if (list.state === "kept" && list.counts)
+    return `${sayCount(list.counts.rows, "row")}: ${list.counts.new} new, ${list.counts.refused} not usable`;
+  return {
+    reading: "being read",
+    looking: "being looked at",
+    ready: "waits for you",
+    keeping: "being kept",
+    kept: "kept",
+    undone: "taken back",
+    failed: "could not be read",
+  }[list.state];
 }

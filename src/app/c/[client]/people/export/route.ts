@@ -21,11 +21,22 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   const { slug } = access.seat;
   const file = await withClient(access, async (tx) => {
     const ids = await selectedIds(tx, access, wanted.data, now, 20_000);
-    await note(tx, { clientId: access.clientId, at: now, who: access.user.name, deed: "took out", subject: "people", details: { count: ids.length, format: format.data } });
+    await note(tx, {
+      clientId: access.clientId,
+      at: now,
+      who: access.user.name,
+      deed: "took out",
+      subject: "people",
+      details: { count: ids.length, format: format.data },
+    });
     return takeOutPeople(tx, ids, format.data, access.seat.zone);
   });
   return new Response(file.body as BodyInit, {
-    headers: { "content-type": file.type, "content-disposition": `attachment; filename="people-of-${slug}.${format.data}"`, "cache-control": "no-store" },
+    headers: {
+      "content-type": file.type,
+      "content-disposition": `attachment; filename="people-of-${slug}.${format.data}"`,
+      "cache-control": "no-store",
+    },
   });
 }
 

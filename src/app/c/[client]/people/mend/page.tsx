@@ -13,7 +13,10 @@ export const metadata = { title: "Addresses to mend" };
 
 const PER_PAGE = 50;
 
-type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 export default async function Mend({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "keep people");
@@ -30,15 +33,24 @@ export default async function Mend({ params, searchParams }: Props) {
             <p>Enter takes what stands in the field and goes on to the next.</p>
           </Note>
           <Note title="What happens then">
-            <p>A mended address has neither bounced nor been tried. An ask that ended for want of it goes on at the next permitted time, unless it is too late.</p>
+            <p>
+              A mended address has neither bounced nor been tried. An ask that ended for want of it goes on at the next
+              permitted time, unless it is too late.
+            </p>
           </Note>
         </>
       }
     >
       <h1 className="title">
-        {list.length === 0 ? "Every address works." : `${capital(sayCount(list.length, "address", "addresses"))}${list.length >= PER_PAGE ? " or more" : ""} to mend.`}
+        {list.length === 0
+          ? "Every address works."
+          : `${capital(sayCount(list.length, "address", "addresses"))}${list.length >= PER_PAGE ? " or more" : ""} to mend.`}
       </h1>
-      <p className="lead">{guessed > 0 ? `For ${guessed} of them Estima thinks it knows what was meant.` : "They came back, or look mistyped."}</p>
+      <p className="lead">
+        {guessed > 0
+          ? `For ${guessed} of them Estima thinks it knows what was meant.`
+          : "They came back, or look mistyped."}
+      </p>
       {list.length === 0 ? (
         <div className="mt-6">
           <Empty
@@ -59,9 +71,19 @@ export default async function Mend({ params, searchParams }: Props) {
                 <Link href={`/c/${slug}/people/${person.id}`} className="name-link">
                   {nameOf(person) || "Nameless"}
                 </Link>{" "}
-                <s className="text-second [overflow-wrap:anywhere]">{channel === "text" ? sayPhone(address) : address}</s> <span className="text-second">{why}</span>
+                <s className="text-second [overflow-wrap:anywhere]">
+                  {channel === "text" ? sayPhone(address) : address}
+                </s>{" "}
+                <span className="text-second">{why}</span>
               </p>
-              <MendRow slug={slug} id={person.id} channel={channel} name={nameOf(person)} address={address} suggestion={suggestion} />
+              <MendRow
+                slug={slug}
+                id={person.id}
+                channel={channel}
+                name={nameOf(person)}
+                address={address}
+                suggestion={suggestion}
+              />
             </li>
           ))}
         </ul>

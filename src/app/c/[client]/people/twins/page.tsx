@@ -18,17 +18,27 @@ export default async function Twins({ params }: Props) {
   const access = await requireAccess((await params).client, "keep people");
   const now = await clockNow();
   const { slug } = access.seat;
-  const { twins, merges } = await withClient(access, async (tx) => ({ twins: await findTwinsAndHouseholds(tx, access), merges: await recentMerges(tx, access) }));
+  const { twins, merges } = await withClient(access, async (tx) => ({
+    twins: await findTwinsAndHouseholds(tx, access),
+    merges: await recentMerges(tx, access),
+  }));
   const { homes } = twins;
   const count = twins.pairs.length + twins.more;
   const title =
-    twins.foundAt === null ? "The records are being compared." : count === 0 ? "No two records look like one person." : `${capital(sayCount(count, "pair"))} may be one person.`;
+    twins.foundAt === null
+      ? "The records are being compared."
+      : count === 0
+        ? "No two records look like one person."
+        : `${capital(sayCount(count, "pair"))} may be one person.`;
   return (
     <Page
       margin={
         <>
           <Note title="Nothing is merged by itself">
-            <p>The same number in your books, email or phone is taken for the same person when they come in. What is only likely waits here for you.</p>
+            <p>
+              The same number in your books, email or phone is taken for the same person when they come in. What is only
+              likely waits here for you.
+            </p>
           </Note>
           {merges.length > 0 ? (
             <Note title="Made one lately">
@@ -37,8 +47,11 @@ export default async function Twins({ params }: Props) {
                   const before = merge.before as { kept?: Person; gone?: Person };
                   return (
                     <li key={merge.id}>
-                      <Link href={`/c/${slug}/people/${merge.keptId}`}>{before.kept ? nameOf(before.kept) : "Somebody"}</Link> and {before.gone ? nameOf(before.gone) : "somebody"},{" "}
-                      {sayAgo(merge.at, now)} <UndoMerge slug={slug} id={merge.id} />
+                      <Link href={`/c/${slug}/people/${merge.keptId}`}>
+                        {before.kept ? nameOf(before.kept) : "Somebody"}
+                      </Link>{" "}
+                      and {before.gone ? nameOf(before.gone) : "somebody"}, {sayAgo(merge.at, now)}{" "}
+                      <UndoMerge slug={slug} id={merge.id} />
                     </li>
                   );
                 })}
@@ -54,7 +67,9 @@ export default async function Twins({ params }: Props) {
       {twins.foundAt === null ? <LiveRefresh seconds={2} /> : null}
       <h1 className="title">{title}</h1>
       <p className="lead">
-        {twins.foundAt === null ? "With so many people this takes a few seconds. The page shows them by itself." : "Likeliest first. Whatever you choose can be undone."}
+        {twins.foundAt === null
+          ? "With so many people this takes a few seconds. The page shows them by itself."
+          : "Likeliest first. Whatever you choose can be undone."}
       </p>
       {twins.pairs.length === 0 ? null : (
         <ul className="mt-6 space-y-4">
@@ -71,12 +86,16 @@ export default async function Twins({ params }: Props) {
         </ul>
       )}
       <h2 className="font-title mt-10 text-[21px] font-semibold">
-        {homes.length === 0 ? "No new households in sight." : `${capital(sayCount(homes.length, "household"))} to confirm.`}
+        {homes.length === 0
+          ? "No new households in sight."
+          : `${capital(sayCount(homes.length, "household"))} to confirm.`}
       </h2>
       {homes.length === 0 ? (
         twins.pairs.length === 0 ? (
           <div className="mt-6">
-            <Empty>Nobody shares a phone, a mailbox or an address with somebody else without being one household already.</Empty>
+            <Empty>
+              Nobody shares a phone, a mailbox or an address with somebody else without being one household already.
+            </Empty>
           </div>
         ) : null
       ) : (
@@ -121,7 +140,11 @@ function Record({ person, other, slug, now }: { person: Person; other: Person; s
         {line("Email", person.email, other.email)}
         {line("Address", person.postalAddress, other.postalAddress)}
         {line("Number", person.externalId, other.externalId)}
-        {line("Last here", person.lastVisitAt ? sayAgo(person.lastVisitAt, now) : null, other.lastVisitAt ? sayAgo(other.lastVisitAt, now) : null)}
+        {line(
+          "Last here",
+          person.lastVisitAt ? sayAgo(person.lastVisitAt, now) : null,
+          other.lastVisitAt ? sayAgo(other.lastVisitAt, now) : null,
+        )}
         {line("Came", `${person.source}, ${sayAgo(person.createdAt, now)}`, null)}
       </dl>
     </div>

@@ -11,10 +11,19 @@ import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Who did what" };
 
-type Props = { params: Promise<{ client: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 const PARTS = Object.keys(TRAIL_PARTS) as TrailPart[];
-const CHIPS: Record<TrailPart, string> = { "sign-ins": "Sign-ins", people: "People", asking: "Asking", heard: "Heard", "set-up": "Set-up" };
+const CHIPS: Record<TrailPart, string> = {
+  "sign-ins": "Sign-ins",
+  people: "People",
+  asking: "Asking",
+  heard: "Heard",
+  "set-up": "Set-up",
+};
 const query = z.object({ part: z.enum(PARTS).nullable().catch(null), after: pageKey });
 
 export default async function Changes({ params, searchParams }: Props) {
@@ -27,14 +36,20 @@ export default async function Changes({ params, searchParams }: Props) {
   const shown = entries.slice(0, TRAIL_PAGE);
   const last = entries.length > TRAIL_PAGE ? shown.at(-1) : undefined;
   const link = (to: { part: TrailPart | null; after?: string }) => {
-    const search = new URLSearchParams({ ...(to.part ? { part: to.part } : {}), ...(to.after ? { after: to.after } : {}) });
+    const search = new URLSearchParams({
+      ...(to.part ? { part: to.part } : {}),
+      ...(to.after ? { after: to.after } : {}),
+    });
     return `/c/${slug}/set-up/changes${search.size ? `?${search}` : ""}`;
   };
   return (
     <Page
       margin={
         <Note title="What is noted">
-          <p>Every sign-in, every change of people, plans, concerns and set-up, and every file that was taken out. Nobody can change or remove an entry.</p>
+          <p>
+            Every sign-in, every change of people, plans, concerns and set-up, and every file that was taken out. Nobody
+            can change or remove an entry.
+          </p>
         </Note>
       }
     >
@@ -53,7 +68,8 @@ export default async function Changes({ params, searchParams }: Props) {
             <li key={entry.id} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]">
               <span className="text-second text-[14px]">{sayMoment(zone, entry.at, now)}</span>
               <span className="min-w-0 [overflow-wrap:anywhere]">
-                <b>{entry.who}</b> {entry.deed} {entry.subject === "sign-in" ? null : <Subject entry={entry} slug={slug} />}
+                <b>{entry.who}</b> {entry.deed}{" "}
+                {entry.subject === "sign-in" ? null : <Subject entry={entry} slug={slug} />}
                 <Details entry={entry} />
               </span>
             </li>
@@ -137,4 +153,5 @@ function Details({ entry: { subject, details } }: { entry: TrailEntry }) {
   return words.length > 0 ? <span className="text-second">: {words.join(", ")}</span> : null;
 }
 
-const record = (details: unknown): Record<string, unknown> => (details && typeof details === "object" && !Array.isArray(details) ? (details as Record<string, unknown>) : {});
+const record = (details: unknown): Record<string, unknown> =>
+  details && typeof details === "object" && !Array.isArray(details) ? (details as Record<string, unknown>) : {};

@@ -22,13 +22,18 @@ export default async function Keys({ params }: Props) {
       margin={
         <Note title="For programs">
           <p>
-            What the API can do is described for <a href="/api/v1">people</a> and for <a href="/api/v1/openapi.json">programs</a> (OpenAPI 3.1). A key opens this client alone.
+            What the API can do is described for <a href="/api/v1">people</a> and for{" "}
+            <a href="/api/v1/openapi.json">programs</a> (OpenAPI 3.1). A key opens this client alone.
           </p>
         </Note>
       }
     >
       <div className="flex flex-wrap items-start justify-between gap-4">
-        <h1 className="title">{keys.length === 0 ? "No program has a key." : `${capital(sayCount(keys.length, "program has", "programs have"))} a key.`}</h1>
+        <h1 className="title">
+          {keys.length === 0
+            ? "No program has a key."
+            : `${capital(sayCount(keys.length, "program has", "programs have"))} a key.`}
+        </h1>
         <MakeKey slug={slug} scopes={SCOPES} />
       </div>
       {keys.length === 0 ? (
@@ -45,9 +50,13 @@ export default async function Keys({ params }: Props) {
               </span>
               <span className="flex items-center gap-4">
                 <span className="text-second text-[14px]">
-                  made by {key.madeBy} {sayAgo(key.createdAt, now)}, {key.usedAt ? `used ${sayAgo(key.usedAt, now)}` : "never used"}
+                  made by {key.madeBy} {sayAgo(key.createdAt, now)},{" "}
+                  {key.usedAt ? `used ${sayAgo(key.usedAt, now)}` : "never used"}
                 </span>
-                <DeedButton deed={revokeKey.bind(null, slug, key.id)} sure={`End the key of ${key.name}? Its program is refused at once.`}>
+                <DeedButton
+                  deed={revokeKey.bind(null, slug, key.id)}
+                  sure={`End the key of ${key.name}? Its program is refused at once.`}
+                >
                   End
                 </DeedButton>
               </span>

@@ -24,22 +24,31 @@ export default async function NamesPage({ params }: Props) {
     setting: await loadSetting(tx),
     waiting: await countWaiting(tx, access),
   }));
-  const choices = (kind: NameKind) => ({ service: setting.services, branch: setting.branches, team: setting.team, tag: setting.tags })[kind].map(({ id, name }) => ({ id, name }));
+  const choices = (kind: NameKind) =>
+    ({ service: setting.services, branch: setting.branches, team: setting.team, tag: setting.tags })[kind].map(
+      ({ id, name }) => ({ id, name }),
+    );
   return (
     <Page
       margin={
         <Note title="Assigned once">
           <p>
             From then on every list and feed that uses the name is understood.{" "}
-            {waiting > 0 ? `${capital(sayCount(waiting, "visit waits", "visits wait"))} for an assignment.` : "No visit waits."}
+            {waiting > 0
+              ? `${capital(sayCount(waiting, "visit waits", "visits wait"))} for an assignment.`
+              : "No visit waits."}
           </p>
         </Note>
       }
     >
-      <h1 className="title">{open.length === 0 ? "Every name is known." : `${capital(sayCount(open.length, "name"))} to assign.`}</h1>
+      <h1 className="title">
+        {open.length === 0 ? "Every name is known." : `${capital(sayCount(open.length, "name"))} to assign.`}
+      </h1>
       {open.length === 0 ? (
         <div className="mt-5">
-          <Empty>When a list or feed names a service, branch, team member or tag that nobody knows, it waits here.</Empty>
+          <Empty>
+            When a list or feed names a service, branch, team member or tag that nobody knows, it waits here.
+          </Empty>
         </div>
       ) : (
         <ul className="divide-rule border-rule mt-5 divide-y border-y">
@@ -58,14 +67,23 @@ export default async function NamesPage({ params }: Props) {
       )}
       {known.length > 0 ? (
         <details className="mt-8">
-          <summary className="font-title text-[18px] font-semibold">{capital(sayCount(known.length, "name"))} assigned before</summary>
+          <summary className="font-title text-[18px] font-semibold">
+            {capital(sayCount(known.length, "name"))} assigned before
+          </summary>
           <ul className="divide-rule border-rule mt-2 divide-y border-y">
             {known.map((name) => (
               <li key={name.id} className="flex flex-wrap items-center justify-between gap-3 py-2.5">
                 <span>
                   {name.name} <span className="text-second">{KINDS[name.kind]}</span>
                 </span>
-                <AssignName slug={slug} id={name.id} name={name.name} kind={name.kind} choices={choices(name.kind)} value={name.targetId ?? "nothing"} />
+                <AssignName
+                  slug={slug}
+                  id={name.id}
+                  name={name.name}
+                  kind={name.kind}
+                  choices={choices(name.kind)}
+                  value={name.targetId ?? "nothing"}
+                />
               </li>
             ))}
           </ul>

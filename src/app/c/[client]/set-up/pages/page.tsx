@@ -20,7 +20,10 @@ export default async function ReviewPages({ params }: Props) {
     <Page
       margin={
         <Note title="Where customers are led">
-          <p>Each branch has its own page on each site. Which one comes first, and how many are offered, a plan says. Links are followed once a day, and before a plan runs.</p>
+          <p>
+            Each branch has its own page on each site. Which one comes first, and how many are offered, a plan says.
+            Links are followed once a day, and before a plan runs.
+          </p>
         </Note>
       }
     >
@@ -35,16 +38,28 @@ export default async function ReviewPages({ params }: Props) {
                 <li key={listing.id} className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1 py-2.5">
                   <span className="min-w-0">
                     <ListingForm slug={slug} listing={listing} branches={named} />{" "}
-                    <a href={listing.url} rel="noreferrer" className="text-second [overflow-wrap:anywhere] underline underline-offset-[3px]">
+                    <a
+                      href={listing.url}
+                      rel="noreferrer"
+                      className="text-second [overflow-wrap:anywhere] underline underline-offset-[3px]"
+                    >
                       {listing.url}
                     </a>
                   </span>
                   <span className={listing.trouble ? "text-vermilion-deep" : "text-second"}>
-                    {listing.trouble ? `leads nowhere: ${listing.trouble}` : listing.lookedAt ? `opens, followed ${sayAgo(listing.lookedAt, now)}` : "not followed yet"}
+                    {listing.trouble
+                      ? `leads nowhere: ${listing.trouble}`
+                      : listing.lookedAt
+                        ? `opens, followed ${sayAgo(listing.lookedAt, now)}`
+                        : "not followed yet"}
                   </span>
                 </li>
               ))}
-              {own.length === 0 ? <li className="text-second py-2.5">No page yet: whoever is asked about this branch cannot write in public.</li> : null}
+              {own.length === 0 ? (
+                <li className="text-second py-2.5">
+                  No page yet: whoever is asked about this branch cannot write in public.
+                </li>
+              ) : null}
             </ul>
           </section>
         );

@@ -18,7 +18,10 @@ export default async function Services({ params }: Props) {
     <Page
       margin={
         <Note title="Picked, never matched">
-          <p>A list or feed may call a service whatever it likes: an unknown name is shown once, you say what it means, and from then on it is known.</p>
+          <p>
+            A list or feed may call a service whatever it likes: an unknown name is shown once, you say what it means,
+            and from then on it is known.
+          </p>
         </Note>
       }
     >
@@ -30,14 +33,20 @@ export default async function Services({ params }: Props) {
         {services.map((service) => (
           <li key={service.id} className="flex justify-between gap-4 py-2.5">
             <ServiceForm slug={slug} service={service} />
-            <span className="text-second">{[service.neverAsk ? "never asked about" : "", service.retired ? "no longer offered" : ""].filter(Boolean).join(", ")}</span>
+            <span className="text-second">
+              {[service.neverAsk ? "never asked about" : "", service.retired ? "no longer offered" : ""]
+                .filter(Boolean)
+                .join(", ")}
+            </span>
           </li>
         ))}
         <li className="py-2.5">
           <ServiceForm slug={slug} />
         </li>
       </ul>
-      <h2 className="font-title mt-10 text-[21px] font-semibold">{capital(sayCount(team.filter(({ retired }) => !retired).length, "team member"))}</h2>
+      <h2 className="font-title mt-10 text-[21px] font-semibold">
+        {capital(sayCount(team.filter(({ retired }) => !retired).length, "team member"))}
+      </h2>
       <ul className="divide-rule border-rule mt-3 divide-y border-y">
         {team.map((member) => (
           <li key={member.id} className="flex justify-between gap-4 py-2.5">

@@ -28,11 +28,15 @@ export default async function Tags({ params }: Props) {
     <Page
       margin={
         <Note title="What a tag does">
-          <p>A tag that means “never asked” holds for every plan. Others can be left out by one plan alone, under Asking.</p>
+          <p>
+            A tag that means “never asked” holds for every plan. Others can be left out by one plan alone, under Asking.
+          </p>
         </Note>
       }
     >
-      <h1 className="title">{tags.length === 0 ? "No tags yet." : `${capital(sayCount(tags.length, "tag"))}, picked and never typed.`}</h1>
+      <h1 className="title">
+        {tags.length === 0 ? "No tags yet." : `${capital(sayCount(tags.length, "tag"))}, picked and never typed.`}
+      </h1>
       <ul className="divide-rule border-rule mt-5 divide-y border-y">
         {tags.map((tag) => (
           <li key={tag.id} className="flex flex-wrap items-center justify-between gap-x-6 py-2.5">
@@ -42,7 +46,11 @@ export default async function Tags({ params }: Props) {
               <Link href={`/c/${slug}/people?tag=${encodeURIComponent(tag.name)}`} className="words-link">
                 Who has it
               </Link>
-              <DeedButton className="button-quiet" deed={removeTag.bind(null, slug, tag.id)} sure={`Remove “${tag.name}” from everybody?`}>
+              <DeedButton
+                className="button-quiet"
+                deed={removeTag.bind(null, slug, tag.id)}
+                sure={`Remove “${tag.name}” from everybody?`}
+              >
                 Remove
               </DeedButton>
             </span>

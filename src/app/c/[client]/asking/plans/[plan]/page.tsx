@@ -11,7 +11,14 @@ import { sayCount, sayDay, sayWhen } from "@/core/time/say";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { PLACEHOLDERS } from "@/core/words/placeholders";
 import { textParts } from "@/core/words/textParts";
-import { FirstSentence, FreshSentence, HouseholdsSentence, PortionsSentence, RepeatSentence, TagsSentence } from "@/features/asking/parts/AskedSentences.client";
+import {
+  FirstSentence,
+  FreshSentence,
+  HouseholdsSentence,
+  PortionsSentence,
+  RepeatSentence,
+  TagsSentence,
+} from "@/features/asking/parts/AskedSentences.client";
 import { HoursSentence } from "@/features/asking/parts/ClientSentences.client";
 import { DoorsSentence, SitesSentence } from "@/features/asking/parts/DoorSentences.client";
 import { Findings } from "@/features/asking/parts/Findings";
@@ -34,7 +41,10 @@ import { Note, Page, Row } from "@/ui/Page";
 
 export const metadata = { title: "Plan" };
 
-type Props = { params: Promise<{ client: string; plan: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string; plan: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 const ANCHORS: Record<PlanRules["begins"]["kind"], { name: string; says: string }> = {
   visit: { name: "visit", says: "the visit ends" },
@@ -63,7 +73,9 @@ export default async function PlanPage({ params, searchParams }: Props) {
       plan,
       rules,
       about: await lastAbout(tx, access),
-      move: plan.draft ? await forecastMove(tx, access, setting, plan, plan.draft, now, (at) => sayWhen(zone, at, now)) : null,
+      move: plan.draft
+        ? await forecastMove(tx, access, setting, plan, plan.draft, now, (at) => sayWhen(zone, at, now))
+        : null,
       tallies: await tallyWordings(tx, access, plan.id, rules, now),
     };
   });
@@ -80,7 +92,8 @@ export default async function PlanPage({ params, searchParams }: Props) {
   const wordings = wordingsOf(step);
   const wording = wordings.find(({ key }) => key === search.wording) ?? wordings[0];
   const base = `/c/${slug}/asking/plans/${plan.id}`;
-  const stepHref = (index: number, key?: string) => `${base}?step=${index}${key && key !== "a" ? `&wording=${key}` : ""}`;
+  const stepHref = (index: number, key?: string) =>
+    `${base}?step=${index}${key && key !== "a" ? `&wording=${key}` : ""}`;
   const ref: PlanRef = { slug, planId: plan.id, revision: plan.revision, mayChange };
   const calendar = calendarOf(setting, setting.branches[0]?.id ?? "", now);
   const anchor = ANCHORS[rules.begins.kind];
@@ -103,7 +116,8 @@ export default async function PlanPage({ params, searchParams }: Props) {
     branches: setting.branches.map(({ id, name }) => ({ id, name })),
     tags: setting.tags.map(({ name }) => name),
   };
-  const nameOf = (id: string) => [...names.services, ...names.branches].find((one) => one.id === id)?.name ?? "something gone";
+  const nameOf = (id: string) =>
+    [...names.services, ...names.branches].find((one) => one.id === id)?.name ?? "something gone";
   const isFeeling = rules.style === "how it went first";
   const last = rules.steps.length - 1;
   return (
@@ -127,7 +141,10 @@ export default async function PlanPage({ params, searchParams }: Props) {
             </Note>
           )}
           <Note title="What stops it">
-            <p>The rest of an ask is dropped at once when the person answers, goes on to a review site, writes back, opts out, writes a review, or their visit is cancelled.</p>
+            <p>
+              The rest of an ask is dropped at once when the person answers, goes on to a review site, writes back, opts
+              out, writes a review, or their visit is cancelled.
+            </p>
           </Note>
         </>
       }
@@ -158,13 +175,17 @@ export default async function PlanPage({ params, searchParams }: Props) {
             ...seen.move,
             differences: differences(plan.rules, plan.draft, nameOf),
             by: plan.draftBy,
-            examples: seen.move.examples.map(({ personId, ...example }) => ({ ...example, href: `/c/${slug}/people/${personId}` })),
+            examples: seen.move.examples.map(({ personId, ...example }) => ({
+              ...example,
+              href: `/c/${slug}/people/${personId}`,
+            })),
             rehearsal: `${base}/rehearsal?against=force`,
           }}
         />
       ) : null}
       <p className="mt-5 text-[16.5px] leading-[1.75]">
-        When <BeginsSentence plan={ref} begins={rules.begins} names={names} />, this plan <StyleSentence plan={ref} rules={rules} />.
+        When <BeginsSentence plan={ref} begins={rules.begins} names={names} />, this plan{" "}
+        <StyleSentence plan={ref} rules={rules} />.
       </p>
       <div className="mt-3">
         <MovablePlan
@@ -181,14 +202,21 @@ export default async function PlanPage({ params, searchParams }: Props) {
       <section className="sheet mt-4 grid gap-6 p-5 md:grid-cols-[1fr_280px]" aria-label={step.name}>
         <div>
           <h2 className="font-sans text-[16px] font-semibold tracking-normal">
-            {step.name} <span className="tag bg-paper text-second border-rule ml-1 border">{sayStepChannel(step.channel)}</span>
+            {step.name}{" "}
+            <span className="tag bg-paper text-second border-rule ml-1 border">{sayStepChannel(step.channel)}</span>
             {isFeeling ? (
-              <span className="tag bg-paper text-second border-rule ml-1 border">{step.part === "review" ? "asks the happy for a review" : "asks how it went"}</span>
+              <span className="tag bg-paper text-second border-rule ml-1 border">
+                {step.part === "review" ? "asks the happy for a review" : "asks how it went"}
+              </span>
             ) : null}
           </h2>
           <p className="mt-2 text-[16.5px] leading-[1.75]">
-            Goes out <StepSentence plan={ref} step={step} index={wanted} /> after {afterWords(rules, wanted, anchor.says)}
-            {step.delay.amount === 0 ? ", or when the hours next open." : ", at once if the hours are open, else when they next open."} It goes to {sayCondition(step.onlyIf)}
+            Goes out <StepSentence plan={ref} step={step} index={wanted} /> after{" "}
+            {afterWords(rules, wanted, anchor.says)}
+            {step.delay.amount === 0
+              ? ", or when the hours next open."
+              : ", at once if the hours are open, else when they next open."}{" "}
+            It goes to {sayCondition(step.onlyIf)}
             {step.from === "team member" ? ", and emails carry the team member’s name" : ""}.
           </p>
           <p className="text-second mt-2">{insteadWords(step.channel)}</p>
@@ -202,16 +230,34 @@ export default async function PlanPage({ params, searchParams }: Props) {
               placeholders={[...PLACEHOLDERS]}
             />
           </p>
-          <Trial plan={ref} step={step} index={wanted} wording={wording} tallies={seen.tallies.get(step.key) ?? []} href={(key) => stepHref(wanted, key)} />
+          <Trial
+            plan={ref}
+            step={step}
+            index={wanted}
+            wording={wording}
+            tallies={seen.tallies.get(step.key) ?? []}
+            href={(key) => stepHref(wanted, key)}
+          />
           {mayChange ? (
             <div className="border-rule mt-4 -ml-2 flex flex-wrap gap-x-1 border-t pt-3">
               <StepButton plan={ref} part="move step" fields={{ step: wanted, to: wanted - 1 }} disabled={wanted === 0}>
                 Move earlier
               </StepButton>
-              <StepButton plan={ref} part="move step" fields={{ step: wanted, to: wanted + 1 }} disabled={wanted === last}>
+              <StepButton
+                plan={ref}
+                part="move step"
+                fields={{ step: wanted, to: wanted + 1 }}
+                disabled={wanted === last}
+              >
                 Move later
               </StepButton>
-              <StepButton plan={ref} part="remove step" fields={{ step: wanted }} disabled={last === 0} sure={`Take “${step.name}” out of the plan?`}>
+              <StepButton
+                plan={ref}
+                part="remove step"
+                fields={{ step: wanted }}
+                disabled={last === 0}
+                sure={`Take “${step.name}” out of the plan?`}
+              >
                 Take out
               </StepButton>
               {rules.steps.length < 6 ? (
@@ -240,8 +286,16 @@ export default async function PlanPage({ params, searchParams }: Props) {
               {words.body}
             </div>
             <p className="text-second mt-2 flex flex-wrap justify-between gap-x-2 text-[13px]">
-              <span>{parts ? `${sayCount(parts.parts, "part")}, ${parts.units} of ${parts.parts * parts.perPart} characters` : "An email, as it would read"}</span>
-              <Link href={`${stepHref(wanted, wording.key)}&as=${shown === "text" ? "email" : "text"}`} scroll={false} className="text-ink underline underline-offset-[3px]">
+              <span>
+                {parts
+                  ? `${sayCount(parts.parts, "part")}, ${parts.units} of ${parts.parts * parts.perPart} characters`
+                  : "An email, as it would read"}
+              </span>
+              <Link
+                href={`${stepHref(wanted, wording.key)}&as=${shown === "text" ? "email" : "text"}`}
+                scroll={false}
+                className="text-ink underline underline-offset-[3px]"
+              >
                 as {shown === "text" ? "an email" : "a text"}
               </Link>
             </p>
@@ -265,34 +319,42 @@ export default async function PlanPage({ params, searchParams }: Props) {
           .
         </Row>
         <Row name="Households">
-          Several visits of one household on one day give <HouseholdsSentence plan={ref} value={rules.households} />; for a minor the guardian is written to.
+          Several visits of one household on one day give <HouseholdsSentence plan={ref} value={rules.households} />
+          {"; "}for a minor the guardian is written to.
         </Row>
         <Row name="How often">
           A person is asked <RepeatSentence plan={ref} repeat={rules.repeat} />; being asked by hand counts
           {setting.client.restDays > 0 ? `, and no plan asks within ${setting.client.restDays} days of another` : ""}.
         </Row>
         <Row name="While it is fresh">
-          A message that could not leave within <FreshSentence plan={ref} days={rules.freshDays} /> of its time is not sent any more.
+          A message that could not leave within <FreshSentence plan={ref} days={rules.freshDays} /> of its time is not
+          sent any more.
         </Row>
         {rules.begins.kind === "list" ? (
           <Row name="Its list">
             Asks <PortionsSentence plan={ref} portions={rules.portions} />
-            {rules.portions ? `; stops by itself above ${rules.portions.mostBounced} % back or ${rules.portions.mostOptedOut} % opted out` : ""}.
+            {rules.portions
+              ? `; stops by itself above ${rules.portions.mostBounced} % back or ${rules.portions.mostOptedOut} % opted out`
+              : ""}
+            .
           </Row>
         ) : null}
         <Row name="Its turn">
-          Where not everything may leave at once, its messages leave <FirstSentence plan={ref} goesFirst={rules.goesFirst} />.
+          Where not everything may leave at once, its messages leave{" "}
+          <FirstSentence plan={ref} goesFirst={rules.goesFirst} />.
         </Row>
         <Row name="When texts leave">
           <HoursSentence {...hoursOf(setting, "text")} slug={slug} mayChange={mayChange} />
-          {setting.client.keepsHolidays ? ", not on public holidays" : ""}; and never before 8:00 or after 21:00 where the person is.
+          {setting.client.keepsHolidays ? ", not on public holidays" : ""}; and never before 8:00 or after 21:00 where
+          the person is.
         </Row>
         <Row name="When emails leave">
           <HoursSentence {...hoursOf(setting, "email")} slug={slug} mayChange={mayChange} />
           {setting.client.keepsHolidays ? ", not on public holidays" : ""}. The hours hold for every plan.
         </Row>
         <Row name="What opens">
-          <DoorsSentence plan={ref} doors={rules.doors} />.{rules.doors.mode === "private only" ? ` ${rules.doors.acknowledgedBy} answers for it.` : ""}
+          <DoorsSentence plan={ref} doors={rules.doors} />.
+          {rules.doors.mode === "private only" ? ` ${rules.doors.acknowledgedBy} answers for it.` : ""}
         </Row>
         <Row name="Review sites">
           <SitesSentence
@@ -308,14 +370,22 @@ export default async function PlanPage({ params, searchParams }: Props) {
 }
 
 function titleOf({ name, state, pausedWhy }: Plan): string {
-  const says = { draft: "has never run.", running: "is running.", paused: pausedWhy ? "paused by itself." : "is paused.", archived: "is archived." };
+  const says = {
+    draft: "has never run.",
+    running: "is running.",
+    paused: pausedWhy ? "paused by itself." : "is paused.",
+    archived: "is archived.",
+  };
   return `${name} ${says[state]}`;
 }
 
 function stateOf(plan: Plan, zone: string, now: number): string {
   if (plan.state === "draft") return "Nobody is asked by it until you let it run.";
   if (plan.state === "archived") return "It begins nothing new; asks under way go on to their end.";
-  if (plan.state === "paused") return plan.pausedWhy ? `${plan.pausedWhy}. What was planned is held.` : "Nothing leaves; what was planned is held.";
+  if (plan.state === "paused")
+    return plan.pausedWhy
+      ? `${plan.pausedWhy}. What was planned is held.`
+      : "Nothing leaves; what was planned is held.";
   return `Since ${sayDay(zone, plan.runningSince, now)}, version ${plan.version}. Changes wait until you put them in force.`;
 }
 
@@ -328,6 +398,7 @@ function afterWords(rules: PlanRules, index: number, anchor: string): string {
 function insteadWords(channel: PlanRules["steps"][number]["channel"]): string {
   if (channel === "text") return "No mobile number? An email goes in its place.";
   if (channel === "email") return "No email address? A text goes in its place.";
-  if (channel === "both") return "The email follows right behind the text; whoever has only one of the two gets that one.";
+  if (channel === "both")
+    return "The email follows right behind the text; whoever has only one of the two gets that one.";
   return "As a text where nobody knows what the person prefers.";
 }

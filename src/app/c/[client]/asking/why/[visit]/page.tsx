@@ -47,7 +47,8 @@ export default async function Why({ params }: Props) {
                 {visit.about ? `${visit.about}, ` : ""}
                 {service.toLowerCase()}
               </b>{" "}
-              at {branch}, {visit.endsAt > now ? "ends" : "ended"} {sayWhen(zone, visit.endsAt, now)}. It came by: {visit.source}.
+              at {branch}, {visit.endsAt > now ? "ends" : "ended"} {sayWhen(zone, visit.endsAt, now)}. It came by:{" "}
+              {visit.source}.
             </p>
             <p>
               <Link href={`/c/${slug}/people/${person.id}`}>{name}’s whole story</Link>
@@ -61,7 +62,9 @@ export default async function Why({ params }: Props) {
                 <Link href={`/c/${slug}/asking/plans/${plan.id}`}>{plan.name}</Link> takes visits like this
                 {why.alsoTakenBy.length > 0 ? `, before ${why.alsoTakenBy.join(" and ")}` : ""}.
               </p>
-              {context && context.plan.id === plan.id && context.ask.planVersion !== plan.version ? <p>This ask goes by its version {context.ask.planVersion}.</p> : null}
+              {context && context.plan.id === plan.id && context.ask.planVersion !== plan.version ? (
+                <p>This ask goes by its version {context.ask.planVersion}.</p>
+              ) : null}
             </Note>
           ) : null}
         </>
@@ -73,8 +76,14 @@ export default async function Why({ params }: Props) {
         </Link>
       </p>
       <h1 className="title">{titleOf(why, name, now)}</h1>
-      {visit.waitsFor ? <p className="lead">It waits for its turn in the daily portions of “{why.plans.find(({ id }) => id === visit.waitsFor)?.name}”.</p> : null}
-      {visit.examineAt !== null && !visit.waitsFor ? <p className="lead">Plans look at it {sayWhen(zone, visit.examineAt, now)}.</p> : null}
+      {visit.waitsFor ? (
+        <p className="lead">
+          It waits for its turn in the daily portions of “{why.plans.find(({ id }) => id === visit.waitsFor)?.name}”.
+        </p>
+      ) : null}
+      {visit.examineAt !== null && !visit.waitsFor ? (
+        <p className="lead">Plans look at it {sayWhen(zone, visit.examineAt, now)}.</p>
+      ) : null}
       {visit.trace && deciding ? <p className="lead">{sayLine(deciding)}</p> : null}
       {visit.decision === "left out" || (visit.decision === null && why.objecting.length > 0) ? (
         <section className="mt-6" aria-label="What would have to change">
@@ -84,7 +93,8 @@ export default async function Why({ params }: Props) {
               <Remedies lines={why.objecting} />
             ) : (
               <p>
-                Nothing: no rule would object now. Plans look at a visit once; ask {person.given} by hand with <b>Ask someone</b>.
+                Nothing: no rule would object now. Plans look at a visit once; ask {person.given} by hand with{" "}
+                <b>Ask someone</b>.
               </p>
             )}
           </div>
@@ -109,10 +119,17 @@ export default async function Why({ params }: Props) {
           <ul className="divide-rule border-rule mt-2 divide-y border-y">
             {why.sent.map((message) => (
               <li key={message.id} className="grid gap-x-4 py-2 sm:grid-cols-[150px_1fr_110px]">
-                <span className="text-second text-[14px]">{sayMoment(zone, message.sentAt ?? message.dueAt ?? message.createdAt, now)}</span>
+                <span className="text-second text-[14px]">
+                  {sayMoment(zone, message.sentAt ?? message.dueAt ?? message.createdAt, now)}
+                </span>
                 <span>
-                  <Shape channel={message.channel} className={message.sentAt ? "border-ink bg-ink" : "border-second bg-sheet"} /> {message.stepName ?? "message"}
-                  {message.wording ? `, wording ${message.wording.toUpperCase()}` : ""}: <span className="text-second">{message.reason}</span>
+                  <Shape
+                    channel={message.channel}
+                    className={message.sentAt ? "border-ink bg-ink" : "border-second bg-sheet"}
+                  />{" "}
+                  {message.stepName ?? "message"}
+                  {message.wording ? `, wording ${message.wording.toUpperCase()}` : ""}:{" "}
+                  <span className="text-second">{message.reason}</span>
                 </span>
                 <span className="text-second text-[14px] sm:text-right">{STATE_WORDS[message.state]}</span>
               </li>
@@ -124,7 +141,8 @@ export default async function Why({ params }: Props) {
               <ul className="mt-1 space-y-1">
                 {why.ahead.map(({ send, why: says, name: step }) => (
                   <li key={send.leg}>
-                    <Shape channel={send.channel} /> {step}, {send.channel} {sayWhen(zone, send.at, now)}: <span className="text-second">{says}</span>
+                    <Shape channel={send.channel} /> {step}, {send.channel} {sayWhen(zone, send.at, now)}:{" "}
+                    <span className="text-second">{says}</span>
                   </li>
                 ))}
               </ul>
@@ -134,7 +152,9 @@ export default async function Why({ params }: Props) {
       ) : null}
       {visit.trace && visit.trace.length > 0 ? (
         <section className="mt-5" aria-label="What was decided">
-          <h2 className="text-[18px] font-semibold">What was looked at{visit.examinedAt ? `, ${sayWhen(zone, visit.examinedAt, now)}` : ""}</h2>
+          <h2 className="text-[18px] font-semibold">
+            What was looked at{visit.examinedAt ? `, ${sayWhen(zone, visit.examinedAt, now)}` : ""}
+          </h2>
           <div className="mt-2">
             <Trace lines={visit.trace} />
           </div>
@@ -145,7 +165,8 @@ export default async function Why({ params }: Props) {
 }
 
 function titleOf({ visit, ask }: WhyVisit, name: string, now: number): string {
-  if (visit.decision === "asked") return ask?.byHand ? `${name} was asked by hand.` : `${name} is asked: no rule objected.`;
+  if (visit.decision === "asked")
+    return ask?.byHand ? `${name} was asked by hand.` : `${name} is asked: no rule objected.`;
   if (visit.decision === "left out" && visit.reason) return `${name} was left out: ${sayReason(visit.reason)}.`;
   if (visit.waitsFor) return `${name} waits for a turn.`;
   return visit.endsAt > now ? `${name}’s visit has not ended yet.` : `No plan has looked at this visit of ${name}’s.`;

@@ -28,7 +28,12 @@ export default async function ConcernPage({ params }: Props) {
   const now = await clockNow();
   const seen = await withClient(access, async (tx) => {
     const viewed = await viewConcern(tx, access, id);
-    return viewed && { ...viewed, addressee: await findAddressee(tx, access, viewed.person, todayOf(await loadSetting(tx), now)) };
+    return (
+      viewed && {
+        ...viewed,
+        addressee: await findAddressee(tx, access, viewed.person, todayOf(await loadSetting(tx), now)),
+      }
+    );
   });
   if (!seen) notFound();
   const { concern, person, letters, addressee } = seen;
@@ -37,8 +42,12 @@ export default async function ConcernPage({ params }: Props) {
   const mayAnswer = may(role, "answer concerns");
   const addresses = addressee && addressesOf(addressee);
   const channels = [
-    ...(addresses?.phone && obstacle(addresses, "text") === null ? [{ channel: "text" as const, to: sayPhone(addresses.phone) }] : []),
-    ...(addresses?.email && obstacle(addresses, "email") === null ? [{ channel: "email" as const, to: addresses.email }] : []),
+    ...(addresses?.phone && obstacle(addresses, "text") === null
+      ? [{ channel: "text" as const, to: sayPhone(addresses.phone) }]
+      : []),
+    ...(addresses?.email && obstacle(addresses, "email") === null
+      ? [{ channel: "email" as const, to: addresses.email }]
+      : []),
   ];
   const title =
     concern.state === "closed"
@@ -78,7 +87,10 @@ export default async function ConcernPage({ params }: Props) {
             {mayAnswer && concern.state === "new" ? <OneClick slug={slug} id={id} deed="take" /> : null}
           </Note>
           <Note title="What they were shown">
-            <p>Their rating led to the private form first; the review sites stood below it. Whatever you write here goes to {name} alone.</p>
+            <p>
+              Their rating led to the private form first; the review sites stood below it. Whatever you write here goes
+              to {name} alone.
+            </p>
           </Note>
         </>
       }
@@ -103,12 +115,16 @@ export default async function ConcernPage({ params }: Props) {
         <ol className="mt-7 space-y-3" aria-label="Letters to and fro">
           {letters.map((letter) => (
             <li key={letter.id} className={`max-w-[620px] ${letter.direction === "out" ? "ml-auto" : ""}`}>
-              <div className={`rounded-[12px] border px-4 py-3 [overflow-wrap:anywhere] ${letter.direction === "out" ? "border-rule bg-sheet" : "border-edge bg-mulberry-tint"}`}>
+              <div
+                className={`rounded-[12px] border px-4 py-3 [overflow-wrap:anywhere] ${letter.direction === "out" ? "border-rule bg-sheet" : "border-edge bg-mulberry-tint"}`}
+              >
                 <p className={letter.direction === "in" ? "said" : "whitespace-pre-wrap"}>{letter.body}</p>
               </div>
               <p className={`text-second mt-1 text-[13px] ${letter.direction === "out" ? "text-right" : ""}`}>
-                {letter.direction === "out" ? `${letter.writtenBy ?? "You"}, by ${letter.channel}, ${STATE_WORDS[letter.state]}` : `${name}, by ${letter.channel}`} ·{" "}
-                {sayMoment(zone, letter.sentAt ?? letter.createdAt, now)}
+                {letter.direction === "out"
+                  ? `${letter.writtenBy ?? "You"}, by ${letter.channel}, ${STATE_WORDS[letter.state]}`
+                  : `${name}, by ${letter.channel}`}{" "}
+                · {sayMoment(zone, letter.sentAt ?? letter.createdAt, now)}
                 {["bounced", "failed"].includes(letter.state) ? ` · ${letter.reason}` : ""}
               </p>
             </li>
@@ -128,7 +144,8 @@ export default async function ConcernPage({ params }: Props) {
       {concern.state === "closed" ? (
         <div className="border-rule mt-7 flex flex-wrap items-center justify-between gap-3 border-t pt-5">
           <p>
-            Closed by <b>{concern.closedBy}</b> {concern.closedAt ? sayAgo(concern.closedAt, now) : ""}: {concern.outcome}.{concern.outcomeNote ? ` “${concern.outcomeNote}”` : ""}
+            Closed by <b>{concern.closedBy}</b> {concern.closedAt ? sayAgo(concern.closedAt, now) : ""}:{" "}
+            {concern.outcome}.{concern.outcomeNote ? ` “${concern.outcomeNote}”` : ""}
           </p>
           {mayAnswer ? <OneClick slug={slug} id={id} deed="reopen" /> : null}
         </div>

@@ -18,12 +18,24 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
   const known = z.uuid().safeParse(person).success
     ? await withClient(access, async (tx) => {
         const found = await exportPerson(tx, access, person, now);
-        if (found) await note(tx, { clientId: access.clientId, at: now, who: access.user.name, deed: "took out everything known of", subject: "person", subjectId: person });
+        if (found)
+          await note(tx, {
+            clientId: access.clientId,
+            at: now,
+            who: access.user.name,
+            deed: "took out everything known of",
+            subject: "person",
+            subjectId: person,
+          });
         return found;
       })
     : null;
   if (!known) return problem(404, "There is no such person.");
   return new Response(JSON.stringify(known, null, 2), {
-    headers: { "content-type": "application/json; charset=utf-8", "content-disposition": `attachment; filename="person-${person.slice(-8)}.json"`, "cache-control": "no-store" },
+    headers: {
+      "content-type": "application/json; charset=utf-8",
+      "content-disposition": `attachment; filename="person-${person.slice(-8)}.json"`,
+      "cache-control": "no-store",
+    },
   });
 }

@@ -77,7 +77,13 @@ export default async function WhyPerson({ params }: Props) {
                 <span className="text-second text-[14px]">{sayMoment(zone, visit.endsAt, now)}</span>
                 <Link href={`/c/${slug}/asking/why/${visit.id}`} className="name-link">
                   {setting.services.find(({ id }) => id === visit.serviceId)?.name ?? "Visit"}:{" "}
-                  {visit.decision === "asked" ? "asked" : visit.reason ? `left out, ${sayReason(visit.reason)}` : visit.waitsFor ? "waits for a turn" : "not looked at"}
+                  {visit.decision === "asked"
+                    ? "asked"
+                    : visit.reason
+                      ? `left out, ${sayReason(visit.reason)}`
+                      : visit.waitsFor
+                        ? "waits for a turn"
+                        : "not looked at"}
                 </Link>
               </li>
             ))}

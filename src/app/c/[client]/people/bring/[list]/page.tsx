@@ -6,7 +6,14 @@ import { type Reason, sayReason } from "@/core/asks/examine";
 import { VISIT_FIELDS } from "@/core/intake/fields";
 import { capital, sayCount, sayMoment, sayWhen } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
-import { type Forecast, findIntake, type Intake, type IntakeCounts, type NotedRow, rowsOfIntake } from "@/features/intake";
+import {
+  type Forecast,
+  findIntake,
+  type Intake,
+  type IntakeCounts,
+  type NotedRow,
+  rowsOfIntake,
+} from "@/features/intake";
 import { readSheet, undoList } from "@/features/intake/actions";
 import { KeepList, MendListRow } from "@/features/intake/parts/KeepList.client";
 import { ReadingForm } from "@/features/intake/parts/ReadingForm.client";
@@ -22,7 +29,10 @@ export const metadata = { title: "A list" };
 
 const PER_PAGE = 30;
 
-type Props = { params: Promise<{ client: string; list: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string; list: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 export default async function OneList({ params, searchParams }: Props) {
   const { client, list } = await params;
@@ -42,7 +52,11 @@ export default async function OneList({ params, searchParams }: Props) {
       intake && {
         intake,
         setting: await loadSetting(tx),
-        plans: (await listPlans(tx, access)).filter(({ state, rules }) => state !== "archived" && ["visit", "list", "invoice"].includes(rules.begins.kind)).slice(0, 5),
+        plans: (await listPlans(tx, access))
+          .filter(
+            ({ state, rules }) => state !== "archived" && ["visit", "list", "invoice"].includes(rules.begins.kind),
+          )
+          .slice(0, 5),
         refused: await rowsOfIntake(tx, access, list, "refused", after, PER_PAGE + 1),
         doubtful: await rowsOfIntake(tx, access, list, "doubtful", 0, PER_PAGE),
       }
@@ -51,7 +65,8 @@ export default async function OneList({ params, searchParams }: Props) {
   if (!seen) notFound();
   const { intake, setting } = seen;
   const { slug, zone, role } = access.seat;
-  const counts = intake.state === "kept" || intake.state === "keeping" ? intake.counts : (intake.forecast?.counts ?? null);
+  const counts =
+    intake.state === "kept" || intake.state === "keeping" ? intake.counts : (intake.forecast?.counts ?? null);
   const isWorking = intake.state === "reading" || intake.state === "looking" || intake.state === "keeping";
   const named = ({ id, name }: { id: string; name: string }) => ({ id, name });
   return (
@@ -64,27 +79,42 @@ export default async function OneList({ params, searchParams }: Props) {
               <Note title="How it was read">
                 <p>{readWords(intake)}</p>
                 {intake.found.literalQuotes ? (
-                  <p>{capital(sayCount(intake.found.literalQuotes, "cell"))} had quotation marks that don’t close. They were read as they stand, so no row got lost.</p>
+                  <p>
+                    {capital(sayCount(intake.found.literalQuotes, "cell"))} had quotation marks that don’t close. They
+                    were read as they stand, so no row got lost.
+                  </p>
                 ) : null}
-                {intake.found.oddBytes ? <p>{capital(sayCount(intake.found.oddBytes, "letter"))} didn’t fit the file’s encoding: look at names with accents.</p> : null}
+                {intake.found.oddBytes ? (
+                  <p>
+                    {capital(sayCount(intake.found.oddBytes, "letter"))} didn’t fit the file’s encoding: look at names
+                    with accents.
+                  </p>
+                ) : null}
                 {(intake.found.others ?? []).map(({ sheet, rows, headers }) => (
                   <div key={sheet}>
                     <p>
-                      The sheet “{sheet}” holds something else ({sayCount(rows, "row")}: {headers.join(", ")}) and was not read.
+                      The sheet “{sheet}” holds something else ({sayCount(rows, "row")}: {headers.join(", ")}) and was
+                      not read.
                     </p>
-                    <DeedButton deed={readSheet.bind(null, slug, intake.id, sheet)}>Read it as a list of its own</DeedButton>
+                    <DeedButton deed={readSheet.bind(null, slug, intake.id, sheet)}>
+                      Read it as a list of its own
+                    </DeedButton>
                   </div>
                 ))}
               </Note>
             ) : null}
-            {intake.state === "ready" && intake.forecast ? <ForecastNote forecast={intake.forecast} slug={slug} zone={zone} now={now} /> : null}
+            {intake.state === "ready" && intake.forecast ? (
+              <ForecastNote forecast={intake.forecast} slug={slug} zone={zone} now={now} />
+            ) : null}
             {(intake.state === "ready" || intake.state === "kept") && seen.plans.length > 0 ? (
               <Note title="Rehearse it">
                 <p>Every message as it would read, on the days on which it would leave. Nothing is sent.</p>
                 <ul>
                   {seen.plans.map(({ id, name }) => (
                     <li key={id}>
-                      <Link href={`/c/${slug}/asking/plans/${id}/rehearsal?on=list&list=${intake.id}`}>With “{name}”</Link>
+                      <Link href={`/c/${slug}/asking/plans/${id}/rehearsal?on=list&list=${intake.id}`}>
+                        With “{name}”
+                      </Link>
                     </li>
                   ))}
                 </ul>
@@ -119,7 +149,11 @@ export default async function OneList({ params, searchParams }: Props) {
         ) : null}
         {intake.state === "ready" && intake.found && intake.choice ? (
           <>
-            {intake.forecast ? <Counts counts={intake.forecast.counts} /> : <p className="lead">Answer the one question below; then you see what would happen.</p>}
+            {intake.forecast ? (
+              <Counts counts={intake.forecast.counts} />
+            ) : (
+              <p className="lead">Answer the one question below; then you see what would happen.</p>
+            )}
             {intake.forecast ? (
               <div className="my-5">
                 <KeepList
@@ -127,7 +161,9 @@ export default async function OneList({ params, searchParams }: Props) {
                   id={intake.id}
                   asked={intake.forecast.asked}
                   people={intake.forecast.counts.rows}
-                  canAsk={may(role, "ask") && intake.choice.matching.some((field) => field && VISIT_FIELDS.includes(field))}
+                  canAsk={
+                    may(role, "ask") && intake.choice.matching.some((field) => field && VISIT_FIELDS.includes(field))
+                  }
                 />
               </div>
             ) : null}
@@ -141,7 +177,9 @@ export default async function OneList({ params, searchParams }: Props) {
               services={setting.services.filter(({ retired }) => !retired).map(named)}
               branches={setting.branches.map(named)}
             />
-            {intake.forecast && intake.forecast.visits.length > 0 ? <WhatWouldHappen forecast={intake.forecast} zone={zone} now={now} /> : null}
+            {intake.forecast && intake.forecast.visits.length > 0 ? (
+              <WhatWouldHappen forecast={intake.forecast} zone={zone} now={now} />
+            ) : null}
           </>
         ) : null}
         {intake.state === "kept" && intake.counts ? (
@@ -159,10 +197,14 @@ export default async function OneList({ params, searchParams }: Props) {
               </DeedButton>
             </div>
             {intake.counts.refused > 0 ? <Refused slug={slug} intake={intake} rows={seen.refused} /> : null}
-            {seen.doubtful.length > 0 ? <Doubtful slug={slug} rows={seen.doubtful} total={intake.counts.doubtful} /> : null}
+            {seen.doubtful.length > 0 ? (
+              <Doubtful slug={slug} rows={seen.doubtful} total={intake.counts.doubtful} />
+            ) : null}
           </>
         ) : null}
-        {intake.state === "undone" ? <p className="lead">Its visits are gone, its new people too, and whoever it changed is as before.</p> : null}
+        {intake.state === "undone" ? (
+          <p className="lead">Its visits are gone, its new people too, and whoever it changed is as before.</p>
+        ) : null}
       </Page>
     </>
   );
@@ -206,7 +248,11 @@ function readWords({ found, total }: Intake): string {
 function Progress({ intake }: { intake: Intake }) {
   return (
     <div className="mt-5" role="status">
-      <progress className="accent-mulberry w-full max-w-[420px]" max={intake.total || undefined} value={intake.state === "keeping" ? intake.done : undefined} />
+      <progress
+        className="accent-mulberry w-full max-w-[420px]"
+        max={intake.total || undefined}
+        value={intake.state === "keeping" ? intake.done : undefined}
+      />
       <p className="text-second mt-1">
         {intake.state === "keeping"
           ? `${intake.done.toLocaleString("en-GB")} of ${intake.total.toLocaleString("en-GB")} rows. You can leave this page; it goes on.`
@@ -246,7 +292,10 @@ function ForecastNote({ forecast, slug, zone, now }: { forecast: Forecast; slug:
       <Note title="If you begin asking">
         <p>
           <b>{forecast.asked.toLocaleString("en-GB")}</b> would be asked
-          {forecast.firstLeaves ? `, the first ${forecast.firstLeaves <= now ? "at once" : sayWhen(zone, forecast.firstLeaves, now)}` : ""}.
+          {forecast.firstLeaves
+            ? `, the first ${forecast.firstLeaves <= now ? "at once" : sayWhen(zone, forecast.firstLeaves, now)}`
+            : ""}
+          .
         </p>
         {reasons.map(([reason, count]) => (
           <p key={reason}>
@@ -266,7 +315,8 @@ function ForecastNote({ forecast, slug, zone, now }: { forecast: Forecast; slug:
             {forecast.unknownNames.length > 8 ? ` and ${forecast.unknownNames.length - 8} more` : ""}.
           </p>
           <p>
-            Keep the list, then <Link href={`/c/${slug}/set-up/names`}>assign each once</Link>. Visits with an unknown service or branch wait until then.
+            Keep the list, then <Link href={`/c/${slug}/set-up/names`}>assign each once</Link>. Visits with an unknown
+            service or branch wait until then.
           </p>
         </Note>
       ) : null}
@@ -294,14 +344,22 @@ function WhatWouldHappen({ forecast, zone, now }: { forecast: Forecast; zone: st
               <tr key={visit.row} className="max-sm:block max-sm:py-1.5">
                 <td className="text-second w-[52px] py-1.5 max-sm:hidden">{visit.row}</td>
                 <td className="py-1.5 pr-4 font-semibold max-sm:block max-sm:py-0">{visit.name || "Nameless"}</td>
-                <td className="text-second py-1.5 pr-4 whitespace-nowrap max-sm:block max-sm:py-0">{sayMoment(zone, visit.endsAt, now)}</td>
-                <td className="py-1.5 max-sm:block max-sm:py-0">{/^(asked|waits|looked)/.test(visit.what) ? visit.what : `left out: ${sayReason(visit.what as Reason)}`}</td>
+                <td className="text-second py-1.5 pr-4 whitespace-nowrap max-sm:block max-sm:py-0">
+                  {sayMoment(zone, visit.endsAt, now)}
+                </td>
+                <td className="py-1.5 max-sm:block max-sm:py-0">
+                  {/^(asked|waits|looked)/.test(visit.what)
+                    ? visit.what
+                    : `left out: ${sayReason(visit.what as Reason)}`}
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
       </div>
-      {more > 0 ? <p className="text-second mt-2 text-[14px]">{more.toLocaleString("en-GB")} more are in the numbers beside.</p> : null}
+      {more > 0 ? (
+        <p className="text-second mt-2 text-[14px]">{more.toLocaleString("en-GB")} more are in the numbers beside.</p>
+      ) : null}
     </>
   );
 }
@@ -310,7 +368,9 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
   return (
     <section>
       <div className="mt-9 mb-1 flex flex-wrap items-baseline justify-between gap-3">
-        <h2 className="font-title text-[19px] font-semibold">{capital(sayCount(intake.counts?.refused ?? 0, "row"))} could not be used</h2>
+        <h2 className="font-title text-[19px] font-semibold">
+          {capital(sayCount(intake.counts?.refused ?? 0, "row"))} could not be used
+        </h2>
         <a href={`/c/${slug}/people/bring/${intake.id}/refused.csv`} className="words-link" download>
           Download them to mend
         </a>
@@ -321,7 +381,9 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
             <p>
               <span className="text-second">Row {row.row}:</span> {row.problems.map(({ message }) => message).join(" ")}
             </p>
-            {intake.found && row.cells ? <MendListRow slug={slug} id={intake.id} row={row.row} headers={intake.found.headers} cells={row.cells} /> : null}
+            {intake.found && row.cells ? (
+              <MendListRow slug={slug} id={intake.id} row={row.row} headers={intake.found.headers} cells={row.cells} />
+            ) : null}
           </li>
         ))}
       </ul>

@@ -6,7 +6,10 @@ import { problem, readBytes, refuseForeign } from "@/platform/hooks";
 
 type Context = { params: Promise<{ client: string }> };
 
-/** Takes a file or pasted rows in and leads to the look at them. What cannot be read is said in words (problem details). */
+/**
+ * Takes a file or pasted rows in and leads to the look at them. What cannot be read is said in words (problem
+ * details).
+ */
 export async function POST(request: Request, { params }: Context): Promise<Response> {
   const foreign = refuseForeign(request);
   if (foreign) return foreign;
@@ -15,7 +18,9 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   if (bytes === null) return problem(413, "The file is larger than 25 MB. Bring it in parts.");
   let form: FormData;
   try {
-    form = await new Response(Buffer.from(bytes), { headers: { "content-type": request.headers.get("content-type") ?? "" } }).formData();
+    form = await new Response(Buffer.from(bytes), {
+      headers: { "content-type": request.headers.get("content-type") ?? "" },
+    }).formData();
   } catch {
     return problem(400, "The file did not arrive whole. Try again.");
   }

@@ -5,7 +5,16 @@ import { sayRule } from "@/core/calendar/rules";
 import { eventTypeOf, pathsOf, valueAt } from "@/core/intake/events";
 import { capital, sayAgo, sayCount, sayMoment } from "@/core/time/say";
 import { loadSetting, type Setting } from "@/features/clients";
-import { addressOf, type Delivery, type Feed, feedNumbers, findFeed, listDeliveries, mappingOf, secretOf } from "@/features/feeds";
+import {
+  addressOf,
+  type Delivery,
+  type Feed,
+  feedNumbers,
+  findFeed,
+  listDeliveries,
+  mappingOf,
+  secretOf,
+} from "@/features/feeds";
 import { deleteFeed, deliverAgain, fetchNow, renew, switchFeed } from "@/features/feeds/actions";
 import { BringCalendar, FeedSetting } from "@/features/feeds/parts/FeedForms.client";
 import { MappingForm } from "@/features/feeds/parts/MappingForm.client";
@@ -22,7 +31,10 @@ export const metadata = { title: "A feed" };
 
 const PER_PAGE = 30;
 
-type Props = { params: Promise<{ client: string; feed: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string; feed: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 export default async function OneFeed({ params, searchParams }: Props) {
   const { client, feed: id } = await params;
@@ -59,21 +71,37 @@ export default async function OneFeed({ params, searchParams }: Props) {
               <p>
                 <b>{(numbers?.visits ?? 0).toLocaleString("en-GB")}</b> visits came by it.
               </p>
-              {numbers?.last ? <p>Last heard from {sayAgo(numbers.last, now)}.</p> : numbers?.visits ? null : <p>Nothing came yet.</p>}
+              {numbers?.last ? (
+                <p>Last heard from {sayAgo(numbers.last, now)}.</p>
+              ) : numbers?.visits ? null : (
+                <p>Nothing came yet.</p>
+              )}
               {feed.said ? <p>{feed.said}</p> : null}
             </Note>
             <Note title="Setting">
               <FeedSetting
                 slug={slug}
-                feed={{ id, kind: feed.kind, name: feed.name, branchId: feed.branchId, serviceId: feed.serviceId, url: feed.url }}
+                feed={{
+                  id,
+                  kind: feed.kind,
+                  name: feed.name,
+                  branchId: feed.branchId,
+                  serviceId: feed.serviceId,
+                  url: feed.url,
+                }}
                 branches={setting.branches.map(named)}
                 services={services}
               />
             </Note>
             <Note title="Turn off or remove">
               <div className="flex flex-wrap gap-2">
-                <DeedButton deed={switchFeed.bind(null, slug, id, feed.state === "on" ? "off" : "on")}>{feed.state === "on" ? "Turn off" : "Turn on"}</DeedButton>
-                <DeedButton deed={deleteFeed.bind(null, slug, id)} sure={`Remove ${feed.name}? What it brought stays; its log goes.`}>
+                <DeedButton deed={switchFeed.bind(null, slug, id, feed.state === "on" ? "off" : "on")}>
+                  {feed.state === "on" ? "Turn off" : "Turn on"}
+                </DeedButton>
+                <DeedButton
+                  deed={deleteFeed.bind(null, slug, id)}
+                  sure={`Remove ${feed.name}? What it brought stays; its log goes.`}
+                >
                   Remove
                 </DeedButton>
               </div>
@@ -87,13 +115,31 @@ export default async function OneFeed({ params, searchParams }: Props) {
           </Link>
         </p>
         <h1 className="title">{titleOf(feed, failed)}</h1>
-        {feed.error ? <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2">{feed.error} Estima tries again when its turn comes.</p> : null}
-        {feed.kind === "webhook" ? <WebhookParts slug={slug} feed={feed} list={list} failed={failed} zone={zone} now={now} hasMore={seen.list.length > PER_PAGE} /> : null}
+        {feed.error ? (
+          <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2">
+            {feed.error} Estima tries again when its turn comes.
+          </p>
+        ) : null}
+        {feed.kind === "webhook" ? (
+          <WebhookParts
+            slug={slug}
+            feed={feed}
+            list={list}
+            failed={failed}
+            zone={zone}
+            now={now}
+            hasMore={seen.list.length > PER_PAGE}
+          />
+        ) : null}
         {feed.kind === "drop-off" ? <DropOffParts slug={slug} feed={feed} setting={setting} /> : null}
-        {feed.kind === "calendar" ? <CalendarParts slug={slug} feed={feed} setting={setting} services={services} /> : null}
+        {feed.kind === "calendar" ? (
+          <CalendarParts slug={slug} feed={feed} setting={setting} services={services} />
+        ) : null}
         {feed.kind === "end of day" ? (
           <div className="mt-5 space-y-3">
-            <p className="lead">Fetched once a day, kept, and asked about. What cannot be read without a question waits under People.</p>
+            <p className="lead">
+              Fetched once a day, kept, and asked about. What cannot be read without a question waits under People.
+            </p>
             <DeedButton deed={fetchNow.bind(null, slug, id)}>Fetch it now</DeedButton>
             <p>
               <Link href={`/c/${slug}/people/bring`} className="words-link">
@@ -133,7 +179,9 @@ function WebhookParts({
 }) {
   const mapping = mappingOf(feed);
   const sample = list[0]?.body ?? null;
-  const names = [...new Set([...list.map(({ body }) => valueAt(body, mapping.type)), ...Object.keys(mapping.types)])].filter(Boolean).slice(0, 20);
+  const names = [...new Set([...list.map(({ body }) => valueAt(body, mapping.type)), ...Object.keys(mapping.types)])]
+    .filter(Boolean)
+    .slice(0, 20);
   return (
     <>
       <dl className="mt-5 space-y-3">
@@ -147,19 +195,30 @@ function WebhookParts({
           <dt className="label">Signing secret</dt>
           <dd>
             <Copyable text={secretOf(feed) ?? ""} label="Secret" hidden />
-            <DeedButton className="button-quiet mt-1" deed={renew.bind(null, slug, feed.id)} sure="Make a new secret? Deliveries signed with the old one are refused at once.">
+            <DeedButton
+              className="button-quiet mt-1"
+              deed={renew.bind(null, slug, feed.id)}
+              sure="Make a new secret? Deliveries signed with the old one are refused at once."
+            >
               Make a new secret
             </DeedButton>
           </dd>
         </div>
       </dl>
-      <p className="text-second mt-3">Signed after the Standard Webhooks specification; older than five minutes is refused; the same event counts once.</p>
+      <p className="text-second mt-3">
+        Signed after the Standard Webhooks specification; older than five minutes is refused; the same event counts
+        once.
+      </p>
       <div className="mt-8 flex flex-wrap items-baseline justify-between gap-3">
         <h2 className="font-title text-[19px] font-semibold">Deliveries</h2>
-        {failed > 0 ? <DeedButton deed={deliverAgain.bind(null, slug, feed.id, null)}>Try all {failed} failed again</DeedButton> : null}
+        {failed > 0 ? (
+          <DeedButton deed={deliverAgain.bind(null, slug, feed.id, null)}>Try all {failed} failed again</DeedButton>
+        ) : null}
       </div>
       {list.length === 0 ? (
-        <p className="text-second mt-2">Nothing was delivered yet. Send a first event to the address above; it appears here within a second.</p>
+        <p className="text-second mt-2">
+          Nothing was delivered yet. Send a first event to the address above; it appears here within a second.
+        </p>
       ) : (
         <ul className="divide-rule border-rule mt-2 divide-y border-y">
           {list.map((delivery) => (
@@ -168,7 +227,15 @@ function WebhookParts({
                 <summary className="flex flex-wrap gap-x-4">
                   <span className="text-second w-[150px]">{sayMoment(zone, delivery.at, now)}</span>
                   <code className="text-[13px]">{valueAt(delivery.body, mapping.type) || "no name"}</code>
-                  <span className={delivery.state === "failed" ? "text-vermilion-deep" : delivery.state === "done" ? "" : "text-second"}>
+                  <span
+                    className={
+                      delivery.state === "failed"
+                        ? "text-vermilion-deep"
+                        : delivery.state === "done"
+                          ? ""
+                          : "text-second"
+                    }
+                  >
                     {delivery.what ?? (delivery.state === "waiting" ? "Waits to be read." : "")}
                   </span>
                 </summary>
@@ -184,7 +251,9 @@ function WebhookParts({
                     </>
                   ) : null}
                 </p>
-                <pre className="border-rule bg-sheet mt-2 max-h-[260px] overflow-auto rounded-[8px] border p-3 text-[13px]">{JSON.stringify(delivery.body, null, 2)}</pre>
+                <pre className="border-rule bg-sheet mt-2 max-h-[260px] overflow-auto rounded-[8px] border p-3 text-[13px]">
+                  {JSON.stringify(delivery.body, null, 2)}
+                </pre>
                 {delivery.state === "failed" ? (
                   <DeedButton className="button mt-2" deed={deliverAgain.bind(null, slug, feed.id, delivery.id)}>
                     Try again
@@ -202,10 +271,20 @@ function WebhookParts({
           </Link>
         </p>
       ) : null}
-      <details className="mt-8" open={sample !== null && list.some(({ state }) => state === "failed" || state === "ignored")}>
+      <details
+        className="mt-8"
+        open={sample !== null && list.some(({ state }) => state === "failed" || state === "ignored")}
+      >
         <summary className="font-title text-[19px] font-semibold">Where things stand in a delivery</summary>
         <div className="mt-3">
-          <MappingForm slug={slug} id={feed.id} mapping={mapping} sample={sample} paths={pathsOf(sample)} names={names} />
+          <MappingForm
+            slug={slug}
+            id={feed.id}
+            mapping={mapping}
+            sample={sample}
+            paths={pathsOf(sample)}
+            names={names}
+          />
         </div>
       </details>
     </>
@@ -216,21 +295,37 @@ function DropOffParts({ slug, feed, setting }: { slug: string; feed: Feed; setti
   const branch = setting.branches.find(({ id }) => id === feed.branchId);
   return (
     <div className="mt-5 space-y-4">
-      <p className="lead">Bookmark it on the desk’s phone. No signing in; it can only add, and shows nobody who is here already.{branch ? ` Limited to ${branch.name}.` : ""}</p>
+      <p className="lead">
+        Bookmark it on the desk’s phone. No signing in; it can only add, and shows nobody who is here already.
+        {branch ? ` Limited to ${branch.name}.` : ""}
+      </p>
       <Copyable text={addressOf(feed) ?? ""} label="Link" />
       <p>
         <a href={addressOf(feed) ?? "#"} className="words-link" target="_blank" rel="noreferrer">
           Open the page
         </a>
       </p>
-      <DeedButton deed={renew.bind(null, slug, feed.id)} sure="Make a new link? The old one leads nowhere from then on.">
+      <DeedButton
+        deed={renew.bind(null, slug, feed.id)}
+        sure="Make a new link? The old one leads nowhere from then on."
+      >
         Make a new link
       </DeedButton>
     </div>
   );
 }
 
-function CalendarParts({ slug, feed, setting, services }: { slug: string; feed: Feed; setting: Setting; services: { id: string; name: string }[] }) {
+function CalendarParts({
+  slug,
+  feed,
+  setting,
+  services,
+}: {
+  slug: string;
+  feed: Feed;
+  setting: Setting;
+  services: { id: string; name: string }[];
+}) {
   const rules = feed.rules ?? [];
   return (
     <div className="mt-5 space-y-6">
@@ -238,12 +333,16 @@ function CalendarParts({ slug, feed, setting, services }: { slug: string; feed: 
       <BringCalendar slug={slug} id={feed.id} />
       <section>
         <h2 className="font-title mb-2 text-[19px] font-semibold">Which events are visits</h2>
-        <p className="sr-only">{rules.map((rule) => sayRule(rule, setting.services.find(({ id }) => id === rule.serviceId)?.name ?? null)).join(" ")}</p>
+        <p className="sr-only">
+          {rules
+            .map((rule) => sayRule(rule, setting.services.find(({ id }) => id === rule.serviceId)?.name ?? null))
+            .join(" ")}
+        </p>
         <RulesForm key={JSON.stringify(rules)} slug={slug} id={feed.id} rules={rules} services={services} />
       </section>
       <p className="text-second">
-        Whoever comes is named by an attendee, or by a line like “Phone: 07700 900123” in the description. An occurrence that is moved stays one visit; what disappears counts as
-        cancelled.
+        Whoever comes is named by an attendee, or by a line like “Phone: 07700 900123” in the description. An occurrence
+        that is moved stays one visit; what disappears counts as cancelled.
       </p>
     </div>
   );

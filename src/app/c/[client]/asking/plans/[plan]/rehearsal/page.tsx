@@ -6,7 +6,14 @@ import { sayCount } from "@/core/time/say";
 import { DAY, dayNumber, formatDay, fromLocal, parseDay, toLocal } from "@/core/time/zone";
 import { PeriodRuler } from "@/features/asking/parts/PeriodRuler";
 import { LeftOutList, MessageList, RehearsalMargin, SideBySide } from "@/features/asking/parts/Rehearsed";
-import { MOST_REHEARSED, type RehearsalSource, type RehearsalSum, runRehearsal, stageRehearsal, sumUp } from "@/features/asking/rehearsal";
+import {
+  MOST_REHEARSED,
+  type RehearsalSource,
+  type RehearsalSum,
+  runRehearsal,
+  stageRehearsal,
+  sumUp,
+} from "@/features/asking/rehearsal";
 import { calendarOf, loadSetting } from "@/features/clients";
 import { recentIntakes } from "@/features/intake";
 import { findPlan, listVersions, type Plan } from "@/features/plans";
@@ -18,7 +25,10 @@ import { Empty, Page } from "@/ui/Page";
 
 export const metadata = { title: "Rehearsal" };
 
-type Props = { params: Promise<{ client: string; plan: string }>; searchParams: Promise<Record<string, string | string[] | undefined>> };
+type Props = {
+  params: Promise<{ client: string; plan: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
 
 const day = dayText.nullable().catch(null);
 const which = z
@@ -46,7 +56,11 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
   const access = await requireAccess(client, "look");
   if (!z.uuid().safeParse(planId).success) notFound();
   const search = await searchParams;
-  const wanted = query.parse({ ...Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])), on: search.on, show: search.show });
+  const wanted = query.parse({
+    ...Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])),
+    on: search.on,
+    show: search.show,
+  });
   const now = await clockNow();
   const { slug, zone } = access.seat;
   const today = dayNumber(toLocal(zone, now));
@@ -68,7 +82,11 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
     if (!plan) return null;
     const versions = await listVersions(tx, access, plan.id);
     const rulesOf = (name: string | null) =>
-      name === "force" ? plan.rules : name?.startsWith("v") ? (versions.find(({ version }) => `v${version}` === name)?.rules ?? plan.rules) : (plan.draft ?? plan.rules);
+      name === "force"
+        ? plan.rules
+        : name?.startsWith("v")
+          ? (versions.find(({ version }) => `v${version}` === name)?.rules ?? plan.rules)
+          : (plan.draft ?? plan.rules);
     const rules = rulesOf(wanted.version);
     const stage = source && (await stageRehearsal(tx, access, setting, rules, source, now));
     const lists = (await recentIntakes(tx, access, 15)).filter(({ state }) => state === "ready" || state === "kept");
@@ -89,19 +107,38 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
     const all: Record<string, string | number | null> = { ...wanted, ...change };
     if (all.on === "past") all.list = null;
     for (const [name, value] of Object.entries(all))
-      if (value !== null && value !== "" && !(name === "show" && value === "messages") && !(name === "on" && value === "past")) to.set(name, String(value));
+      if (
+        value !== null &&
+        value !== "" &&
+        !(name === "show" && value === "messages") &&
+        !(name === "on" && value === "past")
+      )
+        to.set(name, String(value));
     return `${base}/rehearsal${to.size > 0 ? `?${to}` : ""}`;
   };
   const calendar = calendarOf(setting, setting.branches[0]?.id ?? "", now);
   const onDay = wanted.day === null ? own : own.filter(({ at }) => dayNumber(toLocal(zone, at)) === wanted.day);
-  const leftOut = (rehearsal?.verdicts ?? []).filter(({ planId: id, reason }) => id === plan.id && reason !== null && (!wanted.reason || reason === wanted.reason));
+  const leftOut = (rehearsal?.verdicts ?? []).filter(
+    ({ planId: id, reason }) => id === plan.id && reason !== null && (!wanted.reason || reason === wanted.reason),
+  );
   const versionName = (name: string | null) =>
-    name === "force" ? "what is in force" : name?.startsWith("v") ? `version ${name.slice(1)}` : plan.draft ? "the changes" : "the plan";
+    name === "force"
+      ? "what is in force"
+      : name?.startsWith("v")
+        ? `version ${name.slice(1)}`
+        : plan.draft
+          ? "the changes"
+          : "the plan";
   return (
     <Page
       margin={
         stage && sum ? (
-          <RehearsalMargin sum={sum} currency={setting.client.currency} seconds={took / 1000} leftOutHref={(reason) => link({ show: "left out", reason, day: null })} />
+          <RehearsalMargin
+            sum={sum}
+            currency={setting.client.currency}
+            seconds={took / 1000}
+            leftOutHref={(reason) => link({ show: "left out", reason, day: null })}
+          />
         ) : undefined
       }
     >
@@ -111,15 +148,25 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
         </Link>
       </p>
       <h1 className="title">{titleOf(sum, wanted.on)}</h1>
-      <p className="lead">A rehearsal of {versionName(wanted.version)}: everybody is taken to get every message and not to answer.</p>
+      <p className="lead">
+        A rehearsal of {versionName(wanted.version)}: everybody is taken to get every message and not to answer.
+      </p>
       <nav aria-label="What it is rehearsed on" className="mt-4 flex flex-wrap items-center gap-2">
-        {chip(link({ on: "past", from: null, to: null, day: null, reason: null }), wanted.on === "past" && !wanted.from, "The last seven days")}
+        {chip(
+          link({ on: "past", from: null, to: null, day: null, reason: null }),
+          wanted.on === "past" && !wanted.from,
+          "The last seven days",
+        )}
         {chip(
           link({ on: "past", from: formatDay(today - 30), to: null, day: null, reason: null }),
           wanted.on === "past" && wanted.from === formatDay(today - 30),
           "The last thirty days",
         )}
-        {chip(link({ on: "booked", from: null, to: null, day: null, reason: null }), wanted.on === "booked", "Booked for the next 14 days")}
+        {chip(
+          link({ on: "booked", from: null, to: null, day: null, reason: null }),
+          wanted.on === "booked",
+          "Booked for the next 14 days",
+        )}
         {chip(link({ on: "list", from: null, to: null, day: null, reason: null }), wanted.on === "list", "A list")}
       </nav>
       {wanted.on === "past" ? (
@@ -145,7 +192,11 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
           <ul className="flex flex-wrap gap-2">
             {seen.lists.map((list) => (
               <li key={list.id}>
-                {chip(link({ list: list.id, day: null }), wanted.list === list.id, `${list.name}, ${sayCount(list.total, "row")}${list.state === "ready" ? ", not kept yet" : ""}`)}
+                {chip(
+                  link({ list: list.id, day: null }),
+                  wanted.list === list.id,
+                  `${list.name}, ${sayCount(list.total, "row")}${list.state === "ready" ? ", not kept yet" : ""}`,
+                )}
               </li>
             ))}
           </ul>
@@ -155,7 +206,9 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
             </Link>
             , and come back before you keep it: nothing of it is kept for a rehearsal.
           </p>
-          {wanted.list && !stage ? <p className="text-vermilion-deep mt-2">This list cannot be read any more. Choose another.</p> : null}
+          {wanted.list && !stage ? (
+            <p className="text-vermilion-deep mt-2">This list cannot be read any more. Choose another.</p>
+          ) : null}
         </div>
       ) : null}
       <Compare plan={plan} versions={seen.versions.map(({ version }) => version)} wanted={wanted} link={link} />
@@ -170,13 +223,26 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
       ) : null}
       {stage && rehearsal && sum ? (
         <>
-          {stage.visits.length >= MOST_REHEARSED ? <p className="text-ochre-deep mt-4">Only the first {MOST_REHEARSED} visits are rehearsed. Choose a shorter period.</p> : null}
+          {stage.visits.length >= MOST_REHEARSED ? (
+            <p className="text-ochre-deep mt-4">
+              Only the first {MOST_REHEARSED} visits are rehearsed. Choose a shorter period.
+            </p>
+          ) : null}
           <div className="mt-5">
-            <PeriodRuler marks={own} calendar={calendar} href={(number) => link({ day: number === wanted.day ? null : number, show: "messages" })} chosen={wanted.day} />
+            <PeriodRuler
+              marks={own}
+              calendar={calendar}
+              href={(number) => link({ day: number === wanted.day ? null : number, show: "messages" })}
+              chosen={wanted.day}
+            />
           </div>
           <nav aria-label="What is listed" className="mt-5 flex gap-2">
             {chip(link({ show: "messages", reason: null }), wanted.show === "messages", `${sum.messages} would leave`)}
-            {chip(link({ show: "left out", day: null }), wanted.show === "left out", `${sum.leftOut.reduce((total, { count }) => total + count, 0)} left out`)}
+            {chip(
+              link({ show: "left out", day: null }),
+              wanted.show === "left out",
+              `${sum.leftOut.reduce((total, { count }) => total + count, 0)} left out`,
+            )}
           </nav>
           {wanted.show === "messages" ? (
             <MessageList stage={stage} messages={onDay.slice(0, SHOWN)} slug={slug} zone={zone} now={now} />
@@ -228,7 +294,9 @@ function Compare({
       {names
         .filter(([name]) => name !== shown)
         .map(([name, says]) => (
-          <span key={name}>{chip(link({ against: wanted.against === name ? null : name }), wanted.against === name, says)}</span>
+          <span key={name}>
+            {chip(link({ against: wanted.against === name ? null : name }), wanted.against === name, says)}
+          </span>
         ))}
     </nav>
   );

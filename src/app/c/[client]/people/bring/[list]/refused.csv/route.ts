@@ -34,9 +34,16 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
   if (!file) return problem(404, "There is no such list.");
   const body = toCsv([
     [...file.headers, "What is wrong"],
-    ...file.rows.map(({ cells, problems }) => [...file.headers.map((_, index) => cells?.[index] ?? ""), problems.map(({ message }) => message).join(" ")]),
+    ...file.rows.map(({ cells, problems }) => [
+      ...file.headers.map((_, index) => cells?.[index] ?? ""),
+      problems.map(({ message }) => message).join(" "),
+    ]),
   ]);
   return new Response(body, {
-    headers: { "content-type": "text/csv; charset=utf-8", "content-disposition": 'attachment; filename="rows-to-mend.csv"', "cache-control": "no-store" },
+    headers: {
+      "content-type": "text/csv; charset=utf-8",
+      "content-disposition": 'attachment; filename="rows-to-mend.csv"',
+      "cache-control": "no-store",
+    },
   });
 }
