@@ -2,6 +2,6 @@ import { defineConfig } from "drizzle-kit";
 
 export default defineConfig({
   dialect: "postgresql",
-  schema: ["./src/platform/tables.ts", "./src/features/*/tables.ts"],
+  schema: "./src/schema/*.ts",
   out: "./db/migrations",
 });

@@ -6,7 +6,7 @@ import { normalisePhone } from "@/core/contacts/phone";
 import { weekOf } from "@/core/time/sendHours";
 import { isZone } from "@/core/time/zone";
 import { starterRules } from "@/features/plans";
-import { newId } from "@/platform/columns";
+import { newId } from "@/schema/columns";
 
 /**
  * `npm run client:add -- FILE.json`: sets up a client with its branches, services, team, review pages and the starter

@@ -4,7 +4,7 @@ import pg from "pg";
 import { z } from "zod";
 import { ROLES } from "@/core/access/roles";
 import { normaliseEmail } from "@/core/contacts/email";
-import { newId } from "@/platform/columns";
+import { newId } from "@/schema/columns";
 
 /**
  * `npm run user:add -- EMAIL NAME ROLE AGENCY [CLIENT-SLUG]`: gives somebody a seat, making the agency when there is

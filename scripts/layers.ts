@@ -23,7 +23,7 @@ const RULES: Rule[] = [
   {
     name: "core knows nobody",
     from: /^src\/core\//,
-    to: /^(src\/(features|platform|ui|app|worker)|standins|scripts)\//,
+    to: /^(src\/(features|schema|platform|ui|app|worker)|standins|scripts)\//,
     typesToo: true,
   },
   {
@@ -32,12 +32,17 @@ const RULES: Rule[] = [
     to: /^(react|next|pg|drizzle-orm|luxon|node:|fs|crypto)/,
   },
   {
-    name: "platform knows core alone",
+    name: "platform knows core and schema alone",
     from: /^src\/platform\//,
     to: /^src\/(features|ui|app|worker)\//,
     typesToo: true,
   },
-  { name: "ui knows core alone", from: /^src\/ui\//, to: /^src\/(features|platform|app|worker)\//, typesToo: true },
+  {
+    name: "ui knows core alone",
+    from: /^src\/ui\//,
+    to: /^src\/(features|schema|platform|app|worker)\//,
+    typesToo: true,
+  },
   {
     name: "features know neither app nor worker",
     from: /^src\/features\//,
@@ -49,14 +54,12 @@ const RULES: Rule[] = [
     from: /^src\/features\//,
     to: /^src\/features\//,
     unless: (from, to) =>
-      /\.test\.tsx?$/.test(from) ||
-      featureOf(from) === featureOf(to) ||
-      /\/(index|tables|actions)\.tsx?$|\/parts\//.test(to),
+      /\.test\.tsx?$/.test(from) || featureOf(from) === featureOf(to) || /\/(index|actions)\.tsx?$|\/parts\//.test(to),
   },
   {
     name: "islands hold no server code",
     from: /\.client\.tsx$/,
-    to: /^src\/(platform\/|features\/[^/]+\/(queries|service|tables|index)\.tsx?$)/,
+    to: /^src\/(platform\/|schema\/|features\/[^/]+\/(queries|service|index)\.tsx?$)/,
   },
   { name: "stand-ins stand alone", from: /^standins\//, to: /^(src|scripts)\//, typesToo: true },
   { name: "the app holds no SQL", from: /^src\/app\/(?!health\/)/, to: /^(drizzle-orm|pg)/ },

@@ -4,11 +4,13 @@ import { examine } from "@/core/asks/examine";
 import { runRehearsal, stageRehearsal } from "@/features/asking/rehearsal";
 import { Circumstances, planOf } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
-import { type Person, people } from "@/features/people";
+import type { Person } from "@/features/people";
 import { listPlans } from "@/features/plans";
 import { claimDue } from "@/features/sending";
-import { type Visit, visits } from "@/features/visits";
+import type { Visit } from "@/features/visits";
 import { type Tx, withClient } from "@/platform/database";
+import { people } from "@/schema/people";
+import { visits } from "@/schema/visits";
 
 /** Deciding about visits, rehearsing them, and finding what is due, at scale. */
 

@@ -1,6 +1,6 @@
 import pg from "pg";
 import { starterRules } from "@/features/plans";
-import { newId } from "@/platform/columns";
+import { newId } from "@/schema/columns";
 import { FAMILY as ALL_FAMILY, GIVEN as ALL_GIVEN } from "../seed/scenario";
 import { copyInto } from "./copy";
 

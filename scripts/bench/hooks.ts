@@ -1,5 +1,5 @@
 import { Webhook } from "standardwebhooks";
-import { newId } from "@/platform/columns";
+import { newId } from "@/schema/columns";
 
 /** Deliveries a second that a webhook takes, beside a bare route that inserts one row. Signed before the clock runs. */
 

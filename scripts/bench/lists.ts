@@ -1,8 +1,8 @@
 import Papa from "papaparse";
 import pg from "pg";
 import { bringList, findIntake, keepIntake, keepRows, readIntake } from "@/features/intake";
-import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
+import { newId } from "@/schema/columns";
 import { copyInto } from "./copy";
 
 /** A list of people and visits, end to end, beside bare parsing and COPY into the very same tables. */

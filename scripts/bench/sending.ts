@@ -1,17 +1,18 @@
 import nodemailer from "nodemailer";
 import { weekOf } from "@/core/time/sendHours";
-import { asks } from "@/features/asks";
-import { branches, clients, services } from "@/features/clients";
-import { composeAsk, emailPage, messages } from "@/features/messages";
-import { people } from "@/features/people";
+import { composeAsk, emailPage } from "@/features/messages";
 import { installPlan, starterRules } from "@/features/plans";
 import { claimDue, deliver } from "@/features/sending";
-import { visits } from "@/features/visits";
-import { newId } from "@/platform/columns";
 import { database, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { newToken } from "@/platform/secrets";
-import { agencies } from "@/platform/tables";
+import { agencies } from "@/schema/accounts";
+import { asks } from "@/schema/asks";
+import { branches, clients, services } from "@/schema/clients";
+import { newId } from "@/schema/columns";
+import { messages } from "@/schema/messages";
+import { people } from "@/schema/people";
+import { visits } from "@/schema/visits";
 import { BATCH, JOBS_AT_ONCE } from "@/worker/due";
 
 /**

@@ -1,7 +1,7 @@
 import { DAY, dayNumber, fromLocal, MINUTE, toLocal, weekday } from "@/core/time/zone";
-import type { people } from "@/features/people";
-import type { visits } from "@/features/visits";
-import { newId } from "@/platform/columns";
+import { newId } from "@/schema/columns";
+import type { people } from "@/schema/people";
+import type { visits } from "@/schema/visits";
 import { chanceFor, pick, pickByShare } from "../../standins/townsfolk/chance";
 import {
   AHEAD_DAYS,

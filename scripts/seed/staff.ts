@@ -1,11 +1,13 @@
 import { and, eq, isNull, lt, ne } from "drizzle-orm";
 import { v5 } from "uuid";
 import { HOUR } from "@/core/time/zone";
-import { answerConcern, closeConcern, concerns, takeConcern } from "@/features/concerns";
+import { answerConcern, closeConcern, takeConcern } from "@/features/concerns";
 import { findPerson } from "@/features/people";
-import { postReply, reviews } from "@/features/reviews";
+import { postReply } from "@/features/reviews";
 import { now as clockNow } from "@/platform/clock";
 import { withClient, workFor } from "@/platform/database";
+import { concerns } from "@/schema/concerns";
+import { reviews } from "@/schema/reviews";
 import { chanceFor, pick } from "../../standins/townsfolk/chance";
 import { SEED } from "./scenario";
 

@@ -1,11 +1,11 @@
 import { betterAuth } from "better-auth";
 import { drizzleAdapter } from "better-auth/adapters/drizzle";
 import { nextCookies } from "better-auth/next-js";
+import { accounts, sessions, users, verifications } from "@/schema/accounts";
 import { CLIENT_HEADER } from "./clientAddress";
 import { database } from "./database";
 import { environment } from "./environment";
 import { log } from "./log";
-import { accounts, sessions, users, verifications } from "./tables";
 
 type Auth = ReturnType<typeof make>;
 const kept = globalThis as typeof globalThis & { estimaAuth?: Auth };

@@ -3,13 +3,13 @@ import { join, relative } from "node:path";
 import { jest } from "@jest/globals";
 import fc from "fast-check";
 import { type Deed, may, type Role } from "@/core/access/roles";
-import { tags } from "@/features/clients";
 import { openConcern } from "@/features/concerns";
 import { addFeed } from "@/features/feeds";
 import { bringList, keepIntake } from "@/features/intake";
 import type { Access } from "@/platform/access";
-import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
+import { tags } from "@/schema/clients";
+import { newId } from "@/schema/columns";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 

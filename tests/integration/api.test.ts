@@ -1,7 +1,7 @@
 import { type ApiScope, endKey, makeKey, OPERATIONS, openApiDocument, SCOPES } from "@/features/api";
 import { addFeed } from "@/features/feeds";
-import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
+import { newId } from "@/schema/columns";
 import { doAllDue } from "@/worker/due";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";

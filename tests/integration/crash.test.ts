@@ -2,8 +2,8 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { setDemoClock } from "@/platform/clock";
-import { newId } from "@/platform/columns";
 import { newToken } from "@/platform/secrets";
+import { newId } from "@/schema/columns";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
 import { standstill } from "../support/standstill";
 

@@ -1,12 +1,10 @@
 import { randomUUID } from "node:crypto";
 import fc from "fast-check";
 import { Webhook } from "standardwebhooks";
-import { asks } from "@/features/asks";
-import { branches, loadSetting } from "@/features/clients";
+import { loadSetting } from "@/features/clients";
 import {
   addFeed,
   changeFeed,
-  deliveries,
   type Feed,
   fetchFeed,
   findFeed,
@@ -15,12 +13,15 @@ import {
   takeCalendar,
   tryAgain,
 } from "@/features/feeds";
-import { intakes } from "@/features/intake";
-import { people } from "@/features/people";
 import { mendAddress } from "@/features/records";
-import { visits } from "@/features/visits";
-import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
+import { asks } from "@/schema/asks";
+import { branches } from "@/schema/clients";
+import { newId } from "@/schema/columns";
+import { deliveries } from "@/schema/feeds";
+import { intakes } from "@/schema/intake";
+import { people } from "@/schema/people";
+import { visits } from "@/schema/visits";
 import { doAllDue, fetchDue, workOnDue } from "@/worker/due";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";

@@ -1,11 +1,9 @@
 import { eq } from "drizzle-orm";
 import { HOUR } from "@/core/time/zone";
-import { answers } from "@/features/answers";
-import { listings, loadSetting } from "@/features/clients";
+import { loadSetting } from "@/features/clients";
 import {
   answerConcern,
   closeConcern,
-  concerns,
   countConcerns,
   listConcerns,
   openConcern,
@@ -13,9 +11,13 @@ import {
   takeConcern,
   viewConcern,
 } from "@/features/concerns";
-import { collect, countReviews, listReviews, postReply, reviews } from "@/features/reviews";
-import { newId } from "@/platform/columns";
+import { collect, countReviews, listReviews, postReply } from "@/features/reviews";
 import { withClient } from "@/platform/database";
+import { answers } from "@/schema/answers";
+import { listings } from "@/schema/clients";
+import { newId } from "@/schema/columns";
+import { concerns } from "@/schema/concerns";
+import { reviews } from "@/schema/reviews";
 import { type Harness, startHarness } from "../support/harness";
 import { post, Scene, TUESDAY } from "../support/scene";
 

@@ -1,12 +1,10 @@
 import { eq } from "drizzle-orm";
 import fc from "fast-check";
-import { asks } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import {
   assignName,
   bringList,
   findIntake,
-  intakes,
   keepIntake,
   keepRows,
   mendRow,
@@ -17,10 +15,12 @@ import {
   Unreadable,
   undoIntake,
 } from "@/features/intake";
-import { people } from "@/features/people";
-import { visits } from "@/features/visits";
-import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
+import { asks } from "@/schema/asks";
+import { newId } from "@/schema/columns";
+import { intakes } from "@/schema/intake";
+import { people } from "@/schema/people";
+import { visits } from "@/schema/visits";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 

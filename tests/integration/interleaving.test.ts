@@ -1,8 +1,9 @@
 import { eq, sql } from "drizzle-orm";
 import type { ArrivingPerson } from "@/core/intake/arrival";
-import { changePerson, keepPeople, type Person, people } from "@/features/people";
+import { changePerson, keepPeople, type Person } from "@/features/people";
 import { mergePeople, undoMerge } from "@/features/records";
 import { type Tx, withClient } from "@/platform/database";
+import { people } from "@/schema/people";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 

@@ -1,17 +1,18 @@
 import { eq, sql } from "drizzle-orm";
 import { DAY, formatDay, HOUR } from "@/core/time/zone";
-import { answers } from "@/features/answers";
 import { tallyWordings } from "@/features/asking/trials";
-import { asks } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { holidaysOf, regionsOf } from "@/features/clients/holidays";
-import { closeConcern, concerns, openConcern, takeConcern } from "@/features/concerns";
+import { closeConcern, openConcern, takeConcern } from "@/features/concerns";
 import { bringList, chooseReading, claimStalledLists, findIntake, toCsv, workOnList } from "@/features/intake";
-import { messages } from "@/features/messages";
 import { findPlan, putInForce, starterRules } from "@/features/plans";
 import { claimDue, deliver } from "@/features/sending";
-import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
+import { answers } from "@/schema/answers";
+import { asks } from "@/schema/asks";
+import { newId } from "@/schema/columns";
+import { concerns } from "@/schema/concerns";
+import { messages } from "@/schema/messages";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 

@@ -1,7 +1,7 @@
 import { jest } from "@jest/globals";
 import { hashPassword } from "better-auth/crypto";
 import { CLIENT_HEADER } from "@/platform/clientAddress";
-import { newId } from "@/platform/columns";
+import { newId } from "@/schema/columns";
 import { type Harness, startHarness } from "../support/harness";
 
 /**

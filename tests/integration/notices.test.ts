@@ -1,10 +1,11 @@
 import { eq } from "drizzle-orm";
 import { simpleParser } from "mailparser";
 import { replanAll } from "@/features/asks";
-import { clients, loadSetting } from "@/features/clients";
+import { loadSetting } from "@/features/clients";
 import { claimNotices, handOverNotice, lastNotice, sayTold, tell } from "@/features/notices";
-import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
+import { clients } from "@/schema/clients";
+import { newId } from "@/schema/columns";
 import { tellDue } from "@/worker/due";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";

@@ -1,12 +1,12 @@
 import { eq, sql } from "drizzle-orm";
 import { HOUR, MINUTE, timeOfDay, toLocal } from "@/core/time/zone";
 import { examineVisits } from "@/features/asks";
-import { messages } from "@/features/messages";
 import { keepPerson } from "@/features/people";
 import { recordVisit } from "@/features/visits";
 import { setDemoClock } from "@/platform/clock";
-import { newId } from "@/platform/columns";
 import { withClient, workFor } from "@/platform/database";
+import { newId } from "@/schema/columns";
+import { messages } from "@/schema/messages";
 import { doAllDue } from "@/worker/due";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
 

@@ -3,8 +3,8 @@ import { DAY } from "@/core/time/zone";
 import { changePerson, keepPerson, listPeople, PEOPLE_PAGE, personInput, searchPeople } from "@/features/people";
 import { storyOf } from "@/features/story";
 import { leftOutPeople } from "@/features/visits";
-import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
+import { newId } from "@/schema/columns";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 

@@ -1,9 +1,10 @@
 import { eq, sql } from "drizzle-orm";
 import { DAY, HOUR } from "@/core/time/zone";
-import { tags } from "@/features/clients";
-import { changePerson, people, recipientZone } from "@/features/people";
+import { changePerson, recipientZone } from "@/features/people";
 import { excludeMany, tagMany } from "@/features/records";
 import { withClient } from "@/platform/database";
+import { tags } from "@/schema/clients";
+import { people } from "@/schema/people";
 import { type Harness, startHarness } from "../support/harness";
 import { isoOf, Scene, TUESDAY } from "../support/scene";
 

@@ -1,6 +1,6 @@
 import { Webhook } from "standardwebhooks";
 import { HOUR, MINUTE } from "@/core/time/zone";
-import { newId } from "@/platform/columns";
+import { newId } from "@/schema/columns";
 import { type Harness, startHarness } from "../support/harness";
 import { HOOK_SECRETS, sendHook } from "../support/hooks";
 import { Scene, TUESDAY } from "../support/scene";

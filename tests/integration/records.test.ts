@@ -1,11 +1,9 @@
 import { eq } from "drizzle-orm";
 import ExcelJS from "exceljs";
-import { askMany, asks, considerMany, examineVisits } from "@/features/asks";
-import { dropTag, keepTag, loadSetting, tags } from "@/features/clients";
+import { askMany, considerMany, examineVisits } from "@/features/asks";
+import { dropTag, keepTag, loadSetting } from "@/features/clients";
 import { bringList, findIntake, keepIntake, rowsOfIntake } from "@/features/intake";
-import { messages } from "@/features/messages";
 import {
-  erasures,
   findAddressee,
   findPerson,
   keepPeople,
@@ -14,7 +12,6 @@ import {
   listViews,
   NOBODY,
   type Person,
-  people,
 } from "@/features/people";
 import { findPlan, installPlan, listVersions, starterRules } from "@/features/plans";
 import {
@@ -35,9 +32,14 @@ import {
   takeOutPeople,
   undoMerge,
 } from "@/features/records";
-import { recordVisit, visits } from "@/features/visits";
-import { newId } from "@/platform/columns";
+import { recordVisit } from "@/features/visits";
 import { withClient } from "@/platform/database";
+import { asks } from "@/schema/asks";
+import { tags } from "@/schema/clients";
+import { newId } from "@/schema/columns";
+import { messages } from "@/schema/messages";
+import { erasures, people } from "@/schema/people";
+import { visits } from "@/schema/visits";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 

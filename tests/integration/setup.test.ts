@@ -1,9 +1,10 @@
 import { eq } from "drizzle-orm";
 import { findingsOf, lookAtLinks } from "@/features/asking/checks";
-import { keepListing, keepPostalAddress, listings, loadSetting } from "@/features/clients";
+import { keepListing, keepPostalAddress, loadSetting } from "@/features/clients";
 import { starterRules } from "@/features/plans";
-import { newId } from "@/platform/columns";
 import { withClient } from "@/platform/database";
+import { listings } from "@/schema/clients";
+import { newId } from "@/schema/columns";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 

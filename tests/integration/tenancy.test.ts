@@ -5,13 +5,15 @@ import { keepTag } from "@/features/clients";
 import { addFeed } from "@/features/feeds";
 import { bringList, keepIntake } from "@/features/intake";
 import { tell } from "@/features/notices";
-import { keepPerson, keepView, people, peopleMatches, searchPeople } from "@/features/people";
-import { installPlan, siteTurns, starterRules } from "@/features/plans";
+import { keepPerson, keepView, searchPeople } from "@/features/people";
+import { installPlan, starterRules } from "@/features/plans";
 import { erasePeople, keepApart, makeHousehold, mergePeople } from "@/features/records";
 import { recordVisit } from "@/features/visits";
 import { setDemoClock } from "@/platform/clock";
-import { newId } from "@/platform/columns";
 import { checkRole, database, rowsOf, type Tx, withClient, workFor } from "@/platform/database";
+import { newId } from "@/schema/columns";
+import { people, peopleMatches } from "@/schema/people";
+import { siteTurns } from "@/schema/plans";
 import { doAllDue } from "@/worker/due";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
 

@@ -1,9 +1,10 @@
 import { DAY, dayNumber, HOUR, timeOfDay, toLocal, weekday } from "@/core/time/zone";
 import { countStages, peopleAt, STAGE_PAGE, type StageFilter } from "@/features/asking/stages";
 import { whyPerson, whyVisit } from "@/features/asking/why";
-import { ASK_STAGES } from "@/features/asks";
-import { clients, loadSetting, monthOf, usageOf } from "@/features/clients";
+import { loadSetting, monthOf, usageOf } from "@/features/clients";
 import { withClient, workFor } from "@/platform/database";
+import { ASK_STAGES } from "@/schema/asks";
+import { clients } from "@/schema/clients";
 import { book, populate } from "../../scripts/seed/population";
 import { CLIENTS, DEMO_NOW, LAPSED_DOMAIN, SEED, ZONE } from "../../scripts/seed/scenario";
 import { seedDemo, townOptions } from "../../scripts/seed/seed";

@@ -1,14 +1,14 @@
 import type { ServerType } from "@hono/node-server";
 import pg from "pg";
 import { weekOf } from "@/core/time/sendHours";
-import { branches, clients, listings, services, teamMembers } from "@/features/clients";
 import { closeReader } from "@/features/intake";
 import { installPlan, starterRules } from "@/features/plans";
-import { newId } from "@/platform/columns";
 import { closeDatabase, database, withClient, workFor } from "@/platform/database";
 import { closeMail } from "@/platform/mail";
 import { encrypt } from "@/platform/secrets";
-import { agencies } from "@/platform/tables";
+import { agencies } from "@/schema/accounts";
+import { branches, clients, listings, services, teamMembers } from "@/schema/clients";
+import { newId } from "@/schema/columns";
 import { prepareDatabase, recreateDatabase } from "../../scripts/database";
 import { isFree } from "../../scripts/local";
 import { serveCustomerPages } from "../../scripts/seed/seed";

@@ -1,5 +1,5 @@
 import { Webhook } from "standardwebhooks";
-import { newId } from "@/platform/columns";
+import { newId } from "@/schema/columns";
 import type { Harness } from "./harness";
 
 /** What the gateways sign with in the tests. */

@@ -1,11 +1,12 @@
 import { eq } from "drizzle-orm";
-import { asks, examineVisits } from "@/features/asks";
-import { messages } from "@/features/messages";
+import { examineVisits } from "@/features/asks";
 import { keepPerson, type PersonValues } from "@/features/people";
 import { recordVisit, type VisitValues } from "@/features/visits";
 import { setDemoClock } from "@/platform/clock";
-import { newId } from "@/platform/columns";
 import { type Scope, withClient, workFor } from "@/platform/database";
+import { asks } from "@/schema/asks";
+import { newId } from "@/schema/columns";
+import { messages } from "@/schema/messages";
 import { doAllDue } from "@/worker/due";
 import type { Harness, TestClient } from "./harness";
 

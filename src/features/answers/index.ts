@@ -1,3 +1,2 @@
 export { handleAnswerRequest, handleOptOutRequest } from "./http";
 export * from "./service";
-export { answers, sitesFollowed } from "./tables";

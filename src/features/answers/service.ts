@@ -5,10 +5,13 @@ import type { PlanRules } from "@/core/plans/planRules";
 import { webAddress } from "@/core/web/address";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { answers, sitesFollowed } from "@/schema/answers";
+import { asks } from "@/schema/asks";
+import { messages } from "@/schema/messages";
+import { people } from "@/schema/people";
 import {
   type AskContext,
   askByToken,
-  asks,
   loadContexts,
   offeredListings,
   openAsksOf,
@@ -19,9 +22,7 @@ import {
 } from "../asks";
 import { type Listing, loadSetting, type Setting } from "../clients";
 import { openConcern } from "../concerns";
-import { messages } from "../messages";
-import { lockPeopleRows, people } from "../people";
-import { answers, sitesFollowed } from "./tables";
+import { lockPeopleRows } from "../people";
 
 export type Answer = typeof answers.$inferSelect;
 

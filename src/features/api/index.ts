@@ -2,4 +2,3 @@ export { handleApi } from "./http";
 export * from "./keys";
 export { openApiDocument } from "./openapi";
 export { OPERATIONS } from "./operations";
-export { apiKeys, apiRepeats } from "./tables";

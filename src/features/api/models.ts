@@ -3,10 +3,10 @@ import { OUTCOMES } from "@/core/asks/examine";
 import { VISIT_KINDS } from "@/core/intake/arrival";
 import { dayText, instantText } from "@/core/time/range";
 import { isZone } from "@/core/time/zone";
-import type { answers } from "../answers";
+import type { answers } from "@/schema/answers";
+import { MESSAGE_STATES, type messages } from "@/schema/messages";
 import type { Ask } from "../asks";
 import type { Delivery, Feed } from "../feeds";
-import { MESSAGE_STATES, type messages } from "../messages";
 import { type Person, recipientZone } from "../people";
 import type { Visit } from "../visits";
 

@@ -5,7 +5,8 @@ import { DAY } from "@/core/time/zone";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, withClient } from "@/platform/database";
 import { callOutside, RefusedAddress } from "@/platform/outbound";
-import { type Listing, listings, loadSetting, type Setting } from "../clients";
+import { listings } from "@/schema/clients";
+import { type Listing, loadSetting, type Setting } from "../clients";
 import { answerLink } from "../messages";
 
 /** What is wrong with a plan before it runs, by the client's setting. */

@@ -3,9 +3,10 @@ import type { RehearsedPerson } from "@/core/asks/rehearsal";
 import { isMinor } from "@/core/people/households";
 import { DAY, MINUTE } from "@/core/time/zone";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
+import { people } from "@/schema/people";
 import { homeKeyOf } from "../asks";
 import { type Setting, todayOf } from "../clients";
-import { addresseeOf, addressesOf, NOBODY, nameOf, type Person, people, recipientZone, wishesOf } from "../people";
+import { addresseeOf, addressesOf, NOBODY, nameOf, type Person, recipientZone, wishesOf } from "../people";
 import type { RehearsalSource } from "./rehearsedVisits";
 
 /** The people of a rehearsal, as they stood when it begins. */

@@ -3,8 +3,9 @@ import type { RehearsedVisit } from "@/core/asks/rehearsal";
 import type { PlanRules } from "@/core/plans/planRules";
 import { DAY } from "@/core/time/zone";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
+import { visits } from "@/schema/visits";
 import { isFromList, isSpread } from "../asks";
-import { NO_VISIT, type Visit, visits } from "../visits";
+import { NO_VISIT, type Visit } from "../visits";
 
 /** The visits that a rehearsal runs on. */
 

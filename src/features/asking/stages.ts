@@ -1,8 +1,8 @@
 import { and, count, desc, eq, gte, sql } from "drizzle-orm";
 import type { Scope, Tx } from "@/platform/database";
-import { ASK_STAGES, type AskStage, asks } from "../asks";
-import { people } from "../people";
-import { plans } from "../plans";
+import { ASK_STAGES, type AskStage, asks } from "@/schema/asks";
+import { people } from "@/schema/people";
+import { plans } from "@/schema/plans";
 
 export type StageFilter = { since: number; planId: string | null; branchId: string | null };
 

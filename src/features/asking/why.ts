@@ -3,22 +3,14 @@ import { examine, objections, type TraceLine } from "@/core/asks/examine";
 import { projectAsk, type Send } from "@/core/asks/nextStep";
 import { sayBegins } from "@/core/plans/sayRules";
 import type { Scope, Tx } from "@/platform/database";
-import {
-  type Ask,
-  type AskContext,
-  asks,
-  Circumstances,
-  loadContexts,
-  planOf,
-  soFar,
-  whySentence,
-  writtenTo,
-} from "../asks";
+import { asks } from "@/schema/asks";
+import { messages } from "@/schema/messages";
+import { visits } from "@/schema/visits";
+import { type Ask, type AskContext, Circumstances, loadContexts, planOf, soFar, whySentence, writtenTo } from "../asks";
 import { calendarOf, type Setting } from "../clients";
-import { messages } from "../messages";
 import { addressesOf, findPerson, type Person } from "../people";
 import { listPlans, type Plan } from "../plans";
-import { NO_VISIT, type Visit, visits } from "../visits";
+import { NO_VISIT, type Visit } from "../visits";
 
 export type WhyVisit = {
   visit: Visit;

@@ -11,15 +11,17 @@ import { cleanText } from "@/core/words/clean";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
+import { asks } from "@/schema/asks";
+import { people } from "@/schema/people";
+import { visits } from "@/schema/visits";
 import { type ActionResult, refusal } from "@/ui/result";
 import { loadSetting, type Setting } from "../clients";
 import { answerLink, composeAsk } from "../messages";
-import { keepPerson, NOBODY, nameOf, type Person, people, personInput, Refused, searchPeople } from "../people";
-import { NO_VISIT, recordVisit, type Visit, visits } from "../visits";
+import { keepPerson, NOBODY, nameOf, type Person, personInput, Refused, searchPeople } from "../people";
+import { NO_VISIT, recordVisit, type Visit } from "../visits";
 import { askByHand, considerByHand } from "./byHand";
 import { nextOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
 import { whySentence } from "./schedule";
-import { asks } from "./tables";
 
 const line = (most: number) => z.string().max(most).transform(cleanText);
 

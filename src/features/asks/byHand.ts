@@ -1,17 +1,19 @@
 import { and, eq } from "drizzle-orm";
 import { examineByHand, type Verdict } from "@/core/asks/examine";
 import { planByHand } from "@/core/plans/takes";
-import { newId } from "@/platform/columns";
 import type { Scope, Tx } from "@/platform/database";
+import { asks } from "@/schema/asks";
+import { newId } from "@/schema/columns";
+import { people } from "@/schema/people";
+import { visits } from "@/schema/visits";
 import { loadSetting, type Setting } from "../clients";
-import { type Person, people } from "../people";
+import type { Person } from "../people";
 import { listPlans, type Plan } from "../plans";
-import { type Visit, visits } from "../visits";
+import type { Visit } from "../visits";
 import { Circumstances, lockHomes } from "./circumstances";
 import { isUnsent, loadContexts, openAsksOf } from "./contexts";
 import { beginAsks, beginningOf } from "./decide";
 import { planNext } from "./schedule";
-import { asks } from "./tables";
 
 /** Asking one person by hand. */
 

@@ -4,8 +4,9 @@ import { homeOf, joinable } from "@/core/asks/sharedDay";
 import { isMinor } from "@/core/people/households";
 import { DAY, dayNumber, toLocal } from "@/core/time/zone";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
+import { people } from "@/schema/people";
 import { allowanceOf, monthOf, type Setting, todayOf, usageOf } from "../clients";
-import { addresseeOf, addressesOf, guardiansOf, nameOf, type Person, people, wishesOf } from "../people";
+import { addresseeOf, addressesOf, guardiansOf, nameOf, type Person, wishesOf } from "../people";
 import type { Plan } from "../plans";
 import type { Visit } from "../visits";
 

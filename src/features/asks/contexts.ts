@@ -2,12 +2,15 @@ import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
 import { draw } from "@/core/draw";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
+import { asks } from "@/schema/asks";
+import { people } from "@/schema/people";
+import { plans, planVersions } from "@/schema/plans";
+import { visits } from "@/schema/visits";
 import { calendarOf, type Setting, todayOf } from "../clients";
 import type { WordingFacts } from "../messages";
-import { addresseeOf, addressesOf, guardiansOf, type Person, people, recipientZone } from "../people";
-import { type Plan, plans, planVersions } from "../plans";
-import { type Visit, visits } from "../visits";
-import { asks } from "./tables";
+import { addresseeOf, addressesOf, guardiansOf, type Person, recipientZone } from "../people";
+import type { Plan } from "../plans";
+import type { Visit } from "../visits";
 
 export type Ask = typeof asks.$inferSelect;
 

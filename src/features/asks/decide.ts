@@ -2,18 +2,21 @@ import { and, eq, inArray, isNotNull, sql } from "drizzle-orm";
 import { examine, type TraceLine, type Verdict } from "@/core/asks/examine";
 import { nextPortion } from "@/core/plans/portions";
 import { type BeginningVisit, planFor } from "@/core/plans/takes";
-import { newId } from "@/platform/columns";
 import type { Scope, Tx } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
+import { asks } from "@/schema/asks";
+import { newId } from "@/schema/columns";
+import { people } from "@/schema/people";
+import { plans } from "@/schema/plans";
+import { visits } from "@/schema/visits";
 import { calendarOf, loadSetting, type Setting } from "../clients";
-import { nameOf, type Person, people } from "../people";
-import { listPlans, type Plan, plans } from "../plans";
-import { type Visit, visits } from "../visits";
+import { nameOf, type Person } from "../people";
+import { listPlans, type Plan } from "../plans";
+import type { Visit } from "../visits";
 import { Circumstances, lockHomes } from "./circumstances";
 import { loadContexts } from "./contexts";
 import { planNext } from "./schedule";
 import { chooseFirstSites } from "./sites";
-import { asks } from "./tables";
 import { tellUsedUp } from "./usedUp";
 
 /** Whether a list brought the visit. */

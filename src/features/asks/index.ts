@@ -8,7 +8,6 @@ export * from "./occasions";
 export * from "./schedule";
 export * from "./sites";
 export * from "./steer";
-export { ASK_STAGES, type AskEnd, type AskStage, asks } from "./tables";
 export * from "./usedUp";
 export * from "./versions";
 export * from "./wishes";

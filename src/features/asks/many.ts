@@ -3,18 +3,20 @@ import { examineByHand, type Reason, sayReason, type Verdict } from "@/core/asks
 import { sayPhone } from "@/core/contacts/phone";
 import { planByHand } from "@/core/plans/takes";
 import { sayWhen } from "@/core/time/say";
-import { newId } from "@/platform/columns";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
+import { asks } from "@/schema/asks";
+import { newId } from "@/schema/columns";
+import { people } from "@/schema/people";
+import { visits } from "@/schema/visits";
 import { loadSetting } from "../clients";
 import { answerLink, composeAsk } from "../messages";
-import { nameOf, type Person, people } from "../people";
+import { nameOf, type Person } from "../people";
 import { listPlans, type Plan } from "../plans";
-import { type Visit, visits } from "../visits";
+import type { Visit } from "../visits";
 import { Circumstances, lockHomes } from "./circumstances";
 import { loadContexts, nextOf, openAsksOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
 import { beginAsks, beginningOf, type NewAsk } from "./decide";
 import { planNext } from "./schedule";
-import { asks } from "./tables";
 
 /** Asking many at once: whom a plan would leave out is left out here too, save for visits that are long over. */
 

@@ -4,14 +4,14 @@ import { sayWhyThen } from "@/core/asks/whyThen";
 import { legsOf } from "@/core/plans/legs";
 import type { Channel } from "@/core/time/sendHours";
 import { now as clockNow } from "@/platform/clock";
-import { newId } from "@/platform/columns";
 import { anyOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
+import { type AskEnd, asks } from "@/schema/asks";
+import { newId } from "@/schema/columns";
+import { messages } from "@/schema/messages";
+import { visits } from "@/schema/visits";
 import { calendarOf, loadSetting, type Setting } from "../clients";
-import { messages } from "../messages";
-import { visits } from "../visits";
 import { type AskContext, loadContexts, nextOf } from "./contexts";
-import { type AskEnd, asks } from "./tables";
 
 const END_WORDS: Record<AskEnd, string> = {
   "all sent": "Every message has been sent.",

@@ -4,10 +4,12 @@ import { webAddress } from "@/core/web/address";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, rowsIn, type Scope, type Tx, withClient } from "@/platform/database";
 import { mailHostOf } from "@/platform/resolver";
-import { type Listing, mailDomains, type Setting } from "../clients";
+import { mailDomains } from "@/schema/clients";
+import { occasions, siteTurns } from "@/schema/plans";
+import { visits } from "@/schema/visits";
+import type { Listing, Setting } from "../clients";
 import type { Person } from "../people";
-import { listPlans, occasions, type Plan, siteTurns } from "../plans";
-import { visits } from "../visits";
+import { listPlans, type Plan } from "../plans";
 
 /** Which site comes first for whom. */
 

@@ -9,4 +9,3 @@ export {
   type TrailEntry,
   type TrailPart,
 } from "./service";
-export { auditEntries } from "./tables";

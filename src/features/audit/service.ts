@@ -1,7 +1,7 @@
 import { and, desc, eq, getTableColumns, inArray, type SQL, sql } from "drizzle-orm";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
-import { users } from "@/platform/tables";
-import { auditEntries } from "./tables";
+import { users } from "@/schema/accounts";
+import { auditEntries } from "@/schema/audit";
 
 export type AuditEntry = typeof auditEntries.$inferSelect;
 

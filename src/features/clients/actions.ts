@@ -6,10 +6,10 @@ import { webAddress } from "@/core/web/address";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
+import { TAG_EFFECTS } from "@/schema/clients";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import { dropTag, type Kept, keepService, keepTag, keepTeamMember } from "./named";
 import { keepListing, keepPostalAddress } from "./pages";
-import { TAG_EFFECTS } from "./tables";
 
 const name = z.string().trim().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.");
 const taken: ActionResult = {

@@ -1,8 +1,8 @@
 import { and, eq, sql } from "drizzle-orm";
-import { newId } from "@/platform/columns";
 import type { Scope, Tx } from "@/platform/database";
+import { services, type TagEffect, tags, teamMembers } from "@/schema/clients";
+import { newId } from "@/schema/columns";
 import { note } from "../audit";
-import { services, type TagEffect, tags, teamMembers } from "./tables";
 
 /**
  * What became of keeping something by name: another has the name, or what was to be changed is not there (any more).

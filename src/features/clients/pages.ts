@@ -1,9 +1,9 @@
 import { and, eq, sql } from "drizzle-orm";
-import { newId } from "@/platform/columns";
 import type { Scope, Tx } from "@/platform/database";
+import { branches, clients, listings } from "@/schema/clients";
+import { newId } from "@/schema/columns";
 import { note } from "../audit";
 import type { Kept } from "./named";
-import { branches, clients, listings } from "./tables";
 
 /** The branches' pages on review sites, and what stands under every email. */
 

@@ -3,8 +3,8 @@ import type { PgTable } from "drizzle-orm/pg-core";
 import type { SendCalendar } from "@/core/time/sendHours";
 import { dayNumber, formatDay, parseDay, toLocal } from "@/core/time/zone";
 import type { Tx } from "@/platform/database";
+import { branches, clients, listings, services, tags, teamMembers } from "@/schema/clients";
 import { holidaysOf, regionOf, regionsOf } from "./holidays";
-import { branches, clients, listings, services, tags, teamMembers } from "./tables";
 
 export type Client = typeof clients.$inferSelect;
 export type Branch = typeof branches.$inferSelect;

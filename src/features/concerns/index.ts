@@ -1,3 +1,2 @@
 export * from "./queries";
 export * from "./service";
-export { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "./tables";

@@ -4,11 +4,11 @@ import { obstacle } from "@/core/asks/reach";
 import { HOUR } from "@/core/time/zone";
 import { plainForText, textParts } from "@/core/words/textParts";
 import { actingUser, type Scope, type Tx } from "@/platform/database";
+import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "@/schema/concerns";
+import { messages } from "@/schema/messages";
 import { note } from "../audit";
 import { loadSetting, todayOf } from "../clients";
-import { messages } from "../messages";
 import { addressesOf, findAddressee, findPerson } from "../people";
-import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "./tables";
 
 export type Concern = typeof concerns.$inferSelect;
 

@@ -5,11 +5,11 @@ import { readArrival } from "@/core/intake/arrival";
 import { sayCount } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { now as clockNow } from "@/platform/clock";
-import { newId } from "@/platform/columns";
 import { rowsOf, type Scope, withClient, workFor } from "@/platform/database";
 import { readBytes } from "@/platform/hooks";
 import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
+import { newId } from "@/schema/columns";
 import { CustomerPage } from "@/ui/CustomerPage";
 import { loadSetting, type Setting } from "../clients";
 import {

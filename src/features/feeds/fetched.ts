@@ -4,17 +4,17 @@ import { expandCalendar, NoCalendar } from "@/core/calendar/expand";
 import { sayCount } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { now as clockNow } from "@/platform/clock";
-import { newId } from "@/platform/columns";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { discard, readBounded } from "@/platform/hooks";
 import { describeError, log } from "@/platform/log";
 import { callOutside, RefusedAddress } from "@/platform/outbound";
+import { newId } from "@/schema/columns";
+import { feeds } from "@/schema/feeds";
+import { visits } from "@/schema/visits";
 import { stopAsksOfVisits } from "../asks";
 import { loadSetting } from "../clients";
 import { bringList, findIntake, keepIntake, MOST_BYTES, takeIn, Unreadable } from "../intake";
-import { visits } from "../visits";
 import { type Feed, findFeed } from "./service";
-import { feeds } from "./tables";
 
 /**
  * Feeds that Estima fetches: calendars every half hour, end-of-day files once a day. Conditional requests (RFC 9110)

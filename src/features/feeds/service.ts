@@ -4,13 +4,13 @@ import { z } from "zod";
 import type { EventRule } from "@/core/calendar/rules";
 import { type FeedMapping, OWN_MAPPING } from "@/core/intake/events";
 import { webAddress } from "@/core/web/address";
-import { newId } from "@/platform/columns";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { decrypt, encrypt, newToken } from "@/platform/secrets";
+import { newId } from "@/schema/columns";
+import { deliveries, FEED_KINDS, feeds } from "@/schema/feeds";
 import { note } from "../audit";
 import type { Setting } from "../clients";
-import { deliveries, FEED_KINDS, feeds } from "./tables";
 
 export type Feed = typeof feeds.$inferSelect;
 export type Delivery = typeof deliveries.$inferSelect;

@@ -1,8 +1,9 @@
 import { and, asc, eq, isNotNull, sql } from "drizzle-orm";
 import { sayCount } from "@/core/time/say";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
-import { intakes, openNames } from "../intake";
-import { feeds } from "./tables";
+import { feeds } from "@/schema/feeds";
+import { intakes } from "@/schema/intake";
+import { openNames } from "../intake";
 
 /** What stands in the way of people and visits coming in: said in a sentence, with the page that puts it right. */
 export type Hindrance = {

@@ -5,16 +5,17 @@ import type { Field } from "@/core/intake/fields";
 import { shortKey } from "@/core/shortKey";
 import { sayWhen } from "@/core/time/say";
 import { now as clockNow } from "@/platform/clock";
-import { newId } from "@/platform/columns";
 import { anyOf, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { checkHook, MOST_HOOK_BYTES, problem, readBounded, readHookBody } from "@/platform/hooks";
 import { decrypt } from "@/platform/secrets";
+import { newId } from "@/schema/columns";
+import { deliveries, feeds } from "@/schema/feeds";
+import { people } from "@/schema/people";
+import { visits } from "@/schema/visits";
 import { loadSetting, type Setting } from "../clients";
 import { fieldsOfKnown, type Taken, takeIn } from "../intake";
-import { nameOf, people } from "../people";
-import { visits } from "../visits";
+import { nameOf } from "../people";
 import { type Feed, mappingOf } from "./service";
-import { deliveries, feeds } from "./tables";
 
 /**
  * What programs deliver. The address answers as soon as the delivery is kept, which is one statement; the worker then

@@ -1,6 +1,7 @@
 import { examine } from "@/core/asks/examine";
 import { sayWhen } from "@/core/time/say";
 import type { Scope, Tx } from "@/platform/database";
+import type { Forecast, IntakeCounts, ReadingChoice } from "@/schema/intake";
 import { Circumstances, isFromList, nextOf, planOf, portionsFrom, wouldBeAsk } from "../asks";
 import type { Setting } from "../clients";
 import { nameOf, PeopleRehearsal, type Person } from "../people";
@@ -9,7 +10,6 @@ import { type Visit, VisitsRehearsal, waitsForWords } from "../visits";
 import type { ReadRow } from "./lists";
 import { loadNames } from "./names";
 import { type Taken, type TakeOptions, takeIn } from "./service";
-import type { Forecast, IntakeCounts, ReadingChoice } from "./tables";
 
 export const CHUNK = 2500;
 /** How many rows the forecast tells one by one; the rest is in the numbers. */

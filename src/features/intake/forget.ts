@@ -5,11 +5,11 @@ import type { Matching } from "@/core/intake/columns";
 import type { Scope, Tx } from "@/platform/database";
 import { withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
+import { intakeRows, intakes } from "@/schema/intake";
 import { loadSetting } from "../clients";
 import { erasureHash } from "../people";
 import { AT_ONCE } from "./atOnce";
 import { parseContent, type StoredList, samplesOf } from "./content";
-import { intakeRows, intakes } from "./tables";
 
 /** Lists must not remember whom somebody asked to be erased: their rows are emptied, wherever a list is kept. */
 

@@ -5,14 +5,4 @@ export * from "./lists";
 export * from "./names";
 export { closeReader } from "./reader";
 export * from "./service";
-export {
-  type Forecast,
-  type Found,
-  type IntakeCounts,
-  intakeRows,
-  intakes,
-  type ReadingChoice,
-  readings,
-  seenNames,
-} from "./tables";
 export { takenOfList } from "./taken";

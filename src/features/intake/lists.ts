@@ -6,19 +6,20 @@ import { settleOrder } from "@/core/intake/dates";
 import { headerKey, VISIT_FIELDS } from "@/core/intake/fields";
 import { shapeOf } from "@/core/intake/table";
 import { now as clockNow, realTime } from "@/platform/clock";
-import { newId } from "@/platform/columns";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
+import { newId } from "@/schema/columns";
+import { type IntakeCounts, intakeRows, intakes, type ReadingChoice, readings } from "@/schema/intake";
+import { people } from "@/schema/people";
 import { note } from "../audit";
 import { loadSetting, type Setting } from "../clients";
-import { ERASED_WORDS, type Person, people, untouchedSince, updatePeople } from "../people";
+import { ERASED_WORDS, type Person, untouchedSince, updatePeople } from "../people";
 import { AT_ONCE } from "./atOnce";
 import { packBytes, parseContent, type StoredList, samplesOf } from "./content";
 import { MOST_BYTES, Unreadable } from "./files";
 import { lookAhead } from "./forecast";
 import { emptyErasedRows, erasedAddresses } from "./forget";
 import { type Taken, takeIn } from "./service";
-import { type IntakeCounts, intakeRows, intakes, type ReadingChoice, readings } from "./tables";
 
 /** Lists that people bring: read, looked at, kept, mended, undone. */
 

@@ -1,12 +1,13 @@
 import { and, asc, eq, isNull, sql } from "drizzle-orm";
 import { headerKey } from "@/core/intake/fields";
-import { newId } from "@/platform/columns";
 import type { Scope, Tx } from "@/platform/database";
+import { branches, services, tags, teamMembers } from "@/schema/clients";
+import { newId } from "@/schema/columns";
+import { seenNames } from "@/schema/intake";
+import { people } from "@/schema/people";
 import { note } from "../audit";
-import { branches, type Setting, services, tags, teamMembers } from "../clients";
-import { people } from "../people";
+import type { Setting } from "../clients";
 import { settleWords } from "../visits";
-import { seenNames } from "./tables";
 
 /**
  * Names in lists and feeds, and what they stand for. Each unknown one is shown and assigned once; then it is known

@@ -1,8 +1,8 @@
 import { and, desc, eq, gte, inArray, isNotNull, lt, or, type SQL, sql } from "drizzle-orm";
 import { MOST_COUNTED } from "@/core/time/say";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
-import { people } from "../people/tables";
-import { messages } from "./tables";
+import { messages } from "@/schema/messages";
+import { people } from "@/schema/people";
 
 /** What the log can be narrowed to. "opened" and "followed" are things that happened to messages that were sent. */
 export const LOG_STATES = [

@@ -7,9 +7,9 @@ import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/plat
 import { environment } from "@/platform/environment";
 import { log } from "@/platform/log";
 import { handOverMail } from "@/platform/mail";
+import { notices } from "@/schema/notices";
 import { loadSetting } from "../clients";
 import { emailPage } from "../messages";
-import { notices } from "./tables";
 
 /**
  * Emails to those who look after a client. A notice is a row, written in the transaction of what it tells; the worker

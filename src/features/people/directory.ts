@@ -3,10 +3,10 @@ import { z } from "zod";
 import { REASONS } from "@/core/asks/examine";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
-import { newId } from "@/platform/columns";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { newId } from "@/schema/columns";
+import { people, views } from "@/schema/people";
 import type { Person } from "./service";
-import { people, views } from "./tables";
 
 /** The list of people: filters that live in the address, pages by key, named views. */
 

@@ -1,12 +1,12 @@
 import { type SQL, sql } from "drizzle-orm";
 import type { ArrivingPerson } from "@/core/intake/arrival";
 import { compareNames } from "@/core/people/sameness";
-import { newId } from "@/platform/columns";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { tagFor } from "@/platform/secrets";
 import { type RowChange, updateRows } from "@/platform/updateRows";
+import { newId } from "@/schema/columns";
+import { type Consent, people } from "@/schema/people";
 import type { Person } from "./service";
-import { type Consent, people } from "./tables";
 
 /** A person as they arrive, by whatever way; the tags are those of the client. */
 export type Incoming = ArrivingPerson & {

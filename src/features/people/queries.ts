@@ -1,7 +1,7 @@
 import { and, desc, eq, inArray, isNull } from "drizzle-orm";
 import type { Scope, Tx } from "@/platform/database";
+import { people } from "@/schema/people";
 import { addresseeOf, type Person } from "./service";
-import { people } from "./tables";
 
 /** One person, or null. */
 export async function findPerson(tx: Tx, scope: Scope, id: string): Promise<Person | null> {

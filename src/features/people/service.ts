@@ -11,9 +11,9 @@ import { isMinor } from "@/core/people/households";
 import { dayText } from "@/core/time/range";
 import { isZone } from "@/core/time/zone";
 import type { Scope, Tx } from "@/platform/database";
+import { people } from "@/schema/people";
 import { note } from "../audit";
 import { keepPeople, lockPeople } from "./keep";
-import { people } from "./tables";
 
 export type Person = typeof people.$inferSelect;
 

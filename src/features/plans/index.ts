@@ -1,4 +1,3 @@
 export * from "./queries";
 export * from "./service";
 export { STARTERS, starterRules } from "./starter";
-export { occasions, plans, planVersions, siteTurns } from "./tables";

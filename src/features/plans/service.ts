@@ -1,9 +1,9 @@
 import { and, eq, sql } from "drizzle-orm";
 import type { PlanRules } from "@/core/plans/planRules";
 import type { Scope, Tx } from "@/platform/database";
+import { plans, planVersions } from "@/schema/plans";
 import { note } from "../audit";
 import { findPlan, listPlans, type Plan } from "./queries";
-import { plans, planVersions } from "./tables";
 
 const mine = (scope: Scope, id: string) => and(eq(plans.clientId, scope.clientId), eq(plans.id, id));
 

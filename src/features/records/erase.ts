@@ -1,9 +1,11 @@
 import { and, eq, inArray, type SQL, sql } from "drizzle-orm";
 import type { Scope, Tx } from "@/platform/database";
+import { auditEntries } from "@/schema/audit";
+import { erasures, people } from "@/schema/people";
 import { openAsksOf, stopAsks } from "../asks";
-import { auditEntries, note } from "../audit";
+import { note } from "../audit";
 import { forgetInLists } from "../intake";
-import { erasureHash, erasures, nameOf, type Person, people } from "../people";
+import { erasureHash, nameOf, type Person } from "../people";
 import { storyOf } from "../story";
 
 /** What the law asks for: everything that is known of one person, and forgetting it. */

@@ -3,11 +3,13 @@ import { normaliseEmail, suggestEmail } from "@/core/contacts/email";
 import { normalisePhone } from "@/core/contacts/phone";
 import { DAY } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
-import { asks, loadContexts, planNext } from "../asks";
+import { asks } from "@/schema/asks";
+import { people } from "@/schema/people";
+import { visits } from "@/schema/visits";
+import { loadContexts, planNext } from "../asks";
 import { note } from "../audit";
 import { loadSetting } from "../clients";
-import { type Person, people } from "../people";
-import { visits } from "../visits";
+import type { Person } from "../people";
 
 /**
  * Addresses that came back, or look mistyped: gathered, with what was probably meant, and mended one after the other.

@@ -3,21 +3,13 @@ import { type Likeness, likelyPairs, pairKey } from "@/core/people/duplicates";
 import { type HouseholdOffer, householdKey, householdOffers } from "@/core/people/households";
 import { MINUTE } from "@/core/time/zone";
 import { realTime } from "@/platform/clock";
-import { newId } from "@/platform/columns";
 import { type Scope, type Tx, withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
+import { newId } from "@/schema/columns";
+import { households, merges, people, peopleMatches, setApart } from "@/schema/people";
 import { openAsksOf, stopAsks } from "../asks";
 import { note } from "../audit";
-import {
-  households,
-  merges,
-  type Person,
-  people,
-  peopleMatches,
-  setApart,
-  untouchedSince,
-  updatePeople,
-} from "../people";
+import { type Person, untouchedSince, updatePeople } from "../people";
 
 /** Twins and households: found by looking, made by a person, and undone by one. */
 

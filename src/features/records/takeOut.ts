@@ -1,8 +1,9 @@
 import { sayPhone } from "@/core/contacts/phone";
 import { DAY, formatDay, toLocal } from "@/core/time/zone";
 import { anyOf, type Tx } from "@/platform/database";
+import { people } from "@/schema/people";
 import { harmless, toCsv } from "../intake";
-import { nameOf, type Person, people } from "../people";
+import { nameOf, type Person } from "../people";
 
 /**
  * People as files: CSV, a workbook, or vCards (RFC 6350). Cells that a spreadsheet would run as formulas are made

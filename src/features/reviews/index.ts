@@ -1,3 +1,2 @@
 export * from "./queries";
 export * from "./service";
-export { reviews } from "./tables";

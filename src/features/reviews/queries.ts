@@ -1,8 +1,8 @@
 import { and, asc, count, desc, eq, gte, inArray, isNull, sql } from "drizzle-orm";
 import { MOST_COUNTED } from "@/core/time/say";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
-import { branches, listings } from "../clients";
-import { reviews } from "./tables";
+import { branches, listings } from "@/schema/clients";
+import { reviews } from "@/schema/reviews";
 
 export const REVIEWS_PAGE = 30;
 

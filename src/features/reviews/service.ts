@@ -5,10 +5,11 @@ import { DAY } from "@/core/time/zone";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { decrypt } from "@/platform/secrets";
-import { asks, lockAsks, openAsksOf, stopAsks } from "../asks";
+import { asks } from "@/schema/asks";
+import { listings } from "@/schema/clients";
+import { reviews } from "@/schema/reviews";
+import { lockAsks, openAsksOf, stopAsks } from "../asks";
 import { note } from "../audit";
-import { listings } from "../clients";
-import { reviews } from "./tables";
 import { putReply, readReviews, SiteTrouble, type WaypostAccess, type WaypostReview } from "./waypost";
 
 export type Review = typeof reviews.$inferSelect;

@@ -11,9 +11,11 @@ import { describeError, log } from "@/platform/log";
 import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
+import { asks } from "@/schema/asks";
+import { messages } from "@/schema/messages";
+import { people } from "@/schema/people";
 import {
   type AskContext,
-  asks,
   isUnwanted,
   loadContexts,
   lockAsks,
@@ -30,8 +32,8 @@ import {
   writtenTo,
 } from "../asks";
 import { loadSetting, Meter, type Setting } from "../clients";
-import { answerLink, composeAsk, emailPage, messages, optOutLink } from "../messages";
-import { lockPeopleRows, people } from "../people";
+import { answerLink, composeAsk, emailPage, optOutLink } from "../messages";
+import { lockPeopleRows } from "../people";
 
 /**
  * Due messages on their way out. Crash cases, in order of the steps below:

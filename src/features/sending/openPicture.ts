@@ -2,8 +2,8 @@ import { and, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, withClient, workFor } from "@/platform/database";
-import { asks } from "../asks";
-import { messages } from "../messages";
+import { asks } from "@/schema/asks";
+import { messages } from "@/schema/messages";
 
 const PIXEL = Buffer.from("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7", "base64");
 

@@ -1,9 +1,11 @@
 import { eq, inArray } from "drizzle-orm";
 import { now as clockNow } from "@/platform/clock";
 import { withClient, workFor } from "@/platform/database";
-import { askByToken, asks, lookAtWelcome, openAsksOf, stopAsks, writtenTo } from "../asks";
+import { asks } from "@/schema/asks";
+import { people } from "@/schema/people";
+import { askByToken, lookAtWelcome, openAsksOf, stopAsks, writtenTo } from "../asks";
 import { loadSetting } from "../clients";
-import { guardiansOf, people, wardsOf } from "../people";
+import { guardiansOf, wardsOf } from "../people";
 
 /** Whom an opt-out link speaks of; null for a link that leads nowhere. */
 export async function optOutOf(token: string): Promise<{ business: string; colour: string; done: boolean } | null> {

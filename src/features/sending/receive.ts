@@ -9,11 +9,13 @@ import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/dat
 import { environment } from "@/platform/environment";
 import { problem, readHook } from "@/platform/hooks";
 import { sameSecret, tagFor } from "@/platform/secrets";
-import { type AskContext, asks, loadContexts, lockHomes, lookAtWelcome, openAsksOf, planNext, stopAsks } from "../asks";
+import { asks } from "@/schema/asks";
+import { messages } from "@/schema/messages";
+import { people } from "@/schema/people";
+import { type AskContext, loadContexts, lockHomes, lookAtWelcome, openAsksOf, planNext, stopAsks } from "../asks";
 import { loadSetting } from "../clients";
 import { openConcernOf } from "../concerns";
-import { messages } from "../messages";
-import { lockPeopleRows, type Person, people, peopleWithPhone, wardsOf } from "../people";
+import { lockPeopleRows, type Person, peopleWithPhone, wardsOf } from "../people";
 import { listVersions } from "../plans";
 
 /** What comes back from the gateways: receipts, bounces, and what customers write. All of it may come twice. */

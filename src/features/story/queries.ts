@@ -1,11 +1,12 @@
 import { and, desc, eq } from "drizzle-orm";
 import type { Scope, Tx } from "@/platform/database";
-import { answers, sitesFollowed } from "../answers";
-import { asks } from "../asks";
-import { branches, listings, services, teamMembers } from "../clients";
-import { concerns } from "../concerns";
-import { messages } from "../messages";
-import { serviceWords, visits } from "../visits";
+import { answers, sitesFollowed } from "@/schema/answers";
+import { asks } from "@/schema/asks";
+import { branches, listings, services, teamMembers } from "@/schema/clients";
+import { concerns } from "@/schema/concerns";
+import { messages } from "@/schema/messages";
+import { visits } from "@/schema/visits";
+import { serviceWords } from "../visits";
 
 /** Everything that happened with one person, newest first within each kind. At most the last 200 of each. */
 export async function storyOf(tx: Tx, scope: Scope, personId: string) {

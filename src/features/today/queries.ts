@@ -3,15 +3,16 @@ import type { Reason } from "@/core/asks/examine";
 import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { answers } from "@/schema/answers";
+import { asks } from "@/schema/asks";
+import { branches, listings, services, teamMembers } from "@/schema/clients";
+import { concerns } from "@/schema/concerns";
+import { messages } from "@/schema/messages";
+import { people } from "@/schema/people";
+import { reviews } from "@/schema/reviews";
+import { visits } from "@/schema/visits";
 import { MOST_MARKS, quartersOf } from "@/ui/ruler/density";
-import { answers } from "../answers";
-import { asks } from "../asks";
-import { branches, listings, services, teamMembers } from "../clients";
-import { concerns } from "../concerns";
-import { messages } from "../messages";
-import { people } from "../people";
-import { reviews } from "../reviews";
-import { serviceWords, visits } from "../visits";
+import { serviceWords } from "../visits";
 
 /** What Today shows, one question to the database each. Instants are milliseconds. `branchId` narrows to one branch. */
 export type Span = { from: number; to: number; branchId: string | null };

@@ -1,4 +1,3 @@
 export * from "./keep";
 export * from "./leftOut";
 export * from "./service";
-export { visits } from "./tables";

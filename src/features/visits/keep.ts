@@ -1,11 +1,11 @@
 import { and, eq, gte, isNull, lte, type SQL, sql } from "drizzle-orm";
 import type { ArrivingVisit } from "@/core/intake/arrival";
-import { newId } from "@/platform/columns";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { type RowChange, updateRows } from "@/platform/updateRows";
-import { services } from "../clients";
+import { services } from "@/schema/clients";
+import { newId } from "@/schema/columns";
+import { visits } from "@/schema/visits";
 import type { Visit } from "./service";
-import { visits } from "./tables";
 
 /** A visit as it arrives: names are settled, or stand in `words` until somebody says what they mean. */
 export type IncomingVisit = Omit<ArrivingVisit, "service" | "branch" | "teamMember"> & {

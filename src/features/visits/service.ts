@@ -2,9 +2,9 @@ import { and, desc, eq } from "drizzle-orm";
 import { z } from "zod";
 import { OUTCOMES, type VisitOutcome } from "@/core/asks/examine";
 import type { Scope, Tx } from "@/platform/database";
+import { visits } from "@/schema/visits";
 import { note } from "../audit";
 import { noteVisits } from "../people";
-import { visits } from "./tables";
 
 export type Visit = typeof visits.$inferSelect;
 

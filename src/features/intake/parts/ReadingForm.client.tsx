@@ -3,9 +3,9 @@
 import { startTransition, useActionState, useRef } from "react";
 import { FIELD_HINTS, FIELDS, VISIT_FIELDS } from "@/core/intake/fields";
 import { capital } from "@/core/time/say";
+import type { Found, ReadingChoice } from "@/schema/intake";
 import type { ActionResult } from "@/ui/result";
 import { chooseList } from "../actions";
-import type { Found, ReadingChoice } from "../tables";
 
 type Named = { id: string; name: string };
 

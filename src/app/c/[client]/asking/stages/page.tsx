@@ -3,7 +3,6 @@ import { z } from "zod";
 import { capital, sayCount, sayMoment } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { countStages, peopleAt, STAGE_PAGE } from "@/features/asking/stages";
-import { ASK_STAGES, type AskStage } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { nameOf } from "@/features/people";
 import { listPlans } from "@/features/plans";
@@ -12,6 +11,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
+import { ASK_STAGES, type AskStage } from "@/schema/asks";
 import { chip } from "@/ui/chip";
 import { Empty, Note, Page } from "@/ui/Page";
 

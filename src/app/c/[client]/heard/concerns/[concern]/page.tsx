@@ -6,7 +6,7 @@ import { obstacle } from "@/core/asks/reach";
 import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
 import { loadSetting, todayOf } from "@/features/clients";
-import { CONCERN_OUTCOMES, viewConcern } from "@/features/concerns";
+import { viewConcern } from "@/features/concerns";
 import { AnswerForm, CloseForm, OneClick } from "@/features/concerns/parts/ConcernForms.client";
 import { STATE_WORDS } from "@/features/messages";
 import { addressesOf, findAddressee, nameOf } from "@/features/people";
@@ -14,6 +14,7 @@ import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { CONCERN_OUTCOMES } from "@/schema/concerns";
 import { Bars } from "@/ui/Bars";
 import { Note, Page } from "@/ui/Page";
 

@@ -6,14 +6,7 @@ import { type Reason, sayReason } from "@/core/asks/examine";
 import { VISIT_FIELDS } from "@/core/intake/fields";
 import { capital, sayCount, sayMoment, sayWhen } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
-import {
-  type Forecast,
-  findIntake,
-  type Intake,
-  type IntakeCounts,
-  type NotedRow,
-  rowsOfIntake,
-} from "@/features/intake";
+import { findIntake, type Intake, type NotedRow, rowsOfIntake } from "@/features/intake";
 import { readSheet, undoList } from "@/features/intake/actions";
 import { KeepList, MendListRow } from "@/features/intake/parts/KeepList.client";
 import { ReadingForm } from "@/features/intake/parts/ReadingForm.client";
@@ -23,6 +16,7 @@ import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import type { Forecast, IntakeCounts } from "@/schema/intake";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "A list" };

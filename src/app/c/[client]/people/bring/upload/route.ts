@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { bringList, MOST_BYTES, Unreadable } from "@/features/intake";
 import { requireAccess } from "@/platform/access";
-import { newId } from "@/platform/columns";
 import { problem, readBytes, refuseForeign } from "@/platform/hooks";
+import { newId } from "@/schema/columns";
 
 type Context = { params: Promise<{ client: string }> };
 

@@ -2,8 +2,8 @@ import { sql } from "drizzle-orm";
 import { index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { EventRule } from "@/core/calendar/rules";
 import type { FeedMapping } from "@/core/intake/events";
-import { instant, key } from "@/platform/columns";
-import { clients } from "../clients/tables";
+import { clients } from "./clients";
+import { instant, key } from "./columns";
 
 const clientId = () =>
   uuid("client_id")

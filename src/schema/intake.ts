@@ -13,8 +13,8 @@ import {
 } from "drizzle-orm/pg-core";
 import type { Matching } from "@/core/intake/columns";
 import type { DateOrder } from "@/core/intake/dates";
-import { instant, key } from "@/platform/columns";
-import { clients } from "../clients/tables";
+import { clients } from "./clients";
+import { instant, key } from "./columns";
 
 const bytes = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => "bytea" });
 const clientId = () =>

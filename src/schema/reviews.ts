@@ -1,8 +1,8 @@
 import { sql } from "drizzle-orm";
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Scale } from "@/core/reviews/rating";
-import { instant, key } from "@/platform/columns";
-import { branches, clients, listings } from "../clients/tables";
+import { branches, clients, listings } from "./clients";
+import { instant, key } from "./columns";
 
 export const reviews = pgTable(
   "reviews",

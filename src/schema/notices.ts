@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import { instant, key } from "@/platform/columns";
-import { clients } from "../clients/tables";
+import { clients } from "./clients";
+import { instant, key } from "./columns";
 
 /** What whoever looks after a client is told by email, because it should not wait until they look. */
 export const notices = pgTable(

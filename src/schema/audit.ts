@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { index, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
-import { instant, key } from "@/platform/columns";
-import { clients } from "../clients/tables";
+import { clients } from "./clients";
+import { instant, key } from "./columns";
 
 /** Who changed what, and when. Written in the same transaction as the change. */
 export const auditEntries = pgTable(

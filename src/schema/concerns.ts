@@ -1,9 +1,9 @@
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import { instant, key } from "@/platform/columns";
-import { answers } from "../answers/tables";
-import { branches, clients } from "../clients/tables";
-import { people } from "../people/tables";
-import { visits } from "../visits/tables";
+import { answers } from "./answers";
+import { branches, clients } from "./clients";
+import { instant, key } from "./columns";
+import { people } from "./people";
+import { visits } from "./visits";
 
 export const CONCERN_OUTCOMES = [
   "put right",

@@ -1,8 +1,8 @@
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import { instant, key } from "@/platform/columns";
-import { asks } from "../asks/tables";
-import { branches, clients, listings } from "../clients/tables";
-import { people } from "../people/tables";
+import { asks } from "./asks";
+import { branches, clients, listings } from "./clients";
+import { instant, key } from "./columns";
+import { people } from "./people";
 
 export const answers = pgTable(
   "answers",

@@ -2,9 +2,9 @@ import { sql } from "drizzle-orm";
 import { index, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Reason, TraceLine, VisitOutcome } from "@/core/asks/examine";
 import type { VisitKind } from "@/core/intake/arrival";
-import { instant, key } from "@/platform/columns";
-import { branches, clients, services, teamMembers } from "../clients/tables";
-import { people } from "../people/tables";
+import { branches, clients, services, teamMembers } from "./clients";
+import { instant, key } from "./columns";
+import { people } from "./people";
 
 export const visits = pgTable(
   "visits",

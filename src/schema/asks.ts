@@ -3,11 +3,11 @@ import { boolean, index, integer, jsonb, pgTable, smallint, text, uniqueIndex, u
 import type { TraceLine } from "@/core/asks/examine";
 import type { Stop } from "@/core/asks/nextStep";
 import type { Channel } from "@/core/time/sendHours";
-import { instant, key } from "@/platform/columns";
-import { branches, clients } from "../clients/tables";
-import { people } from "../people/tables";
-import { plans } from "../plans/tables";
-import { visits } from "../visits/tables";
+import { branches, clients } from "./clients";
+import { instant, key } from "./columns";
+import { people } from "./people";
+import { plans } from "./plans";
+import { visits } from "./visits";
 
 export type AskEnd = "all sent" | "too late" | "unreachable" | "never open";
 

@@ -2,9 +2,9 @@ import { sql } from "drizzle-orm";
 import { index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Reason, TraceLine } from "@/core/asks/examine";
 import type { PlanRules } from "@/core/plans/planRules";
-import { instant, key } from "@/platform/columns";
-import { branches, clients } from "../clients/tables";
-import { people } from "../people/tables";
+import { branches, clients } from "./clients";
+import { instant, key } from "./columns";
+import { people } from "./people";
 
 const clientId = () =>
   uuid("client_id")

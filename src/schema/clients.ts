@@ -12,8 +12,8 @@ import {
   uuid,
 } from "drizzle-orm/pg-core";
 import type { SendHours } from "@/core/time/sendHours";
-import { instant, key } from "@/platform/columns";
-import { agencies } from "@/platform/tables";
+import { agencies } from "./accounts";
+import { instant, key } from "./columns";
 
 export const clients = pgTable(
   "clients",

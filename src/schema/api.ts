@@ -1,6 +1,6 @@
 import { index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import { instant, key } from "@/platform/columns";
-import { clients } from "../clients/tables";
+import { clients } from "./clients";
+import { instant, key } from "./columns";
 
 const clientId = () =>
   uuid("client_id")

@@ -1,11 +1,11 @@
 import { sql } from "drizzle-orm";
 import { boolean, index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Channel } from "@/core/time/sendHours";
-import { instant, key } from "@/platform/columns";
-import { asks } from "../asks/tables";
-import { branches, clients } from "../clients/tables";
-import { concerns } from "../concerns/tables";
-import { people } from "../people/tables";
+import { asks } from "./asks";
+import { branches, clients } from "./clients";
+import { instant, key } from "./columns";
+import { concerns } from "./concerns";
+import { people } from "./people";
 
 /**
  * planned: leaves at `due_at`. held: waits for a person. sending: handed over, not yet confirmed. sent: taken by the
