@@ -1,6 +1,6 @@
 /** Unit and integration tests. Those that need the database say so by importing tests/support/database. */
 export default {
-  roots: ["<rootDir>/src", "<rootDir>/standins", "<rootDir>/tests/integration"],
+  roots: ["<rootDir>/src", "<rootDir>/standins", "<rootDir>/scripts", "<rootDir>/tests/integration"],
   testMatch: ["**/*.test.ts", "**/*.test.tsx"],
   testEnvironment: "node",
   extensionsToTreatAsEsm: [".ts", ".tsx"],

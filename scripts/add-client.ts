@@ -3,9 +3,9 @@ import pg from "pg";
 import { z } from "zod";
 import { normaliseEmail } from "@/core/contacts/email";
 import { normalisePhone } from "@/core/contacts/phone";
+import { starterRules } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
 import { isZone } from "@/core/time/zone";
-import { starterRules } from "@/features/plans";
 import { newId } from "@/schema/columns";
 
 /**

@@ -1,7 +1,7 @@
 import { existsSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import pg from "pg";
-import { DEMO_PASSWORD, DEMO_SEATS } from "@/features/demo";
+import { DEMO_PASSWORD, DEMO_SEATS } from "@/features/navigation";
 import { buildOnce } from "./build";
 import { prepareDatabase, recreateDatabase } from "./database";
 import { environmentFor, isFree, openLocal } from "./local";

@@ -4,9 +4,33 @@ import { parseSync } from "@swc/core";
 import { ROOT } from "./local";
 
 /**
- * Which part may know which. Imports point down only: app and worker know features, features know core, platform and
- * ui, core knows nobody; a feature is used through its index; islands in the browser hold no server code; no circles.
+ * Which part may know which. Imports point down only: app, web and worker know features, features know core, schema,
+ * platform and ui, core knows nobody. Among features imports point down in the order below, types, parts and actions
+ * counted, so that there are no circles. A feature is used through its index; its parts (React) and actions (server
+ * actions, for islands) are faces of their own, because the worker must not load React, nor the browser the database.
  */
+
+/** Features from the ground up. Each may use those before it. */
+export const FEATURES = [
+  "audit",
+  "clients",
+  "people",
+  "visits",
+  "plans",
+  "notices",
+  "asks",
+  "concerns",
+  "messaging",
+  "answers",
+  "reviews",
+  "intake",
+  "timeline",
+  "people-admin",
+  "plan-editor",
+  "api",
+  "today",
+  "navigation",
+];
 
 type Import = { to: string; typeOnly: boolean };
 type Rule = {
@@ -14,16 +38,18 @@ type Rule = {
   from: RegExp;
   to: RegExp;
   unless?: (from: string, to: string) => boolean;
+  /** Also where only a type is imported. */
   typesToo?: boolean;
 };
 
 const featureOf = (file: string) => /^src\/features\/([^/]+)\//.exec(file)?.[1];
+const isTest = (file: string) => /\.test\.tsx?$/.test(file);
 
 const RULES: Rule[] = [
   {
     name: "core knows nobody",
     from: /^src\/core\//,
-    to: /^(src\/(features|schema|platform|ui|app|worker)|standins|scripts)\//,
+    to: /^(src\/(features|schema|connectors|platform|ui|app|web|worker)|standins|scripts)\//,
     typesToo: true,
   },
   {
@@ -32,74 +58,100 @@ const RULES: Rule[] = [
     to: /^(react|next|pg|drizzle-orm|luxon|node:|fs|crypto)/,
   },
   {
+    name: "schema knows core alone",
+    from: /^src\/schema\//,
+    to: /^src\/(features|connectors|platform|ui|app|web|worker)\//,
+    typesToo: true,
+  },
+  {
     name: "platform knows core and schema alone",
     from: /^src\/platform\//,
-    to: /^src\/(features|ui|app|worker)\//,
+    to: /^src\/(features|connectors|ui|app|web|worker)\//,
     typesToo: true,
   },
   {
     name: "ui knows core alone",
     from: /^src\/ui\//,
-    to: /^src\/(features|schema|platform|app|worker)\//,
+    to: /^src\/(features|schema|connectors|platform|app|web|worker)\//,
     typesToo: true,
   },
   {
     name: "features know neither app nor worker",
     from: /^src\/features\//,
-    to: /^src\/(app|worker)\//,
+    to: /^src\/(app|web|worker)\//,
     typesToo: true,
   },
   {
     name: "a feature is used through its index",
+    from: /^(src|scripts)\//,
+    to: /^src\/features\//,
+    unless: (from, to) => featureOf(from) === featureOf(to) || isFace(from, to),
+    typesToo: true,
+  },
+  {
+    name: "features point down",
     from: /^src\/features\//,
     to: /^src\/features\//,
-    unless: (from, to) =>
-      /\.test\.tsx?$/.test(from) || featureOf(from) === featureOf(to) || /\/(index|actions)\.tsx?$|\/parts\//.test(to),
+    unless: (from, to) => place(to) <= place(from) || isTest(from),
+    typesToo: true,
   },
   {
     name: "islands hold no server code",
     from: /\.client\.tsx$/,
-    to: /^src\/(platform\/|schema\/|features\/[^/]+\/(queries|service|index)\.tsx?$)/,
+    to: /^src\/(platform|schema|connectors|features)\//,
+    unless: (_, to) => /^src\/features\/.*(\/parts\/|\/\w*[aA]ctions\.ts$|\.client\.tsx$)/.test(to),
   },
   { name: "stand-ins stand alone", from: /^standins\//, to: /^(src|scripts)\//, typesToo: true },
   { name: "the app holds no SQL", from: /^src\/app\/(?!health\/)/, to: /^(drizzle-orm|pg)/ },
 ];
 
-function importsOf(file: string): Import[] {
-  const source = readFileSync(join(ROOT, file), "utf8");
+const place = (file: string) => FEATURES.indexOf(featureOf(file) ?? "");
+
+/** Whether `to` is what its feature shows to `from`: its index, and to pages and parts also its parts and actions. */
+function isFace(from: string, to: string): boolean {
+  if (/^src\/features\/[^/]+\/index\.ts$/.test(to) || isTest(from)) return true;
+  const showsReact = /^src\/app\//.test(from) || /\.tsx$/.test(from);
+  return showsReact && /\/parts\/[^/]+$|\/\w*[aA]ctions\.ts$/.test(to);
+}
+
+function importsOf(root: string, file: string): Import[] {
+  const source = readFileSync(join(root, file), "utf8");
   const { body } = parseSync(source, { syntax: "typescript", tsx: file.endsWith(".tsx"), target: "es2022" });
   const found: Import[] = [];
   for (const item of body) {
     if (item.type === "ImportDeclaration") {
       const named =
         item.specifiers.length > 0 && item.specifiers.every((one) => one.type === "ImportSpecifier" && one.isTypeOnly);
-      found.push({ to: resolve(file, item.source.value), typeOnly: item.typeOnly || named });
+      found.push({ to: resolve(root, file, item.source.value), typeOnly: item.typeOnly || named });
     } else if ((item.type === "ExportNamedDeclaration" || item.type === "ExportAllDeclaration") && item.source) {
-      found.push({
-        to: resolve(file, item.source.value),
-        typeOnly: item.type === "ExportNamedDeclaration" && item.typeOnly,
-      });
+      const typeOnly = item.type === "ExportNamedDeclaration" && item.typeOnly;
+      found.push({ to: resolve(root, file, item.source.value), typeOnly });
     }
   }
+  // Whatever is imported within an expression or a type.
+  for (const [, to] of source.matchAll(/\bimport\(\s*"([^"]+)"\s*\)/g))
+    found.push({ to: resolve(root, file, to), typeOnly: false });
   return found;
 }
 
 /** A file of ours as its path from the root; a package as its name. */
-function resolve(from: string, to: string): string {
+function resolve(root: string, from: string, to: string): string {
   if (!to.startsWith(".") && !to.startsWith("@/")) return to;
-  const base = to.startsWith("@/") ? join("src", to.slice(2)) : relative(ROOT, join(ROOT, dirname(from), to));
+  const base = to.startsWith("@/") ? join("src", to.slice(2)) : relative(root, join(root, dirname(from), to));
   const candidates = [base, `${base}.ts`, `${base}.tsx`, join(base, "index.ts"), join(base, "index.tsx")];
-  return candidates.find((file) => /\.\w+$/.test(file) && existsSync(join(ROOT, file))) ?? base;
+  return candidates.find((file) => /\.\w+$/.test(file) && existsSync(join(root, file))) ?? base;
 }
 
-/** Every breach of the rules, each with the two files it joins. */
-export function breaches(): string[] {
-  const files = ["src", "standins", "scripts"].flatMap((folder) =>
-    readdirSync(join(ROOT, folder), { recursive: true, encoding: "utf8" })
-      .filter((file) => /\.tsx?$/.test(file))
-      .map((file) => join(folder, file)),
-  );
-  const graph = new Map(files.map((file) => [file, importsOf(file)]));
+/** Every breach of the rules in the tree under `root`, each with the two files it joins. */
+export function breaches(root = ROOT): string[] {
+  const files = ["src", "standins", "scripts"]
+    .filter((folder) => existsSync(join(root, folder)))
+    .flatMap((folder) =>
+      readdirSync(join(root, folder), { recursive: true, encoding: "utf8" })
+        .filter((file) => /\.tsx?$/.test(file))
+        .map((file) => join(folder, file)),
+    );
+  const graph = new Map(files.map((file) => [file, importsOf(root, file)]));
   const found: string[] = [];
   for (const [from, imports] of graph) {
     for (const { to, typeOnly } of imports) {
@@ -109,6 +161,13 @@ export function breaches(): string[] {
         found.push(`${rule.name}: ${from} imports ${to}`);
       }
     }
+  }
+  const features = new Set(files.flatMap((file) => featureOf(file) ?? []));
+  for (const feature of features) {
+    if (!FEATURES.includes(feature)) found.push(`features have a place: ${feature} is not in the order of FEATURES`);
+    const index = `src/features/${feature}/index.ts`;
+    if (graph.has(index) && /export \*/.test(readFileSync(join(root, index), "utf8")))
+      found.push(`an index names what it shows: ${index}`);
   }
   return [...found, ...circles(graph)];
 }

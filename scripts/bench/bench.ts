@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { join } from "node:path";
 import pg from "pg";
-import { addFeed, secretOf } from "@/features/feeds";
+import { addFeed, secretOf } from "@/features/intake";
 import { closeDatabase, withClient } from "@/platform/database";
 import { closeMail } from "@/platform/mail";
 import { townPorts } from "../../standins/town";

@@ -1,12 +1,12 @@
 import { and, asc, eq, gt, inArray } from "drizzle-orm";
 import pg from "pg";
 import { examine } from "@/core/asks/examine";
-import { runRehearsal, stageRehearsal } from "@/features/asking/rehearsal";
 import { Circumstances, planOf } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
+import { claimDue } from "@/features/messaging";
 import type { Person } from "@/features/people";
+import { runRehearsal, stageRehearsal } from "@/features/plan-editor";
 import { listPlans } from "@/features/plans";
-import { claimDue } from "@/features/sending";
 import type { Visit } from "@/features/visits";
 import { type Tx, withClient } from "@/platform/database";
 import { people } from "@/schema/people";

@@ -1,9 +1,8 @@
 import pg from "pg";
-import { starterRules } from "@/features/plans";
+import { starterRules } from "@/core/plans/starters";
 import { newId } from "@/schema/columns";
 import { FAMILY as ALL_FAMILY, GIVEN as ALL_GIVEN } from "../seed/scenario";
 import { copyInto } from "./copy";
-
 /**
  * The seeded scale: people, visits, asks, messages, answers and reviews in the numbers asked for, by COPY. One client
  * has most of them.

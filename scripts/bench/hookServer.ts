@@ -1,7 +1,7 @@
 import { createServer } from "node:http";
 import { serve } from "@hono/node-server";
 import { sql } from "drizzle-orm";
-import { handleFeedHook } from "@/features/feeds";
+import { handleFeedHook } from "@/features/intake";
 import { rowsOf } from "@/platform/database";
 
 /** Serves a feed's webhook beside a bare route that inserts one row, in one process and over one pool. */

@@ -1,8 +1,10 @@
 import nodemailer from "nodemailer";
+import { starterRules } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
-import { composeAsk, emailPage } from "@/features/messages";
-import { installPlan, starterRules } from "@/features/plans";
-import { claimDue, deliver } from "@/features/sending";
+import { composeAsk } from "@/core/words/compose";
+import { emailPage } from "@/core/words/emailPage";
+import { claimDue, deliver } from "@/features/messaging";
+import { installPlan } from "@/features/plans";
 import { database, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { newToken } from "@/platform/secrets";

@@ -1,8 +1,7 @@
 import { and, eq, gte } from "drizzle-orm";
 import { DAY } from "@/core/time/zone";
 import { loadSetting } from "@/features/clients";
-import { addFeed, addressOf, type Feed, secretOf } from "@/features/feeds";
-import { bringList } from "@/features/intake";
+import { addFeed, addressOf, bringList, type Feed, secretOf } from "@/features/intake";
 import { keepView } from "@/features/people";
 import { type Scope, withClient, workFor } from "@/platform/database";
 import { tags } from "@/schema/clients";

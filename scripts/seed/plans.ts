@@ -1,5 +1,6 @@
 import type { PlanRules } from "@/core/plans/planRules";
-import { installPlan, STARTERS, starterRules } from "@/features/plans";
+import { STARTERS, starterRules } from "@/core/plans/starters";
+import { installPlan } from "@/features/plans";
 import type { Scope, Tx } from "@/platform/database";
 import type { DemoClient } from "./scenario";
 

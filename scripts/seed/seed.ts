@@ -6,9 +6,9 @@ import { weekOf } from "@/core/time/sendHours";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { handleAnswerRequest, handleOptOutRequest } from "@/features/answers";
 import { handleApi } from "@/features/api";
-import { DEMO_PASSWORD } from "@/features/demo";
-import { handleDropOff, handleFeedHook } from "@/features/feeds";
-import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/sending";
+import { handleDropOff, handleFeedHook } from "@/features/intake";
+import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/messaging";
+import { DEMO_PASSWORD } from "@/features/navigation";
 import { setDemoClock } from "@/platform/clock";
 import { database, type Tx, withClient, workFor } from "@/platform/database";
 import { encrypt } from "@/platform/secrets";
@@ -27,7 +27,6 @@ import { installPlans } from "./plans";
 import { book, entwine, populate } from "./population";
 import { AGENCY, CLIENTS, DEMO_NOW, type DemoClient, HISTORY_DAYS, SEATS, SEED, ZONE } from "./scenario";
 import { actAsStaff } from "./staff";
-
 export type SeedOptions = {
   town: Town;
   waypostUrl: string;

@@ -5,7 +5,6 @@ import { cache } from "react";
 import { type Deed, may, type Role } from "@/core/access/roles";
 import { auth } from "./auth";
 import { rowsOf, type Scope } from "./database";
-
 export type Seat = {
   clientId: string;
   slug: string;

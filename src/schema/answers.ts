@@ -3,7 +3,6 @@ import { asks } from "./asks";
 import { branches, clients, listings } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
-
 export const answers = pgTable(
   "answers",
   {

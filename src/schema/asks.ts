@@ -8,7 +8,6 @@ import { instant, key } from "./columns";
 import { people } from "./people";
 import { plans } from "./plans";
 import { visits } from "./visits";
-
 export type AskEnd = "all sent" | "too late" | "unreachable" | "never open";
 
 /** The way of an ask, from planned to reviewed. Whoever came further is taken to have passed what lies before. */

@@ -2,7 +2,6 @@ import { sql } from "drizzle-orm";
 import { index, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
 import { clients } from "./clients";
 import { instant, key } from "./columns";
-
 /** Who changed what, and when. Written in the same transaction as the change. */
 export const auditEntries = pgTable(
   "audit_entries",

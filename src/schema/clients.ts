@@ -14,7 +14,6 @@ import {
 import type { SendHours } from "@/core/time/sendHours";
 import { agencies } from "./accounts";
 import { instant, key } from "./columns";
-
 export const clients = pgTable(
   "clients",
   {

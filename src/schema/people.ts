@@ -13,7 +13,6 @@ import {
 } from "drizzle-orm/pg-core";
 import { clients } from "./clients";
 import { instant, key } from "./columns";
-
 export const people = pgTable(
   "people",
   {

@@ -3,7 +3,6 @@ import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg
 import type { Scale } from "@/core/reviews/rating";
 import { branches, clients, listings } from "./clients";
 import { instant, key } from "./columns";
-
 export const reviews = pgTable(
   "reviews",
   {

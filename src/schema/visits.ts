@@ -5,7 +5,6 @@ import type { VisitKind } from "@/core/intake/arrival";
 import { branches, clients, services, teamMembers } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
-
 export const visits = pgTable(
   "visits",
   {

@@ -1,13 +1,12 @@
 import { sql } from "drizzle-orm";
 import { examineOccasions, examineVisits, lookUpMailHosts, lookWithPlan } from "@/features/asks";
-import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/feeds";
+import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/intake";
+import { type Claim, claimDue, deliver } from "@/features/messaging";
 import { claimNotices, handOverNotice } from "@/features/notices";
 import { claimListings, collect } from "@/features/reviews";
-import { type Claim, claimDue, deliver } from "@/features/sending";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
-
 /** What is due, claimed in batches; who does it (a job elsewhere, or the caller itself) is up to the caller. */
 
 /** Messages of one batch: enough to spread the cost of its statements, few enough to be lost for a minute only. */

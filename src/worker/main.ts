@@ -3,12 +3,20 @@ import { Logger, type Runner, run, type TaskList } from "graphile-worker";
 import { Pool } from "pg";
 import { z } from "zod";
 import { replanPortions } from "@/features/asks";
-import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/feeds";
-import { claimStalledLists, closeReader, forgetInLongLists, workOnList } from "@/features/intake";
+import {
+  claimDeliveries,
+  claimFeeds,
+  claimStalledLists,
+  closeReader,
+  fetchFeed,
+  forgetInLongLists,
+  workOnDeliveries,
+  workOnList,
+} from "@/features/intake";
+import { claimDue, deliver } from "@/features/messaging";
 import { claimNotices, handOverNotice } from "@/features/notices";
-import { findMatches } from "@/features/records";
+import { findMatches } from "@/features/people-admin";
 import { claimListings, collect } from "@/features/reviews";
-import { claimDue, deliver } from "@/features/sending";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
 import { checkRole, closeDatabase, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";

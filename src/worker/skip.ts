@@ -13,7 +13,6 @@ import {
   tellDue,
   workOnDue,
 } from "./due";
-
 /** How the demo clock's skip reaches the simulated town: over HTTP, or in the same process for the seed. */
 export type TownLink = { advance(now: number, stands: boolean): Promise<{ next: number | null; acted: number }> };
 

@@ -1,5 +1,4 @@
 import { pick } from "./chance";
-
 /** What people in Merrow Bay say. `{it}` is whom or what the visit was about. */
 
 export type Trade = "vets" | "driving" | "piano" | "stove";

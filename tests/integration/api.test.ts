@@ -1,5 +1,5 @@
 import { type ApiScope, endKey, makeKey, OPERATIONS, openApiDocument, SCOPES } from "@/features/api";
-import { addFeed } from "@/features/feeds";
+import { addFeed } from "@/features/intake";
 import { withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { doAllDue } from "@/worker/due";

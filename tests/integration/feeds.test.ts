@@ -12,8 +12,8 @@ import {
   secretOf,
   takeCalendar,
   tryAgain,
-} from "@/features/feeds";
-import { mendAddress } from "@/features/records";
+} from "@/features/intake";
+import { mendAddress } from "@/features/people-admin";
 import { withClient } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { branches } from "@/schema/clients";

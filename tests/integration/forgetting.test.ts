@@ -1,15 +1,24 @@
 import { eq, sql } from "drizzle-orm";
 import fc from "fast-check";
 import { auditTrail, note, noteSignIn, TRAIL_PAGE } from "@/features/audit";
-import { addFeed, type FeedValues } from "@/features/feeds";
-import { bringList, findIntake, forgetInLongLists, keepIntake, loadList, toCsv, workOnList } from "@/features/intake";
-import { erasePeople, takeOutPeople } from "@/features/records";
+import {
+  addFeed,
+  bringList,
+  type FeedValues,
+  findIntake,
+  forgetInLongLists,
+  keepIntake,
+  loadList,
+  toCsv,
+  workOnList,
+} from "@/features/intake";
+import { erasePeople, takeOutPeople } from "@/features/people-admin";
 import { rowsOf, withClient } from "@/platform/database";
 import { describeError, log } from "@/platform/log";
 import { newId } from "@/schema/columns";
 import { deliveries } from "@/schema/feeds";
 import { people } from "@/schema/people";
-import { sweep } from "../../src/worker/sweep";
+import { sweep } from "@/worker/sweep";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 

@@ -1,7 +1,7 @@
 import { eq, sql } from "drizzle-orm";
 import type { ArrivingPerson } from "@/core/intake/arrival";
 import { changePerson, keepPeople, type Person } from "@/features/people";
-import { mergePeople, undoMerge } from "@/features/records";
+import { mergePeople, undoMerge } from "@/features/people-admin";
 import { type Tx, withClient } from "@/platform/database";
 import { people } from "@/schema/people";
 import { type Harness, startHarness } from "../support/harness";

@@ -1,12 +1,12 @@
 import { eq, sql } from "drizzle-orm";
+import { starterRules } from "@/core/plans/starters";
 import { DAY, formatDay, HOUR } from "@/core/time/zone";
-import { tallyWordings } from "@/features/asking/trials";
-import { loadSetting } from "@/features/clients";
-import { holidaysOf, regionsOf } from "@/features/clients/holidays";
+import { holidaysOf, loadSetting, regionsOf } from "@/features/clients";
 import { closeConcern, openConcern, takeConcern } from "@/features/concerns";
 import { bringList, chooseReading, claimStalledLists, findIntake, toCsv, workOnList } from "@/features/intake";
-import { findPlan, putInForce, starterRules } from "@/features/plans";
-import { claimDue, deliver } from "@/features/sending";
+import { claimDue, deliver } from "@/features/messaging";
+import { tallyWordings } from "@/features/plan-editor";
+import { findPlan, putInForce } from "@/features/plans";
 import { withClient } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { asks } from "@/schema/asks";

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { DAY } from "@/core/time/zone";
 import { changePerson, keepPerson, listPeople, PEOPLE_PAGE, personInput, searchPeople } from "@/features/people";
-import { storyOf } from "@/features/story";
+import { storyOf } from "@/features/timeline";
 import { leftOutPeople } from "@/features/visits";
 import { withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";

@@ -1,10 +1,11 @@
 import { eq } from "drizzle-orm";
+import { starterRules } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
 import { DAY, HOUR } from "@/core/time/zone";
 import { enforce, replanAll } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
-import { countLog, LOG_PAGE, LOG_STATES, readLog } from "@/features/messages";
-import { changeRules, findPlan, starterRules } from "@/features/plans";
+import { countLog, LOG_PAGE, LOG_STATES, readLog } from "@/features/messaging";
+import { changeRules, findPlan } from "@/features/plans";
 import * as today from "@/features/today";
 import { recordVisit, setOutcome } from "@/features/visits";
 import { beginSkip, demoClockState, setDemoClock } from "@/platform/clock";

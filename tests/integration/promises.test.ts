@@ -1,7 +1,7 @@
 import { eq, sql } from "drizzle-orm";
 import { DAY, HOUR } from "@/core/time/zone";
 import { changePerson, recipientZone } from "@/features/people";
-import { excludeMany, tagMany } from "@/features/records";
+import { excludeMany, tagMany } from "@/features/people-admin";
 import { withClient } from "@/platform/database";
 import { tags } from "@/schema/clients";
 import { people } from "@/schema/people";

@@ -1,5 +1,6 @@
 import { eq } from "drizzle-orm";
 import ExcelJS from "exceljs";
+import { starterRules } from "@/core/plans/starters";
 import { askMany, considerMany, examineVisits } from "@/features/asks";
 import { dropTag, keepTag, loadSetting } from "@/features/clients";
 import { bringList, findIntake, keepIntake, rowsOfIntake } from "@/features/intake";
@@ -13,7 +14,6 @@ import {
   NOBODY,
   type Person,
 } from "@/features/people";
-import { findPlan, installPlan, listVersions, starterRules } from "@/features/plans";
 import {
   erasePeople,
   excludeMany,
@@ -31,7 +31,8 @@ import {
   tagMany,
   takeOutPeople,
   undoMerge,
-} from "@/features/records";
+} from "@/features/people-admin";
+import { findPlan, installPlan, listVersions } from "@/features/plans";
 import { recordVisit } from "@/features/visits";
 import { withClient } from "@/platform/database";
 import { asks } from "@/schema/asks";

@@ -1,13 +1,13 @@
 import { eq, sql } from "drizzle-orm";
 import { draw } from "@/core/draw";
 import type { PlanRules } from "@/core/plans/planRules";
-import { STARTERS } from "@/core/plans/starters";
+import { STARTERS, starterRules } from "@/core/plans/starters";
 import { DAY, HOUR, MINUTE } from "@/core/time/zone";
-import { type RehearsalSource, runRehearsal, stageRehearsal, wordsOf } from "@/features/asking/rehearsal";
 import { loadSetting } from "@/features/clients";
 import { bringList, keepIntake } from "@/features/intake";
 import { keepPerson } from "@/features/people";
-import { installPlan, starterRules } from "@/features/plans";
+import { type RehearsalSource, runRehearsal, stageRehearsal, wordsOf } from "@/features/plan-editor";
+import { installPlan } from "@/features/plans";
 import { recordVisit } from "@/features/visits";
 import { withClient } from "@/platform/database";
 import type { clients } from "@/schema/clients";

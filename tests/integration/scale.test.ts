@@ -1,15 +1,11 @@
 import { sql } from "drizzle-orm";
 import type { Pool, PoolClient } from "pg";
-import { countHeld, tallyPlans } from "@/features/asking/overview";
-import { stageRehearsal } from "@/features/asking/rehearsal";
-import { countStages, peopleAt } from "@/features/asking/stages";
-import { tallyWordings } from "@/features/asking/trials";
-import { whyPerson, whyVisit } from "@/features/asking/why";
+import { starterRules } from "@/core/plans/starters";
+import { countHeld, countStages, peopleAt, tallyPlans, whyPerson, whyVisit } from "@/features/asks";
 import { loadSetting, usageOf } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
-import { feedNumbers, hindrances, listDeliveries } from "@/features/feeds";
-import { openNames, recentIntakes } from "@/features/intake";
-import { countLog, readLog } from "@/features/messages";
+import { feedNumbers, hindrances, listDeliveries, openNames, recentIntakes } from "@/features/intake";
+import { claimDue, countLog, readLog } from "@/features/messaging";
 import {
   ASKED,
   countListed,
@@ -20,11 +16,11 @@ import {
   PEOPLE_STATES,
   searchPeople,
 } from "@/features/people";
-import { listPlans, starterRules } from "@/features/plans";
-import { countMendable, findHouseholds, findMendable, findTwins, recentMerges } from "@/features/records";
+import { countMendable, findHouseholds, findMendable, findTwins, recentMerges } from "@/features/people-admin";
+import { stageRehearsal, tallyWordings } from "@/features/plan-editor";
+import { listPlans } from "@/features/plans";
 import { countReviews, listReviews } from "@/features/reviews";
-import { claimDue } from "@/features/sending";
-import { storyOf } from "@/features/story";
+import { storyOf } from "@/features/timeline";
 import * as today from "@/features/today";
 import { countWaiting } from "@/features/visits";
 import { closeDatabase, rowsIn, type Tx, withClient } from "@/platform/database";

@@ -1,7 +1,7 @@
 import { eq } from "drizzle-orm";
-import { findingsOf, lookAtLinks } from "@/features/asking/checks";
+import { starterRules } from "@/core/plans/starters";
 import { keepListing, keepPostalAddress, loadSetting } from "@/features/clients";
-import { starterRules } from "@/features/plans";
+import { findingsOf, lookAtLinks } from "@/features/plan-editor";
 import { withClient } from "@/platform/database";
 import { listings } from "@/schema/clients";
 import { newId } from "@/schema/columns";

@@ -1,12 +1,11 @@
 import { eq } from "drizzle-orm";
 import type { PlanRules } from "@/core/plans/planRules";
-import { STARTERS } from "@/core/plans/starters";
+import { STARTERS, starterRules } from "@/core/plans/starters";
 import { DAY, HOUR, MINUTE } from "@/core/time/zone";
-import { stoppedPlans } from "@/features/asking/overview";
-import { enforce, examineVisits, outsideHours, replanAll, steer } from "@/features/asks";
+import { enforce, examineVisits, outsideHours, replanAll, steer, stoppedPlans } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
-import { changeRules, findPlan, installPlan, setPlanState, starterRules } from "@/features/plans";
-import { claimDue, deliver } from "@/features/sending";
+import { claimDue, deliver } from "@/features/messaging";
+import { changeRules, findPlan, installPlan, setPlanState } from "@/features/plans";
 import { withClient } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { clients, listings } from "@/schema/clients";

@@ -1,13 +1,13 @@
 import { eq, sql } from "drizzle-orm";
+import { starterRules } from "@/core/plans/starters";
 import { makeKey } from "@/features/api";
 import { examineVisits } from "@/features/asks";
 import { keepTag } from "@/features/clients";
-import { addFeed } from "@/features/feeds";
-import { bringList, keepIntake } from "@/features/intake";
+import { addFeed, bringList, keepIntake } from "@/features/intake";
 import { tell } from "@/features/notices";
 import { keepPerson, keepView, searchPeople } from "@/features/people";
-import { installPlan, starterRules } from "@/features/plans";
-import { erasePeople, keepApart, makeHousehold, mergePeople } from "@/features/records";
+import { erasePeople, keepApart, makeHousehold, mergePeople } from "@/features/people-admin";
+import { installPlan } from "@/features/plans";
 import { recordVisit } from "@/features/visits";
 import { setDemoClock } from "@/platform/clock";
 import { checkRole, database, rowsOf, type Tx, withClient, workFor } from "@/platform/database";

@@ -1,6 +1,5 @@
 import { DAY, dayNumber, HOUR, timeOfDay, toLocal, weekday } from "@/core/time/zone";
-import { countStages, peopleAt, STAGE_PAGE, type StageFilter } from "@/features/asking/stages";
-import { whyPerson, whyVisit } from "@/features/asking/why";
+import { countStages, peopleAt, STAGE_PAGE, type StageFilter, whyPerson, whyVisit } from "@/features/asks";
 import { loadSetting, monthOf, usageOf } from "@/features/clients";
 import { withClient, workFor } from "@/platform/database";
 import { ASK_STAGES } from "@/schema/asks";

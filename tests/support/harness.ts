@@ -1,8 +1,9 @@
 import type { ServerType } from "@hono/node-server";
 import pg from "pg";
+import { starterRules } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
 import { closeReader } from "@/features/intake";
-import { installPlan, starterRules } from "@/features/plans";
+import { installPlan } from "@/features/plans";
 import { closeDatabase, database, withClient, workFor } from "@/platform/database";
 import { closeMail } from "@/platform/mail";
 import { encrypt } from "@/platform/secrets";
@@ -14,7 +15,6 @@ import { isFree } from "../../scripts/local";
 import { serveCustomerPages } from "../../scripts/seed/seed";
 import { Town, type TownOptions, townPorts } from "../../standins/town";
 import { placeKey } from "../../standins/waypost";
-
 /** A database of its own, the simulated town and the customers' pages, all real, for one test file. */
 export type Harness = {
   town: Town;

@@ -9,7 +9,6 @@ import { newId } from "@/schema/columns";
 import { messages } from "@/schema/messages";
 import { doAllDue } from "@/worker/due";
 import type { Harness, TestClient } from "./harness";
-
 /** The Tuesday on which the tests play. */
 export const TUESDAY = Date.UTC(2026, 10, 24, 14, 5);
 

@@ -1,5 +1,4 @@
 "use client";
-
 import { ActionForm } from "@/ui/ActionForm.client";
 import { signIn, takeSeat } from "./actions";
 

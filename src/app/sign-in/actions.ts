@@ -6,7 +6,7 @@ import { redirect } from "next/navigation";
 import { z } from "zod";
 import { normaliseEmail } from "@/core/contacts/email";
 import { noteSignIn } from "@/features/audit";
-import { demoSeat } from "@/features/demo";
+import { demoSeat } from "@/features/navigation";
 import { auth } from "@/platform/auth";
 import { clientAddressOf } from "@/platform/clientAddress";
 import { now as clockNow } from "@/platform/clock";

@@ -1,7 +1,6 @@
-import { DEMO_SEATS } from "@/features/demo";
+import { DEMO_SEATS } from "@/features/navigation";
 import { environment } from "@/platform/environment";
 import { DemoSeats, SignInForm } from "./SignInForms.client";
-
 export const metadata = { title: "Sign in" };
 
 export default function SignIn() {

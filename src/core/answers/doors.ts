@@ -1,5 +1,4 @@
 import type { DoorsMode } from "../plans/planRules";
-
 /** What the answer page opens for a rating. */
 export type OpenedDoors<Site> = {
   unhappy: boolean;

@@ -1,5 +1,4 @@
 import type { PlanRules } from "../plans/planRules";
-
 export type SiteRules = PlanRules["sites"];
 
 /** What decides which site comes first for one person. */

@@ -1,7 +1,6 @@
 import type { PlanRules } from "../plans/planRules";
 import { DAY } from "../time/zone";
 import { type Addresses, chooseChannel, obstacle } from "./reach";
-
 /**
  * Who is asked and who is left out. Each reason is a rule of its own; they are tried in order, the first that objects
  * decides, and the trace keeps what every tried rule looked at. Instants are milliseconds since the epoch.

@@ -5,7 +5,6 @@ import { type Channel, nextLegal, nextPermitted, type SendCalendar, type Shift }
 import { spreadSlot } from "../time/spread";
 import { DAY, MINUTE } from "../time/zone";
 import { type Addresses, chooseChannel, obstacle } from "./reach";
-
 /** What ends an ask before its messages are used up. */
 export const STOPS = [
   "answered",

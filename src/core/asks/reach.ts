@@ -1,5 +1,4 @@
 import type { Channel } from "../time/sendHours";
-
 /** What is known of the addresses of a person. */
 export type Addresses = {
   email: string | null;

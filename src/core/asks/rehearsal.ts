@@ -4,7 +4,6 @@ import type { Channel, SendCalendar } from "../time/sendHours";
 import type { Reason, TraceLine, VisitOutcome, Wishes } from "./examine";
 import type { AskSoFar, Why } from "./nextStep";
 import type { Addresses } from "./reach";
-
 /** What a rehearsal is given and what it gives. Instants are milliseconds since the epoch, zones IANA names. */
 
 export type RehearsedPlan = {

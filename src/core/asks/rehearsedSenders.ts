@@ -2,7 +2,6 @@ import { openSlot, take } from "../time/ceiling";
 import type { Channel } from "../time/sendHours";
 import { HOUR, monthOf } from "../time/zone";
 import type { RehearsedClient } from "./rehearsal";
-
 /** What a client's senders have used in a rehearsal, month by month, and what left within the hour. */
 export class RehearsedSenders {
   private readonly left: Record<Channel, number[]>;

@@ -3,7 +3,6 @@ import { capital } from "../time/say";
 import type { Channel, SendCalendar } from "../time/sendHours";
 import { dayNumber, toLocal, weekday } from "../time/zone";
 import type { Why } from "./nextStep";
-
 /**
  * Why a message leaves when it does, in one short sentence: "2 hours after the visit, then moved: the hours open at
  * 9:00."

@@ -2,7 +2,6 @@ import { type Arrival, type ArrivalSetting, readArrival } from "../intake/arriva
 import type { Field } from "../intake/fields";
 import type { CalendarEvent } from "./expand";
 import { type EventRule, judgeEvent } from "./rules";
-
 /** Events of a calendar to arrivals: who comes is named by an attendee, or by an address in the words. */
 
 export type ReadCalendarEvent = { event: CalendarEvent; serviceId: string | null } & (

@@ -1,5 +1,4 @@
 import { DAY, MINUTE } from "../time/zone";
-
 /** Dates as people and programs write them. "Local" values are wall-clock readings in milliseconds, as in time/zone. */
 
 export type DateOrder = "day first" | "month first";

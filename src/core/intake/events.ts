@@ -2,7 +2,6 @@ import { z } from "zod";
 import { isInRange } from "../time/range";
 import { type Arrival, type ArrivalSetting, readArrival, type Unusable, type VisitKind } from "./arrival";
 import { FIELDS, type Field, headerKey } from "./fields";
-
 /** Events of other programs to arrivals. A feed's mapping says where in a delivery each thing stands. */
 
 export const EVENT_TYPES = [

@@ -1,6 +1,5 @@
 import { place, type Record } from "./duplicates";
 import { compareNames } from "./sameness";
-
 /**
  * People who share a phone, a mailbox or a postal address and are not one person: offered as a household, made one by
  * a person.

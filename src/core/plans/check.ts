@@ -5,7 +5,6 @@ import { placeholdersIn, withoutFallback } from "../words/placeholders";
 import { textParts } from "../words/textParts";
 import type { PlanRules, PlanStep } from "./planRules";
 import { wordingsOf } from "./trial";
-
 /** Where on the plan's page a finding is put right. */
 export type FindingPlace =
   | "begins"

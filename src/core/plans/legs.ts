@@ -1,7 +1,6 @@
 import type { Delay } from "../time/delay";
 import type { Channel } from "../time/sendHours";
 import type { Condition, PlanRules, PlanStep } from "./planRules";
-
 /**
  * A plan's messages as they leave, one after the other: a step by both channels is two legs, the email right behind
  * the text. What an ask has done is counted in legs.

@@ -1,7 +1,6 @@
 import { draw } from "../draw";
 import { DAY } from "../time/zone";
 import type { PlanStep, Wording } from "./planRules";
-
 /** How one wording did: messages sent with it, and answers that came to them. */
 export type Tally = { key: string; sent: number; answered: number };
 

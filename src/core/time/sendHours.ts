@@ -1,5 +1,4 @@
 import { DAY, dayNumber, fromLocal, MINUTE, timeOfDay, toLocal, weekday } from "./zone";
-
 export type Channel = "text" | "email";
 
 /** Minutes after local midnight; a message may leave at `open` and up to, not at, `close`. */

@@ -2,12 +2,12 @@ import { createHash } from "node:crypto";
 import type { ReactElement } from "react";
 import { z } from "zod";
 import { cleanText } from "@/core/words/clean";
+import { askByToken } from "@/features/asks";
+import { optOutByLink, optOutOf } from "@/features/messaging";
 import { readBounded } from "@/platform/hooks";
 import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { SCRIPT } from "@/ui/CustomerPage";
-import { askByToken } from "../asks";
-import { optOutByLink, optOutOf } from "../sending";
 import { AnswerPage, LostPage, OptOutPage } from "./page";
 import { followSite, leaveWords, rate, viewAnswer } from "./service";
 

@@ -1,2 +1,1 @@
 export { handleAnswerRequest, handleOptOutRequest } from "./http";
-export * from "./service";

@@ -1,5 +1,5 @@
+import type { Listing } from "@/features/clients";
 import { CustomerPage } from "@/ui/CustomerPage";
-import type { Listing } from "../clients";
 import type { AnswerView } from "./service";
 
 /** The customer's page: plain HTML that needs no script, no framework and one font. Rendered by `http.ts`. */

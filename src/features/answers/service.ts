@@ -3,12 +3,6 @@ import { type OpenedDoors, openDoors } from "@/core/answers/doors";
 import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
 import { webAddress } from "@/core/web/address";
-import { now as clockNow } from "@/platform/clock";
-import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
-import { answers, sitesFollowed } from "@/schema/answers";
-import { asks } from "@/schema/asks";
-import { messages } from "@/schema/messages";
-import { people } from "@/schema/people";
 import {
   type AskContext,
   askByToken,
@@ -19,11 +13,16 @@ import {
   reviewedSites,
   stopAsks,
   wordingFacts,
-} from "../asks";
-import { type Listing, loadSetting, type Setting } from "../clients";
-import { openConcern } from "../concerns";
-import { lockPeopleRows } from "../people";
-
+} from "@/features/asks";
+import { type Listing, loadSetting, type Setting } from "@/features/clients";
+import { openConcern } from "@/features/concerns";
+import { lockPeopleRows } from "@/features/people";
+import { now as clockNow } from "@/platform/clock";
+import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { answers, sitesFollowed } from "@/schema/answers";
+import { asks } from "@/schema/asks";
+import { messages } from "@/schema/messages";
+import { people } from "@/schema/people";
 export type Answer = typeof answers.$inferSelect;
 
 /** Everything the answer page shows. */

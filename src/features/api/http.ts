@@ -1,13 +1,13 @@
 import { createHash } from "node:crypto";
 import { sql } from "drizzle-orm";
 import { z } from "zod";
+import { loadSetting } from "@/features/clients";
+import { Refused } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, type Scope, withClient } from "@/platform/database";
 import { readBounded, readJson } from "@/platform/hooks";
 import { describeError, log } from "@/platform/log";
 import { isWelcome } from "@/platform/publicLimit";
-import { loadSetting } from "../clients";
-import { Refused } from "../people";
 import { readKey } from "./keys";
 import { openApiDocument } from "./openapi";
 import { OPERATIONS, type Operation, Problem } from "./operations";

@@ -1,11 +1,10 @@
 import { createHash } from "node:crypto";
 import { and, desc, eq, isNull, sql } from "drizzle-orm";
+import { note } from "@/features/audit";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
 import { apiKeys } from "@/schema/api";
 import { newId } from "@/schema/columns";
-import { note } from "../audit";
-
 /** Keys for programs: shown once, kept as a hash, each with what it may do. */
 
 export const SCOPES = [

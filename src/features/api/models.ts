@@ -3,12 +3,12 @@ import { OUTCOMES } from "@/core/asks/examine";
 import { VISIT_KINDS } from "@/core/intake/arrival";
 import { dayText, instantText } from "@/core/time/range";
 import { isZone } from "@/core/time/zone";
+import type { Ask } from "@/features/asks";
+import type { Delivery, Feed } from "@/features/intake";
+import { type Person, recipientZone } from "@/features/people";
+import type { Visit } from "@/features/visits";
 import type { answers } from "@/schema/answers";
 import { MESSAGE_STATES, type messages } from "@/schema/messages";
-import type { Ask } from "../asks";
-import type { Delivery, Feed } from "../feeds";
-import { type Person, recipientZone } from "../people";
-import type { Visit } from "../visits";
 
 /** The shapes of the API: JSON with snake_case names, instants in ISO 8601 (UTC), identifiers as UUIDs. */
 

@@ -3,13 +3,12 @@ import type { Examined } from "@/core/asks/examine";
 import { homeOf, joinable } from "@/core/asks/sharedDay";
 import { isMinor } from "@/core/people/households";
 import { DAY, dayNumber, toLocal } from "@/core/time/zone";
+import { allowanceOf, monthOf, type Setting, todayOf, usageOf } from "@/features/clients";
+import { addresseeOf, addressesOf, guardiansOf, nameOf, type Person, wishesOf } from "@/features/people";
+import type { Plan } from "@/features/plans";
+import type { Visit } from "@/features/visits";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { people } from "@/schema/people";
-import { allowanceOf, monthOf, type Setting, todayOf, usageOf } from "../clients";
-import { addresseeOf, addressesOf, guardiansOf, nameOf, type Person, wishesOf } from "../people";
-import type { Plan } from "../plans";
-import type { Visit } from "../visits";
-
 /** An ask as far as others of its person and household depend on it. */
 export type KnownAsk = {
   id: string;

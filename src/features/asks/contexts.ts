@@ -1,17 +1,16 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
 import { draw } from "@/core/draw";
+import type { WordingFacts } from "@/core/words/compose";
+import { calendarOf, type Setting, todayOf } from "@/features/clients";
+import { addresseeOf, addressesOf, guardiansOf, type Person, recipientZone } from "@/features/people";
+import type { Plan } from "@/features/plans";
+import type { Visit } from "@/features/visits";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { people } from "@/schema/people";
 import { plans, planVersions } from "@/schema/plans";
 import { visits } from "@/schema/visits";
-import { calendarOf, type Setting, todayOf } from "../clients";
-import type { WordingFacts } from "../messages";
-import { addresseeOf, addressesOf, guardiansOf, type Person, recipientZone } from "../people";
-import type { Plan } from "../plans";
-import type { Visit } from "../visits";
-
 export type Ask = typeof asks.$inferSelect;
 
 /** An ask with everything its next step depends on. */

@@ -1,13 +1,37 @@
-export * from "./byHand";
-export * from "./circumstances";
-export * from "./contexts";
-export * from "./decide";
+export { askByHand } from "./byHand";
+export { Circumstances, homeKeyOf, lockHomes } from "./circumstances";
+export {
+  type Ask,
+  type AskContext,
+  loadContexts,
+  lockAsks,
+  nextOf,
+  openAsksOf,
+  soFar,
+  wordingFacts,
+  wouldBeAsk,
+  writtenTo,
+} from "./contexts";
+export { beginningOf, examineVisits, isFromList, isSpread, planOf, portionsFrom } from "./decide";
 export { askByToken } from "./links";
-export * from "./many";
-export * from "./occasions";
-export * from "./schedule";
-export * from "./sites";
-export * from "./steer";
-export * from "./usedUp";
-export * from "./versions";
-export * from "./wishes";
+export { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "./many";
+export { examineOccasions, lookAtWelcome, lookWithPlan, releaseWaiting } from "./occasions";
+export { countHeld, stoppedPlans, tallyPlans, toldUsedUp } from "./overview";
+export {
+  planNext,
+  type Retry,
+  replanAll,
+  replanPortions,
+  sayEnd,
+  sayStop,
+  stopAsks,
+  stopAsksOfVisits,
+  whySentence,
+} from "./schedule";
+export { lookUpMailHosts, offeredListings, reviewedSites } from "./sites";
+export { countStages, peopleAt, STAGE_PAGE, type StageFilter } from "./stages";
+export { outsideHours, steer } from "./steer";
+export { tellUsedUp } from "./usedUp";
+export { enforce, forecastMove } from "./versions";
+export { type WhyVisit, whyPerson, whyVisit } from "./why";
+export { isUnwanted, stopUnwanted } from "./wishes";

@@ -3,21 +3,21 @@ import { examineByHand, type Reason, sayReason, type Verdict } from "@/core/asks
 import { sayPhone } from "@/core/contacts/phone";
 import { planByHand } from "@/core/plans/takes";
 import { sayWhen } from "@/core/time/say";
+import { composeAsk } from "@/core/words/compose";
+import { loadSetting } from "@/features/clients";
+import { nameOf, type Person } from "@/features/people";
+import { listPlans, type Plan } from "@/features/plans";
+import type { Visit } from "@/features/visits";
+import { answerLink } from "@/platform/customerLinks";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
-import { loadSetting } from "../clients";
-import { answerLink, composeAsk } from "../messages";
-import { nameOf, type Person } from "../people";
-import { listPlans, type Plan } from "../plans";
-import type { Visit } from "../visits";
 import { Circumstances, lockHomes } from "./circumstances";
 import { loadContexts, nextOf, openAsksOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
 import { beginAsks, beginningOf, type NewAsk } from "./decide";
 import { planNext } from "./schedule";
-
 /** Asking many at once: whom a plan would leave out is left out here too, save for visits that are long over. */
 
 export const MOST_AT_ONCE = 500;

@@ -3,6 +3,7 @@ import type { Hold, Send, Stop } from "@/core/asks/nextStep";
 import { sayWhyThen } from "@/core/asks/whyThen";
 import { legsOf } from "@/core/plans/legs";
 import type { Channel } from "@/core/time/sendHours";
+import { calendarOf, loadSetting, type Setting } from "@/features/clients";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
@@ -10,7 +11,6 @@ import { type AskEnd, asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { messages } from "@/schema/messages";
 import { visits } from "@/schema/visits";
-import { calendarOf, loadSetting, type Setting } from "../clients";
 import { type AskContext, loadContexts, nextOf } from "./contexts";
 
 const END_WORDS: Record<AskEnd, string> = {

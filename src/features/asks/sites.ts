@@ -1,15 +1,15 @@
 import { and, desc, eq, inArray, sql } from "drizzle-orm";
 import { mailboxSites, orderSites } from "@/core/answers/siteMix";
 import { webAddress } from "@/core/web/address";
+import type { Listing, Setting } from "@/features/clients";
+import type { Person } from "@/features/people";
+import { listPlans, type Plan } from "@/features/plans";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, rowsIn, type Scope, type Tx, withClient } from "@/platform/database";
 import { mailHostOf } from "@/platform/resolver";
 import { mailDomains } from "@/schema/clients";
 import { occasions, siteTurns } from "@/schema/plans";
 import { visits } from "@/schema/visits";
-import type { Listing, Setting } from "../clients";
-import type { Person } from "../people";
-import { listPlans, type Plan } from "../plans";
 
 /** Which site comes first for whom. */
 

@@ -1,14 +1,13 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { nextPermitted } from "@/core/time/sendHours";
+import { note } from "@/features/audit";
+import { calendarOf, loadSetting } from "@/features/clients";
+import { recipientZone } from "@/features/people";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
-import { note } from "../audit";
-import { calendarOf, loadSetting } from "../clients";
-import { recipientZone } from "../people";
 import { type AskContext, loadContexts, lockAsks, nextOf, writtenTo } from "./contexts";
 import { planNext, stopAsks } from "./schedule";
-
 /** What a person does with asks under way: for one, or for many at once. Each deed is noted with who did it. */
 
 export const STEERS = ["send now", "send now at any hour", "hold", "release", "cancel", "send again"] as const;

@@ -1,10 +1,9 @@
 import { sayDay } from "@/core/time/say";
 import type { Channel } from "@/core/time/sendHours";
 import { nextMonth } from "@/core/time/zone";
+import { allowanceOf, monthOf, type Setting } from "@/features/clients";
+import { tell } from "@/features/notices";
 import type { Scope, Tx } from "@/platform/database";
-import { allowanceOf, monthOf, type Setting } from "../clients";
-import { tell } from "../notices";
-
 /** Told once for each month, channel and size of the allowance: raised and used up again, it is told again. */
 export async function tellUsedUp(tx: Tx, scope: Scope, setting: Setting, channel: Channel, now: number): Promise<void> {
   const { client } = setting;

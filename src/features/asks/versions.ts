@@ -1,13 +1,12 @@
 import { and, eq, isNull, ne, sql } from "drizzle-orm";
 import { carryOver } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
+import { loadSetting, type Setting } from "@/features/clients";
+import { findPlan, type Plan, putInForce } from "@/features/plans";
 import type { Scope, Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
-import { loadSetting, type Setting } from "../clients";
-import { findPlan, type Plan, putInForce } from "../plans";
 import { type AskContext, loadContexts, nextOf } from "./contexts";
 import { planNext } from "./schedule";
-
 /** Whom a new version of a plan is for: asks that begin from now on, or also those under way. */
 export type InForceFor = "new asks" | "asks under way too";
 

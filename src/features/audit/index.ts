@@ -1,5 +1,4 @@
 export {
-  type AuditEntry,
   auditTrail,
   changesOf,
   note,

@@ -2,7 +2,6 @@ import { and, desc, eq, getTableColumns, inArray, type SQL, sql } from "drizzle-
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { users } from "@/schema/accounts";
 import { auditEntries } from "@/schema/audit";
-
 export type AuditEntry = typeof auditEntries.$inferSelect;
 
 /** Notes who did what, inside the transaction that does it; whose name it was, the database notes itself. */

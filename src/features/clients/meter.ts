@@ -4,7 +4,6 @@ import type { Channel } from "@/core/time/sendHours";
 import { HOUR, monthOf as localMonth } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import type { Setting } from "./queries";
-
 /** What a client's senders have used this month, and how many left within the hour: who may still leave now. */
 
 export type Usage = { channel: Channel; messages: number; used: number };

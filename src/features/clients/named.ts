@@ -1,9 +1,8 @@
 import { and, eq, sql } from "drizzle-orm";
+import { note } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { services, type TagEffect, tags, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
-import { note } from "../audit";
-
 /**
  * What became of keeping something by name: another has the name, or what was to be changed is not there (any more).
  */

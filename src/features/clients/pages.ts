@@ -1,8 +1,8 @@
 import { and, eq, sql } from "drizzle-orm";
+import { note } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { branches, clients, listings } from "@/schema/clients";
 import { newId } from "@/schema/columns";
-import { note } from "../audit";
 import type { Kept } from "./named";
 
 /** The branches' pages on review sites, and what stands under every email. */

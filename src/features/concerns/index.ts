@@ -1,2 +1,2 @@
-export * from "./queries";
-export * from "./service";
+export { countConcerns, listConcerns, viewConcern } from "./queries";
+export { answerConcern, closeConcern, openConcern, openConcernOf, reopenConcern, takeConcern } from "./service";

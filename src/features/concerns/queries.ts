@@ -1,12 +1,12 @@
 import { and, asc, count, desc, eq, inArray, sql } from "drizzle-orm";
 import { MOST_COUNTED } from "@/core/time/say";
+import { serviceWords } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { branches, services, teamMembers } from "@/schema/clients";
 import { concerns } from "@/schema/concerns";
 import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
-import { serviceWords } from "../visits";
 
 /** Concerns with whom and what they are about: the open ones by what waits longest, or all of them, newest first. */
 export async function listConcerns(tx: Tx, scope: Scope, open: boolean) {

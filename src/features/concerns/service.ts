@@ -3,13 +3,12 @@ import { z } from "zod";
 import { obstacle } from "@/core/asks/reach";
 import { HOUR } from "@/core/time/zone";
 import { plainForText, textParts } from "@/core/words/textParts";
+import { note } from "@/features/audit";
+import { loadSetting, todayOf } from "@/features/clients";
+import { addressesOf, findAddressee, findPerson } from "@/features/people";
 import { actingUser, type Scope, type Tx } from "@/platform/database";
 import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "@/schema/concerns";
 import { messages } from "@/schema/messages";
-import { note } from "../audit";
-import { loadSetting, todayOf } from "../clients";
-import { addressesOf, findAddressee, findPerson } from "../people";
-
 export type Concern = typeof concerns.$inferSelect;
 
 /** Opens the concern of an unhappy answer, or adds to its words when there is one already. */

@@ -1,16 +1,15 @@
 import { examine } from "@/core/asks/examine";
 import { sayWhen } from "@/core/time/say";
+import { Circumstances, isFromList, nextOf, planOf, portionsFrom, wouldBeAsk } from "@/features/asks";
+import type { Setting } from "@/features/clients";
+import { nameOf, PeopleRehearsal, type Person } from "@/features/people";
+import { listPlans } from "@/features/plans";
+import { type Visit, VisitsRehearsal, waitsForWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import type { Forecast, IntakeCounts, ReadingChoice } from "@/schema/intake";
-import { Circumstances, isFromList, nextOf, planOf, portionsFrom, wouldBeAsk } from "../asks";
-import type { Setting } from "../clients";
-import { nameOf, PeopleRehearsal, type Person } from "../people";
-import { listPlans } from "../plans";
-import { type Visit, VisitsRehearsal, waitsForWords } from "../visits";
 import type { ReadRow } from "./lists";
 import { loadNames } from "./names";
 import { type Taken, type TakeOptions, takeIn } from "./service";
-
 export const CHUNK = 2500;
 /** How many rows the forecast tells one by one; the rest is in the numbers. */
 const TOLD = 300;

@@ -2,12 +2,11 @@ import { gzipSync } from "node:zlib";
 import { and, eq, isNotNull, lte, sql } from "drizzle-orm";
 import { addressesIn } from "@/core/intake/addresses";
 import type { Matching } from "@/core/intake/columns";
-import type { Scope, Tx } from "@/platform/database";
-import { withClient } from "@/platform/database";
+import { loadSetting } from "@/features/clients";
+import { erasureHash } from "@/features/people";
+import { type Scope, type Tx, withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { intakeRows, intakes } from "@/schema/intake";
-import { loadSetting } from "../clients";
-import { erasureHash } from "../people";
 import { AT_ONCE } from "./atOnce";
 import { parseContent, type StoredList, samplesOf } from "./content";
 

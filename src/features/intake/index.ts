@@ -1,8 +1,45 @@
-export { AT_ONCE } from "./atOnce";
+export { handleDropOff } from "./dropOff";
+export { hindrances } from "./feedProblems";
+export {
+  addFeed,
+  addressOf,
+  changeFeed,
+  claimDeliveries,
+  claimFeeds,
+  type Delivery,
+  type Feed,
+  type FeedValues,
+  feedNumbers,
+  findFeed,
+  listDeliveries,
+  listFeeds,
+  mappingOf,
+  renewFeed,
+  secretOf,
+  tryAgain,
+} from "./feeds";
+export { fetchFeed, takeCalendar } from "./fetched";
 export { harmless, MOST_BYTES, toCsv, Unreadable } from "./files";
-export { forgetErased, forgetInLists, forgetInLongLists } from "./forget";
-export * from "./lists";
-export * from "./names";
+export { forgetInLists, forgetInLongLists } from "./forget";
+export {
+  bringList,
+  chooseReading,
+  claimStalledLists,
+  findIntake,
+  type Intake,
+  keepIntake,
+  keepRows,
+  loadList,
+  mendRow,
+  type NotedRow,
+  readIntake,
+  recentIntakes,
+  rowsOfIntake,
+  undoIntake,
+  workOnList,
+} from "./lists";
+export { assignedNames, assignName, type NameKind, openNames } from "./names";
 export { closeReader } from "./reader";
-export * from "./service";
+export { fieldsOfKnown, takeIn } from "./service";
 export { takenOfList } from "./taken";
+export { handleFeedHook, workOnDeliveries } from "./webhook";

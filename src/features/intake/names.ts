@@ -1,14 +1,13 @@
 import { and, asc, eq, isNull, sql } from "drizzle-orm";
 import { headerKey } from "@/core/intake/fields";
+import { note } from "@/features/audit";
+import type { Setting } from "@/features/clients";
+import { settleWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import { branches, services, tags, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { seenNames } from "@/schema/intake";
 import { people } from "@/schema/people";
-import { note } from "../audit";
-import type { Setting } from "../clients";
-import { settleWords } from "../visits";
-
 /**
  * Names in lists and feeds, and what they stand for. Each unknown one is shown and assigned once; then it is known
  * for ever.

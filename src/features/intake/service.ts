@@ -1,12 +1,11 @@
 import type { Arrival } from "@/core/intake/arrival";
 import type { Field } from "@/core/intake/fields";
+import { stopAsksOfVisits, stopUnwanted } from "@/features/asks";
+import type { Setting } from "@/features/clients";
+import { type KeepOptions, type KeptPerson, keepPeople, noteVisits, type Person } from "@/features/people";
+import { type IncomingVisit, type KeptVisit, keepVisits, type Visit, type VisitsRehearsal } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
-import { stopAsksOfVisits, stopUnwanted } from "../asks";
-import type { Setting } from "../clients";
-import { type KeepOptions, type KeptPerson, keepPeople, noteVisits, type Person } from "../people";
-import { type IncomingVisit, type KeptVisit, keepVisits, type Visit, type VisitsRehearsal } from "../visits";
 import { keepUnknown, loadNames, type Names } from "./names";
-
 export type Coming = { arrival: Arrival; saidAt?: number | null };
 
 export type TakeOptions = KeepOptions & {

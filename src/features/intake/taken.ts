@@ -1,12 +1,11 @@
+import type { Setting } from "@/features/clients";
+import type { Person } from "@/features/people";
+import { type Visit, waitsForWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
-import type { Setting } from "../clients";
-import type { Person } from "../people";
-import { type Visit, waitsForWords } from "../visits";
 import { CHUNK, withoutKeeping } from "./forecast";
 import { findIntake, loadList, readRows } from "./lists";
 import { loadNames } from "./names";
 import { takeIn } from "./service";
-
 /** What a list would bring, without keeping any of it; null where it is not readable (any more). */
 export async function takenOfList(
   tx: Tx,

@@ -1,1 +1,1 @@
-export * from "./service";
+export { claimNotices, handOverNotice, lastNotice, type Notice, sayTold, tell } from "./service";

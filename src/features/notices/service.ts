@@ -2,15 +2,14 @@ import { and, desc, eq, like, sql } from "drizzle-orm";
 import { v5 } from "uuid";
 import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
 import { sayWhen } from "@/core/time/say";
+import { emailPage } from "@/core/words/emailPage";
+import { loadSetting } from "@/features/clients";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { log } from "@/platform/log";
 import { handOverMail } from "@/platform/mail";
 import { notices } from "@/schema/notices";
-import { loadSetting } from "../clients";
-import { emailPage } from "../messages";
-
 /**
  * Emails to those who look after a client. A notice is a row, written in the transaction of what it tells; the worker
  * hands it over. Killed on the way, another worker hands it over again with the same Message-IDs, by which a mail

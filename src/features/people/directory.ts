@@ -7,7 +7,6 @@ import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { people, views } from "@/schema/people";
 import type { Person } from "./service";
-
 /** The list of people: filters that live in the address, pages by key, named views. */
 
 export const PEOPLE_STATES = [

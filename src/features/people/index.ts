@@ -1,4 +1,45 @@
-export * from "./directory";
-export * from "./keep";
-export * from "./queries";
-export * from "./service";
+export {
+  ASKED,
+  afterKey,
+  countListed,
+  countPeople,
+  directoryQuery,
+  dropView,
+  keepView,
+  keyAfter,
+  listIds,
+  listPeople,
+  listViews,
+  PEOPLE_PAGE,
+  PEOPLE_STATES,
+  queryString,
+  searchPeople,
+} from "./directory";
+export {
+  ERASED_WORDS,
+  erasureHash,
+  type KeepOptions,
+  type KeptPerson,
+  keepPeople,
+  lockPeopleRows,
+  NOBODY,
+  noteVisits,
+  PeopleRehearsal,
+  untouchedSince,
+  updatePeople,
+} from "./keep";
+export { findAddressee, findPerson, findWards, guardiansOf, peopleWithPhone, wardsOf } from "./queries";
+export {
+  addresseeOf,
+  addressesOf,
+  changePerson,
+  keepPerson,
+  nameOf,
+  type Person,
+  type PersonEdit,
+  type PersonValues,
+  personInput,
+  Refused,
+  recipientZone,
+  wishesOf,
+} from "./service";

@@ -7,7 +7,6 @@ import { type RowChange, updateRows } from "@/platform/updateRows";
 import { newId } from "@/schema/columns";
 import { type Consent, people } from "@/schema/people";
 import type { Person } from "./service";
-
 /** A person as they arrive, by whatever way; the tags are those of the client. */
 export type Incoming = ArrivingPerson & {
   doNotAsk?: string | null /** The visit that they come with: written down with somebody new at once. */;

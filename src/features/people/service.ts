@@ -10,11 +10,10 @@ import type { ArrivingPerson } from "@/core/intake/arrival";
 import { isMinor } from "@/core/people/households";
 import { dayText } from "@/core/time/range";
 import { isZone } from "@/core/time/zone";
+import { note } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { people } from "@/schema/people";
-import { note } from "../audit";
 import { keepPeople, lockPeople } from "./keep";
-
 export type Person = typeof people.$inferSelect;
 
 /** Addresses of a person as the rules see them; `tags` are the client's, some of which allow one channel alone. */

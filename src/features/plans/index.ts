@@ -1,3 +1,11 @@
-export * from "./queries";
-export * from "./service";
-export { STARTERS, starterRules } from "./starter";
+export { findPlan, listPlans, listVersions, longestRest, type Plan, planForHand } from "./queries";
+export {
+  addPlan,
+  changeRules,
+  dropDraft,
+  installPlan,
+  orderPlans,
+  putInForce,
+  renamePlan,
+  setPlanState,
+} from "./service";

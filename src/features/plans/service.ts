@@ -1,8 +1,8 @@
 import { and, eq, sql } from "drizzle-orm";
 import type { PlanRules } from "@/core/plans/planRules";
+import { note } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { plans, planVersions } from "@/schema/plans";
-import { note } from "../audit";
 import { findPlan, listPlans, type Plan } from "./queries";
 
 const mine = (scope: Scope, id: string) => and(eq(plans.clientId, scope.clientId), eq(plans.id, id));

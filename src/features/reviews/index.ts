@@ -1,2 +1,2 @@
-export * from "./queries";
-export * from "./service";
+export { countReviews, listReviews, REVIEWS_PAGE } from "./queries";
+export { claimListings, collect, postReply } from "./service";

@@ -2,16 +2,15 @@ import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { normaliseRating } from "@/core/reviews/rating";
 import { DAY } from "@/core/time/zone";
+import { lockAsks, openAsksOf, stopAsks } from "@/features/asks";
+import { note } from "@/features/audit";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { decrypt } from "@/platform/secrets";
 import { asks } from "@/schema/asks";
 import { listings } from "@/schema/clients";
 import { reviews } from "@/schema/reviews";
-import { lockAsks, openAsksOf, stopAsks } from "../asks";
-import { note } from "../audit";
 import { putReply, readReviews, SiteTrouble, type WaypostAccess, type WaypostReview } from "./waypost";
-
 export type Review = typeof reviews.$inferSelect;
 
 /** A page with the key of its connector. */

@@ -1,1 +1,12 @@
-export * from "./queries";
+export {
+  answersPerDay,
+  averages,
+  goingOutNext,
+  leftOut,
+  marksOfDay,
+  needing,
+  type Span,
+  tally,
+  trouble,
+  waitingCount,
+} from "./queries";

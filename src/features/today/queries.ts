@@ -2,6 +2,7 @@ import { and, asc, count, desc, eq, gt, gte, inArray, isNotNull, isNull, lt, ne,
 import type { Reason } from "@/core/asks/examine";
 import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
+import { serviceWords } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { asks } from "@/schema/asks";
@@ -12,8 +13,6 @@ import { people } from "@/schema/people";
 import { reviews } from "@/schema/reviews";
 import { visits } from "@/schema/visits";
 import { MOST_MARKS, quartersOf } from "@/ui/ruler/density";
-import { serviceWords } from "../visits";
-
 /** What Today shows, one question to the database each. Instants are milliseconds. `branchId` narrows to one branch. */
 export type Span = { from: number; to: number; branchId: string | null };
 

@@ -6,7 +6,6 @@ import { services } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { visits } from "@/schema/visits";
 import type { Visit } from "./service";
-
 /** A visit as it arrives: names are settled, or stand in `words` until somebody says what they mean. */
 export type IncomingVisit = Omit<ArrivingVisit, "service" | "branch" | "teamMember"> & {
   personId: string;

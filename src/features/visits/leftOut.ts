@@ -1,9 +1,9 @@
 import { and, asc, eq, gte, inArray, lt } from "drizzle-orm";
 import type { Reason } from "@/core/asks/examine";
+import type { Person } from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
-import type { Person } from "../people";
 
 /** People whose visits of one day were left out for a reason. */
 export async function leftOutPeople(tx: Tx, scope: Scope, reason: Reason, from: number, to: number): Promise<Person[]> {

@@ -1,11 +1,10 @@
 import { and, desc, eq } from "drizzle-orm";
 import { z } from "zod";
 import { OUTCOMES, type VisitOutcome } from "@/core/asks/examine";
+import { note } from "@/features/audit";
+import { noteVisits } from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
 import { visits } from "@/schema/visits";
-import { note } from "../audit";
-import { noteVisits } from "../people";
-
 export type Visit = typeof visits.$inferSelect;
 
 /** What a person types to record a visit. `endedAt` is an instant in milliseconds. */

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import type { ReactNode } from "react";
-import { Masthead } from "@/features/shell";
+import { Masthead } from "@/features/navigation/parts/Masthead";
 import { requireAccess } from "@/platform/access";
 
 type Props = { params: Promise<{ client: string }>; children: ReactNode };

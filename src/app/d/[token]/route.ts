@@ -1,4 +1,4 @@
-import { handleDropOff } from "@/features/feeds";
+import { handleDropOff } from "@/features/intake";
 
 type Context = { params: Promise<{ token: string }> };
 

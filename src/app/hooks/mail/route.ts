@@ -1,3 +1,2 @@
-import { handleMailHook } from "@/features/sending";
-
+import { handleMailHook } from "@/features/messaging";
 export const POST = (request: Request) => handleMailHook(request);

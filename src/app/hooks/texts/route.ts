@@ -1,3 +1,2 @@
-import { handleTextHook } from "@/features/sending";
-
+import { handleTextHook } from "@/features/messaging";
 export const POST = (request: Request) => handleTextHook(request);

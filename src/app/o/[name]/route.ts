@@ -1,4 +1,3 @@
-import { handleOpenPicture } from "@/features/sending";
-
+import { handleOpenPicture } from "@/features/messaging";
 export const GET = async (_request: Request, { params }: { params: Promise<{ name: string }> }) =>
   handleOpenPicture((await params).name);

@@ -1,5 +1,4 @@
 "use client";
-
 import type { Candidate } from "../actions";
 
 /** Opens "Ask someone" with this person already picked. */

@@ -5,7 +5,6 @@ import { toast } from "sonner";
 import { Dialog } from "@/ui/Dialog.client";
 import type { Steer } from "../steer";
 import { lookAtHours, steerAsks } from "../steerActions";
-
 export type LogRow = {
   id: string;
   askId: string | null;

@@ -1,5 +1,4 @@
 "use client";
-
 import { Sentence } from "@/ui/Sentence.client";
 import { saveService, saveTag, saveTeamMember } from "../actions";
 

@@ -1,5 +1,4 @@
 "use client";
-
 import { Sentence } from "@/ui/Sentence.client";
 import { saveListing, savePostalAddress } from "../actions";
 

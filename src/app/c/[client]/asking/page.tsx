@@ -5,7 +5,8 @@ import { sayBegins } from "@/core/plans/sayRules";
 import { STARTERS } from "@/core/plans/starters";
 import { capital, sayCount } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
-import { countHeld, tallyPlans } from "@/features/asking/overview";
+import { countHeld, tallyPlans } from "@/features/asks";
+import { allowanceOf, hoursOf, loadSetting, monthOf, usageOf } from "@/features/clients";
 import {
   AllowanceSentence,
   CeilingSentence,
@@ -14,16 +15,14 @@ import {
   HoursSentence,
   PriceSentence,
   RestSentence,
-} from "@/features/asking/parts/ClientSentences.client";
-import { PlanList, StartFrom } from "@/features/asking/parts/PlanList.client";
-import { allowanceOf, hoursOf, loadSetting, monthOf, usageOf } from "@/features/clients";
+} from "@/features/plan-editor/parts/ClientSentences.client";
+import { PlanList, StartFrom } from "@/features/plan-editor/parts/PlanList.client";
 import { listPlans, type Plan } from "@/features/plans";
 import * as today from "@/features/today";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page, Row } from "@/ui/Page";
-
 export const metadata = { title: "Asking" };
 
 type Props = { params: Promise<{ client: string }> };

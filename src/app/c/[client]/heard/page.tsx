@@ -7,17 +7,16 @@ import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { nameOf } from "@/features/people";
 import { countReviews, listReviews, REVIEWS_PAGE } from "@/features/reviews";
 import { ReplyForm } from "@/features/reviews/parts/ReplyForm.client";
-import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 import { Bars } from "@/ui/Bars";
 import { Empty, Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "Heard" };
 
 type Props = {

@@ -22,16 +22,15 @@ import {
 } from "@/features/people";
 import { KeepView, PeopleFilters } from "@/features/people/parts/PeopleFilters.client";
 import { PeopleSearch } from "@/features/people/parts/PeopleSearch.client";
+import { countMendable } from "@/features/people-admin";
+import { forgetView, nameView } from "@/features/people-admin/actions";
+import { PeopleTable, type PersonRow } from "@/features/people-admin/parts/PeopleTable.client";
+import { PersonForm } from "@/features/people-admin/parts/PersonForm.client";
 import { listPlans, longestRest } from "@/features/plans";
-import { countMendable } from "@/features/records";
-import { forgetView, nameView } from "@/features/records/actions";
-import { PeopleTable, type PersonRow } from "@/features/records/parts/PeopleTable.client";
-import { PersonForm } from "@/features/records/parts/PersonForm.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "People" };
 
 type Props = {

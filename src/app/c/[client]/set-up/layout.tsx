@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { SetUpNav } from "@/features/shell";
+import { SetUpNav } from "@/features/navigation/parts/SetUpNav.client";
 import { requireAccess } from "@/platform/access";
 
 export default async function SetUpLayout({

@@ -1,13 +1,12 @@
 import Link from "next/link";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
-import { type Feed, feedNumbers, listFeeds } from "@/features/feeds";
-import { AddFeed } from "@/features/feeds/parts/FeedForms.client";
+import { type Feed, feedNumbers, listFeeds } from "@/features/intake";
+import { AddFeed } from "@/features/intake/parts/FeedForms.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "Feeds" };
 
 const KIND_WORDS: Record<Feed["kind"], string> = {

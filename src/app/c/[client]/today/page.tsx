@@ -5,13 +5,13 @@ import { sayReason } from "@/core/asks/examine";
 import { capital, MOST_COUNTED, sayAgo, sayCount, sayCounted, sayTime, sayWhen } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, dayNumber, formatDay, fromLocal, HOUR, parseDay, toLocal, weekday } from "@/core/time/zone";
-import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asking/overview";
+import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asks";
 import { calendarOf, loadSetting } from "@/features/clients";
-import { hindrances } from "@/features/feeds";
-import { STATE_WORDS, sayStep } from "@/features/messages";
+import { hindrances } from "@/features/intake";
+import { STATE_WORDS, sayStep } from "@/features/messaging";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { sayTold } from "@/features/notices";
 import { nameOf } from "@/features/people";
-import { LiveRefresh } from "@/features/shell";
 import * as today from "@/features/today";
 import { AnswersLine } from "@/features/today/parts/AnswersLine.client";
 import { requireAccess } from "@/platform/access";
@@ -20,7 +20,6 @@ import { withClient } from "@/platform/database";
 import { Bars } from "@/ui/Bars";
 import { Empty, Note, Page } from "@/ui/Page";
 import { DayRuler, type RulerMessage } from "@/ui/ruler/DayRuler";
-
 export const metadata = { title: "Today" };
 
 type Props = {

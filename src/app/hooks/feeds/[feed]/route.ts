@@ -1,4 +1,4 @@
-import { handleFeedHook } from "@/features/feeds";
+import { handleFeedHook } from "@/features/intake";
 
 type Context = { params: Promise<{ feed: string }> };
 

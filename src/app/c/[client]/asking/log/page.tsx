@@ -6,10 +6,10 @@ import { sayCounted, sayMoment } from "@/core/time/say";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { LogList } from "@/features/asks/parts/LogList.client";
 import { loadSetting } from "@/features/clients";
-import { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog, STATE_WORDS, sayStep } from "@/features/messages";
+import { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog, STATE_WORDS, sayStep } from "@/features/messaging";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { nameOf } from "@/features/people";
 import { listPlans } from "@/features/plans";
-import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -17,7 +17,6 @@ import { pageKey } from "@/platform/pageKey";
 import { chip } from "@/ui/chip";
 import { Empty, Page } from "@/ui/Page";
 import { Shape } from "@/ui/ruler/DayRuler";
-
 export const metadata = { title: "Planned and sent" };
 
 type Props = {

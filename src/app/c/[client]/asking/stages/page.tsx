@@ -2,11 +2,11 @@ import Link from "next/link";
 import { z } from "zod";
 import { capital, sayCount, sayMoment } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
-import { countStages, peopleAt, STAGE_PAGE } from "@/features/asking/stages";
+import { countStages, peopleAt, STAGE_PAGE } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { nameOf } from "@/features/people";
 import { listPlans } from "@/features/plans";
-import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -14,7 +14,6 @@ import { pageKey } from "@/platform/pageKey";
 import { ASK_STAGES, type AskStage } from "@/schema/asks";
 import { chip } from "@/ui/chip";
 import { Empty, Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "Where everyone stands" };
 
 type Props = {

@@ -1,14 +1,12 @@
 import Link from "next/link";
 import { may } from "@/core/access/roles";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
-import { addressOf, listFeeds } from "@/features/feeds";
-import { type Intake, recentIntakes } from "@/features/intake";
+import { addressOf, type Intake, listFeeds, recentIntakes } from "@/features/intake";
 import { BringForm } from "@/features/intake/parts/BringForm.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "Bring a list" };
 
 type Props = { params: Promise<{ client: string }> };

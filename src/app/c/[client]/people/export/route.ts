@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { note } from "@/features/audit";
-import { FORMATS, selectedIds, selection, takeOutPeople } from "@/features/records";
+import { FORMATS, selectedIds, selection, takeOutPeople } from "@/features/people-admin";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";

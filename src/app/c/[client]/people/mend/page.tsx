@@ -3,12 +3,11 @@ import { z } from "zod";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayCount } from "@/core/time/say";
 import { nameOf } from "@/features/people";
-import { findMendable } from "@/features/records";
-import { MendRow } from "@/features/records/parts/MendRow.client";
+import { findMendable } from "@/features/people-admin";
+import { MendRow } from "@/features/people-admin/parts/MendRow.client";
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "Addresses to mend" };
 
 const PER_PAGE = 50;

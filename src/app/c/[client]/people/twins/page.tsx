@@ -1,15 +1,14 @@
 import Link from "next/link";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { nameOf, type Person } from "@/features/people";
-import { findTwinsAndHouseholds, recentMerges } from "@/features/records";
-import { HouseholdDeeds, TwinDeeds, UndoMerge } from "@/features/records/parts/TwinDeeds.client";
-import { LiveRefresh } from "@/features/shell";
+import { findTwinsAndHouseholds, recentMerges } from "@/features/people-admin";
+import { HouseholdDeeds, TwinDeeds, UndoMerge } from "@/features/people-admin/parts/MatchButtons.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "Twins and households" };
 
 type Props = { params: Promise<{ client: string }> };

@@ -8,7 +8,6 @@ import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 import { chip } from "@/ui/chip";
 import { Empty, Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "Who did what" };
 
 type Props = {

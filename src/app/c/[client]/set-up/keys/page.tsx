@@ -2,12 +2,11 @@ import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { listKeys, SCOPES } from "@/features/api";
 import { revokeKey } from "@/features/api/actions";
 import { MakeKey } from "@/features/api/parts/KeyForms.client";
-import { DeedButton } from "@/features/records/parts/Deeds.client";
+import { DeedButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "API keys" };
 
 type Props = { params: Promise<{ client: string }> };

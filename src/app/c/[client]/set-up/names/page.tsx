@@ -7,7 +7,6 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "Names to assign" };
 
 const KINDS: Record<NameKind, string> = { service: "service", branch: "branch", team: "team member", tag: "tag" };

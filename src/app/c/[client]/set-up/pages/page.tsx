@@ -5,7 +5,6 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "Review pages" };
 
 type Props = { params: Promise<{ client: string }> };

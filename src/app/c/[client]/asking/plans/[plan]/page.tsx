@@ -9,8 +9,12 @@ import { sayCondition, sayStepChannel } from "@/core/plans/sayRules";
 import { wordingsOf } from "@/core/plans/trial";
 import { sayCount, sayDay, sayWhen } from "@/core/time/say";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
+import { composeAsk } from "@/core/words/compose";
 import { PLACEHOLDERS } from "@/core/words/placeholders";
 import { textParts } from "@/core/words/textParts";
+import { forecastMove } from "@/features/asks";
+import { calendarOf, hoursOf, loadSetting } from "@/features/clients";
+import { tallyWordings } from "@/features/plan-editor";
 import {
   FirstSentence,
   FreshSentence,
@@ -18,27 +22,23 @@ import {
   PortionsSentence,
   RepeatSentence,
   TagsSentence,
-} from "@/features/asking/parts/AskedSentences.client";
-import { HoursSentence } from "@/features/asking/parts/ClientSentences.client";
-import { DoorsSentence, SitesSentence } from "@/features/asking/parts/DoorSentences.client";
-import { Findings } from "@/features/asking/parts/Findings";
-import { LastWeek } from "@/features/asking/parts/LastWeek";
-import { StepButton, StepSentence, WordsSentence } from "@/features/asking/parts/MessageSentences.client";
-import { LookAgain, MovablePlan, PlanDeeds, PutInForce } from "@/features/asking/parts/PlanDeeds.client";
-import { BeginsSentence, NameSentence, StyleSentence } from "@/features/asking/parts/PlanSentences.client";
-import type { PlanRef } from "@/features/asking/parts/planRef";
-import { Trial } from "@/features/asking/parts/Trial";
-import { tallyWordings } from "@/features/asking/trials";
-import { forecastMove } from "@/features/asks";
-import { calendarOf, hoursOf, loadSetting } from "@/features/clients";
-import { answerLink, composeAsk } from "@/features/messages";
+} from "@/features/plan-editor/parts/AskedSentences.client";
+import { HoursSentence } from "@/features/plan-editor/parts/ClientSentences.client";
+import { DoorsSentence, SitesSentence } from "@/features/plan-editor/parts/DoorSentences.client";
+import { Findings } from "@/features/plan-editor/parts/Findings";
+import { LastWeek } from "@/features/plan-editor/parts/LastWeek";
+import { StepButton, StepSentence, WordsSentence } from "@/features/plan-editor/parts/MessageSentences.client";
+import { LookAgain, MovablePlan, PlanDeeds, PutInForce } from "@/features/plan-editor/parts/PlanButtons.client";
+import { BeginsSentence, NameSentence, StyleSentence } from "@/features/plan-editor/parts/PlanSentences.client";
+import type { PlanRef } from "@/features/plan-editor/parts/planRef";
+import { Trial } from "@/features/plan-editor/parts/Trial";
 import { findPlan, type Plan } from "@/features/plans";
 import { lastAbout } from "@/features/visits";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
+import { answerLink } from "@/platform/customerLinks";
 import { withClient } from "@/platform/database";
 import { Note, Page, Row } from "@/ui/Page";
-
 export const metadata = { title: "Plan" };
 
 type Props = {

@@ -3,18 +3,16 @@ import { notFound } from "next/navigation";
 import { z } from "zod";
 import { sayLine, sayReason } from "@/core/asks/examine";
 import { capital, sayDay, sayMoment, sayWhen } from "@/core/time/say";
-import { Remedies, Trace } from "@/features/asking/parts/Trace";
-import { type WhyVisit, whyVisit } from "@/features/asking/why";
-import { sayEnd, sayStop } from "@/features/asks";
+import { sayEnd, sayStop, type WhyVisit, whyVisit } from "@/features/asks";
+import { Remedies, Trace } from "@/features/asks/parts/Trace";
 import { loadSetting } from "@/features/clients";
-import { STATE_WORDS } from "@/features/messages";
+import { STATE_WORDS } from "@/features/messaging";
 import { nameOf } from "@/features/people";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
 import { Shape } from "@/ui/ruler/DayRuler";
-
 export const metadata = { title: "Why" };
 
 type Props = { params: Promise<{ client: string; visit: string }> };

@@ -8,16 +8,15 @@ import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
 import { loadSetting, todayOf } from "@/features/clients";
 import { viewConcern } from "@/features/concerns";
 import { AnswerForm, CloseForm, OneClick } from "@/features/concerns/parts/ConcernForms.client";
-import { STATE_WORDS } from "@/features/messages";
+import { STATE_WORDS } from "@/features/messaging";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { addressesOf, findAddressee, nameOf } from "@/features/people";
-import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { CONCERN_OUTCOMES } from "@/schema/concerns";
 import { Bars } from "@/ui/Bars";
 import { Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "Concern" };
 
 type Props = { params: Promise<{ client: string; concern: string }> };

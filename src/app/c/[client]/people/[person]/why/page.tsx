@@ -3,15 +3,14 @@ import { notFound } from "next/navigation";
 import { z } from "zod";
 import { sayReason } from "@/core/asks/examine";
 import { sayMoment } from "@/core/time/say";
-import { Remedies, Trace } from "@/features/asking/parts/Trace";
-import { whyPerson } from "@/features/asking/why";
+import { whyPerson } from "@/features/asks";
+import { Remedies, Trace } from "@/features/asks/parts/Trace";
 import { loadSetting } from "@/features/clients";
 import { nameOf } from "@/features/people";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Page } from "@/ui/Page";
-
 export const metadata = { title: "Why" };
 
 type Props = { params: Promise<{ client: string; person: string }> };

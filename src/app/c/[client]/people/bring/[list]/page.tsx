@@ -10,15 +10,14 @@ import { findIntake, type Intake, type NotedRow, rowsOfIntake } from "@/features
 import { readSheet, undoList } from "@/features/intake/actions";
 import { KeepList, MendListRow } from "@/features/intake/parts/KeepList.client";
 import { ReadingForm } from "@/features/intake/parts/ReadingForm.client";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
+import { DeedButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { listPlans } from "@/features/plans";
-import { DeedButton } from "@/features/records/parts/Deeds.client";
-import { LiveRefresh } from "@/features/shell";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import type { Forecast, IntakeCounts } from "@/schema/intake";
 import { Empty, Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "A list" };
 
 const PER_PAGE = 30;

@@ -14,19 +14,18 @@ import {
   listDeliveries,
   mappingOf,
   secretOf,
-} from "@/features/feeds";
-import { deleteFeed, deliverAgain, fetchNow, renew, switchFeed } from "@/features/feeds/actions";
-import { BringCalendar, FeedSetting } from "@/features/feeds/parts/FeedForms.client";
-import { MappingForm } from "@/features/feeds/parts/MappingForm.client";
-import { RulesForm } from "@/features/feeds/parts/RulesForm.client";
-import { DeedButton } from "@/features/records/parts/Deeds.client";
-import { LiveRefresh } from "@/features/shell";
+} from "@/features/intake";
+import { deleteFeed, deliverAgain, fetchNow, renew, switchFeed } from "@/features/intake/feedActions";
+import { BringCalendar, FeedSetting } from "@/features/intake/parts/FeedForms.client";
+import { MappingForm } from "@/features/intake/parts/MappingForm.client";
+import { RulesForm } from "@/features/intake/parts/RulesForm.client";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
+import { DeedButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Copyable } from "@/ui/Copyable.client";
 import { Note, Page } from "@/ui/Page";
-
 export const metadata = { title: "A feed" };
 
 const PER_PAGE = 30;

@@ -4,8 +4,8 @@ import { z } from "zod";
 import { dayText } from "@/core/time/range";
 import { sayCount } from "@/core/time/say";
 import { DAY, dayNumber, formatDay, fromLocal, parseDay, toLocal } from "@/core/time/zone";
-import { PeriodRuler } from "@/features/asking/parts/PeriodRuler";
-import { LeftOutList, MessageList, RehearsalMargin, SideBySide } from "@/features/asking/parts/Rehearsed";
+import { calendarOf, loadSetting } from "@/features/clients";
+import { recentIntakes } from "@/features/intake";
 import {
   MOST_REHEARSED,
   type RehearsalSource,
@@ -13,16 +13,15 @@ import {
   runRehearsal,
   stageRehearsal,
   sumUp,
-} from "@/features/asking/rehearsal";
-import { calendarOf, loadSetting } from "@/features/clients";
-import { recentIntakes } from "@/features/intake";
+} from "@/features/plan-editor";
+import { PeriodRuler } from "@/features/plan-editor/parts/PeriodRuler";
+import { LeftOutList, MessageList, RehearsalMargin, SideBySide } from "@/features/plan-editor/parts/Rehearsed";
 import { findPlan, listVersions, type Plan } from "@/features/plans";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { chip } from "@/ui/chip";
 import { Empty, Page } from "@/ui/Page";
-
 export const metadata = { title: "Rehearsal" };
 
 type Props = {

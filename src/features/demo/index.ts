@@ -1,1 +1,0 @@
-export { DEMO_PASSWORD, DEMO_SEATS, demoSeat } from "./seats";

@@ -1,0 +1,245 @@
+"use server";
+
+import { revalidatePath } from "next/cache";
+import { redirect } from "next/navigation";
+import { z } from "zod";
+import { NoCalendar } from "@/core/calendar/expand";
+import { EVENT_TYPES, feedMappingSchema } from "@/core/intake/events";
+import { FIELDS } from "@/core/intake/fields";
+import { cleanText } from "@/core/words/clean";
+import { loadSetting } from "@/features/clients";
+import { type Access, requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { type Tx, withClient } from "@/platform/database";
+import { type ActionResult, formText, refusal } from "@/ui/result";
+import {
+  addFeed,
+  belongs,
+  changeFeed,
+  type Feed,
+  feedInput,
+  findFeed,
+  removeFeed,
+  renewFeed,
+  tryAgain,
+  wrongAddress,
+} from "./feeds";
+import { fetchFeed, takeCalendar } from "./fetched";
+
+const gone = { ok: false as const, message: "This feed is not there any more." };
+
+/** Adds a feed and leads to its page. */
+export async function createFeed(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const text = (name: string) => formText(form, name);
+  const values = feedInput.safeParse({
+    kind: text("kind"),
+    name: text("name"),
+    branchId: text("branchId"),
+    serviceId: text("serviceId"),
+    url: text("url"),
+  });
+  if (!values.success) return refusal(values.error);
+  const wrong = values.data.url
+    ? wrongAddress(values.data.url)
+    : values.data.kind === "end of day"
+      ? "Give the address of the file."
+      : null;
+  if (wrong) return { ok: false, message: wrong, fields: { url: wrong } };
+  const now = await clockNow();
+  const feed = await withClient(access, async (tx) =>
+    belongs(await loadSetting(tx), values.data) ? addFeed(tx, access, access.user.name, values.data, now) : null,
+  );
+  if (!feed) return { ok: false, message: "This branch or service is not there any more. Reload the page." };
+  if (feed.url) await fetchFeed({ clientId: access.clientId, feedId: feed.id });
+  revalidatePath(`/c/${slug}/set-up`);
+  redirect(`/c/${slug}/set-up/feeds/${feed.id}`);
+}
+
+/** Does something with one feed of the client's; a feed that is not there is said so. */
+async function withFeed(
+  slug: string,
+  id: string,
+  work: (tx: Tx, access: Access, feed: Feed, now: number) => Promise<Exclude<ActionResult, null>>,
+): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "set up");
+  if (!z.uuid().safeParse(id).success) return gone;
+  const now = await clockNow();
+  const result = await withClient(access, async (tx) => {
+    const feed = await findFeed(tx, access, id);
+    return feed ? work(tx, access, feed, now) : gone;
+  });
+  revalidatePath(`/c/${slug}/set-up`, "layout");
+  return result;
+}
+
+/** Changes a feed's name, branch, service and address. */
+export async function saveFeed(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  return withFeed(slug, id, async (tx, access, feed, now) => {
+    const values = feedInput.safeParse({
+      kind: feed.kind,
+      name: formText(form, "name"),
+      branchId: formText(form, "branchId"),
+      serviceId: formText(form, "serviceId"),
+      url: formText(form, "url"),
+    });
+    if (!values.success) return refusal(values.error) as Exclude<ActionResult, null>;
+    const { name, branchId, serviceId, url } = values.data;
+    const wrong = url ? wrongAddress(url) : null;
+    if (wrong) return { ok: false, message: wrong, fields: { url: wrong } };
+    if (!belongs(await loadSetting(tx), values.data))
+      return { ok: false, message: "This branch or service is not there any more. Reload the page." };
+    const isFetched = feed.kind === "calendar" || feed.kind === "end of day";
+    await changeFeed(
+      tx,
+      access,
+      access.user.name,
+      feed,
+      { name, branchId, serviceId, ...(isFetched && (url || null) !== feed.url ? { url: url || null } : {}) },
+      now,
+    );
+    return { ok: true, message: "Kept." };
+  });
+}
+
+/** Turns a feed on or off. */
+export async function switchFeed(slug: string, id: string, state: "on" | "off"): Promise<Exclude<ActionResult, null>> {
+  await requireAccess(slug, "set up");
+  if (state !== "on" && state !== "off") return gone;
+  return withFeed(slug, id, async (tx, access, feed, now) => {
+    await changeFeed(tx, access, access.user.name, feed, { state }, now);
+    return { ok: true, message: state === "on" ? "Turned on." : "Turned off: nothing comes in by it." };
+  });
+}
+
+/** Gives a feed a new secret or link. */
+export async function renew(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
+  return withFeed(slug, id, async (tx, access, feed, now) => {
+    await renewFeed(tx, access, access.user.name, feed, now);
+    return {
+      ok: true,
+      message:
+        feed.kind === "webhook"
+          ? "There is a new secret; the old one counts for nothing."
+          : "There is a new link; the old one leads nowhere.",
+    };
+  });
+}
+
+/** Removes a feed. */
+export async function deleteFeed(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
+  return withFeed(slug, id, async (tx, access, feed, now) => {
+    await removeFeed(tx, access, access.user.name, feed, now);
+    return { ok: true, message: "Removed. What it brought stays." };
+  });
+}
+
+/** Says where in a delivery each field stands, and what its events mean. */
+export async function saveMapping(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  return withFeed(slug, id, async (tx, access, feed, now) => {
+    const text = (name: string) => formText(form, name).trim();
+    const fields = Object.fromEntries(
+      FIELDS.flatMap((field) => (text(`field ${field}`) ? [[field, text(`field ${field}`)]] : [])),
+    );
+    const types = Object.fromEntries(
+      (form instanceof FormData ? [...form.keys()] : []).flatMap((key) => {
+        const said = text(key);
+        return key.startsWith("type ") && said ? [[cleanText(key.slice(5)), said]] : [];
+      }),
+    );
+    const values = feedMappingSchema.safeParse({ type: text("type") || "type", at: text("at") || null, fields, types });
+    if (!values.success)
+      return { ok: false, message: `Events can mean: ${EVENT_TYPES.join(", ")}. Paths have at most 200 characters.` };
+    await changeFeed(tx, access, access.user.name, feed, { mapping: values.data }, now);
+    return { ok: true, message: "Kept. Deliveries from now on are read so; failed ones can be tried again." };
+  });
+}
+
+const ruleInput = z.array(
+  z.object({
+    where: z.enum(["title", "category", "place", "anything"]),
+    word: z.string().trim().max(80),
+    counts: z.boolean(),
+    serviceId: z
+      .union([z.literal(""), z.uuid()])
+      .nullable()
+      .transform((service) => service || null),
+  }),
+);
+
+/** Says which events of a calendar are visits, and looks at it anew. */
+export async function saveRules(slug: string, id: string, rules: unknown): Promise<Exclude<ActionResult, null>> {
+  await requireAccess(slug, "set up");
+  const values = ruleInput.max(30).safeParse(rules);
+  if (!values.success) return { ok: false, message: "One of the sentences is not complete." };
+  const result = await withFeed(slug, id, async (tx, access, feed, now) => {
+    const setting = await loadSetting(tx);
+    if (!values.data.every(({ serviceId }) => belongs(setting, { serviceId })))
+      return { ok: false, message: "One of the services is not there any more. Reload the page." };
+    await changeFeed(tx, access, access.user.name, feed, { rules: values.data }, now);
+    return { ok: true, message: feed.url ? "Kept. The calendar is looked at anew." : "Kept." };
+  });
+  return result;
+}
+
+/** Fetches a calendar or an end-of-day file now. */
+export async function fetchNow(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "set up");
+  if (!z.uuid().safeParse(id).success) return gone;
+  await fetchFeed({ clientId: access.clientId, feedId: id });
+  const feed = await withClient(access, (tx) => findFeed(tx, access, id));
+  revalidatePath(`/c/${slug}`, "layout");
+  if (!feed) return gone;
+  return feed.error ? { ok: false, message: feed.error } : { ok: true, message: feed.said ?? "Looked at." };
+}
+
+/** Takes a calendar in from a file. */
+export async function bringCalendar(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const file = form instanceof FormData ? form.get("file") : null;
+  if (!(file instanceof File) || file.size === 0)
+    return { ok: false, message: "Choose a file.", fields: { file: "Choose a file that ends in .ics." } };
+  if (file.size > 900_000)
+    return {
+      ok: false,
+      message: "It is larger than 900 KB.",
+      fields: { file: "It is larger than 900 KB. Give its address instead." },
+    };
+  const now = await clockNow();
+  const feed = z.uuid().safeParse(id).success ? await withClient(access, (tx) => findFeed(tx, access, id)) : null;
+  if (feed?.kind !== "calendar") return gone;
+  try {
+    const said = await takeCalendar(access, feed, cleanText(await file.text()), now);
+    revalidatePath(`/c/${slug}`, "layout");
+    return { ok: true, message: said };
+  } catch (error) {
+    if (error instanceof NoCalendar) return { ok: false, message: error.message, fields: { file: error.message } };
+    throw error;
+  }
+}
+
+/** Works on failed deliveries once more: one, or all of the feed. */
+export async function deliverAgain(
+  slug: string,
+  id: string,
+  deliveryId: string | null,
+): Promise<Exclude<ActionResult, null>> {
+  await requireAccess(slug, "set up");
+  if (deliveryId !== null && !z.uuid().safeParse(deliveryId).success) return gone;
+  return withFeed(slug, id, async (tx, access, feed) => {
+    const count = await tryAgain(tx, access, feed.id, deliveryId);
+    return count > 0
+      ? { ok: true, message: `${count} tried again.` }
+      : { ok: false, message: "There is nothing to try again." };
+  });
+}

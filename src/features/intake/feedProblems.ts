@@ -1,0 +1,69 @@
+import { and, asc, eq, isNotNull, sql } from "drizzle-orm";
+import { sayCount } from "@/core/time/say";
+import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { feeds } from "@/schema/feeds";
+import { intakes } from "@/schema/intake";
+import { openNames } from "./names";
+/** What stands in the way of people and visits coming in: said in a sentence, with the page that puts it right. */
+export type Hindrance = {
+  title: string;
+  words: string;
+  path: string;
+  button: string /** Only for those who may set up. */;
+  setUp: boolean;
+};
+
+/** Everything that waits for somebody before it can come in. Nothing breaks silently. */
+export async function hindrances(tx: Tx, scope: Scope): Promise<Hindrance[]> {
+  const found: Hindrance[] = [];
+  const broken = await tx
+    .select({ id: feeds.id, name: feeds.name, error: feeds.error })
+    .from(feeds)
+    .where(and(eq(feeds.clientId, scope.clientId), eq(feeds.state, "on"), isNotNull(feeds.error)))
+    .orderBy(asc(feeds.name));
+  for (const { id, name, error } of broken)
+    found.push({
+      title: `${name} cannot be read`,
+      words: error ?? "",
+      path: `set-up/feeds/${id}`,
+      button: "Look",
+      setUp: true,
+    });
+  const failed = await rowsIn<{ id: string; name: string; n: number }>(
+    tx,
+    sql`select f.id, f.name, (select count(*)::int from deliveries d where d.feed_id = f.id and d.state = 'failed') as n from feeds f where f.client_id = ${scope.clientId} and f.kind = 'webhook'`,
+  );
+  for (const { id, name, n } of failed)
+    if (n > 0)
+      found.push({
+        title: `${sayCount(n, "delivery", "deliveries")} of ${name} failed`,
+        words: "Each says why. Mend the setting and try them again.",
+        path: `set-up/feeds/${id}`,
+        button: "Look",
+        setUp: true,
+      });
+  const lists = await tx
+    .select({ id: intakes.id, name: intakes.name })
+    .from(intakes)
+    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.state, "ready")))
+    .orderBy(asc(intakes.at))
+    .limit(3);
+  for (const { id, name } of lists)
+    found.push({
+      title: `A list waits: ${name}`,
+      words: "It was read, and nothing of it is kept yet.",
+      path: `people/bring/${id}`,
+      button: "Look at it",
+      setUp: false,
+    });
+  const names = (await openNames(tx, scope)).length;
+  if (names > 0)
+    found.push({
+      title: `${sayCount(names, "name")} nobody knows`,
+      words: "Services, branches or tags that came in. Visits wait until each is assigned, once.",
+      path: "set-up/names",
+      button: "Assign",
+      setUp: false,
+    });
+  return found;
+}

@@ -1,0 +1,185 @@
+import { and, eq, gt, lte, sql } from "drizzle-orm";
+import { readCalendarEvent } from "@/core/calendar/arrivals";
+import { expandCalendar, NoCalendar } from "@/core/calendar/expand";
+import { sayCount } from "@/core/time/say";
+import { DAY } from "@/core/time/zone";
+import { stopAsksOfVisits } from "@/features/asks";
+import { loadSetting } from "@/features/clients";
+import { now as clockNow } from "@/platform/clock";
+import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { discard, readBounded } from "@/platform/hooks";
+import { describeError, log } from "@/platform/log";
+import { callOutside, RefusedAddress } from "@/platform/outbound";
+import { newId } from "@/schema/columns";
+import { feeds } from "@/schema/feeds";
+import { visits } from "@/schema/visits";
+import { type Feed, findFeed } from "./feeds";
+import { MOST_BYTES, Unreadable } from "./files";
+import { bringList, findIntake, keepIntake } from "./lists";
+import { takeIn } from "./service";
+
+/**
+ * Feeds that Estima fetches: calendars every half hour, end-of-day files once a day. Conditional requests (RFC 9110)
+ * spare both sides.
+ */
+
+/** Visits of the last two days and the next sixty are kept from a calendar. */
+const BACK = 2 * DAY;
+const AHEAD = 60 * DAY;
+
+/**
+ * Fetches one feed and takes in what is new. What goes wrong is written down beside the feed, and tried again when
+ * its turn comes.
+ */
+export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId: string }): Promise<void> {
+  const scope = workFor(clientId);
+  const feed = await withClient(scope, (tx) => findFeed(tx, scope, feedId));
+  if (!feed?.url || feed.state === "off") return;
+  const now = await clockNow();
+  const end = (change: Partial<typeof feeds.$inferInsert>) =>
+    withClient(scope, (tx) =>
+      tx
+        .update(feeds)
+        .set({ polledAt: now, error: null, ...change })
+        // What was fetched from another address says nothing of the one that somebody has set meanwhile.
+        .where(and(eq(feeds.clientId, clientId), eq(feeds.id, feedId), eq(feeds.url, feed.url ?? ""))),
+    );
+  try {
+    const response = await callOutside(feed.url, {
+      headers: {
+        ...(feed.etag ? { "if-none-match": feed.etag } : {}),
+        ...(feed.lastModified ? { "if-modified-since": feed.lastModified } : {}),
+      },
+    });
+    if (response.status === 304) {
+      await discard(response);
+      return void (await end({ said: "Nothing new." }));
+    }
+    if (!response.ok) {
+      await discard(response);
+      return void (await end({ error: `The other side answered ${response.status}.` }));
+    }
+    const body = await readBounded(response, MOST_BYTES);
+    if (body === null) return void (await end({ error: "It is larger than 25 MB." }));
+    const said =
+      feed.kind === "calendar"
+        ? await takeCalendar(scope, feed, body, now)
+        : await takeEndOfDay(scope, feed, body, now);
+    await end({ said, etag: response.headers.get("etag"), lastModified: response.headers.get("last-modified") });
+  } catch (error) {
+    if (error instanceof RefusedAddress || error instanceof NoCalendar || error instanceof Unreadable)
+      return void (await end({ error: error.message }));
+    log.warn({ feedId, ...describeError(error) }, "feed could not be fetched");
+    await end({ error: "The other side could not be reached." });
+  }
+}
+
+/**
+ * Takes a calendar in. An occurrence keeps its number when it is moved, so it stays one visit; what is no longer in the
+ * calendar and lies ahead counts as cancelled. Throws `NoCalendar`.
+ */
+export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: number): Promise<string> {
+  return withClient(scope, async (tx) => {
+    const setting = await loadSetting(tx);
+    const zone = setting.branches.find(({ id }) => id === feed.branchId)?.zone ?? setting.client.zone;
+    // What was over at the last look was seen then: a series that is changed afterwards does not bring its past again.
+    const from = Math.max(now - BACK, (feed.polledAt ?? 0) - DAY / 4);
+    const { events, unreadable, unreadableKeys, isWhole } = expandCalendar(text, { zone, from, to: now + AHEAD });
+    const prefix = feed.id.slice(-12);
+    const read = events.map((event) =>
+      readCalendarEvent(event, feed.rules ?? [], prefix, { country: setting.client.country, zone, now }),
+    );
+    const coming = read.flatMap((one) => (one.kind === "visit" ? [one] : []));
+    const numbers: string[] = [];
+    let changed = 0;
+    let added = 0;
+    for (const serviceId of new Set(coming.map((one) => one.serviceId))) {
+      const some = coming.filter((one) => one.serviceId === serviceId);
+      const taken = await takeIn(
+        tx,
+        scope,
+        setting,
+        some.map(({ arrival }) => ({ arrival, saidAt: now })),
+        {
+          source: feed.name,
+          sharedAddress: "same person",
+          replaces: false,
+          way: "calendar",
+          feedId: feed.id,
+          looked: true,
+          serviceId: serviceId ?? feed.serviceId,
+          branchId: feed.branchId,
+          now,
+        },
+      );
+      for (const { visit, visitKind } of taken) {
+        if (visit?.externalId) numbers.push(visit.externalId);
+        if (visitKind === "new") added += 1;
+        if (visitKind === "changed") changed += 1;
+      }
+    }
+    // What could not be read is not gone: a reading that is not whole cancels nothing.
+    const unread = unreadableKeys.map((key) => `${prefix} ${key}`);
+    const gone = isWhole ? await cancelMissing(tx, scope, feed, numbers, unread, now) : 0;
+    const nobody = read.filter(({ kind }) => kind === "nobody").length;
+    const parts = [`${sayCount(events.length, "event")} looked at`, sayCount(added, "new visit"), `${changed} changed`];
+    if (gone > 0) parts.push(`${gone} gone`);
+    if (nobody > 0) parts.push(`${nobody} without anybody to reach`);
+    if (unreadable > 0) parts.push(`${unreadable} could not be read`);
+    if (!isWhole) parts.push("not read whole, so nothing was cancelled");
+    return `${parts.join(", ")}.`;
+  });
+}
+
+async function cancelMissing(
+  tx: Tx,
+  scope: Scope,
+  feed: Feed,
+  numbers: string[],
+  unread: string[],
+  now: number,
+): Promise<number> {
+  const gone = await tx
+    .update(visits)
+    .set({ outcome: "cancelled", saidAt: now })
+    .where(
+      and(
+        eq(visits.clientId, scope.clientId),
+        eq(visits.feedId, feed.id),
+        eq(visits.outcome, "booked"),
+        gt(visits.endsAt, now),
+        lte(visits.endsAt, now + AHEAD),
+        sql`not (${visits.externalId} = any(${sql.param(numbers)}::text[]))`,
+        sql`not exists (select 1 from unnest(${sql.param(unread)}::text[]) k where starts_with(${visits.externalId}, left(k, 80)))`,
+      ),
+    )
+    .returning({ id: visits.id });
+  await stopAsksOfVisits(
+    tx,
+    scope,
+    gone.map(({ id }) => id),
+    now,
+  );
+  return gone.length;
+}
+
+/** Takes an end-of-day file in and begins asking, unless it has to be looked at first. Throws `Unreadable`. */
+async function takeEndOfDay(scope: Scope, feed: Feed, body: string, now: number): Promise<string> {
+  const id = await bringList(scope, {
+    source: "end of day",
+    name: `${feed.name}, ${new Date(now).toISOString().slice(0, 10)}`,
+    bytes: new TextEncoder().encode(body),
+    who: feed.name,
+    requestKey: newId(),
+    feedId: feed.id,
+    from: { branchId: feed.branchId, serviceId: feed.serviceId, onlyBranch: false },
+  });
+  await keepIntake(scope, id, feed.name, true);
+  const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
+  if (intake?.state === "failed") throw new Unreadable(intake.error ?? "The file could not be read.");
+  if (intake?.state === "reading" || intake?.state === "looking") return "A file came and is being read.";
+  const { counts } = intake ?? {};
+  return counts && intake?.state !== "ready"
+    ? `${sayCount(counts.rows, "row")}: ${counts.new} new, ${counts.visits} visits, ${counts.refused} not usable.`
+    : "A file came that somebody has to look at, under People.";
+}

@@ -1,0 +1,222 @@
+"use client";
+
+import { useState } from "react";
+import { ActionForm } from "@/ui/ActionForm.client";
+import { Dialog } from "@/ui/Dialog.client";
+import { bringCalendar, createFeed, saveFeed } from "../feedActions";
+
+type Named = { id: string; name: string };
+type Setting = { branches: Named[]; services: Named[] };
+
+const KINDS = {
+  webhook: { name: "Webhook", says: "Your job software calls Estima for each event." },
+  calendar: { name: "Calendar", says: "An address or a file in the iCalendar format, looked at every half hour." },
+  "drop-off": { name: "Drop-off page", says: "A secret link where your team leaves a list or one person." },
+  "end of day": { name: "End-of-day file", says: "A CSV or Excel file that is fetched once a day." },
+};
+type Kind = keyof typeof KINDS;
+
+function Choice({
+  name,
+  label,
+  list,
+  empty,
+  value,
+}: {
+  name: string;
+  label: string;
+  list: Named[];
+  empty: string;
+  value?: string | null;
+}) {
+  return (
+    <div>
+      <label className="label" htmlFor={`feed-${name}`}>
+        {label}
+      </label>
+      <select id={`feed-${name}`} name={name} className="field" defaultValue={value ?? ""}>
+        <option value="">{empty}</option>
+        {list.map(({ id, name: words }) => (
+          <option key={id} value={id}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+/** A button that opens the form for a new feed. */
+export function AddFeed({ slug, branches, services }: Setting & { slug: string }) {
+  const [open, setOpen] = useState(false);
+  const [kind, setKind] = useState<Kind>("webhook");
+  return (
+    <>
+      <button type="button" className="button-main" onClick={() => setOpen(true)}>
+        Connect a feed
+      </button>
+      <Dialog open={open} onOpenChange={setOpen} title="Connect a feed">
+        <ActionForm action={createFeed.bind(null, slug)} className="space-y-4">
+          {({ pending, error }) => (
+            <>
+              <fieldset className="space-y-1">
+                <legend className="label">How visits come in</legend>
+                {(Object.keys(KINDS) as Kind[]).map((each) => (
+                  <label key={each} className="flex min-h-[32px] items-baseline gap-2.5">
+                    <input
+                      type="radio"
+                      name="kind"
+                      value={each}
+                      checked={kind === each}
+                      onChange={() => setKind(each)}
+                      className="accent-mulberry size-[16px] translate-y-[2px]"
+                    />
+                    <span>
+                      <b>{KINDS[each].name}.</b> <span className="text-second">{KINDS[each].says}</span>
+                    </span>
+                  </label>
+                ))}
+              </fieldset>
+              <div>
+                <label className="label" htmlFor="feed-name">
+                  Name
+                </label>
+                <input
+                  id="feed-name"
+                  name="name"
+                  className="field"
+                  autoComplete="off"
+                  placeholder={kind === "drop-off" ? "Front desk" : "Appointment book"}
+                />
+                {error("name")}
+              </div>
+              {kind === "calendar" || kind === "end of day" ? (
+                <div>
+                  <label className="label" htmlFor="feed-url">
+                    Address{kind === "calendar" ? ", or leave empty to bring a file" : ""}
+                  </label>
+                  <input
+                    id="feed-url"
+                    name="url"
+                    className="field"
+                    autoComplete="off"
+                    inputMode="url"
+                    placeholder="https://"
+                  />
+                  {error("url")}
+                </div>
+              ) : null}
+              <div className="grid gap-4 sm:grid-cols-2">
+                {branches.length > 1 ? (
+                  <Choice
+                    name="branchId"
+                    label="Branch where none is named"
+                    list={branches}
+                    empty={`the first, ${branches[0].name}`}
+                  />
+                ) : null}
+                <Choice name="serviceId" label="Service where none is named" list={services} empty="not said" />
+              </div>
+              <button type="submit" className="button-main" disabled={pending}>
+                {pending ? "Connecting ..." : "Connect"}
+              </button>
+            </>
+          )}
+        </ActionForm>
+      </Dialog>
+    </>
+  );
+}
+
+type FeedValues = {
+  id: string;
+  kind: Kind;
+  name: string;
+  branchId: string | null;
+  serviceId: string | null;
+  url: string | null;
+};
+
+/** The setting of one feed. */
+export function FeedSetting({ slug, feed, branches, services }: Setting & { slug: string; feed: FeedValues }) {
+  return (
+    <ActionForm action={saveFeed.bind(null, slug, feed.id)} className="space-y-4">
+      {({ pending, error }) => (
+        <>
+          <div>
+            <label className="label" htmlFor="feed-name">
+              Name
+            </label>
+            <input id="feed-name" name="name" className="field" defaultValue={feed.name} autoComplete="off" />
+            {error("name")}
+          </div>
+          {feed.kind === "calendar" || feed.kind === "end of day" ? (
+            <div>
+              <label className="label" htmlFor="feed-url">
+                Address
+              </label>
+              <input
+                id="feed-url"
+                name="url"
+                className="field"
+                defaultValue={feed.url ?? ""}
+                autoComplete="off"
+                inputMode="url"
+              />
+              {error("url")}
+            </div>
+          ) : null}
+          <div className="space-y-4">
+            {branches.length > 1 ? (
+              <Choice
+                name="branchId"
+                label={feed.kind === "drop-off" ? "Only for this branch" : "Branch where none is named"}
+                list={branches}
+                empty={feed.kind === "drop-off" ? "not limited" : `the first, ${branches[0].name}`}
+                value={feed.branchId}
+              />
+            ) : null}
+            <Choice
+              name="serviceId"
+              label="Service where none is named"
+              list={services}
+              empty="not said"
+              value={feed.serviceId}
+            />
+          </div>
+          <button type="submit" className="button" disabled={pending}>
+            {pending ? "Keeping ..." : "Keep"}
+          </button>
+        </>
+      )}
+    </ActionForm>
+  );
+}
+
+/** A calendar from a file. */
+export function BringCalendar({ slug, id }: { slug: string; id: string }) {
+  return (
+    <ActionForm action={bringCalendar.bind(null, slug, id)}>
+      {({ pending, error }) => (
+        <>
+          <label className="label" htmlFor="calendar-file">
+            A calendar file (.ics)
+          </label>
+          <div className="flex flex-wrap gap-2">
+            <input
+              id="calendar-file"
+              type="file"
+              name="file"
+              accept=".ics,text/calendar"
+              className="field max-w-[360px]"
+            />
+            <button type="submit" className="button" disabled={pending}>
+              {pending ? "Looking ..." : "Take it in"}
+            </button>
+          </div>
+          {error("file")}
+        </>
+      )}
+    </ActionForm>
+  );
+}

@@ -1,0 +1,157 @@
+"use client";
+
+import { useState, useTransition } from "react";
+import { toast } from "sonner";
+import type { EventRule } from "@/core/calendar/rules";
+import { saveRules } from "../feedActions";
+
+type Named = { id: string; name: string };
+
+/** Which events are visits, as sentences in order; the first that fits decides. */
+export function RulesForm({
+  slug,
+  id,
+  rules,
+  services,
+}: {
+  slug: string;
+  id: string;
+  rules: EventRule[];
+  services: Named[];
+}) {
+  const [list, setList] = useState(rules.map((rule, key) => ({ ...rule, key })));
+  const [pending, start] = useTransition();
+  const [wrong, setWrong] = useState("");
+  const change = (key: number, part: Partial<EventRule>) =>
+    setList(list.map((rule) => (rule.key === key ? { ...rule, ...part } : rule)));
+  const move = (index: number, by: number) => {
+    const next = [...list];
+    const [rule] = next.splice(index, 1);
+    next.splice(index + by, 0, rule);
+    setList(next);
+  };
+  const keep = () =>
+    start(async () => {
+      const result = await saveRules(
+        slug,
+        id,
+        list.map(({ key: _, ...rule }) => rule),
+      ).catch(() => ({ ok: false as const, message: "Nothing was kept: the connection is lost." }));
+      setWrong(result.ok ? "" : result.message);
+      if (result.ok) toast(result.message ?? "Kept.");
+    });
+  const select = "field w-auto py-1 font-semibold";
+  return (
+    <div>
+      <ol className="divide-rule border-rule divide-y border-y">
+        {list.map((rule, index) => (
+          <li key={rule.key} className="flex flex-wrap items-center gap-x-2 gap-y-1.5 py-2.5">
+            <span>Events with</span>
+            <input
+              value={rule.word}
+              onChange={(event) => change(rule.key, { word: event.target.value })}
+              aria-label="Word"
+              placeholder="anything"
+              maxLength={80}
+              className="field w-[150px] py-1"
+            />
+            <span>in</span>
+            <select
+              value={rule.where}
+              onChange={(event) => change(rule.key, { where: event.target.value as EventRule["where"] })}
+              aria-label="Where the word stands"
+              className={select}
+            >
+              <option value="title">the title</option>
+              <option value="category">the category</option>
+              <option value="place">the place</option>
+              <option value="anything">anything</option>
+            </select>
+            <select
+              value={rule.counts ? "yes" : "no"}
+              onChange={(event) => change(rule.key, { counts: event.target.value === "yes" })}
+              aria-label="What they are"
+              className={select}
+            >
+              <option value="yes">are visits:</option>
+              <option value="no">are no visits</option>
+            </select>
+            {rule.counts ? (
+              <select
+                value={rule.serviceId ?? ""}
+                onChange={(event) => change(rule.key, { serviceId: event.target.value || null })}
+                aria-label="Service"
+                className={select}
+              >
+                <option value="">the title says the service</option>
+                {services.map(({ id: key, name }) => (
+                  <option key={key} value={key}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            ) : null}
+            <span className="ml-auto flex gap-1">
+              <button
+                type="button"
+                className="button-quiet"
+                disabled={index === 0}
+                onClick={() => move(index, -1)}
+                aria-label="Earlier"
+              >
+                ↑
+              </button>
+              <button
+                type="button"
+                className="button-quiet"
+                disabled={index === list.length - 1}
+                onClick={() => move(index, 1)}
+                aria-label="Later"
+              >
+                ↓
+              </button>
+              <button
+                type="button"
+                className="button-quiet"
+                onClick={() => setList(list.filter(({ key }) => key !== rule.key))}
+              >
+                Remove
+              </button>
+            </span>
+          </li>
+        ))}
+      </ol>
+      <p className="text-second mt-2 text-[14px]">
+        The first sentence that fits decides; an event that none fits is no visit.
+      </p>
+      <div className="mt-3 flex gap-2">
+        <button
+          type="button"
+          className="button"
+          onClick={() =>
+            setList([
+              ...list,
+              {
+                key: Math.max(0, ...list.map(({ key }) => key)) + 1,
+                where: "title",
+                word: "",
+                counts: true,
+                serviceId: null,
+              },
+            ])
+          }
+        >
+          Add a sentence
+        </button>
+        <button type="button" className="button-main" disabled={pending} onClick={keep}>
+          {pending ? "Keeping ..." : "Keep these sentences"}
+        </button>
+      </div>
+      {wrong ? (
+        <p role="alert" className="text-vermilion-deep mt-2">
+          {wrong}
+        </p>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,72 @@
+"use server";
+
+import { revalidatePath } from "next/cache";
+import { headers } from "next/headers";
+import { redirect } from "next/navigation";
+import { z } from "zod";
+import { may } from "@/core/access/roles";
+import { sayPhone } from "@/core/contacts/phone";
+import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
+import { cleanText } from "@/core/words/clean";
+import { nameOf, searchPeople } from "@/features/people";
+import { requireAccess, requireUser } from "@/platform/access";
+import { auth } from "@/platform/auth";
+import { beginSkip, demoClockState } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { environment } from "@/platform/environment";
+import { addJob } from "@/platform/jobs";
+import { type ActionResult, formText } from "@/ui/result";
+import { nextMessageDue } from "./nextMessage";
+
+export async function signOut(): Promise<void> {
+  await auth().api.signOut({ headers: await headers() });
+  redirect("/sign-in");
+}
+
+/** Ends every session of this person, on every device. */
+export async function signOutEverywhere(): Promise<void> {
+  await auth().api.revokeSessions({ headers: await headers() });
+  redirect("/sign-in");
+}
+
+const skipInput = z.object({ by: z.enum(["hour", "message", "morning"]) });
+
+/** Sends the demo clock ahead. Only in demo mode; two clicks at once are one skip. */
+export async function skipClock(_before: ActionResult, form: FormData): Promise<ActionResult> {
+  const { seats } = await requireUser();
+  if (!environment().ESTIMA_DEMO || !seats.some(({ role }) => may(role, "move the demo clock")))
+    return { ok: false, message: "There is no demo clock here." };
+  const parsed = skipInput.safeParse({ by: formText(form, "by") });
+  if (!parsed.success) return { ok: false, message: "Choose how far to skip." };
+  const { now, skippingTo } = await demoClockState();
+  if (skippingTo !== null) return { ok: true };
+  const zone = seats[0].zone;
+  let to = now + HOUR;
+  if (parsed.data.by === "morning") to = fromLocal(zone, (dayNumber(toLocal(zone, now)) + 1) * DAY + 9 * HOUR);
+  if (parsed.data.by === "message") {
+    const due = await nextMessageDue();
+    if (due === null) return { ok: false, message: "No message is planned." };
+    to = Math.max(now + 1000, due + 1000);
+  }
+  if (await beginSkip(to)) await addJob("skip", { from: now, to }, "skip");
+  revalidatePath("/", "layout");
+  return { ok: true };
+}
+
+/** People for the palette: at most eight that match what is typed. */
+export async function findPeople(slug: string, typed: string): Promise<{ id: string; name: string; reach: string }[]> {
+  const access = await requireAccess(slug, "look");
+  const query = z.string().max(100).transform(cleanText).catch("").parse(typed);
+  const found = await withClient(access, (tx) => searchPeople(tx, query, 8));
+  return found.map((person) => ({
+    id: person.id,
+    name: nameOf(person),
+    reach: [person.phone && sayPhone(person.phone), person.email].filter(Boolean).join(" · "),
+  }));
+}
+
+/** What the demo clock shows, for the masthead while it skips. */
+export async function readClock(): Promise<{ now: number; skippingTo: number | null; skipFrom: number | null }> {
+  await requireUser();
+  return demoClockState();
+}

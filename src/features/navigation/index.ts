@@ -1,0 +1,1 @@
+export { DEMO_PASSWORD, DEMO_SEATS, demoSeat } from "./demoSeats";

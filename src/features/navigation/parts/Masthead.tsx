@@ -1,0 +1,90 @@
+import Link from "next/link";
+import { may } from "@/core/access/roles";
+import { sayMoment } from "@/core/time/say";
+import { AskSomeone } from "@/features/asks/parts/AskSomeone.client";
+import { loadSetting } from "@/features/clients";
+import { waitingCount } from "@/features/today";
+import type { Access } from "@/platform/access";
+import { now as clockNow, demoClockState } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { environment } from "@/platform/environment";
+import { DemoClock } from "./DemoClock.client";
+import { Palette } from "./Palette.client";
+import { ClientMenu, Keys, type Place, Places } from "./Places.client";
+
+/** The head of every page: client, places, the clock, and "Ask someone". */
+export async function Masthead({ access }: { access: Access }) {
+  const { seat, seats, user } = access;
+  const { setting, waiting } = await withClient(access, async (tx) => ({
+    setting: await loadSetting(tx),
+    waiting: await waitingCount(tx, access),
+  }));
+  const { ESTIMA_DEMO, TOWN_URL } = environment();
+  const places: Place[] = [
+    { name: "Today", path: "today" },
+    { name: "People", path: "people" },
+    { name: "Asking", path: "asking" },
+    { name: "Heard", path: "heard", waiting },
+    ...(may(seat.role, "set up") ? [{ name: "Set-up", path: "set-up" }] : []),
+  ];
+  const clock = ESTIMA_DEMO ? await demoClockState() : null;
+  const clockWords = sayMoment(seat.zone, clock?.now ?? (await clockNow()));
+  const choose = ({ id, name }: { id: string; name: string }) => ({ id, name });
+  return (
+    <>
+      <a
+        href="#main"
+        className="bg-mulberry text-on-mulberry absolute -top-20 left-3 z-50 rounded-b-[8px] px-4 py-2 focus:top-0"
+      >
+        To the page
+      </a>
+      <header className="border-rule bg-sheet sticky top-0 z-30 border-b">
+        <div className="mx-auto flex min-h-[56px] w-full max-w-[1280px] items-stretch gap-x-4 px-4 sm:px-8">
+          <div className="flex min-w-0 flex-1 items-center gap-3">
+            <Link
+              href={`/c/${seat.slug}/today`}
+              className="font-title text-mulberry text-[23px] font-bold no-underline"
+            >
+              Estima
+            </Link>
+            <span aria-hidden="true" className="border-rule hidden h-5 border-l sm:block" />
+            <ClientMenu
+              slug={seat.slug}
+              clients={seats.map(({ slug, name }) => ({ slug, name }))}
+              user={user}
+              agency={seat.agency}
+              role={seat.role}
+            />
+          </div>
+          <Places slug={seat.slug} places={places} />
+          <div className="flex items-center justify-end gap-3 wide:flex-1">
+            <span className="hidden md:block">
+              {clock ? (
+                <DemoClock words={clockWords} state={clock} townUrl={TOWN_URL ?? null} />
+              ) : (
+                <time className="text-second text-[14px]">{clockWords}</time>
+              )}
+            </span>
+            {may(seat.role, "ask") ? (
+              <AskSomeone
+                slug={seat.slug}
+                services={setting.services.filter(({ neverAsk, retired }) => !neverAsk && !retired).map(choose)}
+                branches={setting.branches.map(choose)}
+                team={setting.team.filter(({ retired }) => !retired).map(choose)}
+                aboutLabel="About whom or what"
+              />
+            ) : null}
+          </div>
+        </div>
+        {clock ? (
+          <div className="border-rule border-t px-4 py-1 sm:px-8 md:hidden">
+            <DemoClock words={clockWords} state={clock} townUrl={TOWN_URL ?? null} />
+          </div>
+        ) : null}
+      </header>
+      <Places slug={seat.slug} places={places} bottom />
+      <Keys slug={seat.slug} />
+      <Palette slug={seat.slug} places={places} mayAsk={may(seat.role, "ask")} />
+    </>
+  );
+}

@@ -1,0 +1,263 @@
+"use server";
+
+import { revalidatePath } from "next/cache";
+import { z } from "zod";
+import { DAY, fromLocal, HOUR, parseDay } from "@/core/time/zone";
+import { cleanText } from "@/core/words/clean";
+import { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "@/features/asks";
+import { loadSetting } from "@/features/clients";
+import { directoryQuery, dropView, keepView } from "@/features/people";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { type ActionResult, formText } from "@/ui/result";
+import { erasePeople } from "./erase";
+import { excludeMany, restMany, tagMany } from "./many";
+import { mendAddress } from "./mend";
+import { keepApart, leaveHousehold, makeHousehold, mergePeople, undoMerge } from "./merge";
+import { type Selection, selectedIds, selection } from "./selection";
+
+const nobody = { ok: false as const, message: "Nobody is chosen. Tick some people first." };
+
+/** What asking these people would send, and whom it would leave out. Nothing is kept. */
+export async function previewMany(
+  slug: string,
+  chosen: Selection,
+): Promise<{ ok: true; asked: WouldAsk[]; leftOut: WouldLeaveOut[]; more: number } | { ok: false; message: string }> {
+  const access = await requireAccess(slug, "ask");
+  const wanted = selection.safeParse(chosen);
+  if (!wanted.success) return nobody;
+  const now = await clockNow();
+  return withClient(access, async (tx) => {
+    const ids = await selectedIds(tx, access, wanted.data, now, 5000);
+    const { asked, leftOut } = await considerMany(tx, access, ids, now);
+    return {
+      ok: true as const,
+      asked: asked.map(({ would }) => would),
+      leftOut,
+      more: Math.max(0, ids.length - MOST_AT_ONCE),
+    };
+  });
+}
+
+/** Asks those whom the preview showed. The same request key asks once. */
+export async function confirmMany(
+  slug: string,
+  ids: string[],
+  requestKey: string,
+): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "ask");
+  const wanted = z
+    .object({ ids: z.array(z.uuid()).min(1).max(MOST_AT_ONCE), requestKey: z.uuid() })
+    .safeParse({ ids, requestKey });
+  if (!wanted.success) return nobody;
+  const now = await clockNow();
+  const { asked, leftOut } = await withClient(access, (tx) =>
+    askMany(tx, access, { ...wanted.data, who: access.user.name, now }),
+  );
+  revalidatePath(`/c/${slug}`, "layout");
+  return { ok: true, message: `${asked} will be asked${leftOut > 0 ? `, ${leftOut} left out` : ""}.` };
+}
+
+const deed = z.discriminatedUnion("deed", [
+  z.object({ deed: z.literal("tag"), tag: z.string().min(1).max(60), gives: z.boolean() }),
+  z.object({
+    deed: z.literal("rest"),
+    days: z.number().int().min(0).max(3650),
+    reason: z.string().max(200).transform(cleanText),
+  }),
+  z.object({ deed: z.literal("exclude"), reason: z.string().max(200).transform(cleanText).nullable() }),
+  z.object({ deed: z.literal("erase"), sure: z.literal("erase") }),
+]);
+export type ManyDeed = z.input<typeof deed>;
+
+/** Tags, rests, excludes or erases everybody chosen. */
+export async function changeMany(
+  slug: string,
+  chosen: Selection,
+  what: ManyDeed,
+): Promise<Exclude<ActionResult, null>> {
+  const wantedDeed = deed.safeParse(what);
+  const access = await requireAccess(
+    slug,
+    wantedDeed.success && wantedDeed.data.deed === "erase" ? "erase people" : "keep people",
+  );
+  const wanted = selection.safeParse(chosen);
+  if (!wanted.success) return nobody;
+  if (!wantedDeed.success) return { ok: false, message: "That cannot be done with people." };
+  const now = await clockNow();
+  const who = access.user.name;
+  const message = await withClient(access, async (tx) => {
+    const ids = await selectedIds(tx, access, wanted.data, now, 20_000);
+    if (ids.length === 0) return undefined;
+    const it = wantedDeed.data;
+    if (it.deed === "tag") {
+      const { tags } = await loadSetting(tx);
+      if (it.gives && !tags.some(({ name }) => name === it.tag)) return null;
+      return `${await tagMany(tx, access, ids, it.tag, it.gives, who, now)} ${it.gives ? "tagged" : "untagged"}.`;
+    }
+    if (it.deed === "rest")
+      return `${await restMany(tx, access, ids, it.days === 0 ? null : now + it.days * DAY, it.reason, who, now)} ${it.days === 0 ? "may be asked again" : "rest"}.`;
+    if (it.deed === "exclude")
+      return `${await excludeMany(tx, access, ids, it.reason, who, now)} ${it.reason === null ? "may be asked again" : "are never asked"}.`;
+    return `${await erasePeople(tx, access, ids, who, now)} erased.`;
+  });
+  revalidatePath(`/c/${slug}`, "layout");
+  if (message === undefined) return nobody;
+  return message ? { ok: true, message } : { ok: false, message: "This tag is not there any more." };
+}
+
+/** Keeps the filters under a name. */
+export async function nameView(
+  slug: string,
+  shown: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "keep people");
+  const name = formText(form, "name").trim();
+  if (!name || name.length > 60)
+    return {
+      ok: false,
+      message: "Give it a name under 60 characters.",
+      fields: { name: "Give it a name under 60 characters." },
+    };
+  const wanted = directoryQuery.parse({
+    q: "",
+    ...Object.fromEntries(new URLSearchParams(z.string().catch("").parse(shown).slice(0, 1000))),
+  });
+  await withClient(access, (tx) => keepView(tx, access, access.user.name, name, wanted));
+  revalidatePath(`/c/${slug}/people`);
+  return { ok: true, message: "Kept as a view." };
+}
+
+/** Forgets a named view. */
+export async function forgetView(slug: string, id: string): Promise<void> {
+  const access = await requireAccess(slug, "keep people");
+  if (z.uuid().safeParse(id).success) await withClient(access, (tx) => dropView(tx, access, id));
+  revalidatePath(`/c/${slug}/people`);
+}
+
+/** Gives somebody a right address in place of one that came back. */
+export async function mend(
+  slug: string,
+  id: string,
+  channel: "email" | "text",
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "keep people");
+  if (!z.object({ id: z.uuid(), channel: z.enum(["email", "text"]) }).safeParse({ id, channel }).success)
+    return { ok: false, message: "There is no such person." };
+  const now = await clockNow();
+  const result = await withClient(access, (tx) =>
+    mendAddress(tx, access, id, channel, formText(form, "address").slice(0, 254), access.user.name, now),
+  );
+  if (!result.ok) return { ok: false, message: result.message, fields: { address: result.message } };
+  revalidatePath(`/c/${slug}`, "layout");
+  return { ok: true, message: result.goesOn > 0 ? "Mended. Their ask goes on." : "Mended." };
+}
+
+const pair = z.object({ a: z.uuid(), b: z.uuid() }).refine(({ a, b }) => a !== b);
+
+/** Makes two records one. */
+export async function mergePair(
+  slug: string,
+  a: string,
+  b: string,
+): Promise<Exclude<ActionResult, null> & { mergeId?: string }> {
+  const access = await requireAccess(slug, "keep people");
+  const ids = pair.safeParse({ a, b });
+  if (!ids.success) return { ok: false, message: "Choose two records." };
+  const now = await clockNow();
+  const merge = await withClient(access, (tx) =>
+    mergePeople(tx, access, ids.data.a, ids.data.b, access.user.name, now),
+  );
+  revalidatePath(`/c/${slug}`, "layout");
+  return merge
+    ? { ok: true, message: "Made one. Both histories are kept.", mergeId: merge.id }
+    : { ok: false, message: "One of them is not there any more." };
+}
+
+/** Takes a merge back. */
+export async function takeMergeBack(slug: string, mergeId: string): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "keep people");
+  if (!z.uuid().safeParse(mergeId).success) return { ok: false, message: "There is nothing to undo." };
+  const now = await clockNow();
+  const done = await withClient(access, (tx) => undoMerge(tx, access, mergeId, access.user.name, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  return done
+    ? { ok: true, message: "They are two again." }
+    : { ok: false, message: "This cannot be undone any more." };
+}
+
+const group = z.array(z.uuid()).min(2).max(20);
+
+/** Remembers that these are not one person, or not one household. */
+export async function setTheseApart(
+  slug: string,
+  kind: "twins" | "household",
+  ids: string[],
+): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "keep people");
+  const wanted = z.object({ kind: z.enum(["twins", "household"]), ids: group }).safeParse({ kind, ids });
+  if (!wanted.success) return { ok: false, message: "Choose who." };
+  const now = await clockNow();
+  const kept = await withClient(access, (tx) =>
+    keepApart(tx, access, wanted.data.kind, wanted.data.ids, access.user.name, now),
+  );
+  if (!kept) return { ok: false, message: "They are not all there any more." };
+  revalidatePath(`/c/${slug}/people/twins`);
+  return { ok: true, message: kind === "twins" ? "Kept as two people." : "Kept as no household." };
+}
+
+/** Makes these people one household. */
+export async function confirmHousehold(slug: string, ids: string[]): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "keep people");
+  const wanted = group.safeParse(ids);
+  if (!wanted.success) return { ok: false, message: "A household has two people at least." };
+  const now = await clockNow();
+  const home = await withClient(access, (tx) => makeHousehold(tx, access, wanted.data, access.user.name, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  return home
+    ? { ok: true, message: "One household now." }
+    : { ok: false, message: "They are not all there any more." };
+}
+
+/** Takes somebody out of their household. */
+export async function quitHousehold(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "keep people");
+  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
+  const now = await clockNow();
+  const left = await withClient(access, (tx) => leaveHousehold(tx, access, id, access.user.name, now));
+  if (!left) return { ok: false, message: "They are in no household." };
+  revalidatePath(`/c/${slug}/people/${id}`);
+  return { ok: true, message: "Taken out of the household." };
+}
+
+/** Lets one person rest until a day. */
+export async function restUntil(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "keep people");
+  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
+  const now = await clockNow();
+  const day = formText(form, "day");
+  let until: number | null = null;
+  try {
+    if (day) until = fromLocal(access.seat.zone, parseDay(day) * DAY + 9 * HOUR);
+  } catch {
+    return { ok: false, message: "Give a day.", fields: { day: "Give a day like 2027-01-31." } };
+  }
+  if (until !== null && (until <= now || until > now + 3650 * DAY))
+    return { ok: false, message: "Choose a day to come.", fields: { day: "Choose a day to come, within ten years." } };
+  const changed = await withClient(access, (tx) =>
+    restMany(tx, access, [id], until, formText(form, "reason").slice(0, 200), access.user.name, now),
+  );
+  if (changed === 0) return { ok: false, message: "There is no such person." };
+  revalidatePath(`/c/${slug}`, "layout");
+  return { ok: true, message: until === null ? "They may be asked again." : "They rest until then." };
+}

@@ -1,0 +1,124 @@
+"use server";
+
+import { revalidatePath } from "next/cache";
+import { redirect } from "next/navigation";
+import { z } from "zod";
+import { stopUnwanted } from "@/features/asks";
+import { note } from "@/features/audit";
+import { loadSetting } from "@/features/clients";
+import { changePerson, findPerson, keepPerson, type PersonEdit, personInput, Refused } from "@/features/people";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
+
+const FIELDS = [
+  "name",
+  "email",
+  "phone",
+  "note",
+  "doNotAsk",
+  "externalId",
+  "language",
+  "birthDate",
+  "postalAddress",
+  "consent",
+  "prefers",
+  "zone",
+  "guardianName",
+  "guardianReach",
+] as const;
+
+/** What the form says; of its tags only those that the client has. */
+function typedPerson(form: FormData, tags: { name: string }[]): Record<string, unknown> {
+  const picked = formTexts(form, "tags");
+  return {
+    ...Object.fromEntries(FIELDS.map((name) => [name, formText(form, name)])),
+    tags: tags.flatMap(({ name }) => (picked.includes(name) ? name : [])),
+  };
+}
+
+/** Adds a person, or leads to the one who is here already. */
+export async function addPerson(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "keep people");
+  const now = await clockNow();
+  const result = await withClient(access, async (tx) => {
+    const { client, tags } = await loadSetting(tx);
+    const values = personInput(client.country).safeParse(typedPerson(form, tags));
+    if (!values.success) return refusal(values.error);
+    const { person, isNew } = await keepPerson(tx, access, values.data, now);
+    if (isNew)
+      await note(tx, {
+        clientId: access.clientId,
+        at: now,
+        who: access.user.name,
+        deed: "added",
+        subject: "person",
+        subjectId: person.id,
+      });
+    return person;
+  }).catch(refused);
+  if ("ok" in result) return result;
+  redirect(`/c/${slug}/people/${result.id}`);
+}
+
+/** Changes a person's details. */
+export async function editPerson(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "keep people");
+  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
+  const now = await clockNow();
+  const result = await withClient(access, async (tx): Promise<ActionResult> => {
+    const { client, tags } = await loadSetting(tx);
+    const typed = typedPerson(form, tags);
+    const values = personInput(client.country).safeParse(typed);
+    if (!values.success) return refusal(values.error);
+    const change = changedOnly(values.data, typed, formText(form, "was"));
+    // Tags that came in and that nobody has assigned yet stand beside those one can pick.
+    const unassigned =
+      (await findPerson(tx, access, id))?.tags.filter((tag) => !tags.some(({ name }) => name === tag)) ?? [];
+    if (change.tags) change.tags = [...change.tags, ...unassigned];
+    const kept = await changePerson(tx, access, access.user.name, id, change, now);
+    if (!kept) return { ok: false, message: "This person is not there any more." };
+    await stopUnwanted(tx, access, [id], now);
+    return { ok: true, message: "Kept." };
+  }).catch(refused);
+  if (result?.ok) revalidatePath(`/c/${slug}/people/${id}`);
+  return result;
+}
+
+/** Which typed fields each detail comes from. */
+const FIELDS_OF: { [Name in keyof PersonEdit]: readonly string[] } = {
+  given: ["name"],
+  family: ["name"],
+  guardian: ["guardianName", "guardianReach"],
+};
+
+/**
+ * Of what a form says, that which whoever filled it in has changed: the rest stays as it is by now, also where
+ * somebody else or a list has changed it since the form was opened. `was` is the form as it was opened (JSON); without
+ * it everything counts.
+ */
+function changedOnly(values: PersonEdit, typed: Record<string, unknown>, was: string): PersonEdit {
+  let before: Record<string, unknown>;
+  try {
+    before = z.record(z.string(), z.unknown()).parse(JSON.parse(was));
+  } catch {
+    return values;
+  }
+  const text = (value: unknown) => JSON.stringify(Array.isArray(value) ? [...value].sort() : (value ?? ""));
+  const same = (field: string) => text(typed[field]) === text(before[field]);
+  return Object.fromEntries(
+    Object.entries(values).filter(([name]) => !(FIELDS_OF[name as keyof PersonEdit] ?? [name]).every(same)),
+  );
+}
+
+/** A refusal in words for the form; everything else is a fault. */
+function refused(error: unknown): Exclude<ActionResult, null> {
+  if (error instanceof Refused) return { ok: false, message: error.message };
+  throw error;
+}

@@ -1,0 +1,385 @@
+"use server";
+
+import { and, eq, isNotNull } from "drizzle-orm";
+import { revalidatePath } from "next/cache";
+import { redirect } from "next/navigation";
+import { z } from "zod";
+import { sendHoursSchema } from "@/core/plans/planRules";
+import { STARTERS } from "@/core/plans/starters";
+import { dayText } from "@/core/time/range";
+import { WEEKDAYS } from "@/core/time/say";
+import { readHours } from "@/core/time/sayHours";
+import type { OpenHours } from "@/core/time/sendHours";
+import { enforce, releaseWaiting, replanAll } from "@/features/asks";
+import { note } from "@/features/audit";
+import { loadSetting, regionsOf, type Setting, setRegion } from "@/features/clients";
+import {
+  addPlan,
+  changeRules,
+  dropDraft,
+  findPlan,
+  orderPlans,
+  type Plan,
+  renamePlan,
+  setPlanState,
+} from "@/features/plans";
+import { type Access, requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { type Tx, withClient } from "@/platform/database";
+import { asks } from "@/schema/asks";
+import { clients, listings } from "@/schema/clients";
+import { type ActionResult, formText, refusal } from "@/ui/result";
+import { changedRules, emptyRules, PARTS } from "./changes";
+import { findingsOf, lookAtLinks } from "./checks";
+
+const text = (form: FormData, name: string) => formText(form, name).trim();
+const GONE = { ok: false as const, message: "This plan is not there any more." };
+const CHANGED = {
+  ok: false as const,
+  message: "Somebody else changed this plan meanwhile. Close this, look at it, and try again.",
+};
+
+/** A plan and its client, for somebody who may change plans. */
+async function withPlan(
+  slug: string,
+  planId: string,
+  work: (it: { tx: Tx; access: Access; plan: Plan; now: number }) => Promise<ActionResult>,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "change plans");
+  if (!z.uuid().safeParse(planId).success) return GONE;
+  const now = await clockNow();
+  const result = await withClient(access, async (tx) => {
+    const plan = await findPlan(tx, access, planId);
+    return plan ? work({ tx, access, plan, now }) : GONE;
+  });
+  revalidatePath(`/c/${slug}`, "layout");
+  return result;
+}
+
+/** Changes one sentence of a plan: at once where it never ran, else as a draft that waits until it is put in force. */
+export async function changePlan(
+  slug: string,
+  planId: string,
+  revision: number,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  await requireAccess(slug, "change plans");
+  const which = z.enum(PARTS).safeParse(formText(form, "part"));
+  if (!which.success) return { ok: false, message: "There is no such setting." };
+  return withPlan(slug, planId, async ({ tx, access, plan, now }) => {
+    const wanted = changedRules(plan.draft ?? plan.rules, which.data, form);
+    if ("message" in wanted) return { ok: false, ...wanted };
+    if (which.data === "sites") {
+      const wrong = await keepAccounts(tx, access, wanted.rules.sites.order, form);
+      if (wrong) return { ok: false, message: wrong, fields: { accounts: wrong } };
+    }
+    const kept = await changeRules(tx, access, access.user.name, planId, revision, wanted.rules, now);
+    if (!kept) return CHANGED;
+    return {
+      ok: true,
+      message:
+        plan.state === "draft"
+          ? "Kept."
+          : kept.draft
+            ? "Kept as a change that is not in force yet."
+            : "Kept: nothing differs from what is in force.",
+    };
+  });
+}
+
+/** Keeps which mail domains are accounts of which site, for all branches' pages there. Gives what was wrong. */
+async function keepAccounts(tx: Tx, access: Access, sites: readonly string[], form: FormData): Promise<string | null> {
+  for (const site of sites) {
+    if (!form.has(`accounts ${site}`)) continue;
+    const domains = [
+      ...new Set(
+        text(form, `accounts ${site}`)
+          .toLowerCase()
+          .split(/[\s,;]+/)
+          .filter(Boolean),
+      ),
+    ];
+    const wrong = domains.find((domain) => !/^[a-z0-9-]+(\.[a-z0-9-]+)+$/.test(domain) || domain.length > 200);
+    if (wrong || domains.length > 30)
+      return wrong
+        ? `${wrong} is no mail domain. Write domains like waypost-mail.example.`
+        : "At most thirty domains for a site.";
+    await tx
+      .update(listings)
+      .set({ accountDomains: domains })
+      .where(and(eq(listings.clientId, access.clientId), eq(listings.site, site)));
+  }
+  return null;
+}
+
+/** Names a plan. */
+export async function namePlan(
+  slug: string,
+  planId: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  await requireAccess(slug, "change plans");
+  const name = z
+    .string()
+    .min(1, "Give it a name.")
+    .max(60, "Keep the name under 60 characters.")
+    .safeParse(text(form, "name"));
+  if (!name.success)
+    return { ok: false, message: name.error.issues[0].message, fields: { name: name.error.issues[0].message } };
+  return withPlan(slug, planId, async ({ tx, access, now }) => {
+    await renamePlan(tx, access, access.user.name, planId, name.data, now);
+    return { ok: true, message: "Named." };
+  });
+}
+
+/** Puts the changes of a plan in force, for new asks or also for those under way. */
+export async function putChangesInForce(
+  slug: string,
+  planId: string,
+  revision: number,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  await requireAccess(slug, "change plans");
+  const whom = z.enum(["new asks", "asks under way too"]).safeParse(formText(form, "for"));
+  if (!whom.success)
+    return { ok: false, message: "Choose for whom they hold.", fields: { for: "Choose for whom they hold." } };
+  return withPlan(slug, planId, async ({ tx, access, plan, now }) => {
+    if (!plan.draft) return { ok: false, message: "There is nothing to put in force." };
+    const stops = findingsOf(await loadSetting(tx), plan.draft).filter(({ level }) => level === "stops");
+    if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
+    const done = await enforce(tx, access, access.user.name, {
+      planId,
+      revision,
+      rules: plan.draft,
+      for: whom.data,
+      now,
+    });
+    if (!done) return CHANGED;
+    return {
+      ok: true,
+      message:
+        whom.data === "new asks"
+          ? "In force for asks that begin from now on."
+          : `In force; ${done.moved} ${done.moved === 1 ? "ask" : "asks"} under way follow it.`,
+    };
+  });
+}
+
+/** Throws the changes of a plan away. */
+export async function dropChanges(
+  slug: string,
+  planId: string,
+  _before: ActionResult,
+  _form: FormData,
+): Promise<ActionResult> {
+  return withPlan(slug, planId, async ({ tx, access, now }) => {
+    await dropDraft(tx, access, access.user.name, planId, now);
+    return { ok: true, message: "Thrown away. The plan is as it runs." };
+  });
+}
+
+const STATE_SAYS = {
+  running: "Running.",
+  paused: "Paused. What was planned is held.",
+  archived: "Archived. It begins nothing new; asks under way go on.",
+};
+
+/** Runs, pauses, resumes or archives a plan. A plan that has never run is checked first. */
+export async function switchPlan(
+  slug: string,
+  planId: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "change plans");
+  const state = z.enum(["running", "paused", "archived"]).safeParse(formText(form, "state"));
+  if (!state.success) return { ok: false, message: "There is no such state." };
+  if (state.data === "running") await lookAtLinks(access);
+  return withPlan(slug, planId, async ({ tx, plan, now }) => {
+    const who = access.user.name;
+    if (state.data === "running") {
+      const stops = findingsOf(await loadSetting(tx), plan.rules).filter(({ level }) => level === "stops");
+      if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
+      // A draft's rules become its first version in force the day it runs.
+      if (
+        plan.state === "draft" &&
+        !(await enforce(tx, access, who, { planId, revision: plan.revision, rules: plan.rules, for: "new asks", now }))
+      )
+        return CHANGED;
+    }
+    await setPlanState(tx, access, who, planId, state.data, now);
+    if (state.data === "archived") await releaseWaiting(tx, access, planId, now);
+    await replanAll(tx, access, await loadSetting(tx), now, planId);
+    return { ok: true, message: STATE_SAYS[state.data] };
+  });
+}
+
+/** Makes a plan: from a starter, from nothing, or like another one. It runs only once somebody lets it. */
+export async function newPlan(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "change plans");
+  const from = text(form, "from");
+  const now = await clockNow();
+  const made = await withClient(access, async (tx): Promise<Plan | null> => {
+    const setting = await loadSetting(tx);
+    const tags = setting.tags.filter(({ effect }) => effect === "do not ask").map(({ name }) => name);
+    const starter = STARTERS.find(({ key }) => key === from);
+    if (starter) return addPlan(tx, access, access.user.name, starter.name, starter.rules(tags), now);
+    if (from === "nothing") return addPlan(tx, access, access.user.name, "New plan", emptyRules(tags), now);
+    const like = z.uuid().safeParse(from).success ? await findPlan(tx, access, from) : null;
+    return like && addPlan(tx, access, access.user.name, `${like.name}, again`, like.draft ?? like.rules, now);
+  });
+  if (!made) return { ok: false, message: "Choose what to start from." };
+  revalidatePath(`/c/${slug}/asking`);
+  redirect(`/c/${slug}/asking/plans/${made.id}`);
+}
+
+/** Sets which plan takes a visit first. */
+export async function setPlanOrder(slug: string, ids: string[]): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "change plans");
+  const read = z.array(z.uuid()).max(200).safeParse(ids);
+  if (!read.success) return { ok: false, message: "These are no plans." };
+  const now = await clockNow();
+  const kept = await withClient(access, (tx) => orderPlans(tx, access, access.user.name, read.data, now));
+  if (!kept) return { ok: false, message: "One of these plans is not there any more. Reload the page." };
+  revalidatePath(`/c/${slug}/asking`);
+  return { ok: true, message: "The order is kept." };
+}
+
+/** Follows the review links again. */
+export async function lookAgain(slug: string, _before: ActionResult, _form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "change plans");
+  await lookAtLinks(access, true);
+  revalidatePath(`/c/${slug}/asking`, "layout");
+  return { ok: true, message: "Looked again." };
+}
+
+const whole = (most: number, name: string) =>
+  z.coerce
+    .number(`${name}: use a number.`)
+    .int(`${name}: use a whole number.`)
+    .min(0, `${name}: not below 0.`)
+    .max(most, `${name}: at most ${most}.`);
+const limit = (most: number, name: string) =>
+  z.union([
+    z.literal("").transform(() => null),
+    whole(most, name).pipe(z.number().min(1, `${name}: at least 1, or empty for no limit.`)),
+  ]);
+
+const clientRules = {
+  rest: z.object({ restDays: whole(3650, "Days") }),
+  consent: z.object({ needsConsent: z.enum(["yes", "no"]) }),
+  price: z.object({
+    price: z.coerce
+      .number("Write a price like 0.04.")
+      .min(0, "A price is not below 0.")
+      .max(100, "At most 100.")
+      .transform((price) => Math.round(price * 1000)),
+    currency: z.enum(["GBP", "EUR", "USD", "CAD", "AUD", "NZD", "CHF"]),
+  }),
+  gap: z.object({ gapMinutes: whole(20_160, "Minutes") }),
+  ceiling: z.object({ textsAnHour: limit(100_000, "Texts"), emailsAnHour: limit(100_000, "Emails") }),
+  allowance: z.object({
+    textsAMonth: limit(10_000_000, "Texts"),
+    emailsAMonth: limit(10_000_000, "Emails"),
+    usedUp: z.enum(["hold", "leave out"]),
+  }),
+} as const;
+
+/** Changes what holds for every plan of the client. Messages that have not left follow it. */
+export async function changeClientRules(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "change plans");
+  const part = z.enum(["rest", "consent", "gap", "ceiling", "allowance", "price"]).safeParse(formText(form, "part"));
+  if (!part.success) return { ok: false, message: "There is no such setting." };
+  const read = clientRules[part.data].safeParse(
+    Object.fromEntries([...form.keys()].map((name) => [name, text(form, name)])),
+  );
+  if (!read.success) return refusal(read.error);
+  const values = read.data as Partial<Setting["client"]> & { needsConsent?: unknown; usedUp?: unknown; price?: number };
+  const { usedUp, needsConsent, price, ...rest } = values;
+  const change: Partial<typeof clients.$inferInsert> = {
+    ...rest,
+    ...(needsConsent === undefined ? {} : { needsConsent: needsConsent === ("yes" as unknown) }),
+    ...(price === undefined ? {} : { partPrice: price }),
+    ...(usedUp === undefined ? {} : { leavesOutWhenUsedUp: usedUp === "leave out" }),
+  };
+  const now = await clockNow();
+  await withClient(access, async (tx) => {
+    const { client } = await loadSetting(tx);
+    const before = Object.fromEntries(Object.keys(change).map((name) => [name, client[name as keyof typeof client]]));
+    await tx.update(clients).set(change).where(eq(clients.id, access.clientId));
+    await note(tx, {
+      clientId: access.clientId,
+      at: now,
+      who: access.user.name,
+      deed: "changed",
+      subject: "rules for every plan",
+      details: { before, after: change },
+    });
+    // A raised allowance lets go what waited for the next month.
+    if (part.data === "allowance")
+      await tx
+        .update(asks)
+        .set({ allowanceFrom: null })
+        .where(and(eq(asks.clientId, access.clientId), isNotNull(asks.allowanceFrom)));
+    await replanAll(tx, access, await loadSetting(tx), now);
+  });
+  revalidatePath(`/c/${slug}`, "layout");
+  return { ok: true, message: "Kept. Messages that have not left follow it." };
+}
+
+/**
+ * Sets the hours in which one channel may leave, and the closed days. An empty day is a day on which nothing leaves.
+ */
+export async function changeHours(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "change plans");
+  const channel = z.enum(["text", "email"]).safeParse(formText(form, "channel"));
+  if (!channel.success) return { ok: false, message: "There is no such channel." };
+  const week: OpenHours[][] = [];
+  const fields: Record<string, string> = {};
+  for (const [day, name] of WEEKDAYS.entries()) {
+    const read = readHours(text(form, `day-${day}`));
+    if ("wrong" in read) fields[`day-${day}`] = `${name}: ${read.wrong}.`;
+    else week.push(read.hours);
+  }
+  if (Object.keys(fields).length > 0) return { ok: false, message: Object.values(fields)[0], fields };
+  const closed = text(form, "closedDates")
+    .split(/[\s,;]+/)
+    .filter(Boolean);
+  const wrong = closed.find((date) => !dayText.safeParse(date).success);
+  if (wrong)
+    return {
+      ok: false,
+      message: `${wrong} is not a date.`,
+      fields: { closedDates: `${wrong} is not a date. Write dates like 2026-12-24.` },
+    };
+  const now = await clockNow();
+  const result = await withClient(access, async (tx): Promise<ActionResult> => {
+    const { client, branches } = await loadSetting(tx);
+    const hours = sendHoursSchema.safeParse({ ...client.sendHours, [channel.data]: week });
+    if (!hours.success) return refusal(hours.error);
+    const regions = regionsOf(client.country);
+    for (const branch of branches) {
+      const region = formText(form, `region-${branch.id}`);
+      if (regions.some(({ code }) => code === region)) await setRegion(tx, access, branch.id, region);
+    }
+    await tx
+      .update(clients)
+      .set({ sendHours: hours.data, closedDates: closed, keepsHolidays: formText(form, "keepsHolidays") === "on" })
+      .where(eq(clients.id, access.clientId));
+    await note(tx, {
+      clientId: access.clientId,
+      at: now,
+      who: access.user.name,
+      deed: "changed",
+      subject: "send hours",
+      details: { before: client.sendHours, after: hours.data },
+    });
+    await replanAll(tx, access, await loadSetting(tx), now);
+    return { ok: true, message: "Kept. Messages that have not left follow it." };
+  });
+  revalidatePath(`/c/${slug}`, "layout");
+  return result;
+}

@@ -1,0 +1,61 @@
+import { eq } from "drizzle-orm";
+import { type CheckFacts, checkPlan, type Finding } from "@/core/plans/check";
+import type { PlanRules } from "@/core/plans/planRules";
+import { DAY } from "@/core/time/zone";
+import { type Listing, loadSetting, type Setting } from "@/features/clients";
+import { now as clockNow } from "@/platform/clock";
+import { answerLink } from "@/platform/customerLinks";
+import { type Scope, withClient } from "@/platform/database";
+import { callOutside, RefusedAddress } from "@/platform/outbound";
+import { listings } from "@/schema/clients";
+
+/** What is wrong with a plan before it runs, by the client's setting. */
+export function findingsOf(
+  setting: Setting,
+  rules: PlanRules,
+  before: readonly { name: string; rules: PlanRules }[] = [],
+): Finding[] {
+  const facts: CheckFacts = {
+    rules,
+    before,
+    business: setting.client.name,
+    postalAddress: setting.client.postalAddress,
+    link: answerLink("k7q2m9wx4tzr3n", 0),
+    sendHours: setting.client.sendHours,
+    branches: setting.branches,
+    services: setting.services,
+    listings: setting.listings,
+    tags: setting.tags.map(({ name, effect }) => ({ name, neverAsks: effect === "do not ask" })),
+  };
+  return checkPlan(facts);
+}
+
+/** Follows the review links nobody looked at for a day, or all of them, and keeps which lead nowhere. */
+export async function lookAtLinks(scope: Scope, everyone = false): Promise<void> {
+  const now = await clockNow();
+  const stale = await withClient(scope, async (tx) =>
+    (await loadSetting(tx)).listings.filter(({ lookedAt }) => everyone || lookedAt === null || lookedAt < now - DAY),
+  );
+  if (stale.length === 0) return;
+  const seen = await Promise.all(stale.map(async (listing) => ({ listing, trouble: await troubleWith(listing) })));
+  await withClient(scope, async (tx) => {
+    for (const { listing, trouble } of seen)
+      await tx.update(listings).set({ trouble, lookedAt: now }).where(eq(listings.id, listing.id));
+  });
+}
+
+async function troubleWith({ url }: Listing): Promise<string | null> {
+  try {
+    const response = await Promise.race([
+      callOutside(url, { method: "GET" }),
+      new Promise<null>((done) => setTimeout(() => done(null), 3000)),
+    ]);
+    if (response === null) return "nobody answers there";
+    await response.body?.cancel();
+    return response.status < 400 || response.status === 401 || response.status === 403 || response.status === 429
+      ? null
+      : `the site answers ${response.status}`;
+  } catch (error) {
+    return error instanceof RefusedAddress ? "the address is inside a private network" : "nobody answers there";
+  }
+}

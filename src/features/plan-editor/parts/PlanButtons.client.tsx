@@ -1,0 +1,239 @@
+"use client";
+
+import { useState } from "react";
+import type { Difference } from "@/core/plans/differences";
+import type { PlanRules } from "@/core/plans/planRules";
+import { clockTime, type Delay } from "@/core/time/delay";
+import { ActionForm } from "@/ui/ActionForm.client";
+import { PlanRuler, type RulerCalendar } from "@/ui/ruler/PlanRuler.client";
+import { changePlan, dropChanges, lookAgain, newPlan, putChangesInForce, switchPlan } from "../actions";
+import type { PlanRef } from "./planRef";
+
+/** The plan's ruler, whose moved messages are kept as changes of the plan. */
+export function MovablePlan({
+  plan,
+  ...ruler
+}: {
+  plan: PlanRef;
+  rules: PlanRules;
+  calendar: RulerCalendar;
+  anchorAt: number;
+  anchorName: string;
+  gapMinutes: number;
+  current: number;
+  hrefs: string[];
+}) {
+  const keep = async (step: number, delay: Delay) => {
+    const form = new FormData();
+    form.set("part", "delay");
+    form.set("step", String(step));
+    form.set("amount", String(delay.amount));
+    form.set("unit", delay.unit);
+    if (delay.at !== null && delay.at !== undefined) form.set("at", clockTime(delay.at));
+    const result = await changePlan(plan.slug, plan.planId, plan.revision, null, form);
+    return result?.ok ? null : (result?.message ?? "It was not kept.");
+  };
+  return <PlanRuler {...ruler} keep={plan.mayChange ? keep : null} />;
+}
+
+type State = "draft" | "running" | "paused" | "archived";
+
+const NEXT: Record<State, { state: "running" | "paused" | "archived"; says: string; main?: boolean }[]> = {
+  draft: [{ state: "running", says: "Let it run", main: true }],
+  running: [{ state: "paused", says: "Pause" }],
+  paused: [{ state: "running", says: "Resume", main: true }],
+  archived: [{ state: "running", says: "Run again" }],
+};
+
+/** Runs, pauses, resumes, archives, or makes another like it. */
+export function PlanDeeds({ slug, planId, state }: { slug: string; planId: string; state: State }) {
+  return (
+    <>
+      <ActionForm action={switchPlan.bind(null, slug, planId)} className="contents">
+        {({ pending }) =>
+          NEXT[state].map((next) => (
+            <button
+              key={next.state}
+              type="submit"
+              name="state"
+              value={next.state}
+              className={next.main ? "button-main" : "button"}
+              disabled={pending}
+            >
+              {next.says}
+            </button>
+          ))
+        }
+      </ActionForm>
+      <ActionForm action={newPlan.bind(null, slug)} className="contents">
+        {({ pending }) => (
+          <>
+            <input type="hidden" name="from" value={planId} />
+            <button type="submit" className="button" disabled={pending}>
+              Duplicate
+            </button>
+          </>
+        )}
+      </ActionForm>
+      {state === "archived" ? null : (
+        <ActionForm action={switchPlan.bind(null, slug, planId)} className="contents">
+          {({ pending }) => (
+            <button
+              type="submit"
+              name="state"
+              value="archived"
+              className="button"
+              disabled={pending}
+              onClick={(event) =>
+                !confirm("Archive this plan? It begins nothing new; asks under way go on to their end.") &&
+                event.preventDefault()
+              }
+            >
+              Archive
+            </button>
+          )}
+        </ActionForm>
+      )}
+    </>
+  );
+}
+
+/** Follows the review links again. */
+export function LookAgain({ slug }: { slug: string }) {
+  return (
+    <ActionForm action={lookAgain.bind(null, slug)}>
+      {({ pending }) => (
+        <button type="submit" className="button-quiet -ml-2" disabled={pending}>
+          {pending ? "Looking ..." : "Follow the review links again"}
+        </button>
+      )}
+    </ActionForm>
+  );
+}
+
+export type ForceFacts = {
+  differences: Difference[];
+  by: string | null;
+  underWay: number;
+  moved: number;
+  ends: number;
+  begins: number;
+  same: number;
+  leaving: number;
+  examples: { name: string; href: string; before: string; after: string }[];
+  rehearsal: string;
+};
+
+/** Changes that wait: what differs, what it would mean for asks under way, and the choice. */
+export function PutInForce({ plan, facts }: { plan: PlanRef; facts: ForceFacts }) {
+  const [whom, setWhom] = useState("new asks");
+  const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+  return (
+    <section
+      aria-label="Changes that are not in force"
+      className="border-ochre bg-ochre-tint/40 mt-5 rounded-[12px] border p-5"
+    >
+      <h2 className="text-[17px] font-semibold">
+        {count(facts.differences.length, "change")} {facts.differences.length === 1 ? "is" : "are"} not in force yet
+        {facts.by ? <span className="text-second font-sans text-[14px] font-normal"> · by {facts.by}</span> : null}
+      </h2>
+      <ul className="mt-2 space-y-1">
+        {facts.differences.map((difference) => (
+          <li key={difference.place} className="[overflow-wrap:anywhere]">
+            <b>{difference.place}</b>: <span className="text-second line-through">{short(difference.before)}</span> →{" "}
+            {short(difference.after)}
+          </li>
+        ))}
+      </ul>
+      {plan.mayChange ? (
+        <>
+          <ActionForm action={putChangesInForce.bind(null, plan.slug, plan.planId, plan.revision)} className="mt-4">
+            {({ pending, error }) => (
+              <>
+                <fieldset className="space-y-1.5">
+                  <legend className="label">They hold for</legend>
+                  <label className="flex gap-2.5">
+                    <input
+                      type="radio"
+                      name="for"
+                      value="new asks"
+                      checked={whom === "new asks"}
+                      onChange={() => setWhom("new asks")}
+                      className="accent-mulberry mt-1.5"
+                    />
+                    <span>
+                      <b>new asks only</b>; {count(facts.underWay, "ask")} under way{" "}
+                      {facts.underWay === 1 ? "goes" : "go"} on as before
+                    </span>
+                  </label>
+                  <label className="flex gap-2.5">
+                    <input
+                      type="radio"
+                      name="for"
+                      value="asks under way too"
+                      checked={whom === "asks under way too"}
+                      onChange={() => setWhom("asks under way too")}
+                      className="accent-mulberry mt-1.5"
+                    />
+                    <span>
+                      <b>asks under way too</b>, with every message of theirs that has not begun
+                      {facts.underWay > 0 ? (
+                        <span className="text-second">
+                          :{" "}
+                          {[
+                            facts.moved ? `${facts.moved} would send their next message differently` : "",
+                            facts.ends ? `${facts.ends} would end` : "",
+                            facts.begins ? `${facts.begins} would send once more` : "",
+                            facts.same ? `for ${facts.same} nothing changes` : "",
+                            facts.leaving ? `${facts.leaving} are being handed over and stay` : "",
+                          ]
+                            .filter(Boolean)
+                            .join(", ")}
+                        </span>
+                      ) : null}
+                    </span>
+                  </label>
+                  {error("for")}
+                </fieldset>
+                {facts.examples.length > 0 ? (
+                  <details className="mt-2 text-[14px]">
+                    <summary className="text-second">For example</summary>
+                    <ul className="mt-1 space-y-0.5">
+                      {facts.examples.map((example) => (
+                        <li key={example.href}>
+                          <a href={example.href} className="name-link">
+                            {example.name}
+                          </a>
+                          : {example.before} → {example.after}
+                        </li>
+                      ))}
+                    </ul>
+                  </details>
+                ) : null}
+                <div className="mt-4 flex flex-wrap gap-2">
+                  <button type="submit" className="button-main" disabled={pending}>
+                    {pending ? "One moment ..." : "Put in force"}
+                  </button>
+                  <a href={facts.rehearsal} className="button">
+                    Compare in a rehearsal
+                  </a>
+                </div>
+              </>
+            )}
+          </ActionForm>
+          <ActionForm action={dropChanges.bind(null, plan.slug, plan.planId)} className="mt-2">
+            {({ pending }) => (
+              <button type="submit" className="button-quiet -ml-2" disabled={pending}>
+                Throw the changes away
+              </button>
+            )}
+          </ActionForm>
+        </>
+      ) : null}
+    </section>
+  );
+}
+
+function short(text: string): string {
+  return text.length > 140 ? `${text.slice(0, 137)} …` : text;
+}

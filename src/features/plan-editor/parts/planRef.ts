@@ -1,0 +1,7 @@
+import { changePlan } from "../actions";
+/** Which plan a sentence belongs to, and which revision of it was looked at. */
+export type PlanRef = { slug: string; planId: string; revision: number; mayChange: boolean };
+
+/** What keeps a changed sentence; null where it may not be changed. */
+export const actionOf = ({ slug, planId, revision, mayChange }: PlanRef) =>
+  mayChange ? changePlan.bind(null, slug, planId, revision) : null;

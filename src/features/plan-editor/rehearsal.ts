@@ -1,0 +1,127 @@
+import type { Rehearsal, RehearsedMessage, RehearsedPlan, RehearsedVerdict } from "@/core/asks/rehearsal";
+import { rehearse } from "@/core/asks/rehearse";
+import type { PlanRules } from "@/core/plans/planRules";
+import { wordingFor } from "@/core/plans/trial";
+import { composeAsk } from "@/core/words/compose";
+import { wordingFacts } from "@/features/asks";
+import { NOBODY } from "@/features/people";
+import { NO_VISIT } from "@/features/visits";
+import { answerLink } from "@/platform/customerLinks";
+import type { RehearsalStage } from "./rehearsalStage";
+
+export { type RehearsalStage, stageRehearsal } from "./rehearsalStage";
+export { MOST_REHEARSED, type RehearsalSource } from "./rehearsedVisits";
+
+/** Runs one version of a plan, in its place among the others, on the stage. */
+export function runRehearsal(stage: RehearsalStage, planId: string, rules: PlanRules): Rehearsal {
+  const plans = stage.plans
+    .filter(({ id, state }) => id === planId || state === "running" || state === "paused")
+    .map(({ id, name, state, rules: own }): RehearsedPlan => {
+      if (id !== planId) return { id, name, state, rules: own };
+      // A plan that begins with a tag, with time or by hand is shown on the visits that the stage made for it.
+      const onVisits =
+        rules.begins.kind === "tag" || rules.begins.kind === "customer" || rules.begins.kind === "by hand";
+      return {
+        id,
+        name,
+        state: "running",
+        rules: onVisits ? { ...rules, begins: { kind: "visit", services: [], branches: [], kinds: [] } } : rules,
+      };
+    });
+  const alone = rules.begins.kind === "tag" || rules.begins.kind === "customer" || rules.begins.kind === "by hand";
+  return rehearse({
+    plans: alone ? plans.filter(({ id }) => id === planId) : plans,
+    visits: stage.visits,
+    people: stage.people,
+    client: stage.client,
+    underWay: stage.underWay,
+    now: stage.now,
+    until: stage.until,
+    partsOf: (message) => (message.channel === "text" ? wordsOf(stage, message).parts : null),
+  });
+}
+
+const TOKEN = "k7q2m9wx4tzr3n";
+
+/** A message exactly as it would read; only the link's own letters are made up. */
+export function wordsOf(stage: RehearsalStage, message: Omit<RehearsedMessage, "parts">) {
+  const { setting, persons, seen, now } = stage;
+  const person = persons.get(message.personId) ?? NOBODY;
+  const [first, ...others] = message.visitIds.flatMap((id) => seen.get(id) ?? []);
+  const visit = first ?? { ...NO_VISIT, branchId: message.branchId };
+  const along = others.map((other) => ({
+    about: other.about,
+    given: persons.get(other.personId)?.given ?? "",
+    personId: other.personId,
+  }));
+  const facts = wordingFacts(
+    { person, visit, guardian: persons.get(person.guardianId ?? "") ?? null, along },
+    setting,
+    now,
+  );
+  const step = message.rules.steps[message.step];
+  return composeAsk(
+    wordingFor(step, message.planId, person.id),
+    message.channel,
+    facts,
+    answerLink(TOKEN, message.leg),
+  );
+}
+
+/** The numbers of a rehearsal of one plan. */
+export type RehearsalSum = {
+  visits: number;
+  asked: number;
+  joined: number;
+  messages: number;
+  texts: number;
+  emails: number;
+  parts: number;
+  /** In the client's currency. */
+  cost: number;
+  leftOut: { reason: NonNullable<RehearsedVerdict["reason"]>; count: number }[];
+  elsewhere: number;
+  unsent: number;
+  waiting: number;
+  lastAt: number | null;
+  days: { day: string; text: number; email: number }[];
+};
+
+/** Sums up what a rehearsal says of one plan. */
+export function sumUp(
+  stage: RehearsalStage,
+  planId: string,
+  rehearsal: Rehearsal,
+  dayOf: (at: number) => string,
+): RehearsalSum {
+  const own = rehearsal.messages.filter((message) => message.planId === planId && !message.underWay);
+  const verdicts = rehearsal.verdicts.filter((verdict) => verdict.planId === planId);
+  const days = new Map<string, { text: number; email: number }>();
+  for (const { at, channel } of own) {
+    const day = dayOf(at);
+    const found = days.get(day) ?? { text: 0, email: 0 };
+    found[channel] += 1;
+    days.set(day, found);
+  }
+  const reasons = new Map<NonNullable<RehearsedVerdict["reason"]>, number>();
+  for (const { reason } of verdicts) if (reason) reasons.set(reason, (reasons.get(reason) ?? 0) + 1);
+  const texts = own.filter(({ channel }) => channel === "text");
+  const parts = texts.reduce((sum, message) => sum + (message.parts ?? 1), 0);
+  const mine = new Set(verdicts.map(({ visitId }) => visitId));
+  return {
+    visits: verdicts.length,
+    asked: verdicts.filter(({ reason, joins }) => !reason && !joins).length,
+    joined: verdicts.filter(({ joins }) => joins).length,
+    messages: own.length,
+    texts: texts.length,
+    emails: own.length - texts.length,
+    parts,
+    cost: (parts * stage.setting.client.partPrice) / 1000,
+    leftOut: [...reasons].map(([reason, count]) => ({ reason, count })).sort((a, b) => b.count - a.count),
+    elsewhere: rehearsal.verdicts.length - verdicts.length,
+    unsent: rehearsal.unsent.filter(({ visitIds }) => visitIds.some((id) => mine.has(id))).length,
+    waiting: rehearsal.waiting,
+    lastAt: own.at(-1)?.at ?? null,
+    days: [...days].map(([day, counts]) => ({ day, ...counts })).sort((a, b) => (a.day < b.day ? -1 : 1)),
+  };
+}

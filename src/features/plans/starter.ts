@@ -1,1 +1,0 @@
-export { STARTERS, starterRules } from "@/core/plans/starters";

@@ -1,1 +1,0 @@
-export { type Story, storyOf } from "./queries";

@@ -1,0 +1,108 @@
+"use server";
+
+import { revalidatePath } from "next/cache";
+import { z } from "zod";
+import { OUTCOMES } from "@/core/asks/examine";
+import { parseClockTime } from "@/core/time/delay";
+import { DAY, fromLocal, MINUTE, parseDay } from "@/core/time/zone";
+import { examineVisits, stopAsksOfVisits } from "@/features/asks";
+import { loadSetting } from "@/features/clients";
+import { findPerson } from "@/features/people";
+import { recordVisit, setOutcome, visitInput } from "@/features/visits";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { type ActionResult, formText, refusal } from "@/ui/result";
+
+/** Records a visit of a person. One that is over is decided about at once. */
+export async function addVisit(
+  slug: string,
+  personId: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "keep people");
+  const now = await clockNow();
+  const text = (name: string) => formText(form, name);
+  const result = await withClient(access, async (tx): Promise<ActionResult> => {
+    const setting = await loadSetting(tx);
+    const zone = setting.branches.find(({ id }) => id === text("branchId"))?.zone ?? setting.client.zone;
+    const endsAt = readMoment(text("day"), text("time"), zone);
+    if (endsAt === null)
+      return { ok: false, message: "When did it end?", fields: { time: "Give a day, and a time like 14:05." } };
+    if (endsAt < now - 730 * DAY || endsAt > now + 730 * DAY)
+      return {
+        ok: false,
+        message: "That is too far away.",
+        fields: { time: "This lies more than two years from today." },
+      };
+    const values = visitInput.safeParse({
+      personId,
+      serviceId: text("serviceId"),
+      branchId: text("branchId"),
+      teamMemberId: text("teamMemberId"),
+      about: text("about"),
+      endsAt,
+      outcome: endsAt > now ? "booked" : text("outcome"),
+      requestKey: text("requestKey"),
+    });
+    if (!values.success) return refusal(values.error);
+    const known = (list: { id: string }[], id: string | null | undefined) => !id || list.some((one) => one.id === id);
+    if (
+      !known(setting.services, values.data.serviceId) ||
+      !known(setting.branches, values.data.branchId) ||
+      !known(setting.team, values.data.teamMemberId)
+    ) {
+      return {
+        ok: false,
+        message: "This service, branch or team member is not there any more. Close this and open it again.",
+      };
+    }
+    if (!(await findPerson(tx, access, personId))) return { ok: false, message: "This person is not there any more." };
+    const visit = await recordVisit(tx, access, access.user.name, values.data, now);
+    if (visit.endsAt > now) return { ok: true, message: "Booked. It is looked at when it ends." };
+    const { asked } = await examineVisits(tx, access, [visit.id], now);
+    return {
+      ok: true,
+      message: asked > 0 ? "Recorded. The plan will ask." : "Recorded. They are left out; the story says why.",
+    };
+  });
+  revalidatePath(`/c/${slug}`, "layout");
+  return result;
+}
+
+/** Sets what became of a visit. Cancelling one stops its ask at once. */
+export async function changeOutcome(
+  slug: string,
+  visitId: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "keep people");
+  const values = z
+    .object({ id: z.uuid(), outcome: z.enum(OUTCOMES) })
+    .safeParse({ id: visitId, outcome: formText(form, "outcome") });
+  if (!values.success) return { ok: false, message: "Choose what became of the visit." };
+  const now = await clockNow();
+  const result = await withClient(access, async (tx): Promise<ActionResult> => {
+    const visit = await setOutcome(tx, access, access.user.name, values.data.id, values.data.outcome, now);
+    if (!visit) return { ok: false, message: "This visit is not there any more." };
+    if (values.data.outcome === "cancelled" || values.data.outcome === "no-show") {
+      await stopAsksOfVisits(tx, access, [visit.id], now);
+    }
+    if (visit.examineAt !== null && visit.examineAt <= now) await examineVisits(tx, access, [visit.id], now);
+    return { ok: true, message: "Kept." };
+  });
+  revalidatePath(`/c/${slug}`, "layout");
+  return result;
+}
+
+function readMoment(day: string, time: string, zone: string): number | null {
+  const minutes = parseClockTime(time);
+  if (minutes === null) return null;
+  try {
+    return fromLocal(zone, parseDay(day) * DAY + minutes * MINUTE);
+  } catch {
+    return null;
+  }
+}

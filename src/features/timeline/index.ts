@@ -1,0 +1,2 @@
+export { momentsOf } from "./moments";
+export { type Story, storyOf } from "./queries";

@@ -1,0 +1,207 @@
+import Link from "next/link";
+import { sayLine, sayReason, type TraceLine } from "@/core/asks/examine";
+import { sayAgo } from "@/core/time/say";
+import { sayEnd, sayStop } from "@/features/asks";
+import { STATE_WORDS, sayStep } from "@/features/messaging";
+import { Bars } from "@/ui/Bars";
+import type { Moment } from "./parts/UprightRuler";
+import { OutcomeForm } from "./parts/VisitForms.client";
+import type { Story } from "./queries";
+
+type Facts = { slug: string; now: number; mayChange: boolean };
+
+/** Turns what happened into moments on the ruler, each in plain words. */
+export function momentsOf(story: Story, facts: Facts): Moment[] {
+  return [
+    ...visitMoments(story, facts),
+    ...messageMoments(story),
+    ...answerMoments(story, facts),
+    ...endMoments(story),
+  ];
+}
+
+function visitMoments(story: Story, { slug, now, mayChange }: Facts): Moment[] {
+  return story.visits.map(({ visit, service, branch, member }) => ({
+    id: visit.id,
+    at: visit.endsAt,
+    shape: "visit" as const,
+    filled: visit.endsAt <= now && visit.outcome !== "cancelled",
+    tone: "ink" as const,
+    content: (
+      <div>
+        <b>
+          {visit.about ? `${visit.about}, ` : ""}
+          {service.toLowerCase()} at {branch}
+          {member ? `, with ${member}` : ""}
+        </b>
+        {visit.outcome === "finished" || (visit.outcome === "booked" && visit.endsAt > now) ? null : (
+          <span className="text-second"> · {visit.outcome === "no-show" ? "did not turn up" : visit.outcome}</span>
+        )}
+        {visit.outcome === "booked" && visit.endsAt > now ? (
+          <span className="text-second"> · booked, ends {sayAgo(visit.endsAt, now)}</span>
+        ) : null}
+        <Decision
+          decision={visit.decision}
+          reason={visit.reason ? sayReason(visit.reason) : null}
+          trace={visit.trace}
+          href={`/c/${slug}/asking/why/${visit.id}`}
+        />
+        {mayChange && visit.endsAt > now - 14 * 86_400_000 ? (
+          <details className="text-[14px]">
+            <summary className="text-second">
+              {visit.endsAt > now ? "It will not be as booked" : "Something else became of it"}
+            </summary>
+            <OutcomeForm slug={slug} visitId={visit.id} outcome={visit.outcome} />
+          </details>
+        ) : null}
+      </div>
+    ),
+  }));
+}
+
+function Decision({
+  decision,
+  reason,
+  trace,
+  href,
+}: {
+  decision: "asked" | "left out" | null;
+  reason: string | null;
+  trace: TraceLine[] | null;
+  href: string;
+}) {
+  if (!decision) return null;
+  const last = trace?.at(-1);
+  return (
+    <details className="text-[14px]">
+      <summary className="text-second">
+        {decision === "asked"
+          ? "To be asked: no rule objected"
+          : `Left out: ${reason}${last ? ` (${last.value})` : ""}`}
+      </summary>
+      <ol className="border-rule mt-1 mb-2 ml-1 border-l pl-4">
+        {(trace ?? []).map((line) => (
+          <li key={line.rule} className={line.objects ? "font-semibold" : "text-second"}>
+            {sayLine(line)}
+          </li>
+        ))}
+      </ol>
+      <Link href={href} className="underline underline-offset-[3px]">
+        Why, and what would have to change
+      </Link>
+    </details>
+  );
+}
+
+function messageMoments(story: Story): Moment[] {
+  return story.messages.map((message) => {
+    const gone = ["sent", "delivered", "bounced"].includes(message.state);
+    const isIn = message.direction === "in";
+    const tone =
+      message.state === "bounced" || message.state === "failed"
+        ? ("vermilion" as const)
+        : message.state === "held"
+          ? ("ochre" as const)
+          : ("ink" as const);
+    const seen = [message.openedAt ? "opened" : null, message.followedAt ? "link followed" : null].filter(Boolean);
+    return {
+      id: message.id,
+      at: message.sentAt ?? message.endedAt ?? message.dueAt ?? message.createdAt,
+      shape: message.channel,
+      filled: gone || isIn,
+      tone,
+      content: (
+        <div>
+          {isIn ? (
+            <>
+              <b>They wrote by {message.channel}</b>
+              {message.reason ? <span className="text-second"> · {message.reason}</span> : null}
+              <p className="said">“{message.body}”</p>
+            </>
+          ) : (
+            <>
+              <span className={message.state === "stopped" ? "text-second" : ""}>
+                {message.channel === "text" ? "Text" : "Email"}, {sayStep(message.step, message.stepName)}:{" "}
+                <b>{STATE_WORDS[message.state]}</b>
+                {seen.length > 0 ? `, ${seen.join(", ")}` : ""}
+              </span>
+              {message.writtenBy ? <span className="text-second"> · written by {message.writtenBy}</span> : null}
+              {message.reason ? <span className="text-second block text-[14px]">{message.reason}</span> : null}
+              {message.body ? (
+                <details className="text-[14px]">
+                  <summary className="text-second">What it says</summary>
+                  <div className="sheet mt-1 max-w-[560px] px-4 py-3 whitespace-pre-wrap [overflow-wrap:anywhere]">
+                    {message.subject ? <p className="mb-1 font-semibold">{message.subject}</p> : null}
+                    {message.body}
+                  </div>
+                </details>
+              ) : null}
+            </>
+          )}
+        </div>
+      ),
+    };
+  });
+}
+
+function answerMoments(story: Story, { slug }: Facts): Moment[] {
+  const given = story.answers.map(({ answer }) => {
+    const concern = story.concerns.find(({ answerId }) => answerId === answer.id);
+    return {
+      id: answer.id,
+      at: answer.givenAt,
+      shape: "answer" as const,
+      filled: true,
+      tone: (answer.rating ?? 1) > 3 ? ("leaf" as const) : ("vermilion" as const),
+      content: (
+        <div>
+          <b className="inline-flex flex-wrap items-baseline gap-2">
+            They answered {answer.rating ? <Bars rating={answer.rating} /> : null}
+          </b>
+          {answer.words ? <p className="said">“{answer.words}”</p> : null}
+          {concern ? (
+            <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="words-link text-[14px]">
+              The concern:{" "}
+              {concern.state === "closed"
+                ? `closed, ${concern.outcome}`
+                : concern.state === "taken"
+                  ? `taken by ${concern.takenBy}`
+                  : "nobody has taken it"}
+            </Link>
+          ) : null}
+        </div>
+      ),
+    };
+  });
+  const followed = story.followed.map(({ id, at, site }) => ({
+    id,
+    at,
+    shape: "answer" as const,
+    filled: false,
+    tone: "leaf" as const,
+    content: <span>They went on to {site}</span>,
+  }));
+  return [...given, ...followed];
+}
+
+function endMoments(story: Story): Moment[] {
+  return story.asks.flatMap((ask) =>
+    ask.endedAt &&
+    (ask.ended || ask.stop === "opted out" || ask.stop === "visit cancelled" || ask.stop === "cancelled by hand")
+      ? [
+          {
+            id: `${ask.id}-end`,
+            at: ask.endedAt,
+            shape: "note" as const,
+            filled: false,
+            tone: "ink" as const,
+            content: (
+              <span className="text-second">
+                The ask came to its end. {ask.stop ? sayStop(ask.stop) : sayEnd(ask.ended ?? "all sent")}
+              </span>
+            ),
+          },
+        ]
+      : [],
+  );
+}
