@@ -18,6 +18,8 @@ export default {
       },
     ],
   },
+  setupFiles: ["<rootDir>/tests/support/seed.ts"],
   globalSetup: "<rootDir>/tests/support/globalSetup.mjs",
-  testTimeout: 60000,
+  // Ends what hangs; no test is a matter of speed.
+  testTimeout: 600_000,
 };

@@ -39,10 +39,10 @@ language sql stable security definer set search_path = public as $$
 $$;
 
 -- Notes at every client of a person that they signed in.
-create or replace function estima_note_sign_in(p_user text, p_at timestamptz)
+create or replace function estima_record_sign_in(p_user text, p_at timestamptz)
 returns void
 language sql security definer set search_path = public as $$
-  insert into audit_entries (id, client_id, at, who, who_id, deed, subject)
+  insert into audit_entries (id, client_id, at, who, who_id, action, subject)
   select gen_random_uuid(), s.client_id, p_at, u.name, u.id, 'signed in', 'sign-in'
   from estima_seats_of(p_user) s join users u on u.id = p_user
 $$;
@@ -115,17 +115,17 @@ language sql volatile security definer set search_path = public as $$
   returning l.client_id, l.id
 $$;
 
--- Claims occasions (a tag given, so long a customer) that plans have to look at.
-create or replace function estima_claim_occasions(p_now timestamptz, p_most int, p_lease_seconds numeric)
-returns table (client_id uuid, occasion_id uuid)
+-- Claims triggers (a tag given, so long a customer) that plans have to look at.
+create or replace function estima_claim_triggers(p_now timestamptz, p_most int, p_lease_seconds numeric)
+returns table (client_id uuid, trigger_id uuid)
 language sql volatile security definer set search_path = public as $$
   with due as (
-    select o.id from occasions o
+    select o.id from triggers o
     where o.examine_at is not null and o.examine_at <= p_now
       and (o.claimed_until is null or o.claimed_until < clock_timestamp())
     order by o.examine_at limit p_most for update skip locked
   )
-  update occasions o set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
+  update triggers o set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
   from due where o.id = due.id
   returning o.client_id, o.id
 $$;
@@ -146,7 +146,7 @@ language sql volatile security definer set search_path = public as $$
 $$;
 
 -- Who may set up the current client: those who are told when something of it cannot wait.
-create or replace function estima_keepers()
+create or replace function estima_managers()
 returns table (id text, name text, email text)
 language sql stable security definer set search_path = public as $$
   select distinct u.id, u.name, u.email
@@ -159,13 +159,13 @@ $$;
 create or replace function estima_due_plans(p_now timestamptz)
 returns table (client_id uuid, plan_id uuid)
 language sql stable security definer set search_path = public as $$
-  select client_id, id from plans where look_at is not null and look_at <= p_now order by look_at limit 200
+  select client_id, id from plans where next_run_at is not null and next_run_at <= p_now order by next_run_at limit 200
 $$;
 
 -- Somebody got a tag with which plans begin, by whichever way it came.
-create or replace function estima_note_tags() returns trigger language plpgsql set search_path = public as $$
+create or replace function estima_add_tag_triggers() returns trigger language plpgsql set search_path = public as $$
 begin
-  insert into occasions (id, client_id, plan_id, person_id, key, examine_at)
+  insert into triggers (id, client_id, plan_id, person_id, key, examine_at)
   select gen_random_uuid(), p.client_id, p.id, new.id, 'tag ' || (p.rules -> 'begins' ->> 'tag'), to_timestamp(0)
   from plans p
   where p.client_id = new.client_id and p.state = 'running' and p.rules -> 'begins' ->> 'kind' = 'tag'
@@ -174,20 +174,28 @@ begin
   return null;
 end $$;
 drop trigger if exists people_tagged on people;
-create trigger people_tagged after insert on people for each row when (new.tags <> '{}') execute function estima_note_tags();
+create trigger people_tagged after insert on people for each row when (new.tags <> '{}') execute function estima_add_tag_triggers();
 drop trigger if exists people_retagged on people;
-create trigger people_retagged after update of tags on people for each row when (new.tags is distinct from old.tags) execute function estima_note_tags();
+create trigger people_retagged after update of tags on people for each row when (new.tags is distinct from old.tags) execute function estima_add_tag_triggers();
 
--- When the next message, visit, occasion or plan is due, over all clients; for the demo clock's "next message".
+-- What these functions were called before.
+drop function if exists estima_note_tags();
+drop function if exists estima_note_sign_in(text, timestamptz);
+drop function if exists estima_keepers();
+drop function if exists estima_claim_occasions(timestamptz, int, numeric);
+drop function if exists estima_take_delivery(uuid, uuid, text, jsonb, timestamptz);
+drop function if exists estima_claim_deliveries(int, numeric);
+
+-- When the next message, visit, trigger or plan is due, over all clients; for the demo clock's "next message".
 drop function if exists estima_next_due();
 create or replace function estima_next_due()
-returns table (message_at timestamptz, visit_at timestamptz, occasion_at timestamptz, plan_at timestamptz)
+returns table (message_at timestamptz, visit_at timestamptz, trigger_at timestamptz, plan_at timestamptz)
 language sql stable security definer set search_path = public as $$
   select (select min(at) from (select min(due_at) as at from messages where state in ('planned', 'sending') and goes_first
                      union all select min(due_at) from messages where state in ('planned', 'sending') and not goes_first) m),
          (select min(examine_at) from visits where examine_at is not null),
-         (select min(examine_at) from occasions where examine_at is not null),
-         (select min(look_at) from plans where look_at is not null)
+         (select min(examine_at) from triggers where examine_at is not null),
+         (select min(next_run_at) from plans where next_run_at is not null)
 $$;
 
 -- A feed by its address: whose it is, and what checks its signatures.
@@ -198,25 +206,25 @@ language sql stable security definer set search_path = public as $$
 $$;
 
 -- Keeps what a feed delivered; false when it was here already.
-create or replace function estima_take_delivery(p_id uuid, p_feed uuid, p_event text, p_body jsonb, p_at timestamptz)
+create or replace function estima_add_inbound_event(p_id uuid, p_feed uuid, p_event text, p_body jsonb, p_at timestamptz)
 returns boolean language sql volatile security definer set search_path = public as $$
   with added as (
-    insert into deliveries (id, client_id, feed_id, event_id, body, at)
+    insert into inbound_events (id, client_id, feed_id, event_id, body, at)
     select p_id, f.client_id, f.id, p_event, p_body, p_at from feeds f where f.id = p_feed and f.kind = 'webhook' and f.state = 'on'
     on conflict do nothing returning 1
   ) select exists (select 1 from added)
 $$;
 
 -- Claims deliveries that wait to be worked on, oldest first.
-create or replace function estima_claim_deliveries(p_most int, p_lease_seconds numeric)
+create or replace function estima_claim_inbound_events(p_most int, p_lease_seconds numeric)
 returns table (client_id uuid, delivery_id uuid)
 language sql volatile security definer set search_path = public as $$
   with due as (
-    select d.id from deliveries d
+    select d.id from inbound_events d
     where d.state = 'waiting' and (d.claimed_until is null or d.claimed_until < clock_timestamp())
     order by d.at, d.id limit p_most for update skip locked
   )
-  update deliveries d set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
+  update inbound_events d set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
   from due where d.id = due.id
   returning d.client_id, d.id
 $$;
@@ -340,9 +348,9 @@ begin
   update intake_rows r set cells = null, problems = '[]' from old where r.intake_id = old.intake_id and r.row = old.row and r.state = old.state;
   get diagnostics n = row_count;
   swept := swept || jsonb_build_object('rows of lists', n);
-  delete from deliveries where id in (select id from deliveries where state <> 'waiting' and at < p_now - interval '90 days' order by at limit p_most);
+  delete from inbound_events where id in (select id from inbound_events where state <> 'waiting' and at < p_now - interval '90 days' order by at limit p_most);
   get diagnostics n = row_count;
-  swept := swept || jsonb_build_object('deliveries', n);
+  swept := swept || jsonb_build_object('inbound_events', n);
   delete from api_repeats where (key_id, key) in (select key_id, key from api_repeats where at < p_now - interval '2 days' order by at limit p_most);
   get diagnostics n = row_count;
   swept := swept || jsonb_build_object('repeated calls', n);

@@ -5,6 +5,7 @@ import { createServer } from "node:net";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { townPorts } from "../standins/town";
+
 /** Where a local copy of Estima keeps its data and how its parts find one another. */
 
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));

@@ -7,6 +7,7 @@ import { prepareDatabase, recreateDatabase } from "./database";
 import { end, environmentFor, type Local, start, untilReady } from "./local";
 import { LAPSED_DOMAIN } from "./seed/scenario";
 import { townOptions } from "./seed/seed";
+
 /** Web, worker and town of a local copy, started together. */
 export type Stack = { env: Record<string, string>; children: ChildProcess[]; stop: () => Promise<void> };
 

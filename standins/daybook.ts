@@ -8,6 +8,7 @@ import { Journal } from "./journal";
 import { townPage, townTime } from "./page";
 import type { TownClock } from "./townClock";
 import { chanceFor, pick } from "./townsfolk/chance";
+
 /**
  * The job software of the town: an appointment book for each business. It delivers events by signed webhook, offers a
  * calendar (RFC 5545) and a file at the end of each day, and has pages on which one can finish, cancel, miss and book

@@ -8,6 +8,7 @@ import { HookSender } from "./hooks";
 import { Journal } from "./journal";
 import { townPage, townTime } from "./page";
 import type { TownClock } from "./townClock";
+
 export type Mail = { messageId: string; from: string; to: string; at: number; raw: string };
 type MailEvent = { kind: "mail"; mail: Mail } | { kind: "repeat"; messageId: string };
 

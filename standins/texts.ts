@@ -9,6 +9,7 @@ import { Journal } from "./journal";
 import { linkify } from "./mail";
 import { townPage, townTime } from "./page";
 import type { TownClock } from "./townClock";
+
 export type Text = {
   id: string;
   key: string;

@@ -7,6 +7,7 @@ import { Faults, faultInput } from "./faults";
 import { Journal } from "./journal";
 import { townPage, townTime } from "./page";
 import type { TownClock } from "./townClock";
+
 export type SiteReview = {
   id: string;
   place: string;

@@ -1,6 +1,7 @@
 import { nextStep } from "@/core/asks/nextStep";
 import { starterRules } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
+
 /** How many next steps the core decides in a second, over four zones, both clock changes and many anchors. */
 export function decisionsPerSecond(count = 200_000): number {
   const rules = starterRules();

@@ -1,7 +1,7 @@
 import { and, asc, eq, gt, inArray } from "drizzle-orm";
 import pg from "pg";
-import { examine } from "@/core/asks/examine";
-import { Circumstances, planOf } from "@/features/asks";
+import { checkEligibility } from "@/core/asks/eligibility";
+import { EligibilityFacts, planOf } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { claimDue } from "@/features/messaging";
 import type { Person } from "@/features/people";
@@ -87,12 +87,12 @@ export async function examineThem(client: BenchClient): Promise<{ seconds: numbe
     const plans = await listPlans(tx, scope);
     for await (const { found, persons } of pagesOf(tx, client.id)) {
       const byId = new Map(persons.map((person) => [person.id, person]));
-      const known = await Circumstances.load(tx, scope, setting, persons, found, NOW);
+      const known = await EligibilityFacts.load(tx, scope, setting, persons, found, NOW);
       for (const visit of found) {
         const person = byId.get(visit.personId);
         if (!person) continue;
         const { plan, alsoTakenBy } = planOf(plans, visit);
-        if (examine(known.facts(plan, alsoTakenBy, visit, person)).asked) asked += 1;
+        if (checkEligibility(known.forVisit(plan, alsoTakenBy, visit, person)).asked) asked += 1;
       }
     }
   });

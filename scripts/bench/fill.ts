@@ -3,6 +3,7 @@ import { starterRules } from "@/core/plans/starters";
 import { newId } from "@/schema/columns";
 import { FAMILY as ALL_FAMILY, GIVEN as ALL_GIVEN } from "../seed/scenario";
 import { copyInto } from "./copy";
+
 /**
  * The seeded scale: people, visits, asks, messages, answers and reviews in the numbers asked for, by COPY. One client
  * has most of them.
@@ -377,10 +378,10 @@ export async function fill(
     "insert into feeds (id, client_id, kind, name, created_at) values ($1, $2, 'webhook', 'Book', now())",
     [feed, large.id],
   );
-  await step("deliveries", () =>
+  await step("inbound events", () =>
     copyInto(
       db,
-      "deliveries",
+      "inbound_events",
       ["id", "client_id", "feed_id", "event_id", "body", "at", "state", "what"],
       (function* () {
         for (let n = 0; n < scale.visits / 20; n++)

@@ -1,6 +1,6 @@
 import Papa from "papaparse";
 import pg from "pg";
-import { bringList, findIntake, keepIntake, keepRows, readIntake } from "@/features/intake";
+import { findIntake, importRows, parseIntake, receiveList, startImport } from "@/features/intake";
 import { withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { copyInto } from "./copy";
@@ -28,10 +28,10 @@ export function makeList(count: number): Buffer {
 export async function throughEstima(clientId: string, bytes: Buffer): Promise<number> {
   const scope = { clientId };
   const began = performance.now();
-  const id = await bringList(scope, { source: "file", name: "bench.csv", bytes, who: "Bench", requestKey: newId() });
-  await readIntake(scope, id);
-  await keepIntake(scope, id, "Bench", false);
-  await keepRows(scope, id);
+  const id = await receiveList(scope, { source: "file", name: "bench.csv", bytes, who: "Bench", requestKey: newId() });
+  await parseIntake(scope, id);
+  await startImport(scope, id, "Bench", false);
+  await importRows(scope, id);
   const seconds = (performance.now() - began) / 1000;
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
   if (intake?.state !== "kept" || intake.counts?.new !== intake.total)

@@ -1,8 +1,8 @@
 import { and, eq, gte } from "drizzle-orm";
 import { DAY } from "@/core/time/zone";
 import { loadSetting } from "@/features/clients";
-import { addFeed, addressOf, bringList, type Feed, secretOf } from "@/features/intake";
-import { keepView } from "@/features/people";
+import { addFeed, addressOf, type Feed, receiveList, secretOf } from "@/features/intake";
+import { saveView } from "@/features/people";
 import { type Scope, withClient, workFor } from "@/platform/database";
 import { tags } from "@/schema/clients";
 import { newId } from "@/schema/columns";
@@ -156,12 +156,12 @@ export async function addOddments(client: DemoClient, clientId: string): Promise
       .values(names.map(([name, effect]) => ({ id: newId(), clientId, name, effect })))
       .onConflictDoNothing();
     if (client.trade !== "vets") return;
-    await keepView(tx, scope, "Maud Ferrier", "Waiting to hear from us", { q: "", state: "concern" });
-    await keepView(tx, scope, "Maud Ferrier", "Cannot be reached", { q: "", state: "unreachable" });
+    await saveView(tx, scope, "Maud Ferrier", "Waiting to hear from us", { q: "", state: "concern" });
+    await saveView(tx, scope, "Maud Ferrier", "Cannot be reached", { q: "", state: "unreachable" });
   });
   if (client.trade === "piano") {
     const rows = OLD_LIST.map(([name, phone, email, date, work]) => [name, phone, `"${email}"`, date, work].join(";"));
-    await bringList(scope, {
+    await receiveList(scope, {
       source: "file",
       name: "Old tunings 2023 to 2025.csv",
       bytes: new TextEncoder().encode(["Kunde;Telefon;E-Mail;Datum;Arbeit", ...rows].join("\r\n")),

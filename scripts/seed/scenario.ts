@@ -1,6 +1,7 @@
 import type { Role } from "@/core/access/roles";
 import { DEMO_SEATS } from "@/features/navigation";
 import type { Trade } from "../../standins/townsfolk/words";
+
 /**
  * Who there is in the demo. Everything and everybody here is made up; phones and domains are those kept for fiction.
  */

@@ -27,6 +27,7 @@ import { installPlans } from "./plans";
 import { book, entwine, populate } from "./population";
 import { AGENCY, CLIENTS, DEMO_NOW, type DemoClient, HISTORY_DAYS, SEATS, SEED, ZONE } from "./scenario";
 import { actAsStaff } from "./staff";
+
 export type SeedOptions = {
   town: Town;
   waypostUrl: string;

@@ -2,9 +2,10 @@ import { sql } from "drizzle-orm";
 import { headers } from "next/headers";
 import { notFound, redirect } from "next/navigation";
 import { cache } from "react";
-import { type Deed, may, type Role } from "@/core/access/roles";
+import { may, type Permission, type Role } from "@/core/access/roles";
 import { auth } from "./auth";
 import { rowsOf, type Scope } from "./database";
+
 export type Seat = {
   clientId: string;
   slug: string;
@@ -44,12 +45,12 @@ export async function requireUser(): Promise<{ user: Access["user"]; seats: Seat
 }
 
 /**
- * Access to one client for one kind of deed. A client that is not one's own is "not found", as if it did not exist; so
- * is a deed that the role does not allow.
+ * Access to one client for one kind of action. A client that is not one's own is "not found", as if it did not exist; so
+ * is a action that the role does not allow.
  */
-export async function requireAccess(slug: string, deed: Deed): Promise<Access> {
+export async function requireAccess(slug: string, action: Permission): Promise<Access> {
   const { user, seats } = await requireUser();
   const seat = seats.find((one) => one.slug === slug);
-  if (!seat || !may(seat.role, deed)) notFound();
+  if (!seat || !may(seat.role, action)) notFound();
   return { clientId: seat.clientId, user, seat, seats };
 }

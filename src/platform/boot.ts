@@ -1,6 +1,7 @@
 import { checkRole } from "./database";
 import { environment } from "./environment";
 import { log } from "./log";
+
 /** Refuses to serve with an incomplete environment or an unbound database role. */
 export async function checkBoot(): Promise<void> {
   try {

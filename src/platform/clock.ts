@@ -2,6 +2,7 @@ import { eq, sql } from "drizzle-orm";
 import { demoClock } from "@/schema/accounts";
 import { database } from "./database";
 import { environment } from "./environment";
+
 /**
  * The only place that knows the time. Real time in earnest; in demo mode a clock that runs with the real one, can be
  * sent ahead, and stands still while it skips. Milliseconds since the epoch.

@@ -1,6 +1,7 @@
 import { createHmac, timingSafeEqual } from "node:crypto";
 import { cleanText } from "@/core/words/clean";
 import { environment } from "./environment";
+
 export const MOST_HOOK_BYTES = 256 * 1024;
 
 /** Deliveries older or newer than this are refused, whoever signed them. */

@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import nodemailer, { type Transporter } from "nodemailer";
 import { environment } from "./environment";
+
 export type OutgoingMail = {
   /** Becomes the Message-ID, so that a repeat of the same mail can be told. */
   id: string;

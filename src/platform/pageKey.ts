@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { isInRange } from "@/core/time/range";
+
 /**
  * Where a page of a list begins, as it stands in an address: the instant and the id of the last row before it,
  * "1795543500000~id".

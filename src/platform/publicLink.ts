@@ -1,6 +1,7 @@
 import { clientAddressOf } from "./clientAddress";
 import { environment } from "./environment";
 import { isWelcome } from "./publicLimit";
+
 /** Links that anybody may open who has them. What cannot be one of ours is told so before anything else is asked. */
 
 /** Letters and digits only, as `newToken` makes them: nothing else reaches a database. */

@@ -1,6 +1,7 @@
 import { type Column, getTableColumns, getTableName, sql } from "drizzle-orm";
 import type { PgTable } from "drizzle-orm/pg-core";
 import type { Scope, Tx } from "./database";
+
 /** What changes of one row: only these columns are written. */
 export type RowChange<Row> = { id: string; change: Partial<Row> };
 

@@ -1,5 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import { CLIENT_HEADER } from "./clientAddress";
+
 /**
  * The door through which every request comes, before the framework sees it: what no page could answer is refused here,
  * who asks is written down where nobody else can, and every answer carries the headers that hold for all.

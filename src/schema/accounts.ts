@@ -12,6 +12,7 @@ import {
 } from "drizzle-orm/pg-core";
 import type { Role } from "@/core/access/roles";
 import { instant, key } from "./columns";
+
 /** Accounts: who may sign in and where they belong. These tables hold no business data of a client. */
 
 export const users = pgTable("users", {

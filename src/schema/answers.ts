@@ -3,6 +3,7 @@ import { asks } from "./asks";
 import { branches, clients, listings } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
+
 export const answers = pgTable(
   "answers",
   {

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { boolean, index, integer, jsonb, pgTable, smallint, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import type { TraceLine } from "@/core/asks/examine";
+import type { TraceLine } from "@/core/asks/eligibility";
 import type { Stop } from "@/core/asks/nextStep";
 import type { Channel } from "@/core/time/sendHours";
 import { branches, clients } from "./clients";
@@ -8,6 +8,7 @@ import { instant, key } from "./columns";
 import { people } from "./people";
 import { plans } from "./plans";
 import { visits } from "./visits";
+
 export type AskEnd = "all sent" | "too late" | "unreachable" | "never open";
 
 /** The way of an ask, from planned to reviewed. Whoever came further is taken to have passed what lies before. */
@@ -68,7 +69,7 @@ export const asks = pgTable(
     isSpread: boolean("is_spread").notNull().default(false),
     heldBy: text("held_by"),
     heldAt: instant("held_at"),
-    hurry: jsonb("hurry").$type<{ leg: number; at: number; overHours: boolean }>(),
+    sendNow: jsonb("send_now").$type<{ leg: number; at: number; overHours: boolean }>(),
     /** The month's allowance was used up: when the next begins. */
     allowanceFrom: instant("allowance_from"),
     /** The site that comes first for this person, where the plan shares out or goes by mailbox, and why. */

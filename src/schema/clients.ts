@@ -14,6 +14,7 @@ import {
 import type { SendHours } from "@/core/time/sendHours";
 import { agencies } from "./accounts";
 import { instant, key } from "./columns";
+
 export const clients = pgTable(
   "clients",
   {
@@ -121,7 +122,7 @@ export const listings = pgTable(
     url: text("url").notNull(),
     position: integer("position").notNull().default(0),
     /** Why the link leads nowhere, and when somebody last looked. */
-    trouble: text("trouble"),
+    problem: text("problem"),
     lookedAt: instant("looked_at"),
     /** Mail domains whose mailboxes are accounts of the site, or whose mail is hosted there. */
     accountDomains: text("account_domains").array().notNull().default(sql`'{}'::text[]`),
@@ -171,7 +172,7 @@ export const senders = pgTable(
     /** Parts of texts; emails count one each. */
     used: integer("used").notNull().default(0),
     /** Instants within the last hour, oldest first. */
-    left: jsonb("left").$type<number[]>().notNull().default([]),
+    recentSends: jsonb("recent_sends").$type<number[]>().notNull().default([]),
   },
   (t) => [primaryKey({ columns: [t.clientId, t.channel, t.month] })],
 );

@@ -4,6 +4,7 @@ import { branches, clients } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
 import { visits } from "./visits";
+
 export const CONCERN_OUTCOMES = [
   "put right",
   "apologised",

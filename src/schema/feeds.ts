@@ -53,8 +53,8 @@ export const feeds = pgTable(
 );
 
 /** One event that a webhook feed delivered; kept before anything is done with it. */
-export const deliveries = pgTable(
-  "deliveries",
+export const inboundEvents = pgTable(
+  "inbound_events",
   {
     id: key(),
     clientId: clientId(),
@@ -74,9 +74,9 @@ export const deliveries = pgTable(
     claimedUntil: instant("claimed_until"),
   },
   (t) => [
-    uniqueIndex("deliveries_event").on(t.feedId, t.eventId),
-    index("deliveries_feed").on(t.clientId, t.feedId, t.at),
-    index("deliveries_failed").on(t.feedId).where(sql`state = 'failed'`),
-    index("deliveries_due").on(t.at).where(sql`state = 'waiting'`),
+    uniqueIndex("inbound_events_event").on(t.feedId, t.eventId),
+    index("inbound_events_feed").on(t.clientId, t.feedId, t.at),
+    index("inbound_events_failed").on(t.feedId).where(sql`state = 'failed'`),
+    index("inbound_events_due").on(t.at).where(sql`state = 'waiting'`),
   ],
 );

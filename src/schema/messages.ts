@@ -6,6 +6,7 @@ import { branches, clients } from "./clients";
 import { instant, key } from "./columns";
 import { concerns } from "./concerns";
 import { people } from "./people";
+
 /**
  * planned: leaves at `due_at`. held: waits for a person. sending: handed over, not yet confirmed. sent: taken by the
  * gateway. delivered: the gateway said so. bounced: came back for good. failed: given up. stopped: not needed any

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import { clients } from "./clients";
 import { instant, key } from "./columns";
+
 /** What whoever looks after a client is told by email, because it should not wait until they look. */
 export const notices = pgTable(
   "notices",

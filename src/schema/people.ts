@@ -13,6 +13,7 @@ import {
 } from "drizzle-orm/pg-core";
 import { clients } from "./clients";
 import { instant, key } from "./columns";
+
 export const people = pgTable(
   "people",
   {
@@ -135,8 +136,8 @@ export const households = pgTable(
 );
 
 /** Pairs or groups that somebody said are not one person, or not one household. */
-export const setApart = pgTable(
-  "set_apart",
+export const dismissedMatches = pgTable(
+  "dismissed_matches",
   {
     clientId: clientId(),
     kind: text("kind").$type<"twins" | "household">().notNull(),

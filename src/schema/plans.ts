@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import type { Reason, TraceLine } from "@/core/asks/examine";
+import type { Reason, TraceLine } from "@/core/asks/eligibility";
 import type { PlanRules } from "@/core/plans/planRules";
 import { branches, clients } from "./clients";
 import { instant, key } from "./columns";
@@ -33,13 +33,13 @@ export const plans = pgTable(
     runningSince: instant("running_since").notNull(),
     position: integer("position").notNull().default(0),
     /** When the worker looks at it next: the next portion of a list, or who has been a customer long enough. */
-    lookAt: instant("look_at"),
+    nextRunAt: instant("next_run_at"),
     /** Until when customers were looked at. */
     lookedUntil: instant("looked_until"),
   },
   (t) => [
     index("plans_client").on(t.clientId, t.position),
-    index("plans_look").on(t.lookAt).where(sql`look_at is not null`),
+    index("plans_next_run").on(t.nextRunAt).where(sql`next_run_at is not null`),
   ],
 );
 
@@ -63,8 +63,8 @@ export const planVersions = pgTable(
  * A moment at which a plan looks at a person without a visit having ended: they got its tag, or have been a customer
  * for so long.
  */
-export const occasions = pgTable(
-  "occasions",
+export const triggers = pgTable(
+  "triggers",
   {
     id: key(),
     clientId: clientId(),
@@ -87,9 +87,9 @@ export const occasions = pgTable(
     askId: uuid("ask_id"),
   },
   (t) => [
-    uniqueIndex("occasions_once").on(t.planId, t.personId, t.key),
-    index("occasions_due").on(t.examineAt).where(sql`examine_at is not null`),
-    index("occasions_person").on(t.clientId, t.personId),
+    uniqueIndex("triggers_once").on(t.planId, t.personId, t.key),
+    index("triggers_due").on(t.examineAt).where(sql`examine_at is not null`),
+    index("triggers_person").on(t.clientId, t.personId),
   ],
 );
 

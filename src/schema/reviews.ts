@@ -3,6 +3,7 @@ import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg
 import type { Scale } from "@/core/reviews/rating";
 import { branches, clients, listings } from "./clients";
 import { instant, key } from "./columns";
+
 export const reviews = pgTable(
   "reviews",
   {

@@ -1,10 +1,11 @@
 import { sql } from "drizzle-orm";
 import { index, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import type { Reason, TraceLine, VisitOutcome } from "@/core/asks/examine";
+import type { Reason, TraceLine, VisitOutcome } from "@/core/asks/eligibility";
 import type { VisitKind } from "@/core/intake/arrival";
 import { branches, clients, services, teamMembers } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
+
 export const visits = pgTable(
   "visits",
   {

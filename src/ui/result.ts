@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import { cleanText } from "@/core/words/clean";
+
 /** What an action tells the form that called it. */
 export type ActionResult =
   | { ok: true; message?: string }

@@ -1,12 +1,13 @@
 import { sql } from "drizzle-orm";
-import { examineOccasions, examineVisits, lookUpMailHosts, lookWithPlan } from "@/features/asks";
-import { claimDeliveries, claimFeeds, fetchFeed, workOnDeliveries } from "@/features/intake";
+import { decideVisits, lookUpMailHosts, runPlanSchedule, runTriggers } from "@/features/asks";
+import { claimFeeds, claimInboundEvents, fetchFeed, processEventsOf } from "@/features/intake";
 import { type Claim, claimDue, deliver } from "@/features/messaging";
-import { claimNotices, handOverNotice } from "@/features/notices";
+import { claimNotices, deliverNotice } from "@/features/notices";
 import { claimListings, collect } from "@/features/reviews";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
+
 /** What is due, claimed in batches; who does it (a job elsewhere, or the caller itself) is up to the caller. */
 
 /** Messages of one batch: enough to spread the cost of its statements, few enough to be lost for a minute only. */
@@ -42,23 +43,23 @@ export async function examineClaimed({ clientId, visitIds }: VisitClaim): Promis
   const now = await clockNow();
   const scope = workFor(clientId);
   await lookUpMailHosts(scope, { visitIds });
-  await withClient(scope, (tx) => examineVisits(tx, scope, visitIds, now));
+  await withClient(scope, (tx) => decideVisits(tx, scope, visitIds, now));
 }
 
-export type OccasionClaim = { clientId: string; occasionIds: string[] };
+export type TriggerClaim = { clientId: string; triggerIds: string[] };
 
-export async function claimOccasions(at: number, most: number): Promise<OccasionClaim[]> {
-  const rows = await rowsOf<{ client_id: string; occasion_id: string }>(
-    sql`select * from estima_claim_occasions(${new Date(at).toISOString()}, ${most}, ${environment().LEASE_SECONDS})`,
+export async function claimTriggers(at: number, most: number): Promise<TriggerClaim[]> {
+  const rows = await rowsOf<{ client_id: string; trigger_id: string }>(
+    sql`select * from estima_claim_triggers(${new Date(at).toISOString()}, ${most}, ${environment().LEASE_SECONDS})`,
   );
-  return byClient(rows, "occasion_id").map(([clientId, occasionIds]) => ({ clientId, occasionIds }));
+  return byClient(rows, "trigger_id").map(([clientId, triggerIds]) => ({ clientId, triggerIds }));
 }
 
-export async function examineClaimedOccasions({ clientId, occasionIds }: OccasionClaim): Promise<void> {
+export async function runClaimedTriggers({ clientId, triggerIds }: TriggerClaim): Promise<void> {
   const now = await clockNow();
   const scope = workFor(clientId);
-  await lookUpMailHosts(scope, { occasionIds });
-  await withClient(scope, (tx) => examineOccasions(tx, scope, occasionIds, now));
+  await lookUpMailHosts(scope, { triggerIds });
+  await withClient(scope, (tx) => runTriggers(tx, scope, triggerIds, now));
 }
 
 /** Plans that have something to do by themselves at `at`. */
@@ -73,16 +74,16 @@ export async function lookWithDuePlan({ clientId, planId }: { clientId: string; 
   const now = await clockNow();
   const scope = workFor(clientId);
   await lookUpMailHosts(scope, { planId });
-  await withClient(scope, (tx) => lookWithPlan(tx, scope, planId, now));
+  await withClient(scope, (tx) => runPlanSchedule(tx, scope, planId, now));
 }
 
 /** Lets plans look by themselves; gives how much there was to look at. */
 export async function lookDue(now: number): Promise<number> {
   const due = await duePlans(now);
   for (const one of due) await lookWithDuePlan(one);
-  const claims = await claimOccasions(now, 500);
-  for (const claim of claims) await examineClaimedOccasions(claim);
-  return due.length + claims.reduce((sum, { occasionIds }) => sum + occasionIds.length, 0);
+  const claims = await claimTriggers(now, 500);
+  for (const claim of claims) await runClaimedTriggers(claim);
+  return due.length + claims.reduce((sum, { triggerIds }) => sum + triggerIds.length, 0);
 }
 
 /** Does all that is due now, here, until nothing is left. For the seed and the tests. */
@@ -90,7 +91,7 @@ export async function doAllDue(): Promise<{ examined: number; handed: number }> 
   const done = { examined: 0, handed: 0 };
   for (;;) {
     const now = await clockNow();
-    const delivered = await workOnDue();
+    const delivered = await processInboundEvents();
     const examined = (await examineDue(now)) + (await lookDue(now));
     const handed = await sendDue(now);
     done.examined += examined;
@@ -104,15 +105,15 @@ export async function doAllDue(): Promise<{ examined: number; handed: number }> 
 }
 
 /** Works on what feeds delivered; gives how many deliveries. */
-export async function workOnDue(): Promise<number> {
-  const claims = await claimDeliveries(500);
-  for (const claim of claims) await workOnDeliveries(claim);
+export async function processInboundEvents(): Promise<number> {
+  const claims = await claimInboundEvents(500);
+  for (const claim of claims) await processEventsOf(claim);
   return claims.reduce((sum, { ids }) => sum + ids.length, 0);
 }
 
 /** Tells those who look after clients what cannot wait. */
 export async function tellDue(now: number): Promise<void> {
-  for (const claim of await claimNotices(now)) await handOverNotice(claim);
+  for (const claim of await claimNotices(now)) await deliverNotice(claim);
 }
 
 /** Fetches the feeds whose turn it is. */
@@ -139,16 +140,16 @@ export async function collectDue(now: number): Promise<void> {
   for (const { clientId, listingId } of await claimListings(now)) await collect(clientId, listingId);
 }
 
-/** When the next message, visit, occasion or plan falls due, over all clients. */
+/** When the next message, visit, trigger or plan falls due, over all clients. */
 export type Due = { message: number | null; visit: number | null; look: number | null };
 
 export async function nextDue(): Promise<Due> {
   type At = Date | string | null;
-  const [row] = await rowsOf<{ message_at: At; visit_at: At; occasion_at: At; plan_at: At }>(
+  const [row] = await rowsOf<{ message_at: At; visit_at: At; trigger_at: At; plan_at: At }>(
     sql`select * from estima_next_due()`,
   );
   const read = (value: At) => (value ? new Date(value).getTime() : null);
-  const looks = [read(row?.occasion_at ?? null), read(row?.plan_at ?? null)].filter((at) => at !== null);
+  const looks = [read(row?.trigger_at ?? null), read(row?.plan_at ?? null)].filter((at) => at !== null);
   return {
     message: read(row?.message_at ?? null),
     visit: read(row?.visit_at ?? null),

@@ -4,17 +4,17 @@ import { Pool } from "pg";
 import { z } from "zod";
 import { replanPortions } from "@/features/asks";
 import {
-  claimDeliveries,
   claimFeeds,
+  claimInboundEvents,
   claimStalledLists,
   closeReader,
   fetchFeed,
   forgetInLongLists,
-  workOnDeliveries,
-  workOnList,
+  processEventsOf,
+  runListTask,
 } from "@/features/intake";
 import { claimDue, deliver } from "@/features/messaging";
-import { claimNotices, handOverNotice } from "@/features/notices";
+import { claimNotices, deliverNotice } from "@/features/notices";
 import { findMatches } from "@/features/people-admin";
 import { claimListings, collect } from "@/features/reviews";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
@@ -24,13 +24,13 @@ import { describeError, log } from "@/platform/log";
 import { closeMail } from "@/platform/mail";
 import {
   BATCH,
-  claimOccasions,
+  claimTriggers,
   claimVisits,
   duePlans,
   examineClaimed,
-  examineClaimedOccasions,
   JOBS_AT_ONCE,
   lookWithDuePlan,
+  runClaimedTriggers,
 } from "./due";
 import { skipAhead, townOverHttp } from "./skip";
 import { sweep } from "./sweep";
@@ -42,13 +42,13 @@ import { sweep } from "./sweep";
 
 const claimJob = z.array(z.object({ clientId: z.uuid(), messageId: z.uuid(), claimId: z.uuid() })).max(500);
 const visitJob = z.object({ clientId: z.uuid(), visitIds: z.array(z.uuid()).max(1000) });
-const occasionJob = z.object({ clientId: z.uuid(), occasionIds: z.array(z.uuid()).max(1000) });
+const triggerJob = z.object({ clientId: z.uuid(), triggerIds: z.array(z.uuid()).max(1000) });
 const planJob = z.object({ clientId: z.uuid(), planId: z.uuid() });
 const listingJob = z.object({ clientId: z.uuid(), listingId: z.uuid() });
 const noticeJob = z.object({ clientId: z.uuid(), noticeId: z.uuid() });
 const deliveriesJob = z.object({ clientId: z.uuid(), ids: z.array(z.uuid()).max(1000) });
 const feedJob = z.object({ clientId: z.uuid(), feedId: z.uuid() });
-const listJob = z.object({ clientId: z.uuid(), intakeId: z.uuid(), deed: z.enum(["read", "look", "keep"]) });
+const listJob = z.object({ clientId: z.uuid(), intakeId: z.uuid(), action: z.enum(["read", "look", "keep"]) });
 const replanJob = z.object({ clientId: z.uuid(), planId: z.uuid().nullable() });
 const clientJob = z.object({ clientId: z.uuid() });
 const skipJob = z.object({ from: z.number().int(), to: z.number().int() });
@@ -56,16 +56,16 @@ const skipJob = z.object({ from: z.number().int(), to: z.number().int() });
 const tasks: TaskList = {
   send: async (payload) => deliver(claimJob.parse(payload)),
   examine: async (payload) => examineClaimed(visitJob.parse(payload)),
-  occasions: async (payload) => examineClaimedOccasions(occasionJob.parse(payload)),
+  triggers: async (payload) => runClaimedTriggers(triggerJob.parse(payload)),
   plan: async (payload) => lookWithDuePlan(planJob.parse(payload)),
-  notice: async (payload) => handOverNotice(noticeJob.parse(payload)),
+  notice: async (payload) => deliverNotice(noticeJob.parse(payload)),
   collect: async (payload) => {
     const { clientId, listingId } = listingJob.parse(payload);
     await collect(clientId, listingId);
   },
-  delivered: async (payload) => workOnDeliveries(deliveriesJob.parse(payload)),
+  delivered: async (payload) => processEventsOf(deliveriesJob.parse(payload)),
   fetch: async (payload) => fetchFeed(feedJob.parse(payload)),
-  list: async (payload, helpers) => workOnList(listJob.parse(payload), helpers.abortSignal),
+  list: async (payload, helpers) => runListTask(listJob.parse(payload), helpers.abortSignal),
   replan: async (payload, helpers) => replanPortions(replanJob.parse(payload), helpers.abortSignal),
   matches: async (payload) => findMatches(workFor(clientJob.parse(payload).clientId)),
   forget: async (payload) => forgetInLongLists(workFor(clientJob.parse(payload).clientId)),
@@ -170,11 +170,11 @@ async function main(): Promise<void> {
 async function handOut(runner: Runner): Promise<void> {
   for (;;) {
     const now = await clockNow();
-    const delivered = await claimDeliveries(500);
+    const delivered = await claimInboundEvents(500);
     for (const claim of delivered) await runner.addJob("delivered", claim, { maxAttempts: 3 });
     const visits = await claimVisits(now, 500);
     for (const claim of visits) await runner.addJob("examine", claim, { maxAttempts: 3 });
-    for (const claim of await claimOccasions(now, 500)) await runner.addJob("occasions", claim, { maxAttempts: 3 });
+    for (const claim of await claimTriggers(now, 500)) await runner.addJob("triggers", claim, { maxAttempts: 3 });
     for (const due of await duePlans(now))
       await runner.addJob("plan", due, { maxAttempts: 1, jobKey: `plan ${due.planId}`, jobKeyMode: "preserve_run_at" });
     // The job of a worker that was killed stays locked for hours; a new one takes its key over.

@@ -9,10 +9,11 @@ import {
   fetchDue,
   lookDue,
   nextDue,
+  processInboundEvents,
   sendDue,
   tellDue,
-  workOnDue,
 } from "./due";
+
 /** How the demo clock's skip reaches the simulated town: over HTTP, or in the same process for the seed. */
 export type TownLink = { advance(now: number, stands: boolean): Promise<{ next: number | null; acted: number }> };
 
@@ -34,7 +35,7 @@ export const townOverHttp: TownLink = {
 
 /**
  * Moves the demo clock from `from` to `to`, stopping at every instant at which something is due: a visit's end, a
- * message, a deed of the townsfolk. What is due happens then and there, in the order of time. On the way reviews are
+ * message, a action of the townsfolk. What is due happens then and there, in the order of time. On the way reviews are
  * collected every `collectEvery` milliseconds, and once more at the end.
  */
 export async function skipAhead(town: TownLink, from: number, to: number, collectEvery = 3_600_000): Promise<void> {
@@ -65,7 +66,7 @@ export async function skipAhead(town: TownLink, from: number, to: number, collec
 }
 
 async function doDue(due: Due, at: number): Promise<number> {
-  await workOnDue();
+  await processInboundEvents();
   const examined = due.visit !== null && due.visit <= at ? await examineDue(at) : 0;
   const looked = due.look !== null && due.look <= at ? await lookDue(at) : 0;
   const handed = due.message !== null && due.message <= at ? await sendDue(at) : 0;

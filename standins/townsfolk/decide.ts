@@ -1,5 +1,6 @@
 import { chanceFor, pickByShare } from "./chance";
 import { say, type Trade } from "./words";
+
 /** What one townsperson will do about one message: decided at once from the seed, done when its time comes. */
 
 export type Heard = {

@@ -1,4 +1,5 @@
 import { pick } from "./chance";
+
 /** What people in Merrow Bay say. `{it}` is whom or what the visit was about. */
 
 export type Trade = "vets" | "driving" | "piano" | "stove";

@@ -2,9 +2,9 @@ import { readdirSync } from "node:fs";
 import { join, relative } from "node:path";
 import { jest } from "@jest/globals";
 import fc from "fast-check";
-import { type Deed, may, type Role } from "@/core/access/roles";
+import { may, type Permission, type Role } from "@/core/access/roles";
 import { openConcern } from "@/features/concerns";
-import { addFeed, bringList, keepIntake } from "@/features/intake";
+import { addFeed, receiveList, startImport } from "@/features/intake";
 import type { Access } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { tags } from "@/schema/clients";
@@ -30,12 +30,12 @@ class Left extends Error {
   }
 }
 
-const asked: Deed[] = [];
+const asked: Permission[] = [];
 jest.unstable_mockModule("@/platform/access", () => ({
   requireUser: async () => ({ user: { id: "u1", name: "Maud", email: "maud@agency.example" }, seats: [] }),
-  requireAccess: async (slug: string, deed: Deed): Promise<Access> => {
-    asked.push(deed);
-    if (slug !== ours.slug || !may(role, deed)) throw new Left("not found");
+  requireAccess: async (slug: string, action: Permission): Promise<Access> => {
+    asked.push(action);
+    if (slug !== ours.slug || !may(role, action)) throw new Left("not found");
     const seat = {
       clientId: ours.id,
       slug: ours.slug,
@@ -121,8 +121,8 @@ async function fillWith(scene: Scene): Promise<void> {
     "Name,Email,Date,Service\nJun Pike,jun@post.example,24/11/2026,Unheard of\nNobody,wrong,,\n",
   );
   for (const asks of [false, true]) {
-    const id = await bringList(scope, { source: "file", name: "x.csv", bytes, who: "Maud", requestKey: newId() });
-    if (asks) await keepIntake(scope, id, "Maud", false);
+    const id = await receiveList(scope, { source: "file", name: "x.csv", bytes, who: "Maud", requestKey: newId() });
+    if (asks) await startImport(scope, id, "Maud", false);
   }
   const [person] = await harness.owner
     .query("select id from people where client_id = $1 limit 1", [scope.clientId])
@@ -217,7 +217,7 @@ const argument = fc.oneof(
       fc.constantFrom(
         "ids",
         "all",
-        "deed",
+        "action",
         "tag",
         "gives",
         "days",
@@ -358,7 +358,7 @@ test("identifiers of another client are errors, never successes, and change noth
         [ours.slug, [id, ids[0]]],
         [ours.slug, "cancel", [id]],
         [ours.slug, "twins", [id, ids[0]]],
-        [ours.slug, { ids: [id] }, { deed: "exclude", reason: "x" }],
+        [ours.slug, { ids: [id] }, { action: "exclude", reason: "x" }],
       ]) {
         const answer = (await call(action, args)) as { ok?: boolean } | null | undefined;
         // What a form alone describes (a new service, a setting) may be kept; what an identifier names may not.
@@ -381,7 +381,7 @@ test("whoever may only look changes nothing, by any of them", async () => {
     const answer = await call(action, [ours.slug, rows[0].id, null, new FormData()]);
     // Each asks for a permission before anything else, and a reader has only that of looking.
     if (asked.length === 0) unasked.push(action.name);
-    if (!asked.every((deed) => may("reader", deed)) && !(answer instanceof Left)) answered.push(action.name);
+    if (!asked.every((action) => may("reader", action)) && !(answer instanceof Left)) answered.push(action.name);
   }
   expect([unasked, answered]).toEqual([[], []]);
   expect(await rowsOf(ours.id)).toBe(before);

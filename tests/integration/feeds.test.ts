@@ -9,20 +9,20 @@ import {
   fetchFeed,
   findFeed,
   renewFeed,
+  retryInboundEvent,
   secretOf,
   takeCalendar,
-  tryAgain,
 } from "@/features/intake";
-import { mendAddress } from "@/features/people-admin";
+import { correctAddress } from "@/features/people-admin";
 import { withClient } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { branches } from "@/schema/clients";
 import { newId } from "@/schema/columns";
-import { deliveries } from "@/schema/feeds";
+import { inboundEvents } from "@/schema/feeds";
 import { intakes } from "@/schema/intake";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
-import { doAllDue, fetchDue, workOnDue } from "@/worker/due";
+import { doAllDue, fetchDue, processInboundEvents } from "@/worker/due";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 
@@ -50,7 +50,7 @@ const all = (it: Scene) =>
     people: await tx.select().from(people).orderBy(people.createdAt, people.id),
     visits: await tx.select().from(visits).orderBy(visits.endsAt),
     asks: await tx.select().from(asks),
-    deliveries: await tx.select().from(deliveries).orderBy(deliveries.at, deliveries.id),
+    deliveries: await tx.select().from(inboundEvents).orderBy(inboundEvents.at, inboundEvents.id),
   }));
 
 type Sending = { id?: string; at?: Date; secret?: string; body?: string };
@@ -142,7 +142,7 @@ describe("a webhook", () => {
     await doAllDue();
     const [person] = (await all(it)).people;
     await withClient(it.scope, (tx) =>
-      mendAddress(tx, it.scope, person.id, "email", "odette@post.example", "Maud", TUESDAY),
+      correctAddress(tx, it.scope, person.id, "email", "odette@post.example", "Maud", TUESDAY),
     );
     await send(feed, event("visit.updated", visit("W1", 2), wrong, TUESDAY + 1000));
     await doAllDue();
@@ -250,7 +250,7 @@ describe("a webhook", () => {
         const id = `F${n++}`;
         for (const index of order) {
           await send(feed, three(id)[index]);
-          await workOnDue();
+          await processInboundEvents();
         }
         const found = (await all(it)).visits.filter(({ externalId }) => externalId === id);
         expect(found.map(({ outcome }) => outcome)).toEqual(["cancelled"]);
@@ -263,12 +263,12 @@ describe("a webhook", () => {
     const it = await scene();
     const feed = await feedOf(it, "webhook");
     await send(feed, event("visit.cancelled", { id: "G1" }, null, TUESDAY));
-    await workOnDue();
+    await processInboundEvents();
     expect((await all(it)).deliveries).toMatchObject([{ state: "waiting", tries: 1 }]);
     await send(feed, event("visit.finished", visit("G1", -1), odette, TUESDAY - HOUR));
-    await workOnDue();
-    await harness.owner.query("update deliveries set claimed_until = null");
-    await workOnDue();
+    await processInboundEvents();
+    await harness.owner.query("update inbound_events set claimed_until = null");
+    await processInboundEvents();
     expect((await all(it)).visits).toMatchObject([{ externalId: "G1", outcome: "cancelled" }]);
   });
 
@@ -302,7 +302,7 @@ describe("a webhook", () => {
     await send(feed, { kind: "done", who: { mail: "odette@post.example", called: "Odette Marsh" }, no: "H1" });
     await doAllDue();
     expect((await all(it)).visits).toMatchObject([{ externalId: "H1", outcome: "finished" }]);
-    expect(await withClient(it.scope, (tx) => tryAgain(tx, it.scope, feed.id, null))).toBe(1);
+    expect(await withClient(it.scope, (tx) => retryInboundEvent(tx, it.scope, feed.id, null))).toBe(1);
   });
 
   test("a renewed secret and a feed that is turned off count at once", async () => {
@@ -337,8 +337,8 @@ describe("a webhook", () => {
     };
     await Promise.all(Array.from({ length: 50 }, lane));
     expect(statuses.filter((status) => status === 202)).toHaveLength(1000);
-    await Promise.all([workOnDue(), workOnDue()]);
-    await workOnDue();
+    await Promise.all([processInboundEvents(), processInboundEvents()]);
+    await processInboundEvents();
     const after = await all(it);
     expect(after.deliveries.every(({ state }) => state === "done")).toBe(true);
     expect([after.people.length, after.visits.length]).toEqual([200, 1000]);

@@ -1,28 +1,28 @@
 import { eq, sql } from "drizzle-orm";
 import fc from "fast-check";
-import { auditTrail, note, noteSignIn, TRAIL_PAGE } from "@/features/audit";
+import { auditTrail, recordAudit, recordSignIn, TRAIL_PAGE } from "@/features/audit";
 import {
   addFeed,
-  bringList,
   type FeedValues,
   findIntake,
   forgetInLongLists,
-  keepIntake,
   loadList,
+  receiveList,
+  runListTask,
+  startImport,
   toCsv,
-  workOnList,
 } from "@/features/intake";
-import { erasePeople, takeOutPeople } from "@/features/people-admin";
+import { erasePeople, exportPeople } from "@/features/people-admin";
 import { rowsOf, withClient } from "@/platform/database";
 import { describeError, log } from "@/platform/log";
 import { newId } from "@/schema/columns";
-import { deliveries } from "@/schema/feeds";
+import { inboundEvents } from "@/schema/feeds";
 import { people } from "@/schema/people";
 import { sweep } from "@/worker/sweep";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 
-/** What must not be remembered is not, wherever it was written; what must be remembered is, with whose deed it was. */
+/** What must not be remembered is not, wherever it was written; what must be remembered is, with whose action it was. */
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -67,7 +67,7 @@ async function feedOf(it: Scene) {
   return (body: object) =>
     withClient(it.scope, (tx) =>
       tx
-        .insert(deliveries)
+        .insert(inboundEvents)
         .values({ clientId: it.client.id, feedId: feed.id, eventId: newId(), at: TUESDAY, state: "done", body }),
     );
 }
@@ -75,7 +75,7 @@ async function feedOf(it: Scene) {
 const bytesOf = (rows: string[][]) => new TextEncoder().encode(toCsv(rows));
 const HEADER = ["Customer", "E-mail", "Mobile", "Room"];
 const bring = (it: Scene, bytes: Uint8Array) =>
-  bringList(it.scope, { source: "file", name: "list.csv", bytes, who: "Maud", requestKey: newId() });
+  receiveList(it.scope, { source: "file", name: "list.csv", bytes, who: "Maud", requestKey: newId() });
 const erase = (it: Scene, id: string) => withClient(it.scope, (tx) => erasePeople(tx, it.scope, [id], "Maud", TUESDAY));
 const byEmail = async (it: Scene, email: string) =>
   (await withClient(it.scope, (tx) => tx.select().from(people).where(eq(people.email, email))))[0];
@@ -94,7 +94,7 @@ test("somebody erased is in no table of the client's: not in lists kept or waiti
     [secrets.name, secrets.email, secrets.phone, "a private remark"],
   ];
   const kept = await bring(it, bytesOf(rows));
-  await keepIntake(it.scope, kept, "Maud", false);
+  await startImport(it.scope, kept, "Maud", false);
   const waiting = await bring(it, bytesOf([...rows, ["No Address", "", "", "someone else"]]));
   const person = await byEmail(it, secrets.email);
   await it.visit(person.id, { endsAt: TUESDAY - 3 * HOUR });
@@ -117,7 +117,7 @@ test("somebody erased is in no table of the client's: not in lists kept or waiti
     expect(everything.split("\n").filter((table) => table.includes(secret))).toEqual([]);
   // The list that waits still opens, without them.
   expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, waiting))).toMatchObject({ state: "ready" });
-  await keepIntake(it.scope, waiting, "Maud", false);
+  await startImport(it.scope, waiting, "Maud", false);
   expect(await byEmail(it, secrets.email)).toBeUndefined();
   expect(await everythingOf(it)).not.toContain(secrets.email);
 });
@@ -178,7 +178,7 @@ test("an address that was put right by hand brings nobody back either, unless it
       [`${other.given} ${other.family}`, "shared@post.example", "", "x"],
     ]),
   );
-  await keepIntake(it.scope, list, "Maud", false);
+  await startImport(it.scope, list, "Maud", false);
   expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, list))).toMatchObject({
     counts: { refused: 1, new: 0 },
   });
@@ -190,7 +190,7 @@ test("a long list is emptied in the worker", async () => {
   const rows = Array.from({ length: 6500 }, (_, index) => [`Person ${index}`, `person${index}@post.example`, "", "x"]);
   const list = await bring(it, bytesOf([HEADER, ...rows]));
   await withClient(it.scope, (tx) => tx.execute(sql`update intakes set worked_until = null where id = ${list}`));
-  for (const deed of ["read", "look"] as const) await workOnList({ clientId: it.client.id, intakeId: list, deed });
+  for (const action of ["read", "look"] as const) await runListTask({ clientId: it.client.id, intakeId: list, action });
   const person = await it.addPerson({ email: "person42@post.example", phone: null });
   await erase(it, person.id);
   expect(
@@ -216,7 +216,7 @@ test("contents of lists go after thirty days, what was delivered after ninety, a
       ["", "nonsense", "", "a private remark"],
     ]),
   );
-  await keepIntake(it.scope, list, "Maud", false);
+  await startImport(it.scope, list, "Maud", false);
   const waiting = await bring(it, bytesOf([HEADER, ["Ines Roe", "ines@post.example", "", "a private remark"]]));
   await (await feedOf(it))({ note: "said by a feed" });
   await harness.owner.query(
@@ -287,13 +287,19 @@ describe("the trail", () => {
       "insert into seats (id, user_id, agency_id, role) select $1, $2, agency_id, 'agency' from clients where id = $3",
       [newId(), id, it.client.id],
     );
-    await noteSignIn(id, TUESDAY);
+    await recordSignIn(id, TUESDAY);
     await withClient({ ...it.scope, user: { id } }, (tx) =>
-      note(tx, { clientId: it.client.id, at: TUESDAY + 1, who: "Maud Pell", deed: "changed", subject: "send hours" }),
+      recordAudit(tx, {
+        clientId: it.client.id,
+        at: TUESDAY + 1,
+        who: "Maud Pell",
+        action: "changed",
+        subject: "send hours",
+      }),
     );
     await harness.owner.query("update users set name = 'Ronan S. Slate' where id = $1", [id]);
     const entries = await withClient(it.scope, (tx) => auditTrail(tx, it.scope, null, null));
-    expect(entries.map(({ who, deed }) => `${who} ${deed}`)).toEqual([
+    expect(entries.map(({ who, action }) => `${who} ${action}`)).toEqual([
       "Ronan S. Slate changed",
       "Ronan S. Slate signed in",
     ]);
@@ -302,7 +308,7 @@ describe("the trail", () => {
     expect(await withClient(other.scope, (tx) => auditTrail(tx, other.scope, null, null))).toEqual([]);
   });
 
-  test("names what a deed was about, of whatever kind, and keeps the name of what is gone", async () => {
+  test("names what a action was about, of whatever kind, and keeps the name of what is gone", async () => {
     const it = await scene();
     const { person, visit } = await it.finishVisit({ given: "Odette", family: "Marsh" });
     const ask = await it.askOf(person.id);
@@ -323,11 +329,11 @@ describe("the trail", () => {
     ];
     await withClient(it.scope, async (tx) => {
       for (const [n, [subject, subjectId, details]] of about.entries())
-        await note(tx, {
+        await recordAudit(tx, {
           clientId: it.client.id,
           at: TUESDAY + HOUR - n,
           who: "Maud",
-          deed: "changed",
+          action: "changed",
           subject,
           subjectId,
           details,
@@ -340,11 +346,11 @@ describe("the trail", () => {
     // Another client's identifiers name nothing.
     const other = await scene();
     await withClient(other.scope, (tx) =>
-      note(tx, {
+      recordAudit(tx, {
         clientId: other.client.id,
         at: TUESDAY,
         who: "Maud",
-        deed: "changed",
+        action: "changed",
         subject: "person",
         subjectId: person.id,
       }),
@@ -356,11 +362,11 @@ describe("the trail", () => {
     const it = await scene();
     for (let n = 0; n < 130; n++)
       await withClient(it.scope, (tx) =>
-        note(tx, {
+        recordAudit(tx, {
           clientId: it.client.id,
           at: TUESDAY - Math.floor(n / 40) * HOUR,
           who: "Maud",
-          deed: `did ${n}`,
+          action: `did ${n}`,
           subject: "send hours",
         }),
       );
@@ -368,7 +374,7 @@ describe("the trail", () => {
     let before: { at: number; id: string } | null = null;
     for (;;) {
       const page = await withClient(it.scope, (tx) => auditTrail(tx, it.scope, null, before));
-      seen.push(...page.slice(0, TRAIL_PAGE).map(({ deed }) => deed));
+      seen.push(...page.slice(0, TRAIL_PAGE).map(({ action }) => action));
       if (page.length <= TRAIL_PAGE) break;
       before = page[TRAIL_PAGE - 1];
     }
@@ -388,7 +394,7 @@ test("days in a file are the client's days", async () => {
       .where(eq(people.id, person.id)),
   );
   const day = async (zone: string) =>
-    String((await withClient(it.scope, (tx) => takeOutPeople(tx, [person.id], "csv", zone))).body).match(
+    String((await withClient(it.scope, (tx) => exportPeople(tx, [person.id], "csv", zone))).body).match(
       /2026-11-\d\d/,
     )?.[0];
   expect(await day("Pacific/Auckland")).toBe("2026-11-25");

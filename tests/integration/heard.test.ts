@@ -238,12 +238,12 @@ describe("concerns", () => {
       expect(await viewConcern(tx, scene.scope, newId())).toBeNull();
     });
     const { rows } = await harness.owner.query(
-      "select who, deed from audit_entries where subject_id = $1 order by at",
+      "select who, action from audit_entries where subject_id = $1 order by at",
       [first.concern.id],
     );
     expect(rows).toEqual([
-      { who: "Maud", deed: "closed" },
-      { who: "Jonah", deed: "reopened" },
+      { who: "Maud", action: "closed" },
+      { who: "Jonah", action: "reopened" },
     ]);
   });
 });

@@ -3,17 +3,17 @@ import fc from "fast-check";
 import { loadSetting } from "@/features/clients";
 import {
   assignName,
-  bringList,
   findIntake,
-  keepIntake,
-  keepRows,
-  mendRow,
+  importRows,
   openNames,
-  readIntake,
+  parseIntake,
+  receiveList,
+  retryRow,
   rowsOfIntake,
+  startImport,
   toCsv,
   Unreadable,
-  undoIntake,
+  undoImport,
 } from "@/features/intake";
 import { withClient } from "@/platform/database";
 import { asks } from "@/schema/asks";
@@ -60,7 +60,7 @@ const row = (
 };
 
 async function bring(it: Scene, rows: string[][], header = HEADER): Promise<string> {
-  return bringList(it.scope, {
+  return receiveList(it.scope, {
     source: "file",
     name: "visits.csv",
     bytes: list([header, ...rows]),
@@ -108,8 +108,8 @@ test("a list is read and looked at before anything is kept; keeping it does what
   expect(seen?.forecast?.unknownNames).toEqual([{ kind: "service", name: "Dental polish", count: 1 }]);
   expect((await all(it)).people).toHaveLength(1);
 
-  expect(await keepIntake(it.scope, id, "Maud", true)).toBe(true);
-  expect(await keepIntake(it.scope, id, "Maud", true)).toBe(false);
+  expect(await startImport(it.scope, id, "Maud", true)).toBe(true);
+  expect(await startImport(it.scope, id, "Maud", true)).toBe(false);
   const kept = await find(it, id);
   expect(kept).toMatchObject({ state: "kept", done: 7, counts: seen?.forecast?.counts });
   await it.advance(TUESDAY);
@@ -127,7 +127,7 @@ test("an unknown service is assigned once: what waits is looked at, and the next
     row("Odette Marsh", { service: "Dental polish" }),
     row("Jun Albrecht", { service: "dental  POLISH" }),
   ]);
-  await keepIntake(it.scope, id, "Maud", true);
+  await startImport(it.scope, id, "Maud", true);
   const [open] = await withClient(it.scope, (tx) => openNames(tx, it.scope));
   expect(open).toMatchObject({ kind: "service", name: "Dental polish", times: 2 });
   await it.advance(TUESDAY);
@@ -147,13 +147,13 @@ test("the reading chosen for a shape is remembered for the next list of that sha
   const ambiguous = (name: string) => row(name, { date: "05/11/2026" });
   const id = await bring(it, [ambiguous("Odette Marsh")]);
   expect(await find(it, id)).toMatchObject({ state: "ready", choice: { order: null }, forecast: null });
-  expect(await keepIntake(it.scope, id, "Maud", true)).toBe(false);
+  expect(await startImport(it.scope, id, "Maud", true)).toBe(false);
   const { chooseReading } = await import("@/features/intake");
   const choice = (await find(it, id))?.choice;
   if (!choice) throw new Error("no choice");
   const chosen = await chooseReading(it.scope, id, { ...choice, order: "day first", sharedAddress: "another person" });
   expect(chosen?.forecast?.leftOut).toEqual({ "too late": 1 });
-  await keepIntake(it.scope, id, "Maud", false);
+  await startImport(it.scope, id, "Maud", false);
   expect((await find(it, await bring(it, [ambiguous("Jun Albrecht")])))?.choice).toMatchObject({
     order: "day first",
     sharedAddress: "another person",
@@ -163,7 +163,7 @@ test("the reading chosen for a shape is remembered for the next list of that sha
 
 test("people only: visits are kept, and no plan looks at them", async () => {
   const it = await scene();
-  await keepIntake(it.scope, await bring(it, [row("Odette Marsh")]), "Maud", false);
+  await startImport(it.scope, await bring(it, [row("Odette Marsh")]), "Maud", false);
   await it.advance(TUESDAY);
   const after = await all(it);
   expect(after.visits).toMatchObject([{ decision: null, examineAt: null }]);
@@ -173,14 +173,16 @@ test("people only: visits are kept, and no plan looks at them", async () => {
 test("a refused row says why, is mended in place, and counts once", async () => {
   const it = await scene();
   const id = await bring(it, [row("Odette Marsh"), row("Jun Albrecht", { email: "jun at post", mobile: "" })]);
-  await keepIntake(it.scope, id, "Maud", true);
+  await startImport(it.scope, id, "Maud", true);
   const [refused] = await withClient(it.scope, (tx) => rowsOfIntake(tx, it.scope, id, "refused"));
   expect(refused).toMatchObject({
     row: 2,
     problems: [{ field: "email", message: "“jun at post” is not an email address." }],
   });
   const mend = (email: string) =>
-    withClient(it.scope, (tx) => mendRow(tx, it.scope, id, 2, Object.assign([...(refused.cells ?? [])], { 1: email })));
+    withClient(it.scope, (tx) =>
+      retryRow(tx, it.scope, id, 2, Object.assign([...(refused.cells ?? [])], { 1: email })),
+    );
   expect(await mend("still wrong")).toMatchObject({ problems: [{ field: "email" }] });
   expect(await mend("jun@post.example")).toMatchObject({ taken: { kind: "new" } });
   expect(await mend("jun@post.example")).toBeNull();
@@ -194,24 +196,24 @@ test("a whole list is undone while nothing was sent: people, visits and asks go,
     row("Odette Marsh"),
     row("Ines Pike", { email: "ines@post.example", mobile: "07700 900555" }),
   ]);
-  await keepIntake(it.scope, id, "Maud", true);
+  await startImport(it.scope, id, "Maud", true);
   await it.advance(TUESDAY - 2 * 3_600_000);
-  const undone = await withClient(it.scope, (tx) => undoIntake(tx, it.scope, id, "Maud"));
+  const undone = await withClient(it.scope, (tx) => undoImport(tx, it.scope, id, "Maud"));
   expect(undone).toEqual({ undone: true, people: 1, visits: 2 });
   const after = await all(it);
   expect(after).toMatchObject({ people: [{ id: known.id, phone: null, lastVisitAt: null }], visits: [], asks: [] });
-  expect(await withClient(it.scope, (tx) => undoIntake(tx, it.scope, id, "Maud"))).toBeNull();
+  expect(await withClient(it.scope, (tx) => undoImport(tx, it.scope, id, "Maud"))).toBeNull();
 });
 
 test("a list of which something was sent is not undone, and what was sent is told", async () => {
   const it = await scene();
   const id = await bring(it, [row("Odette Marsh")]);
-  await keepIntake(it.scope, id, "Maud", true);
+  await startImport(it.scope, id, "Maud", true);
   await it.advance(TUESDAY);
   // A list is spread over what is left of the day's send hours.
   await it.advance(TUESDAY + 4.8 * 3_600_000);
   await it.advance(TUESDAY + 20 * 3_600_000);
-  expect(await withClient(it.scope, (tx) => undoIntake(tx, it.scope, id, "Maud"))).toMatchObject({
+  expect(await withClient(it.scope, (tx) => undoImport(tx, it.scope, id, "Maud"))).toMatchObject({
     undone: false,
     sent: [{ name: "Odette Marsh" }],
   });
@@ -231,15 +233,15 @@ test("a large list goes on where a killed worker left it, and two workers keep n
     "",
   ]);
   const id = await bring(it, rows);
-  await readIntake(it.scope, id);
+  await parseIntake(it.scope, id);
   expect(await find(it, id)).toMatchObject({
     state: "ready",
     forecast: { counts: { rows: 6000, new: 6000, visits: 6000 } },
   });
-  await keepIntake(it.scope, id, "Maud", false);
-  await Promise.all([keepRows(it.scope, id), keepRows(it.scope, id)]);
+  await startImport(it.scope, id, "Maud", false);
+  await Promise.all([importRows(it.scope, id), importRows(it.scope, id)]);
   await withClient(it.scope, (tx) => tx.update(intakes).set({ state: "keeping" }).where(eq(intakes.id, id)));
-  await keepRows(it.scope, id);
+  await importRows(it.scope, id);
   expect((await all(it)).people).toHaveLength(6000);
   expect((await all(it)).visits).toHaveLength(6000);
 });
@@ -247,14 +249,14 @@ test("a large list goes on where a killed worker left it, and two workers keep n
 test("the same file twice adds nothing, and the same upload twice is one", async () => {
   const it = await scene();
   const rows = [row("Odette Marsh"), row("Jun Albrecht")];
-  await keepIntake(it.scope, await bring(it, rows), "Maud", true);
+  await startImport(it.scope, await bring(it, rows), "Maud", true);
   const again = await bring(it, rows);
-  await keepIntake(it.scope, again, "Maud", true);
+  await startImport(it.scope, again, "Maud", true);
   expect((await find(it, again))?.counts).toMatchObject({ rows: 2, unchanged: 2, new: 0, changed: 0, visits: 0 });
   const requestKey = newId();
   const twice = await Promise.all(
     [0, 1].map(() =>
-      bringList(it.scope, {
+      receiveList(it.scope, {
         source: "file",
         name: "x.csv",
         bytes: list([HEADER, row("Ines Pike")]),
@@ -268,7 +270,7 @@ test("the same file twice adds nothing, and the same upload twice is one", async
 
 test("what cannot be read says so and keeps nothing", async () => {
   const it = await scene();
-  const id = await bringList(it.scope, {
+  const id = await receiveList(it.scope, {
     source: "file",
     name: "x.pdf",
     bytes: new TextEncoder().encode("%PDF-1.4"),
@@ -277,7 +279,7 @@ test("what cannot be read says so and keeps nothing", async () => {
   });
   expect(await find(it, id)).toMatchObject({ state: "failed", error: expect.stringContaining("PDF") });
   await expect(
-    bringList(it.scope, {
+    receiveList(it.scope, {
       source: "file",
       name: "x",
       bytes: new Uint8Array(26 * 1024 * 1024),
@@ -308,7 +310,7 @@ test("rows in = new + changed + unchanged + refused, whatever the rows, and look
       );
       const ready = await find(it, id);
       if (ready?.state === "failed") return;
-      await keepIntake(it.scope, id, "Maud", false);
+      await startImport(it.scope, id, "Maud", false);
       const counts = (await find(it, id))?.counts;
       if (!counts) throw new Error("not kept");
       expect(counts.new + counts.changed + counts.unchanged + counts.refused).toBe(counts.rows);

@@ -1,6 +1,6 @@
 import { eq, sql } from "drizzle-orm";
 import type { ArrivingPerson } from "@/core/intake/arrival";
-import { changePerson, keepPeople, type Person } from "@/features/people";
+import { changePerson, type Person, upsertPeople } from "@/features/people";
 import { mergePeople, undoMerge } from "@/features/people-admin";
 import { type Tx, withClient } from "@/platform/database";
 import { people } from "@/schema/people";
@@ -49,12 +49,12 @@ const WAYS: {
   {
     name: "an import that brings a postal address",
     change: (tx, person) =>
-      keepPeople(tx, scene.scope, [arriving(person, { postalAddress: "8 Lantern Hill" })], TUESDAY, LIST),
+      upsertPeople(tx, scene.scope, [arriving(person, { postalAddress: "8 Lantern Hill" })], TUESDAY, LIST),
     shows: (after) => after.postalAddress === "8 Lantern Hill",
   },
   {
     name: "an import that brings a tag",
-    change: (tx, person) => keepPeople(tx, scene.scope, [arriving(person, { tags: ["gold"] })], TUESDAY, LIST),
+    change: (tx, person) => upsertPeople(tx, scene.scope, [arriving(person, { tags: ["gold"] })], TUESDAY, LIST),
     shows: (after) => after.tags.includes("gold"),
   },
   {

@@ -3,7 +3,7 @@ import { starterRules } from "@/core/plans/starters";
 import { DAY, formatDay, HOUR } from "@/core/time/zone";
 import { holidaysOf, loadSetting, regionsOf } from "@/features/clients";
 import { closeConcern, openConcern, takeConcern } from "@/features/concerns";
-import { bringList, chooseReading, claimStalledLists, findIntake, toCsv, workOnList } from "@/features/intake";
+import { chooseReading, claimStalledLists, findIntake, receiveList, runListTask, toCsv } from "@/features/intake";
 import { claimDue, deliver } from "@/features/messaging";
 import { tallyWordings } from "@/features/plan-editor";
 import { findPlan, putInForce } from "@/features/plans";
@@ -99,16 +99,16 @@ test("a long list whose worker was killed is taken up by another, once, from eac
     "07700 900123",
   ]);
   const bytes = new TextEncoder().encode(toCsv([["Name", "Email", "Mobile"], ...rows]));
-  const id = await bringList(it.scope, { source: "file", name: "long.csv", bytes, who: "Maud", requestKey: newId() });
+  const id = await receiveList(it.scope, { source: "file", name: "long.csv", bytes, who: "Maud", requestKey: newId() });
   const killed = () =>
     harness.owner.query("update intakes set worked_until = now() - interval '1 second' where id = $1", [id]);
   expect((await claimStalledLists()).filter(({ intakeId }) => intakeId === id)).toEqual([]);
-  const takenUp = async (deed: string) => {
+  const takenUp = async (action: string) => {
     await killed();
     const [mine, again] = await Promise.all([claimStalledLists(), claimStalledLists()]);
     const claimed = [...mine, ...again].filter(({ intakeId }) => intakeId === id);
-    expect(claimed).toEqual([{ clientId: it.client.id, intakeId: id, deed }]);
-    await workOnList(claimed[0]);
+    expect(claimed).toEqual([{ clientId: it.client.id, intakeId: id, action }]);
+    await runListTask(claimed[0]);
     const intake = await withClient(it.scope, (tx) => findIntake(tx, it.scope, id));
     expect(intake?.state).toBe("ready");
     return intake?.choice;

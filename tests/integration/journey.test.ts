@@ -1,6 +1,6 @@
 import { eq } from "drizzle-orm";
 import { DAY, HOUR, MINUTE } from "@/core/time/zone";
-import { askByHand, examineVisits, replanAll, stopAsks } from "@/features/asks";
+import { askByHand, decideVisits, replanAll, stopAsks } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { answerConcern, closeConcern, takeConcern } from "@/features/concerns";
 import { setPlanState } from "@/features/plans";
@@ -234,7 +234,7 @@ test("whoever opted out is left out the next time, and asking by hand refuses", 
       },
       TUESDAY,
     );
-    expect(await examineVisits(tx, scope(), [visit.id], TUESDAY)).toEqual({ asked: 0, leftOut: 1 });
+    expect(await decideVisits(tx, scope(), [visit.id], TUESDAY)).toEqual({ asked: 0, leftOut: 1 });
     const [kept] = await tx.select().from(visits).where(eq(visits.id, visit.id));
     expect(kept).toMatchObject({ decision: "left out", reason: "opted out" });
     expect(

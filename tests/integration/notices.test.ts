@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import { simpleParser } from "mailparser";
 import { replanAll } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
-import { claimNotices, handOverNotice, lastNotice, sayTold, tell } from "@/features/notices";
+import { claimNotices, deliverNotice, enqueueNotice, lastNotice, sayTold } from "@/features/notices";
 import { withClient } from "@/platform/database";
 import { clients } from "@/schema/clients";
 import { newId } from "@/schema/columns";
@@ -98,7 +98,7 @@ test("a mail server that is down is tried again, and nobody is told twice", asyn
   const [first, second] = [await seat("manager", scene.client.id), await seat("agency", null)];
   harness.town.mail.faults.add({ kind: "defer", match: second });
   await inside((tx) =>
-    tell(
+    enqueueNotice(
       tx,
       scene.scope,
       { about: "test 1", subject: "Look at this", words: "It cannot wait.", path: "/today" },
@@ -106,7 +106,7 @@ test("a mail server that is down is tried again, and nobody is told twice", asyn
     ),
   );
   await inside((tx) =>
-    tell(
+    enqueueNotice(
       tx,
       scene.scope,
       { about: "test 1", subject: "Look at this again", words: "It cannot wait.", path: "/today" },
@@ -131,12 +131,12 @@ test("a mail server that is down is tried again, and nobody is told twice", asyn
 test("handed over and killed before it was noted, it is handed over again under the same name", async () => {
   const manager = await seat("manager", scene.client.id);
   await inside((tx) =>
-    tell(tx, scene.scope, { about: "test 2", subject: "Once", words: "Once only.", path: "/today" }, TUESDAY),
+    enqueueNotice(tx, scene.scope, { about: "test 2", subject: "Once", words: "Once only.", path: "/today" }, TUESDAY),
   );
   const [claim] = await claimNotices(TUESDAY);
   // Claimed for a while of real time, nobody else takes it.
   expect(await claimNotices(TUESDAY)).toEqual([]);
-  await handOverNotice(claim);
+  await deliverNotice(claim);
   await harness.owner.query("update notices set due_at = created_at, told_at = null, told = '{}' where id = $1", [
     claim.noticeId,
   ]);
@@ -149,7 +149,12 @@ test("handed over and killed before it was noted, it is handed over again under 
 test("a client that nobody looks after loses nothing: the notice stays, told to nobody", async () => {
   await harness.owner.query("delete from seats");
   await inside((tx) =>
-    tell(tx, scene.scope, { about: "test_3%", subject: "Anybody?", words: "Nobody.", path: "/today" }, TUESDAY),
+    enqueueNotice(
+      tx,
+      scene.scope,
+      { about: "test_3%", subject: "Anybody?", words: "Nobody.", path: "/today" },
+      TUESDAY,
+    ),
   );
   await tellDue(TUESDAY);
   const notice = await inside((tx) => lastNotice(tx, scene.scope, "test_3%"));

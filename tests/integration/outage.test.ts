@@ -1,7 +1,7 @@
 import { eq, sql } from "drizzle-orm";
 import { HOUR, MINUTE, timeOfDay, toLocal } from "@/core/time/zone";
-import { examineVisits } from "@/features/asks";
-import { keepPerson } from "@/features/people";
+import { decideVisits } from "@/features/asks";
+import { savePerson } from "@/features/people";
 import { recordVisit } from "@/features/visits";
 import { setDemoClock } from "@/platform/clock";
 import { withClient, workFor } from "@/platform/database";
@@ -28,7 +28,7 @@ test("fourteen hours without mail", async () => {
   await setDemoClock(NOON, NOON);
   await withClient(scope, async (tx) => {
     for (let n = 0; n < people; n++) {
-      const { person } = await keepPerson(
+      const { person } = await savePerson(
         tx,
         scope,
         { given: "Jun", family: `Albrecht${n}`, email: `jun${n}@post.example`, phone: null, note: "", doNotAsk: null },
@@ -49,7 +49,7 @@ test("fourteen hours without mail", async () => {
         },
         NOON,
       );
-      await examineVisits(tx, scope, [visit.id], NOON);
+      await decideVisits(tx, scope, [visit.id], NOON);
     }
   });
   harness.town.mail.faults.add({ kind: "down" });

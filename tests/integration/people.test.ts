@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { DAY } from "@/core/time/zone";
-import { changePerson, keepPerson, listPeople, PEOPLE_PAGE, personInput, searchPeople } from "@/features/people";
-import { storyOf } from "@/features/timeline";
+import { changePerson, listPeople, PEOPLE_PAGE, personInput, savePerson, searchPeople } from "@/features/people";
+import { timelineOf } from "@/features/timeline";
 import { leftOutPeople } from "@/features/visits";
 import { withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
@@ -21,7 +21,7 @@ beforeAll(async () => {
 afterAll(() => harness.stop());
 
 const keep = (change: Parameters<Scene["person"]>[0] = {}) =>
-  withClient(scene.scope, (tx) => keepPerson(tx, scene.scope, scene.person(change), TUESDAY));
+  withClient(scene.scope, (tx) => savePerson(tx, scene.scope, scene.person(change), TUESDAY));
 
 describe("one person", () => {
   test("is found again by email or by phone, and what was missing is filled in", async () => {
@@ -47,7 +47,7 @@ describe("one person", () => {
   test("added from ten places at once is added once", async () => {
     const values = scene.person();
     const results = await Promise.all(
-      Array.from({ length: 10 }, () => withClient(scene.scope, (tx) => keepPerson(tx, scene.scope, values, TUESDAY))),
+      Array.from({ length: 10 }, () => withClient(scene.scope, (tx) => savePerson(tx, scene.scope, values, TUESDAY))),
     );
     expect(results.filter(({ isNew }) => isNew)).toHaveLength(1);
     expect(new Set(results.map(({ person }) => person.id)).size).toBe(1);
@@ -74,10 +74,10 @@ describe("one person", () => {
     expect(after).toMatchObject({ email: "new@post.example", emailBouncedAt: null });
     // An opt-out is the person's own word: no change of ours takes it back.
     expect(after?.textOptedOutAt).toEqual(expect.any(Number));
-    const { rows } = await harness.owner.query("select who, deed from audit_entries where subject_id = $1", [
+    const { rows } = await harness.owner.query("select who, action from audit_entries where subject_id = $1", [
       person.id,
     ]);
-    expect(rows).toEqual([{ who: "Maud", deed: "changed" }]);
+    expect(rows).toEqual([{ who: "Maud", action: "changed" }]);
     expect(
       await withClient(scene.scope, (tx) => changePerson(tx, scene.scope, "Maud", newId(), scene.person(), TUESDAY)),
     ).toBeNull();
@@ -171,7 +171,7 @@ test("whoever was left out is found by reason and day, with the trace in their s
     withClient(scene.scope, (tx) => leftOutPeople(tx, scene.scope, "do not ask", from, from + DAY));
   expect((await of(TUESDAY - 3600_000)).map(({ id }) => id)).toEqual([person.id]);
   expect(await of(TUESDAY + DAY)).toEqual([]);
-  const story = await withClient(scene.scope, (tx) => storyOf(tx, scene.scope, person.id));
+  const story = await withClient(scene.scope, (tx) => timelineOf(tx, scene.scope, person.id));
   expect(story.visits[0].visit).toMatchObject({ decision: "left out", reason: "do not ask" });
   expect(story.visits[0].visit.trace?.at(-1)).toEqual({ rule: "do not ask", objects: true, value: "Asked us not to" });
   expect(story.messages).toEqual([]);

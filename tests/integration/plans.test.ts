@@ -63,12 +63,12 @@ describe("a changed plan", () => {
       dueAt: Date.UTC(2026, 10, 30, 9),
       reason: expect.stringContaining("the hours open at 9:00"),
     });
-    const { rows } = await harness.owner.query("select who, deed from audit_entries where subject_id = $1", [
+    const { rows } = await harness.owner.query("select who, action from audit_entries where subject_id = $1", [
       scene.client.planId,
     ]);
     expect(rows).toEqual([
-      { who: "Maud", deed: "changed" },
-      { who: "Maud", deed: "put in force" },
+      { who: "Maud", action: "changed" },
+      { who: "Maud", action: "put in force" },
     ]);
   });
 

@@ -1,35 +1,35 @@
 import { eq } from "drizzle-orm";
 import ExcelJS from "exceljs";
 import { starterRules } from "@/core/plans/starters";
-import { askMany, considerMany, examineVisits } from "@/features/asks";
+import { askMany, considerMany, decideVisits } from "@/features/asks";
 import { dropTag, keepTag, loadSetting } from "@/features/clients";
-import { bringList, findIntake, keepIntake, rowsOfIntake } from "@/features/intake";
+import { findIntake, receiveList, rowsOfIntake, startImport } from "@/features/intake";
 import {
   findAddressee,
   findPerson,
-  keepPeople,
-  keepView,
   listPeople,
   listViews,
   NOBODY,
   type Person,
+  saveView,
+  upsertPeople,
 } from "@/features/people";
 import {
+  correctAddress,
+  dismissMatch,
   erasePeople,
   excludeMany,
+  exportPeople,
   exportPerson,
   type FORMATS,
+  findDuplicates,
   findHouseholds,
-  findMendable,
-  findTwins,
-  keepApart,
+  findInvalidAddresses,
   leaveHousehold,
   makeHousehold,
-  mendAddress,
   mergePeople,
   restMany,
   tagMany,
-  takeOutPeople,
   undoMerge,
 } from "@/features/people-admin";
 import { findPlan, installPlan, listVersions } from "@/features/plans";
@@ -88,7 +88,7 @@ describe("merging", () => {
     const open = await inside(it, (tx) => tx.select().from(asks).where(eq(asks.personId, a.person.id)));
     expect(open.filter(({ stop, ended }) => !stop && !ended)).toHaveLength(1);
     const [known] = await inside(it, (tx) =>
-      keepPeople(
+      upsertPeople(
         tx,
         it.scope,
         [
@@ -165,9 +165,9 @@ describe("merging", () => {
       email: null,
       phone: { number: "+447700900132", canText: true, country: "GB" },
     });
-    const offered = async () => (await inside(it, (tx) => findTwins(tx, it.scope))).pairs.length;
+    const offered = async () => (await inside(it, (tx) => findDuplicates(tx, it.scope))).pairs.length;
     expect(await offered()).toBe(1);
-    await inside(it, (tx) => keepApart(tx, it.scope, "twins", [b.id, a.id], "Maud", TUESDAY));
+    await inside(it, (tx) => dismissMatch(tx, it.scope, "twins", [b.id, a.id], "Maud", TUESDAY));
     expect(await offered()).toBe(0);
   });
 });
@@ -177,7 +177,7 @@ describe("households and minors", () => {
     const it = await scene();
     const shared = { number: "+447700900456", canText: true, country: "GB" };
     const [a, b] = await inside(it, async (tx) => {
-      const kept = await keepPeople(
+      const kept = await upsertPeople(
         tx,
         it.scope,
         ["Odette", "Jun"].map((given) => ({
@@ -279,13 +279,15 @@ describe("mending", () => {
     const { person } = await it.finishVisit({ email: "odette@post.exmaple", phone: null }, TUESDAY - 3 * HOUR);
     await it.advance(TUESDAY);
     expect(await it.askOf(person.id)).toMatchObject({ ended: "unreachable" });
-    const [bad] = await inside(it, (tx) => findMendable(tx, it.scope));
+    const [bad] = await inside(it, (tx) => findInvalidAddresses(tx, it.scope));
     expect(bad).toMatchObject({ person: { id: person.id }, channel: "email", suggestion: "odette@post.example" });
     expect(
-      await inside(it, (tx) => mendAddress(tx, it.scope, person.id, "email", "nonsense", "Maud", TUESDAY)),
+      await inside(it, (tx) => correctAddress(tx, it.scope, person.id, "email", "nonsense", "Maud", TUESDAY)),
     ).toMatchObject({ ok: false });
     expect(
-      await inside(it, (tx) => mendAddress(tx, it.scope, person.id, "email", "odette@post.example", "Maud", TUESDAY)),
+      await inside(it, (tx) =>
+        correctAddress(tx, it.scope, person.id, "email", "odette@post.example", "Maud", TUESDAY),
+      ),
     ).toMatchObject({ ok: true, goesOn: 1 });
     await it.advance(TUESDAY + HOUR);
     const sent = (await it.messagesOf(person.id)).filter(({ state }) => state === "sent" || state === "delivered");
@@ -296,7 +298,7 @@ describe("mending", () => {
     const it = await scene();
     for (let n = 0; n < 30; n++) await it.addPerson({ phone: null });
     const person = await it.addPerson({ email: "jun@pots.example", phone: null });
-    expect(await inside(it, (tx) => findMendable(tx, it.scope))).toMatchObject([
+    expect(await inside(it, (tx) => findInvalidAddresses(tx, it.scope))).toMatchObject([
       { person: { id: person.id }, suggestion: "jun@post.example" },
     ]);
   });
@@ -332,8 +334,14 @@ describe("erasing", () => {
     expect(await it.askOf(person.id)).toMatchObject({ stop: "cancelled by hand" });
 
     const bytes = new TextEncoder().encode(`Name,Email\nOdette,${person.email}\nJun,jun@post.example\n`);
-    const list = await bringList(it.scope, { source: "file", name: "x.csv", bytes, who: "Maud", requestKey: newId() });
-    await keepIntake(it.scope, list, "Maud", false);
+    const list = await receiveList(it.scope, {
+      source: "file",
+      name: "x.csv",
+      bytes,
+      who: "Maud",
+      requestKey: newId(),
+    });
+    await startImport(it.scope, list, "Maud", false);
     expect(await inside(it, (tx) => findIntake(tx, it.scope, list))).toMatchObject({
       counts: { rows: 2, new: 1, refused: 1 },
     });
@@ -458,7 +466,7 @@ describe("many at once", () => {
     const it = await scene();
     const person = await it.addPerson({ given: "=cmd()", family: "Marsh; Jr, x", note: "line\nbreak" });
     const file = (format: (typeof FORMATS)[number]) =>
-      inside(it, (tx) => takeOutPeople(tx, [person.id], format, "Europe/London"));
+      inside(it, (tx) => exportPeople(tx, [person.id], format, "Europe/London"));
     const csv = String((await file("csv")).body);
     expect(csv).toContain("'=cmd()");
     expect(csv).toContain(person.phone);
@@ -475,9 +483,9 @@ describe("many at once", () => {
 test("a visit is never looked at twice however it came, and named views are the client's own", async () => {
   const it = await scene();
   const { visit } = await it.finishVisit();
-  expect(await inside(it, (tx) => examineVisits(tx, it.scope, [visit.id], TUESDAY))).toEqual({ asked: 0, leftOut: 0 });
-  await inside(it, (tx) => keepView(tx, it.scope, "Maud", "Mine", { q: "", state: "resting" }));
-  await inside(it, (tx) => keepView(tx, it.scope, "Maud", "Mine", { q: "x" }));
+  expect(await inside(it, (tx) => decideVisits(tx, it.scope, [visit.id], TUESDAY))).toEqual({ asked: 0, leftOut: 0 });
+  await inside(it, (tx) => saveView(tx, it.scope, "Maud", "Mine", { q: "", state: "resting" }));
+  await inside(it, (tx) => saveView(tx, it.scope, "Maud", "Mine", { q: "x" }));
   expect(await inside(it, (tx) => listViews(tx, it.scope))).toMatchObject([{ name: "Mine", query: "q=x" }]);
   expect(await inside(it, (tx) => tx.select().from(messages))).toHaveLength(1);
 });

@@ -1,11 +1,11 @@
 import { eq, sql } from "drizzle-orm";
-import { draw } from "@/core/draw";
 import type { PlanRules } from "@/core/plans/planRules";
 import { STARTERS, starterRules } from "@/core/plans/starters";
+import { stableHash } from "@/core/stableHash";
 import { DAY, HOUR, MINUTE } from "@/core/time/zone";
 import { loadSetting } from "@/features/clients";
-import { bringList, keepIntake } from "@/features/intake";
-import { keepPerson } from "@/features/people";
+import { receiveList, startImport } from "@/features/intake";
+import { savePerson } from "@/features/people";
 import { type RehearsalSource, runRehearsal, stageRehearsal, wordsOf } from "@/features/plan-editor";
 import { installPlan } from "@/features/plans";
 import { recordVisit } from "@/features/visits";
@@ -39,7 +39,7 @@ async function populated(
   const scene = new Scene(harness, await harness.addClient(change));
   await scene.moveTo(TUESDAY);
   const { scope, client } = scene;
-  const chance = (what: string, n: number) => draw(client.slug, what, String(n));
+  const chance = (what: string, n: number) => stableHash(client.slug, what, String(n));
   await withClient(scope, async (tx) => {
     await tx.update(plans).set({ rules }).where(eq(plans.id, client.planId));
     await tx.execute(
@@ -49,7 +49,7 @@ async function populated(
       await installPlan(tx, scope, { name: `Other ${index}`, rules: other, runningSince: 0, position: -1 - index });
     const persons: string[] = [];
     for (let n = 0; n < Math.ceil(count * 0.7); n++) {
-      const { person } = await keepPerson(
+      const { person } = await savePerson(
         tx,
         scope,
         scene.person({
@@ -191,11 +191,17 @@ test("a list, before it is kept: in daily portions, the newest visits first", as
     (_, n) => `Old${n} Friend,old${n}@post.example,${String(1 + n).padStart(2, "0")}/03/2025,Check-up`,
   );
   const bytes = new TextEncoder().encode(["Name,Email,Date,Service", ...lines, "Nobody,not an address,,"].join("\n"));
-  const id = await bringList(scene.scope, { source: "file", name: "old.csv", bytes, who: "Maud", requestKey: newId() });
+  const id = await receiveList(scene.scope, {
+    source: "file",
+    name: "old.csv",
+    bytes,
+    who: "Maud",
+    requestKey: newId(),
+  });
   const { told, before, after } = await rehearsed(scene, { kind: "list", id });
   expect(after).toEqual(before);
   expect(told).toHaveLength(18);
-  expect(await keepIntake(scene.scope, id, "Maud", true)).toBe(true);
+  expect(await startImport(scene.scope, id, "Maud", true)).toBe(true);
   await skipAhead(town, TUESDAY, TUESDAY + 9 * DAY, 60 * DAY);
   const left = await sent(scene);
   const brief = (list: Told[]) =>

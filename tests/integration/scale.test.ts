@@ -4,7 +4,7 @@ import { starterRules } from "@/core/plans/starters";
 import { countHeld, countStages, peopleAt, tallyPlans, whyPerson, whyVisit } from "@/features/asks";
 import { loadSetting, usageOf } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
-import { feedNumbers, hindrances, listDeliveries, openNames, recentIntakes } from "@/features/intake";
+import { feedNumbers, feedProblems, listInboundEvents, openNames, recentIntakes } from "@/features/intake";
 import { claimDue, countLog, readLog } from "@/features/messaging";
 import {
   ASKED,
@@ -16,16 +16,22 @@ import {
   PEOPLE_STATES,
   searchPeople,
 } from "@/features/people";
-import { countMendable, findHouseholds, findMendable, findTwins, recentMerges } from "@/features/people-admin";
+import {
+  countInvalidAddresses,
+  findDuplicates,
+  findHouseholds,
+  findInvalidAddresses,
+  recentMerges,
+} from "@/features/people-admin";
 import { stageRehearsal, tallyWordings } from "@/features/plan-editor";
 import { listPlans } from "@/features/plans";
 import { countReviews, listReviews } from "@/features/reviews";
-import { storyOf } from "@/features/timeline";
+import { timelineOf } from "@/features/timeline";
 import * as today from "@/features/today";
 import { countWaiting } from "@/features/visits";
 import { closeDatabase, rowsIn, type Tx, withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
-import { claimOccasions, claimVisits, duePlans, nextDue } from "@/worker/due";
+import { claimTriggers, claimVisits, duePlans, nextDue } from "@/worker/due";
 import { type Filled, fill } from "../../scripts/bench/fill";
 import { type Harness, startHarness } from "../support/harness";
 
@@ -45,7 +51,7 @@ const BUSINESS = [
   "answers",
   "concerns",
   "reviews",
-  "deliveries",
+  "inbound_events",
   "audit_entries",
   "intake_rows",
 ];
@@ -124,13 +130,13 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
   ["people with a tag", (tx) => listPeople(tx, { tag: "landlord" }, null, facts)],
   ["people left out on a day", (tx) => listPeople(tx, { leftout: "resting", day: "2026-11-20" }, null, facts)],
   ["people of a list", (tx) => listPeople(tx, { list: newId() }, null, facts)],
-  ["addresses to mend", async (tx) => [await countMendable(tx, scope), await findMendable(tx, scope)]],
-  ["twins and households", async (tx) => [await findTwins(tx, scope), await findHouseholds(tx, scope)]],
+  ["addresses to mend", async (tx) => [await countInvalidAddresses(tx, scope), await findInvalidAddresses(tx, scope)]],
+  ["twins and households", async (tx) => [await findDuplicates(tx, scope), await findHouseholds(tx, scope)]],
   [
     "one person",
     async (tx) => [
       await findPerson(tx, scope, personId),
-      await storyOf(tx, scope, personId),
+      await timelineOf(tx, scope, personId),
       await recentMerges(tx, scope),
     ],
   ],
@@ -138,7 +144,7 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
     "lists and names",
     async (tx) => [await recentIntakes(tx, scope), await openNames(tx, scope), await countWaiting(tx, scope)],
   ],
-  ["feeds", async (tx) => [await feedNumbers(tx, scope), await listDeliveries(tx, scope, newId())]],
+  ["feeds", async (tx) => [await feedNumbers(tx, scope), await listInboundEvents(tx, scope, newId())]],
   [
     "Today",
     async (tx) => [
@@ -146,7 +152,7 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
       await today.goingOutNext(tx, scope, null, 6),
       await today.leftOut(tx, scope, span),
       await today.needing(tx, scope, null),
-      await today.trouble(tx, scope, NOW - 2 * DAY),
+      await today.problems(tx, scope, NOW - 2 * DAY),
       await today.tally(tx, scope, NOW - 7 * DAY, NOW),
       await today.answersPerDay(
         tx,
@@ -159,7 +165,7 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
       ),
       await today.averages(tx, scope),
       await today.waitingCount(tx, scope),
-      await hindrances(tx, scope),
+      await feedProblems(tx, scope),
     ],
   ],
   [
@@ -266,7 +272,7 @@ test("what is due is found by index, over all clients", async () => {
   plans.length = 0;
   await claimDue(NOW, 100);
   await claimVisits(NOW, 500);
-  await claimOccasions(NOW, 500);
+  await claimTriggers(NOW, 500);
   await duePlans(NOW);
   await nextDue();
   const walks = plans.filter((plan) => /Seq Scan on (?:messages|visits)/.test(plan));

@@ -42,10 +42,10 @@ test("a branch has one page on a site, however its name is written, and none of 
   expect(await keep(page({ branchId: other.branchId }))).toBe("missing");
   expect(await keep(page({ branchId: newId() }))).toBe("missing");
   expect((await all()).map(({ site }) => site)).toEqual(["Pawprint Guide", "Waypost"]);
-  const { rows } = await harness.owner.query("select who, deed, subject from audit_entries where client_id = $1", [
+  const { rows } = await harness.owner.query("select who, action, subject from audit_entries where client_id = $1", [
     scene.client.id,
   ]);
-  expect(rows).toEqual([{ who: "Maud", deed: "added", subject: "review page" }]);
+  expect(rows).toEqual([{ who: "Maud", action: "added", subject: "review page" }]);
 });
 
 test("links are followed: one that answers is well, one that leads nowhere stops the plan and says why, one that was changed is looked at anew", async () => {
@@ -55,8 +55,8 @@ test("links are followed: one that answers is well, one that leads nowhere stops
   await keep(page({ site: "Inside", url: "http://10.0.0.1/reviews" }));
   expect((await all()).every(({ lookedAt }) => lookedAt === null)).toBe(true);
   await lookAtLinks(scene.scope);
-  const trouble = Object.fromEntries((await all()).map((one) => [one.site, one.trouble]));
-  expect(trouble).toEqual({
+  const problem = Object.fromEntries((await all()).map((one) => [one.site, one.problem]));
+  expect(problem).toEqual({
     "Pawprint Guide": null,
     Waypost: null,
     Lost: "the site answers 404",
@@ -72,9 +72,9 @@ test("links are followed: one that answers is well, one that leads nowhere stops
   // Nobody follows them again on the same day, unless asked to.
   const [lost] = (await all()).filter(({ site }) => site === "Lost");
   await keep(page({ site: "Lost" }), lost.id);
-  expect((await all()).find(({ site }) => site === "Lost")).toMatchObject({ trouble: null, lookedAt: null });
+  expect((await all()).find(({ site }) => site === "Lost")).toMatchObject({ problem: null, lookedAt: null });
   await lookAtLinks(scene.scope);
-  expect((await all()).find(({ site }) => site === "Lost")).toMatchObject({ trouble: null, lookedAt: TUESDAY });
+  expect((await all()).find(({ site }) => site === "Lost")).toMatchObject({ problem: null, lookedAt: TUESDAY });
   await scene.moveTo(TUESDAY + 3_600_000);
   await lookAtLinks(scene.scope);
   expect((await all()).every(({ lookedAt }) => lookedAt === TUESDAY)).toBe(true);

@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import type { PlanRules } from "@/core/plans/planRules";
 import { STARTERS, starterRules } from "@/core/plans/starters";
 import { DAY, HOUR, MINUTE } from "@/core/time/zone";
-import { enforce, examineVisits, outsideHours, replanAll, steer, stoppedPlans } from "@/features/asks";
+import { decideVisits, enforce, outsideHours, replanAll, steer, stoppedPlans } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { claimDue, deliver } from "@/features/messaging";
 import { changeRules, findPlan, installPlan, setPlanState } from "@/features/plans";
@@ -141,8 +141,8 @@ describe("by hand", () => {
   test("held, released, sent before its time, cancelled; each is noted, and what cannot be is told", async () => {
     const [a, b] = [await scene.finishVisit(), await scene.finishVisit()];
     const [askA, askB] = [await scene.askOf(a.person.id), await scene.askOf(b.person.id)];
-    const run = (deed: Parameters<typeof steer>[3], ids: string[], now = TUESDAY) =>
-      inside((tx) => steer(tx, scene.scope, "Maud", deed, ids, now));
+    const run = (action: Parameters<typeof steer>[3], ids: string[], now = TUESDAY) =>
+      inside((tx) => steer(tx, scene.scope, "Maud", action, ids, now));
     expect(await run("hold", [askA.id])).toEqual({ done: 1, passed: [] });
     expect(await run("hold", [askA.id])).toEqual({ done: 0, passed: [{ why: "was held already", count: 1 }] });
     expect((await scene.messagesOf(a.person.id))[0]).toMatchObject({
@@ -179,10 +179,10 @@ describe("by hand", () => {
     await skipTo(evening, evening + 3 * DAY);
     expect(await states(a.person.id)).toEqual(["delivered", "stopped"]);
     const { rows } = await harness.owner.query(
-      "select deed, who from audit_entries where client_id = $1 and subject = 'ask' order by at, id",
+      "select action, who from audit_entries where client_id = $1 and subject = 'ask' order by at, id",
       [scene.client.id],
     );
-    expect(rows.map(({ deed }) => deed)).toEqual(["hold", "release", "send now", "send now at any hour", "cancel"]);
+    expect(rows.map(({ action }) => action)).toEqual(["hold", "release", "send now", "send now at any hour", "cancel"]);
   });
 
   test("what came back is sent again once the address is put right", async () => {
@@ -435,7 +435,7 @@ describe("other beginnings", () => {
       { personId: person.id, anchorAt: TUESDAY },
     ]);
     const { rows } = await harness.owner.query(
-      "select person_id, decision, reason from occasions where plan_id = $1 order by decision",
+      "select person_id, decision, reason from triggers where plan_id = $1 order by decision",
       [plan.id],
     );
     expect(rows).toEqual([
@@ -561,7 +561,7 @@ describe("who else", () => {
     // However many workers, the turns are taken one after the other.
     await Promise.all(
       [0, 1, 2, 3].map((part) =>
-        inside((tx) => examineVisits(tx, scene.scope, ids.slice(part * 10, part * 10 + 10), TUESDAY + 2 * MINUTE)),
+        inside((tx) => decideVisits(tx, scene.scope, ids.slice(part * 10, part * 10 + 10), TUESDAY + 2 * MINUTE)),
       ),
     );
     const { rows } = await harness.owner.query(

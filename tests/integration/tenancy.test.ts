@@ -1,12 +1,12 @@
 import { eq, sql } from "drizzle-orm";
 import { starterRules } from "@/core/plans/starters";
 import { makeKey } from "@/features/api";
-import { examineVisits } from "@/features/asks";
+import { decideVisits } from "@/features/asks";
 import { keepTag } from "@/features/clients";
-import { addFeed, bringList, keepIntake } from "@/features/intake";
-import { tell } from "@/features/notices";
-import { keepPerson, keepView, searchPeople } from "@/features/people";
-import { erasePeople, keepApart, makeHousehold, mergePeople } from "@/features/people-admin";
+import { addFeed, receiveList, startImport } from "@/features/intake";
+import { enqueueNotice } from "@/features/notices";
+import { savePerson, saveView, searchPeople } from "@/features/people";
+import { dismissMatch, erasePeople, makeHousehold, mergePeople } from "@/features/people-admin";
 import { installPlan } from "@/features/plans";
 import { recordVisit } from "@/features/visits";
 import { setDemoClock } from "@/platform/clock";
@@ -27,7 +27,7 @@ let theirs: TestClient;
 async function fill(client: TestClient): Promise<void> {
   const scope = workFor(client.id);
   const { person, visit } = await withClient(scope, async (tx) => {
-    const { person } = await keepPerson(
+    const { person } = await savePerson(
       tx,
       scope,
       {
@@ -55,7 +55,7 @@ async function fill(client: TestClient): Promise<void> {
       },
       NOW,
     );
-    await examineVisits(tx, scope, [visit.id], NOW);
+    await decideVisits(tx, scope, [visit.id], NOW);
     return { person, visit };
   });
   await doAllDue();
@@ -87,9 +87,9 @@ async function fillRecords(client: TestClient): Promise<void> {
   const bytes = new TextEncoder().encode(
     "Name,Email,Date,Service\nJun Pike,jun@post.example,24/11/2026,Unheard of\nNobody,wrong,,\n",
   );
-  await keepIntake(
+  await startImport(
     scope,
-    await bringList(scope, { source: "file", name: "x.csv", bytes, who: "Maud", requestKey: newId() }),
+    await receiveList(scope, { source: "file", name: "x.csv", bytes, who: "Maud", requestKey: newId() }),
     "Maud",
     false,
   );
@@ -97,7 +97,7 @@ async function fillRecords(client: TestClient): Promise<void> {
     const base = { note: "", doNotAsk: null };
     const one = async (given: string) =>
       (
-        await keepPerson(
+        await savePerson(
           tx,
           scope,
           { ...base, given, family: "Twin", email: `${given}@post.example`, phone: null },
@@ -106,7 +106,7 @@ async function fillRecords(client: TestClient): Promise<void> {
       ).person.id;
     const [a, b, c] = [await one("a"), await one("b"), await one("c")];
     await makeHousehold(tx, scope, [a, b], "Maud", NOW);
-    await keepApart(tx, scope, "twins", [a, c], "Maud", NOW);
+    await dismissMatch(tx, scope, "twins", [a, c], "Maud", NOW);
     await mergePeople(tx, scope, a, c, "Maud", NOW);
     await erasePeople(tx, scope, [await one("d")], "Maud", NOW);
     await keepTag(tx, scope, "Maud", null, { name: "vip", effect: "none" }, NOW);
@@ -124,13 +124,13 @@ async function fillRecords(client: TestClient): Promise<void> {
       .insert(siteTurns)
       .values({ clientId: client.id, planId: client.planId, branchId: client.branchId, site: "Waypost", turns: 1 });
     await tx.insert(peopleMatches).values({ clientId: client.id, foundAt: NOW, pairs: [], homes: [] });
-    await keepView(tx, scope, "Maud", "Mine", { q: "x" });
-    await tell(tx, scope, { about: "x", subject: "x", words: "x", path: "/today" }, NOW);
+    await saveView(tx, scope, "Maud", "Mine", { q: "x" });
+    await enqueueNotice(tx, scope, { about: "x", subject: "x", words: "x", path: "/today" }, NOW);
   });
   const feed = await withClient(scope, (tx) =>
     addFeed(tx, scope, "Maud", { kind: "webhook", name: "Book", url: "", branchId: null, serviceId: null }, NOW),
   );
-  await rowsOf(sql`select estima_take_delivery(${newId()}, ${feed.id}, 'e', '{}'::jsonb, now())`);
+  await rowsOf(sql`select estima_add_inbound_event(${newId()}, ${feed.id}, 'e', '{}'::jsonb, now())`);
   const { key } = await withClient(scope, (tx) => makeKey(tx, scope, "Maud", "x", ["people:write"], NOW));
   await fetch(`${harness.env.APP_URL}/api/v1/people`, {
     method: "POST",

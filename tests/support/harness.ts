@@ -15,6 +15,7 @@ import { isFree } from "../../scripts/local";
 import { serveCustomerPages } from "../../scripts/seed/seed";
 import { Town, type TownOptions, townPorts } from "../../standins/town";
 import { placeKey } from "../../standins/waypost";
+
 /** A database of its own, the simulated town and the customers' pages, all real, for one test file. */
 export type Harness = {
   town: Town;

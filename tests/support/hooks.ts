@@ -1,6 +1,7 @@
 import { Webhook } from "standardwebhooks";
 import { newId } from "@/schema/columns";
 import type { Harness } from "./harness";
+
 /** What the gateways sign with in the tests. */
 export const HOOK_SECRETS = { texts: "text-hook-secret", mail: "mail-hook-secret" };
 

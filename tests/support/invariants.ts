@@ -11,6 +11,7 @@ import type { PlanRules } from "@/core/plans/planRules";
 import { addDelay } from "@/core/time/delay";
 import { nextPermitted, RECIPIENT_TEXT_HOURS, type SendCalendar } from "@/core/time/sendHours";
 import { DAY, dayNumber, fromLocal, HOUR, MINUTE, timeOfDay, toLocal } from "@/core/time/zone";
+
 /** A client with its people, plans and visits in memory, and what must hold whatever happens there. */
 
 export type World = {

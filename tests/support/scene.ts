@@ -1,6 +1,6 @@
 import { eq } from "drizzle-orm";
-import { examineVisits } from "@/features/asks";
-import { keepPerson, type PersonValues } from "@/features/people";
+import { decideVisits } from "@/features/asks";
+import { type PersonValues, savePerson } from "@/features/people";
 import { recordVisit, type VisitValues } from "@/features/visits";
 import { setDemoClock } from "@/platform/clock";
 import { type Scope, withClient, workFor } from "@/platform/database";
@@ -9,6 +9,7 @@ import { newId } from "@/schema/columns";
 import { messages } from "@/schema/messages";
 import { doAllDue } from "@/worker/due";
 import type { Harness, TestClient } from "./harness";
+
 /** The Tuesday on which the tests play. */
 export const TUESDAY = Date.UTC(2026, 10, 24, 14, 5);
 
@@ -52,7 +53,7 @@ export class Scene {
   }
 
   addPerson(change: Partial<PersonValues> = {}, now = TUESDAY) {
-    return withClient(this.scope, async (tx) => (await keepPerson(tx, this.scope, this.person(change), now)).person);
+    return withClient(this.scope, async (tx) => (await savePerson(tx, this.scope, this.person(change), now)).person);
   }
 
   /** Records a visit of somebody and lets the plan decide. */
@@ -69,7 +70,7 @@ export class Scene {
         ...change,
       };
       const visit = await recordVisit(tx, this.scope, "Maud", values, now);
-      if (visit.endsAt <= now) await examineVisits(tx, this.scope, [visit.id], now);
+      if (visit.endsAt <= now) await decideVisits(tx, this.scope, [visit.id], now);
       return visit;
     });
   }

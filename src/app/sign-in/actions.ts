@@ -5,7 +5,7 @@ import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { normaliseEmail } from "@/core/contacts/email";
-import { noteSignIn } from "@/features/audit";
+import { recordSignIn } from "@/features/audit";
 import { demoSeat } from "@/features/navigation";
 import { auth } from "@/platform/auth";
 import { clientAddressOf } from "@/platform/clientAddress";
@@ -47,7 +47,7 @@ async function enter(email: string, password: string, limited = true): Promise<A
     return { ok: false, message: "Too many tries. Wait a minute, then try again." };
   try {
     const { user } = await auth().api.signInEmail({ body: { email, password }, headers: own });
-    await noteSignIn(user.id, await clockNow());
+    await recordSignIn(user.id, await clockNow());
     await forgetHits(pair, 8, 60);
   } catch (error) {
     if (error instanceof APIError) return { ok: false, message: "This email and password do not go together." };

@@ -1,6 +1,7 @@
 import { DEMO_SEATS } from "@/features/navigation";
 import { environment } from "@/platform/environment";
 import { DemoSeats, SignInForm } from "./SignInForms.client";
+
 export const metadata = { title: "Sign in" };
 
 export default function SignIn() {

@@ -5,11 +5,11 @@ export type Role = (typeof ROLES)[number];
 
 /** Everything a role can be allowed, each named by what a person does. */
 const ALLOWED = {
-  look: ["agency", "manager", "desk", "reader"],
+  view: ["agency", "manager", "desk", "reader"],
   ask: ["agency", "manager", "desk"],
-  "keep people": ["agency", "manager", "desk"],
-  "bring lists": ["agency", "manager", "desk"],
-  "take people out": ["agency", "manager"],
+  "edit people": ["agency", "manager", "desk"],
+  "import lists": ["agency", "manager", "desk"],
+  "export people": ["agency", "manager"],
   "erase people": ["agency", "manager"],
   "set up": ["agency", "manager"],
   "answer concerns": ["agency", "manager", "desk"],
@@ -18,9 +18,9 @@ const ALLOWED = {
   "move the demo clock": ["agency", "manager", "desk"],
 } as const satisfies Record<string, readonly Role[]>;
 
-export type Deed = keyof typeof ALLOWED;
+export type Permission = keyof typeof ALLOWED;
 
-/** Whether `role` may do `deed`. */
-export function may(role: Role, deed: Deed): boolean {
-  return (ALLOWED[deed] as readonly Role[]).includes(role);
+/** Whether `role` may do `permission`. */
+export function may(role: Role, permission: Permission): boolean {
+  return (ALLOWED[permission] as readonly Role[]).includes(role);
 }

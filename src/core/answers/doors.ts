@@ -1,4 +1,5 @@
 import type { DoorsMode } from "../plans/planRules";
+
 /** What the answer page opens for a rating. */
 export type OpenedDoors<Site> = {
   unhappy: boolean;

@@ -1,4 +1,5 @@
 import type { PlanRules } from "../plans/planRules";
+
 export type SiteRules = PlanRules["sites"];
 
 /** What decides which site comes first for one person. */

@@ -3,7 +3,7 @@ import { legsOf, MOST_LEGS } from "../plans/legs";
 import { PLAIN_RULES, type PlanRules, type PlanStep, planRulesSchema } from "../plans/planRules";
 import { type SendCalendar, weekOf } from "../time/sendHours";
 import { DAY, dayNumber, HOUR, MINUTE, timeOfDay, toLocal, weekday } from "../time/zone";
-import { type Examined, examine, examineByHand, REASONS, sayReason } from "./examine";
+import { checkEligibility, type EligibilityCase, examineByHand, REASONS, sayReason } from "./eligibility";
 import { type AskSoFar, backoff, nextStep, projectAsk, STOPS } from "./nextStep";
 import { type Addresses, chooseChannel, obstacle } from "./reach";
 import { sayWhyThen } from "./whyThen";
@@ -288,7 +288,7 @@ describe("what an ask does next", () => {
 });
 
 describe("who is asked", () => {
-  const good: Examined = {
+  const good: EligibilityCase = {
     now: tuesday,
     visit: { outcome: "finished", endsAt: tuesday - HOUR, service: { name: "Check-up", neverAsk: false } },
     person: {
@@ -301,13 +301,13 @@ describe("who is asked", () => {
     },
     plan: { name: "After a visit", running: true, rules: plan },
   };
-  const person = (change: Partial<Examined["person"]>): Examined => ({
+  const person = (change: Partial<EligibilityCase["person"]>): EligibilityCase => ({
     ...good,
     person: { ...good.person, ...change },
   });
 
   test("somebody against whom nothing stands", () => {
-    const verdict = examine(good);
+    const verdict = checkEligibility(good);
     expect(verdict.asked).toBe(true);
     expect(verdict.trace.every(({ objects }) => !objects)).toBe(true);
   });
@@ -332,15 +332,15 @@ describe("who is asked", () => {
     ["another ask open", person({ hasOpenAsk: true })],
     ["resting", person({ lastAskedAt: tuesday - 179 * DAY })],
     ["resting", person({ lastReviewedAt: tuesday - DAY })],
-  ] as [string, Examined][])("left out: %s", (reason, it) => {
-    const verdict = examine(it);
+  ] as [string, EligibilityCase][])("left out: %s", (reason, it) => {
+    const verdict = checkEligibility(it);
     expect(verdict).toMatchObject({ asked: false, reason });
     expect(verdict.trace.filter(({ objects }) => objects)).toHaveLength(1);
     expect(verdict.trace.at(-1)?.objects).toBe(true);
   });
 
   test("rest ends on its day", () => {
-    expect(examine(person({ lastAskedAt: tuesday - 180 * DAY })).asked).toBe(true);
+    expect(checkEligibility(person({ lastAskedAt: tuesday - 180 * DAY })).asked).toBe(true);
   });
 
   test("by hand, rest and the like only advise; what protects the person still refuses", () => {

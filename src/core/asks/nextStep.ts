@@ -5,6 +5,7 @@ import { type Channel, nextLegal, nextPermitted, type SendCalendar, type Shift }
 import { spreadSlot } from "../time/spread";
 import { DAY, MINUTE } from "../time/zone";
 import { type Addresses, chooseChannel, obstacle } from "./reach";
+
 /** What ends an ask before its messages are used up. */
 export const STOPS = [
   "answered",
@@ -51,7 +52,7 @@ export type AskSoFar = {
   /** The month's allowance was used up: when the next one begins. */
   allowanceFrom?: number | null;
   /** Somebody skipped the wait before this leg, at this moment; and whether the closed hours of the business too. */
-  hurry?: { leg: number; at: number; overHours: boolean } | null;
+  sendNow?: { leg: number; at: number; overHours: boolean } | null;
 };
 
 /** An ask of which nothing has left. */
@@ -82,7 +83,7 @@ export type Why =
   | "ceiling"
   | "spread"
   | "allowance"
-  | "hurry";
+  | "sendNow";
 
 export type Send = {
   kind: "send";
@@ -140,16 +141,16 @@ export function nextStep(
   if (!channel) return { kind: "end", outcome: "unreachable" };
 
   const why: Why[] = [];
-  const hurry = ask.hurry?.leg === index ? ask.hurry : null;
+  const sendNow = ask.sendNow?.leg === index ? ask.sendNow : null;
   const atOnce = isFirst && ask.byHand;
   // The email behind a text that was passed over is the whole step: it keeps the step's delay and its distance.
   const standsAlone = leg.isCopy && passed.includes(index - 1);
-  const wanted = hurry
-    ? hurry.at
+  const wanted = sendNow
+    ? sendNow.at
     : atOnce
       ? ask.anchorAt
       : addDelay(baseOf(leg, index, legs, ask), standsAlone ? legs[index - 1].delay : leg.delay, calendar.zone);
-  why.push(hurry ? "hurry" : atOnce ? "at once" : "delay");
+  why.push(sendNow ? "sendNow" : atOnce ? "at once" : "delay");
   if (wantedChannel !== "preferred" && channel !== wantedChannel) why.push("other channel");
 
   let earliest = wanted;
@@ -159,19 +160,19 @@ export function nextStep(
     why.push(reason);
   };
   const spreadAt =
-    isFirst && ask.spread && !hurry && !atOnce
+    isFirst && ask.spread && !sendNow && !atOnce
       ? spreadSlot(Math.max(wanted, ask.spread.from), ask.spread.fraction, channel, calendar)
       : null;
   later(spreadAt, "spread");
   // The email behind a text keeps no distance from that text, only from what came between.
   const isBehind = leg.isCopy && !standsAlone && ask.lastSentAt !== null && (ask.lastToPersonAt ?? 0) <= ask.lastSentAt;
-  if (ask.lastToPersonAt !== null && !hurry && !isBehind) later(ask.lastToPersonAt + ask.gapMinutes * MINUTE, "gap");
+  if (ask.lastToPersonAt !== null && !sendNow && !isBehind) later(ask.lastToPersonAt + ask.gapMinutes * MINUTE, "gap");
   later(ask.retryAt, "retry");
   later(ask.ceilingAt, "ceiling");
   later(ask.allowanceFrom, "allowance");
 
   const permit = (at: number) =>
-    hurry?.overHours
+    sendNow?.overHours
       ? nextLegal(at, channel, recipientZone ?? calendar.zone)
       : nextPermitted(at, channel, calendar, recipientZone);
   let permitted = permit(earliest);
@@ -189,7 +190,7 @@ export function nextStep(
   }
   // The wait for a new month's allowance makes nothing stale, nor does a list's place in its spread.
   const fresh = Math.max(wanted, spreadAt ?? 0, ask.allowanceFrom ?? 0);
-  if (!hurry && permitted.at - fresh > plan.freshDays * DAY) return { kind: "end", outcome: "too late" };
+  if (!sendNow && permitted.at - fresh > plan.freshDays * DAY) return { kind: "end", outcome: "too late" };
   return {
     kind: "send",
     leg: index,

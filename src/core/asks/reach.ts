@@ -1,4 +1,5 @@
 import type { Channel } from "../time/sendHours";
+
 /** What is known of the addresses of a person. */
 export type Addresses = {
   email: string | null;

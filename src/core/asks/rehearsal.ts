@@ -1,9 +1,10 @@
 import type { VisitKind } from "../intake/visitKinds";
 import type { PlanRules } from "../plans/planRules";
 import type { Channel, SendCalendar } from "../time/sendHours";
-import type { Reason, TraceLine, VisitOutcome, Wishes } from "./examine";
+import type { Reason, TraceLine, VisitOutcome, Wishes } from "./eligibility";
 import type { AskSoFar, Why } from "./nextStep";
 import type { Addresses } from "./reach";
+
 /** What a rehearsal is given and what it gives. Instants are milliseconds since the epoch, zones IANA names. */
 
 export type RehearsedPlan = {
@@ -67,7 +68,7 @@ export type RehearsedClient = {
   allowances: Record<Channel, number | null>;
   /** Used up of this month's allowance, and what left within the last hour. */
   used: Record<Channel, number>;
-  left: Record<Channel, readonly number[]>;
+  recentSends: Record<Channel, readonly number[]>;
   leavesOutWhenUsedUp: boolean;
   calendars: Readonly<Record<string, SendCalendar>>;
 };

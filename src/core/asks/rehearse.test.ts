@@ -77,7 +77,7 @@ const client = (change: Partial<RehearsedClient> = {}): RehearsedClient => ({
   ceilings: { text: null, email: null },
   allowances: { text: null, email: null },
   used: { text: 0, email: 0 },
-  left: { text: [], email: [] },
+  recentSends: { text: [], email: [] },
   leavesOutWhenUsedUp: false,
   calendars: { quay: calendar },
   ...change,

@@ -1,11 +1,11 @@
-import { draw } from "../draw";
 import { legsOf } from "../plans/legs";
 import { nextPortion } from "../plans/portions";
 import { planFor } from "../plans/takes";
+import { stableHash } from "../stableHash";
 import type { Channel } from "../time/sendHours";
 import { dayNumber, nextDay, nextMonth, toLocal } from "../time/zone";
+import { checkEligibility, type EligibilityCase } from "./eligibility";
 import { type Event, EventQueue } from "./eventQueue";
-import { type Examined, examine } from "./examine";
 import { type AskSoFar, freshAsk, nextStep } from "./nextStep";
 import type {
   Reaction,
@@ -17,7 +17,7 @@ import type {
   RehearsedPlan,
   RehearsedVisit,
 } from "./rehearsal";
-import { RehearsedSenders } from "./rehearsedSenders";
+import { RehearsedQuota } from "./rehearsedQuota";
 import { homeOf, joinable } from "./sharedDay";
 
 type Rehearsed = {
@@ -66,14 +66,14 @@ class Run {
   private readonly lastTo = new Map<string, number>();
   private readonly openOf = new Map<string, LiveAsk>();
   private readonly homes = new Map<string, LiveAsk[]>();
-  private readonly senders: RehearsedSenders;
+  private readonly senders: RehearsedQuota;
   /** Visits that wait for the portions of a plan, and how many were asked on a day. */
   private readonly pools = new Map<string, RehearsedVisit[]>();
   private readonly portioned = new Map<string, number>();
   private refs = 0;
 
   constructor(private readonly it: Rehearsed) {
-    this.senders = new RehearsedSenders(it.client, it.now);
+    this.senders = new RehearsedQuota(it.client, it.now);
     this.living = new Map([...it.people].map(([id, person]) => [id, { ...person }]));
     for (const { id, lastMessageAt } of it.people.values())
       if (lastMessageAt !== null) this.lastTo.set(id, lastMessageAt);
@@ -136,7 +136,7 @@ class Run {
     plan: RehearsedPlan | null,
     alsoTakenBy: string[],
     at: number,
-  ): Examined {
+  ): EligibilityCase {
     const { client } = this.it;
     const open = this.openOf.get(person.id) ?? null;
     const asked = this.homes.get(this.homeKey(person, visit.branchId, visit.endsAt)) ?? [];
@@ -180,7 +180,7 @@ class Run {
   ): boolean {
     const person = this.living.get(visit.personId);
     if (!person) return false;
-    const verdict = examine(this.factsOf(visit, person, plan, alsoTakenBy, at));
+    const verdict = checkEligibility(this.factsOf(visit, person, plan, alsoTakenBy, at));
     const reason = verdict.asked ? null : verdict.reason;
     this.result.verdicts.push({
       visitId: visit.id,
@@ -200,7 +200,7 @@ class Run {
       if (!portion) home.soFar = { ...home.soFar, anchorAt: Math.max(home.soFar.anchorAt, endsAt) };
       this.step(home, at);
     } else {
-      const spread = portion || visit.isSpread ? { fraction: draw(visit.id), from: at } : null;
+      const spread = portion || visit.isSpread ? { fraction: stableHash(visit.id), from: at } : null;
       const soFar = freshAsk(portion ? at : endsAt, this.it.client.gapMinutes, spread);
       this.begin({ plan, person, branchId, soFar, visitIds: [visit.id], endsAt, underWay: false }, at);
     }

@@ -1,4 +1,4 @@
-import type { Examined } from "./examine";
+import type { EligibilityCase } from "./eligibility";
 import type { AskSoFar } from "./nextStep";
 
 /** The asks of one household about one day: which of them a visit joins, and what stands in its way. */
@@ -21,7 +21,7 @@ export function homeOf<A extends HomeAsk>(
   planId: string | null,
   personId: string,
   openAsk: A | null,
-): Examined["person"]["home"] {
+): EligibilityCase["person"]["home"] {
   const ask = joinable(asked, planId);
   // Somebody with an ask under way about another day does not join this one.
   if (ask) return { name: ask.person.name, canJoin: openAsk === null || openAsk === ask };

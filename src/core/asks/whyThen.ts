@@ -3,6 +3,7 @@ import { capital } from "../time/say";
 import type { Channel, SendCalendar } from "../time/sendHours";
 import { dayNumber, toLocal, weekday } from "../time/zone";
 import type { Why } from "./nextStep";
+
 /**
  * Why a message leaves when it does, in one short sentence: "2 hours after the visit, then moved: the hours open at
  * 9:00."
@@ -13,7 +14,7 @@ export function sayWhyThen(
   facts: { delay: Delay; after: "visit" | "message" | "answer"; channel: Channel; calendar: SendCalendar },
 ): string {
   const anchor = { visit: "the visit ended", message: "the message before", answer: "they had answered" }[facts.after];
-  const start = why.includes("hurry")
+  const start = why.includes("sendNow")
     ? "Sent on before its time by hand"
     : why.includes("at once")
       ? "As soon as the hours allow"

@@ -1,7 +1,8 @@
-import { type Arrival, type ArrivalSetting, readArrival } from "../intake/arrival";
+import { type Arrival, type ArrivalSetting, parseArrival } from "../intake/arrival";
 import type { Field } from "../intake/fields";
 import type { CalendarEvent } from "./expand";
 import { type EventRule, judgeEvent } from "./rules";
+
 /** Events of a calendar to arrivals: who comes is named by an attendee, or by an address in the words. */
 
 export type ReadCalendarEvent = { event: CalendarEvent; serviceId: string | null } & (
@@ -40,7 +41,7 @@ export function readCalendarEvent(
     outcome: event.cancelled ? "cancelled" : "",
     service: judged.serviceId ? "" : serviceInTitle(event.title),
   };
-  const arrival = readArrival(fields, { ...setting, order: "day first", undated: "no visit" });
+  const arrival = parseArrival(fields, { ...setting, order: "day first", undated: "no visit" });
   if ("problems" in arrival || !arrival.visit) return { kind: "nobody", event, serviceId: judged.serviceId };
   return { kind: "visit", event, serviceId: judged.serviceId, arrival };
 }

@@ -2,6 +2,7 @@ import ICAL from "ical.js";
 import { DAY, fromLocal, HOUR, isZone } from "../time/zone";
 import { blocksOf } from "./blocks";
 import { type Budget, occurrencesIn, type Rule, readRule, TooFar } from "./recurrence";
+
 /**
  * Events of an iCalendar stream (RFC 5545) as instants: recurring ones expanded, exceptions and cancellations in
  * their place.

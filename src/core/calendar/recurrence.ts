@@ -1,4 +1,5 @@
 import { DAY, HOUR, MINUTE, weekday } from "../time/zone";
+
 /**
  * Recurrence rules (RFC 5545, section 3.3.10) expanded straight into a window: what lies before it costs nothing, save
  * where a rule counts its occurrences. All times are local wall-clock readings in milliseconds, as in time/zone.

@@ -20,11 +20,11 @@ export type Phone = {
  */
 export function normalisePhone(typed: string, country: string): Phone | null {
   const key = `${country} ${typed}`;
-  const known = read.get(key);
+  const known = phoneCache.get(key);
   if (known !== undefined) return known;
   const phone = readPhone(typed, country);
-  if (read.size >= MOST_REMEMBERED) read.clear();
-  read.set(key, phone);
+  if (phoneCache.size >= MOST_REMEMBERED) phoneCache.clear();
+  phoneCache.set(key, phone);
   return phone;
 }
 
@@ -32,7 +32,7 @@ export function normalisePhone(typed: string, country: string): Phone | null {
  * Reading a number takes a hundred times as long as anything else of a row, and a list is read twice: once for a
  * look, once to be kept.
  */
-const read = new Map<string, Phone | null>();
+const phoneCache = new Map<string, Phone | null>();
 const MOST_REMEMBERED = 40_000;
 
 function readPhone(typed: string, country: string): Phone | null {

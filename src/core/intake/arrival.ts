@@ -1,4 +1,4 @@
-import type { VisitOutcome } from "../asks/examine";
+import type { VisitOutcome } from "../asks/eligibility";
 import { normaliseEmail } from "../contacts/email";
 import { familyName, givenName, splitName } from "../contacts/name";
 import { normalisePhone, type Phone, sayPhone, suggestPhone } from "../contacts/phone";
@@ -84,7 +84,7 @@ const LIMITS: Partial<Record<Field, number>> = {
  * Reads one row's fields. A wrong value that can be done without becomes a remark; a row is unusable when nobody could
  * be reached or recognised by it, or when its visit cannot be placed in time.
  */
-export function readArrival(fields: Partial<Record<Field, string>>, setting: ArrivalSetting): Arrival | Unusable {
+export function parseArrival(fields: Partial<Record<Field, string>>, setting: ArrivalSetting): Arrival | Unusable {
   const problems: Remark[] = [];
   const remarks: Remark[] = [];
   const cell = (field: Field) => {

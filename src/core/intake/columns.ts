@@ -2,6 +2,7 @@ import { normaliseEmail } from "../contacts/email";
 import { looksLikeDate, readTime } from "./dates";
 import { type Field, fieldOfHeader, readOutcome } from "./fields";
 import type { Table } from "./table";
+
 /** Which field each column holds; null for a column that is left aside. */
 export type Matching = (Field | null)[];
 

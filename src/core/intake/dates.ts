@@ -1,4 +1,5 @@
 import { DAY, MINUTE } from "../time/zone";
+
 /** Dates as people and programs write them. "Local" values are wall-clock readings in milliseconds, as in time/zone. */
 
 export type DateOrder = "day first" | "month first";

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { isInRange } from "../time/range";
-import { type Arrival, type ArrivalSetting, readArrival, type Unusable, type VisitKind } from "./arrival";
+import { type Arrival, type ArrivalSetting, parseArrival, type Unusable, type VisitKind } from "./arrival";
 import { FIELDS, type Field, headerKey } from "./fields";
+
 /** Events of other programs to arrivals. A feed's mapping says where in a delivery each thing stands. */
 
 export const EVENT_TYPES = [
@@ -165,7 +166,7 @@ export function readEvent(
   fields.outcome = OUTCOME_OF[type];
   if (!fields["visit date"])
     fields["visit date"] = new Date(Math.min(saidAt ?? setting.now, setting.now)).toISOString();
-  const arrival = readArrival(fields, {
+  const arrival = parseArrival(fields, {
     ...setting,
     order: "day first",
     undated: "today",

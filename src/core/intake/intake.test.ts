@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { DAY, formatDay } from "../time/zone";
-import { readArrival } from "./arrival";
+import { parseArrival } from "./arrival";
 import { readDate, readTime, settleOrder } from "./dates";
 import { eventTypeOf, OWN_MAPPING, pathsOf, readEvent, valueAt } from "./events";
 import { fieldOfHeader, readOutcome, readYesNo } from "./fields";
@@ -106,8 +106,8 @@ test("the delimiter is the one that splits evenly, also when others stand inside
 });
 
 describe("an arrival", () => {
-  const read = (fields: Parameters<typeof readArrival>[0], change = {}) =>
-    readArrival(fields, { ...setting, ...change });
+  const read = (fields: Parameters<typeof parseArrival>[0], change = {}) =>
+    parseArrival(fields, { ...setting, ...change });
 
   test("a visit without a day was today, or is none, as was chosen; a day without a time ends in the evening", () => {
     const it = { "full name": "Odette", email: "o@post.example", service: "Check-up" };

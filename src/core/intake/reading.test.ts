@@ -3,7 +3,7 @@ import { normaliseEmail } from "../contacts/email";
 import { greetingName, splitName } from "../contacts/name";
 import { normalisePhone, suggestPhone } from "../contacts/phone";
 import { shortKey } from "../shortKey";
-import { readArrival } from "./arrival";
+import { parseArrival } from "./arrival";
 import { guessColumns } from "./columns";
 import { readDate } from "./dates";
 import type { Field } from "./fields";
@@ -18,7 +18,7 @@ const setting = {
   order: "day first" as const,
   undated: "no visit" as const,
 };
-const read = (fields: Partial<Record<Field, string>>) => readArrival(fields, setting);
+const read = (fields: Partial<Record<Field, string>>) => parseArrival(fields, setting);
 const personOf = (fields: Partial<Record<Field, string>>) => {
   const arrival = read(fields);
   if ("problems" in arrival) throw new Error(arrival.problems.map(({ message }) => message).join(" "));

@@ -1,5 +1,6 @@
 import { type DelimitedBounds, readDelimited, TooMuch } from "./delimited";
 import { fieldOfHeader } from "./fields";
+
 /**
  * Delimited text to rows and columns: delimiter and header row are found by looking, not by asking. All of it linear
  * in the text's length.

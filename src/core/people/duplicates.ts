@@ -1,5 +1,6 @@
 import { isOneSlip } from "../contacts/email";
 import { compareNames, type Named, slippedDigits } from "./sameness";
+
 /** Pairs that a person should look at: two records that may be one person. Nothing is ever merged by itself. */
 
 export type Record = Named & {

@@ -1,5 +1,6 @@
 import { place, type Record } from "./duplicates";
 import { compareNames } from "./sameness";
+
 /**
  * People who share a phone, a mailbox or a postal address and are not one person: offered as a household, made one by
  * a person.

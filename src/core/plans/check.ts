@@ -5,6 +5,7 @@ import { placeholdersIn, withoutFallback } from "../words/placeholders";
 import { textParts } from "../words/textParts";
 import type { PlanRules, PlanStep } from "./planRules";
 import { wordingsOf } from "./trial";
+
 /** Where on the plan's page a finding is put right. */
 export type FindingPlace =
   | "begins"
@@ -36,8 +37,8 @@ export type CheckFacts = {
   sendHours: SendHours;
   branches: readonly { id: string; name: string }[];
   services: readonly { id: string; name: string; neverAsk: boolean; retired: boolean }[];
-  /** Review pages; `trouble` says why one leads nowhere, null where it was seen to work or was never looked at. */
-  listings: readonly { branchId: string; site: string; url: string; trouble: string | null }[];
+  /** Review pages; `problem` says why one leads nowhere, null where it was seen to work or was never looked at. */
+  listings: readonly { branchId: string; site: string; url: string; problem: string | null }[];
   tags: readonly { name: string; neverAsks: boolean }[];
   /** A customer's link, as long as they really are. */
   link: string;
@@ -110,17 +111,17 @@ function checkSites({ rules, branches, listings }: CheckFacts): Finding[] {
         says: `${branch.name} has no review page, so nobody asked about it can write in public.`,
         place: "branches",
       });
-    for (const { site, url, trouble } of own) {
+    for (const { site, url, problem } of own) {
       if (!/^https?:\/\/[^/\s]+\.?[^/\s]*/.test(url))
         found.push({
           level: "stops",
           says: `The link to ${site} for ${branch.name} is no web address.`,
           place: "branches",
         });
-      else if (trouble)
+      else if (problem)
         found.push({
           level: "stops",
-          says: `The link to ${site} for ${branch.name} leads nowhere: ${trouble}.`,
+          says: `The link to ${site} for ${branch.name} leads nowhere: ${problem}.`,
           place: "branches",
         });
     }

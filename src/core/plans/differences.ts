@@ -1,6 +1,7 @@
 import { describeDelay } from "../time/delay";
 import type { PlanRules, PlanStep } from "./planRules";
 import { MIX_WORDS, sayBegins, sayCondition, sayRepeat, sayStepChannel } from "./sayRules";
+
 /** One difference between two versions, in words. `place` is what changed. */
 export type Difference = { place: string; before: string; after: string };
 

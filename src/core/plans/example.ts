@@ -4,6 +4,7 @@ import { addDelay, type Delay } from "../time/delay";
 import type { Channel, SendCalendar } from "../time/sendHours";
 import { DAY, dayNumber, HOUR, MINUTE, timeOfDay, toLocal } from "../time/zone";
 import { legsOf } from "./legs";
+
 /**
  * One message of a plan on the ruler: where it is wanted, and where it would really leave. Instants are milliseconds
  * since the epoch.

@@ -1,6 +1,7 @@
 import type { Delay } from "../time/delay";
 import type { Channel } from "../time/sendHours";
 import type { Condition, PlanRules, PlanStep } from "./planRules";
+
 /**
  * A plan's messages as they leave, one after the other: a step by both channels is two legs, the email right behind
  * the text. What an ask has done is counted in legs.
@@ -19,11 +20,11 @@ export type Leg = {
 
 export type LegRules = { steps: readonly Pick<PlanStep, "channel" | "delay" | "part" | "onlyIf">[] };
 
-const known = new WeakMap<object, Leg[]>();
+const legsByRules = new WeakMap<object, Leg[]>();
 
 /** The legs of a plan in order. The same list of steps gives the same list of legs. */
 export function legsOf({ steps }: LegRules): readonly Leg[] {
-  const found = known.get(steps);
+  const found = legsByRules.get(steps);
   if (found) return found;
   const legs = steps.flatMap(({ channel, delay, part, onlyIf }, step): Leg[] => {
     const leg = { step, part, delay, onlyIf, isCopy: false, hasCopy: false };
@@ -33,7 +34,7 @@ export function legsOf({ steps }: LegRules): readonly Leg[] {
       { ...leg, channel: "email", isCopy: true, delay: { amount: 0, unit: "minutes" } },
     ];
   });
-  known.set(steps, legs);
+  legsByRules.set(steps, legs);
   return legs;
 }
 

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { VISIT_KINDS } from "../intake/visitKinds";
 import { LINKS, PLACEHOLDERS, placeholdersIn } from "../words/placeholders";
+
 /** The settings of an ask plan, as kept and as edited. Validated wherever they enter. */
 
 export const delaySchema = z.object({

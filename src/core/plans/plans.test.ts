@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { mailboxSites, orderSites, type SiteRules, shareTurn } from "../answers/siteMix";
-import { draw } from "../draw";
+import { stableHash } from "../stableHash";
 import { openSlot, take, underCeiling } from "../time/ceiling";
 import { addDelay } from "../time/delay";
 import { nextPermitted, type SendCalendar, weekOf } from "../time/sendHours";
@@ -52,7 +52,7 @@ describe("plans to start from", () => {
       sendHours: { text: weekOf([0, 1, 2, 3, 4, 5], 540, 1140), email: weekOf([0, 1, 2, 3, 4, 5], 540, 1140) },
       branches: [{ id: "b", name: "Fenwick" }],
       services: [],
-      listings: [{ branchId: "b", site: "Waypost", url: "https://waypost.example/x", trouble: null }],
+      listings: [{ branchId: "b", site: "Waypost", url: "https://waypost.example/x", problem: null }],
       tags: [],
     };
     expect(checkPlan(facts)).toEqual([]);
@@ -254,7 +254,7 @@ describe("pace", () => {
     const from = Date.UTC(2026, 10, 24, 10);
     const slots = Array.from(
       { length: 1000 },
-      (_, index) => spreadSlot(from, draw("list", String(index)), "email", london) as number,
+      (_, index) => spreadSlot(from, stableHash("list", String(index)), "email", london) as number,
     );
     for (const slot of slots) expect(nextPermitted(slot, "email", london)?.at).toBe(slot);
     expect(new Set(slots.map((slot) => dayNumber(toLocal(london.zone, slot)))).size).toBe(1);
@@ -309,7 +309,7 @@ describe("wordings on trial", () => {
       for (let n = 0; n < 400; n++) {
         const tally = tallies[n % 2];
         tally.sent += 1;
-        if (draw("trial", String(trial), String(n)) < 0.3) tally.answered += 1;
+        if (stableHash("trial", String(trial), String(n)) < 0.3) tally.answered += 1;
         if (n % 10 === 9 && judgeTrial(tallies).done) {
           wrong += 1;
           break;
@@ -370,7 +370,7 @@ describe("what is wrong with a plan", () => {
       { id: "c", name: "Old Mill" },
     ],
     services: [{ id: "s", name: "End-of-life care", neverAsk: true, retired: false }],
-    listings: [{ branchId: "b", site: "Waypost", url: "https://waypost.example/x", trouble: "the site answers 404" }],
+    listings: [{ branchId: "b", site: "Waypost", url: "https://waypost.example/x", problem: "the site answers 404" }],
     tags: [{ name: "landlord", neverAsks: true }],
   };
   const change = (rules: Partial<PlanRules>, more: Partial<CheckFacts> = {}) =>

@@ -1,6 +1,7 @@
 import { nextPermitted, type SendCalendar } from "../time/sendHours";
 import { type Leg, legsOf } from "./legs";
 import type { PlanRules } from "./planRules";
+
 /** When the next portion of a list is asked: when the hours of the plan's first message next open at the client. */
 export function nextPortion(
   rules: PlanRules,

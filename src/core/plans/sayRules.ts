@@ -1,5 +1,6 @@
 import type { VisitKind } from "../intake/visitKinds";
 import type { Begins, Condition, PlanRules, StepChannel } from "./planRules";
+
 /** Settings of a plan as the words of its sentences. */
 
 export const KIND_WORDS: Record<VisitKind, string> = {

@@ -1,5 +1,6 @@
 import type { VisitKind } from "../intake/visitKinds";
 import type { Begins } from "./planRules";
+
 /** What a plan's beginning looks at. */
 export type BeginningVisit = { serviceId: string | null; branchId: string; kind: VisitKind; fromList: boolean };
 

@@ -1,6 +1,7 @@
-import { draw } from "../draw";
+import { stableHash } from "../stableHash";
 import { DAY } from "../time/zone";
 import type { PlanStep, Wording } from "./planRules";
+
 /** How one wording did: messages sent with it, and answers that came to them. */
 export type Tally = { key: string; sent: number; answered: number };
 
@@ -16,7 +17,7 @@ export function wordingFor(
   personId: string,
 ): Wording {
   const all = wordingsOf(step);
-  return all.length === 1 ? all[0] : all[Math.floor(draw(planId, step.key, personId) * all.length)];
+  return all.length === 1 ? all[0] : all[Math.floor(stableHash(planId, step.key, personId) * all.length)];
 }
 
 /**

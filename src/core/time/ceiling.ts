@@ -1,4 +1,5 @@
 import { HOUR } from "./zone";
+
 /**
  * When the next message of a sender may leave that sends at most `perHour` in any 60 minutes: at `wanted` where it
  * fits among those that left or were promised a moment (`taken`, ascending), else behind them all. Instants are

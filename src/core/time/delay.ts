@@ -1,4 +1,5 @@
 import { DAY, fromLocal, HOUR, MINUTE, timeOfDay, toLocal } from "./zone";
+
 /**
  * How long after its anchor a message is wanted.
  * Minutes and hours are elapsed time; days and weeks are calendar days in the branch's zone, at the same wall time or,

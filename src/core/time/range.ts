@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { DAY, parseDay } from "./zone";
+
 /**
  * The one range of dates that anything may speak of: what lies outside is a slip, and no database or calendar has to
  * bear it.

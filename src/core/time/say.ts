@@ -1,4 +1,5 @@
 import { DAY, dayNumber, toLocal, weekday } from "./zone";
+
 /** Dates as people say them, in a branch's zone: "Tue 24 Nov, 14:05". English wording. */
 
 /** Weekdays from Monday (0), as in send hours. */

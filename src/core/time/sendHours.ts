@@ -1,4 +1,5 @@
 import { DAY, dayNumber, fromLocal, MINUTE, timeOfDay, toLocal, weekday } from "./zone";
+
 export type Channel = "text" | "email";
 
 /** Minutes after local midnight; a message may leave at `open` and up to, not at, `close`. */
@@ -88,9 +89,19 @@ function nextInside(at: number, zone: string, hours: OpenHours[]): number {
     if (time >= open * MINUTE && time < close * MINUTE) return at;
     if (time < open * MINUTE && open < close) best = Math.min(best, open * MINUTE);
   }
-  const next = fromLocal(zone, best === Number.POSITIVE_INFINITY ? midnight + DAY : midnight + best);
+  const next = firstAt(zone, best === Number.POSITIVE_INFINITY ? midnight + DAY : midnight + best);
   // Where an hour occurs twice the first reading may already lie behind: step on to the end of the repeated hour.
   return next > at ? next : at + 15 * MINUTE;
+}
+
+/**
+ * The first instant at which clocks in `zone` show `local` or later. Where they jump over it in spring that is the jump,
+ * and not, as for a time that somebody chose, as much after it.
+ */
+function firstAt(zone: string, local: number): number {
+  let first = fromLocal(zone, local);
+  if (toLocal(zone, first) !== local) while (toLocal(zone, first - MINUTE) >= local) first -= MINUTE;
+  return first;
 }
 
 /**
@@ -107,9 +118,10 @@ export function openStretches(day: number, channel: Channel, calendar: SendCalen
     )
     .filter(({ open, close }) => open < close)
     .map(({ open, close }) => ({
-      from: fromLocal(calendar.zone, day * DAY + open * MINUTE),
-      to: fromLocal(calendar.zone, day * DAY + close * MINUTE),
-    }));
+      from: firstAt(calendar.zone, day * DAY + open * MINUTE),
+      to: firstAt(calendar.zone, day * DAY + close * MINUTE),
+    }))
+    .filter(({ from, to }) => from < to);
 }
 
 /** The same hours on the given ISO weekdays (0 is Monday), nothing on the others. */

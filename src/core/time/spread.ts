@@ -1,5 +1,6 @@
 import { type Channel, openStretches, type SendCalendar } from "./sendHours";
 import { dayNumber, toLocal } from "./zone";
+
 /**
  * Where one message of a list leaves, so that the list as a whole is spread over the send hours: at `fraction` of the
  * open time of the day of `from` (what is left of it, at least two hours) or else of the next day that opens. Null

@@ -205,6 +205,19 @@ describe("send hours", () => {
     );
   });
 
+  test("hours that open or close while clocks jump forward count by what clocks show", () => {
+    const jump = Date.UTC(2026, 2, 29, 1);
+    const on = (open: number, close: number): SendCalendar => {
+      const hours = weekOf([6], open, close);
+      return { zone: "Europe/London", hours: { text: hours, email: hours }, closedDays: new Set() };
+    };
+    const day = dayNumber(toLocal("Europe/London", jump));
+    expect(nextPermitted(jump - HOUR, "email", on(61, 121))?.at).toBe(jump);
+    expect(openStretches(day, "email", on(61, 121))).toEqual([{ from: jump, to: jump + MINUTE }]);
+    expect(openStretches(day, "email", on(30, 90))).toEqual([{ from: jump - 30 * MINUTE, to: jump }]);
+    expect(openStretches(day, "email", on(65, 90))).toEqual([]);
+  });
+
   test("hours that never open say so instead of searching for ever", () => {
     const never = weekOf([], 0, 0);
     expect(

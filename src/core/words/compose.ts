@@ -4,6 +4,7 @@ import type { Channel } from "../time/sendHours";
 import { plainName } from "../web/address";
 import { fillIn, type PlaceholderValues } from "./placeholders";
 import { plainForText, textParts } from "./textParts";
+
 /** Wording filled in: the one function for sending, showing, checking and rehearsing. */
 
 /** Everything wording can speak of. */

@@ -23,6 +23,7 @@ import { answers, sitesFollowed } from "@/schema/answers";
 import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
+
 export type Answer = typeof answers.$inferSelect;
 
 /** Everything the answer page shows. */

@@ -1,10 +1,11 @@
 import { createHash } from "node:crypto";
 import { and, desc, eq, isNull, sql } from "drizzle-orm";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
 import { apiKeys } from "@/schema/api";
 import { newId } from "@/schema/columns";
+
 /** Keys for programs: shown once, kept as a hash, each with what it may do. */
 
 export const SCOPES = [
@@ -46,11 +47,11 @@ export async function makeKey(
     madeBy: who,
     createdAt: now,
   });
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "made",
+    action: "made",
     subject: "API key",
     subjectId: id,
     details: { name, scopes },
@@ -75,7 +76,14 @@ export async function endKey(tx: Tx, scope: Scope, who: string, id: string, now:
     .where(and(eq(apiKeys.clientId, scope.clientId), eq(apiKeys.id, id), isNull(apiKeys.endedAt)))
     .returning({ id: apiKeys.id });
   if (ended.length > 0)
-    await note(tx, { clientId: scope.clientId, at: now, who, deed: "ended", subject: "API key", subjectId: id });
+    await recordAudit(tx, {
+      clientId: scope.clientId,
+      at: now,
+      who,
+      action: "ended",
+      subject: "API key",
+      subjectId: id,
+    });
   return ended.length > 0;
 }
 

@@ -1,10 +1,10 @@
 import { z } from "zod";
-import { OUTCOMES } from "@/core/asks/examine";
+import { OUTCOMES } from "@/core/asks/eligibility";
 import { VISIT_KINDS } from "@/core/intake/arrival";
 import { dayText, instantText } from "@/core/time/range";
 import { isZone } from "@/core/time/zone";
 import type { Ask } from "@/features/asks";
-import type { Delivery, Feed } from "@/features/intake";
+import type { Feed, InboundEvent } from "@/features/intake";
 import { type Person, recipientZone } from "@/features/people";
 import type { Visit } from "@/features/visits";
 import type { answers } from "@/schema/answers";
@@ -344,7 +344,7 @@ export const deliveryModel = z
   })
   .meta({ id: "Delivery" });
 
-export function deliveryJson(delivery: Delivery): z.output<typeof deliveryModel> {
+export function deliveryJson(delivery: InboundEvent): z.output<typeof deliveryModel> {
   return {
     id: delivery.id,
     event_id: delivery.eventId,

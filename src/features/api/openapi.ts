@@ -7,12 +7,12 @@ import { OPERATIONS, type Operation } from "./operations";
 
 type Json = Record<string, unknown>;
 
-let known: Json | undefined;
+let documentCache: Json | undefined;
 
 /** The document; the same object every time. */
 export function openApiDocument(): Json {
-  known ??= build();
-  return known;
+  documentCache ??= build();
+  return documentCache;
 }
 
 function build(): Json {

@@ -1,14 +1,14 @@
 import { and, asc, eq, gt, isNull, type SQL } from "drizzle-orm";
 import type { AnyPgColumn, PgTable } from "drizzle-orm/pg-core";
 import { z } from "zod";
-import { OUTCOMES, sayReason } from "@/core/asks/examine";
+import { OUTCOMES, sayReason } from "@/core/asks/eligibility";
 import { normaliseEmail } from "@/core/contacts/email";
 import { normalisePhone } from "@/core/contacts/phone";
-import { type Arrival, readArrival, type VisitKind } from "@/core/intake/arrival";
+import { type Arrival, parseArrival, type VisitKind } from "@/core/intake/arrival";
 import type { Field } from "@/core/intake/fields";
 import { askByHand, beginningOf, stopAsks, stopAsksOfVisits, stopUnwanted } from "@/features/asks";
 import type { Setting } from "@/features/clients";
-import { changeFeed, fieldsOfKnown, findFeed, takeIn, tryAgain } from "@/features/intake";
+import { changeFeed, fieldsOfKnown, findFeed, ingest, retryInboundEvent } from "@/features/intake";
 import { changePerson, findPerson } from "@/features/people";
 import { erasePeople, restMany } from "@/features/people-admin";
 import { planForHand } from "@/features/plans";
@@ -16,7 +16,7 @@ import { setOutcome } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { asks } from "@/schema/asks";
-import { deliveries, feeds } from "@/schema/feeds";
+import { feeds, inboundEvents } from "@/schema/feeds";
 import { MESSAGE_STATES, messages } from "@/schema/messages";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
@@ -141,7 +141,7 @@ const POINTERS: Partial<Record<Field, string>> = {
 /** The one reading of arrivals; where a list would go on with a remark, a program is told what is wrong. */
 function arrivalOf(call: Call, fields: Partial<Record<Field, string>>, prefix: string, kind?: VisitKind): Arrival {
   const { client } = call.setting;
-  const read = readArrival(fields, {
+  const read = parseArrival(fields, {
     country: client.country,
     zone: client.zone,
     now: call.now,
@@ -166,7 +166,7 @@ function arrivalOf(call: Call, fields: Partial<Record<Field, string>>, prefix: s
 }
 
 async function take(call: Call, arrival: Arrival, ids: { serviceId?: string | null; branchId?: string | null } = {}) {
-  const [taken] = await takeIn(call.tx, call.scope, call.setting, [{ arrival }], {
+  const [taken] = await ingest(call.tx, call.scope, call.setting, [{ arrival }], {
     source: `API, ${call.who}`,
     sharedAddress: "same person",
     replaces: true,
@@ -180,7 +180,7 @@ async function take(call: Call, arrival: Arrival, ids: { serviceId?: string | nu
   return taken;
 }
 
-const belongs = (list: { id: string }[], id: string | undefined, pointer: string) => {
+const requireOwn = (list: { id: string }[], id: string | undefined, pointer: string) => {
   if (id && !list.some((one) => one.id === id))
     throw new Problem(422, "There is no such thing.", [
       { pointer: `#/${pointer}`, detail: "This identifier is not one of the client's." },
@@ -356,9 +356,9 @@ export const OPERATIONS: Operation[] = [
     run: async (call) => {
       const it = call.body as z.output<typeof m.visitInput>;
       const { services, branches, team } = call.setting;
-      belongs(services, it.service_id, "service_id");
-      belongs(branches, it.branch_id, "branch_id");
-      belongs(team, it.team_member_id, "team_member_id");
+      requireOwn(services, it.service_id, "service_id");
+      requireOwn(branches, it.branch_id, "branch_id");
+      requireOwn(team, it.team_member_id, "team_member_id");
       let person: Partial<Record<Field, string>>;
       if (it.person) person = fieldsOf(it.person);
       else {
@@ -597,7 +597,7 @@ export const OPERATIONS: Operation[] = [
     gives: { model: m.deliveryModel, many: true },
     run: async (call) => {
       await oneOf(call, feeds, "feed");
-      return pageOf(call, deliveries, [eq(deliveries.feedId, call.path.id)], m.deliveryJson);
+      return pageOf(call, inboundEvents, [eq(inboundEvents.feedId, call.path.id)], m.deliveryJson);
     },
   },
   {
@@ -609,7 +609,7 @@ export const OPERATIONS: Operation[] = [
     gives: { model: z.object({ again: z.int() }).meta({ id: "Again" }) },
     run: async (call) => {
       await oneOf(call, feeds, "feed");
-      return { body: { again: await tryAgain(call.tx, call.scope, call.path.id, null) } };
+      return { body: { again: await retryInboundEvent(call.tx, call.scope, call.path.id, null) } };
     },
   },
   ...(["services", "branches", "team-members", "tags"] as const).map(

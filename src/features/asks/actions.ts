@@ -3,14 +3,14 @@
 import { and, desc, eq, gte, inArray, isNotNull, isNull, lte, or, sql } from "drizzle-orm";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { sayReason } from "@/core/asks/examine";
+import { sayReason } from "@/core/asks/eligibility";
 import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { composeAsk } from "@/core/words/compose";
 import { loadSetting, type Setting } from "@/features/clients";
-import { keepPerson, NOBODY, nameOf, type Person, personInput, Refused, searchPeople } from "@/features/people";
+import { NOBODY, nameOf, type Person, personInput, Refused, savePerson, searchPeople } from "@/features/people";
 import { NO_VISIT, recordVisit, type Visit } from "@/features/visits";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -254,14 +254,14 @@ export async function confirmAsk(
     if (personId === "new") {
       const values = personInput(setting.client.country).safeParse(form.data);
       if (!values.success) return refusal(values.error);
-      personId = (await keepPerson(tx, access, values.data, now)).person.id;
+      personId = (await savePerson(tx, access, values.data, now)).person.id;
     }
     const [person] = await tx
       .select()
       .from(people)
       .where(and(eq(people.clientId, access.clientId), eq(people.id, personId)));
     if (!person) return { ok: false as const, message: "This person is not there any more." };
-    if (!belongs(setting, form.data))
+    if (!areChoicesOfClient(setting, form.data))
       return {
         ok: false as const,
         message: "This service or branch is not there any more. Close this and open it again.",
@@ -303,7 +303,7 @@ export async function confirmAsk(
   return result;
 }
 
-function belongs(setting: Setting, form: z.output<typeof askInput>): boolean {
+function areChoicesOfClient(setting: Setting, form: z.output<typeof askInput>): boolean {
   return (
     setting.services.some(({ id }) => id === form.serviceId) &&
     setting.branches.some(({ id }) => id === form.branchId) &&

@@ -1,5 +1,5 @@
 import { and, eq } from "drizzle-orm";
-import { examineByHand, type Verdict } from "@/core/asks/examine";
+import { examineByHand, type Verdict } from "@/core/asks/eligibility";
 import { planByHand } from "@/core/plans/takes";
 import { loadSetting, type Setting } from "@/features/clients";
 import type { Person } from "@/features/people";
@@ -10,9 +10,9 @@ import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
-import { Circumstances, lockHomes } from "./circumstances";
 import { isUnsent, loadContexts, openAsksOf } from "./contexts";
 import { beginAsks, beginningOf } from "./decide";
+import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
 import { planNext } from "./schedule";
 
 /** Asking one person by hand. */
@@ -32,7 +32,7 @@ export async function considerByHand(
   now: number,
   planId: string | null = null,
 ) {
-  const known = await Circumstances.load(tx, scope, setting, [person], [visit], now);
+  const facts = await EligibilityFacts.load(tx, scope, setting, [person], [visit], now);
   const all = await listPlans(tx, scope);
   const able = all.filter(({ state }) => state === "running" || state === "paused");
   const open = await openAsksOf(tx, scope, [person.id]);
@@ -45,9 +45,9 @@ export async function considerByHand(
     /** Plans that could ask, when nothing is planned yet. */
     choice: unsent ? [] : able,
     unsent,
-    guardian: known.guardianOf(person),
+    guardian: facts.guardianOf(person),
     verdict: examineByHand(
-      known.facts(
+      facts.forVisit(
         plan,
         [],
         visit,
@@ -97,7 +97,7 @@ export async function askByHand(
         anchorAt: it.now,
         heldBy: null,
         heldAt: null,
-        hurry: null,
+        sendNow: null,
         visitId: it.visit.id,
         branchId: it.visit.branchId,
         trace: verdict.trace,

@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
-import { draw } from "@/core/draw";
+import { stableHash } from "@/core/stableHash";
 import type { WordingFacts } from "@/core/words/compose";
 import { calendarOf, type Setting, todayOf } from "@/features/clients";
 import { addresseeOf, addressesOf, guardiansOf, type Person, recipientZone } from "@/features/people";
@@ -11,6 +11,7 @@ import { asks } from "@/schema/asks";
 import { people } from "@/schema/people";
 import { plans, planVersions } from "@/schema/plans";
 import { visits } from "@/schema/visits";
+
 export type Ask = typeof asks.$inferSelect;
 
 /** An ask with everything its next step depends on. */
@@ -131,9 +132,9 @@ export function soFar({ ask, plan, person }: Pick<AskContext, "ask" | "plan" | "
     openedAt: ask.openedAt,
     answer:
       ask.answerRating !== null && ask.answeredAt !== null ? { rating: ask.answerRating, at: ask.answeredAt } : null,
-    spread: ask.isSpread ? { fraction: draw(ask.visitId), from: ask.createdAt } : null,
+    spread: ask.isSpread ? { fraction: stableHash(ask.visitId), from: ask.createdAt } : null,
     allowanceFrom: ask.allowanceFrom,
-    hurry: ask.hurry,
+    sendNow: ask.sendNow,
     byHand: ask.byHand,
     chosenChannel: ask.chosenChannel,
     stop: ask.stop,
@@ -239,7 +240,7 @@ export function wouldBeAsk(visit: Visit, plan: Plan, now: number): Ask {
     isSpread: false,
     heldBy: null,
     heldAt: null,
-    hurry: null,
+    sendNow: null,
     allowanceFrom: null,
     firstSite: null,
     siteWhy: null,

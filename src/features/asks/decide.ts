@@ -1,5 +1,5 @@
 import { and, eq, inArray, isNotNull, sql } from "drizzle-orm";
-import { examine, type TraceLine, type Verdict } from "@/core/asks/examine";
+import { checkEligibility, type TraceLine, type Verdict } from "@/core/asks/eligibility";
 import { nextPortion } from "@/core/plans/portions";
 import { type BeginningVisit, planFor } from "@/core/plans/takes";
 import { calendarOf, loadSetting, type Setting } from "@/features/clients";
@@ -13,11 +13,11 @@ import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
 import { plans } from "@/schema/plans";
 import { visits } from "@/schema/visits";
-import { Circumstances, lockHomes } from "./circumstances";
 import { loadContexts } from "./contexts";
+import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
 import { planNext } from "./schedule";
 import { chooseFirstSites } from "./sites";
-import { tellUsedUp } from "./usedUp";
+import { noticeAllowanceUsedUp } from "./usedUp";
 
 /** Whether a list brought the visit. */
 export function isFromList({ source }: Pick<Visit, "source">): boolean {
@@ -51,7 +51,7 @@ export function portionsFrom(setting: Setting, plan: Plan, from: number): number
 }
 
 /** Lets plans decide about visits whose time has come; the verdict and its trace are kept with each. */
-export async function examineVisits(
+export async function decideVisits(
   tx: Tx,
   scope: Scope,
   visitIds: string[],
@@ -104,7 +104,7 @@ async function waitForPortions(
     if (first !== null)
       await tx
         .update(plans)
-        .set({ lookAt: sql`coalesce(${plans.lookAt}, ${new Date(first).toISOString()})` })
+        .set({ nextRunAt: sql`coalesce(${plans.nextRunAt}, ${new Date(first).toISOString()})` })
         .where(and(eq(plans.clientId, scope.clientId), eq(plans.id, plan.id)));
   }
 }
@@ -132,7 +132,7 @@ export async function decide(
   const persons = new Map(
     (await tx.select().from(people).where(inArray(people.id, personIds))).map((person) => [person.id, person]),
   );
-  const known = await Circumstances.load(
+  const facts = await EligibilityFacts.load(
     tx,
     scope,
     setting,
@@ -140,8 +140,8 @@ export async function decide(
     taken.map(({ visit }) => visit),
     now,
   );
-  if (!known.allowanceLeft)
-    for (const channel of ["text", "email"] as const) await tellUsedUp(tx, scope, setting, channel, now);
+  if (!facts.allowanceLeft)
+    for (const channel of ["text", "email"] as const) await noticeAllowanceUsedUp(tx, scope, setting, channel, now);
   const decided: Decided[] = [];
   const fresh: NewAsk[] = [];
   const joined = new Map<string, number>();
@@ -150,15 +150,15 @@ export async function decide(
     const person = persons.get(visit.personId);
     if (!person) continue;
     if (asked >= most) break;
-    const facts = known.facts(plan, alsoTakenBy, visit, person);
-    const verdict = examine(facts);
-    const told = { id: visit.id, outcome: facts.visit.outcome, trace: verdict.trace };
+    const candidate = facts.forVisit(plan, alsoTakenBy, visit, person);
+    const verdict = checkEligibility(candidate);
+    const told = { id: visit.id, outcome: candidate.visit.outcome, trace: verdict.trace };
     if (!verdict.asked || !plan) {
       decided.push({ ...told, decision: "left out", reason: verdict.asked ? "no plan" : verdict.reason, ask: null });
       continue;
     }
     asked += 1;
-    const home = verdict.joins ? known.joinable(plan, person, visit) : null;
+    const home = verdict.joins ? facts.joinable(plan, person, visit) : null;
     if (home) {
       decided.push({ ...told, decision: "asked", reason: null, ask: home.id });
       joined.set(home.id, Math.max(joined.get(home.id) ?? 0, portion ? 0 : visit.endsAt));
@@ -176,7 +176,7 @@ export async function decide(
     };
     fresh.push(ask);
     decided.push({ ...told, decision: "asked", reason: null, ask: ask.id });
-    known.add(person, {
+    facts.add(person, {
       id: ask.id,
       open: true,
       endsAt: visit.endsAt,

@@ -1,5 +1,4 @@
 export { askByHand } from "./byHand";
-export { Circumstances, homeKeyOf, lockHomes } from "./circumstances";
 export {
   type Ask,
   type AskContext,
@@ -12,10 +11,10 @@ export {
   wouldBeAsk,
   writtenTo,
 } from "./contexts";
-export { beginningOf, examineVisits, isFromList, isSpread, planOf, portionsFrom } from "./decide";
+export { beginningOf, decideVisits, isFromList, isSpread, planOf, portionsFrom } from "./decide";
+export { EligibilityFacts, homeKeyOf, lockHomes } from "./eligibilityFacts";
 export { askByToken } from "./links";
 export { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "./many";
-export { examineOccasions, lookAtWelcome, lookWithPlan, releaseWaiting } from "./occasions";
 export { countHeld, stoppedPlans, tallyPlans, toldUsedUp } from "./overview";
 export {
   planNext,
@@ -31,7 +30,8 @@ export {
 export { lookUpMailHosts, offeredListings, reviewedSites } from "./sites";
 export { countStages, peopleAt, STAGE_PAGE, type StageFilter } from "./stages";
 export { outsideHours, steer } from "./steer";
-export { tellUsedUp } from "./usedUp";
+export { pauseIfRejected, releaseWaiting, runPlanSchedule, runTriggers } from "./triggers";
+export { noticeAllowanceUsedUp } from "./usedUp";
 export { enforce, forecastMove } from "./versions";
 export { type WhyVisit, whyPerson, whyVisit } from "./why";
 export { isUnwanted, stopUnwanted } from "./wishes";

@@ -1,5 +1,5 @@
 import { and, desc, eq, inArray, lte, sql } from "drizzle-orm";
-import { examineByHand, type Reason, sayReason, type Verdict } from "@/core/asks/examine";
+import { examineByHand, type Reason, sayReason, type Verdict } from "@/core/asks/eligibility";
 import { sayPhone } from "@/core/contacts/phone";
 import { planByHand } from "@/core/plans/takes";
 import { sayWhen } from "@/core/time/say";
@@ -14,10 +14,11 @@ import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
-import { Circumstances, lockHomes } from "./circumstances";
 import { loadContexts, nextOf, openAsksOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
 import { beginAsks, beginningOf, type NewAsk } from "./decide";
+import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
 import { planNext } from "./schedule";
+
 /** Asking many at once: whom a plan would leave out is left out here too, save for visits that are long over. */
 
 export const MOST_AT_ONCE = 500;
@@ -71,7 +72,7 @@ export async function considerMany(
     )
     .orderBy(visits.personId, desc(visits.endsAt));
   const visitOf = new Map(last.map((visit) => [visit.personId, visit]));
-  const known = await Circumstances.load(tx, scope, setting, persons, last, now);
+  const facts = await EligibilityFacts.load(tx, scope, setting, persons, last, now);
   const asked: Candidate[] = [];
   const leftOut: WouldLeaveOut[] = [];
   for (const person of persons) {
@@ -82,9 +83,9 @@ export async function considerMany(
       continue;
     }
     const visit: Visit = { ...found, outcome: "finished" };
-    const guardian = known.guardianOf(person);
+    const guardian = facts.guardianOf(person);
     const plan = planByHand(plans, beginningOf(visit));
-    const verdict = examineByHand(known.facts(plan, [], visit, person, open.has(person.id)));
+    const verdict = examineByHand(facts.forVisit(plan, [], visit, person, open.has(person.id)));
     const advice = verdict.advice.find(({ rule }) => rule !== "too late");
     if (!verdict.asked || advice || !plan) {
       leave(sayReason(verdict.asked ? ((advice?.rule ?? "no plan") as Reason) : verdict.reason));

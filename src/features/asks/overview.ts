@@ -3,8 +3,9 @@ import type { Setting } from "@/features/clients";
 import { lastNotice, type Notice } from "@/features/notices";
 import { listPlans } from "@/features/plans";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
-import { stoppedAbout } from "./occasions";
-import { usedUpAbout } from "./usedUp";
+import { pauseNoticeKey } from "./triggers";
+import { allowanceNoticeKey } from "./usedUp";
+
 export type PlanTally = { open: number; asked: number; waiting: number };
 
 /** For each plan: asks under way, asks begun since `since`, and visits that wait for their turn in a list. */
@@ -41,11 +42,11 @@ export async function stoppedPlans(
   const stopped = (await listPlans(tx, scope)).filter(({ state, pausedWhy }) => state === "paused" && pausedWhy);
   const found = [];
   for (const { id, name, pausedWhy } of stopped)
-    found.push({ id, name, pausedWhy: pausedWhy ?? "", notice: await lastNotice(tx, scope, stoppedAbout(id)) });
+    found.push({ id, name, pausedWhy: pausedWhy ?? "", notice: await lastNotice(tx, scope, pauseNoticeKey(id)) });
   return found;
 }
 
 /** The last notice that this month's allowance is used up, or null. */
 export async function toldUsedUp(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Notice | null> {
-  return lastNotice(tx, scope, usedUpAbout(setting, now));
+  return lastNotice(tx, scope, allowanceNoticeKey(setting, now));
 }

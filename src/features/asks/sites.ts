@@ -8,7 +8,7 @@ import { now as clockNow } from "@/platform/clock";
 import { anyOf, rowsIn, type Scope, type Tx, withClient } from "@/platform/database";
 import { mailHostOf } from "@/platform/resolver";
 import { mailDomains } from "@/schema/clients";
-import { occasions, siteTurns } from "@/schema/plans";
+import { siteTurns, triggers } from "@/schema/plans";
 import { visits } from "@/schema/visits";
 
 /** Which site comes first for whom. */
@@ -148,15 +148,15 @@ export async function unknownDomains(tx: Tx, scope: Scope, personIds: readonly s
  */
 export async function lookUpMailHosts(
   scope: Scope,
-  about: { visitIds?: string[]; occasionIds?: string[]; planId?: string },
+  about: { visitIds?: string[]; triggerIds?: string[]; planId?: string },
 ): Promise<void> {
   const domains = await withClient(scope, async (tx) => {
     const all = await listPlans(tx, scope);
     if (!all.some(({ state, rules }) => state === "running" && rules.sites.mix === "mailbox")) return [];
     const rows = about.visitIds
       ? await tx.select({ id: visits.personId }).from(visits).where(anyOf(visits.id, about.visitIds))
-      : about.occasionIds
-        ? await tx.select({ id: occasions.personId }).from(occasions).where(anyOf(occasions.id, about.occasionIds))
+      : about.triggerIds
+        ? await tx.select({ id: triggers.personId }).from(triggers).where(anyOf(triggers.id, about.triggerIds))
         : await tx
             .select({ id: visits.personId })
             .from(visits)

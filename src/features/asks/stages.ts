@@ -3,6 +3,7 @@ import type { Scope, Tx } from "@/platform/database";
 import { ASK_STAGES, type AskStage, asks } from "@/schema/asks";
 import { people } from "@/schema/people";
 import { plans } from "@/schema/plans";
+
 export type StageFilter = { since: number; planId: string | null; branchId: string | null };
 
 function begun(scope: Scope, { since, planId, branchId }: StageFilter) {

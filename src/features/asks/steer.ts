@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { nextPermitted } from "@/core/time/sendHours";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { calendarOf, loadSetting } from "@/features/clients";
 import { recipientZone } from "@/features/people";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
@@ -8,12 +8,13 @@ import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
 import { type AskContext, loadContexts, lockAsks, nextOf, writtenTo } from "./contexts";
 import { planNext, stopAsks } from "./schedule";
-/** What a person does with asks under way: for one, or for many at once. Each deed is noted with who did it. */
+
+/** What a person does with asks under way: for one, or for many at once. Each action is noted with who did it. */
 
 export const STEERS = ["send now", "send now at any hour", "hold", "release", "cancel", "send again"] as const;
 export type Steer = (typeof STEERS)[number];
 
-/** How many asks one deed takes at most. */
+/** How many asks one action takes at most. */
 export const MOST_STEERED = 500;
 
 export type Steered = { done: number; passed: { why: string; count: number }[] };
@@ -49,12 +50,12 @@ export async function outsideHours(
   return { asks: contexts.length, outside };
 }
 
-/** Does one deed with asks. What it cannot be done with is passed over, and the reason told. */
+/** Does one action with asks. What it cannot be done with is passed over, and the reason told. */
 export async function steer(
   tx: Tx,
   scope: Scope,
   who: string,
-  deed: Steer,
+  action: Steer,
   askIds: readonly string[],
   now: number,
 ): Promise<Steered> {
@@ -62,7 +63,7 @@ export async function steer(
   const passed = new Map<string, number>();
   const pass = (why: string, count = 1) => passed.set(why, (passed.get(why) ?? 0) + count);
   const done: string[] = [];
-  if (deed === "send again") {
+  if (action === "send again") {
     for (const id of await sendAgain(tx, scope, askIds, now, pass)) done.push(id);
   } else {
     const contexts = await running(tx, scope, askIds);
@@ -76,13 +77,13 @@ export async function steer(
     };
     for (const context of contexts) {
       const { ask, plan } = context;
-      if (deed === "hold") {
+      if (action === "hold") {
         if (ask.heldBy) pass("was held already");
         else await set(context, { heldBy: who, heldAt: now });
-      } else if (deed === "release") {
+      } else if (action === "release") {
         if (!ask.heldBy) pass(plan.state === "paused" ? "is held because its plan is paused" : "was not held");
         else await set(context, { heldBy: null, heldAt: null });
-      } else if (deed === "cancel") done.push(ask.id);
+      } else if (action === "cancel") done.push(ask.id);
       else {
         const free = { ...context, ask: { ...ask, heldBy: null } };
         const next = nextOf(free, setting, now);
@@ -93,15 +94,15 @@ export async function steer(
             heldBy: null,
             heldAt: null,
             allowanceFrom: null,
-            hurry: { leg: next.leg, at: now, overHours: deed === "send now at any hour" },
+            sendNow: { leg: next.leg, at: now, overHours: action === "send now at any hour" },
           });
       }
     }
-    if (deed === "cancel") await stopAsks(tx, scope, done, "cancelled by hand", now);
+    if (action === "cancel") await stopAsks(tx, scope, done, "cancelled by hand", now);
     else await planNext(tx, scope, setting, changed, now);
   }
   for (const askId of done)
-    await note(tx, { clientId: scope.clientId, at: now, who, deed, subject: "ask", subjectId: askId });
+    await recordAudit(tx, { clientId: scope.clientId, at: now, who, action, subject: "ask", subjectId: askId });
   return { done: done.length, passed: [...passed].map(([why, count]) => ({ why, count })) };
 }
 
@@ -156,7 +157,7 @@ async function sendAgain(
       );
       const again = {
         ...context,
-        ask: { ...ask, done: first, ended: null, endedAt: null, hurry: { leg: first, at: now, overHours: false } },
+        ask: { ...ask, done: first, ended: null, endedAt: null, sendNow: { leg: first, at: now, overHours: false } },
       };
       const next = nextOf(again, setting, now);
       if (next.kind !== "send") {
@@ -165,7 +166,7 @@ async function sendAgain(
       }
       await tx
         .update(asks)
-        .set({ done: first, ended: null, endedAt: null, hurry: again.ask.hurry })
+        .set({ done: first, ended: null, endedAt: null, sendNow: again.ask.sendNow })
         .where(and(eq(asks.id, ask.id), sql`${asks.stop} is null`));
       await planNext(tx, scope, setting, [again], now);
       done.push(ask.id);

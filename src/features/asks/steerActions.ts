@@ -29,12 +29,12 @@ export async function lookAtHours(slug: string, askIds: string[]): Promise<{ ask
   return withClient(access, (tx) => outsideHours(tx, access, ids.data, now));
 }
 
-/** Does one deed with these asks, and says what it could not be done with. */
-export async function steerAsks(slug: string, deed: Steer, askIds: string[]): Promise<Exclude<ActionResult, null>> {
+/** Does one action with these asks, and says what it could not be done with. */
+export async function steerAsks(slug: string, action: Steer, askIds: string[]): Promise<Exclude<ActionResult, null>> {
   const access = await requireAccess(slug, "ask");
-  const what = z.enum(STEERS).safeParse(deed);
+  const what = z.enum(STEERS).safeParse(action);
   const ids = wanted.safeParse(askIds);
-  if (!what.success) return { ok: false, message: "There is no such deed." };
+  if (!what.success) return { ok: false, message: "There is no such action." };
   if (!ids.success) return { ok: false, message: ids.error.issues[0].message };
   const now = await clockNow();
   const result = await withClient(access, (tx) => steer(tx, access, access.user.name, what.data, ids.data, now));

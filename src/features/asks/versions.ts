@@ -7,6 +7,7 @@ import type { Scope, Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { type AskContext, loadContexts, nextOf } from "./contexts";
 import { planNext } from "./schedule";
+
 /** Whom a new version of a plan is for: asks that begin from now on, or also those under way. */
 export type InForceFor = "new asks" | "asks under way too";
 
@@ -38,7 +39,7 @@ function moved(context: AskContext, rules: PlanRules, version: number): AskConte
       ...context.ask,
       planVersion: version,
       done: carryOver(context.plan.rules, rules, context.ask.done),
-      hurry: null,
+      sendNow: null,
     },
   };
 }
@@ -145,7 +146,7 @@ async function moveAsks(tx: Tx, scope: Scope, plan: Plan, now: number): Promise<
       .map((context) => moved(context, plan.rules, plan.version));
     const data = JSON.stringify(contexts.map(({ ask }) => ({ id: ask.id, done: ask.done })));
     await tx.execute(
-      sql`update asks a set plan_version = ${plan.version}, done = d.done, hurry = null from jsonb_to_recordset(${data}::jsonb) as d(id uuid, done int) where a.id = d.id`,
+      sql`update asks a set plan_version = ${plan.version}, done = d.done, send_now = null from jsonb_to_recordset(${data}::jsonb) as d(id uuid, done int) where a.id = d.id`,
     );
     await planNext(tx, scope, setting, contexts, now);
     count += contexts.length;

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, isNull } from "drizzle-orm";
-import { examine, objections, type TraceLine } from "@/core/asks/examine";
+import { blockers, checkEligibility, type TraceLine } from "@/core/asks/eligibility";
 import { projectAsk, type Send } from "@/core/asks/nextStep";
 import { sayBegins } from "@/core/plans/sayRules";
 import { calendarOf, type Setting } from "@/features/clients";
@@ -10,10 +10,11 @@ import type { Scope, Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
 import { visits } from "@/schema/visits";
-import { Circumstances } from "./circumstances";
 import { type Ask, type AskContext, loadContexts, soFar, writtenTo } from "./contexts";
 import { planOf } from "./decide";
+import { EligibilityFacts } from "./eligibilityFacts";
 import { whySentence } from "./schedule";
+
 export type WhyVisit = {
   visit: Visit;
   person: Person;
@@ -46,7 +47,7 @@ export async function whyVisit(
   if (!visit || !person) return null;
   const plans = await listPlans(tx, scope);
   const { plan, alsoTakenBy } = planOf(plans, visit);
-  const known = await Circumstances.load(tx, scope, setting, [person], [visit], now);
+  const facts = await EligibilityFacts.load(tx, scope, setting, [person], [visit], now);
   const [ask] = visit.askId
     ? await tx.select().from(asks).where(eq(asks.id, visit.askId))
     : await tx
@@ -69,7 +70,7 @@ export async function whyVisit(
     plans,
     plan,
     alsoTakenBy,
-    objecting: objections(known.facts(plan, alsoTakenBy, visit, person)),
+    objecting: blockers(facts.forVisit(plan, alsoTakenBy, visit, person)),
     ask: ask ?? null,
     context: context ?? null,
     sent,
@@ -122,20 +123,20 @@ export async function whyPerson(
     endsAt: now,
     outcome: "finished",
   };
-  const known = await Circumstances.load(tx, scope, setting, [person], [visit], now);
+  const facts = await EligibilityFacts.load(tx, scope, setting, [person], [visit], now);
   const nameOf = (id: string) =>
     [...setting.services, ...setting.branches].find((one) => one.id === id)?.name ?? "something gone";
   const plans = (await listPlans(tx, scope))
     .filter(({ state }) => state === "running" || state === "paused")
     .map((plan): WhyPerson => {
-      const facts = known.facts(plan, [], visit, person);
-      const verdict = examine(facts);
+      const candidate = facts.forVisit(plan, [], visit, person);
+      const verdict = checkEligibility(candidate);
       return {
         plan,
         begins: sayBegins(plan.rules.begins, nameOf),
         asked: verdict.asked,
         trace: verdict.trace,
-        objecting: objections(facts),
+        objecting: blockers(candidate),
       };
     });
   return { person, plans, latest };

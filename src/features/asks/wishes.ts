@@ -1,9 +1,10 @@
-import { wishAgainst } from "@/core/asks/examine";
+import { wishAgainst } from "@/core/asks/eligibility";
 import { loadSetting, type Setting } from "@/features/clients";
 import { wardsOf, wishesOf } from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
 import { type AskContext, loadContexts, openAsksOf, writtenTo } from "./contexts";
 import { stopAsks } from "./schedule";
+
 /** What people say of themselves after an ask about them, or about their ward, has begun. */
 
 /** Whether the ask may not go on, because the person or the guardian who is written to does not want it. */

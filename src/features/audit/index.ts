@@ -1,8 +1,8 @@
 export {
   auditTrail,
   changesOf,
-  note,
-  noteSignIn,
+  recordAudit,
+  recordSignIn,
   TRAIL_PAGE,
   TRAIL_PARTS,
   type TrailEntry,

@@ -2,16 +2,17 @@ import { and, desc, eq, getTableColumns, inArray, type SQL, sql } from "drizzle-
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { users } from "@/schema/accounts";
 import { auditEntries } from "@/schema/audit";
+
 export type AuditEntry = typeof auditEntries.$inferSelect;
 
 /** Notes who did what, inside the transaction that does it; whose name it was, the database notes itself. */
-export async function note(
+export async function recordAudit(
   tx: Tx,
   entry: {
     clientId: string;
     at: number;
     who: string;
-    deed: string;
+    action: string;
     subject: string;
     subjectId?: string;
     details?: unknown;
@@ -100,6 +101,6 @@ function nameIn(details: unknown): string | null {
 }
 
 /** Notes at every client of a person that they signed in. */
-export async function noteSignIn(userId: string, at: number): Promise<void> {
-  await rowsOf(sql`select estima_note_sign_in(${userId}, ${new Date(at).toISOString()})`);
+export async function recordSignIn(userId: string, at: number): Promise<void> {
+  await rowsOf(sql`select estima_record_sign_in(${userId}, ${new Date(at).toISOString()})`);
 }

@@ -1,7 +1,7 @@
 import Holidays from "date-holidays";
 import { DAY, parseDay } from "@/core/time/zone";
 
-const known = new Map<string, ReadonlySet<number>>();
+const holidaysByPlace = new Map<string, ReadonlySet<number>>();
 
 /**
  * The region whose holidays count where a branch names none and the country alone would miss some that nearly
@@ -33,7 +33,7 @@ export function regionOf(country: string, region: string | null): string | null 
 export function holidaysOf(country: string, region: string | null, year: number): ReadonlySet<number> {
   const wanted = regionOf(country, region);
   const name = `${country} ${wanted} ${year}`;
-  let days = known.get(name);
+  let days = holidaysByPlace.get(name);
   if (!days) {
     const calendar = wanted ? new Holidays(country, wanted) : new Holidays(country);
     const around = [year - 1, year, year + 1].flatMap((each) => calendar.getHolidays(each) || []);
@@ -48,7 +48,7 @@ export function holidaysOf(country: string, region: string | null, year: number)
           );
         }),
     );
-    known.set(name, days);
+    holidaysByPlace.set(name, days);
   }
   return days;
 }

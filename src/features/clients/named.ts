@@ -1,8 +1,9 @@
 import { and, eq, sql } from "drizzle-orm";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { services, type TagEffect, tags, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
+
 /**
  * What became of keeping something by name: another has the name, or what was to be changed is not there (any more).
  */
@@ -32,11 +33,11 @@ export async function keepService(
       .where(and(eq(services.clientId, scope.clientId), eq(services.id, id)));
     if (!changed.rowCount) return "missing";
   } else await tx.insert(services).values({ id: key, clientId: scope.clientId, ...it });
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: id ? "changed" : "added",
+    action: id ? "changed" : "added",
     subject: "service",
     subjectId: key,
     details: it,
@@ -66,11 +67,11 @@ export async function keepTeamMember(
       .where(and(eq(teamMembers.clientId, scope.clientId), eq(teamMembers.id, id)));
     if (!changed.rowCount) return "missing";
   } else await tx.insert(teamMembers).values({ id: key, clientId: scope.clientId, ...it });
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: id ? "changed" : "added",
+    action: id ? "changed" : "added",
     subject: "team member",
     subjectId: key,
     details: it,
@@ -112,11 +113,11 @@ export async function keepTag(
       await renameInPlans(tx, scope, before.name, it.name);
     }
   } else await tx.insert(tags).values({ id: key, clientId: scope.clientId, ...it });
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: id ? "changed" : "added",
+    action: id ? "changed" : "added",
     subject: "tag",
     subjectId: key,
     details: it,
@@ -154,11 +155,11 @@ export async function dropTag(tx: Tx, scope: Scope, who: string, id: string, now
       sql`update ${sql.identifier(table)} set tags = array_remove(tags, ${tag.name}) where client_id = ${scope.clientId} and tags @> array[${tag.name}]`,
     );
   await tx.delete(tags).where(eq(tags.id, id));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "removed",
+    action: "removed",
     subject: "tag",
     subjectId: id,
     details: { name: tag.name },

@@ -1,5 +1,5 @@
 import { and, eq, sql } from "drizzle-orm";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { branches, clients, listings } from "@/schema/clients";
 import { newId } from "@/schema/columns";
@@ -34,15 +34,15 @@ export async function keepListing(
   if (id) {
     const changed = await tx
       .update(listings)
-      .set({ url: it.url, trouble: null, lookedAt: null })
+      .set({ url: it.url, problem: null, lookedAt: null })
       .where(and(own, eq(listings.id, id)));
     if (!changed.rowCount) return "missing";
   } else await tx.insert(listings).values({ id: key, clientId: scope.clientId, ...it, position: 100 });
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: id ? "changed" : "added",
+    action: id ? "changed" : "added",
     subject: "review page",
     subjectId: key,
     details: it,
@@ -59,11 +59,11 @@ export async function keepPostalAddress(
   now: number,
 ): Promise<void> {
   await tx.update(clients).set({ postalAddress }).where(eq(clients.id, scope.clientId));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "changed",
+    action: "changed",
     subject: "postal address",
     details: { postalAddress },
   });

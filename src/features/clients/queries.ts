@@ -5,6 +5,7 @@ import { dayNumber, formatDay, parseDay, toLocal } from "@/core/time/zone";
 import type { Tx } from "@/platform/database";
 import { branches, clients, listings, services, tags, teamMembers } from "@/schema/clients";
 import { holidaysOf, regionOf, regionsOf } from "./holidays";
+
 export type Client = typeof clients.$inferSelect;
 export type Branch = typeof branches.$inferSelect;
 export type Service = typeof services.$inferSelect;

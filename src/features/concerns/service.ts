@@ -3,12 +3,13 @@ import { z } from "zod";
 import { obstacle } from "@/core/asks/reach";
 import { HOUR } from "@/core/time/zone";
 import { plainForText, textParts } from "@/core/words/textParts";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { loadSetting, todayOf } from "@/features/clients";
 import { addressesOf, findAddressee, findPerson } from "@/features/people";
 import { actingUser, type Scope, type Tx } from "@/platform/database";
 import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "@/schema/concerns";
 import { messages } from "@/schema/messages";
+
 export type Concern = typeof concerns.$inferSelect;
 
 /** Opens the concern of an unhappy answer, or adds to its words when there is one already. */
@@ -53,7 +54,7 @@ async function lockConcern(tx: Tx, scope: Scope, id: string): Promise<Concern | 
   return concern ?? null;
 }
 
-/** Why a deed on a concern was not done, in words for the person who tried. */
+/** Why a action on a concern was not done, in words for the person who tried. */
 export type Refusal = { refused: string };
 
 /** Somebody takes a concern upon themselves. Two at once: the first has it, the second is told. */
@@ -70,7 +71,7 @@ export async function takeConcern(tx: Tx, scope: Scope, who: string, id: string,
     .update(concerns)
     .set({ state: "taken", takenBy: who, takenById: actingUser, takenAt: now })
     .where(eq(concerns.id, id));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "took", subject: "concern", subjectId: id });
+  await recordAudit(tx, { clientId: scope.clientId, at: now, who, action: "took", subject: "concern", subjectId: id });
   return null;
 }
 
@@ -132,7 +133,14 @@ export async function answerConcern(
       ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser, takenAt: now, state: "taken" as const }),
     })
     .where(eq(concerns.id, id));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "answered", subject: "concern", subjectId: id });
+  await recordAudit(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    action: "answered",
+    subject: "concern",
+    subjectId: id,
+  });
   return null;
 }
 
@@ -165,11 +173,11 @@ export async function closeConcern(
       ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser }),
     })
     .where(eq(concerns.id, id));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "closed",
+    action: "closed",
     subject: "concern",
     subjectId: id,
     details: it,
@@ -202,6 +210,13 @@ export async function reopenConcern(
       takenAt: now,
     })
     .where(eq(concerns.id, id));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "reopened", subject: "concern", subjectId: id });
+  await recordAudit(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    action: "reopened",
+    subject: "concern",
+    subjectId: id,
+  });
   return null;
 }

@@ -13,7 +13,7 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts } from "@/ui/result";
 import { Unreadable } from "./files";
-import { bringSheet, chooseReading, findIntake, keepIntake, mendRow, undoIntake } from "./lists";
+import { chooseReading, findIntake, receiveSheet, retryRow, startImport, undoImport } from "./lists";
 import { assignName } from "./names";
 
 const gone = {
@@ -43,7 +43,7 @@ export async function chooseList(
   _before: ActionResult,
   form: FormData,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "bring lists");
+  const access = await requireAccess(slug, "import lists");
   const values = choiceInput.safeParse({
     matching: formTexts(form, "column"),
     order: formText(form, "order"),
@@ -71,10 +71,10 @@ export async function chooseList(
 
 /** Keeps a list: its people only, or also to ask. A second click finds it kept. */
 export async function keepList(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "bring lists");
+  const access = await requireAccess(slug, "import lists");
   if (!z.uuid().safeParse(id).success) return gone;
   const asks = formText(form, "asks") === "yes";
-  const done = await keepIntake(access, id, access.user.name, asks);
+  const done = await startImport(access, id, access.user.name, asks);
   revalidatePath(`/c/${slug}`, "layout");
   if (done) return { ok: true, message: asks ? "Kept. Plans look at the visits now." : "Kept. Nobody is asked." };
   const intake = await withClient(access, (tx) => findIntake(tx, access, id));
@@ -83,23 +83,25 @@ export async function keepList(slug: string, id: string, _before: ActionResult, 
 
 /** Reads another sheet of the workbook as a list of its own, and goes there. */
 export async function readSheet(slug: string, id: string, sheet: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "bring lists");
+  const access = await requireAccess(slug, "import lists");
   const wanted = z.object({ id: z.uuid(), sheet: z.string().max(200) }).safeParse({ id, sheet });
   if (!wanted.success) return gone;
-  const made = await bringSheet(access, wanted.data.id, wanted.data.sheet, access.user.name).catch((error: unknown) => {
-    if (error instanceof Unreadable) return null;
-    throw error;
-  });
+  const made = await receiveSheet(access, wanted.data.id, wanted.data.sheet, access.user.name).catch(
+    (error: unknown) => {
+      if (error instanceof Unreadable) return null;
+      throw error;
+    },
+  );
   if (!made) return { ok: false, message: "This sheet is not here any more. Bring the workbook again." };
   redirect(`/c/${slug}/people/bring/${made}`);
 }
 
 /** Takes a whole list back, or says what was sent of it. */
 export async function undoList(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "bring lists");
+  const access = await requireAccess(slug, "import lists");
   if (!z.uuid().safeParse(id).success) return gone;
   const now = await clockNow();
-  const result = await withClient(access, (tx) => undoIntake(tx, access, id, access.user.name));
+  const result = await withClient(access, (tx) => undoImport(tx, access, id, access.user.name));
   revalidatePath(`/c/${slug}`, "layout");
   if (!result) return gone;
   if (result.undone) return { ok: true, message: `Taken back: ${result.people} people and ${result.visits} visits.` };
@@ -118,10 +120,10 @@ export async function mendListRow(
   _before: ActionResult,
   form: FormData,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "bring lists");
+  const access = await requireAccess(slug, "import lists");
   if (!z.object({ id: z.uuid(), row: z.number().int().positive() }).safeParse({ id, row }).success) return gone;
   const cells = formTexts(form, "cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
-  const result = await withClient(access, (tx) => mendRow(tx, access, id, row, cells.slice(0, 300)));
+  const result = await withClient(access, (tx) => retryRow(tx, access, id, row, cells.slice(0, 300)));
   if (!result) return { ok: false, message: "This row was mended already." };
   if ("problems" in result) return { ok: false, message: result.problems.map(({ message }) => message).join(" ") };
   revalidatePath(`/c/${slug}/people/bring/${id}`);
@@ -130,7 +132,7 @@ export async function mendListRow(
 
 /** Says what a name stands for. */
 export async function assign(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   const to = z
     .union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))])
     .safeParse(formText(form, "to"));

@@ -2,6 +2,7 @@ import { promisify } from "node:util";
 import { gunzipSync, gzip } from "node:zlib";
 import { type ReadList, Unreadable } from "./files";
 import { readListApart } from "./reader";
+
 /** How a list is kept: as it was brought while it is being read, from then on as its table, in compressed JSON. */
 
 export type StoredList = ReadList & {

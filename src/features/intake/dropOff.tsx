@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import type { ReactElement, ReactNode } from "react";
 import { z } from "zod";
-import { readArrival } from "@/core/intake/arrival";
+import { parseArrival } from "@/core/intake/arrival";
 import { sayCount } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting, type Setting } from "@/features/clients";
@@ -14,8 +14,8 @@ import { newId } from "@/schema/columns";
 import { CustomerPage } from "@/ui/CustomerPage";
 import { type Feed, findFeed } from "./feeds";
 import { MOST_BYTES, Unreadable } from "./files";
-import { bringList, findIntake, type Intake, keepIntake, rowsOfIntake } from "./lists";
-import { takeIn } from "./service";
+import { ingest } from "./ingest";
+import { findIntake, type Intake, receiveList, rowsOfIntake, startImport } from "./lists";
 
 /**
  * The drop-off page: `/d/<token>`, for a client's own staff, without signing in. It can only add. Nothing it shows
@@ -97,7 +97,7 @@ async function leaveFile(place: Place, form: FormData): Promise<Response> {
   if (file.size === 0) return html(<DropOffPage place={place} wrong="Choose a file first." />, 422);
   const { scope, feed, token } = place;
   try {
-    const id = await bringList(scope, {
+    const id = await receiveList(scope, {
       source: "drop-off",
       name: cleanText(file.name || "A list"),
       bytes: new Uint8Array(await file.arrayBuffer()),
@@ -108,7 +108,7 @@ async function leaveFile(place: Place, form: FormData): Promise<Response> {
     });
     // What has to be looked at first waits for somebody who may sign in.
     const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
-    if (intake?.state === "ready") await keepIntake(scope, id, feed.name, true);
+    if (intake?.state === "ready") await startImport(scope, id, feed.name, true);
     return goTo(`/d/${token}?list=${id}`);
   } catch (error) {
     if (!(error instanceof Unreadable)) throw error;
@@ -125,7 +125,7 @@ async function addOne(place: Place, form: FormData): Promise<Response> {
   const branch = setting.branches.find(({ id }) => id === feed.branchId) ?? setting.branches[0];
   const typed = { name: text("name"), reach, service: service?.id ?? "" };
   if (!typed.name.trim()) return html(<DropOffPage place={place} typed={typed} wrong="Write the name." />, 422);
-  const read = readArrival(
+  const read = parseArrival(
     {
       "full name": typed.name,
       ...(reach.includes("@") ? { email: reach } : { phone: reach }),
@@ -141,7 +141,7 @@ async function addOne(place: Place, form: FormData): Promise<Response> {
   }
   const arrival = { ...read, visit: { ...read.visit, service: null } };
   await withClient(scope, (tx) =>
-    takeIn(tx, scope, setting, [{ arrival }], {
+    ingest(tx, scope, setting, [{ arrival }], {
       source: feed.name,
       sharedAddress: "same person",
       replaces: false,

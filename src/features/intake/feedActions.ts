@@ -14,14 +14,14 @@ import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import {
   addFeed,
-  belongs,
+  areChoicesOfClient,
   changeFeed,
   type Feed,
   feedInput,
   findFeed,
   removeFeed,
   renewFeed,
-  tryAgain,
+  retryInboundEvent,
   wrongAddress,
 } from "./feeds";
 import { fetchFeed, takeCalendar } from "./fetched";
@@ -48,7 +48,9 @@ export async function createFeed(slug: string, _before: ActionResult, form: Form
   if (wrong) return { ok: false, message: wrong, fields: { url: wrong } };
   const now = await clockNow();
   const feed = await withClient(access, async (tx) =>
-    belongs(await loadSetting(tx), values.data) ? addFeed(tx, access, access.user.name, values.data, now) : null,
+    areChoicesOfClient(await loadSetting(tx), values.data)
+      ? addFeed(tx, access, access.user.name, values.data, now)
+      : null,
   );
   if (!feed) return { ok: false, message: "This branch or service is not there any more. Reload the page." };
   if (feed.url) await fetchFeed({ clientId: access.clientId, feedId: feed.id });
@@ -87,7 +89,7 @@ export async function saveFeed(slug: string, id: string, _before: ActionResult, 
     const { name, branchId, serviceId, url } = values.data;
     const wrong = url ? wrongAddress(url) : null;
     if (wrong) return { ok: false, message: wrong, fields: { url: wrong } };
-    if (!belongs(await loadSetting(tx), values.data))
+    if (!areChoicesOfClient(await loadSetting(tx), values.data))
       return { ok: false, message: "This branch or service is not there any more. Reload the page." };
     const isFetched = feed.kind === "calendar" || feed.kind === "end of day";
     await changeFeed(
@@ -179,7 +181,7 @@ export async function saveRules(slug: string, id: string, rules: unknown): Promi
   if (!values.success) return { ok: false, message: "One of the sentences is not complete." };
   const result = await withFeed(slug, id, async (tx, access, feed, now) => {
     const setting = await loadSetting(tx);
-    if (!values.data.every(({ serviceId }) => belongs(setting, { serviceId })))
+    if (!values.data.every(({ serviceId }) => areChoicesOfClient(setting, { serviceId })))
       return { ok: false, message: "One of the services is not there any more. Reload the page." };
     await changeFeed(tx, access, access.user.name, feed, { rules: values.data }, now);
     return { ok: true, message: feed.url ? "Kept. The calendar is looked at anew." : "Kept." };
@@ -237,7 +239,7 @@ export async function deliverAgain(
   await requireAccess(slug, "set up");
   if (deliveryId !== null && !z.uuid().safeParse(deliveryId).success) return gone;
   return withFeed(slug, id, async (tx, access, feed) => {
-    const count = await tryAgain(tx, access, feed.id, deliveryId);
+    const count = await retryInboundEvent(tx, access, feed.id, deliveryId);
     return count > 0
       ? { ok: true, message: `${count} tried again.` }
       : { ok: false, message: "There is nothing to try again." };

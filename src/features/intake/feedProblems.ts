@@ -4,8 +4,9 @@ import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { feeds } from "@/schema/feeds";
 import { intakes } from "@/schema/intake";
 import { openNames } from "./names";
+
 /** What stands in the way of people and visits coming in: said in a sentence, with the page that puts it right. */
-export type Hindrance = {
+export type FeedProblem = {
   title: string;
   words: string;
   path: string;
@@ -14,8 +15,8 @@ export type Hindrance = {
 };
 
 /** Everything that waits for somebody before it can come in. Nothing breaks silently. */
-export async function hindrances(tx: Tx, scope: Scope): Promise<Hindrance[]> {
-  const found: Hindrance[] = [];
+export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]> {
+  const found: FeedProblem[] = [];
   const broken = await tx
     .select({ id: feeds.id, name: feeds.name, error: feeds.error })
     .from(feeds)
@@ -31,7 +32,7 @@ export async function hindrances(tx: Tx, scope: Scope): Promise<Hindrance[]> {
     });
   const failed = await rowsIn<{ id: string; name: string; n: number }>(
     tx,
-    sql`select f.id, f.name, (select count(*)::int from deliveries d where d.feed_id = f.id and d.state = 'failed') as n from feeds f where f.client_id = ${scope.clientId} and f.kind = 'webhook'`,
+    sql`select f.id, f.name, (select count(*)::int from inbound_events d where d.feed_id = f.id and d.state = 'failed') as n from feeds f where f.client_id = ${scope.clientId} and f.kind = 'webhook'`,
   );
   for (const { id, name, n } of failed)
     if (n > 0)

@@ -4,15 +4,16 @@ import { z } from "zod";
 import type { EventRule } from "@/core/calendar/rules";
 import { type FeedMapping, OWN_MAPPING } from "@/core/intake/events";
 import { webAddress } from "@/core/web/address";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import type { Setting } from "@/features/clients";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { decrypt, encrypt, newToken } from "@/platform/secrets";
 import { newId } from "@/schema/columns";
-import { deliveries, FEED_KINDS, feeds } from "@/schema/feeds";
+import { FEED_KINDS, feeds, inboundEvents } from "@/schema/feeds";
+
 export type Feed = typeof feeds.$inferSelect;
-export type Delivery = typeof deliveries.$inferSelect;
+export type InboundEvent = typeof inboundEvents.$inferSelect;
 
 export const feedInput = z.object({
   kind: z.enum(FEED_KINDS, "Choose what kind of feed it is."),
@@ -79,11 +80,11 @@ export async function addFeed(tx: Tx, scope: Scope, who: string, values: FeedVal
       createdAt: now,
     })
     .returning();
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "added",
+    action: "added",
     subject: "feed",
     subjectId: feed.id,
     details: { kind: feed.kind, name: feed.name },
@@ -112,11 +113,11 @@ export function addressOf(feed: Pick<Feed, "kind" | "id" | "token">): string | n
 export async function renewFeed(tx: Tx, scope: Scope, who: string, feed: Feed, now: number): Promise<void> {
   const fresh = feed.kind === "webhook" ? { secret: encrypt(newSecret()) } : { token: newToken(22) };
   await tx.update(feeds).set(fresh).where(eq(feeds.id, feed.id));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: feed.kind === "webhook" ? "renewed the secret of" : "renewed the link of",
+    action: feed.kind === "webhook" ? "renewed the secret of" : "renewed the link of",
     subject: "feed",
     subjectId: feed.id,
   });
@@ -140,11 +141,11 @@ export async function changeFeed(
     .update(feeds)
     .set({ ...change, ...(anew ? { etag: null, lastModified: null, pollAt: url ? now : null, error: null } : {}) })
     .where(and(eq(feeds.clientId, scope.clientId), eq(feeds.id, feed.id)));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "changed",
+    action: "changed",
     subject: "feed",
     subjectId: feed.id,
     details: Object.keys(change),
@@ -154,11 +155,11 @@ export async function changeFeed(
 /** Removes a feed and the log of its deliveries. What it brought stays. */
 export async function removeFeed(tx: Tx, scope: Scope, who: string, feed: Feed, now: number): Promise<void> {
   await tx.delete(feeds).where(and(eq(feeds.clientId, scope.clientId), eq(feeds.id, feed.id)));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "removed",
+    action: "removed",
     subject: "feed",
     subjectId: feed.id,
     details: { kind: feed.kind, name: feed.name },
@@ -166,34 +167,39 @@ export async function removeFeed(tx: Tx, scope: Scope, who: string, feed: Feed, 
 }
 
 /** The deliveries of a feed, newest first, a page from before `before` on. */
-export function listDeliveries(
+export function listInboundEvents(
   tx: Tx,
   scope: Scope,
   feedId: string,
   before: number | null = null,
   most = 30,
-): Promise<Delivery[]> {
-  const own = and(eq(deliveries.clientId, scope.clientId), eq(deliveries.feedId, feedId));
-  const earlier = before === null ? undefined : sql`${deliveries.at} < ${new Date(before).toISOString()}`;
+): Promise<InboundEvent[]> {
+  const own = and(eq(inboundEvents.clientId, scope.clientId), eq(inboundEvents.feedId, feedId));
+  const earlier = before === null ? undefined : sql`${inboundEvents.at} < ${new Date(before).toISOString()}`;
   return tx
     .select()
-    .from(deliveries)
+    .from(inboundEvents)
     .where(and(own, earlier))
-    .orderBy(desc(deliveries.at), desc(deliveries.id))
+    .orderBy(desc(inboundEvents.at), desc(inboundEvents.id))
     .limit(most);
 }
 
 /** Lets failed deliveries of a feed be worked on once more: one, or all. Gives how many. */
-export async function tryAgain(tx: Tx, scope: Scope, feedId: string, deliveryId: string | null): Promise<number> {
-  const which = deliveryId ? eq(deliveries.id, deliveryId) : undefined;
+export async function retryInboundEvent(
+  tx: Tx,
+  scope: Scope,
+  feedId: string,
+  deliveryId: string | null,
+): Promise<number> {
+  const which = deliveryId ? eq(inboundEvents.id, deliveryId) : undefined;
   const result = await tx
-    .update(deliveries)
+    .update(inboundEvents)
     .set({ state: "waiting", tries: 0, claimedUntil: null })
     .where(
       and(
-        eq(deliveries.clientId, scope.clientId),
-        eq(deliveries.feedId, feedId),
-        eq(deliveries.state, "failed"),
+        eq(inboundEvents.clientId, scope.clientId),
+        eq(inboundEvents.feedId, feedId),
+        eq(inboundEvents.state, "failed"),
         which,
       ),
     );
@@ -207,8 +213,8 @@ export async function feedNumbers(
 ): Promise<Map<string, { visits: number; failed: number; last: number | null }>> {
   const { rows } = await tx.execute(sql`
     select f.id, (select count(*)::int from visits v where v.feed_id = f.id) as visits,
-      (select count(*)::int from deliveries d where d.feed_id = f.id and d.state = 'failed') as failed,
-      greatest((select max(d.at) from deliveries d where d.client_id = f.client_id and d.feed_id = f.id), (select max(i.at) from intakes i where i.feed_id = f.id), f.polled_at) as last
+      (select count(*)::int from inbound_events d where d.feed_id = f.id and d.state = 'failed') as failed,
+      greatest((select max(d.at) from inbound_events d where d.client_id = f.client_id and d.feed_id = f.id), (select max(i.at) from intakes i where i.feed_id = f.id), f.polled_at) as last
     from feeds f where f.client_id = ${scope.clientId}`);
   return new Map(
     rows.map((row) => [
@@ -228,7 +234,10 @@ export function mappingOf(feed: Feed): FeedMapping {
 }
 
 /** Whether ids named in a form are the client's. */
-export function belongs(setting: Setting, ids: { branchId?: string | null; serviceId?: string | null }): boolean {
+export function areChoicesOfClient(
+  setting: Setting,
+  ids: { branchId?: string | null; serviceId?: string | null },
+): boolean {
   return (
     (!ids.branchId || setting.branches.some(({ id }) => id === ids.branchId)) &&
     (!ids.serviceId || setting.services.some(({ id }) => id === ids.serviceId))
@@ -238,9 +247,9 @@ export function belongs(setting: Setting, ids: { branchId?: string | null; servi
 export type Claimed = { clientId: string; ids: string[] };
 
 /** Claims what the worker has to do for feeds. */
-export async function claimDeliveries(most: number): Promise<Claimed[]> {
+export async function claimInboundEvents(most: number): Promise<Claimed[]> {
   const rows = await rowsOf<{ client_id: string; delivery_id: string }>(
-    sql`select * from estima_claim_deliveries(${most}, ${environment().LEASE_SECONDS})`,
+    sql`select * from estima_claim_inbound_events(${most}, ${environment().LEASE_SECONDS})`,
   );
   const byClient = new Map<string, string[]>();
   for (const row of rows) byClient.set(row.client_id, [...(byClient.get(row.client_id) ?? []), row.delivery_id]);

@@ -15,8 +15,8 @@ import { feeds } from "@/schema/feeds";
 import { visits } from "@/schema/visits";
 import { type Feed, findFeed } from "./feeds";
 import { MOST_BYTES, Unreadable } from "./files";
-import { bringList, findIntake, keepIntake } from "./lists";
-import { takeIn } from "./service";
+import { ingest } from "./ingest";
+import { findIntake, receiveList, startImport } from "./lists";
 
 /**
  * Feeds that Estima fetches: calendars every half hour, end-of-day files once a day. Conditional requests (RFC 9110)
@@ -95,7 +95,7 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
     let added = 0;
     for (const serviceId of new Set(coming.map((one) => one.serviceId))) {
       const some = coming.filter((one) => one.serviceId === serviceId);
-      const taken = await takeIn(
+      const taken = await ingest(
         tx,
         scope,
         setting,
@@ -165,7 +165,7 @@ async function cancelMissing(
 
 /** Takes an end-of-day file in and begins asking, unless it has to be looked at first. Throws `Unreadable`. */
 async function takeEndOfDay(scope: Scope, feed: Feed, body: string, now: number): Promise<string> {
-  const id = await bringList(scope, {
+  const id = await receiveList(scope, {
     source: "end of day",
     name: `${feed.name}, ${new Date(now).toISOString().slice(0, 10)}`,
     bytes: new TextEncoder().encode(body),
@@ -174,7 +174,7 @@ async function takeEndOfDay(scope: Scope, feed: Feed, body: string, now: number)
     feedId: feed.id,
     from: { branchId: feed.branchId, serviceId: feed.serviceId, onlyBranch: false },
   });
-  await keepIntake(scope, id, feed.name, true);
+  await startImport(scope, id, feed.name, true);
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
   if (intake?.state === "failed") throw new Unreadable(intake.error ?? "The file could not be read.");
   if (intake?.state === "reading" || intake?.state === "looking") return "A file came and is being read.";

@@ -1,6 +1,6 @@
 import ExcelJS from "exceljs";
 import fc from "fast-check";
-import { type Arrival, readArrival, type Unusable } from "@/core/intake/arrival";
+import { type Arrival, parseArrival, type Unusable } from "@/core/intake/arrival";
 import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
 import { settleOrder } from "@/core/intake/dates";
 import { tableOf } from "@/core/intake/table";
@@ -20,7 +20,7 @@ function arrivals(list: ReadList): (Arrival | Unusable)[] {
   const dates = matching.flatMap((field, index) => (field === "visit date" ? [index] : []));
   const order = settleOrder(list.table.rows.flatMap((row) => dates.map((index) => row[index])));
   return list.table.rows.map((row) =>
-    readArrival(fieldsOfRow(row, matching), {
+    parseArrival(fieldsOfRow(row, matching), {
       country: "GB",
       zone: "Europe/London",
       now: NOW,

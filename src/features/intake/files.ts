@@ -2,6 +2,7 @@ import { decodeText } from "@/core/intake/decode";
 import { TooMuch } from "@/core/intake/delimited";
 import { parseDelimited, shapeOf, TABLE_BOUNDS, type Table, tableOf } from "@/core/intake/table";
 import { readWorkbook } from "./workbook";
+
 /**
  * The bytes of a list to its table. Delimited text of any kind, or a workbook (Office Open XML). It runs in a process
  * of its own (`reader.ts`), so that no file keeps web or worker from answering.

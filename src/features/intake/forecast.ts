@@ -1,21 +1,22 @@
-import { examine } from "@/core/asks/examine";
+import { checkEligibility } from "@/core/asks/eligibility";
 import { sayWhen } from "@/core/time/say";
-import { Circumstances, isFromList, nextOf, planOf, portionsFrom, wouldBeAsk } from "@/features/asks";
+import { EligibilityFacts, isFromList, nextOf, planOf, portionsFrom, wouldBeAsk } from "@/features/asks";
 import type { Setting } from "@/features/clients";
-import { nameOf, PeopleRehearsal, type Person } from "@/features/people";
+import { nameOf, PeopleDryRun, type Person } from "@/features/people";
 import { listPlans } from "@/features/plans";
-import { type Visit, VisitsRehearsal, waitsForWords } from "@/features/visits";
+import { type Visit, VisitsDryRun, waitsForWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import type { Forecast, IntakeCounts, ReadingChoice } from "@/schema/intake";
+import { type IngestOptions, type IngestResult, ingest } from "./ingest";
 import type { ReadRow } from "./lists";
 import { loadNames } from "./names";
-import { type Taken, type TakeOptions, takeIn } from "./service";
+
 export const CHUNK = 2500;
 /** How many rows the forecast tells one by one; the rest is in the numbers. */
 const TOLD = 300;
 
 /** How a list is taken in without writing anything: by the very functions that keep it. */
-export function withoutKeeping(choice: ReadingChoice, names: TakeOptions["names"], now: number): TakeOptions {
+export function dryRunOptions(choice: ReadingChoice, names: IngestOptions["names"], now: number): IngestOptions {
   return {
     source: "rehearsal",
     sharedAddress: choice.sharedAddress,
@@ -26,8 +27,8 @@ export function withoutKeeping(choice: ReadingChoice, names: TakeOptions["names"
     branchId: choice.branchId,
     now,
     names,
-    rehearsal: new PeopleRehearsal(),
-    visitsRehearsal: new VisitsRehearsal(),
+    rehearsal: new PeopleDryRun(),
+    visitsRehearsal: new VisitsDryRun(),
   };
 }
 
@@ -35,7 +36,7 @@ export function withoutKeeping(choice: ReadingChoice, names: TakeOptions["names"
  * What keeping a list and asking would do, row by row, by the very functions that do it, and without writing anything:
  * how many are new, changed, unchanged, doubtful, refused, and what plans would say to each visit.
  */
-export async function lookAhead(
+export async function previewImport(
   tx: Tx,
   scope: Scope,
   setting: Setting,
@@ -45,7 +46,7 @@ export async function lookAhead(
 ): Promise<Forecast> {
   const counts: IntakeCounts = { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 };
   const names = await loadNames(tx, scope, setting);
-  const options = withoutKeeping(choice, names, now);
+  const options = dryRunOptions(choice, names, now);
   const judge = await makeJudge(tx, scope, setting, now);
   const forecast: Forecast = { counts, asked: 0, leftOut: {}, firstLeaves: null, unknownNames: [], visits: [] };
   const told = (row: number, name: string, what: string, endsAt: number) => {
@@ -55,7 +56,7 @@ export async function lookAhead(
     const usable = chunk.flatMap((row) => ("person" in row.read ? [{ row: row.row, arrival: row.read }] : []));
     counts.rows += chunk.length;
     counts.refused += chunk.length - usable.length;
-    const taken = await takeIn(tx, scope, setting, usable, options);
+    const taken = await ingest(tx, scope, setting, usable, options);
     await judge.prepare(taken);
     for (const [index, result] of taken.entries()) {
       counts[result.kind] += 1;
@@ -98,10 +99,10 @@ export async function lookAhead(
 /** Decides as plans would about one visit after the other, remembering whom it has "asked". */
 async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
   const plans = await listPlans(tx, scope);
-  const known = await Circumstances.load(tx, scope, setting, [], [], now);
+  const facts = await EligibilityFacts.load(tx, scope, setting, [], [], now);
   return {
-    async prepare(taken: Taken[]): Promise<void> {
-      await known.meet(
+    async prepare(taken: IngestResult[]): Promise<void> {
+      await facts.loadMore(
         tx,
         scope,
         taken.flatMap(({ person }) => person ?? []),
@@ -114,7 +115,7 @@ async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
     ): { kind: "asked"; at: number } | { kind: "left out"; reason: string } | { kind: "later" } {
       if (visit.endsAt > now && (visit.outcome === "booked" || visit.outcome === "finished")) return { kind: "later" };
       const { plan, alsoTakenBy } = planOf(plans, visit);
-      const verdict = examine(known.facts(plan, alsoTakenBy, visit, person));
+      const verdict = checkEligibility(facts.forVisit(plan, alsoTakenBy, visit, person));
       if (!verdict.asked || !plan) return { kind: "left out", reason: verdict.asked ? "no plan" : verdict.reason };
       const from = plan.rules.portions ? (portionsFrom(setting, plan, now) ?? now) : now;
       const ask = {
@@ -122,12 +123,12 @@ async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
         anchorAt: plan.rules.portions ? from : visit.endsAt,
         isSpread: plan.rules.portions !== null || isFromList(visit),
       };
-      const next = nextOf({ ask, plan, person, visit, guardian: known.guardianOf(person), along: [] }, setting, now);
+      const next = nextOf({ ask, plan, person, visit, guardian: facts.guardianOf(person), along: [] }, setting, now);
       if (next.kind === "held") return { kind: "left out", reason: "plan paused" };
       if (next.kind !== "send")
         return { kind: "left out", reason: next.outcome === "too late" ? "too late" : "no reachable address" };
       const byId = { id: person.id, name: nameOf(person) };
-      known.add(person, {
+      facts.add(person, {
         id: visit.id,
         open: true,
         endsAt: visit.endsAt,

@@ -1,45 +1,45 @@
 export { handleDropOff } from "./dropOff";
-export { hindrances } from "./feedProblems";
+export { dryRunOfList } from "./dryRun";
+export { feedProblems } from "./feedProblems";
 export {
   addFeed,
   addressOf,
   changeFeed,
-  claimDeliveries,
   claimFeeds,
-  type Delivery,
+  claimInboundEvents,
   type Feed,
   type FeedValues,
   feedNumbers,
   findFeed,
-  listDeliveries,
+  type InboundEvent,
   listFeeds,
+  listInboundEvents,
   mappingOf,
   renewFeed,
+  retryInboundEvent,
   secretOf,
-  tryAgain,
 } from "./feeds";
 export { fetchFeed, takeCalendar } from "./fetched";
 export { harmless, MOST_BYTES, toCsv, Unreadable } from "./files";
 export { forgetInLists, forgetInLongLists } from "./forget";
+export { fieldsOfKnown, ingest } from "./ingest";
 export {
-  bringList,
   chooseReading,
   claimStalledLists,
   findIntake,
   type Intake,
-  keepIntake,
-  keepRows,
+  importRows,
   loadList,
-  mendRow,
   type NotedRow,
-  readIntake,
+  parseIntake,
+  receiveList,
   recentIntakes,
+  retryRow,
   rowsOfIntake,
-  undoIntake,
-  workOnList,
+  runListTask,
+  startImport,
+  undoImport,
 } from "./lists";
 export { assignedNames, assignName, type NameKind, openNames } from "./names";
 export { closeReader } from "./reader";
-export { fieldsOfKnown, takeIn } from "./service";
-export { takenOfList } from "./taken";
-export { handleFeedHook, workOnDeliveries } from "./webhook";
+export { handleFeedHook, processEventsOf } from "./webhook";

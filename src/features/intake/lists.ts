@@ -1,11 +1,11 @@
 import { gzipSync } from "node:zlib";
 import { and, asc, desc, eq, inArray, sql } from "drizzle-orm";
-import { type Arrival, readArrival, type Unusable } from "@/core/intake/arrival";
+import { type Arrival, parseArrival, type Unusable } from "@/core/intake/arrival";
 import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
 import { settleOrder } from "@/core/intake/dates";
 import { headerKey, VISIT_FIELDS } from "@/core/intake/fields";
 import { shapeOf } from "@/core/intake/table";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { loadSetting, type Setting } from "@/features/clients";
 import { ERASED_WORDS, type Person, untouchedSince, updatePeople } from "@/features/people";
 import { now as clockNow, realTime } from "@/platform/clock";
@@ -17,9 +17,9 @@ import { people } from "@/schema/people";
 import { AT_ONCE } from "./atOnce";
 import { packBytes, parseContent, type StoredList, samplesOf } from "./content";
 import { MOST_BYTES, Unreadable } from "./files";
-import { lookAhead } from "./forecast";
+import { previewImport } from "./forecast";
 import { emptyErasedRows, erasedAddresses } from "./forget";
-import { type Taken, takeIn } from "./service";
+import { type IngestResult, ingest } from "./ingest";
 
 /** Lists that people bring: read, looked at, kept, mended, undone. */
 
@@ -82,7 +82,7 @@ type Bringing = {
 };
 
 /** Takes a list in for a look. The same request key takes it once. Throws `Unreadable`. */
-export async function bringList(scope: Scope, it: Bringing): Promise<string> {
+export async function receiveList(scope: Scope, it: Bringing): Promise<string> {
   if (it.bytes.length > MOST_BYTES)
     throw new Unreadable(`The file is larger than ${MOST_BYTES / 1024 / 1024} MB. Bring it in parts.`);
   const now = await clockNow();
@@ -123,15 +123,15 @@ export async function bringList(scope: Scope, it: Bringing): Promise<string> {
   });
   if (kept !== id) return kept;
   // Small lists are read while one waits; it takes less than reading this would.
-  if (it.bytes.length < 300_000) await readIntake(scope, id, AT_ONCE);
-  else await addJob("list", { clientId: scope.clientId, intakeId: id, deed: "read" }, `list ${id}`);
+  if (it.bytes.length < 300_000) await parseIntake(scope, id, AT_ONCE);
+  else await addJob("list", { clientId: scope.clientId, intakeId: id, action: "read" }, `list ${id}`);
   return id;
 }
 
 /**
  * Takes another sheet of a workbook in as a list of its own. Null when it is not there (any more). Throws `Unreadable`.
  */
-export async function bringSheet(scope: Scope, id: string, sheet: string, who: string): Promise<string | null> {
+export async function receiveSheet(scope: Scope, id: string, sheet: string, who: string): Promise<string | null> {
   const now = await clockNow();
   const fresh = newId();
   const made = await withClient(scope, async (tx) => {
@@ -165,7 +165,7 @@ export async function bringSheet(scope: Scope, id: string, sheet: string, who: s
     return fresh;
   });
   if (!made) return null;
-  await readIntake(scope, fresh, AT_ONCE);
+  await parseIntake(scope, fresh, AT_ONCE);
   return fresh;
 }
 
@@ -209,7 +209,7 @@ async function working<T>(scope: Scope, id: string, work: () => Promise<T>): Pro
 
 /** Lists that wait to be worked on and on which nobody does: their worker was killed. Each is claimed for a while. */
 export async function claimStalledLists(): Promise<
-  { clientId: string; intakeId: string; deed: "read" | "look" | "keep" }[]
+  { clientId: string; intakeId: string; action: "read" | "look" | "keep" }[]
 > {
   const rows = await rowsOf<{ client_id: string; intake_id: string; state: string }>(
     sql`select * from estima_claim_lists(20, ${LEASE / 1000})`,
@@ -217,7 +217,7 @@ export async function claimStalledLists(): Promise<
   return rows.map(({ client_id, intake_id, state }) => ({
     clientId: client_id,
     intakeId: intake_id,
-    deed: state === "reading" ? "read" : state === "looking" ? "look" : "keep",
+    action: state === "reading" ? "read" : state === "looking" ? "look" : "keep",
   }));
 }
 
@@ -234,7 +234,7 @@ async function change(scope: Scope, id: string, set: Partial<typeof intakes.$inf
  * Reads a list that was taken in: finds its columns, remembers how lists of its shape were read, and looks ahead; at
  * more than `mostAtOnce` rows in the worker.
  */
-export async function readIntake(scope: Scope, id: string, mostAtOnce = Number.POSITIVE_INFINITY): Promise<void> {
+export async function parseIntake(scope: Scope, id: string, mostAtOnce = Number.POSITIVE_INFINITY): Promise<void> {
   try {
     const [raw] = await withClient(scope, (tx) =>
       tx
@@ -297,8 +297,8 @@ export async function readIntake(scope: Scope, id: string, mostAtOnce = Number.P
         samples: samplesOf(list),
       },
     });
-    if (table.rows.length <= mostAtOnce) await lookAgain(scope, id, choice, list, setting, now);
-    else await addJob("list", { clientId: scope.clientId, intakeId: id, deed: "look" }, `list ${id} look`);
+    if (table.rows.length <= mostAtOnce) await previewAgain(scope, id, choice, list, setting, now);
+    else await addJob("list", { clientId: scope.clientId, intakeId: id, action: "look" }, `list ${id} look`);
   } catch (error) {
     if (!(error instanceof Unreadable)) throw error;
     await change(scope, id, { state: "failed", error: error.message, content: null });
@@ -357,7 +357,7 @@ function withOrders(list: StoredList, choice: ReadingChoice): ReadingChoice {
 }
 
 /** Looks through the whole list with a choice and writes down what would happen. Nothing of it is kept. */
-async function lookAgain(
+async function previewAgain(
   scope: Scope,
   id: string,
   choice: ReadingChoice,
@@ -369,7 +369,7 @@ async function lookAgain(
     choice.order === null
       ? null
       : await withClient(scope, (tx) =>
-          lookAhead(tx, scope, setting, readRows(list, choice, setting, now), choice, now),
+          previewImport(tx, scope, setting, readRows(list, choice, setting, now), choice, now),
         );
   await change(scope, id, { state: "ready", choice, forecast });
 }
@@ -389,16 +389,16 @@ export async function chooseReading(scope: Scope, id: string, choice: ReadingCho
   const settled = { ...choice };
   if (seen.list) {
     Object.assign(settled, withOrders(seen.list, settled));
-    await lookAgain(scope, id, settled, seen.list, seen.setting, seen.now);
+    await previewAgain(scope, id, settled, seen.list, seen.setting, seen.now);
   } else {
     await change(scope, id, { state: "looking", choice: settled });
-    await addJob("list", { clientId: scope.clientId, intakeId: id, deed: "look" }, `list ${id}`);
+    await addJob("list", { clientId: scope.clientId, intakeId: id, action: "look" }, `list ${id}`);
   }
   return withClient(scope, (tx) => findIntake(tx, scope, id));
 }
 
 /** Looks ahead at a large list, in the worker. */
-export async function lookAtIntake(scope: Scope, id: string): Promise<void> {
+export async function previewIntake(scope: Scope, id: string): Promise<void> {
   const seen = await withClient(scope, async (tx) => {
     const intake = await findIntake(tx, scope, id);
     if (intake?.state !== "looking" || !intake.choice) return null;
@@ -411,7 +411,7 @@ export async function lookAtIntake(scope: Scope, id: string): Promise<void> {
   });
   if (!seen) return;
   const choice = withOrders(seen.list, seen.choice);
-  await lookAgain(scope, id, choice, seen.list, seen.setting, seen.now);
+  await previewAgain(scope, id, choice, seen.list, seen.setting, seen.now);
 }
 
 export type ReadRow = { row: number; cells: string[]; read: Arrival | Unusable };
@@ -442,12 +442,12 @@ export function* readRows(
     const cells = list.table.rows[index];
     if (erased.has(index + 1))
       yield { row: index + 1, cells, read: { problems: [{ field: "full name", message: ERASED_WORDS }] } };
-    else yield { row: index + 1, cells, read: readArrival(fieldsOfRow(cells, choice.matching), reading) };
+    else yield { row: index + 1, cells, read: parseArrival(fieldsOfRow(cells, choice.matching), reading) };
   }
 }
 
 /** Begins to keep a list that is ready: its people only, or also to ask. False when it is not ready (any more). */
-export async function keepIntake(scope: Scope, id: string, who: string, asks: boolean): Promise<boolean> {
+export async function startImport(scope: Scope, id: string, who: string, asks: boolean): Promise<boolean> {
   const now = await clockNow();
   const begun = await withClient(scope, async (tx) => {
     const [row] = await tx
@@ -483,11 +483,11 @@ export async function keepIntake(scope: Scope, id: string, who: string, asks: bo
       .insert(readings)
       .values({ clientId: scope.clientId, shape: row.shape, choice, at: now })
       .onConflictDoUpdate({ target: [readings.clientId, readings.shape], set: { choice, at: now } });
-    await note(tx, {
+    await recordAudit(tx, {
       clientId: scope.clientId,
       at: now,
       who,
-      deed: asks ? "kept and began asking" : "kept",
+      action: asks ? "kept and began asking" : "kept",
       subject: "list",
       subjectId: id,
       details: { name: row.name, rows: row.total },
@@ -495,8 +495,8 @@ export async function keepIntake(scope: Scope, id: string, who: string, asks: bo
     return row;
   });
   if (!begun) return false;
-  if (begun.total <= AT_ONCE) await keepRows(scope, id);
-  else await addJob("list", { clientId: scope.clientId, intakeId: id, deed: "keep" }, `list ${id}`);
+  if (begun.total <= AT_ONCE) await importRows(scope, id);
+  else await addJob("list", { clientId: scope.clientId, intakeId: id, action: "keep" }, `list ${id}`);
   return true;
 }
 
@@ -504,20 +504,20 @@ export async function keepIntake(scope: Scope, id: string, who: string, asks: bo
  * Keeps the rows of a list, chunk by chunk, each in a transaction of its own that also notes how far it came: a worker
  * that is killed on the way goes on where it stood, and two workers never keep a chunk twice.
  */
-export async function keepRows(scope: Scope, id: string, signal?: AbortSignal): Promise<void> {
+export async function importRows(scope: Scope, id: string, signal?: AbortSignal): Promise<void> {
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
   if (intake?.state !== "keeping" || !intake.choice) return;
   const list = await withClient(scope, (tx) => loadList(tx, scope, id));
   for (let from = intake.done; ; ) {
     signal?.throwIfAborted();
-    const next = await withClient(scope, (tx) => keepChunk(tx, scope, id, list, from));
+    const next = await withClient(scope, (tx) => importChunk(tx, scope, id, list, from));
     if (next === null) return;
     from = next;
   }
 }
 
 /** Keeps one chunk; gives where the next begins, or null when the list is done or somebody else works on it. */
-async function keepChunk(tx: Tx, scope: Scope, id: string, list: StoredList, from: number): Promise<number | null> {
+async function importChunk(tx: Tx, scope: Scope, id: string, list: StoredList, from: number): Promise<number | null> {
   const [intake] = await tx
     .select(withoutContent)
     .from(intakes)
@@ -528,7 +528,7 @@ async function keepChunk(tx: Tx, scope: Scope, id: string, list: StoredList, fro
   const now = await clockNow();
   const to = Math.min(from + CHUNK, list.table.rows.length);
   const rows = [...readRows(list, intake.choice, setting, now, from, to)];
-  const counts = await takeRows(tx, scope, setting, intake, rows, now);
+  const counts = await ingestRows(tx, scope, setting, intake, rows, now);
   const sum = Object.fromEntries(
     Object.entries(counts).map(([name, n]) => [name, n + (intake.counts?.[name as keyof IntakeCounts] ?? 0)]),
   ) as IntakeCounts;
@@ -541,7 +541,7 @@ async function keepChunk(tx: Tx, scope: Scope, id: string, list: StoredList, fro
 }
 
 /** Takes rows in and writes down what became of those that need a look or can be undone. */
-async function takeRows(
+async function ingestRows(
   tx: Tx,
   scope: Scope,
   setting: Setting,
@@ -550,7 +550,7 @@ async function takeRows(
   now: number,
 ): Promise<IntakeCounts> {
   const usable = rows.flatMap((row) => ("person" in row.read ? [{ ...row, read: row.read }] : []));
-  const taken = await takeIn(
+  const taken = await ingest(
     tx,
     scope,
     setting,
@@ -654,13 +654,13 @@ export function rowsOfIntake(
  * Tries one refused row again with other cells. Gives what is still wrong, or what became of it; null when it is not
  * there.
  */
-export async function mendRow(
+export async function retryRow(
   tx: Tx,
   scope: Scope,
   id: string,
   row: number,
   cells: string[],
-): Promise<{ problems: { field: string; message: string }[] } | { taken: Taken } | null> {
+): Promise<{ problems: { field: string; message: string }[] } | { taken: IngestResult } | null> {
   const [intake] = await tx
     .select(withoutContent)
     .from(intakes)
@@ -692,7 +692,7 @@ export async function mendRow(
       .where(and(eq(intakeRows.intakeId, id), eq(intakeRows.row, row), eq(intakeRows.state, "refused")));
     return { problems: read.problems };
   }
-  const [taken] = await takeIn(tx, scope, setting, [{ arrival: read }], optionsOf(intake, now));
+  const [taken] = await ingest(tx, scope, setting, [{ arrival: read }], optionsOf(intake, now));
   if (taken.kind === "refused") return { problems: [{ field: "full name", message: taken.why ?? "" }] };
   await tx
     .update(intakeRows)
@@ -723,7 +723,7 @@ export type Undone =
  * Takes a whole list back, as long as nothing that came of it was sent: its visits and their asks go, its new people
  * go unless something else happened with them since, and those it changed are as they were. Else tells what was sent.
  */
-export async function undoIntake(tx: Tx, scope: Scope, id: string, who: string): Promise<Undone | null> {
+export async function undoImport(tx: Tx, scope: Scope, id: string, who: string): Promise<Undone | null> {
   const [intake] = await tx
     .select(withoutContent)
     .from(intakes)
@@ -773,11 +773,11 @@ export async function undoIntake(tx: Tx, scope: Scope, id: string, who: string):
       select v.ends_at, v.branch_id from visits v where v.client_id = p.client_id and v.person_id = p.id and v.outcome <> 'cancelled' order by v.ends_at desc limit 1)
     where p.client_id = ${scope.clientId} and p.id = any(${sql.param([...new Set(gone.map(({ person_id }) => person_id))])}::uuid[])`);
   await tx.update(intakes).set({ state: "undone", undoneAt: now, content: null }).where(eq(intakes.id, id));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "undid",
+    action: "undid",
     subject: "list",
     subjectId: id,
     details: { name: intake.name },
@@ -815,18 +815,18 @@ async function restoreChanged(tx: Tx, scope: Scope, changed: NotedRow[]): Promis
 }
 
 /** What the worker does with a large list. */
-export async function workOnList(
-  { clientId, intakeId, deed }: { clientId: string; intakeId: string; deed: "read" | "look" | "keep" },
+export async function runListTask(
+  { clientId, intakeId, action }: { clientId: string; intakeId: string; action: "read" | "look" | "keep" },
   signal?: AbortSignal,
 ): Promise<void> {
   const scope = workFor(clientId);
   await working(scope, intakeId, async () => {
-    if (deed === "keep") return keepRows(scope, intakeId, signal);
-    if (deed === "read") await readIntake(scope, intakeId);
-    else await lookAtIntake(scope, intakeId);
+    if (action === "keep") return importRows(scope, intakeId, signal);
+    if (action === "read") await parseIntake(scope, intakeId);
+    else await previewIntake(scope, intakeId);
     // What a feed brings is kept by itself, unless somebody has to look at it first.
     const intake = await withClient(scope, (tx) => findIntake(tx, scope, intakeId));
     if (intake?.feedId && intake.state === "ready" && intake.choice?.order)
-      await keepIntake(scope, intakeId, intake.broughtBy, true);
+      await startImport(scope, intakeId, intake.broughtBy, true);
   });
 }

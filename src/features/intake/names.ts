@@ -1,6 +1,6 @@
 import { and, asc, eq, isNull, sql } from "drizzle-orm";
 import { headerKey } from "@/core/intake/fields";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import type { Setting } from "@/features/clients";
 import { settleWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
@@ -8,6 +8,7 @@ import { branches, services, tags, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { seenNames } from "@/schema/intake";
 import { people } from "@/schema/people";
+
 /**
  * Names in lists and feeds, and what they stand for. Each unknown one is shown and assigned once; then it is known
  * for ever.
@@ -81,7 +82,7 @@ export async function loadNames(tx: Tx, scope: Scope, setting: Setting): Promise
 }
 
 /** Writes the unknown names down, to be assigned. */
-export async function keepUnknown(tx: Tx, scope: Scope, names: Names, now: number): Promise<void> {
+export async function saveUnknownNames(tx: Tx, scope: Scope, names: Names, now: number): Promise<void> {
   const met = names.unknown();
   if (met.length === 0) return;
   await tx
@@ -143,11 +144,11 @@ export async function assignName(
     .update(seenNames)
     .set({ targetId, ignored: to === "nothing" })
     .where(eq(seenNames.id, id));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: to === "nothing" ? "left aside" : "assigned",
+    action: to === "nothing" ? "left aside" : "assigned",
     subject: `${seen.kind} name`,
     subjectId: id,
     details: { name: seen.name, targetId },

@@ -1,5 +1,6 @@
 import { gzipSync } from "node:zlib";
 import { readListBytes, Unreadable } from "./files";
+
 /**
  * The process that reads lists, started by `reader.ts`: one list at a time, within the memory it was started with. It
  * answers with the list as compressed JSON, or with what is wrong with the file in words.

@@ -11,11 +11,11 @@ import { anyOf, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platf
 import { checkHook, MOST_HOOK_BYTES, problem, readBounded, readHookBody } from "@/platform/hooks";
 import { decrypt } from "@/platform/secrets";
 import { newId } from "@/schema/columns";
-import { deliveries, feeds } from "@/schema/feeds";
+import { feeds, inboundEvents } from "@/schema/feeds";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
 import { type Feed, mappingOf } from "./feeds";
-import { fieldsOfKnown, type Taken, takeIn } from "./service";
+import { fieldsOfKnown, type IngestResult, ingest } from "./ingest";
 
 /**
  * What programs deliver. The address answers as soon as the delivery is kept, which is one statement; the worker then
@@ -24,20 +24,20 @@ import { fieldsOfKnown, type Taken, takeIn } from "./service";
  */
 
 type Known = { at: number; secret: string | null; isOpen: boolean };
-const known = new Map<string, Known>();
+const feedCache = new Map<string, Known>();
 /** A renewed secret or a feed that was turned off counts everywhere after this many milliseconds of real time. */
 const REMEMBERED = 5000;
 
 async function feedOf(id: string): Promise<Known | null> {
-  const cached = known.get(id);
+  const cached = feedCache.get(id);
   if (cached && performance.now() - cached.at < REMEMBERED) return cached;
   const [row] = await rowsOf<{ kind: string; state: string; secret: string | null }>(
     sql`select kind, state, secret from estima_feed(${id})`,
   );
   if (row?.kind !== "webhook") return null;
-  if (known.size > 1000) known.clear();
+  if (feedCache.size > 1000) feedCache.clear();
   const feed = { at: performance.now(), secret: row.secret && decrypt(row.secret), isOpen: row.state === "on" };
-  known.set(id, feed);
+  feedCache.set(id, feed);
   return feed;
 }
 
@@ -55,7 +55,7 @@ export async function handleFeedHook(request: Request, id: string): Promise<Resp
   let refused = checkHook(request.headers, text, feed.secret);
   if (refused && performance.now() - feed.at > 50) {
     // The secret may have been renewed a moment ago.
-    known.delete(id);
+    feedCache.delete(id);
     feed = await feedOf(id);
     if (feed?.secret) refused = checkHook(request.headers, text, feed.secret);
   }
@@ -66,28 +66,30 @@ export async function handleFeedHook(request: Request, id: string): Promise<Resp
   if (read.body === null || typeof read.body !== "object") return problem(422, "The body must be a JSON object.");
   const now = await clockNow();
   const [row] = await rowsOf<{ taken: boolean }>(
-    sql`select estima_take_delivery(${newId()}, ${id}, ${read.id}, ${JSON.stringify(read.body)}::jsonb, ${new Date(now).toISOString()}) as taken`,
+    sql`select estima_add_inbound_event(${newId()}, ${id}, ${read.id}, ${JSON.stringify(read.body)}::jsonb, ${new Date(now).toISOString()}) as taken`,
   );
   return Response.json({ kept: row.taken }, { status: row.taken ? 202 : 200 });
 }
 
 /** Works on deliveries of one client, in the order they came. */
-export async function workOnDeliveries({ clientId, ids }: { clientId: string; ids: string[] }): Promise<void> {
+export async function processEventsOf({ clientId, ids }: { clientId: string; ids: string[] }): Promise<void> {
   const scope = workFor(clientId);
   for (let from = 0; from < ids.length; from += 200)
     await withClient(scope, (tx) => workOnSome(tx, scope, ids.slice(from, from + 200)));
 }
 
-type Delivery = typeof deliveries.$inferSelect;
+type Delivery = typeof inboundEvents.$inferSelect;
 
 async function workOnSome(tx: Tx, scope: Scope, ids: string[]): Promise<void> {
   const due = await tx
-    .select({ delivery: deliveries, feed: feeds })
-    .from(deliveries)
-    .innerJoin(feeds, eq(feeds.id, deliveries.feedId))
-    .where(and(eq(deliveries.clientId, scope.clientId), anyOf(deliveries.id, ids), eq(deliveries.state, "waiting")))
-    .orderBy(deliveries.at, deliveries.id)
-    .for("update", { of: deliveries });
+    .select({ delivery: inboundEvents, feed: feeds })
+    .from(inboundEvents)
+    .innerJoin(feeds, eq(feeds.id, inboundEvents.feedId))
+    .where(
+      and(eq(inboundEvents.clientId, scope.clientId), anyOf(inboundEvents.id, ids), eq(inboundEvents.state, "waiting")),
+    )
+    .orderBy(inboundEvents.at, inboundEvents.id)
+    .for("update", { of: inboundEvents });
   const now = await clockNow();
   const setting = await loadSetting(tx);
   const results: { id: string; done: Done; tries: number }[] = [];
@@ -128,7 +130,7 @@ async function writeResults(tx: Tx, results: { id: string; done: Done; tries: nu
     tries,
   }));
   await tx.execute(sql`
-    update deliveries d set state = r.state, what = r.what, visit_id = coalesce(r.visit, d.visit_id), person_id = coalesce(r.person, d.person_id), tries = r.tries,
+    update inbound_events d set state = r.state, what = r.what, visit_id = coalesce(r.visit, d.visit_id), person_id = coalesce(r.person, d.person_id), tries = r.tries,
       claimed_until = case when r.state = 'waiting' then clock_timestamp() + make_interval(secs => 4 * power(2, r.tries)) end
     from json_to_recordset(${JSON.stringify(rows)}::json) as r(id uuid, state text, what text, visit uuid, person uuid, tries int) where d.id = r.id`);
 }
@@ -173,7 +175,7 @@ async function takeEvents(
   events: { delivery: Delivery; read: Arriving }[],
   now: number,
 ): Promise<Done[]> {
-  const taken = await takeIn(
+  const taken = await ingest(
     tx,
     scope,
     setting,
@@ -215,7 +217,7 @@ async function personOfVisit(tx: Tx, scope: Scope, number: string): Promise<Part
 }
 
 /** What a delivery did, in a sentence. */
-function sayTaken({ person, kind, visit, visitKind, remarks }: Taken, zone: string, now: number): string {
+function sayTaken({ person, kind, visit, visitKind, remarks }: IngestResult, zone: string, now: number): string {
   const who = person ? nameOf(person) || "Somebody without a name" : "Nobody";
   const name = kind === "new" ? `${who} is new` : who;
   if (!visit || !visitKind) return `${name}; no visit.`;

@@ -2,6 +2,7 @@ import { SaxesParser } from "saxes";
 import { type Entry, fromBuffer, type ZipFile } from "yauzl";
 import { TooMuch } from "@/core/intake/delimited";
 import { TABLE_BOUNDS } from "@/core/intake/table";
+
 /**
  * Workbooks (ECMA-376, SpreadsheetML) to rows of cells. Parts are unpacked and read piece by piece, and what is really
  * unpacked is counted, whatever the archive's directory says. Namespaces may have any prefix. Dates come out as ISO

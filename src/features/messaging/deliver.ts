@@ -11,19 +11,19 @@ import {
   isUnwanted,
   loadContexts,
   lockAsks,
-  lookAtWelcome,
   nextOf,
+  noticeAllowanceUsedUp,
+  pauseIfRejected,
   planNext,
   type Retry,
   sayEnd,
   sayStop,
   stopAsks,
-  tellUsedUp,
   whySentence,
   wordingFacts,
   writtenTo,
 } from "@/features/asks";
-import { loadSetting, Meter, type Setting } from "@/features/clients";
+import { loadSetting, SendQuota, type Setting } from "@/features/clients";
 import { lockPeopleRows } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink, optOutLink } from "@/platform/customerLinks";
@@ -36,6 +36,7 @@ import { handOverText } from "@/platform/texts";
 import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
+
 /**
  * Due messages on their way out. Crash cases, in order of the steps below:
  * - killed after the claim: the claim runs out and another worker claims the rows again;
@@ -76,7 +77,7 @@ export async function deliver(claims: Claim[]): Promise<void> {
     try {
       await deliverOf(workFor(clientId), own);
     } catch (error) {
-      // One client's trouble is nobody else's: its messages are claimed again when the claim runs out.
+      // One client's failure is nobody else's: its messages are claimed again when the claim runs out.
       log.error({ clientId, messages: own.length, ...describeError(error) }, "batch failed");
     }
   }
@@ -86,7 +87,7 @@ async function deliverOf(scope: Scope, claims: Claim[]): Promise<void> {
   const { outgoing, setting } = await withClient(scope, (tx) => prepare(tx, scope, claims));
   if (outgoing.length === 0) return;
   const handed = await holding(scope, outgoing, () => handOverAll(outgoing));
-  await withClient(scope, (tx) => settle(tx, scope, setting, outgoing, handed));
+  await withClient(scope, (tx) => recordSendResults(tx, scope, setting, outgoing, handed));
 }
 
 /**
@@ -157,7 +158,7 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
       (a.dueAt ?? 0) - (b.dueAt ?? 0) ||
       (a.personId < b.personId ? -1 : 1),
   );
-  const meter = await Meter.load(tx, scope, setting, now);
+  const meter = await SendQuota.load(tx, scope, setting, now);
   const changes: Change[] = [];
   const outgoing: Outgoing[] = [];
   const moved: AskContext[] = [];
@@ -221,7 +222,7 @@ async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoin
   await meter.keep(tx, scope);
   for (const { ask } of usedUp)
     await tx.update(asks).set({ allowanceFrom: ask.allowanceFrom }).where(eq(asks.id, ask.id));
-  for (const channel of short) await tellUsedUp(tx, scope, setting, channel, now);
+  for (const channel of short) await noticeAllowanceUsedUp(tx, scope, setting, channel, now);
   await planNext(tx, scope, setting, moved, now, { retries });
   return { outgoing, setting };
 }
@@ -304,7 +305,13 @@ export function replyAddress(sender: string, messageId: string): string {
   return `${sender.slice(0, at)}+${messageId}.${tagFor("reply", messageId)}${sender.slice(at)}`.toLowerCase();
 }
 
-async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing[], handed: Handed[]): Promise<void> {
+async function recordSendResults(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  outgoing: Outgoing[],
+  handed: Handed[],
+): Promise<void> {
   const now = await clockNow();
   const ids = outgoing.map(({ message }) => message.id);
   // In the one order in which everything locks: people, asks, messages.
@@ -361,7 +368,7 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
           done: message.step + 1,
           firstSentAt: ask.firstSentAt ?? now,
           lastSentAt: now,
-          hurry: null,
+          sendNow: null,
           allowanceFrom: null,
         };
         context.person = { ...context.person, lastMessageAt: now };
@@ -409,7 +416,7 @@ async function settle(tx: Tx, scope: Scope, setting: Setting, outgoing: Outgoing
   await markBounced(tx, scope, bounced, now);
   await planNext(tx, scope, setting, onward, now, { retries, hasOthers: false });
   const back = outgoing.filter(({ message }) => bounced.length > 0 && message.askId);
-  await lookAtWelcome(
+  await pauseIfRejected(
     tx,
     scope,
     back.flatMap(({ context }) => (context?.plan.rules.portions ? context.plan.id : [])),
@@ -454,7 +461,7 @@ async function markSent(
   if (sentAsks.length > 0) {
     await tx.execute(sql`
       update asks a set sent_count = a.sent_count + 1, done = d.done, first_sent_at = coalesce(a.first_sent_at, ${new Date(now).toISOString()}),
-        last_sent_at = ${new Date(now).toISOString()}, hurry = null, allowance_from = null
+        last_sent_at = ${new Date(now).toISOString()}, send_now = null, allowance_from = null
       from jsonb_to_recordset(${JSON.stringify(sentAsks)}::jsonb) as d(id uuid, done int)
       where a.id = d.id and a.client_id = ${scope.clientId}`);
   }

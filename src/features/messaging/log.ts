@@ -3,6 +3,7 @@ import { MOST_COUNTED } from "@/core/time/say";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
+
 /** What the log can be narrowed to. "opened" and "followed" are things that happened to messages that were sent. */
 export const LOG_STATES = [
   "planned",

@@ -1,5 +1,5 @@
 import { eq, inArray } from "drizzle-orm";
-import { askByToken, lookAtWelcome, openAsksOf, stopAsks, writtenTo } from "@/features/asks";
+import { askByToken, openAsksOf, pauseIfRejected, stopAsks, writtenTo } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { guardiansOf, wardsOf } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
@@ -45,7 +45,7 @@ export async function optOutByLink(token: string): Promise<boolean> {
       "opted out",
       now,
     );
-    await lookAtWelcome(tx, scope, [ask.planId], now);
+    await pauseIfRejected(tx, scope, [ask.planId], now);
     return true;
   });
 }

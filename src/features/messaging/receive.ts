@@ -8,8 +8,8 @@ import {
   type AskContext,
   loadContexts,
   lockHomes,
-  lookAtWelcome,
   openAsksOf,
+  pauseIfRejected,
   planNext,
   stopAsks,
 } from "@/features/asks";
@@ -173,7 +173,7 @@ async function noteBounce(tx: Tx, scope: Scope, messageId: string, why: string, 
   for (const one of [context.person, context.guardian])
     if (one && (message.channel === "email" ? one.email : one.phone) === message.address) Object.assign(one, flag);
   await goAnotherWay(tx, scope, context, message, now);
-  await lookAtWelcome(tx, scope, [context.plan.id], now);
+  await pauseIfRejected(tx, scope, [context.plan.id], now);
   return true;
 }
 
@@ -206,7 +206,7 @@ async function goAnotherWay(
     return;
   }
   if (ask.ended && (await openAsksOf(tx, scope, [person.id])).some(({ id }) => id !== ask.id)) return;
-  await takeBack(tx, scope, context, await legNow(tx, scope, context, message.planVersion, message.step));
+  await rewindToStep(tx, scope, context, await legNow(tx, scope, context, message.planVersion, message.step));
   await planNext(tx, scope, setting, [context], now);
 }
 
@@ -218,7 +218,7 @@ async function legNow(tx: Tx, scope: Scope, { ask, plan }: AskContext, version: 
 }
 
 /** Sets an ask back to a step that came back, as if that and all after it had never been planned. */
-async function takeBack(tx: Tx, scope: Scope, context: AskContext, step: number): Promise<void> {
+async function rewindToStep(tx: Tx, scope: Scope, context: AskContext, step: number): Promise<void> {
   const { ask, person } = context;
   const reached = await tx
     .select({ askId: messages.askId, sentAt: messages.sentAt })
@@ -306,7 +306,7 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
         now,
       );
     if (wish === "stop")
-      await lookAtWelcome(
+      await pauseIfRejected(
         tx,
         scope,
         open.map(({ planId }) => planId),

@@ -1,4 +1,5 @@
 import type { MessageState } from "@/schema/messages";
+
 /** What a message's state means, in one word for people. */
 export const STATE_WORDS: Record<MessageState, string> = {
   planned: "planned",

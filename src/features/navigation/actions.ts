@@ -55,7 +55,7 @@ export async function skipClock(_before: ActionResult, form: FormData): Promise<
 
 /** People for the palette: at most eight that match what is typed. */
 export async function findPeople(slug: string, typed: string): Promise<{ id: string; name: string; reach: string }[]> {
-  const access = await requireAccess(slug, "look");
+  const access = await requireAccess(slug, "view");
   const query = z.string().max(100).transform(cleanText).catch("").parse(typed);
   const found = await withClient(access, (tx) => searchPeople(tx, query, 8));
   return found.map((person) => ({

@@ -1,4 +1,5 @@
 import { environment } from "@/platform/environment";
+
 /** The demo's seats, offered in one click. They exist only in demo mode and in the demo's database. */
 export const DEMO_PASSWORD = "merrow-bay-demo";
 

@@ -1,1 +1,1 @@
-export { claimNotices, handOverNotice, lastNotice, type Notice, sayTold, tell } from "./service";
+export { claimNotices, deliverNotice, enqueueNotice, lastNotice, type Notice, sayTold } from "./service";

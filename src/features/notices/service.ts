@@ -10,6 +10,7 @@ import { environment } from "@/platform/environment";
 import { log } from "@/platform/log";
 import { handOverMail } from "@/platform/mail";
 import { notices } from "@/schema/notices";
+
 /**
  * Emails to those who look after a client. A notice is a row, written in the transaction of what it tells; the worker
  * hands it over. Killed on the way, another worker hands it over again with the same Message-IDs, by which a mail
@@ -19,7 +20,7 @@ import { notices } from "@/schema/notices";
 export type Notice = typeof notices.$inferSelect;
 
 /** Tells it once: what was told about the same thing before is not told again. */
-export async function tell(
+export async function enqueueNotice(
   tx: Tx,
   scope: Scope,
   it: Pick<Notice, "about" | "subject" | "words" | "path">,
@@ -52,13 +53,13 @@ export async function claimNotices(at: number): Promise<NoticeClaim[]> {
   return rows.map((row) => ({ clientId: row.client_id, noticeId: row.notice_id }));
 }
 
-type Keeper = { id: string; name: string; email: string };
+type Manager = { id: string; name: string; email: string };
 
 /**
  * Hands a notice over to everybody who may set up the client and was not told yet. Who could not be reached is tried
  * again.
  */
-export async function handOverNotice({ clientId, noticeId }: NoticeClaim): Promise<void> {
+export async function deliverNotice({ clientId, noticeId }: NoticeClaim): Promise<void> {
   const scope = workFor(clientId);
   const seen = await withClient(scope, async (tx) => {
     const [notice] = await tx
@@ -68,7 +69,7 @@ export async function handOverNotice({ clientId, noticeId }: NoticeClaim): Promi
     return {
       notice,
       setting: await loadSetting(tx),
-      keepers: await rowsIn<Keeper>(tx, sql`select * from estima_keepers()`),
+      keepers: await rowsIn<Manager>(tx, sql`select * from estima_managers()`),
     };
   });
   const { notice, keepers } = seen;

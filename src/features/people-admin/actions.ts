@@ -6,15 +6,15 @@ import { DAY, fromLocal, HOUR, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
-import { directoryQuery, dropView, keepView } from "@/features/people";
+import { deleteView, directoryQuery, saveView } from "@/features/people";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText } from "@/ui/result";
 import { erasePeople } from "./erase";
+import { correctAddress } from "./invalidAddresses";
 import { excludeMany, restMany, tagMany } from "./many";
-import { mendAddress } from "./mend";
-import { keepApart, leaveHousehold, makeHousehold, mergePeople, undoMerge } from "./merge";
+import { dismissMatch, leaveHousehold, makeHousehold, mergePeople, undoMerge } from "./merge";
 import { type Selection, selectedIds, selection } from "./selection";
 
 const nobody = { ok: false as const, message: "Nobody is chosen. Tick some people first." };
@@ -59,28 +59,28 @@ export async function confirmMany(
   return { ok: true, message: `${asked} will be asked${leftOut > 0 ? `, ${leftOut} left out` : ""}.` };
 }
 
-const deed = z.discriminatedUnion("deed", [
-  z.object({ deed: z.literal("tag"), tag: z.string().min(1).max(60), gives: z.boolean() }),
+const action = z.discriminatedUnion("action", [
+  z.object({ action: z.literal("tag"), tag: z.string().min(1).max(60), gives: z.boolean() }),
   z.object({
-    deed: z.literal("rest"),
+    action: z.literal("rest"),
     days: z.number().int().min(0).max(3650),
     reason: z.string().max(200).transform(cleanText),
   }),
-  z.object({ deed: z.literal("exclude"), reason: z.string().max(200).transform(cleanText).nullable() }),
-  z.object({ deed: z.literal("erase"), sure: z.literal("erase") }),
+  z.object({ action: z.literal("exclude"), reason: z.string().max(200).transform(cleanText).nullable() }),
+  z.object({ action: z.literal("erase"), sure: z.literal("erase") }),
 ]);
-export type ManyDeed = z.input<typeof deed>;
+export type ManyAction = z.input<typeof action>;
 
 /** Tags, rests, excludes or erases everybody chosen. */
 export async function changeMany(
   slug: string,
   chosen: Selection,
-  what: ManyDeed,
+  what: ManyAction,
 ): Promise<Exclude<ActionResult, null>> {
-  const wantedDeed = deed.safeParse(what);
+  const wantedDeed = action.safeParse(what);
   const access = await requireAccess(
     slug,
-    wantedDeed.success && wantedDeed.data.deed === "erase" ? "erase people" : "keep people",
+    wantedDeed.success && wantedDeed.data.action === "erase" ? "erase people" : "edit people",
   );
   const wanted = selection.safeParse(chosen);
   if (!wanted.success) return nobody;
@@ -91,14 +91,14 @@ export async function changeMany(
     const ids = await selectedIds(tx, access, wanted.data, now, 20_000);
     if (ids.length === 0) return undefined;
     const it = wantedDeed.data;
-    if (it.deed === "tag") {
+    if (it.action === "tag") {
       const { tags } = await loadSetting(tx);
       if (it.gives && !tags.some(({ name }) => name === it.tag)) return null;
       return `${await tagMany(tx, access, ids, it.tag, it.gives, who, now)} ${it.gives ? "tagged" : "untagged"}.`;
     }
-    if (it.deed === "rest")
+    if (it.action === "rest")
       return `${await restMany(tx, access, ids, it.days === 0 ? null : now + it.days * DAY, it.reason, who, now)} ${it.days === 0 ? "may be asked again" : "rest"}.`;
-    if (it.deed === "exclude")
+    if (it.action === "exclude")
       return `${await excludeMany(tx, access, ids, it.reason, who, now)} ${it.reason === null ? "may be asked again" : "are never asked"}.`;
     return `${await erasePeople(tx, access, ids, who, now)} erased.`;
   });
@@ -108,13 +108,13 @@ export async function changeMany(
 }
 
 /** Keeps the filters under a name. */
-export async function nameView(
+export async function saveNamedView(
   slug: string,
   shown: string,
   _before: ActionResult,
   form: FormData,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   const name = formText(form, "name").trim();
   if (!name || name.length > 60)
     return {
@@ -126,32 +126,32 @@ export async function nameView(
     q: "",
     ...Object.fromEntries(new URLSearchParams(z.string().catch("").parse(shown).slice(0, 1000))),
   });
-  await withClient(access, (tx) => keepView(tx, access, access.user.name, name, wanted));
+  await withClient(access, (tx) => saveView(tx, access, access.user.name, name, wanted));
   revalidatePath(`/c/${slug}/people`);
   return { ok: true, message: "Kept as a view." };
 }
 
 /** Forgets a named view. */
-export async function forgetView(slug: string, id: string): Promise<void> {
-  const access = await requireAccess(slug, "keep people");
-  if (z.uuid().safeParse(id).success) await withClient(access, (tx) => dropView(tx, access, id));
+export async function deleteNamedView(slug: string, id: string): Promise<void> {
+  const access = await requireAccess(slug, "edit people");
+  if (z.uuid().safeParse(id).success) await withClient(access, (tx) => deleteView(tx, access, id));
   revalidatePath(`/c/${slug}/people`);
 }
 
 /** Gives somebody a right address in place of one that came back. */
-export async function mend(
+export async function correct(
   slug: string,
   id: string,
   channel: "email" | "text",
   _before: ActionResult,
   form: FormData,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   if (!z.object({ id: z.uuid(), channel: z.enum(["email", "text"]) }).safeParse({ id, channel }).success)
     return { ok: false, message: "There is no such person." };
   const now = await clockNow();
   const result = await withClient(access, (tx) =>
-    mendAddress(tx, access, id, channel, formText(form, "address").slice(0, 254), access.user.name, now),
+    correctAddress(tx, access, id, channel, formText(form, "address").slice(0, 254), access.user.name, now),
   );
   if (!result.ok) return { ok: false, message: result.message, fields: { address: result.message } };
   revalidatePath(`/c/${slug}`, "layout");
@@ -166,7 +166,7 @@ export async function mergePair(
   a: string,
   b: string,
 ): Promise<Exclude<ActionResult, null> & { mergeId?: string }> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   const ids = pair.safeParse({ a, b });
   if (!ids.success) return { ok: false, message: "Choose two records." };
   const now = await clockNow();
@@ -180,8 +180,8 @@ export async function mergePair(
 }
 
 /** Takes a merge back. */
-export async function takeMergeBack(slug: string, mergeId: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "keep people");
+export async function undoMergeOf(slug: string, mergeId: string): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "edit people");
   if (!z.uuid().safeParse(mergeId).success) return { ok: false, message: "There is nothing to undo." };
   const now = await clockNow();
   const done = await withClient(access, (tx) => undoMerge(tx, access, mergeId, access.user.name, now));
@@ -194,17 +194,17 @@ export async function takeMergeBack(slug: string, mergeId: string): Promise<Excl
 const group = z.array(z.uuid()).min(2).max(20);
 
 /** Remembers that these are not one person, or not one household. */
-export async function setTheseApart(
+export async function dismissMatchOf(
   slug: string,
   kind: "twins" | "household",
   ids: string[],
 ): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   const wanted = z.object({ kind: z.enum(["twins", "household"]), ids: group }).safeParse({ kind, ids });
   if (!wanted.success) return { ok: false, message: "Choose who." };
   const now = await clockNow();
   const kept = await withClient(access, (tx) =>
-    keepApart(tx, access, wanted.data.kind, wanted.data.ids, access.user.name, now),
+    dismissMatch(tx, access, wanted.data.kind, wanted.data.ids, access.user.name, now),
   );
   if (!kept) return { ok: false, message: "They are not all there any more." };
   revalidatePath(`/c/${slug}/people/twins`);
@@ -213,7 +213,7 @@ export async function setTheseApart(
 
 /** Makes these people one household. */
 export async function confirmHousehold(slug: string, ids: string[]): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   const wanted = group.safeParse(ids);
   if (!wanted.success) return { ok: false, message: "A household has two people at least." };
   const now = await clockNow();
@@ -226,7 +226,7 @@ export async function confirmHousehold(slug: string, ids: string[]): Promise<Exc
 
 /** Takes somebody out of their household. */
 export async function quitHousehold(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
   const now = await clockNow();
   const left = await withClient(access, (tx) => leaveHousehold(tx, access, id, access.user.name, now));
@@ -242,7 +242,7 @@ export async function restUntil(
   _before: ActionResult,
   form: FormData,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
   const now = await clockNow();
   const day = formText(form, "day");

@@ -1,9 +1,9 @@
 import { and, eq, inArray, type SQL, sql } from "drizzle-orm";
 import { openAsksOf, stopAsks } from "@/features/asks";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { forgetInLists } from "@/features/intake";
 import { erasureHash, nameOf, type Person } from "@/features/people";
-import { storyOf } from "@/features/timeline";
+import { timelineOf } from "@/features/timeline";
 import type { Scope, Tx } from "@/platform/database";
 import { auditEntries } from "@/schema/audit";
 import { erasures, people } from "@/schema/people";
@@ -25,9 +25,9 @@ export async function exportPerson(
     .from(people)
     .where(and(eq(people.clientId, scope.clientId), eq(people.id, id)));
   if (!person) return null;
-  const story = await storyOf(tx, scope, id);
+  const story = await timelineOf(tx, scope, id);
   const changes = await tx
-    .select({ at: auditEntries.at, deed: auditEntries.deed, subject: auditEntries.subject })
+    .select({ at: auditEntries.at, action: auditEntries.action, subject: auditEntries.subject })
     .from(auditEntries)
     .where(and(eq(auditEntries.clientId, scope.clientId), eq(auditEntries.subjectId, id)));
   const { clientId: _, search: _s, intakeId: _i, mergedInto: _m, ...known } = person;
@@ -133,7 +133,7 @@ export async function erasePeople(
     sql`update concerns set words = '', outcome_note = null where client_id = ${scope.clientId} and person_id = ${list}`,
   );
   await tx.execute(
-    sql`update deliveries set body = '{}', what = 'The person was erased.' where client_id = ${scope.clientId} and person_id = ${list}`,
+    sql`update inbound_events set body = '{}', what = 'The person was erased.' where client_id = ${scope.clientId} and person_id = ${list}`,
   );
   await tx.execute(sql`delete from intake_rows where client_id = ${scope.clientId} and person_id = ${list}`);
   await tx.execute(
@@ -145,7 +145,14 @@ export async function erasePeople(
   await forgetMentions(tx, scope, all);
   await forgetInLists(tx, scope);
   for (const { id } of found)
-    await note(tx, { clientId: scope.clientId, at: now, who, deed: "erased", subject: "person", subjectId: id });
+    await recordAudit(tx, {
+      clientId: scope.clientId,
+      at: now,
+      who,
+      action: "erased",
+      subject: "person",
+      subjectId: id,
+    });
   return found.length;
 }
 
@@ -191,7 +198,7 @@ async function forgetMentions(tx: Tx, scope: Scope, all: readonly Person[]): Pro
     sql`(lower(${column}::text) like any(${like(emails)}) or regexp_replace(${column}::text, '[^0-9]', '', 'g') like any(${like(phones.map((phone) => phone.slice(-9)))}))`;
   if (emails.length + phones.length > 0) {
     await tx.execute(
-      sql`update deliveries set body = '{}', what = 'The person was erased.' where ${own} and ${named(sql`body`)}`,
+      sql`update inbound_events set body = '{}', what = 'The person was erased.' where ${own} and ${named(sql`body`)}`,
     );
     await tx.execute(sql`delete from intake_rows where ${own} and cells is not null and ${named(sql`cells`)}`);
     await tx.execute(sql`delete from api_repeats where ${own} and ${named(sql`body`)}`);

@@ -4,6 +4,7 @@ import { harmless, toCsv } from "@/features/intake";
 import { nameOf, type Person } from "@/features/people";
 import { anyOf, type Tx } from "@/platform/database";
 import { people } from "@/schema/people";
+
 /**
  * People as files: CSV, a workbook, or vCards (RFC 6350). Cells that a spreadsheet would run as formulas are made
  * harmless.
@@ -76,7 +77,7 @@ function rowOf(person: Person, zone: string): string[] {
 }
 
 /** People as a file of the wanted format; days are those of `zone`. */
-export async function takeOutPeople(
+export async function exportPeople(
   tx: Tx,
   ids: string[],
   format: Format,

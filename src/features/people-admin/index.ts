@@ -1,14 +1,14 @@
 export { erasePeople, exportPerson } from "./erase";
-export { FORMATS, takeOutPeople } from "./exportPeople";
+export { exportPeople, FORMATS } from "./exportPeople";
+export { correctAddress, countInvalidAddresses, findInvalidAddresses } from "./invalidAddresses";
 export { excludeMany, restMany, tagMany } from "./many";
-export { countMendable, findMendable, mendAddress } from "./mend";
 export {
+  dismissMatch,
+  findDuplicates,
+  findDuplicatesAndHouseholds,
   findHouseholds,
   findMatches,
-  findTwins,
-  findTwinsAndHouseholds,
   housemates,
-  keepApart,
   leaveHousehold,
   makeHousehold,
   mergePeople,
@@ -16,4 +16,5 @@ export {
   recentMerges,
   undoMerge,
 } from "./merge";
+
 export { selectedIds, selection } from "./selection";

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { openAsksOf, stopAsks, stopUnwanted } from "@/features/asks";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 
 /** Changes to many people at once, each in one statement and noted once. */
@@ -11,16 +11,16 @@ async function noteMany(
   tx: Tx,
   scope: Scope,
   who: string,
-  deed: string,
+  action: string,
   ids: readonly string[],
   now: number,
   details: object,
 ): Promise<void> {
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed,
+    action,
     subject: "people",
     details: { ...details, count: ids.length, ids: ids.slice(0, 500) },
   });

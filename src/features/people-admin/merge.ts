@@ -3,18 +3,18 @@ import { type Likeness, likelyPairs, pairKey } from "@/core/people/duplicates";
 import { type HouseholdOffer, householdKey, householdOffers } from "@/core/people/households";
 import { MINUTE } from "@/core/time/zone";
 import { openAsksOf, stopAsks } from "@/features/asks";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { type Person, untouchedSince, updatePeople } from "@/features/people";
 import { realTime } from "@/platform/clock";
 import { type Scope, type Tx, withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { newId } from "@/schema/columns";
-import { households, merges, people, peopleMatches, setApart } from "@/schema/people";
+import { dismissedMatches, households, merges, people, peopleMatches } from "@/schema/people";
 
 /** Twins and households: found by looking, made by a person, and undone by one. */
 
 /** Tables whose rows belong to a person, and follow them when two records become one. */
-const FOLLOWING = ["visits", "asks", "messages", "answers", "concerns", "deliveries", "reviews", "occasions"] as const;
+const FOLLOWING = ["visits", "asks", "messages", "answers", "concerns", "inbound_events", "reviews", "triggers"] as const;
 
 export type Merge = typeof merges.$inferSelect;
 
@@ -47,7 +47,7 @@ export async function mergePeople(
   );
   // What a plan has looked at for both it has looked at for the one.
   await tx.execute(
-    sql`delete from occasions o where o.client_id = ${scope.clientId} and o.person_id = ${goneId} and exists (select 1 from occasions k where k.plan_id = o.plan_id and k.key = o.key and k.person_id = ${keptId})`,
+    sql`delete from triggers o where o.client_id = ${scope.clientId} and o.person_id = ${goneId} and exists (select 1 from triggers k where k.plan_id = o.plan_id and k.key = o.key and k.person_id = ${keptId})`,
   );
   const moved: Record<string, string[]> = {};
   for (const table of FOLLOWING) {
@@ -70,11 +70,11 @@ export async function mergePeople(
     .insert(merges)
     .values({ id: newId(), clientId: scope.clientId, keptId, goneId, before: { kept, gone }, moved, by: who, at: now })
     .returning();
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "merged",
+    action: "merged",
     subject: "person",
     subjectId: keptId,
     details: { with: goneId },
@@ -98,7 +98,7 @@ async function lockPair(tx: Tx, scope: Scope, a: string, b: string): Promise<Per
     .for("update");
 }
 
-const later = (a: number | null, b: number | null) => (a === null ? b : b === null ? a : Math.max(a, b));
+const latestOf = (a: number | null, b: number | null) => (a === null ? b : b === null ? a : Math.max(a, b));
 
 /** What the one record says: its own word first, the other's where it is silent. Whoever opted out has opted out. */
 function joined(kept: Person, gone: Person): Person {
@@ -140,13 +140,13 @@ function joined(kept: Person, gone: Person): Person {
     emailOptedOutHow: kept.emailOptedOutHow ?? gone.emailOptedOutHow,
     textOptedOutAt: kept.textOptedOutAt ?? gone.textOptedOutAt,
     textOptedOutHow: kept.textOptedOutHow ?? gone.textOptedOutHow,
-    restUntil: later(kept.restUntil, gone.restUntil),
+    restUntil: latestOf(kept.restUntil, gone.restUntil),
     restReason: kept.restReason ?? gone.restReason,
-    lastAskedAt: later(kept.lastAskedAt, gone.lastAskedAt),
-    lastMessageAt: later(kept.lastMessageAt, gone.lastMessageAt),
-    lastReviewedAt: later(kept.lastReviewedAt, gone.lastReviewedAt),
-    lastAnsweredAt: later(kept.lastAnsweredAt, gone.lastAnsweredAt),
-    lastVisitAt: later(kept.lastVisitAt, gone.lastVisitAt),
+    lastAskedAt: latestOf(kept.lastAskedAt, gone.lastAskedAt),
+    lastMessageAt: latestOf(kept.lastMessageAt, gone.lastMessageAt),
+    lastReviewedAt: latestOf(kept.lastReviewedAt, gone.lastReviewedAt),
+    lastAnsweredAt: latestOf(kept.lastAnsweredAt, gone.lastAnsweredAt),
+    lastVisitAt: latestOf(kept.lastVisitAt, gone.lastVisitAt),
     lastBranchId:
       (kept.lastVisitAt ?? 0) >= (gone.lastVisitAt ?? 0) ? (kept.lastBranchId ?? gone.lastBranchId) : gone.lastBranchId,
   };
@@ -236,11 +236,11 @@ export async function undoMerge(tx: Tx, scope: Scope, mergeId: string, who: stri
       );
   }
   await tx.update(merges).set({ undoneAt: now }).where(eq(merges.id, mergeId));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "undid a merge of",
+    action: "undid a merge of",
     subject: "person",
     subjectId: merge.keptId,
     details: { with: merge.goneId },
@@ -298,9 +298,9 @@ async function compared(tx: Tx, scope: Scope): Promise<Short[]> {
 
 async function apartKeys(tx: Tx, scope: Scope, kind: "twins" | "household"): Promise<Set<string>> {
   const rows = await tx
-    .select({ key: setApart.key })
-    .from(setApart)
-    .where(and(eq(setApart.clientId, scope.clientId), eq(setApart.kind, kind)));
+    .select({ key: dismissedMatches.key })
+    .from(dismissedMatches)
+    .where(and(eq(dismissedMatches.clientId, scope.clientId), eq(dismissedMatches.kind, kind)));
   return new Set(rows.map(({ key }) => key));
 }
 
@@ -361,7 +361,7 @@ export type FoundMatches = {
 };
 
 /** Pairs that may be one person and groups that may be one household, likeliest first, each with their records. */
-export async function findTwinsAndHouseholds(tx: Tx, scope: Scope, most = 25): Promise<FoundMatches> {
+export async function findDuplicatesAndHouseholds(tx: Tx, scope: Scope, most = 25): Promise<FoundMatches> {
   const matches = await matchesOf(tx, scope);
   if (!matches) return { pairs: [], more: 0, homes: [], foundAt: null };
   const [likes, offers] = [matches.pairs.slice(0, most), matches.homes.slice(0, most)];
@@ -390,13 +390,13 @@ export async function findTwinsAndHouseholds(tx: Tx, scope: Scope, most = 25): P
 }
 
 /** The pairs alone. */
-export async function findTwins(tx: Tx, scope: Scope, most = 25): Promise<Pick<FoundMatches, "pairs" | "more">> {
-  return findTwinsAndHouseholds(tx, scope, most);
+export async function findDuplicates(tx: Tx, scope: Scope, most = 25): Promise<Pick<FoundMatches, "pairs" | "more">> {
+  return findDuplicatesAndHouseholds(tx, scope, most);
 }
 
 /** The households alone. */
 export async function findHouseholds(tx: Tx, scope: Scope, most = 25): Promise<FoundMatches["homes"]> {
-  return (await findTwinsAndHouseholds(tx, scope, most)).homes;
+  return (await findDuplicatesAndHouseholds(tx, scope, most)).homes;
 }
 
 async function byIds(tx: Tx, scope: Scope, ids: string[]): Promise<Map<string, Person>> {
@@ -412,7 +412,7 @@ async function byIds(tx: Tx, scope: Scope, ids: string[]): Promise<Map<string, P
  * Remembers that a pair is two people, or a group no household, so that it is not offered again. False when one of
  * them is not there.
  */
-export async function keepApart(
+export async function dismissMatch(
   tx: Tx,
   scope: Scope,
   kind: "twins" | "household",
@@ -422,7 +422,10 @@ export async function keepApart(
 ): Promise<boolean> {
   if ((await byIds(tx, scope, ids)).size < new Set(ids).size) return false;
   const key = kind === "twins" ? pairKey(ids[0], ids[1]) : householdKey(ids);
-  await tx.insert(setApart).values({ clientId: scope.clientId, kind, key, by: who, at: now }).onConflictDoNothing();
+  await tx
+    .insert(dismissedMatches)
+    .values({ clientId: scope.clientId, kind, key, by: who, at: now })
+    .onConflictDoNothing();
   return true;
 }
 
@@ -462,11 +465,11 @@ export async function makeHousehold(
       ),
     );
   if (others.length > 0) await tx.delete(households).where(inArray(households.id, others));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "made one household of",
+    action: "made one household of",
     subject: "person",
     subjectId: members[0].id,
     details: { members: members.map(({ id }) => id) },
@@ -492,11 +495,11 @@ export async function leaveHousehold(tx: Tx, scope: Scope, id: string, who: stri
     .where(eq(people.householdId, person.householdId))
     .limit(2);
   if (left.length < 2) await tx.delete(households).where(eq(households.id, person.householdId));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "took out of the household",
+    action: "took out of the household",
     subject: "person",
     subjectId: id,
   });

@@ -4,9 +4,9 @@ import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { stopUnwanted } from "@/features/asks";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { loadSetting } from "@/features/clients";
-import { changePerson, findPerson, keepPerson, type PersonEdit, personInput, Refused } from "@/features/people";
+import { changePerson, findPerson, type PersonEdit, personInput, Refused, savePerson } from "@/features/people";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -40,19 +40,19 @@ function typedPerson(form: FormData, tags: { name: string }[]): Record<string, u
 
 /** Adds a person, or leads to the one who is here already. */
 export async function addPerson(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   const now = await clockNow();
   const result = await withClient(access, async (tx) => {
     const { client, tags } = await loadSetting(tx);
     const values = personInput(client.country).safeParse(typedPerson(form, tags));
     if (!values.success) return refusal(values.error);
-    const { person, isNew } = await keepPerson(tx, access, values.data, now);
+    const { person, isNew } = await savePerson(tx, access, values.data, now);
     if (isNew)
-      await note(tx, {
+      await recordAudit(tx, {
         clientId: access.clientId,
         at: now,
         who: access.user.name,
-        deed: "added",
+        action: "added",
         subject: "person",
         subjectId: person.id,
       });
@@ -69,7 +69,7 @@ export async function editPerson(
   _before: ActionResult,
   form: FormData,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
   const now = await clockNow();
   const result = await withClient(access, async (tx): Promise<ActionResult> => {

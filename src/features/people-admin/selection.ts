@@ -4,7 +4,8 @@ import { directoryQuery, listIds } from "@/features/people";
 import { listPlans, longestRest } from "@/features/plans";
 import type { Access } from "@/platform/access";
 import type { Tx } from "@/platform/database";
-/** Which people a deed is for: those ticked, or everybody whom the filters show. */
+
+/** Which people a action is for: those ticked, or everybody whom the filters show. */
 export const selection = z.union([
   z.object({ ids: z.array(z.uuid()).min(1).max(5000) }),
   z.object({ all: z.string().max(1000) }),

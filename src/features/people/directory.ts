@@ -1,12 +1,13 @@
 import { and, asc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
-import { REASONS } from "@/core/asks/examine";
+import { REASONS } from "@/core/asks/eligibility";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { people, views } from "@/schema/people";
 import type { Person } from "./service";
+
 /** The list of people: filters that live in the address, pages by key, named views. */
 
 export const PEOPLE_STATES = [
@@ -181,7 +182,7 @@ export function listViews(tx: Tx, scope: Scope): Promise<View[]> {
 }
 
 /** Keeps filters under a name; the same name is replaced. */
-export async function keepView(
+export async function saveView(
   tx: Tx,
   scope: Scope,
   who: string,
@@ -195,6 +196,6 @@ export async function keepView(
 }
 
 /** Forgets a view. */
-export async function dropView(tx: Tx, scope: Scope, id: string): Promise<void> {
+export async function deleteView(tx: Tx, scope: Scope, id: string): Promise<void> {
   await tx.delete(views).where(and(eq(views.clientId, scope.clientId), eq(views.id, id)));
 }

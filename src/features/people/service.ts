@@ -1,6 +1,6 @@
 import { and, eq, ne } from "drizzle-orm";
 import { z } from "zod";
-import type { Wishes } from "@/core/asks/examine";
+import type { Wishes } from "@/core/asks/eligibility";
 import type { Addresses } from "@/core/asks/reach";
 import { normaliseEmail } from "@/core/contacts/email";
 import { splitName } from "@/core/contacts/name";
@@ -10,10 +10,11 @@ import type { ArrivingPerson } from "@/core/intake/arrival";
 import { isMinor } from "@/core/people/households";
 import { dayText } from "@/core/time/range";
 import { isZone } from "@/core/time/zone";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { people } from "@/schema/people";
-import { keepPeople, lockPeople } from "./keep";
+import { lockPeople, upsertPeople } from "./upsert";
+
 export type Person = typeof people.$inferSelect;
 
 /** Addresses of a person as the rules see them; `tags` are the client's, some of which allow one channel alone. */
@@ -156,13 +157,13 @@ export type PersonValues = Pick<Details, "given" | "family" | "email" | "phone" 
   Partial<Details>;
 
 /** Adds one person by hand, or finds the one who is here already. Two calls at once add one person. */
-export async function keepPerson(
+export async function savePerson(
   tx: Tx,
   scope: Scope,
   values: PersonValues,
   now: number,
 ): Promise<{ person: Person; isNew: boolean }> {
-  const [kept] = await keepPeople(tx, scope, [{ ...PLAIN, ...values }], now, {
+  const [kept] = await upsertPeople(tx, scope, [{ ...PLAIN, ...values }], now, {
     source: "by hand",
     sharedAddress: "same person",
     replaces: false,
@@ -244,11 +245,11 @@ export async function changePerson(
   if (names.length === 0) return before;
   const named = Object.fromEntries(names.map((name) => [name, change[name as keyof Person]]));
   const [after] = await tx.update(people).set(named).where(eq(people.id, id)).returning();
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "changed",
+    action: "changed",
     subject: "person",
     subjectId: id,
     details: names,
@@ -285,7 +286,7 @@ async function guardianIdOf(
   now: number,
 ): Promise<string | null> {
   if (!guardian) return null;
-  const [kept] = await keepPeople(tx, scope, [{ ...PLAIN, ...guardian, note: "", tags: [] }], now, {
+  const [kept] = await upsertPeople(tx, scope, [{ ...PLAIN, ...guardian, note: "", tags: [] }], now, {
     source: "by hand",
     sharedAddress: "another person",
     replaces: false,

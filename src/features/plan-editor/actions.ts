@@ -11,7 +11,7 @@ import { WEEKDAYS } from "@/core/time/say";
 import { readHours } from "@/core/time/sayHours";
 import type { OpenHours } from "@/core/time/sendHours";
 import { enforce, releaseWaiting, replanAll } from "@/features/asks";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { loadSetting, regionsOf, type Setting, setRegion } from "@/features/clients";
 import {
   addPlan,
@@ -310,11 +310,11 @@ export async function changeClientRules(slug: string, _before: ActionResult, for
     const { client } = await loadSetting(tx);
     const before = Object.fromEntries(Object.keys(change).map((name) => [name, client[name as keyof typeof client]]));
     await tx.update(clients).set(change).where(eq(clients.id, access.clientId));
-    await note(tx, {
+    await recordAudit(tx, {
       clientId: access.clientId,
       at: now,
       who: access.user.name,
-      deed: "changed",
+      action: "changed",
       subject: "rules for every plan",
       details: { before, after: change },
     });
@@ -369,11 +369,11 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
       .update(clients)
       .set({ sendHours: hours.data, closedDates: closed, keepsHolidays: formText(form, "keepsHolidays") === "on" })
       .where(eq(clients.id, access.clientId));
-    await note(tx, {
+    await recordAudit(tx, {
       clientId: access.clientId,
       at: now,
       who: access.user.name,
-      deed: "changed",
+      action: "changed",
       subject: "send hours",
       details: { before: client.sendHours, after: hours.data },
     });

@@ -18,6 +18,7 @@ import { wordingsOf } from "@/core/plans/trial";
 import { parseClockTime } from "@/core/time/delay";
 import { cleanText } from "@/core/words/clean";
 import { formText } from "@/ui/result";
+
 /** What one form of the plan's page changes in its rules. */
 
 export const PARTS = [

@@ -37,14 +37,14 @@ export async function lookAtLinks(scope: Scope, everyone = false): Promise<void>
     (await loadSetting(tx)).listings.filter(({ lookedAt }) => everyone || lookedAt === null || lookedAt < now - DAY),
   );
   if (stale.length === 0) return;
-  const seen = await Promise.all(stale.map(async (listing) => ({ listing, trouble: await troubleWith(listing) })));
+  const seen = await Promise.all(stale.map(async (listing) => ({ listing, problem: await problemWith(listing) })));
   await withClient(scope, async (tx) => {
-    for (const { listing, trouble } of seen)
-      await tx.update(listings).set({ trouble, lookedAt: now }).where(eq(listings.id, listing.id));
+    for (const { listing, problem } of seen)
+      await tx.update(listings).set({ problem, lookedAt: now }).where(eq(listings.id, listing.id));
   });
 }
 
-async function troubleWith({ url }: Listing): Promise<string | null> {
+async function problemWith({ url }: Listing): Promise<string | null> {
   try {
     const response = await Promise.race([
       callOutside(url, { method: "GET" }),

@@ -5,14 +5,15 @@ import type { Channel } from "@/core/time/sendHours";
 import { DAY } from "@/core/time/zone";
 import { loadContexts, soFar } from "@/features/asks";
 import { allowanceOf, calendarOf, ceilingOf, monthOf, type Setting, usageOf } from "@/features/clients";
-import { takenOfList } from "@/features/intake";
+import { dryRunOfList } from "@/features/intake";
 import type { Person } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { personsOf, rehearsedPeople } from "./rehearsedPeople";
-import { MOST_REHEARSED, occasionVisits, type RehearsalSource, rehearsed, visitsOf } from "./rehearsedVisits";
+import { MOST_REHEARSED, type RehearsalSource, rehearsed, triggerVisits, visitsOf } from "./rehearsedVisits";
+
 /** Everything a rehearsal needs, read once; any number of versions can be run on it. */
 export type RehearsalStage = {
   setting: Setting;
@@ -27,7 +28,7 @@ export type RehearsalStage = {
   persons: Map<string, Person>;
   seen: Map<string, Visit>;
   /** Why a plan of this kind was rehearsed on other moments than the ends of visits. */
-  occasions: "visits" | "tag" | "customer";
+  triggers: "visits" | "tag" | "customer";
 };
 
 const LATER = 60 * DAY;
@@ -47,8 +48,8 @@ export async function stageRehearsal(
     LATER +
     (rules.portions ? 300 * DAY : 0);
   const kind = rules.begins.kind;
-  const own = kind === "tag" || kind === "customer" ? await occasionVisits(tx, scope, rules, source, clock) : null;
-  const taken = source.kind === "list" ? await takenOfList(tx, scope, setting, source.id, clock) : null;
+  const own = kind === "tag" || kind === "customer" ? await triggerVisits(tx, scope, rules, source, clock) : null;
+  const taken = source.kind === "list" ? await dryRunOfList(tx, scope, setting, source.id, clock) : null;
   if (source.kind === "list" && !taken) return null;
   const found =
     own ??
@@ -84,7 +85,7 @@ export async function stageRehearsal(
     underWay,
     persons,
     seen: new Map(all.map((visit) => [visit.id, visit])),
-    occasions: kind === "tag" || kind === "customer" ? kind : "visits",
+    triggers: kind === "tag" || kind === "customer" ? kind : "visits",
   };
 }
 
@@ -126,9 +127,9 @@ async function rehearsedClient(
   const { client } = setting;
   const month = monthOf(setting, now);
   const usage = source.kind === "past" ? null : await usageOf(tx, scope, month);
-  const left = await rowsIn<{ channel: Channel; left: number[] }>(
+  const sent = await rowsIn<{ channel: Channel; recentSends: number[] }>(
     tx,
-    sql`select channel, "left" from senders where client_id = ${scope.clientId} and month = ${month} and ${source.kind !== "past"}`,
+    sql`select channel, recent_sends as "recentSends" from senders where client_id = ${scope.clientId} and month = ${month} and ${source.kind !== "past"}`,
   );
   const each = <T>(of: (channel: Channel) => T): Record<Channel, T> => ({ text: of("text"), email: of("email") });
   return {
@@ -142,7 +143,7 @@ async function rehearsedClient(
     ceilings: each((channel) => ceilingOf(setting, channel)),
     allowances: each((channel) => allowanceOf(setting, channel)),
     used: each((channel) => usage?.[channel].used ?? 0),
-    left: each((channel) => left.find((row) => row.channel === channel)?.left ?? []),
+    recentSends: each((channel) => sent.find((row) => row.channel === channel)?.recentSends ?? []),
     leavesOutWhenUsedUp: client.leavesOutWhenUsedUp,
     calendars: Object.fromEntries(setting.branches.map(({ id }) => [id, calendarOf(setting, id, now)])),
   };

@@ -6,6 +6,7 @@ import { isFromList, isSpread } from "@/features/asks";
 import { NO_VISIT, type Visit } from "@/features/visits";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { visits } from "@/schema/visits";
+
 /** The visits that a rehearsal runs on. */
 
 /** What a rehearsal runs on: visits of a period that is over, the booked ones of the next days, or a list. */
@@ -62,7 +63,7 @@ export async function visitsOf(tx: Tx, scope: Scope, source: RehearsalSource, cl
  * For plans that begin with a tag or with time: the last visit of each person whose moment lies in the period, as if
  * it ended then.
  */
-export async function occasionVisits(
+export async function triggerVisits(
   tx: Tx,
   scope: Scope,
   rules: PlanRules,

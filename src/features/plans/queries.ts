@@ -2,6 +2,7 @@ import { and, asc, desc, eq } from "drizzle-orm";
 import { type BeginningVisit, planByHand } from "@/core/plans/takes";
 import type { Scope, Tx } from "@/platform/database";
 import { plans, planVersions } from "@/schema/plans";
+
 export type Plan = typeof plans.$inferSelect;
 
 /** All plans of the client in their order, archived ones too. */

@@ -1,6 +1,6 @@
 import { and, eq, sql } from "drizzle-orm";
 import type { PlanRules } from "@/core/plans/planRules";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { plans, planVersions } from "@/schema/plans";
 import { findPlan, listPlans, type Plan } from "./queries";
@@ -29,11 +29,11 @@ export async function addPlan(
     .insert(plans)
     .values({ clientId: scope.clientId, name: free, state: "draft", rules, version: 0, runningSince: now, position })
     .returning();
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "made",
+    action: "made",
     subject: "plan",
     subjectId: plan.id,
     details: { name: free },
@@ -106,11 +106,11 @@ export async function changeRules(
     .where(and(mine(scope, id), eq(plans.revision, revision)))
     .returning();
   if (!after) return null;
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "changed",
+    action: "changed",
     subject: "plan",
     subjectId: id,
     details: { before: before.draft ?? before.rules, after: rules, inForce: false },
@@ -136,11 +136,11 @@ export async function dropDraft(tx: Tx, scope: Scope, who: string, id: string, n
     .update(plans)
     .set({ draft: null, draftBy: null, revision: sql`${plans.revision} + 1` })
     .where(mine(scope, id));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "threw changes away",
+    action: "threw changes away",
     subject: "plan",
     subjectId: id,
   });
@@ -168,7 +168,7 @@ export async function putInForce(
       version: sql`${plans.version} + 1`,
       revision: sql`${plans.revision} + 1`,
       // What it has to do by itself may be another thing now.
-      ...(before?.state === "running" ? { lookAt: now } : {}),
+      ...(before?.state === "running" ? { nextRunAt: now } : {}),
       ...(rules.begins.kind === "customer"
         ? { lookedUntil: sql`coalesce(${plans.lookedUntil}, ${new Date(now).toISOString()})` }
         : {}),
@@ -179,11 +179,11 @@ export async function putInForce(
   await tx
     .insert(planVersions)
     .values({ planId: id, version: after.version, clientId: scope.clientId, rules, by: who, at: now });
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "put in force",
+    action: "put in force",
     subject: "plan",
     subjectId: id,
     details: { version: after.version, before: before?.rules, after: rules },
@@ -191,7 +191,7 @@ export async function putInForce(
   return after;
 }
 
-const DEEDS: Record<Plan["state"], string> = {
+const ACTIONS: Record<Plan["state"], string> = {
   running: "set running",
   paused: "paused",
   archived: "archived",
@@ -220,18 +220,18 @@ export async function setPlanState(
       ...(state === "running" && before.state !== "running" ? { runningSince: now } : {}),
       // Who has been a customer long enough before the plan ran is not asked on its first day.
       ...(state === "running" && begins === "customer"
-        ? { lookAt: now, lookedUntil: sql`coalesce(${plans.lookedUntil}, ${new Date(now).toISOString()})` }
+        ? { nextRunAt: now, lookedUntil: sql`coalesce(${plans.lookedUntil}, ${new Date(now).toISOString()})` }
         : {}),
-      ...(state === "running" && before.rules.portions ? { lookAt: now } : {}),
-      ...(state !== "running" ? { lookAt: null } : {}),
+      ...(state === "running" && before.rules.portions ? { nextRunAt: now } : {}),
+      ...(state !== "running" ? { nextRunAt: null } : {}),
     })
     .where(mine(scope, id))
     .returning();
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: DEEDS[state],
+    action: ACTIONS[state],
     subject: "plan",
     subjectId: id,
     details: why ? { why } : undefined,
@@ -249,11 +249,11 @@ export async function renamePlan(
   now: number,
 ): Promise<void> {
   await tx.update(plans).set({ name }).where(mine(scope, id));
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "renamed",
+    action: "renamed",
     subject: "plan",
     subjectId: id,
     details: { name },
@@ -273,6 +273,13 @@ export async function orderPlans(
   const known = [...new Set(ids)];
   const order = [...known, ...all.map(({ id }) => id).filter((id) => !known.includes(id))];
   for (const [position, id] of order.entries()) await tx.update(plans).set({ position }).where(mine(scope, id));
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "ordered", subject: "plans", details: { order } });
+  await recordAudit(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    action: "ordered",
+    subject: "plans",
+    details: { order },
+  });
   return true;
 }

@@ -3,6 +3,7 @@ import { MOST_COUNTED } from "@/core/time/say";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { branches, listings } from "@/schema/clients";
 import { reviews } from "@/schema/reviews";
+
 export const REVIEWS_PAGE = 30;
 
 export type ReviewFilter = {

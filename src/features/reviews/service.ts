@@ -3,14 +3,15 @@ import { z } from "zod";
 import { normaliseRating } from "@/core/reviews/rating";
 import { DAY } from "@/core/time/zone";
 import { lockAsks, openAsksOf, stopAsks } from "@/features/asks";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { decrypt } from "@/platform/secrets";
 import { asks } from "@/schema/asks";
 import { listings } from "@/schema/clients";
 import { reviews } from "@/schema/reviews";
-import { putReply, readReviews, SiteTrouble, type WaypostAccess, type WaypostReview } from "./waypost";
+import { putReply, readReviews, SiteUnreachable, type WaypostAccess, type WaypostReview } from "./waypost";
+
 export type Review = typeof reviews.$inferSelect;
 
 /** A page with the key of its connector. */
@@ -69,7 +70,7 @@ export async function collect(clientId: string, listingId: string): Promise<numb
       more = page.more && page.reviews.length > 0;
     }
   } catch (error) {
-    if (!(error instanceof SiteTrouble)) throw error;
+    if (!(error instanceof SiteUnreachable)) throw error;
     await withClient(scope, (tx) =>
       tx
         .update(listings)
@@ -184,7 +185,7 @@ export async function postReply(
   try {
     if (access) await putReply(access, found.review.externalId, words);
   } catch (error) {
-    if (!(error instanceof SiteTrouble)) throw error;
+    if (!(error instanceof SiteUnreachable)) throw error;
     refused = error.message;
   }
   await withClient(scope, async (tx) => {
@@ -193,11 +194,11 @@ export async function postReply(
       : { replyState: "posted" as const, repliedAt: now };
     await tx.update(reviews).set(after).where(eq(reviews.id, reviewId));
     if (!refused)
-      await note(tx, {
+      await recordAudit(tx, {
         clientId: scope.clientId,
         at: now,
         who,
-        deed: "replied",
+        action: "replied",
         subject: "review",
         subjectId: reviewId,
       });

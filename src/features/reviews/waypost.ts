@@ -23,7 +23,7 @@ export type WaypostReview = z.infer<typeof review>;
 export type WaypostAccess = { url: string; key: string };
 
 /** Thrown when Waypost refuses or cannot be understood; the message is fit to be shown. */
-export class SiteTrouble extends Error {}
+export class SiteUnreachable extends Error {}
 
 async function call(access: WaypostAccess, path: string, init: RequestInit = {}): Promise<unknown> {
   let response: Response;
@@ -33,21 +33,21 @@ async function call(access: WaypostAccess, path: string, init: RequestInit = {})
       headers: { authorization: `Bearer ${access.key}`, "content-type": "application/json" },
     });
   } catch (error) {
-    throw new SiteTrouble(`Waypost could not be reached: ${(error as Error).message}`);
+    throw new SiteUnreachable(`Waypost could not be reached: ${(error as Error).message}`);
   }
   if (!response.ok) {
     const detail = (await response.json().catch(() => null)) as { error?: string } | null;
-    throw new SiteTrouble(`Waypost refused: ${detail?.error ?? response.statusText} (${response.status})`);
+    throw new SiteUnreachable(`Waypost refused: ${detail?.error ?? response.statusText} (${response.status})`);
   }
   return response.json().catch(() => {
-    throw new SiteTrouble("Waypost gave an answer that could not be read.");
+    throw new SiteUnreachable("Waypost gave an answer that could not be read.");
   });
 }
 
 /** Reviews that are new or changed since `cursor` (empty for all), a page at a time. */
 export async function readReviews(access: WaypostAccess, cursor: string): Promise<z.infer<typeof page>> {
   const parsed = page.safeParse(await call(access, `/reviews?since=${encodeURIComponent(cursor)}`));
-  if (!parsed.success) throw new SiteTrouble("Waypost gave an answer that could not be read.");
+  if (!parsed.success) throw new SiteUnreachable("Waypost gave an answer that could not be read.");
   return parsed.data;
 }
 

@@ -2,10 +2,10 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { OUTCOMES } from "@/core/asks/examine";
+import { OUTCOMES } from "@/core/asks/eligibility";
 import { parseClockTime } from "@/core/time/delay";
 import { DAY, fromLocal, MINUTE, parseDay } from "@/core/time/zone";
-import { examineVisits, stopAsksOfVisits } from "@/features/asks";
+import { decideVisits, stopAsksOfVisits } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { findPerson } from "@/features/people";
 import { recordVisit, setOutcome, visitInput } from "@/features/visits";
@@ -21,7 +21,7 @@ export async function addVisit(
   _before: ActionResult,
   form: FormData,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   const now = await clockNow();
   const text = (name: string) => formText(form, name);
   const result = await withClient(access, async (tx): Promise<ActionResult> => {
@@ -61,7 +61,7 @@ export async function addVisit(
     if (!(await findPerson(tx, access, personId))) return { ok: false, message: "This person is not there any more." };
     const visit = await recordVisit(tx, access, access.user.name, values.data, now);
     if (visit.endsAt > now) return { ok: true, message: "Booked. It is looked at when it ends." };
-    const { asked } = await examineVisits(tx, access, [visit.id], now);
+    const { asked } = await decideVisits(tx, access, [visit.id], now);
     return {
       ok: true,
       message: asked > 0 ? "Recorded. The plan will ask." : "Recorded. They are left out; the story says why.",
@@ -78,7 +78,7 @@ export async function changeOutcome(
   _before: ActionResult,
   form: FormData,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "keep people");
+  const access = await requireAccess(slug, "edit people");
   const values = z
     .object({ id: z.uuid(), outcome: z.enum(OUTCOMES) })
     .safeParse({ id: visitId, outcome: formText(form, "outcome") });
@@ -90,7 +90,7 @@ export async function changeOutcome(
     if (values.data.outcome === "cancelled" || values.data.outcome === "no-show") {
       await stopAsksOfVisits(tx, access, [visit.id], now);
     }
-    if (visit.examineAt !== null && visit.examineAt <= now) await examineVisits(tx, access, [visit.id], now);
+    if (visit.examineAt !== null && visit.examineAt <= now) await decideVisits(tx, access, [visit.id], now);
     return { ok: true, message: "Kept." };
   });
   revalidatePath(`/c/${slug}`, "layout");

@@ -1,2 +1,2 @@
 export { momentsOf } from "./moments";
-export { type Story, storyOf } from "./queries";
+export { type Timeline, timelineOf } from "./queries";

@@ -1,17 +1,17 @@
 import Link from "next/link";
-import { sayLine, sayReason, type TraceLine } from "@/core/asks/examine";
+import { sayLine, sayReason, type TraceLine } from "@/core/asks/eligibility";
 import { sayAgo } from "@/core/time/say";
 import { sayEnd, sayStop } from "@/features/asks";
 import { STATE_WORDS, sayStep } from "@/features/messaging";
 import { Bars } from "@/ui/Bars";
 import type { Moment } from "./parts/UprightRuler";
 import { OutcomeForm } from "./parts/VisitForms.client";
-import type { Story } from "./queries";
+import type { Timeline } from "./queries";
 
 type Facts = { slug: string; now: number; mayChange: boolean };
 
 /** Turns what happened into moments on the ruler, each in plain words. */
-export function momentsOf(story: Story, facts: Facts): Moment[] {
+export function momentsOf(story: Timeline, facts: Facts): Moment[] {
   return [
     ...visitMoments(story, facts),
     ...messageMoments(story),
@@ -20,7 +20,7 @@ export function momentsOf(story: Story, facts: Facts): Moment[] {
   ];
 }
 
-function visitMoments(story: Story, { slug, now, mayChange }: Facts): Moment[] {
+function visitMoments(story: Timeline, { slug, now, mayChange }: Facts): Moment[] {
   return story.visits.map(({ visit, service, branch, member }) => ({
     id: visit.id,
     at: visit.endsAt,
@@ -93,7 +93,7 @@ function Decision({
   );
 }
 
-function messageMoments(story: Story): Moment[] {
+function messageMoments(story: Timeline): Moment[] {
   return story.messages.map((message) => {
     const gone = ["sent", "delivered", "bounced"].includes(message.state);
     const isIn = message.direction === "in";
@@ -144,7 +144,7 @@ function messageMoments(story: Story): Moment[] {
   });
 }
 
-function answerMoments(story: Story, { slug }: Facts): Moment[] {
+function answerMoments(story: Timeline, { slug }: Facts): Moment[] {
   const given = story.answers.map(({ answer }) => {
     const concern = story.concerns.find(({ answerId }) => answerId === answer.id);
     return {
@@ -184,7 +184,7 @@ function answerMoments(story: Story, { slug }: Facts): Moment[] {
   return [...given, ...followed];
 }
 
-function endMoments(story: Story): Moment[] {
+function endMoments(story: Timeline): Moment[] {
   return story.asks.flatMap((ask) =>
     ask.endedAt &&
     (ask.ended || ask.stop === "opted out" || ask.stop === "visit cancelled" || ask.stop === "cancelled by hand")

@@ -9,7 +9,7 @@ import { messages } from "@/schema/messages";
 import { visits } from "@/schema/visits";
 
 /** Everything that happened with one person, newest first within each kind. At most the last 200 of each. */
-export async function storyOf(tx: Tx, scope: Scope, personId: string) {
+export async function timelineOf(tx: Tx, scope: Scope, personId: string) {
   const most = 200;
   return {
     visits: await tx
@@ -54,4 +54,4 @@ export async function storyOf(tx: Tx, scope: Scope, personId: string) {
   };
 }
 
-export type Story = Awaited<ReturnType<typeof storyOf>>;
+export type Timeline = Awaited<ReturnType<typeof timelineOf>>;

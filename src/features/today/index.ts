@@ -5,8 +5,8 @@ export {
   leftOut,
   marksOfDay,
   needing,
+  problems,
   type Span,
   tally,
-  trouble,
   waitingCount,
 } from "./queries";

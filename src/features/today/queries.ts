@@ -1,5 +1,5 @@
 import { and, asc, count, desc, eq, gt, gte, inArray, isNotNull, isNull, lt, ne, type SQL, sql } from "drizzle-orm";
-import type { Reason } from "@/core/asks/examine";
+import type { Reason } from "@/core/asks/eligibility";
 import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { serviceWords } from "@/features/visits";
@@ -13,6 +13,7 @@ import { people } from "@/schema/people";
 import { reviews } from "@/schema/reviews";
 import { visits } from "@/schema/visits";
 import { MOST_MARKS, quartersOf } from "@/ui/ruler/density";
+
 /** What Today shows, one question to the database each. Instants are milliseconds. `branchId` narrows to one branch. */
 export type Span = { from: number; to: number; branchId: string | null };
 
@@ -243,7 +244,7 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
 }
 
 /** What went wrong by itself and needs a hand: messages given up, and listings that cannot be read. */
-export async function trouble(tx: Tx, scope: Scope, since: number) {
+export async function problems(tx: Tx, scope: Scope, since: number) {
   const [lost] = await tx
     .select({
       failed: sql<number>`count(*) filter (where ${messages.state} = 'failed')`.mapWith(Number),

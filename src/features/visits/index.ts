@@ -1,13 +1,13 @@
+export { leftOutPeople } from "./leftOut";
+export { lastAbout, recordVisit, setOutcome, type Visit, type VisitValues, visitInput } from "./service";
 export {
   countWaiting,
   type IncomingVisit,
-  type KeptVisit,
-  keepVisits,
   NO_VISIT,
   serviceWords,
   settleWords,
-  VisitsRehearsal,
+  type UpsertedVisit,
+  upsertVisits,
+  VisitsDryRun,
   waitsForWords,
-} from "./keep";
-export { leftOutPeople } from "./leftOut";
-export { lastAbout, recordVisit, setOutcome, type Visit, type VisitValues, visitInput } from "./service";
+} from "./upsert";

@@ -1,10 +1,11 @@
 import { and, desc, eq } from "drizzle-orm";
 import { z } from "zod";
-import { OUTCOMES, type VisitOutcome } from "@/core/asks/examine";
-import { note } from "@/features/audit";
+import { OUTCOMES, type VisitOutcome } from "@/core/asks/eligibility";
+import { recordAudit } from "@/features/audit";
 import { noteVisits } from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
 import { visits } from "@/schema/visits";
+
 export type Visit = typeof visits.$inferSelect;
 
 /** What a person types to record a visit. `endedAt` is an instant in milliseconds. */
@@ -53,7 +54,14 @@ export async function recordVisit(
     })
     .returning();
   if (values.outcome !== "cancelled") await noteVisits(tx, scope, [visit]);
-  await note(tx, { clientId: scope.clientId, at: now, who, deed: "recorded", subject: "visit", subjectId: visit.id });
+  await recordAudit(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    action: "recorded",
+    subject: "visit",
+    subjectId: visit.id,
+  });
   return visit;
 }
 
@@ -78,11 +86,11 @@ export async function setOutcome(
     .set({ outcome, ...(becomesFinished ? { examineAt: Math.max(before.endsAt, now), claimedUntil: null } : {}) })
     .where(eq(visits.id, id))
     .returning();
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: `set to ${outcome}`,
+    action: `set to ${outcome}`,
     subject: "visit",
     subjectId: id,
   });

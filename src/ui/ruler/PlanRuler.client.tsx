@@ -9,6 +9,7 @@ import { sayWhen } from "@/core/time/say";
 import { openStretches, type SendHours } from "@/core/time/sendHours";
 import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
 import { Shape } from "./DayRuler";
+
 export type RulerCalendar = { zone: string; hours: SendHours; closedDays: number[] };
 
 type Moved = { step: number; delay: Delay };

@@ -6,12 +6,12 @@ import { requireAccess } from "@/platform/access";
 type Props = { params: Promise<{ client: string }>; children: ReactNode };
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  const { seat } = await requireAccess((await params).client, "look");
+  const { seat } = await requireAccess((await params).client, "view");
   return { title: { default: seat.name, template: `%s · ${seat.name} · Estima` } };
 }
 
 export default async function ClientLayout({ params, children }: Props) {
-  const access = await requireAccess((await params).client, "look");
+  const access = await requireAccess((await params).client, "view");
   return (
     <>
       <Masthead access={access} />

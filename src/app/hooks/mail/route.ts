@@ -1,2 +1,3 @@
 import { handleMailHook } from "@/features/messaging";
+
 export const POST = (request: Request) => handleMailHook(request);

@@ -1,2 +1,3 @@
 import { handleTextHook } from "@/features/messaging";
+
 export const POST = (request: Request) => handleTextHook(request);

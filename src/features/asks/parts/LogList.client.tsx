@@ -5,6 +5,7 @@ import { toast } from "sonner";
 import { Dialog } from "@/ui/Dialog.client";
 import type { Steer } from "../steer";
 import { lookAtHours, steerAsks } from "../steerActions";
+
 export type LogRow = {
   id: string;
   askId: string | null;
@@ -29,9 +30,9 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
     else next.delete(id);
     setPicked(next);
   };
-  const run = (deed: Steer, of: string[]) =>
+  const run = (action: Steer, of: string[]) =>
     start(async () => {
-      const result = await steerAsks(slug, deed, of).catch(() => ({
+      const result = await steerAsks(slug, action, of).catch(() => ({
         ok: false as const,
         message: "Nothing was changed: the connection is lost. Try again.",
       }));
@@ -45,7 +46,7 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
       if (seen && seen.outside > 0) setOutside({ ids: of, ...seen });
       else run("send now", of);
     });
-  const deeds: [Steer, string, boolean][] = [
+  const actions: [Steer, string, boolean][] = [
     ["hold", "Hold", chosen.some(({ canSteer, isHeld }) => canSteer && !isHeld)],
     ["release", "Release", chosen.some(({ isHeld }) => isHeld)],
     ["send again", "Send again", chosen.some(({ isLost }) => isLost)],
@@ -76,20 +77,20 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
                   Send now
                 </button>
               ) : null}
-              {deeds
+              {actions
                 .filter(([, , fits]) => fits)
-                .map(([deed, says]) => (
+                .map(([action, says]) => (
                   <button
-                    key={deed}
+                    key={action}
                     type="button"
                     className="button"
                     disabled={pending}
                     onClick={() =>
-                      (deed !== "cancel" ||
+                      (action !== "cancel" ||
                         confirm(
                           `Cancel ${ids.length === 1 ? "this ask" : `these ${ids.length} asks`}? Nothing more of it leaves.`,
                         )) &&
-                      run(deed, ids)
+                      run(action, ids)
                     }
                   >
                     {says}

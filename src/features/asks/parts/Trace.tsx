@@ -1,4 +1,5 @@
-import { remedy, sayLine, type TraceLine } from "@/core/asks/examine";
+import { remedy, sayLine, type TraceLine } from "@/core/asks/eligibility";
+
 /** A trace in plain sentences: every rule that was tried, in order, with the value that decided. */
 export function Trace({ lines }: { lines: readonly TraceLine[] }) {
   return (

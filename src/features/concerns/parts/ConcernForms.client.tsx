@@ -5,12 +5,12 @@ import { ActionForm } from "@/ui/ActionForm.client";
 import { answer, close, reopen, take } from "../actions";
 
 /** One button that takes or reopens a concern. */
-export function OneClick({ slug, id, deed }: { slug: string; id: string; deed: "take" | "reopen" }) {
+export function OneClick({ slug, id, action }: { slug: string; id: string; action: "take" | "reopen" }) {
   return (
-    <ActionForm action={(deed === "take" ? take : reopen).bind(null, slug, id)}>
+    <ActionForm action={(action === "take" ? take : reopen).bind(null, slug, id)}>
       {({ pending }) => (
-        <button type="submit" className={deed === "take" ? "button-main" : "button"} disabled={pending}>
-          {deed === "take" ? "Take it" : "Open it again"}
+        <button type="submit" className={action === "take" ? "button-main" : "button"} disabled={pending}>
+          {action === "take" ? "Take it" : "Open it again"}
         </button>
       )}
     </ActionForm>

@@ -8,6 +8,7 @@ import { useEffect, useState } from "react";
 import { Toaster } from "sonner";
 import { sayCounted } from "@/core/time/say";
 import { signOut, signOutEverywhere } from "../actions";
+
 export type Place = { name: string; path: string; waiting?: number };
 
 /** The places as words: in the masthead, and on a phone in a bar at the bottom. */

@@ -2,7 +2,7 @@
 
 import { useRef } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
-import { mend } from "../actions";
+import { correct } from "../actions";
 
 /** One address to mend: the suggestion stands in the field, Enter takes it and goes on to the next. */
 export function MendRow({
@@ -30,7 +30,7 @@ export function MendRow({
   };
   return (
     <div ref={row}>
-      <ActionForm action={mend.bind(null, slug, id, channel)} onDone={goOn} className="mt-1.5">
+      <ActionForm action={correct.bind(null, slug, id, channel)} onDone={goOn} className="mt-1.5">
         {({ pending, error }) => (
           <>
             <div className="flex flex-wrap gap-2">

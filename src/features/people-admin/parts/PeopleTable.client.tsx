@@ -6,15 +6,16 @@ import { useMemo, useRef, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { Dialog } from "@/ui/Dialog.client";
 import type { ActionResult } from "@/ui/result";
-import { changeMany, confirmMany, type ManyDeed, previewMany } from "../actions";
+import { changeMany, confirmMany, type ManyAction, previewMany } from "../actions";
 import type { Selection } from "../selection";
+
 export type PersonRow = {
   id: string;
   name: string;
   phone: string | null;
-  phoneTrouble: string | null;
+  phoneProblem: string | null;
   email: string | null;
-  emailTrouble: string | null;
+  emailProblem: string | null;
   marks: string[];
   doNotAsk: boolean;
   lastAsked: string;
@@ -24,7 +25,7 @@ type Props = {
   slug: string;
   rows: PersonRow[];
   tags: string[];
-  /** The filters, for deeds on everybody whom they show. */
+  /** The filters, for actions on everybody whom they show. */
   query: string;
   total: string;
   hasMore: boolean;
@@ -189,10 +190,10 @@ export function PeopleTable({ slug, rows, tags, query, total, hasMore, may }: Pr
                 ))}
               </td>
               <td className="py-2 pr-4 whitespace-nowrap max-sm:block max-sm:py-0">
-                <Address text={person.phone} trouble={person.phoneTrouble} />
+                <Address text={person.phone} problem={person.phoneProblem} />
               </td>
               <td className="py-2 pr-4 [overflow-wrap:anywhere] max-sm:block max-sm:py-0">
-                <Address text={person.email} trouble={person.emailTrouble} />
+                <Address text={person.email} problem={person.emailProblem} />
               </td>
               <td className="text-second py-2 whitespace-nowrap max-sm:block max-sm:py-0">
                 <span className="sm:hidden">asked </span>
@@ -204,7 +205,7 @@ export function PeopleTable({ slug, rows, tags, query, total, hasMore, may }: Pr
       </table>
       {doing === "ask" ? <AskMany slug={slug} chosen={chosen} onEnd={end} onClose={() => setDoing(null)} /> : null}
       {doing && doing !== "ask" ? (
-        <Deed
+        <Action
           slug={slug}
           which={doing}
           chosen={chosen}
@@ -218,11 +219,11 @@ export function PeopleTable({ slug, rows, tags, query, total, hasMore, may }: Pr
   );
 }
 
-function Address({ text, trouble }: { text: string | null; trouble: string | null }) {
-  if (!text || !trouble) return text;
+function Address({ text, problem }: { text: string | null; problem: string | null }) {
+  if (!text || !problem) return text;
   return (
     <span className="text-second">
-      {trouble === "landline" ? text : <s>{text}</s>} {trouble}
+      {problem === "landline" ? text : <s>{text}</s>} {problem}
     </span>
   );
 }
@@ -353,7 +354,7 @@ function AskMany({
 
 const TITLES = { tag: "Tag", rest: "Let rest", exclude: "Never ask", erase: "Erase" };
 
-function Deed({
+function Action({
   slug,
   which,
   chosen,
@@ -376,13 +377,16 @@ function Deed({
     event.preventDefault();
     const form = new FormData(event.currentTarget, (event.nativeEvent as SubmitEvent).submitter);
     const text = (name: string) => String(form.get(name) ?? "");
-    const deeds: Record<keyof typeof TITLES, ManyDeed | null> = {
-      tag: { deed: "tag", tag: text("tag"), gives: text("gives") !== "no" },
-      rest: { deed: "rest", days: Number(text("days")), reason: text("reason") },
-      exclude: { deed: "exclude", reason: text("gives") === "no" ? null : text("reason").trim() || "Excluded by hand" },
-      erase: text("sure").trim().toLowerCase() === "erase" ? { deed: "erase", sure: "erase" } : null,
+    const actions: Record<keyof typeof TITLES, ManyAction | null> = {
+      tag: { action: "tag", tag: text("tag"), gives: text("gives") !== "no" },
+      rest: { action: "rest", days: Number(text("days")), reason: text("reason") },
+      exclude: {
+        action: "exclude",
+        reason: text("gives") === "no" ? null : text("reason").trim() || "Excluded by hand",
+      },
+      erase: text("sure").trim().toLowerCase() === "erase" ? { action: "erase", sure: "erase" } : null,
     };
-    const it = deeds[which];
+    const it = actions[which];
     if (!it) {
       setWrong("Write the word erase to go on.");
       return;

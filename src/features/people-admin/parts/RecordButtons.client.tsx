@@ -6,24 +6,24 @@ import type { ActionResult } from "@/ui/result";
 import { Sentence } from "@/ui/Sentence.client";
 import { changeMany, restUntil } from "../actions";
 
-type Deed = () => Promise<Exclude<ActionResult, null>>;
+type Action = () => Promise<Exclude<ActionResult, null>>;
 
 /** A button that does one thing at once and says what came of it; with `sure`, after asking. */
-export function DeedButton({
-  deed,
+export function ConfirmButton({
+  action,
   children,
   className = "button",
   sure,
   undo,
 }: {
-  deed: Deed;
+  action: Action;
   children: React.ReactNode;
   className?: string;
   sure?: string;
-  undo?: (result: Exclude<ActionResult, null>) => Deed | null;
+  undo?: (result: Exclude<ActionResult, null>) => Action | null;
 }) {
   const [pending, start] = useTransition();
-  const run = (what: Deed, mayUndo: boolean) =>
+  const run = (what: Action, mayUndo: boolean) =>
     start(async () => {
       const result = await what().catch(
         (): Exclude<ActionResult, null> => ({
@@ -42,7 +42,7 @@ export function DeedButton({
       type="button"
       className={className}
       disabled={pending}
-      onClick={() => (!sure || confirm(sure)) && run(deed, true)}
+      onClick={() => (!sure || confirm(sure)) && run(action, true)}
     >
       {pending ? "One moment ..." : children}
     </button>
@@ -88,7 +88,7 @@ export function ErasePerson({ slug, id, name }: { slug: string; id: string; name
   const action = async (_before: ActionResult, form: FormData): Promise<ActionResult> => {
     if (String(form.get("sure")).trim().toLowerCase() !== "erase")
       return { ok: false, message: "Write the word erase.", fields: { sure: "Write the word erase to go on." } };
-    const result = await changeMany(slug, { ids: [id] }, { deed: "erase", sure: "erase" });
+    const result = await changeMany(slug, { ids: [id] }, { action: "erase", sure: "erase" });
     if (result.ok) location.assign(`/c/${slug}/people`);
     return result;
   };

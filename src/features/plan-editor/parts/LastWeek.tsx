@@ -1,4 +1,4 @@
-import { sayReason } from "@/core/asks/examine";
+import { sayReason } from "@/core/asks/eligibility";
 import { sayDay, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { loadSetting } from "@/features/clients";
@@ -7,6 +7,7 @@ import type { Access } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { runRehearsal, sumUp } from "../rehearsal";
 import { stageRehearsal } from "../rehearsalStage";
+
 /** The plan, with its changes, rehearsed on the last seven days. Takes its time: the page around it need not wait. */
 export async function LastWeek({ access, planId, now }: { access: Access; planId: string; now: number }) {
   const { zone } = access.seat;

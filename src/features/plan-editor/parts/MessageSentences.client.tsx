@@ -139,7 +139,7 @@ export function WordsSentence({
   );
 }
 
-/** A deed on a message that needs no form: one more, one less, earlier, later, another wording. */
+/** A action on a message that needs no form: one more, one less, earlier, later, another wording. */
 export function StepButton({
   plan,
   part,

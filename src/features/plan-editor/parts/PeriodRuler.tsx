@@ -2,6 +2,7 @@ import { sayDay } from "@/core/time/say";
 import { type Channel, openStretches, type SendCalendar } from "@/core/time/sendHours";
 import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
 import { Shape } from "@/ui/ruler/DayRuler";
+
 export type PeriodMark = { at: number; channel: Channel };
 
 /**

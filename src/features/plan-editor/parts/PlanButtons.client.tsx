@@ -46,7 +46,7 @@ const NEXT: Record<State, { state: "running" | "paused" | "archived"; says: stri
 };
 
 /** Runs, pauses, resumes, archives, or makes another like it. */
-export function PlanDeeds({ slug, planId, state }: { slug: string; planId: string; state: State }) {
+export function PlanButtons({ slug, planId, state }: { slug: string; planId: string; state: State }) {
   return (
     <>
       <ActionForm action={switchPlan.bind(null, slug, planId)} className="contents">

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { type Reason, remedy, sayReason } from "@/core/asks/examine";
+import { type Reason, remedy, sayReason } from "@/core/asks/eligibility";
 import type { RehearsedMessage, RehearsedVerdict } from "@/core/asks/rehearsal";
 import { sayWhyThen } from "@/core/asks/whyThen";
 import { sayPrice } from "@/core/money";

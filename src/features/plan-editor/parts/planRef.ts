@@ -1,4 +1,5 @@
 import { changePlan } from "../actions";
+
 /** Which plan a sentence belongs to, and which revision of it was looked at. */
 export type PlanRef = { slug: string; planId: string; revision: number; mayChange: boolean };
 

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { sayDay, sayTime } from "@/core/time/say";
+
 export type Moment = {
   id: string;
   at: number;

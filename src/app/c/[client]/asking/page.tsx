@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { may } from "@/core/access/roles";
-import { sayReason } from "@/core/asks/examine";
+import { sayReason } from "@/core/asks/eligibility";
 import { sayBegins } from "@/core/plans/sayRules";
 import { STARTERS } from "@/core/plans/starters";
 import { capital, sayCount } from "@/core/time/say";
@@ -23,12 +23,13 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page, Row } from "@/ui/Page";
+
 export const metadata = { title: "Asking" };
 
 type Props = { params: Promise<{ client: string }> };
 
 export default async function Asking({ params }: Props) {
-  const access = await requireAccess((await params).client, "look");
+  const access = await requireAccess((await params).client, "view");
   const now = await clockNow();
   const { slug, role } = access.seat;
   const seen = await withClient(access, async (tx) => {

@@ -17,6 +17,7 @@ import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 import { Bars } from "@/ui/Bars";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Heard" };
 
 type Props = {
@@ -35,7 +36,7 @@ const query = z.object({
 });
 
 export default async function Heard({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "look");
+  const access = await requireAccess((await params).client, "view");
   const search = await searchParams;
   const wanted = query.parse({
     show: search.show ?? "waiting",

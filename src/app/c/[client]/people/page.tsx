@@ -1,7 +1,7 @@
 import Link from "next/link";
 import type { z } from "zod";
 import { may } from "@/core/access/roles";
-import { sayReason } from "@/core/asks/examine";
+import { sayReason } from "@/core/asks/eligibility";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
@@ -22,8 +22,8 @@ import {
 } from "@/features/people";
 import { KeepView, PeopleFilters } from "@/features/people/parts/PeopleFilters.client";
 import { PeopleSearch } from "@/features/people/parts/PeopleSearch.client";
-import { countMendable } from "@/features/people-admin";
-import { forgetView, nameView } from "@/features/people-admin/actions";
+import { countInvalidAddresses } from "@/features/people-admin";
+import { deleteNamedView, saveNamedView } from "@/features/people-admin/actions";
 import { PeopleTable, type PersonRow } from "@/features/people-admin/parts/PeopleTable.client";
 import { PersonForm } from "@/features/people-admin/parts/PersonForm.client";
 import { listPlans, longestRest } from "@/features/plans";
@@ -31,6 +31,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "People" };
 
 type Props = {
@@ -42,7 +43,7 @@ const ASKED_WORDS = { never: "never", month: "in the last 30 days", year: "in th
 const MOST_COUNTED = 1000;
 
 export default async function People({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "look");
+  const access = await requireAccess((await params).client, "view");
   const typed = await searchParams;
   const wanted = directoryQuery.parse({ q: "", ...typed });
   const after = afterKey.parse(typed.after);
@@ -60,7 +61,7 @@ export default async function People({ params, searchParams }: Props) {
       total: isFiltered ? await countListed(tx, wanted, facts, MOST_COUNTED + 1) : await countPeople(tx, access),
       views: await listViews(tx, access),
       names: (await openNames(tx, access)).length,
-      mendable: await countMendable(tx, access),
+      mendable: await countInvalidAddresses(tx, access),
     };
   });
   const { setting, found, views } = seen;
@@ -99,12 +100,12 @@ export default async function People({ params, searchParams }: Props) {
       ? [{ name: "tag", label: "Tag", value: wanted.tag ?? "", choices: pick(setting.tags.map(({ name }) => name)) }]
       : []),
   ];
-  const mayKeep = may(role, "keep people");
+  const mayKeep = may(role, "edit people");
   return (
     <Page
       margin={
         <>
-          {may(role, "bring lists") ? (
+          {may(role, "import lists") ? (
             <Note title="Nobody types them in twice">
               <p>
                 <Link href={`${base}/bring`}>Bring a list</Link> of people and visits, from any program.
@@ -142,7 +143,7 @@ export default async function People({ params, searchParams }: Props) {
       <div className="flex flex-wrap items-start justify-between gap-4">
         <h1 className="title">{titleOf(wanted, seen.total, total)}</h1>
         <div className="flex flex-wrap gap-2">
-          {may(role, "bring lists") ? (
+          {may(role, "import lists") ? (
             <Link href={`${base}/bring`} className="button">
               Bring a list
             </Link>
@@ -175,9 +176,9 @@ export default async function People({ params, searchParams }: Props) {
             <Link href={base} className="words-link">
               Show everybody
             </Link>
-            {mayKeep ? <KeepView action={nameView.bind(null, slug, query)} /> : null}
+            {mayKeep ? <KeepView action={saveNamedView.bind(null, slug, query)} /> : null}
             {mayKeep && views.some((view) => view.query === query) ? (
-              <form action={forgetView.bind(null, slug, views.find((view) => view.query === query)?.id ?? "")}>
+              <form action={deleteNamedView.bind(null, slug, views.find((view) => view.query === query)?.id ?? "")}>
                 <button type="submit" className="button-quiet">
                   Forget this view
                 </button>
@@ -216,7 +217,7 @@ export default async function People({ params, searchParams }: Props) {
           may={{
             ask: may(role, "ask"),
             keep: mayKeep,
-            takeOut: may(role, "take people out"),
+            takeOut: may(role, "export people"),
             erase: may(role, "erase people"),
           }}
         />
@@ -256,7 +257,7 @@ function rowOf(person: Person, now: number): PersonRow {
       ? `${person.family}, ${person.given}`
       : person.given || person.email || person.phone || "Nameless",
     phone: person.phone && sayPhone(person.phone),
-    phoneTrouble: person.textOptedOutAt
+    phoneProblem: person.textOptedOutAt
       ? "opted out"
       : person.textBouncedAt
         ? "came back"
@@ -264,7 +265,7 @@ function rowOf(person: Person, now: number): PersonRow {
           ? null
           : "landline",
     email: person.email,
-    emailTrouble: person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "came back" : null,
+    emailProblem: person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "came back" : null,
     marks: person.tags,
     doNotAsk: person.doNotAsk !== null,
     lastAsked: person.lastAskedAt ? sayAgo(person.lastAskedAt, now) : "never",

@@ -9,7 +9,7 @@ export default async function SetUpLayout({
   children: ReactNode;
   params: Promise<{ client: string }>;
 }) {
-  const access = await requireAccess((await params).client, "keep people");
+  const access = await requireAccess((await params).client, "edit people");
   return (
     <>
       <SetUpNav slug={access.seat.slug} role={access.seat.role} />

@@ -7,6 +7,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Feeds" };
 
 const KIND_WORDS: Record<Feed["kind"], string> = {

@@ -1,13 +1,13 @@
 import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
-import { sayReason } from "@/core/asks/examine";
+import { sayReason } from "@/core/asks/eligibility";
 import { capital, MOST_COUNTED, sayAgo, sayCount, sayCounted, sayTime, sayWhen } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, dayNumber, formatDay, fromLocal, HOUR, parseDay, toLocal, weekday } from "@/core/time/zone";
 import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asks";
 import { calendarOf, loadSetting } from "@/features/clients";
-import { hindrances } from "@/features/intake";
+import { feedProblems } from "@/features/intake";
 import { STATE_WORDS, sayStep } from "@/features/messaging";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { sayTold } from "@/features/notices";
@@ -20,6 +20,7 @@ import { withClient } from "@/platform/database";
 import { Bars } from "@/ui/Bars";
 import { Empty, Note, Page } from "@/ui/Page";
 import { DayRuler, type RulerMessage } from "@/ui/ruler/DayRuler";
+
 export const metadata = { title: "Today" };
 
 type Props = {
@@ -38,7 +39,7 @@ function readDay(text: string | undefined, fallback: number): number {
 }
 
 export default async function Today({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "look");
+  const access = await requireAccess((await params).client, "view");
   const wanted = query.parse(await searchParams);
   const now = await clockNow();
   const zone = access.seat.zone;
@@ -62,17 +63,17 @@ export default async function Today({ params, searchParams }: Props) {
       next: await today.goingOutNext(tx, access, span.branchId, 6),
       leftOut: await today.leftOut(tx, access, span),
       needing: await today.needing(tx, access, span.branchId),
-      trouble: await today.trouble(tx, access, now - 2 * DAY),
+      problems: await today.problems(tx, access, now - 2 * DAY),
       tally: await today.tally(tx, access, week, now + 1),
       perDay: await today.answersPerDay(tx, access, lastDays, now + 1),
       averages: await today.averages(tx, access),
-      hindered: await hindrances(tx, access),
+      hindered: await feedProblems(tx, access),
       stopped: await stoppedPlans(tx, access),
       told: await toldUsedUp(tx, access, setting, now),
       waiting: (await countHeld(tx, access)).find(({ hold }) => hold === "allowance")?.count ?? 0,
     };
   });
-  const hindered = seen.hindered.filter(({ setUp }) => may(access.seat.role, setUp ? "set up" : "keep people"));
+  const hindered = seen.hindered.filter(({ setUp }) => may(access.seat.role, setUp ? "set up" : "edit people"));
   const base = `/c/${access.seat.slug}`;
   const branch = seen.setting.branches.find(({ id }) => id === span.branchId);
   const calendar = calendarOf(seen.setting, branch?.id ?? seen.setting.branches[0]?.id ?? "", now);
@@ -81,8 +82,8 @@ export default async function Today({ params, searchParams }: Props) {
   const needs =
     counts.open +
     counts.waiting +
-    (seen.trouble.failed > 0 ? 1 : 0) +
-    seen.trouble.unread.length +
+    (seen.problems.failed > 0 ? 1 : 0) +
+    seen.problems.unread.length +
     hindered.length +
     seen.stopped.length +
     (seen.waiting > 0 ? 1 : 0);
@@ -258,12 +259,12 @@ export default async function Today({ params, searchParams }: Props) {
                 </Link>
               </li>
             ))}
-            {seen.trouble.failed > 0 ? (
+            {seen.problems.failed > 0 ? (
               <li className="flex flex-col gap-x-5 gap-y-3 py-4 sm:flex-row">
                 <span className="text-second w-[86px] shrink-0 pt-1 text-[14px]">lately</span>
                 <div className="flex-1">
                   <p className="font-semibold">
-                    {capital(sayCount(seen.trouble.failed, "message was", "messages were"))} given up
+                    {capital(sayCount(seen.problems.failed, "message was", "messages were"))} given up
                   </p>
                   <p className="text-second text-[14px]">The gateway never took them. Each says why in the log.</p>
                 </div>
@@ -313,7 +314,7 @@ export default async function Today({ params, searchParams }: Props) {
                 </Link>
               </li>
             ))}
-            {seen.trouble.unread.map(({ site, error }) => (
+            {seen.problems.unread.map(({ site, error }) => (
               <li key={error} className="flex gap-x-5 py-4">
                 <span className="text-second w-[86px] shrink-0 text-[14px]">now</span>
                 <div>

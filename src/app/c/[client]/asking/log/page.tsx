@@ -17,6 +17,7 @@ import { pageKey } from "@/platform/pageKey";
 import { chip } from "@/ui/chip";
 import { Empty, Page } from "@/ui/Page";
 import { Shape } from "@/ui/ruler/DayRuler";
+
 export const metadata = { title: "Planned and sent" };
 
 type Props = {
@@ -49,7 +50,7 @@ const TITLES: Record<LogState, string> = {
 };
 
 export default async function Log({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "look");
+  const access = await requireAccess((await params).client, "view");
   const search = await searchParams;
   const wanted = query.parse(Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])));
   const now = await clockNow();

@@ -14,6 +14,7 @@ import { pageKey } from "@/platform/pageKey";
 import { ASK_STAGES, type AskStage } from "@/schema/asks";
 import { chip } from "@/ui/chip";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Where everyone stands" };
 
 type Props = {
@@ -35,7 +36,7 @@ const query = z.object({
 });
 
 export default async function Stages({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "look");
+  const access = await requireAccess((await params).client, "view");
   const search = await searchParams;
   const wanted = query.parse({
     ...Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])),

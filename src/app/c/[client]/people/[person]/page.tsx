@@ -14,21 +14,22 @@ import { housemates, mergesOf } from "@/features/people-admin";
 import { quitHousehold } from "@/features/people-admin/actions";
 import { UndoMerge } from "@/features/people-admin/parts/MatchButtons.client";
 import { PersonForm } from "@/features/people-admin/parts/PersonForm.client";
-import { DeedButton, ErasePerson, RestSentence } from "@/features/people-admin/parts/RecordButtons.client";
-import { momentsOf, type Story, storyOf } from "@/features/timeline";
+import { ConfirmButton, ErasePerson, RestSentence } from "@/features/people-admin/parts/RecordButtons.client";
+import { momentsOf, type Timeline, timelineOf } from "@/features/timeline";
 import { UprightRuler } from "@/features/timeline/parts/UprightRuler";
 import { RecordVisit } from "@/features/timeline/parts/VisitForms.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Person" };
 
 type Props = { params: Promise<{ client: string; person: string }> };
 
 export default async function PersonPage({ params }: Props) {
   const { client, person: id } = await params;
-  const access = await requireAccess(client, "look");
+  const access = await requireAccess(client, "view");
   if (!z.uuid().safeParse(id).success) notFound();
   const now = await clockNow();
   const seen = await withClient(access, async (tx) => {
@@ -37,7 +38,7 @@ export default async function PersonPage({ params }: Props) {
     return {
       person,
       setting: await loadSetting(tx),
-      story: await storyOf(tx, access, id),
+      story: await timelineOf(tx, access, id),
       guardian: (await guardiansOf(tx, [person])).get(person.guardianId ?? "") ?? null,
       wards: await findWards(tx, access, id),
       mates: await housemates(tx, access, person),
@@ -54,10 +55,10 @@ export default async function PersonPage({ params }: Props) {
   const servedBy = served(story);
   const { slug, zone, role } = access.seat;
   const name = nameOf(person);
-  const moments = momentsOf(story, { slug, now, mayChange: may(role, "keep people") });
+  const moments = momentsOf(story, { slug, now, mayChange: may(role, "edit people") });
   const last = story.visits.find(({ visit }) => visit.endsAt <= now)?.visit;
   const choose = ({ id: key, name: label }: { id: string; name: string }) => ({ id: key, name: label });
-  const mayKeep = may(role, "keep people");
+  const mayKeep = may(role, "edit people");
   return (
     <>
       <LiveRefresh seconds={15} />
@@ -77,12 +78,12 @@ export default async function PersonPage({ params }: Props) {
               ) : null}
               <p>
                 {person.phone ? (
-                  <Reach text={sayPhone(person.phone)} trouble={textTrouble(person, now)} />
+                  <Reach text={sayPhone(person.phone)} problem={textProblem(person, now)} />
                 ) : (
                   "No phone."
                 )}
               </p>
-              <p>{person.email ? <Reach text={person.email} trouble={emailTrouble(person, now)} /> : "No email."}</p>
+              <p>{person.email ? <Reach text={person.email} problem={emailProblem(person, now)} /> : "No email."}</p>
               {theirZone && theirZone !== zone && addressee?.phone ? (
                 <p>
                   It is {sayTime(theirZone, now)} where they are ({theirZone.replaceAll("_", " ")}): texts wait for 8:00
@@ -151,9 +152,9 @@ export default async function PersonPage({ params }: Props) {
                   ))}
                   .{" "}
                   {mayKeep ? (
-                    <DeedButton className="button-quiet" deed={quitHousehold.bind(null, slug, person.id)}>
+                    <ConfirmButton className="button-quiet" action={quitHousehold.bind(null, slug, person.id)}>
                       Take out
-                    </DeedButton>
+                    </ConfirmButton>
                   ) : null}
                 </p>
               ) : null}
@@ -182,7 +183,7 @@ export default async function PersonPage({ params }: Props) {
                 <ul>
                   {changes.map((change) => (
                     <li key={change.id}>
-                      {change.who} {change.deed}{" "}
+                      {change.who} {change.action}{" "}
                       {Array.isArray(change.details) ? `(${change.details.map(fieldWords).join(", ")}) ` : ""}
                       {sayAgo(change.at, now)}
                     </li>
@@ -190,9 +191,9 @@ export default async function PersonPage({ params }: Props) {
                 </ul>
               </Note>
             ) : null}
-            {may(role, "take people out") || may(role, "erase people") ? (
+            {may(role, "export people") || may(role, "erase people") ? (
               <Note title="Their right to know">
-                {may(role, "take people out") ? (
+                {may(role, "export people") ? (
                   <p>
                     <a href={`/c/${slug}/people/${person.id}/all.json`} download>
                       Everything known of them
@@ -261,16 +262,16 @@ export default async function PersonPage({ params }: Props) {
   );
 }
 
-function Reach({ text, trouble }: { text: string; trouble: string | null }) {
+function Reach({ text, problem }: { text: string; problem: string | null }) {
   return (
     <>
-      <span className={`[overflow-wrap:anywhere] ${trouble ? "line-through" : "text-ink font-semibold"}`}>{text}</span>
-      {trouble ? <span className="text-ochre-deep block">{trouble}</span> : null}
+      <span className={`[overflow-wrap:anywhere] ${problem ? "line-through" : "text-ink font-semibold"}`}>{text}</span>
+      {problem ? <span className="text-ochre-deep block">{problem}</span> : null}
     </>
   );
 }
 
-function emailTrouble(person: Person, now: number): string | null {
+function emailProblem(person: Person, now: number): string | null {
   if (person.emailOptedOutAt)
     return `opted out ${sayAgo(person.emailOptedOutAt, now)}${person.emailOptedOutHow ? `, ${person.emailOptedOutHow}` : ""}`;
   return person.emailBouncedAt
@@ -278,7 +279,7 @@ function emailTrouble(person: Person, now: number): string | null {
     : null;
 }
 
-function textTrouble(person: Person, now: number): string | null {
+function textProblem(person: Person, now: number): string | null {
   if (person.textOptedOutAt)
     return `opted out ${sayAgo(person.textOptedOutAt, now)}${person.textOptedOutHow ? `, ${person.textOptedOutHow}` : ""}`;
   if (person.textBouncedAt)
@@ -312,7 +313,7 @@ const FIELD_WORDS: Record<string, string> = {
 const fieldWords = (field: string) => FIELD_WORDS[field] ?? field;
 
 /** Who served them how often, most first. */
-function served(story: Story): string[] {
+function served(story: Timeline): string[] {
   const counts = new Map<string, number>();
   for (const { member } of story.visits) if (member) counts.set(member, (counts.get(member) ?? 0) + 1);
   return [...counts]
@@ -342,7 +343,7 @@ function detailsOf(person: Person, guardian: Person | null, tags: readonly { nam
 }
 
 /** What is so with this person, as the page's title. */
-function titleOf(person: Person, story: Story, now: number, zone: string): string {
+function titleOf(person: Person, story: Timeline, now: number, zone: string): string {
   const name = nameOf(person);
   const concern = story.concerns.find(({ state }) => state !== "closed");
   if (concern) return `${name} is waiting to hear from you.`;

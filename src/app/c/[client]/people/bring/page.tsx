@@ -7,12 +7,13 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Bring a list" };
 
 type Props = { params: Promise<{ client: string }> };
 
 export default async function Bring({ params }: Props) {
-  const access = await requireAccess((await params).client, "bring lists");
+  const access = await requireAccess((await params).client, "import lists");
   const now = await clockNow();
   const { slug, role } = access.seat;
   const { lists, feeds } = await withClient(access, async (tx) => ({

@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { note } from "@/features/audit";
-import { FORMATS, selectedIds, selection, takeOutPeople } from "@/features/people-admin";
+import { recordAudit } from "@/features/audit";
+import { exportPeople, FORMATS, selectedIds, selection } from "@/features/people-admin";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -12,7 +12,7 @@ type Context = { params: Promise<{ client: string }> };
 export async function POST(request: Request, { params }: Context): Promise<Response> {
   const foreign = refuseForeign(request);
   if (foreign) return foreign;
-  const access = await requireAccess((await params).client, "take people out");
+  const access = await requireAccess((await params).client, "export people");
   const form = new URLSearchParams((await readBounded(request, 400_000)) ?? "");
   const format = z.enum(FORMATS).safeParse(form.get("format"));
   const wanted = selection.safeParse(readJson(form.get("chosen")));
@@ -21,15 +21,15 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   const { slug } = access.seat;
   const file = await withClient(access, async (tx) => {
     const ids = await selectedIds(tx, access, wanted.data, now, 20_000);
-    await note(tx, {
+    await recordAudit(tx, {
       clientId: access.clientId,
       at: now,
       who: access.user.name,
-      deed: "took out",
+      action: "took out",
       subject: "people",
       details: { count: ids.length, format: format.data },
     });
-    return takeOutPeople(tx, ids, format.data, access.seat.zone);
+    return exportPeople(tx, ids, format.data, access.seat.zone);
   });
   return new Response(file.body as BodyInit, {
     headers: {

@@ -3,11 +3,12 @@ import { z } from "zod";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayCount } from "@/core/time/say";
 import { nameOf } from "@/features/people";
-import { findMendable } from "@/features/people-admin";
+import { findInvalidAddresses } from "@/features/people-admin";
 import { MendRow } from "@/features/people-admin/parts/MendRow.client";
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Addresses to mend" };
 
 const PER_PAGE = 50;
@@ -18,9 +19,9 @@ type Props = {
 };
 
 export default async function Mend({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "keep people");
+  const access = await requireAccess((await params).client, "edit people");
   const after = z.uuid().safeParse((await searchParams).after).data ?? null;
-  const list = await withClient(access, (tx) => findMendable(tx, access, after, PER_PAGE));
+  const list = await withClient(access, (tx) => findInvalidAddresses(tx, access, after, PER_PAGE));
   const { slug } = access.seat;
   const guessed = list.filter(({ suggestion }) => suggestion).length;
   const last = list.at(-1);

@@ -3,22 +3,23 @@ import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { nameOf, type Person } from "@/features/people";
-import { findTwinsAndHouseholds, recentMerges } from "@/features/people-admin";
-import { HouseholdDeeds, TwinDeeds, UndoMerge } from "@/features/people-admin/parts/MatchButtons.client";
+import { findDuplicatesAndHouseholds, recentMerges } from "@/features/people-admin";
+import { HouseholdButtons, MatchButtons, UndoMerge } from "@/features/people-admin/parts/MatchButtons.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Twins and households" };
 
 type Props = { params: Promise<{ client: string }> };
 
 export default async function Twins({ params }: Props) {
-  const access = await requireAccess((await params).client, "keep people");
+  const access = await requireAccess((await params).client, "edit people");
   const now = await clockNow();
   const { slug } = access.seat;
   const { twins, merges } = await withClient(access, async (tx) => ({
-    twins: await findTwinsAndHouseholds(tx, access),
+    twins: await findDuplicatesAndHouseholds(tx, access),
     merges: await recentMerges(tx, access),
   }));
   const { homes } = twins;
@@ -79,7 +80,7 @@ export default async function Twins({ params }: Props) {
                 <Record person={a} other={b} slug={slug} now={now} />
                 <Record person={b} other={a} slug={slug} now={now} />
               </div>
-              <TwinDeeds slug={slug} a={{ id: a.id }} b={{ id: b.id }} />
+              <MatchButtons slug={slug} a={{ id: a.id }} b={{ id: b.id }} />
             </li>
           ))}
         </ul>
@@ -112,7 +113,7 @@ export default async function Twins({ params }: Props) {
                 ))}{" "}
                 <span className="text-second">{offer.why}.</span>
               </p>
-              <HouseholdDeeds slug={slug} ids={offer.members} />
+              <HouseholdButtons slug={slug} ids={offer.members} />
             </li>
           ))}
         </ul>

@@ -8,6 +8,7 @@ import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 import { chip } from "@/ui/chip";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Who did what" };
 
 type Props = {
@@ -67,7 +68,7 @@ export default async function Changes({ params, searchParams }: Props) {
             <li key={entry.id} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]">
               <span className="text-second text-[14px]">{sayMoment(zone, entry.at, now)}</span>
               <span className="min-w-0 [overflow-wrap:anywhere]">
-                <b>{entry.who}</b> {entry.deed}{" "}
+                <b>{entry.who}</b> {entry.action}{" "}
                 {entry.subject === "sign-in" ? null : <Subject entry={entry} slug={slug} />}
                 <Details entry={entry} />
               </span>

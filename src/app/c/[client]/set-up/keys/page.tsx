@@ -2,11 +2,12 @@ import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { listKeys, SCOPES } from "@/features/api";
 import { revokeKey } from "@/features/api/actions";
 import { MakeKey } from "@/features/api/parts/KeyForms.client";
-import { DeedButton } from "@/features/people-admin/parts/RecordButtons.client";
+import { ConfirmButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "API keys" };
 
 type Props = { params: Promise<{ client: string }> };
@@ -52,12 +53,12 @@ export default async function Keys({ params }: Props) {
                   made by {key.madeBy} {sayAgo(key.createdAt, now)},{" "}
                   {key.usedAt ? `used ${sayAgo(key.usedAt, now)}` : "never used"}
                 </span>
-                <DeedButton
-                  deed={revokeKey.bind(null, slug, key.id)}
+                <ConfirmButton
+                  action={revokeKey.bind(null, slug, key.id)}
                   sure={`End the key of ${key.name}? Its program is refused at once.`}
                 >
                   End
-                </DeedButton>
+                </ConfirmButton>
               </span>
             </li>
           ))}

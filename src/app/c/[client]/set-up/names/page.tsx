@@ -7,6 +7,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Names to assign" };
 
 const KINDS: Record<NameKind, string> = { service: "service", branch: "branch", team: "team member", tag: "tag" };
@@ -14,7 +15,7 @@ const KINDS: Record<NameKind, string> = { service: "service", branch: "branch", 
 type Props = { params: Promise<{ client: string }> };
 
 export default async function NamesPage({ params }: Props) {
-  const access = await requireAccess((await params).client, "keep people");
+  const access = await requireAccess((await params).client, "edit people");
   const now = await clockNow();
   const { slug } = access.seat;
   const { open, known, setting, waiting } = await withClient(access, async (tx) => ({

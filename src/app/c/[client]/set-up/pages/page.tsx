@@ -5,6 +5,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Review pages" };
 
 type Props = { params: Promise<{ client: string }> };
@@ -45,9 +46,9 @@ export default async function ReviewPages({ params }: Props) {
                       {listing.url}
                     </a>
                   </span>
-                  <span className={listing.trouble ? "text-vermilion-deep" : "text-second"}>
-                    {listing.trouble
-                      ? `leads nowhere: ${listing.trouble}`
+                  <span className={listing.problem ? "text-vermilion-deep" : "text-second"}>
+                    {listing.problem
+                      ? `leads nowhere: ${listing.problem}`
                       : listing.lookedAt
                         ? `opens, followed ${sayAgo(listing.lookedAt, now)}`
                         : "not followed yet"}
@@ -75,7 +76,7 @@ export default async function ReviewPages({ params }: Props) {
 }
 
 function titleOf(listings: Listing[]): string {
-  const lost = listings.filter(({ trouble }) => trouble).length;
+  const lost = listings.filter(({ problem }) => problem).length;
   if (lost > 0) return lost === 1 ? "One review page leads nowhere." : `${lost} review pages lead nowhere.`;
   if (listings.length === 0) return "No branch has a review page yet.";
   const unseen = listings.filter(({ lookedAt }) => lookedAt === null).length;

@@ -4,6 +4,7 @@ import { ServiceForm, TeamForm } from "@/features/clients/parts/NamedForms.clien
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Services and team" };
 
 type Props = { params: Promise<{ client: string }> };

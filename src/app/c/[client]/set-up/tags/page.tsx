@@ -3,11 +3,12 @@ import { capital, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
 import { removeTag } from "@/features/clients/actions";
 import { TagForm } from "@/features/clients/parts/NamedForms.client";
-import { DeedButton } from "@/features/people-admin/parts/RecordButtons.client";
+import { ConfirmButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import type { TagEffect } from "@/schema/clients";
 import { Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Tags" };
 
 const EFFECT_WORDS: Record<TagEffect, string> = {
@@ -46,13 +47,13 @@ export default async function Tags({ params }: Props) {
               <Link href={`/c/${slug}/people?tag=${encodeURIComponent(tag.name)}`} className="words-link">
                 Who has it
               </Link>
-              <DeedButton
+              <ConfirmButton
                 className="button-quiet"
-                deed={removeTag.bind(null, slug, tag.id)}
+                action={removeTag.bind(null, slug, tag.id)}
                 sure={`Remove “${tag.name}” from everybody?`}
               >
                 Remove
-              </DeedButton>
+              </ConfirmButton>
             </span>
           </li>
         ))}

@@ -28,7 +28,7 @@ import { DoorsSentence, SitesSentence } from "@/features/plan-editor/parts/DoorS
 import { Findings } from "@/features/plan-editor/parts/Findings";
 import { LastWeek } from "@/features/plan-editor/parts/LastWeek";
 import { StepButton, StepSentence, WordsSentence } from "@/features/plan-editor/parts/MessageSentences.client";
-import { LookAgain, MovablePlan, PlanDeeds, PutInForce } from "@/features/plan-editor/parts/PlanButtons.client";
+import { LookAgain, MovablePlan, PlanButtons, PutInForce } from "@/features/plan-editor/parts/PlanButtons.client";
 import { BeginsSentence, NameSentence, StyleSentence } from "@/features/plan-editor/parts/PlanSentences.client";
 import type { PlanRef } from "@/features/plan-editor/parts/planRef";
 import { Trial } from "@/features/plan-editor/parts/Trial";
@@ -39,6 +39,7 @@ import { now as clockNow } from "@/platform/clock";
 import { answerLink } from "@/platform/customerLinks";
 import { withClient } from "@/platform/database";
 import { Note, Page, Row } from "@/ui/Page";
+
 export const metadata = { title: "Plan" };
 
 type Props = {
@@ -57,7 +58,7 @@ const ANCHORS: Record<PlanRules["begins"]["kind"], { name: string; says: string 
 
 export default async function PlanPage({ params, searchParams }: Props) {
   const { client, plan: planId } = await params;
-  const access = await requireAccess(client, "look");
+  const access = await requireAccess(client, "view");
   if (!z.uuid().safeParse(planId).success) notFound();
   const now = await clockNow();
   const { slug, zone, role } = access.seat;
@@ -165,7 +166,7 @@ export default async function PlanPage({ params, searchParams }: Props) {
           <Link href={`${base}/rehearsal`} className="button">
             Rehearse
           </Link>
-          {mayChange ? <PlanDeeds slug={slug} planId={plan.id} state={plan.state} /> : null}
+          {mayChange ? <PlanButtons slug={slug} planId={plan.id} state={plan.state} /> : null}
         </div>
       </div>
       {plan.draft && seen.move ? (

@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
-import { sayLine, sayReason } from "@/core/asks/examine";
+import { sayLine, sayReason } from "@/core/asks/eligibility";
 import { capital, sayDay, sayMoment, sayWhen } from "@/core/time/say";
 import { sayEnd, sayStop, type WhyVisit, whyVisit } from "@/features/asks";
 import { Remedies, Trace } from "@/features/asks/parts/Trace";
@@ -13,13 +13,14 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
 import { Shape } from "@/ui/ruler/DayRuler";
+
 export const metadata = { title: "Why" };
 
 type Props = { params: Promise<{ client: string; visit: string }> };
 
 export default async function Why({ params }: Props) {
   const { client, visit: visitId } = await params;
-  const access = await requireAccess(client, "look");
+  const access = await requireAccess(client, "view");
   if (!z.uuid().safeParse(visitId).success) notFound();
   const now = await clockNow();
   const { slug, zone } = access.seat;

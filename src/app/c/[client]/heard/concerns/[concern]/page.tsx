@@ -17,13 +17,14 @@ import { withClient } from "@/platform/database";
 import { CONCERN_OUTCOMES } from "@/schema/concerns";
 import { Bars } from "@/ui/Bars";
 import { Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "Concern" };
 
 type Props = { params: Promise<{ client: string; concern: string }> };
 
 export default async function ConcernPage({ params }: Props) {
   const { client, concern: id } = await params;
-  const access = await requireAccess(client, "look");
+  const access = await requireAccess(client, "view");
   if (!z.uuid().safeParse(id).success) notFound();
   const now = await clockNow();
   const seen = await withClient(access, async (tx) => {
@@ -84,7 +85,7 @@ export default async function ConcernPage({ params }: Props) {
                 "Nobody has taken it yet."
               )}
             </p>
-            {mayAnswer && concern.state === "new" ? <OneClick slug={slug} id={id} deed="take" /> : null}
+            {mayAnswer && concern.state === "new" ? <OneClick slug={slug} id={id} action="take" /> : null}
           </Note>
           <Note title="What they were shown">
             <p>
@@ -147,7 +148,7 @@ export default async function ConcernPage({ params }: Props) {
             Closed by <b>{concern.closedBy}</b> {concern.closedAt ? sayAgo(concern.closedAt, now) : ""}:{" "}
             {concern.outcome}.{concern.outcomeNote ? ` “${concern.outcomeNote}”` : ""}
           </p>
-          {mayAnswer ? <OneClick slug={slug} id={id} deed="reopen" /> : null}
+          {mayAnswer ? <OneClick slug={slug} id={id} action="reopen" /> : null}
         </div>
       ) : null}
     </Page>

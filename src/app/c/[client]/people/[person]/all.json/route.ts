@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { exportPerson } from "@/features/people-admin";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -13,17 +13,17 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
   const foreign = refuseForeign(request);
   if (foreign) return foreign;
   const { client, person } = await params;
-  const access = await requireAccess(client, "take people out");
+  const access = await requireAccess(client, "export people");
   const now = await clockNow();
   const known = z.uuid().safeParse(person).success
     ? await withClient(access, async (tx) => {
         const found = await exportPerson(tx, access, person, now);
         if (found)
-          await note(tx, {
+          await recordAudit(tx, {
             clientId: access.clientId,
             at: now,
             who: access.user.name,
-            deed: "took out everything known of",
+            action: "took out everything known of",
             subject: "person",
             subjectId: person,
           });

@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
-import { sayReason } from "@/core/asks/examine";
+import { sayReason } from "@/core/asks/eligibility";
 import { sayMoment } from "@/core/time/say";
 import { whyPerson } from "@/features/asks";
 import { Remedies, Trace } from "@/features/asks/parts/Trace";
@@ -11,13 +11,14 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Page } from "@/ui/Page";
+
 export const metadata = { title: "Why" };
 
 type Props = { params: Promise<{ client: string; person: string }> };
 
 export default async function WhyPerson({ params }: Props) {
   const { client, person: personId } = await params;
-  const access = await requireAccess(client, "look");
+  const access = await requireAccess(client, "view");
   if (!z.uuid().safeParse(personId).success) notFound();
   const now = await clockNow();
   const { slug, zone } = access.seat;

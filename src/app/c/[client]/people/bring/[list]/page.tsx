@@ -2,7 +2,7 @@ import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
-import { type Reason, sayReason } from "@/core/asks/examine";
+import { type Reason, sayReason } from "@/core/asks/eligibility";
 import { VISIT_FIELDS } from "@/core/intake/fields";
 import { capital, sayCount, sayMoment, sayWhen } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
@@ -11,13 +11,14 @@ import { readSheet, undoList } from "@/features/intake/actions";
 import { KeepList, MendListRow } from "@/features/intake/parts/KeepList.client";
 import { ReadingForm } from "@/features/intake/parts/ReadingForm.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
-import { DeedButton } from "@/features/people-admin/parts/RecordButtons.client";
+import { ConfirmButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { listPlans } from "@/features/plans";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import type { Forecast, IntakeCounts } from "@/schema/intake";
 import { Empty, Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "A list" };
 
 const PER_PAGE = 30;
@@ -29,7 +30,7 @@ type Props = {
 
 export default async function OneList({ params, searchParams }: Props) {
   const { client, list } = await params;
-  const access = await requireAccess(client, "bring lists");
+  const access = await requireAccess(client, "import lists");
   if (!z.uuid().safeParse(list).success) notFound();
   const now = await clockNow();
   const after =
@@ -89,9 +90,9 @@ export default async function OneList({ params, searchParams }: Props) {
                       The sheet “{sheet}” holds something else ({sayCount(rows, "row")}: {headers.join(", ")}) and was
                       not read.
                     </p>
-                    <DeedButton deed={readSheet.bind(null, slug, intake.id, sheet)}>
+                    <ConfirmButton action={readSheet.bind(null, slug, intake.id, sheet)}>
                       Read it as a list of its own
-                    </DeedButton>
+                    </ConfirmButton>
                   </div>
                 ))}
               </Note>
@@ -182,12 +183,12 @@ export default async function OneList({ params, searchParams }: Props) {
               <Link href={`/c/${slug}/people?list=${intake.id}`} className="button">
                 Show the new people
               </Link>
-              <DeedButton
-                deed={undoList.bind(null, slug, intake.id)}
+              <ConfirmButton
+                action={undoList.bind(null, slug, intake.id)}
                 sure="Take the whole list back? Its visits go, and so do people who came with it and with whom nothing else has happened."
               >
                 Take the whole list back
-              </DeedButton>
+              </ConfirmButton>
             </div>
             {intake.counts.refused > 0 ? <Refused slug={slug} intake={intake} rows={seen.refused} /> : null}
             {seen.doubtful.length > 0 ? (

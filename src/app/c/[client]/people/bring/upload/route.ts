@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { bringList, MOST_BYTES, Unreadable } from "@/features/intake";
+import { MOST_BYTES, receiveList, Unreadable } from "@/features/intake";
 import { requireAccess } from "@/platform/access";
 import { problem, readBytes, refuseForeign } from "@/platform/hooks";
 import { newId } from "@/schema/columns";
@@ -13,7 +13,7 @@ type Context = { params: Promise<{ client: string }> };
 export async function POST(request: Request, { params }: Context): Promise<Response> {
   const foreign = refuseForeign(request);
   if (foreign) return foreign;
-  const access = await requireAccess((await params).client, "bring lists");
+  const access = await requireAccess((await params).client, "import lists");
   const bytes = await readBytes(request, MOST_BYTES + 200_000);
   if (bytes === null) return problem(413, "The file is larger than 25 MB. Bring it in parts.");
   let form: FormData;
@@ -29,7 +29,7 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   const isFile = file instanceof File && file.size > 0;
   if (!isFile && !pasted.trim()) return problem(422, "Choose a file, or paste some rows.");
   try {
-    const id = await bringList(access, {
+    const id = await receiveList(access, {
       source: isFile ? "file" : "pasted",
       name: isFile ? file.name.replaceAll("\u0000", "") : "Pasted rows",
       bytes: isFile ? new Uint8Array(await file.arrayBuffer()) : new TextEncoder().encode(pasted),

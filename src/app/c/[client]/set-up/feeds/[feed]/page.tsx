@@ -7,11 +7,11 @@ import { capital, sayAgo, sayCount, sayMoment } from "@/core/time/say";
 import { loadSetting, type Setting } from "@/features/clients";
 import {
   addressOf,
-  type Delivery,
   type Feed,
   feedNumbers,
   findFeed,
-  listDeliveries,
+  type InboundEvent,
+  listInboundEvents,
   mappingOf,
   secretOf,
 } from "@/features/intake";
@@ -20,12 +20,13 @@ import { BringCalendar, FeedSetting } from "@/features/intake/parts/FeedForms.cl
 import { MappingForm } from "@/features/intake/parts/MappingForm.client";
 import { RulesForm } from "@/features/intake/parts/RulesForm.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
-import { DeedButton } from "@/features/people-admin/parts/RecordButtons.client";
+import { ConfirmButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Copyable } from "@/ui/Copyable.client";
 import { Note, Page } from "@/ui/Page";
+
 export const metadata = { title: "A feed" };
 
 const PER_PAGE = 30;
@@ -51,7 +52,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
   const seen = await withClient(access, async (tx) => {
     const feed = await findFeed(tx, access, id);
     if (!feed) return null;
-    const list = feed.kind === "webhook" ? await listDeliveries(tx, access, id, before, PER_PAGE + 1) : [];
+    const list = feed.kind === "webhook" ? await listInboundEvents(tx, access, id, before, PER_PAGE + 1) : [];
     return { feed, setting: await loadSetting(tx), list, numbers: (await feedNumbers(tx, access)).get(id) };
   });
   if (!seen) notFound();
@@ -94,15 +95,15 @@ export default async function OneFeed({ params, searchParams }: Props) {
             </Note>
             <Note title="Turn off or remove">
               <div className="flex flex-wrap gap-2">
-                <DeedButton deed={switchFeed.bind(null, slug, id, feed.state === "on" ? "off" : "on")}>
+                <ConfirmButton action={switchFeed.bind(null, slug, id, feed.state === "on" ? "off" : "on")}>
                   {feed.state === "on" ? "Turn off" : "Turn on"}
-                </DeedButton>
-                <DeedButton
-                  deed={deleteFeed.bind(null, slug, id)}
+                </ConfirmButton>
+                <ConfirmButton
+                  action={deleteFeed.bind(null, slug, id)}
                   sure={`Remove ${feed.name}? What it brought stays; its log goes.`}
                 >
                   Remove
-                </DeedButton>
+                </ConfirmButton>
               </div>
             </Note>
           </>
@@ -139,7 +140,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
             <p className="lead">
               Fetched once a day, kept, and asked about. What cannot be read without a question waits under People.
             </p>
-            <DeedButton deed={fetchNow.bind(null, slug, id)}>Fetch it now</DeedButton>
+            <ConfirmButton action={fetchNow.bind(null, slug, id)}>Fetch it now</ConfirmButton>
             <p>
               <Link href={`/c/${slug}/people/bring`} className="words-link">
                 The lists it brought
@@ -170,7 +171,7 @@ function WebhookParts({
 }: {
   slug: string;
   feed: Feed;
-  list: Delivery[];
+  list: InboundEvent[];
   failed: number;
   zone: string;
   now: number;
@@ -194,13 +195,13 @@ function WebhookParts({
           <dt className="label">Signing secret</dt>
           <dd>
             <Copyable text={secretOf(feed) ?? ""} label="Secret" hidden />
-            <DeedButton
+            <ConfirmButton
               className="button-quiet mt-1"
-              deed={renew.bind(null, slug, feed.id)}
+              action={renew.bind(null, slug, feed.id)}
               sure="Make a new secret? Deliveries signed with the old one are refused at once."
             >
               Make a new secret
-            </DeedButton>
+            </ConfirmButton>
           </dd>
         </div>
       </dl>
@@ -211,7 +212,9 @@ function WebhookParts({
       <div className="mt-8 flex flex-wrap items-baseline justify-between gap-3">
         <h2 className="font-title text-[19px] font-semibold">Deliveries</h2>
         {failed > 0 ? (
-          <DeedButton deed={deliverAgain.bind(null, slug, feed.id, null)}>Try all {failed} failed again</DeedButton>
+          <ConfirmButton action={deliverAgain.bind(null, slug, feed.id, null)}>
+            Try all {failed} failed again
+          </ConfirmButton>
         ) : null}
       </div>
       {list.length === 0 ? (
@@ -254,9 +257,9 @@ function WebhookParts({
                   {JSON.stringify(delivery.body, null, 2)}
                 </pre>
                 {delivery.state === "failed" ? (
-                  <DeedButton className="button mt-2" deed={deliverAgain.bind(null, slug, feed.id, delivery.id)}>
+                  <ConfirmButton className="button mt-2" action={deliverAgain.bind(null, slug, feed.id, delivery.id)}>
                     Try again
-                  </DeedButton>
+                  </ConfirmButton>
                 ) : null}
               </details>
             </li>
@@ -304,12 +307,12 @@ function DropOffParts({ slug, feed, setting }: { slug: string; feed: Feed; setti
           Open the page
         </a>
       </p>
-      <DeedButton
-        deed={renew.bind(null, slug, feed.id)}
+      <ConfirmButton
+        action={renew.bind(null, slug, feed.id)}
         sure="Make a new link? The old one leads nowhere from then on."
       >
         Make a new link
-      </DeedButton>
+      </ConfirmButton>
     </div>
   );
 }
@@ -328,7 +331,7 @@ function CalendarParts({
   const rules = feed.rules ?? [];
   return (
     <div className="mt-5 space-y-6">
-      {feed.url ? <DeedButton deed={fetchNow.bind(null, slug, feed.id)}>Look at it now</DeedButton> : null}
+      {feed.url ? <ConfirmButton action={fetchNow.bind(null, slug, feed.id)}>Look at it now</ConfirmButton> : null}
       <BringCalendar slug={slug} id={feed.id} />
       <section>
         <h2 className="font-title mb-2 text-[19px] font-semibold">Which events are visits</h2>

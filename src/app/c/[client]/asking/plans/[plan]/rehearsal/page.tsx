@@ -22,6 +22,7 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { chip } from "@/ui/chip";
 import { Empty, Page } from "@/ui/Page";
+
 export const metadata = { title: "Rehearsal" };
 
 type Props = {
@@ -52,7 +53,7 @@ const SHOWN = 200;
 
 export default async function RehearsalPage({ params, searchParams }: Props) {
   const { client, plan: planId } = await params;
-  const access = await requireAccess(client, "look");
+  const access = await requireAccess(client, "view");
   if (!z.uuid().safeParse(planId).success) notFound();
   const search = await searchParams;
   const wanted = query.parse({

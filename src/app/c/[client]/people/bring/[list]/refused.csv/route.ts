@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { findIntake, rowsOfIntake, toCsv } from "@/features/intake";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -13,17 +13,17 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
   const foreign = refuseForeign(request);
   if (foreign) return foreign;
   const { client, list } = await params;
-  const access = await requireAccess(client, "bring lists");
+  const access = await requireAccess(client, "import lists");
   const file = z.uuid().safeParse(list).success
     ? await withClient(access, async (tx) => {
         const intake = await findIntake(tx, access, list);
         const rows = await rowsOfIntake(tx, access, list, "refused", 0, 100_000);
         if (intake)
-          await note(tx, {
+          await recordAudit(tx, {
             clientId: access.clientId,
             at: await clockNow(),
             who: access.user.name,
-            deed: "took out the refused rows of",
+            action: "took out the refused rows of",
             subject: "list",
             subjectId: list,
             details: { name: intake.name, count: rows.length },

@@ -1,6 +1,7 @@
 import type { PlanRules } from "../plans/planRules";
 import { DAY } from "../time/zone";
 import { type Addresses, chooseChannel, obstacle } from "./reach";
+
 /**
  * Who is asked and who is left out. Each reason is a rule of its own; they are tried in order, the first that objects
  * decides, and the trace keeps what every tried rule looked at. Instants are milliseconds since the epoch.
@@ -33,7 +34,7 @@ export const REASONS = [
 ] as const;
 export type Reason = (typeof REASONS)[number];
 
-export type ExaminedRules = Pick<
+export type EligibilityRules = Pick<
   PlanRules,
   "repeat" | "freshDays" | "excludeTags" | "onlyTags" | "households" | "steps"
 >;
@@ -46,7 +47,7 @@ export type Wishes = {
   restUntil: number | null;
 };
 
-export type Examined = {
+export type EligibilityCase = {
   now: number;
   visit: { outcome: VisitOutcome; endsAt: number; service: { name: string; neverAsk: boolean } };
   person: {
@@ -80,7 +81,7 @@ export type Examined = {
   plan: {
     name: string;
     running: boolean;
-    rules: ExaminedRules /** Plans further down that would take this visit. */;
+    rules: EligibilityRules /** Plans further down that would take this visit. */;
     alsoTakenBy?: readonly string[];
   } | null;
   /** What holds for the whole client; nothing where it is left out. */
@@ -95,14 +96,14 @@ export type Verdict =
   | { asked: true; joins: boolean; trace: TraceLine[] }
   | { asked: false; reason: Reason; trace: TraceLine[] };
 
-type Rule = { reason: Reason; look: (it: Examined) => { objects: boolean; value: string } };
+type Rule = { reason: Reason; look: (it: EligibilityCase) => { objects: boolean; value: string } };
 
 const daysSince = (then: number, now: number) => Math.floor((now - then) / DAY);
 const ago = (count: number) => (count <= 0 ? "less than a day" : days(count));
 const days = (count: number) => `${count} ${count === 1 ? "day" : "days"}`;
 
 /** Whether the visit is taken into an ask of the same household and day. */
-function joins({ person: { home = null }, plan }: Examined): boolean {
+function joins({ person: { home = null }, plan }: EligibilityCase): boolean {
   return home?.canJoin === true && plan?.rules.households === "together";
 }
 
@@ -275,9 +276,9 @@ const RULES: Rule[] = [
       const everywhere = client?.restDays ?? 0;
       const lastByPlan = person.lastAskedByPlanAt === undefined ? person.lastAskedAt : person.lastAskedByPlanAt;
       const rests = [
-        { deed: "reviewed", at: person.lastReviewedAt, days: Math.max(byPlan, everywhere), whose: "" },
-        { deed: "asked", at: lastByPlan, days: byPlan, whose: "" },
-        { deed: "asked", at: person.lastAskedAt, days: everywhere, whose: " from every plan" },
+        { action: "reviewed", at: person.lastReviewedAt, days: Math.max(byPlan, everywhere), whose: "" },
+        { action: "asked", at: lastByPlan, days: byPlan, whose: "" },
+        { action: "asked", at: person.lastAskedAt, days: everywhere, whose: " from every plan" },
       ].filter((rest): rest is typeof rest & { at: number } => rest.at !== null);
       const holding = rests
         .filter((rest) => rest.at > now - rest.days * DAY)
@@ -286,7 +287,7 @@ const RULES: Rule[] = [
       if (!told) return { objects: false, value: "never asked before" };
       return {
         objects: holding !== undefined,
-        value: `${told.deed} ${ago(daysSince(told.at, now))} ago, rests ${days(told.days)}${told.whose}`,
+        value: `${told.action} ${ago(daysSince(told.at, now))} ago, rests ${days(told.days)}${told.whose}`,
       };
     },
   },
@@ -302,7 +303,7 @@ const RULES: Rule[] = [
   },
 ];
 
-function takenWords({ name, alsoTakenBy = [] }: NonNullable<Examined["plan"]>): string {
+function takenWords({ name, alsoTakenBy = [] }: NonNullable<EligibilityCase["plan"]>): string {
   if (alsoTakenBy.length === 0) return `“${name}” takes it`;
   return `“${name}” takes it, being before ${alsoTakenBy.map((other) => `“${other}”`).join(" and ")} in the order of plans`;
 }
@@ -324,7 +325,7 @@ const ADVICE_BY_HAND: readonly Reason[] = [
 ];
 
 /** Decides about a visit. Pure: the same input gives the same verdict and the same trace. */
-export function examine(it: Examined): Verdict {
+export function checkEligibility(it: EligibilityCase): Verdict {
   const trace: TraceLine[] = [];
   for (const rule of RULES) {
     const { objects, value } = rule.look(it);
@@ -352,7 +353,7 @@ export function wishAgainst(
 }
 
 /** Every rule that objects, in order: all that would have to change. */
-export function objections(it: Examined): TraceLine[] {
+export function blockers(it: EligibilityCase): TraceLine[] {
   return RULES.map((rule) => ({ rule: rule.reason, ...rule.look(it) })).filter(({ objects }) => objects);
 }
 
@@ -360,7 +361,7 @@ export function objections(it: Examined): TraceLine[] {
  * Decides about an ask by hand: the same rules, of which some only advise. `advice` names what a person should know;
  * a verdict of `asked: false` cannot be overruled.
  */
-export function examineByHand(it: Examined): Verdict & { advice: TraceLine[] } {
+export function examineByHand(it: EligibilityCase): Verdict & { advice: TraceLine[] } {
   const trace: TraceLine[] = [];
   const advice: TraceLine[] = [];
   for (const rule of RULES) {

@@ -2,8 +2,9 @@ import { openSlot, take } from "../time/ceiling";
 import type { Channel } from "../time/sendHours";
 import { HOUR, monthOf } from "../time/zone";
 import type { RehearsedClient } from "./rehearsal";
+
 /** What a client's senders have used in a rehearsal, month by month, and what left within the hour. */
-export class RehearsedSenders {
+export class RehearsedQuota {
   private readonly left: Record<Channel, number[]>;
   private readonly used = new Map<string, number>();
 
@@ -11,7 +12,7 @@ export class RehearsedSenders {
     private readonly client: RehearsedClient,
     now: number,
   ) {
-    this.left = { text: [...client.left.text], email: [...client.left.email] };
+    this.left = { text: [...client.recentSends.text], email: [...client.recentSends.email] };
     for (const channel of ["text", "email"] as const) this.used.set(this.month(channel, now), client.used[channel]);
   }
 

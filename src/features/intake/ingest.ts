@@ -2,13 +2,14 @@ import type { Arrival } from "@/core/intake/arrival";
 import type { Field } from "@/core/intake/fields";
 import { stopAsksOfVisits, stopUnwanted } from "@/features/asks";
 import type { Setting } from "@/features/clients";
-import { type KeepOptions, type KeptPerson, keepPeople, noteVisits, type Person } from "@/features/people";
-import { type IncomingVisit, type KeptVisit, keepVisits, type Visit, type VisitsRehearsal } from "@/features/visits";
+import { noteVisits, type Person, type UpsertedPerson, type UpsertOptions, upsertPeople } from "@/features/people";
+import { type IncomingVisit, type UpsertedVisit, upsertVisits, type Visit, type VisitsDryRun } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
-import { keepUnknown, loadNames, type Names } from "./names";
-export type Coming = { arrival: Arrival; saidAt?: number | null };
+import { loadNames, type Names, saveUnknownNames } from "./names";
 
-export type TakeOptions = KeepOptions & {
+export type IngestItem = { arrival: Arrival; saidAt?: number | null };
+
+export type IngestOptions = UpsertOptions & {
   way: Visit["source"];
   feedId?: string | null;
   /** Whether plans look at the visits. */
@@ -17,17 +18,17 @@ export type TakeOptions = KeepOptions & {
   serviceId: string | null;
   branchId: string | null;
   now: number;
-  visitsRehearsal?: VisitsRehearsal;
+  visitsRehearsal?: VisitsDryRun;
   /** Names that were loaded already. */
   names?: Names;
 };
 
 /** What became of one arrival. `kind` is of person and visit together: nothing new at all is "unchanged". */
-export type Taken = {
+export type IngestResult = {
   kind: "new" | "changed" | "unchanged" | "refused";
   person: Person | null;
   visit: Visit | null;
-  visitKind: KeptVisit["kind"] | null;
+  visitKind: UpsertedVisit["kind"] | null;
   remarks: { field: string; message: string }[];
   why: string | null;
   before: Partial<Person> | null;
@@ -39,17 +40,17 @@ export type Taken = {
  * people found or added, visits found or added, and plans look at what is over. Gives one result for each arrival, in
  * order.
  */
-export async function takeIn(
+export async function ingest(
   tx: Tx,
   scope: Scope,
   setting: Setting,
-  coming: readonly Coming[],
-  options: TakeOptions,
-): Promise<Taken[]> {
+  coming: readonly IngestItem[],
+  options: IngestOptions,
+): Promise<IngestResult[]> {
   if (coming.length === 0) return [];
   const names = options.names ?? (await loadNames(tx, scope, setting));
   const settled = coming.map(({ arrival, saidAt }) => settleNames(arrival, saidAt ?? null, names, setting, options));
-  const people = await keepPeople(
+  const people = await upsertPeople(
     tx,
     scope,
     coming.map(({ arrival }, index) => ({
@@ -66,7 +67,7 @@ export async function takeIn(
       ? [{ index, visit: { ...visit, personId: kept.person.id, isOfNewPerson: kept.kind === "new" } }]
       : [];
   });
-  const visits = await keepVisits(
+  const visits = await upsertVisits(
     tx,
     scope,
     rows.map(({ visit }) => visit),
@@ -90,11 +91,11 @@ export async function takeIn(
     kept.kind === "changed" && (kept.after.consent?.given === false || kept.after.tags) ? [kept.person.id] : [],
   );
   await stopUnwanted(tx, scope, withdrawn, options.now);
-  await keepUnknown(tx, scope, names, options.now);
+  await saveUnknownNames(tx, scope, names, options.now);
   return results;
 }
 
-type Settled = { tags: string[]; visit: Omit<IncomingVisit, "personId"> | null; remarks: Taken["remarks"] };
+type Settled = { tags: string[]; visit: Omit<IncomingVisit, "personId"> | null; remarks: IngestResult["remarks"] };
 
 /**
  * Words to the client's services, branches, team members and tags. Unknown words stay beside the visit, which waits
@@ -105,9 +106,9 @@ export function settleNames(
   saidAt: number | null,
   names: Names,
   setting: Setting,
-  options: Pick<TakeOptions, "way" | "feedId" | "intakeId" | "looked" | "serviceId" | "branchId">,
+  options: Pick<IngestOptions, "way" | "feedId" | "intakeId" | "looked" | "serviceId" | "branchId">,
 ): Settled {
-  const remarks: Taken["remarks"] = [];
+  const remarks: IngestResult["remarks"] = [];
   const tagName = new Map(setting.tags.map(({ id, name }) => [id, name]));
   const tags = arrival.person.tags.flatMap((tag) => {
     const meaning = names.look("tag", tag);
@@ -167,7 +168,7 @@ export function settleNames(
 }
 
 /** A visit that turns out cancelled or missed ends its ask at once. */
-async function stopCancelled(tx: Tx, scope: Scope, kept: readonly KeptVisit[], now: number): Promise<void> {
+async function stopCancelled(tx: Tx, scope: Scope, kept: readonly UpsertedVisit[], now: number): Promise<void> {
   const gone = kept.filter(
     ({ kind, visit, before }) =>
       kind === "changed" &&
@@ -193,7 +194,7 @@ export function fieldsOfKnown(person: Person): Partial<Record<Field, string>> {
   };
 }
 
-function resultOf(kept: KeptPerson, visit: KeptVisit | null, remarks: Taken["remarks"]): Taken {
+function resultOf(kept: UpsertedPerson, visit: UpsertedVisit | null, remarks: IngestResult["remarks"]): IngestResult {
   if (kept.kind === "refused")
     return {
       kind: "refused",

@@ -2,12 +2,13 @@ import type { Setting } from "@/features/clients";
 import type { Person } from "@/features/people";
 import { type Visit, waitsForWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
-import { CHUNK, withoutKeeping } from "./forecast";
+import { CHUNK, dryRunOptions } from "./forecast";
+import { ingest } from "./ingest";
 import { findIntake, loadList, readRows } from "./lists";
 import { loadNames } from "./names";
-import { takeIn } from "./service";
+
 /** What a list would bring, without keeping any of it; null where it is not readable (any more). */
-export async function takenOfList(
+export async function dryRunOfList(
   tx: Tx,
   scope: Scope,
   setting: Setting,
@@ -19,13 +20,13 @@ export async function takenOfList(
   const list = await loadList(tx, scope, id).catch(() => null);
   if (!list) return null;
   const { choice } = intake;
-  const options = withoutKeeping(choice, await loadNames(tx, scope, setting), now);
+  const options = dryRunOptions(choice, await loadNames(tx, scope, setting), now);
   const found: { visit: Visit; person: Person }[] = [];
   const rows = [...readRows(list, choice, setting, now)].flatMap((row) =>
     "person" in row.read ? [{ arrival: row.read }] : [],
   );
   for (let from = 0; from < rows.length; from += CHUNK)
-    for (const { visit, person } of await takeIn(tx, scope, setting, rows.slice(from, from + CHUNK), options))
+    for (const { visit, person } of await ingest(tx, scope, setting, rows.slice(from, from + CHUNK), options))
       if (visit && person && !waitsForWords(visit.words)) found.push({ visit: { ...visit, source: "file" }, person });
   return found;
 }

@@ -1,5 +1,5 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
-import type { Examined } from "@/core/asks/examine";
+import type { EligibilityCase } from "@/core/asks/eligibility";
 import { homeOf, joinable } from "@/core/asks/sharedDay";
 import { isMinor } from "@/core/people/households";
 import { DAY, dayNumber, toLocal } from "@/core/time/zone";
@@ -9,6 +9,7 @@ import type { Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { people } from "@/schema/people";
+
 /** An ask as far as others of its person and household depend on it. */
 export type KnownAsk = {
   id: string;
@@ -46,7 +47,7 @@ export async function lockHomes(
 }
 
 /** What `examine` has to know beside the visit and the person; kept up as decisions are made. */
-export class Circumstances {
+export class EligibilityFacts {
   private readonly asks = new Map<string, KnownAsk>();
   private readonly openOf = new Map<string, KnownAsk>();
   private readonly homes = new Map<string, KnownAsk[]>();
@@ -68,8 +69,8 @@ export class Circumstances {
     persons: readonly Person[],
     about: readonly { endsAt: number }[],
     now: number,
-  ): Promise<Circumstances> {
-    const all = new Circumstances(setting, now);
+  ): Promise<EligibilityFacts> {
+    const all = new EligibilityFacts(setting, now);
     if (setting.client.leavesOutWhenUsedUp) {
       const usage = await usageOf(tx, scope, monthOf(setting, now));
       const isUsedUp = (channel: "text" | "email") => {
@@ -78,12 +79,17 @@ export class Circumstances {
       };
       all.allowanceLeft = !(isUsedUp("text") && isUsedUp("email"));
     }
-    await all.meet(tx, scope, persons, about);
+    await all.loadMore(tx, scope, persons, about);
     return all;
   }
 
   /** Learns about more people. Open asks are locked, so that one which another visit joins does not leave meanwhile. */
-  async meet(tx: Tx, scope: Scope, persons: readonly Person[], about: readonly { endsAt: number }[]): Promise<void> {
+  async loadMore(
+    tx: Tx,
+    scope: Scope,
+    persons: readonly Person[],
+    about: readonly { endsAt: number }[],
+  ): Promise<void> {
     const fresh = persons.filter(({ id }) => !this.seen.has(id));
     if (fresh.length === 0) return;
     for (const { id } of fresh) this.seen.add(id);
@@ -202,13 +208,13 @@ export class Circumstances {
   }
 
   /** The facts that the rules look at. `hasOpenAsk` overrides what is known of open asks. */
-  facts(
+  forVisit(
     plan: Plan | null,
     alsoTakenBy: readonly string[],
     visit: ExaminedVisit,
     person: Person,
     hasOpenAsk: boolean | null = null,
-  ): Examined {
+  ): EligibilityCase {
     const { setting, now } = this;
     const today = todayOf(setting, now);
     const service = setting.services.find((one) => one.id === visit.serviceId);

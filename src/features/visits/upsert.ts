@@ -6,6 +6,7 @@ import { services } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { visits } from "@/schema/visits";
 import type { Visit } from "./service";
+
 /** A visit as it arrives: names are settled, or stand in `words` until somebody says what they mean. */
 export type IncomingVisit = Omit<ArrivingVisit, "service" | "branch" | "teamMember"> & {
   personId: string;
@@ -26,7 +27,7 @@ export type IncomingVisit = Omit<ArrivingVisit, "service" | "branch" | "teamMemb
   isOfNewPerson?: boolean;
 };
 
-export type KeptVisit = { kind: "new" | "changed" | "unchanged"; visit: Visit; before: Visit | null };
+export type UpsertedVisit = { kind: "new" | "changed" | "unchanged"; visit: Visit; before: Visit | null };
 
 /** What was done, in words, wherever visits are listed (joined left to the services). */
 export const serviceWords = sql<string>`coalesce(${services.name}, ${visits.words} ->> 'service', 'visit')`;
@@ -41,15 +42,15 @@ export function waitsForWords(words: Visit["words"]): boolean {
  * and service, is the same visit. What the source said earlier and comes later changes nothing. Plans look at a visit
  * when it ends.
  */
-export async function keepVisits(
+export async function upsertVisits(
   tx: Tx,
   scope: Scope,
   incoming: readonly IncomingVisit[],
   now: number,
-  rehearsal?: VisitsRehearsal,
-): Promise<KeptVisit[]> {
+  rehearsal?: VisitsDryRun,
+): Promise<UpsertedVisit[]> {
   if (incoming.length === 0) return [];
-  const { byNumber, byPerson, ids } = rehearsal ?? new VisitsRehearsal();
+  const { byNumber, byPerson, ids } = rehearsal ?? new VisitsDryRun();
   const remember = (visit: Visit) => {
     ids.add(visit.id);
     if (visit.externalId) byNumber.set(visit.externalId, visit);
@@ -62,7 +63,7 @@ export async function keepVisits(
   const added: Visit[] = [];
   const isAdded = new Set<string>();
   const changed = new Map<string, RowChange<Visit>>();
-  const results = incoming.map((row): KeptVisit => {
+  const results = incoming.map((row): UpsertedVisit => {
     const same =
       (row.externalId && byNumber.get(row.externalId)) ||
       byPerson.get(row.personId)?.find((visit) => {
@@ -97,7 +98,7 @@ export async function keepVisits(
 }
 
 /** The visits that a rehearsal would have added or changed so far. */
-export class VisitsRehearsal {
+export class VisitsDryRun {
   readonly byNumber = new Map<string, Visit>();
   readonly byPerson = new Map<string, Visit[]>();
   readonly ids = new Set<string>();

@@ -7,13 +7,14 @@ import { type RowChange, updateRows } from "@/platform/updateRows";
 import { newId } from "@/schema/columns";
 import { type Consent, people } from "@/schema/people";
 import type { Person } from "./service";
+
 /** A person as they arrive, by whatever way; the tags are those of the client. */
 export type Incoming = ArrivingPerson & {
   doNotAsk?: string | null /** The visit that they come with: written down with somebody new at once. */;
   visit?: { endsAt: number; branchId: string } | null;
 };
 
-export type KeepOptions = {
+export type UpsertOptions = {
   /** By which way they come; noted beside new people and consent. */
   source: string;
   intakeId?: string | null;
@@ -22,15 +23,15 @@ export type KeepOptions = {
   /** The source keeps these people itself: what it says replaces what is here. */
   replaces: boolean;
   /** Nothing is written: what would happen is worked out, remembering what earlier calls would have added. */
-  rehearsal?: PeopleRehearsal;
+  rehearsal?: PeopleDryRun;
 };
 
 /** The people that a rehearsal would have added or changed so far. */
-export class PeopleRehearsal {
+export class PeopleDryRun {
   readonly known = new Known();
 }
 
-export type KeptPerson =
+export type UpsertedPerson =
   | { kind: "new" | "unchanged"; person: Person; doubt: string | null }
   | { kind: "changed"; person: Person; doubt: string | null; before: Partial<Person>; after: Partial<Person> }
   | { kind: "refused"; person: null; why: string };
@@ -56,13 +57,13 @@ export async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
  * person. Missing details are filled in; only a source that keeps its people itself replaces any. In order: a later row
  * meets the people that an earlier one added. Gives one result for each.
  */
-export async function keepPeople(
+export async function upsertPeople(
   tx: Tx,
   scope: Scope,
   incoming: readonly Incoming[],
   now: number,
-  options: KeepOptions,
-): Promise<KeptPerson[]> {
+  options: UpsertOptions,
+): Promise<UpsertedPerson[]> {
   if (incoming.length === 0) return [];
   const { rehearsal } = options;
   if (!rehearsal) {
@@ -76,7 +77,7 @@ export async function keepPeople(
   const added: Person[] = [];
   const isAdded = new Set<Person>();
   const changed = new Map<string, PersonChange>();
-  const results = incoming.map((row, index): KeptPerson => {
+  const results = incoming.map((row, index): UpsertedPerson => {
     if (
       erased.size > 0 &&
       [row.email, row.phone?.number, row.externalId && `number ${row.externalId}`].some(
@@ -117,7 +118,7 @@ async function keepGuardians(
   scope: Scope,
   incoming: readonly Incoming[],
   now: number,
-  options: KeepOptions,
+  options: UpsertOptions,
 ): Promise<(string | null)[]> {
   const with_ = incoming.flatMap(({ guardian }, index) => (guardian ? [{ guardian, index }] : []));
   const ids: (string | null)[] = incoming.map(() => null);
@@ -132,7 +133,7 @@ async function keepGuardians(
     note: "",
     consent: null,
   };
-  const kept = await keepPeople(
+  const kept = await upsertPeople(
     tx,
     scope,
     with_.map(({ guardian }) => ({ ...blank, ...guardian })),
@@ -238,7 +239,7 @@ class Known {
 
   find(
     row: Incoming,
-    shared: KeepOptions["sharedAddress"],
+    shared: UpsertOptions["sharedAddress"],
     guardianId: string | null,
   ): { person: Person | null; doubt: string | null } {
     const byNumber = row.externalId ? this.numbers.get(row.externalId) : undefined;
@@ -278,7 +279,13 @@ class Known {
   }
 }
 
-function newPerson(scope: Scope, row: Incoming, guardianId: string | null, now: number, options: KeepOptions): Person {
+function newPerson(
+  scope: Scope,
+  row: Incoming,
+  guardianId: string | null,
+  now: number,
+  options: UpsertOptions,
+): Person {
   return {
     ...NOBODY,
     id: newId(),
@@ -305,7 +312,7 @@ function newPerson(scope: Scope, row: Incoming, guardianId: string | null, now: 
   };
 }
 
-function consentOf(row: Incoming, now: number, options: KeepOptions): Consent | null {
+function consentOf(row: Incoming, now: number, options: UpsertOptions): Consent | null {
   return row.consent === null ? null : { given: row.consent, at: now, source: options.source };
 }
 
@@ -314,7 +321,7 @@ function changeOf(
   row: Incoming,
   guardianId: string | null,
   now: number,
-  options: KeepOptions,
+  options: UpsertOptions,
   known: Known,
 ): Partial<Person> {
   const change: Partial<Person> = {};

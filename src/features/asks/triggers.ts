@@ -1,19 +1,19 @@
 import { and, asc, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
-import { examine, type TraceLine } from "@/core/asks/examine";
+import { checkEligibility, type TraceLine } from "@/core/asks/eligibility";
 import { DAY, dayNumber, fromLocal, nextDay, toLocal } from "@/core/time/zone";
 import { loadSetting, type Setting } from "@/features/clients";
-import { tell } from "@/features/notices";
+import { enqueueNotice } from "@/features/notices";
 import { nameOf, type Person } from "@/features/people";
 import { findPlan, listPlans, type Plan, setPlanState } from "@/features/plans";
 import type { Visit } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
-import { occasions, plans } from "@/schema/plans";
+import { plans, triggers } from "@/schema/plans";
 import { visits } from "@/schema/visits";
-import { Circumstances, lockHomes } from "./circumstances";
 import { loadContexts } from "./contexts";
 import { beginAsks, decide, type NewAsk, portionsFrom } from "./decide";
+import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
 import { planNext, replanAll } from "./schedule";
 
 /**
@@ -22,15 +22,15 @@ import { planNext, replanAll } from "./schedule";
  */
 
 /**
- * Decides about occasions that are due. An ask is about the person's last finished visit and counts from the
- * occasion.
+ * Decides about triggers that are due. An ask is about the person's last finished visit and counts from the
+ * trigger.
  */
-export async function examineOccasions(tx: Tx, scope: Scope, ids: readonly string[], now: number): Promise<number> {
+export async function runTriggers(tx: Tx, scope: Scope, ids: readonly string[], now: number): Promise<number> {
   const due = await tx
     .select()
-    .from(occasions)
-    .where(and(eq(occasions.clientId, scope.clientId), inArray(occasions.id, [...ids]), isNotNull(occasions.examineAt)))
-    .orderBy(asc(occasions.examineAt), asc(occasions.id))
+    .from(triggers)
+    .where(and(eq(triggers.clientId, scope.clientId), inArray(triggers.id, [...ids]), isNotNull(triggers.examineAt)))
+    .orderBy(asc(triggers.examineAt), asc(triggers.id))
     .for("update");
   if (due.length === 0) return 0;
   const setting = await loadSetting(tx);
@@ -48,18 +48,18 @@ export async function examineOccasions(tx: Tx, scope: Scope, ids: readonly strin
     )
     .orderBy(visits.personId, desc(visits.endsAt));
   const lastOf = new Map(last.map((visit) => [visit.personId, visit]));
-  const known = await Circumstances.load(tx, scope, setting, [...persons.values()], last, now);
+  const facts = await EligibilityFacts.load(tx, scope, setting, [...persons.values()], last, now);
   const fresh: NewAsk[] = [];
-  for (const occasion of due) {
-    const at = occasion.at ?? now;
-    const keep = (values: Partial<typeof occasions.$inferInsert>) =>
+  for (const trigger of due) {
+    const at = trigger.at ?? now;
+    const keep = (values: Partial<typeof triggers.$inferInsert>) =>
       tx
-        .update(occasions)
+        .update(triggers)
         .set({ at, examineAt: null, claimedUntil: null, examinedAt: now, ...values })
-        .where(eq(occasions.id, occasion.id));
-    const person = persons.get(occasion.personId);
-    const plan = all.get(occasion.planId) ?? null;
-    const visit = lastOf.get(occasion.personId);
+        .where(eq(triggers.id, trigger.id));
+    const person = persons.get(trigger.personId);
+    const plan = all.get(trigger.planId) ?? null;
+    const visit = lastOf.get(trigger.personId);
     if (!person || person.erasedAt || person.mergedInto)
       await keep({ decision: "left out", reason: "no plan", trace: [] });
     else if (!visit) {
@@ -67,13 +67,13 @@ export async function examineOccasions(tx: Tx, scope: Scope, ids: readonly strin
       await keep({ decision: "left out", reason: "not finished", trace });
     } else {
       const asking = plan?.state === "running" || plan?.state === "paused" ? plan : null;
-      const verdict = examine(known.facts(asking, [], { ...visit, endsAt: Math.min(at, now) }, person));
+      const verdict = checkEligibility(facts.forVisit(asking, [], { ...visit, endsAt: Math.min(at, now) }, person));
       if (!verdict.asked || !asking)
         await keep({ decision: "left out", reason: verdict.asked ? "no plan" : verdict.reason, trace: verdict.trace });
       else {
         const ask = begun(asking, visit, person, verdict.trace, at, now);
         fresh.push(ask);
-        known.add(person, {
+        facts.add(person, {
           id: ask.id,
           open: true,
           endsAt: visit.endsAt,
@@ -106,21 +106,21 @@ function begun(plan: Plan, visit: Visit, person: Person, trace: TraceLine[], at:
 }
 
 /** Does what a plan has to do by itself at this time, and sets when next. */
-export async function lookWithPlan(tx: Tx, scope: Scope, planId: string, now: number): Promise<void> {
+export async function runPlanSchedule(tx: Tx, scope: Scope, planId: string, now: number): Promise<void> {
   const [plan] = await tx
     .select()
     .from(plans)
     .where(and(eq(plans.clientId, scope.clientId), eq(plans.id, planId)))
     .for("update");
-  if (!plan?.lookAt || plan.lookAt > now) return;
+  if (!plan?.nextRunAt || plan.nextRunAt > now) return;
   const setting = await loadSetting(tx);
-  if (plan.state !== "running") await setLook(tx, plan, null);
+  if (plan.state !== "running") await setNextRun(tx, plan, null);
   else if (plan.rules.begins.kind === "customer")
     await meetCustomers(tx, scope, setting, plan, plan.rules.begins.days, now);
   else if (plan.rules.portions) await askPortion(tx, scope, setting, plan, plan.rules.portions.perDay, now);
   else {
     await releaseWaiting(tx, scope, plan.id, now);
-    await setLook(tx, plan, null);
+    await setNextRun(tx, plan, null);
   }
 }
 
@@ -132,13 +132,13 @@ export async function releaseWaiting(tx: Tx, scope: Scope, planId: string, now: 
     .where(and(eq(visits.clientId, scope.clientId), eq(visits.waitsFor, planId)));
 }
 
-async function setLook(
+async function setNextRun(
   tx: Tx,
   plan: Plan,
-  lookAt: number | null,
+  nextRunAt: number | null,
   lookedUntil: number | null = plan.lookedUntil,
 ): Promise<void> {
-  await tx.update(plans).set({ lookAt, lookedUntil }).where(eq(plans.id, plan.id));
+  await tx.update(plans).set({ nextRunAt, lookedUntil }).where(eq(plans.id, plan.id));
 }
 
 /** Notes who will have been a customer for so many days within the next day. */
@@ -154,14 +154,14 @@ async function meetCustomers(
   const until = now + DAY;
   const iso = (at: number) => new Date(at).toISOString();
   await tx.execute(sql`
-    insert into occasions (id, client_id, plan_id, person_id, key, at, examine_at)
+    insert into triggers (id, client_id, plan_id, person_id, key, at, examine_at)
     select gen_random_uuid(), ${scope.clientId}, ${plan.id}, f.person_id, ${`customer ${days}`}, f.at, f.at
     from (select v.person_id, min(v.ends_at) + make_interval(secs => ${days * 86_400}) as at from visits v
           where v.client_id = ${scope.clientId} and v.ends_at > ${iso(from - days * DAY)} and v.ends_at <= ${iso(until - days * DAY)} and v.outcome = 'finished'
             and not exists (select 1 from visits e where e.client_id = v.client_id and e.person_id = v.person_id and e.ends_at < v.ends_at and e.outcome = 'finished')
           group by v.person_id) f
     on conflict do nothing`);
-  await setLook(tx, plan, nextDay(setting.client.zone, now), until);
+  await setNextRun(tx, plan, nextDay(setting.client.zone, now), until);
 }
 
 /** Asks the next portion of a list, those of the newest visits first, unless too many of it came back or opted out. */
@@ -173,7 +173,7 @@ async function askPortion(
   perDay: number,
   now: number,
 ): Promise<void> {
-  if (await stopWhenUnwelcome(tx, scope, setting, plan, now)) return;
+  if (await pauseIfRejectedOne(tx, scope, setting, plan, now)) return;
   const today = new Date(dayStart(setting.client.zone, now)).toISOString();
   const [{ begun: already }] = await rowsIn<{ begun: number }>(
     tx,
@@ -205,7 +205,7 @@ async function askPortion(
     tx,
     sql`select exists (select 1 from visits where client_id = ${scope.clientId} and waits_for = ${plan.id}) as waiting`,
   );
-  await setLook(tx, plan, waiting ? portionsFrom(setting, plan, nextDay(setting.client.zone, now)) : null);
+  await setNextRun(tx, plan, waiting ? portionsFrom(setting, plan, nextDay(setting.client.zone, now)) : null);
 }
 
 function dayStart(zone: string, at: number): number {
@@ -216,7 +216,7 @@ function dayStart(zone: string, at: number): number {
 const LEAST_TOLD = 20;
 
 /** Pauses a plan of portions when more of its messages came back, or more people opted out, than it may. */
-export async function stopWhenUnwelcome(
+export async function pauseIfRejectedOne(
   tx: Tx,
   scope: Scope,
   setting: Setting,
@@ -244,11 +244,11 @@ export async function stopWhenUnwelcome(
         : null;
   if (!why) return false;
   await setPlanState(tx, scope, "Estima", plan.id, "paused", now, why);
-  await tell(
+  await enqueueNotice(
     tx,
     scope,
     {
-      about: `${stoppedAbout(plan.id)}${now}`,
+      about: `${pauseNoticeKey(plan.id)}${now}`,
       subject: `${setting.client.name}: “${plan.name}” paused by itself`,
       words: `“${plan.name}” paused by itself: ${why}. What it had planned is held, nothing is lost.\n\nLook at who it asked before you let it go on:`,
       path: `/asking/plans/${plan.id}`,
@@ -260,15 +260,15 @@ export async function stopWhenUnwelcome(
 }
 
 /** How notices begin that this plan paused by itself. */
-export function stoppedAbout(planId: string): string {
+export function pauseNoticeKey(planId: string): string {
   return `stopped ${planId} `;
 }
 
 /** Looks again at a plan of portions after something came back or somebody opted out. */
-export async function lookAtWelcome(tx: Tx, scope: Scope, planIds: readonly string[], now: number): Promise<void> {
+export async function pauseIfRejected(tx: Tx, scope: Scope, planIds: readonly string[], now: number): Promise<void> {
   for (const id of new Set(planIds)) {
     const plan = await findPlan(tx, scope, id);
     if (plan?.rules.portions && plan.state === "running")
-      await stopWhenUnwelcome(tx, scope, await loadSetting(tx), plan, now);
+      await pauseIfRejectedOne(tx, scope, await loadSetting(tx), plan, now);
   }
 }

@@ -3,18 +3,19 @@ import { normaliseEmail, suggestEmail } from "@/core/contacts/email";
 import { normalisePhone } from "@/core/contacts/phone";
 import { DAY } from "@/core/time/zone";
 import { loadContexts, planNext } from "@/features/asks";
-import { note } from "@/features/audit";
+import { recordAudit } from "@/features/audit";
 import { loadSetting } from "@/features/clients";
 import type { Person } from "@/features/people";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
+
 /**
  * Addresses that came back, or look mistyped: gathered, with what was probably meant, and mended one after the other.
  */
 
-export type Mendable = {
+export type InvalidAddress = {
   person: Person;
   channel: "email" | "text";
   address: string;
@@ -32,7 +33,12 @@ export async function knownDomains(tx: Tx, scope: Scope): Promise<Map<string, nu
 }
 
 /** What has to be mended, those that came back first: at most `most`, after the person `after`. */
-export async function findMendable(tx: Tx, scope: Scope, after: string | null = null, most = 50): Promise<Mendable[]> {
+export async function findInvalidAddresses(
+  tx: Tx,
+  scope: Scope,
+  after: string | null = null,
+  most = 50,
+): Promise<InvalidAddress[]> {
   const domains = await knownDomains(tx, scope);
   const own = and(eq(people.clientId, scope.clientId), isNull(people.mergedInto), isNull(people.erasedAt));
   const back = await tx
@@ -47,7 +53,7 @@ export async function findMendable(tx: Tx, scope: Scope, after: string | null = 
     )
     .orderBy(asc(people.id))
     .limit(most);
-  const found = back.flatMap((person): Mendable[] => [
+  const found = back.flatMap((person): InvalidAddress[] => [
     ...(person.emailBouncedAt && person.email
       ? [
           {
@@ -76,7 +82,7 @@ export async function findMendable(tx: Tx, scope: Scope, after: string | null = 
 }
 
 /** Addresses at rare domains that lie one slip away from a frequent one, and that nobody has written to yet. */
-async function findSlips(tx: Tx, scope: Scope, domains: Map<string, number>, most: number): Promise<Mendable[]> {
+async function findSlips(tx: Tx, scope: Scope, domains: Map<string, number>, most: number): Promise<InvalidAddress[]> {
   const slips = [...domains].flatMap(([domain, n]) => (n < 20 && suggestEmail(`x@${domain}`, domains) ? [domain] : []));
   if (slips.length === 0) return [];
   const rows = await tx
@@ -108,7 +114,7 @@ async function findSlips(tx: Tx, scope: Scope, domains: Map<string, number>, mos
 }
 
 /** How many addresses came back. */
-export async function countMendable(tx: Tx, scope: Scope): Promise<number> {
+export async function countInvalidAddresses(tx: Tx, scope: Scope): Promise<number> {
   const [row] = await rowsIn<{ n: string }>(
     tx,
     sql`select count(*) as n from people where client_id = ${scope.clientId} and (email_bounced_at is not null or text_bounced_at is not null) and merged_into is null and erased_at is null`,
@@ -122,7 +128,7 @@ export type MendResult = { ok: true; goesOn: number; person: Person } | { ok: fa
  * Gives a person a right address: it has neither bounced nor been tried. Asks that ended because nobody could be
  * reached, and visits that were left out for it while still fresh, go on.
  */
-export async function mendAddress(
+export async function correctAddress(
   tx: Tx,
   scope: Scope,
   id: string,
@@ -159,11 +165,11 @@ export async function mendAddress(
   // The source of the wrong address may say it again: it is remembered as wrong.
   if (before && before !== mended) change.wrongAddresses = [...new Set([...person.wrongAddresses, before])].slice(-10);
   const [after] = await tx.update(people).set(change).where(eq(people.id, id)).returning();
-  await note(tx, {
+  await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
-    deed: "mended the address of",
+    action: "mended the address of",
     subject: "person",
     subjectId: id,
     details: { channel },

@@ -4,6 +4,7 @@ import type { Channel } from "@/core/time/sendHours";
 import { HOUR, monthOf as localMonth } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import type { Setting } from "./queries";
+
 /** What a client's senders have used this month, and how many left within the hour: who may still leave now. */
 
 export type Usage = { channel: Channel; messages: number; used: number };
@@ -23,10 +24,10 @@ export async function usageOf(tx: Tx, scope: Scope, month: string): Promise<Reco
   return { text: of("text"), email: of("email") };
 }
 
-type Row = { messages: number; used: number; left: number[] };
+type Row = { messages: number; used: number; recentSends: number[] };
 
 /** Counts what leaves. Where a ceiling or an allowance binds, the sender's row is locked until the transaction ends. */
-export class Meter {
+export class SendQuota {
   private readonly before: Record<Channel, Row>;
   private isChanged = false;
 
@@ -39,11 +40,11 @@ export class Meter {
     this.before = { text: { ...rows.text }, email: { ...rows.email } };
   }
 
-  static async load(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Meter> {
+  static async load(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<SendQuota> {
     const month = monthOf(setting, now);
     const rows: Record<Channel, Row> = {
-      text: { messages: 0, used: 0, left: [] },
-      email: { messages: 0, used: 0, left: [] },
+      text: { messages: 0, used: 0, recentSends: [] },
+      email: { messages: 0, used: 0, recentSends: [] },
     };
     const bound = (["email", "text"] as const).filter(
       (channel) => ceilingOf(setting, channel) !== null || allowanceOf(setting, channel) !== null,
@@ -54,7 +55,7 @@ export class Meter {
       );
       const [row] = await rowsIn<Row>(
         tx,
-        sql`select messages, used, "left" from senders where client_id = ${scope.clientId} and channel = ${channel} and month = ${month} for update`,
+        sql`select messages, used, recent_sends as "recentSends" from senders where client_id = ${scope.clientId} and channel = ${channel} and month = ${month} for update`,
       );
       // A ceiling looks back over the turn of the month.
       const [last] =
@@ -62,11 +63,14 @@ export class Meter {
           ? []
           : await rowsIn<Row>(
               tx,
-              sql`select messages, used, "left" from senders where client_id = ${scope.clientId} and channel = ${channel} and month < ${month} order by month desc limit 1`,
+              sql`select messages, used, recent_sends as "recentSends" from senders where client_id = ${scope.clientId} and channel = ${channel} and month < ${month} order by month desc limit 1`,
             );
-      rows[channel] = { ...row, left: [...(last?.left ?? []), ...row.left].filter((at) => at > now - HOUR) };
+      rows[channel] = {
+        ...row,
+        recentSends: [...(last?.recentSends ?? []), ...row.recentSends].filter((at) => at > now - HOUR),
+      };
     }
-    return new Meter(setting, month, rows, now);
+    return new SendQuota(setting, month, rows, now);
   }
 
   /**
@@ -76,7 +80,7 @@ export class Meter {
    */
   slot(channel: Channel, promised: number | null, permit: (at: number) => number | null): number {
     const ceiling = ceilingOf(this.setting, channel);
-    const { left } = this.rows[channel];
+    const { recentSends: left } = this.rows[channel];
     if (ceiling === null || (promised !== null && left.includes(promised))) return this.now;
     const { at, isOpen } = openSlot(left, ceiling, this.now, permit);
     if (isOpen) {
@@ -104,11 +108,11 @@ export class Meter {
     for (const channel of ["email", "text"] as const) {
       const [row, before] = [this.rows[channel], this.before[channel]];
       if (row.messages === before.messages && !(this.isChanged && ceilingOf(this.setting, channel) !== null)) continue;
-      const left = JSON.stringify(row.left);
+      const left = JSON.stringify(row.recentSends);
       await tx.execute(sql`
-        insert into senders as s (client_id, channel, month, messages, used, "left")
+        insert into senders as s (client_id, channel, month, messages, used, recent_sends)
         values (${scope.clientId}, ${channel}, ${this.month}, ${row.messages - before.messages}, ${row.used - before.used}, ${left}::jsonb)
-        on conflict (client_id, channel, month) do update set messages = s.messages + excluded.messages, used = s.used + excluded.used, "left" = excluded."left"`);
+        on conflict (client_id, channel, month) do update set messages = s.messages + excluded.messages, used = s.used + excluded.used, recent_sends = excluded.recent_sends`);
     }
   }
 }

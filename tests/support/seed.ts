@@ -1,0 +1,4 @@
+import fc from "fast-check";
+
+/** Property tests draw the same cases in every run, so that a failure repeats; ESTIMA_SEED draws others. */
+fc.configureGlobal({ seed: Number(process.env.ESTIMA_SEED ?? 20_261_126) });
