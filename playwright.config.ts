@@ -5,8 +5,9 @@ export default defineConfig({
   testDir: "tests/browser",
   workers: 1,
   fullyParallel: false,
-  timeout: 90_000,
-  expect: { timeout: 15_000 },
+  // These end what hangs; no test is a matter of speed.
+  timeout: 900_000,
+  expect: { timeout: 90_000 },
   reporter: [["list"], ["json", { outputFile: process.env.ESTIMA_E2E_REPORT ?? "test-results/report.json" }]],
   use: {
     baseURL: process.env.ESTIMA_E2E,
@@ -23,7 +24,7 @@ export default defineConfig({
         "--no-first-run",
       ],
     },
-    actionTimeout: 15_000,
+    actionTimeout: 90_000,
     trace: "retain-on-failure",
   },
 });

@@ -6,7 +6,25 @@ import { isFree, openLocal, ROOT } from "./local";
 import { startPostgres } from "./postgres";
 import { freshStack, portsOf, type Stack } from "./stack";
 
-/** `npm test`: types, lint, layers, unit and integration tests, browser tests. `--check` leaves the browser out. */
+/**
+ * `npm test`: types, lint, layers, unit and integration tests, browser tests. `--check` leaves the browser out,
+ * `--browser` everything else.
+ */
+
+const hasBrowser = !process.argv.includes("--check");
+const hasRest = !process.argv.includes("--browser");
+const PARTS = [
+  ...(hasRest ? ["types, lint and layers", "unit and integration tests"] : []),
+  ...(hasBrowser ? ["building, and two weeks passing in Merrow Bay", "browser tests"] : []),
+];
+const began = Date.now();
+let part = 0;
+
+function beginPart(): void {
+  const minutes = Math.round((Date.now() - began) / 60_000);
+  console.log(`\nPart ${part + 1} of ${PARTS.length}: ${PARTS[part]} (after ${minutes} min)`);
+  part += 1;
+}
 
 let passed = 0;
 let failed = 0;
@@ -42,10 +60,13 @@ async function localForTests() {
 const reports = join(ROOT, "test-results");
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
-check("types", run("node", ["node_modules/typescript/bin/tsc", "--noEmit", "-p", "."]));
-check("lint", run("node", ["node_modules/@biomejs/biome/bin/biome", "check", "."]));
-const breached = breaches();
-check("layers", breached.length === 0, breached.join("\n"));
+if (hasRest) {
+  beginPart();
+  check("types", run("node", ["node_modules/typescript/bin/tsc", "--noEmit", "-p", "."]));
+  check("lint", run("node", ["node_modules/@biomejs/biome/bin/biome", "check", "."]));
+  const breached = breaches();
+  check("layers", breached.length === 0, breached.join("\n"));
+}
 
 const local = await localForTests();
 const postgres = await startPostgres(local, { fast: true });
@@ -71,35 +92,39 @@ function count(file: string, read: (report: never) => { passed: number; failed: 
 }
 
 try {
-  const jestReport = join(reports, "jest.json");
-  const jestOk = run(
-    "node",
-    [
-      "--experimental-vm-modules",
-      "--no-warnings",
-      "node_modules/jest/bin/jest.js",
-      "--ci",
-      "--runInBand",
-      "--json",
-      `--outputFile=${jestReport}`,
-    ],
-    {
-      TEST_DATABASE_URL: postgres.ownerUrl,
-      TEST_APP_PASSWORD: local.secrets.app,
-    },
-  );
-  count(
-    jestReport,
-    (report: { numPassedTests: number; numFailedTests: number; numRuntimeErrorTestSuites: number }) => ({
-      passed: report.numPassedTests,
-      failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
-    }),
-  );
-  if (!jestOk && failed === 0) failed += 1;
+  if (hasRest) {
+    beginPart();
+    const jestReport = join(reports, "jest.json");
+    const jestOk = run(
+      "node",
+      [
+        "--experimental-vm-modules",
+        "--no-warnings",
+        "node_modules/jest/bin/jest.js",
+        "--ci",
+        "--runInBand",
+        "--json",
+        `--outputFile=${jestReport}`,
+      ],
+      {
+        TEST_DATABASE_URL: postgres.ownerUrl,
+        TEST_APP_PASSWORD: local.secrets.app,
+      },
+    );
+    count(
+      jestReport,
+      (report: { numPassedTests: number; numFailedTests: number; numRuntimeErrorTestSuites: number }) => ({
+        passed: report.numPassedTests,
+        failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
+      }),
+    );
+    if (!jestOk && failed === 0) failed += 1;
+  }
 
-  if (!process.argv.includes("--check")) {
-    console.log("Preparing the browser tests: two weeks pass in Merrow Bay ...");
+  if (hasBrowser) {
+    beginPart();
     stack = await freshStack(local, postgres.ownerUrl, "estima_browser", 14);
+    beginPart();
     const playwrightReport = join(reports, "browser.json");
     const before = failed;
     const browserOk = run("node", ["node_modules/@playwright/test/cli.js", "test"], {
