@@ -67,21 +67,41 @@ returns uuid language sql stable security definer set search_path = public as $$
   select id from clients where text_number = p_number
 $$;
 
--- Claims due messages for a while of real time, those that go first before the others, each in the order of an index. Those whose
--- claim ran out (a killed worker) are claimed again. The planner cannot see how few rows are asked for: it is kept to the index.
+-- Claims due messages for a while of real time. Clients that have any share the claim evenly, those that waited longest first, so that
+-- ten messages of one do not wait for ten thousand of another. Of each client those leave first that go first, then in the order of
+-- an index. Those whose claim ran out (a killed worker) are claimed again. The planner cannot see how few rows are asked for: it is
+-- kept to the index.
 create or replace function estima_claim_messages(p_now timestamptz, p_most int, p_lease_seconds numeric)
 returns table (client_id uuid, message_id uuid, claim_id uuid)
 language sql volatile security definer set search_path = public set enable_seqscan = off set enable_bitmapscan = off set enable_sort = off set jit = off as $$
-  with first as (
-    select m.id from messages m
-    where m.state in ('planned', 'sending') and m.goes_first = true and m.due_at <= p_now
-      and (m.claimed_until is null or m.claimed_until < clock_timestamp())
-    order by m.due_at, m.person_id limit p_most for update skip locked
-  ), others as (
-    select m.id from messages m
-    where m.state in ('planned', 'sending') and m.goes_first = false and m.due_at <= p_now
-      and (m.claimed_until is null or m.claimed_until < clock_timestamp())
-    order by m.due_at, m.person_id limit greatest(0, p_most - (select count(*) from first)) for update skip locked
+  with waiting as materialized (
+    select c.id, least(f.due_at, o.due_at) as due_at from clients c
+    left join lateral (
+      select m.due_at from messages m
+      where m.client_id = c.id and m.state in ('planned', 'sending') and m.goes_first = true and m.due_at <= p_now
+        and (m.claimed_until is null or m.claimed_until < clock_timestamp())
+      order by m.due_at limit 1) f on true
+    left join lateral (
+      select m.due_at from messages m
+      where m.client_id = c.id and m.state in ('planned', 'sending') and m.goes_first = false and m.due_at <= p_now
+        and (m.claimed_until is null or m.claimed_until < clock_timestamp())
+      order by m.due_at limit 1) o on true
+    where f.due_at is not null or o.due_at is not null
+    order by 2 limit p_most
+  ), share as materialized (
+    select ceil(p_most::numeric / greatest(1, count(*)))::bigint as most from waiting
+  ), first as materialized (
+    select w.id as client, m.id from waiting w cross join share s cross join lateral (
+      select m.id from messages m
+      where m.client_id = w.id and m.state in ('planned', 'sending') and m.goes_first = true and m.due_at <= p_now
+        and (m.claimed_until is null or m.claimed_until < clock_timestamp())
+      order by m.due_at, m.person_id limit s.most for update skip locked) m
+  ), others as materialized (
+    select m.id from waiting w cross join share s cross join lateral (
+      select m.id from messages m
+      where m.client_id = w.id and m.state in ('planned', 'sending') and m.goes_first = false and m.due_at <= p_now
+        and (m.claimed_until is null or m.claimed_until < clock_timestamp())
+      order by m.due_at, m.person_id limit greatest(0, s.most - (select count(*) from first f where f.client = w.id)) for update skip locked) m
   ), due as (select id from first union all select id from others), claim as (select gen_random_uuid() as id)
   update messages m
   set claim_id = claim.id, claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
@@ -191,8 +211,9 @@ drop function if exists estima_next_due();
 create or replace function estima_next_due()
 returns table (message_at timestamptz, visit_at timestamptz, trigger_at timestamptz, plan_at timestamptz)
 language sql stable security definer set search_path = public as $$
-  select (select min(at) from (select min(due_at) as at from messages where state in ('planned', 'sending') and goes_first
-                     union all select min(due_at) from messages where state in ('planned', 'sending') and not goes_first) m),
+  select (select min(h.due_at) from clients c cross join (values (true), (false)) g (goes_first) cross join lateral (
+            select m.due_at from messages m
+            where m.client_id = c.id and m.state in ('planned', 'sending') and m.goes_first = g.goes_first order by m.due_at limit 1) h),
          (select min(examine_at) from visits where examine_at is not null),
          (select min(examine_at) from triggers where examine_at is not null),
          (select min(next_run_at) from plans where next_run_at is not null)

@@ -129,8 +129,10 @@ export async function throughEstima(count: number): Promise<number> {
     for (;;) {
       const claims = await claimDue(Date.now(), BATCH);
       if (claims.length === 0) return;
-      await deliver(claims);
-      sent += claims.length;
+      for (const claim of claims) {
+        await deliver(claim);
+        sent += claim.messageIds.length;
+      }
     }
   };
   await Promise.all(Array.from({ length: JOBS_AT_ONCE }, lane));

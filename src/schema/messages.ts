@@ -75,7 +75,7 @@ export const messages = pgTable(
     createdAt: instant("created_at").notNull(),
   },
   (t) => [
-    index("messages_due").on(t.goesFirst, t.dueAt, t.personId).where(sql`state in ('planned', 'sending')`),
+    index("messages_due").on(t.clientId, t.goesFirst, t.dueAt, t.personId).where(sql`state in ('planned', 'sending')`),
     index("messages_held").on(t.clientId, t.dueAt, t.id).where(sql`hold is not null`),
     uniqueIndex("messages_step")
       .on(t.askId, t.planVersion, t.step)

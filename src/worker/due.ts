@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { decideVisits, lookUpMailHosts, runPlanSchedule, runTriggers } from "@/features/asks";
 import { claimFeeds, claimInboundEvents, fetchFeed, processEventsOf } from "@/features/intake";
-import { type Claim, claimDue, deliver } from "@/features/messaging";
+import { claimDue, deliver } from "@/features/messaging";
 import { claimNotices, deliverNotice } from "@/features/notices";
 import { claimListings, collect } from "@/features/reviews";
 import { now as clockNow } from "@/platform/clock";
@@ -130,9 +130,9 @@ export async function examineDue(now: number): Promise<number> {
 
 /** Sends a batch of the messages that are due; gives how many it claimed. */
 export async function sendDue(now: number): Promise<number> {
-  const claims: Claim[] = await claimDue(now, 200);
-  if (claims.length > 0) await deliver(claims);
-  return claims.length;
+  const claims = await claimDue(now, 200);
+  for (const claim of claims) await deliver(claim);
+  return claims.reduce((sum, { messageIds }) => sum + messageIds.length, 0);
 }
 
 /** Collects the reviews of the listings whose turn it is. */

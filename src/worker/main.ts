@@ -1,7 +1,7 @@
+import { EventEmitter } from "node:events";
 import { createServer } from "node:http";
-import { Logger, type Runner, run, type TaskList } from "graphile-worker";
-import { Pool } from "pg";
-import { z } from "zod";
+import { Logger, run, type Task, type TaskList, type WorkerEvents } from "graphile-worker";
+import { Client, Pool } from "pg";
 import { replanPortions } from "@/features/asks";
 import {
   claimFeeds,
@@ -20,6 +20,15 @@ import { claimListings, collect } from "@/features/reviews";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
 import { checkRole, closeDatabase, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
+import {
+  addJob,
+  countWaitingJobs,
+  holdWorkerLock,
+  readPayload,
+  releaseJobsOfDeadWorkers,
+  type TaskName,
+  type TaskPayload,
+} from "@/platform/jobs";
 import { describeError, log } from "@/platform/log";
 import { closeMail } from "@/platform/mail";
 import {
@@ -40,37 +49,22 @@ import { sweep } from "./sweep";
  * processes may run against one database. In demo mode it also moves the demo clock and tells the town the time.
  */
 
-const claimJob = z.array(z.object({ clientId: z.uuid(), messageId: z.uuid(), claimId: z.uuid() })).max(500);
-const visitJob = z.object({ clientId: z.uuid(), visitIds: z.array(z.uuid()).max(1000) });
-const triggerJob = z.object({ clientId: z.uuid(), triggerIds: z.array(z.uuid()).max(1000) });
-const planJob = z.object({ clientId: z.uuid(), planId: z.uuid() });
-const listingJob = z.object({ clientId: z.uuid(), listingId: z.uuid() });
-const noticeJob = z.object({ clientId: z.uuid(), noticeId: z.uuid() });
-const deliveriesJob = z.object({ clientId: z.uuid(), ids: z.array(z.uuid()).max(1000) });
-const feedJob = z.object({ clientId: z.uuid(), feedId: z.uuid() });
-const listJob = z.object({ clientId: z.uuid(), intakeId: z.uuid(), action: z.enum(["read", "look", "keep"]) });
-const replanJob = z.object({ clientId: z.uuid(), planId: z.uuid().nullable() });
-const clientJob = z.object({ clientId: z.uuid() });
-const skipJob = z.object({ from: z.number().int(), to: z.number().int() });
+type Work = { [Name in TaskName]: (payload: TaskPayload<Name>, signal?: AbortSignal) => Promise<unknown> };
 
-const tasks: TaskList = {
-  send: async (payload) => deliver(claimJob.parse(payload)),
-  examine: async (payload) => examineClaimed(visitJob.parse(payload)),
-  triggers: async (payload) => runClaimedTriggers(triggerJob.parse(payload)),
-  plan: async (payload) => lookWithDuePlan(planJob.parse(payload)),
-  notice: async (payload) => deliverNotice(noticeJob.parse(payload)),
-  collect: async (payload) => {
-    const { clientId, listingId } = listingJob.parse(payload);
-    await collect(clientId, listingId);
-  },
-  delivered: async (payload) => processEventsOf(deliveriesJob.parse(payload)),
-  fetch: async (payload) => fetchFeed(feedJob.parse(payload)),
-  list: async (payload, helpers) => runListTask(listJob.parse(payload), helpers.abortSignal),
-  replan: async (payload, helpers) => replanPortions(replanJob.parse(payload), helpers.abortSignal),
-  matches: async (payload) => findMatches(workFor(clientJob.parse(payload).clientId)),
-  forget: async (payload) => forgetInLongLists(workFor(clientJob.parse(payload).clientId)),
-  skip: async (payload) => {
-    const { to } = skipJob.parse(payload);
+const WORK: Work = {
+  send: deliver,
+  examine: examineClaimed,
+  triggers: runClaimedTriggers,
+  plan: lookWithDuePlan,
+  notice: deliverNotice,
+  collect: ({ clientId, listingId }) => collect(clientId, listingId),
+  inbound: processEventsOf,
+  fetch: fetchFeed,
+  list: runListTask,
+  replan: replanPortions,
+  matches: ({ clientId }) => findMatches(workFor(clientId)),
+  forget: ({ clientId }) => forgetInLongLists(workFor(clientId)),
+  skip: async ({ to }) => {
     // A worker that was killed on the way goes on from where the clock stands.
     const state = await demoClockState();
     if (state.skippingTo === null) return;
@@ -78,6 +72,13 @@ const tasks: TaskList = {
     log.info({ to }, "demo clock skipped ahead");
   },
 };
+
+const taskOf = <Name extends TaskName>(name: Name): Task => {
+  return async (payload, helpers) => {
+    await WORK[name](readPayload(name, payload), helpers.abortSignal);
+  };
+};
+const taskList: TaskList = Object.fromEntries((Object.keys(WORK) as TaskName[]).map((name) => [name, taskOf(name)]));
 
 /**
  * The queue's own words, as lines of our log: which task and what kind of error, never a job's payload or an error's
@@ -98,9 +99,13 @@ async function main(): Promise<void> {
   const pool = new Pool({ connectionString: env.DATABASE_APP_URL, max: 6, options: "-c timezone=UTC" });
   pool.on("error", () => {});
   pool.on("connect", (client) => client.on("error", () => {}));
+  const events: WorkerEvents = new EventEmitter();
+  const locks = new WorkerLocks(env.DATABASE_APP_URL);
+  events.on("worker:create", ({ worker }) => void locks.hold(worker.workerId));
   const runner = await run({
     pgPool: pool,
-    taskList: tasks,
+    events,
+    taskList,
     concurrency: JOBS_AT_ONCE,
     pollInterval: 1000,
     noHandleSignals: true,
@@ -109,7 +114,7 @@ async function main(): Promise<void> {
 
   // A skip that a killed worker left half way goes on; its job would stay locked for hours.
   const half = env.ESTIMA_DEMO ? await demoClockState() : null;
-  if (half?.skippingTo) await runner.addJob("skip", { from: half.now, to: half.skippingTo }, { jobKey: "skip" });
+  if (half?.skippingTo) await addJob("skip", { from: half.now, to: half.skippingTo }, "skip");
 
   let lastTick = Date.now();
   let stopping = false;
@@ -121,7 +126,7 @@ async function main(): Promise<void> {
       await setDemoClock(state.now);
       await townOverHttp.advance(state.now, false).catch(() => null);
     }
-    await handOut(runner);
+    await handOut(() => stopping);
   };
   const loop = (async () => {
     while (!stopping) {
@@ -139,6 +144,14 @@ async function main(): Promise<void> {
       .then(sweep)
       .catch((error) => log.error(describeError(error), "sweep failed"));
   const sweeping = setInterval(sweepAll, 300_000);
+  const missing = new Set<string>();
+  const releasing = setInterval(
+    () =>
+      void releaseJobsOfDeadWorkers(missing)
+        .then((count) => count > 0 && log.warn({ count }, "jobs of workers that are gone were released"))
+        .catch((error) => log.error(describeError(error), "release failed")),
+    10_000,
+  );
 
   const health = createServer((request, response) => {
     const age = Date.now() - lastTick;
@@ -153,9 +166,11 @@ async function main(): Promise<void> {
     stopping = true;
     log.info("worker stops after what it has begun");
     clearInterval(sweeping);
+    clearInterval(releasing);
     health.close();
     await loop;
     await runner.stop();
+    await locks.end();
     await pool.end();
     closeMail();
     closeReader();
@@ -166,27 +181,60 @@ async function main(): Promise<void> {
   process.on("SIGINT", stop);
 }
 
-/** Claims what is due now and hands it to the queue. */
-async function handOut(runner: Runner): Promise<void> {
-  for (;;) {
+/** The advisory locks by which others see that the workers of this process live, on a connection of their own. */
+class WorkerLocks {
+  private readonly names = new Set<string>();
+  private client: Client | null = null;
+  private isEnded = false;
+
+  constructor(private readonly url: string) {}
+
+  async hold(name: string): Promise<void> {
+    this.names.add(name);
+    await (this.client ? this.client.query(holdWorkerLock, [name]) : this.connect()).catch(() => {});
+  }
+
+  /** Connects, and again a second after the connection was lost. */
+  private async connect(): Promise<void> {
+    const client = new Client({ connectionString: this.url });
+    this.client = client;
+    client.on("error", () => {});
+    client.on("end", () => {
+      if (!this.isEnded) setTimeout(() => void this.connect().catch(() => {}), 1000);
+    });
+    await client.connect();
+    for (const name of this.names) await client.query(holdWorkerLock, [name]);
+  }
+
+  async end(): Promise<void> {
+    this.isEnded = true;
+    await this.client?.end().catch(() => {});
+  }
+}
+
+/** Send jobs that may wait in the queue: enough to keep workers busy, few enough for a client's first to come soon. */
+const MOST_WAITING = 4 * JOBS_AT_ONCE;
+
+/** Claims what is due now and hands it to the queue, for five seconds at most: then the clock is told again. */
+async function handOut(isStopping: () => boolean): Promise<void> {
+  for (const until = Date.now() + 5000; Date.now() < until && !isStopping(); ) {
     const now = await clockNow();
-    const delivered = await claimInboundEvents(500);
-    for (const claim of delivered) await runner.addJob("delivered", claim, { maxAttempts: 3 });
+    for (const claim of await claimInboundEvents(500)) await addJob("inbound", claim);
     const visits = await claimVisits(now, 500);
-    for (const claim of visits) await runner.addJob("examine", claim, { maxAttempts: 3 });
-    for (const claim of await claimTriggers(now, 500)) await runner.addJob("triggers", claim, { maxAttempts: 3 });
-    for (const due of await duePlans(now))
-      await runner.addJob("plan", due, { maxAttempts: 1, jobKey: `plan ${due.planId}`, jobKeyMode: "preserve_run_at" });
-    // The job of a worker that was killed stays locked for hours; a new one takes its key over.
-    for (const claim of await claimStalledLists())
-      await runner.addJob("list", claim, { maxAttempts: 3, jobKey: `list ${claim.intakeId}` });
-    const messages = await claimDue(now, BATCH);
-    if (messages.length > 0) await runner.addJob("send", messages, { maxAttempts: 1 });
-    for (const claim of await claimNotices(now)) await runner.addJob("notice", claim, { maxAttempts: 1 });
-    for (const claim of await claimFeeds(now)) await runner.addJob("fetch", claim, { maxAttempts: 1 });
-    const listings = await claimListings(now);
-    for (const claim of listings) await runner.addJob("collect", claim, { maxAttempts: 1 });
-    if (visits.length === 0 && messages.length < BATCH) return;
+    for (const claim of visits) await addJob("examine", claim);
+    for (const claim of await claimTriggers(now, 500)) await addJob("triggers", claim);
+    for (const due of await duePlans(now)) await addJob("plan", due, `plan ${due.planId}`);
+    // The job of a worker that was killed may still be locked; a new one takes its key over.
+    for (const claim of await claimStalledLists()) await addJob("list", claim, `list ${claim.intakeId}`);
+    const mayClaim = (await countWaitingJobs("send")) < MOST_WAITING;
+    const claims = mayClaim ? await claimDue(now, BATCH) : [];
+    for (const claim of claims) await addJob("send", claim);
+    for (const claim of await claimNotices(now)) await addJob("notice", claim);
+    for (const claim of await claimFeeds(now)) await addJob("fetch", claim);
+    for (const claim of await claimListings(now)) await addJob("collect", claim);
+    if (mayClaim && claims.length === 0 && visits.length === 0) return;
+    // What is claimed fills the queue as fast as it empties.
+    if (!mayClaim) await new Promise((next) => setTimeout(next, 100));
   }
 }
 

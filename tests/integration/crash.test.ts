@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { setDemoClock } from "@/platform/clock";
+import { addJob } from "@/platform/jobs";
 import { newToken } from "@/platform/secrets";
 import { newId } from "@/schema/columns";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
@@ -101,6 +102,38 @@ test("killed in the middle, nothing is lost and nothing doubled", async () => {
   expect(rows.reduce((sum, { n }) => sum + n, 0)).toBe(COUNT);
   const { rows: asks } = await harness.owner.query("select count(*)::int as n from asks where sent_count = 1");
   expect(asks[0].n).toBe(COUNT);
+}, 1_800_000);
+
+test("a job whose worker was killed is taken up by another, long before the queue itself would", async () => {
+  for (const worker of workers.splice(0)) worker.kill("SIGKILL");
+  const jobs = async () =>
+    (
+      await harness.owner.query<{ locked_by: string | null; attempts: number }>(
+        "select locked_by, attempts from graphile_worker.jobs where task_identifier = 'replan'",
+      )
+    ).rows;
+  const until = async (what: (rows: Awaited<ReturnType<typeof jobs>>) => boolean) => {
+    const progress = standstill();
+    while (!what(await jobs())) {
+      progress(0);
+      await new Promise((next) => setTimeout(next, 20));
+    }
+  };
+  // Jobs that the first test's killed workers had are let go, too.
+  await harness.owner.query(
+    "select graphile_worker.force_unlock_workers(array_agg(locked_by)) from graphile_worker.jobs",
+  );
+  await addJob("replan", { clientId: client.id, planId: client.planId });
+  const victim = startWorker(await port());
+  await until(([job]) => job?.locked_by != null);
+  victim.kill("SIGKILL");
+  expect(await jobs()).toHaveLength(1);
+  startWorker(await port());
+  await until((rows) => rows.length === 0);
+  const { rows } = await harness.owner.query(
+    "select count(*)::int as messages, count(distinct ask_id)::int as asks from messages where state = 'planned'",
+  );
+  expect(rows[0]).toEqual({ messages: COUNT, asks: COUNT });
 }, 1_800_000);
 
 async function port(): Promise<number> {

@@ -13,6 +13,7 @@ import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { concerns } from "@/schema/concerns";
 import { messages } from "@/schema/messages";
+import { BATCH } from "@/worker/due";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 
@@ -46,7 +47,7 @@ test("one client's broken plan keeps no other client's messages, whatever their 
   await made[0].it.moveTo(TUESDAY + 3 * HOUR);
   const claims = await claimDue(TUESDAY + 3 * HOUR, 100);
   expect(new Set(claims.map(({ clientId }) => clientId)).size).toBe(5);
-  await deliver(claims);
+  for (const claim of claims) await deliver(claim);
   const left = await Promise.all(made.map(async ({ it, person }) => (await it.messagesOf(person))[0].sentAt !== null));
   expect(left).toEqual([false, true, true, false, true]);
   // Nothing is lost: once the plan is mended they leave, when their claim has run out.
@@ -55,8 +56,60 @@ test("one client's broken plan keeps no other client's messages, whatever their 
       tx.execute(sql`update plan_versions set rules = ${JSON.stringify(starterRules())}::jsonb where rules = '{}'`),
     );
   await harness.owner.query("update messages set claimed_until = now() - interval '1 second' where sent_at is null");
-  await deliver(await claimDue(TUESDAY + 3 * HOUR, 100));
+  for (const claim of await claimDue(TUESDAY + 3 * HOUR, 100)) await deliver(claim);
   for (const { it, person } of made) expect((await it.messagesOf(person))[0].sentAt).not.toBeNull();
+});
+
+test("ten messages of one client leave among the first two batches beside ten thousand of another", async () => {
+  const large = await scene();
+  const small = await scene();
+  await harness.owner.query("update messages set state = 'stopped' where state = 'planned'");
+  const persons = async (it: Scene, count: number) => {
+    const { rows } = await harness.owner.query<{ id: string }>(
+      `insert into people (id, client_id, given, email, created_at)
+       select gen_random_uuid(), $1, 'Jun', 'jun' || n || '@' || $2 || '.example', now() from generate_series(1, $3) n returning id`,
+      [it.client.id, it.client.slug, count],
+    );
+    return rows.map(({ id }) => id);
+  };
+  const plan = async (it: Scene, count: number, dueAt: number) => {
+    await harness.owner.query(
+      `with p as (select unnest($1::uuid[]) as person, gen_random_uuid() as visit, gen_random_uuid() as ask),
+       v as (insert into visits (id, client_id, person_id, branch_id, service_id, ends_at, outcome, source, created_at)
+         select visit, $2, person, $3, $4, $5, 'finished', 'by hand', now() from p returning id),
+       a as (insert into asks (id, client_id, plan_id, person_id, visit_id, branch_id, token, anchor_at, created_at)
+         select ask, $2, $6, person, visit, $3, replace(ask::text, '-', ''), $5, now() from p returning id)
+       insert into messages (id, client_id, person_id, branch_id, ask_id, direction, channel, step, state, due_at, created_at)
+       select gen_random_uuid(), $2, person, $3, ask, 'out', 'email', 0, 'planned', $7, now() from p`,
+      [
+        await persons(it, count),
+        it.client.id,
+        it.client.branchId,
+        it.client.serviceId,
+        new Date(TUESDAY),
+        it.client.planId,
+        new Date(dueAt),
+      ],
+    );
+  };
+  const now = TUESDAY + 4 * HOUR;
+  await plan(large, 10_000, now - HOUR);
+  // They came last, and are due last.
+  await plan(small, 10, now - 1000);
+  await large.moveTo(now);
+  const sent = async (it: Scene) => {
+    const { rows } = await harness.owner.query<{ n: number }>(
+      "select count(*)::int as n from messages where client_id = $1 and sent_at is not null",
+      [it.client.id],
+    );
+    return rows[0].n;
+  };
+  for (let batch = 0; batch < 2; batch++) for (const claim of await claimDue(now, BATCH)) await deliver(claim);
+  expect(await sent(small)).toBe(10);
+  expect(await sent(large)).toBeGreaterThanOrEqual(BATCH / 2);
+  // Alone again, the large one has whole batches.
+  expect((await claimDue(now, BATCH)).map(({ messageIds }) => messageIds.length)).toEqual([BATCH]);
+  await harness.owner.query("update messages set state = 'stopped' where state in ('planned', 'sending')");
 });
 
 test("a batch that takes longer than its claims stays with the worker that has it, and is handed over once", async () => {
@@ -66,10 +119,10 @@ test("a batch that takes longer than its claims stays with the worker that has i
   await it.moveTo(TUESDAY + 3 * HOUR);
   // The gateway takes this text and answers never: it is given up after eight seconds.
   harness.town.texts.faults.add({ kind: "time out", match: slow.person.phone ?? "", count: 1 });
-  const claims = await claimDue(TUESDAY + 3 * HOUR, 100);
-  expect(claims).toHaveLength(2);
+  const [claim] = await claimDue(TUESDAY + 3 * HOUR, 100);
+  expect(claim.messageIds).toHaveLength(2);
   let isDone = false;
-  const work = deliver(claims).finally(() => {
+  const work = deliver(claim).finally(() => {
     isDone = true;
   });
   let taken = 0;
@@ -85,7 +138,7 @@ test("a batch that takes longer than its claims stays with the worker that has i
     "update messages set claimed_until = null, due_at = least(due_at, $2) where client_id = $1 and sent_at is null",
     [it.client.id, new Date(TUESDAY + 3 * HOUR)],
   );
-  await deliver(await claimDue(TUESDAY + 3 * HOUR, 100));
+  for (const again of await claimDue(TUESDAY + 3 * HOUR, 100)) await deliver(again);
   expect((await it.messagesOf(slow.person.id))[0].sentAt).not.toBeNull();
   for (const { person } of [slow, quick])
     expect([...harness.town.texts.texts.values()].filter(({ to }) => to === person.phone)).toHaveLength(1);

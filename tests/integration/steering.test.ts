@@ -293,11 +293,11 @@ describe("limits", () => {
     const all = await Promise.all(Array.from({ length: 30 }, () => scene.finishVisit()));
     await scene.moveTo(TUESDAY + 2 * HOUR);
     // Two workers hold half a batch each while the plan is paused and somebody writes STOP.
-    const claims = await claimDue(TUESDAY + 2 * HOUR, 15);
-    const others = await claimDue(TUESDAY + 2 * HOUR, 15);
+    const [claim] = await claimDue(TUESDAY + 2 * HOUR, 15);
+    const [other] = await claimDue(TUESDAY + 2 * HOUR, 15);
     const stopped = all[0].person;
     await Promise.all([
-      deliver(claims),
+      deliver(claim),
       inside(async (tx) => {
         await setPlanState(tx, scene.scope, "Maud", scene.client.planId, "paused", TUESDAY + 2 * HOUR);
         await replanAll(tx, scene.scope, await loadSetting(tx), TUESDAY + 2 * HOUR);
@@ -307,7 +307,7 @@ describe("limits", () => {
         harness.town ? (await inside((tx) => loadSetting(tx))).client.textNumber : "",
         "STOP",
       ),
-      deliver(others),
+      deliver(other),
     ]);
     await harness.town.settled(true);
     const sentBefore = (

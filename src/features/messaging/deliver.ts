@@ -45,7 +45,8 @@ import { people } from "@/schema/people";
  * - killed after the gateway took it, before `settle`: the same;
  * - killed after `settle`: nothing is left to do.
  */
-export type Claim = { clientId: string; messageId: string; claimId: string };
+/** Messages of one client that a worker has claimed. */
+export type Claim = { clientId: string; claimId: string; messageIds: string[] };
 
 type Message = typeof messages.$inferSelect;
 
@@ -61,30 +62,38 @@ type Outgoing = {
   textNumber: string;
 };
 
-/** Claims what is due at `at`, at most `most` messages, for LEASE_SECONDS of real time. */
+/**
+ * Claims what is due at `at`, at most `most` messages, for LEASE_SECONDS of real time. Clients share a claim: ten
+ * messages of one are not kept waiting by ten thousand of another.
+ */
 export async function claimDue(at: number, most: number): Promise<Claim[]> {
   const rows = await rowsOf<{ client_id: string; message_id: string; claim_id: string }>(
     sql`select * from estima_claim_messages(${new Date(at).toISOString()}, ${most}, ${environment().LEASE_SECONDS})`,
   );
-  return rows.map((row) => ({ clientId: row.client_id, messageId: row.message_id, claimId: row.claim_id }));
+  const claims = new Map<string, Claim>();
+  for (const row of rows) {
+    const claim = claims.get(row.client_id);
+    if (claim) claim.messageIds.push(row.message_id);
+    else claims.set(row.client_id, { clientId: row.client_id, claimId: row.claim_id, messageIds: [row.message_id] });
+  }
+  return [...claims.values()];
 }
 
-/** Sends what was claimed. Rows that somebody else claimed since are left alone. */
-export async function deliver(claims: Claim[]): Promise<void> {
-  const byClient = new Map<string, Claim[]>();
-  for (const claim of claims) byClient.set(claim.clientId, [...(byClient.get(claim.clientId) ?? []), claim]);
-  for (const [clientId, own] of byClient) {
-    try {
-      await deliverOf(workFor(clientId), own);
-    } catch (error) {
-      // One client's failure is nobody else's: its messages are claimed again when the claim runs out.
-      log.error({ clientId, messages: own.length, ...describeError(error) }, "batch failed");
-    }
+/**
+ * Sends what was claimed of one client. Rows that somebody else claimed since are left alone. A failure is logged and
+ * nobody else's: the messages are claimed again when the claim runs out.
+ */
+export async function deliver(claim: Claim): Promise<void> {
+  try {
+    await deliverOf(workFor(claim.clientId), claim);
+  } catch (error) {
+    const { clientId, messageIds } = claim;
+    log.error({ clientId, messages: messageIds.length, ...describeError(error) }, "batch failed");
   }
 }
 
-async function deliverOf(scope: Scope, claims: Claim[]): Promise<void> {
-  const { outgoing, setting } = await withClient(scope, (tx) => prepare(tx, scope, claims));
+async function deliverOf(scope: Scope, claim: Claim): Promise<void> {
+  const { outgoing, setting } = await withClient(scope, (tx) => prepare(tx, scope, claim));
   if (outgoing.length === 0) return;
   const handed = await holding(scope, outgoing, () => handOverAll(outgoing));
   await withClient(scope, (tx) => recordSendResults(tx, scope, setting, outgoing, handed));
@@ -122,15 +131,13 @@ async function holdClaims(tx: Tx, scope: Scope, held: readonly Message[]): Promi
       order by id for update skip locked)`);
 }
 
-async function prepare(tx: Tx, scope: Scope, claims: Claim[]): Promise<{ outgoing: Outgoing[]; setting: Setting }> {
+async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ outgoing: Outgoing[]; setting: Setting }> {
   const now = await clockNow();
   const setting = await loadSetting(tx);
-  const ids = claims.map(({ messageId }) => messageId);
-  const claimIds = [...new Set(claims.map(({ claimId }) => claimId))];
   const mine = and(
     eq(messages.clientId, scope.clientId),
-    anyOf(messages.id, ids),
-    anyOf(messages.claimId, claimIds),
+    anyOf(messages.id, claim.messageIds),
+    eq(messages.claimId, claim.claimId),
     inArray(messages.state, ["planned", "sending"]),
   );
   const askIds = await tx.selectDistinct({ id: messages.askId }).from(messages).where(mine);

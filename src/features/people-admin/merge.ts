@@ -14,7 +14,16 @@ import { dismissedMatches, households, merges, people, peopleMatches } from "@/s
 /** Twins and households: found by looking, made by a person, and undone by one. */
 
 /** Tables whose rows belong to a person, and follow them when two records become one. */
-const FOLLOWING = ["visits", "asks", "messages", "answers", "concerns", "inbound_events", "reviews", "triggers"] as const;
+const FOLLOWING = [
+  "visits",
+  "asks",
+  "messages",
+  "answers",
+  "concerns",
+  "inbound_events",
+  "reviews",
+  "triggers",
+] as const;
 
 export type Merge = typeof merges.$inferSelect;
 
