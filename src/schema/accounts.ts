@@ -12,6 +12,7 @@ import {
 } from "drizzle-orm/pg-core";
 import type { Role } from "@/core/access/roles";
 import { instant, key } from "./columns";
+import { notPersonal } from "./personal";
 
 /** Accounts: who may sign in and where they belong. These tables hold no business data of a client. */
 
@@ -119,3 +120,13 @@ export const demoClock = pgTable("demo_clock", {
   skippingTo: instant("skipping_to"),
   skipFrom: instant("skip_from"),
 });
+
+/** Of staff, not of customers. */
+export const usersPersonal = notPersonal(users);
+export const sessionsPersonal = notPersonal(sessions);
+export const accountsPersonal = notPersonal(accounts);
+export const verificationsPersonal = notPersonal(verifications);
+export const agenciesPersonal = notPersonal(agencies);
+export const seatsPersonal = notPersonal(seats);
+export const rateLimitsPersonal = notPersonal(rateLimits);
+export const demoClockPersonal = notPersonal(demoClock);

@@ -3,6 +3,7 @@ import { asks } from "./asks";
 import { branches, clients, listings } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
+import { personal } from "./personal";
 
 export const answers = pgTable(
   "answers",
@@ -52,3 +53,17 @@ export const sitesFollowed = pgTable(
   },
   (t) => [uniqueIndex("sites_followed_once").on(t.askId, t.listingId), index("sites_followed_at").on(t.clientId, t.at)],
 );
+
+export const answersPersonal = personal(answers, {
+  owners: [answers.personId],
+  merge: "follows",
+  erase: { words: null },
+  keeps: ["scale"],
+  exports: { as: "answers" },
+});
+
+export const sitesFollowedPersonal = personal(sitesFollowed, {
+  owners: [{ column: sitesFollowed.askId, of: asks.id, owner: asks.personId }],
+  erase: {},
+  exports: { as: "sitesOpened" },
+});

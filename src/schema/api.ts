@@ -1,6 +1,7 @@
 import { index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import { clients } from "./clients";
 import { instant, key } from "./columns";
+import { notPersonal, personal } from "./personal";
 
 const clientId = () =>
   uuid("client_id")
@@ -44,3 +45,8 @@ export const apiRepeats = pgTable(
   },
   (t) => [primaryKey({ columns: [t.keyId, t.key] }), index("api_repeats_old").on(t.at)],
 );
+
+export const apiKeysPersonal = notPersonal(apiKeys);
+
+/** Bodies of repeated calls name whom they like: the erasure searches them. */
+export const apiRepeatsPersonal = personal(apiRepeats, { owners: [], erase: "by its feature" });

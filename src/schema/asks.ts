@@ -6,6 +6,7 @@ import type { Channel } from "@/core/time/sendHours";
 import { branches, clients } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
+import { personal } from "./personal";
 import { plans } from "./plans";
 import { visits } from "./visits";
 
@@ -108,3 +109,11 @@ export const asks = pgTable(
     index("asks_open").on(t.planId).where(sql`stop is null and ended is null`),
   ],
 );
+
+export const asksPersonal = personal(asks, {
+  owners: [asks.personId],
+  merge: "follows",
+  erase: { trace: null, siteWhy: null },
+  keeps: ["token", "askedBy", "chosenChannel", "heldBy", "sendNow", "firstSite", "stop", "ended", "requestKey"],
+  exports: { as: "asks" },
+});

@@ -1,7 +1,11 @@
 import { sql } from "drizzle-orm";
 import { index, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import { asks } from "./asks";
 import { clients } from "./clients";
 import { instant, key } from "./columns";
+import { concerns } from "./concerns";
+import { personal } from "./personal";
+import { visits } from "./visits";
 
 /** Who changed what, and when. Written in the same transaction as the change. */
 export const auditEntries = pgTable(
@@ -22,3 +26,16 @@ export const auditEntries = pgTable(
   },
   (t) => [index("audit_subject").on(t.clientId, t.subjectId, t.at), index("audit_time").on(t.clientId, t.at, t.id)],
 );
+
+/** Of what was noted about a person, or about something of theirs, only that it was done stays. */
+export const auditEntriesPersonal = personal(auditEntries, {
+  owners: [
+    auditEntries.subjectId,
+    { column: auditEntries.subjectId, of: visits.id, owner: visits.personId },
+    { column: auditEntries.subjectId, of: asks.id, owner: asks.personId },
+    { column: auditEntries.subjectId, of: concerns.id, owner: concerns.personId },
+  ],
+  erase: { details: null },
+  keeps: ["who", "whoId", "action", "subject"],
+  exports: { as: "changes", only: ["at", "action", "subject"] },
+});

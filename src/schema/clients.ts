@@ -14,6 +14,7 @@ import {
 import type { SendHours } from "@/core/time/sendHours";
 import { agencies } from "./accounts";
 import { instant, key } from "./columns";
+import { notPersonal } from "./personal";
 
 export const clients = pgTable(
   "clients",
@@ -183,3 +184,12 @@ export const mailDomains = pgTable("mail_domains", {
   host: text("host"),
   lookedAt: instant("looked_at").notNull(),
 });
+
+export const clientsPersonal = notPersonal(clients);
+export const branchesPersonal = notPersonal(branches);
+export const servicesPersonal = notPersonal(services);
+export const teamMembersPersonal = notPersonal(teamMembers);
+export const listingsPersonal = notPersonal(listings);
+export const tagsPersonal = notPersonal(tags);
+export const sendersPersonal = notPersonal(senders);
+export const mailDomainsPersonal = notPersonal(mailDomains);

@@ -3,6 +3,7 @@ import { answers } from "./answers";
 import { branches, clients } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
+import { personal } from "./personal";
 import { visits } from "./visits";
 
 export const CONCERN_OUTCOMES = [
@@ -55,3 +56,11 @@ export const concerns = pgTable(
     index("concerns_person").on(t.clientId, t.personId),
   ],
 );
+
+export const concernsPersonal = personal(concerns, {
+  owners: [concerns.personId],
+  merge: "follows",
+  erase: { words: "", outcomeNote: null },
+  keeps: ["state", "takenBy", "takenById", "outcome", "closedBy", "closedById"],
+  exports: { as: "concerns" },
+});

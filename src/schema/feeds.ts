@@ -4,6 +4,7 @@ import type { EventRule } from "@/core/calendar/rules";
 import type { FeedMapping } from "@/core/intake/events";
 import { clients } from "./clients";
 import { instant, key } from "./columns";
+import { notPersonal, personal } from "./personal";
 
 const clientId = () =>
   uuid("client_id")
@@ -80,3 +81,13 @@ export const inboundEvents = pgTable(
     index("inbound_events_due").on(t.at).where(sql`state = 'waiting'`),
   ],
 );
+
+export const feedsPersonal = notPersonal(feeds);
+
+export const inboundEventsPersonal = personal(inboundEvents, {
+  owners: [inboundEvents.personId],
+  merge: "follows",
+  erase: { body: {}, what: "The person was erased." },
+  keeps: ["eventId", "state"],
+  exports: { as: "feedEvents", only: ["at", "body"] },
+});

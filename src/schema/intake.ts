@@ -15,6 +15,7 @@ import type { Matching } from "@/core/intake/columns";
 import type { DateOrder } from "@/core/intake/dates";
 import { clients } from "./clients";
 import { instant, key } from "./columns";
+import { notPersonal, personal } from "./personal";
 
 const bytes = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => "bytea" });
 const clientId = () =>
@@ -182,3 +183,15 @@ export const seenNames = pgTable(
     index("seen_names_open").on(t.clientId).where(sql`target_id is null and not ignored`),
   ],
 );
+
+/** Rows of lists that name somebody erased are emptied one by one. */
+export const intakesPersonal = personal(intakes, { owners: [], erase: "by its feature" });
+
+export const intakeRowsPersonal = personal(intakeRows, {
+  owners: [intakeRows.personId],
+  erase: "delete",
+  exports: { as: "listRows", only: ["cells"] },
+});
+
+export const readingsPersonal = notPersonal(readings);
+export const seenNamesPersonal = notPersonal(seenNames);

@@ -6,6 +6,7 @@ import { branches, clients } from "./clients";
 import { instant, key } from "./columns";
 import { concerns } from "./concerns";
 import { people } from "./people";
+import { personal } from "./personal";
 
 /**
  * planned: leaves at `due_at`. held: waits for a person. sending: handed over, not yet confirmed. sent: taken by the
@@ -92,3 +93,11 @@ export const messages = pgTable(
     index("messages_state").on(t.clientId, t.state, t.dueAt, t.id, t.sentAt, t.branchId),
   ],
 );
+
+export const messagesPersonal = personal(messages, {
+  owners: [messages.personId],
+  merge: "follows",
+  erase: { address: null, subject: null, body: null, writtenBy: null, reason: "The person was erased." },
+  keeps: ["direction", "channel", "stepName", "wording", "hold", "state", "gatewayId"],
+  exports: { as: "messages" },
+});

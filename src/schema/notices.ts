@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import { clients } from "./clients";
 import { instant, key } from "./columns";
+import { notPersonal } from "./personal";
 
 /** What whoever looks after a client is told by email, because it should not wait until they look. */
 export const notices = pgTable(
@@ -32,3 +33,5 @@ export const notices = pgTable(
     index("notices_due").on(t.dueAt).where(sql`${t.dueAt} is not null`),
   ],
 );
+
+export const noticesPersonal = notPersonal(notices);

@@ -13,6 +13,7 @@ import {
 } from "drizzle-orm/pg-core";
 import { clients } from "./clients";
 import { instant, key } from "./columns";
+import { notPersonal, personal } from "./personal";
 
 export const people = pgTable(
   "people",
@@ -198,3 +199,54 @@ export const views = pgTable(
   },
   (t) => [uniqueIndex("views_name").on(t.clientId, t.name)],
 );
+
+export const peoplePersonal = personal(people, {
+  owners: [people.id],
+  erase: {
+    given: "Erased",
+    family: "",
+    email: null,
+    emailBouncedAt: null,
+    emailBouncedWhy: null,
+    emailOptedOutAt: null,
+    emailOptedOutHow: null,
+    phone: null,
+    phoneTakesTexts: false,
+    textBouncedAt: null,
+    textBouncedWhy: null,
+    textOptedOutAt: null,
+    textOptedOutHow: null,
+    wrongAddresses: [],
+    externalId: null,
+    language: null,
+    birthDate: null,
+    postalAddress: null,
+    guardianId: null,
+    householdId: null,
+    consent: null,
+    restUntil: null,
+    restReason: null,
+    prefers: null,
+    zone: null,
+    tags: [],
+    doNotAsk: "Erased",
+    note: "",
+    source: "erased",
+  },
+  keeps: ["search"],
+  exports: { as: "person" },
+});
+
+export const householdsPersonal = notPersonal(households);
+export const dismissedMatchesPersonal = notPersonal(dismissedMatches);
+export const peopleMatchesPersonal = notPersonal(peopleMatches);
+
+export const mergesPersonal = personal(merges, {
+  owners: [merges.keptId, merges.goneId],
+  erase: { before: {} },
+  keeps: ["moved", "by"],
+});
+
+/** Keyed hashes of addresses, so that no list brings back who was erased. */
+export const erasuresPersonal = notPersonal(erasures);
+export const viewsPersonal = notPersonal(views);

@@ -5,6 +5,7 @@ import type { PlanRules } from "@/core/plans/planRules";
 import { branches, clients } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
+import { notPersonal, personal } from "./personal";
 
 const clientId = () =>
   uuid("client_id")
@@ -109,3 +110,15 @@ export const siteTurns = pgTable(
   },
   (t) => [primaryKey({ columns: [t.planId, t.branchId, t.site] })],
 );
+
+export const plansPersonal = notPersonal(plans);
+export const planVersionsPersonal = notPersonal(planVersions);
+
+export const triggersPersonal = personal(triggers, {
+  owners: [triggers.personId],
+  merge: "follows",
+  erase: { trace: null },
+  keeps: ["key", "decision", "reason"],
+});
+
+export const siteTurnsPersonal = notPersonal(siteTurns);

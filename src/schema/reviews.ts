@@ -3,6 +3,7 @@ import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg
 import type { Scale } from "@/core/reviews/rating";
 import { branches, clients, listings } from "./clients";
 import { instant, key } from "./columns";
+import { personal } from "./personal";
 
 export const reviews = pgTable(
   "reviews",
@@ -49,3 +50,12 @@ export const reviews = pgTable(
       .where(sql`reply_state in ('none', 'failed', 'posting') and deleted_at is null`),
   ],
 );
+
+/** What the review site shows stays: it is public there. */
+export const reviewsPersonal = personal(reviews, {
+  owners: [reviews.personId],
+  merge: "follows",
+  erase: {},
+  keeps: ["externalId", "author", "scale", "words", "reply", "replyState", "replyError", "replyBy"],
+  exports: { as: "reviews" },
+});

@@ -5,6 +5,7 @@ import type { VisitKind } from "@/core/intake/arrival";
 import { branches, clients, services, teamMembers } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
+import { personal } from "./personal";
 
 export const visits = pgTable(
   "visits",
@@ -76,3 +77,11 @@ export type VisitSource =
   | "calendar"
   | "end of day"
   | "API";
+
+export const visitsPersonal = personal(visits, {
+  owners: [visits.personId],
+  merge: "follows",
+  erase: { about: null, words: null, externalId: null, tags: [], trace: null },
+  keeps: ["kind", "outcome", "source", "decision", "reason", "requestKey"],
+  exports: { as: "visits" },
+});

@@ -1,20 +1,8 @@
-import { eq, sql } from "drizzle-orm";
-import { starterRules } from "@/core/plans/starters";
-import { makeKey } from "@/features/api";
-import { decideVisits } from "@/features/asks";
-import { keepTag } from "@/features/clients";
-import { addFeed, receiveList, startImport } from "@/features/intake";
-import { enqueueNotice } from "@/features/notices";
-import { savePerson, saveView, searchPeople } from "@/features/people";
-import { dismissMatch, erasePeople, makeHousehold, mergePeople } from "@/features/people-admin";
-import { installPlan } from "@/features/plans";
-import { recordVisit } from "@/features/visits";
+import { sql } from "drizzle-orm";
+import { searchPeople } from "@/features/people";
 import { setDemoClock } from "@/platform/clock";
 import { checkRole, database, rowsOf, type Tx, withClient, workFor } from "@/platform/database";
-import { newId } from "@/schema/columns";
-import { people, peopleMatches } from "@/schema/people";
-import { siteTurns } from "@/schema/plans";
-import { doAllDue } from "@/worker/due";
+import { fillClient } from "../support/filled";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
 
 /** Nobody sees, changes or adds another client's rows, whichever table it is, also ones added later. */
@@ -24,128 +12,13 @@ let harness: Harness;
 let ours: TestClient;
 let theirs: TestClient;
 
-async function fill(client: TestClient): Promise<void> {
-  const scope = workFor(client.id);
-  const { person, visit } = await withClient(scope, async (tx) => {
-    const { person } = await savePerson(
-      tx,
-      scope,
-      {
-        given: "Odette",
-        family: "Marsh",
-        email: "odette@post.example",
-        phone: { number: "+447700900123", canText: true, country: "GB" },
-        note: "",
-        doNotAsk: null,
-      },
-      NOW,
-    );
-    const visit = await recordVisit(
-      tx,
-      scope,
-      "Maud",
-      {
-        personId: person.id,
-        serviceId: client.serviceId,
-        branchId: client.branchId,
-        about: "",
-        endsAt: NOW - 3 * 3_600_000,
-        outcome: "finished",
-        requestKey: newId(),
-      },
-      NOW,
-    );
-    await decideVisits(tx, scope, [visit.id], NOW);
-    return { person, visit };
-  });
-  await doAllDue();
-  const [{ id: askId, token }] = (
-    await harness.owner.query("select id, token from asks where client_id = $1", [client.id])
-  ).rows;
-  for (const [path, body] of [
-    ["rate", "rating=2"],
-    ["words", "words=Too+long"],
-  ])
-    await fetch(`${harness.env.APP_URL}/a/${token}/${path}`, { method: "POST", body, redirect: "manual" });
-  const [{ id: listingId }] = (await harness.owner.query("select id from listings where client_id = $1", [client.id]))
-    .rows;
-  await fetch(`${harness.env.APP_URL}/a/${token}/site/${listingId}`, { method: "POST", redirect: "manual" });
-  await fetch(`${harness.waypostUrl}/places/${client.place}`, {
-    method: "POST",
-    body: new URLSearchParams({ author: "O", stars: "2", words: "x" }),
-    redirect: "manual",
-  });
-  await harness.owner.query("update listings set collect_at = to_timestamp(0)");
-  await doAllDue();
-  expect([person.id, visit.id, askId].every(Boolean)).toBe(true);
-  await fillRecords(client);
-}
-
-/** Rows in every table of lists, feeds, keys and records. */
-async function fillRecords(client: TestClient): Promise<void> {
-  const scope = workFor(client.id);
-  const bytes = new TextEncoder().encode(
-    "Name,Email,Date,Service\nJun Pike,jun@post.example,24/11/2026,Unheard of\nNobody,wrong,,\n",
-  );
-  await startImport(
-    scope,
-    await receiveList(scope, { source: "file", name: "x.csv", bytes, who: "Maud", requestKey: newId() }),
-    "Maud",
-    false,
-  );
-  await withClient(scope, async (tx) => {
-    const base = { note: "", doNotAsk: null };
-    const one = async (given: string) =>
-      (
-        await savePerson(
-          tx,
-          scope,
-          { ...base, given, family: "Twin", email: `${given}@post.example`, phone: null },
-          NOW,
-        )
-      ).person.id;
-    const [a, b, c] = [await one("a"), await one("b"), await one("c")];
-    await makeHousehold(tx, scope, [a, b], "Maud", NOW);
-    await dismissMatch(tx, scope, "twins", [a, c], "Maud", NOW);
-    await mergePeople(tx, scope, a, c, "Maud", NOW);
-    await erasePeople(tx, scope, [await one("d")], "Maud", NOW);
-    await keepTag(tx, scope, "Maud", null, { name: "vip", effect: "none" }, NOW);
-    await installPlan(tx, scope, {
-      name: "Tagged",
-      rules: { ...starterRules(), begins: { kind: "tag", tag: "vip" } },
-      runningSince: NOW,
-      position: 1,
-    });
-    await tx
-      .update(people)
-      .set({ tags: ["vip"] })
-      .where(eq(people.id, b));
-    await tx
-      .insert(siteTurns)
-      .values({ clientId: client.id, planId: client.planId, branchId: client.branchId, site: "Waypost", turns: 1 });
-    await tx.insert(peopleMatches).values({ clientId: client.id, foundAt: NOW, pairs: [], homes: [] });
-    await saveView(tx, scope, "Maud", "Mine", { q: "x" });
-    await enqueueNotice(tx, scope, { about: "x", subject: "x", words: "x", path: "/today" }, NOW);
-  });
-  const feed = await withClient(scope, (tx) =>
-    addFeed(tx, scope, "Maud", { kind: "webhook", name: "Book", url: "", branchId: null, serviceId: null }, NOW),
-  );
-  await rowsOf(sql`select estima_add_inbound_event(${newId()}, ${feed.id}, 'e', '{}'::jsonb, now())`);
-  const { key } = await withClient(scope, (tx) => makeKey(tx, scope, "Maud", "x", ["people:write"], NOW));
-  await fetch(`${harness.env.APP_URL}/api/v1/people`, {
-    method: "POST",
-    body: JSON.stringify({ name: "Ines", email: "ines@post.example" }),
-    headers: { authorization: `Bearer ${key}`, "content-type": "application/json", "idempotency-key": "k" },
-  });
-}
-
 beforeAll(async () => {
   harness = await startHarness("tenancy");
   await setDemoClock(NOW, NOW);
   ours = await harness.addClient();
   theirs = await harness.addClient();
-  await fill(ours);
-  await fill(theirs);
+  await fillClient(harness, ours, NOW);
+  await fillClient(harness, theirs, NOW);
 });
 afterAll(() => harness.stop());
 

@@ -1,12 +1,12 @@
 import { and, eq, inArray, type SQL, sql } from "drizzle-orm";
 import { openAsksOf, stopAsks } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
+import { loadSetting } from "@/features/clients";
 import { forgetInLists } from "@/features/intake";
-import { erasureHash, nameOf, type Person } from "@/features/people";
-import { timelineOf } from "@/features/timeline";
+import { erasureHash, findPerson, nameOf, type Person } from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
-import { auditEntries } from "@/schema/audit";
 import { erasures, people } from "@/schema/people";
+import { eraseRows, exportRows } from "./personalRows";
 
 /** What the law asks for: everything that is known of one person, and forgetting it. */
 
@@ -20,41 +20,25 @@ export async function exportPerson(
   id: string,
   now: number,
 ): Promise<Record<string, unknown> | null> {
-  const [person] = await tx
-    .select()
-    .from(people)
-    .where(and(eq(people.clientId, scope.clientId), eq(people.id, id)));
-  if (!person) return null;
-  const story = await timelineOf(tx, scope, id);
-  const changes = await tx
-    .select({ at: auditEntries.at, action: auditEntries.action, subject: auditEntries.subject })
-    .from(auditEntries)
-    .where(and(eq(auditEntries.clientId, scope.clientId), eq(auditEntries.subjectId, id)));
-  const { clientId: _, search: _s, intakeId: _i, mergedInto: _m, ...known } = person;
-  const plain = <Row extends Record<string, unknown>>(rows: readonly Row[]) =>
-    rows.map((row) =>
-      Object.fromEntries(
-        Object.entries(row).filter(
-          ([name]) =>
-            !["clientId", "token", "trace", "claimId", "claimedUntil", "requestKey", "gatewayId"].includes(name),
-        ),
-      ),
-    );
+  if (!(await findPerson(tx, scope, id))) return null;
+  const {
+    person: [known],
+    visits,
+    ...rest
+  } = await exportRows(tx, scope, id);
+  const { services, branches, team } = await loadSetting(tx);
+  const nameIn = (list: { id: string; name: string }[], key: unknown) =>
+    list.find((one) => one.id === key)?.name ?? null;
   return readable({
     exportedAt: now,
     person: known,
-    visits: story.visits.map(({ visit, service, branch, member }) => ({
-      ...plain([visit])[0],
-      service,
-      branch,
-      teamMember: member,
+    visits: visits.map((visit) => ({
+      ...visit,
+      service: nameIn(services, visit.serviceId),
+      branch: nameIn(branches, visit.branchId),
+      teamMember: nameIn(team, visit.teamMemberId),
     })),
-    asks: plain(story.asks),
-    messages: plain(story.messages),
-    answers: story.answers.map(({ answer }) => plain([answer])[0]),
-    sitesOpened: story.followed,
-    concerns: plain(story.concerns),
-    changes,
+    ...rest,
   }) as Record<string, unknown>;
 }
 
@@ -105,9 +89,6 @@ export async function erasePeople(
   if (all.length === 0) return 0;
   const allIds = all.map(({ id }) => id);
   const list = sql`any(${sql.param(allIds)}::uuid[])`;
-  await tx.execute(
-    sql`update visits set about = null, words = null, external_id = null, tags = '{}' where client_id = ${scope.clientId} and person_id = ${list}`,
-  );
   await stopAsks(
     tx,
     scope,
@@ -116,33 +97,17 @@ export async function erasePeople(
     now,
   );
   await remember(tx, scope, all, now);
-  await tx.execute(sql`
-    update people set given = 'Erased', family = '', email = null, phone = null, phone_takes_texts = false, external_id = null, postal_address = null, birth_date = null, guardian_id = null,
-      household_id = null, consent = null, note = '', tags = '{}', wrong_addresses = '{}', do_not_ask = 'Erased', language = null, zone = null, rest_until = null, rest_reason = null, source = 'erased',
-      email_bounced_at = null, email_bounced_why = null, text_bounced_at = null, text_bounced_why = null, email_opted_out_at = null, email_opted_out_how = null,
-      text_opted_out_at = null, text_opted_out_how = null, erased_at = ${new Date(now).toISOString()}
-    where client_id = ${scope.clientId} and id = ${list}`);
+  await eraseRows(tx, scope, allIds);
+  await tx.execute(
+    sql`update people set erased_at = ${new Date(now).toISOString()} where client_id = ${scope.clientId} and id = ${list}`,
+  );
+  await tx.execute(
+    sql`update merges set undone_at = coalesce(undone_at, ${new Date(now).toISOString()}) where client_id = ${scope.clientId} and (kept_id = ${list} or gone_id = ${list})`,
+  );
+  await forgetMentions(tx, scope, all);
   await tx.execute(
     sql`update people set guardian_id = null where client_id = ${scope.clientId} and guardian_id = ${list}`,
   );
-  await tx.execute(
-    sql`update messages set address = null, subject = null, body = null, written_by = null where client_id = ${scope.clientId} and person_id = ${list}`,
-  );
-  await tx.execute(sql`update answers set words = null where client_id = ${scope.clientId} and person_id = ${list}`);
-  await tx.execute(
-    sql`update concerns set words = '', outcome_note = null where client_id = ${scope.clientId} and person_id = ${list}`,
-  );
-  await tx.execute(
-    sql`update inbound_events set body = '{}', what = 'The person was erased.' where client_id = ${scope.clientId} and person_id = ${list}`,
-  );
-  await tx.execute(sql`delete from intake_rows where client_id = ${scope.clientId} and person_id = ${list}`);
-  await tx.execute(
-    sql`update merges set before = '{}', undone_at = coalesce(undone_at, ${new Date(now).toISOString()}) where client_id = ${scope.clientId} and (kept_id = ${list} or gone_id = ${list})`,
-  );
-  await tx.execute(
-    sql`update audit_entries set details = null where client_id = ${scope.clientId} and subject_id = ${list}`,
-  );
-  await forgetMentions(tx, scope, all);
   await forgetInLists(tx, scope);
   for (const { id } of found)
     await recordAudit(tx, {
@@ -210,9 +175,6 @@ async function forgetMentions(tx: Tx, scope: Scope, all: readonly Person[]): Pro
   await tx.execute(
     sql`update messages set subject = null, body = null where ${own} and ask_id in (select v.ask_id from visits v where v.client_id = ${scope.clientId} and v.person_id = any(${ids}) and v.ask_id is not null)`,
   );
-  // What was noted as the reason for one person stands in the trace of their own visits.
-  await tx.execute(sql`update visits set trace = null where ${own} and person_id = any(${ids})`);
-  await tx.execute(sql`update asks set trace = null where ${own} and person_id = any(${ids})`);
   const names = [...new Set(all.map(nameOf).filter((name) => name.length > 2))];
   const homes = sql`person_id in (select h.id from people h where h.client_id = ${scope.clientId} and (h.household_id = any(${sql.param(all.flatMap(({ householdId }) => householdId ?? []))}::uuid[]) or h.guardian_id = any(${ids}) or h.id = any(${sql.param(all.flatMap(({ guardianId }) => guardianId ?? []))}::uuid[])))`;
   for (const name of names) {

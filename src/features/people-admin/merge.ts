@@ -10,20 +10,9 @@ import { type Scope, type Tx, withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { newId } from "@/schema/columns";
 import { dismissedMatches, households, merges, people, peopleMatches } from "@/schema/people";
+import { moveRows, moveRowsBack } from "./personalRows";
 
 /** Twins and households: found by looking, made by a person, and undone by one. */
-
-/** Tables whose rows belong to a person, and follow them when two records become one. */
-const FOLLOWING = [
-  "visits",
-  "asks",
-  "messages",
-  "answers",
-  "concerns",
-  "inbound_events",
-  "reviews",
-  "triggers",
-] as const;
 
 export type Merge = typeof merges.$inferSelect;
 
@@ -58,13 +47,7 @@ export async function mergePeople(
   await tx.execute(
     sql`delete from triggers o where o.client_id = ${scope.clientId} and o.person_id = ${goneId} and exists (select 1 from triggers k where k.plan_id = o.plan_id and k.key = o.key and k.person_id = ${keptId})`,
   );
-  const moved: Record<string, string[]> = {};
-  for (const table of FOLLOWING) {
-    const { rows } = await tx.execute(
-      sql`update ${sql.identifier(table)} set person_id = ${keptId} where client_id = ${scope.clientId} and person_id = ${goneId} returning id`,
-    );
-    moved[table] = rows.map(({ id }) => String(id));
-  }
+  const moved = await moveRows(tx, scope, goneId, keptId);
   const { rows: wards } = await tx.execute(
     sql`update people set guardian_id = ${keptId} where client_id = ${scope.clientId} and guardian_id = ${goneId} and id <> ${keptId} returning id`,
   );
@@ -227,13 +210,7 @@ export async function undoMerge(tx: Tx, scope: Scope, mergeId: string, who: stri
       change: { externalId: before.gone.externalId, mergedInto: null, ...protectedSince(before, kept, merge.at) },
     },
   ]);
-  for (const table of FOLLOWING) {
-    const ids = merge.moved[table] ?? [];
-    if (ids.length > 0)
-      await tx.execute(
-        sql`update ${sql.identifier(table)} set person_id = ${merge.goneId} where client_id = ${scope.clientId} and person_id = ${merge.keptId} and id = any(${sql.param(ids)}::uuid[])`,
-      );
-  }
+  await moveRowsBack(tx, scope, merge.moved, merge.keptId, merge.goneId);
   for (const [name, column] of [
     ["wards", "guardian_id"],
     ["earlier", "merged_into"],
