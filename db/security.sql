@@ -351,6 +351,30 @@ returns table (id uuid) language sql stable security definer set search_path = p
   limit p_most
 $$;
 
+-- Makes the monthly partitions (UTC) of the log of events for the month of p_at and the two after it, unless they are there. What was
+-- logged for a month without one waits in the partition for everything else, and moves.
+create or replace function estima_prepare_events(p_at timestamptz)
+returns int language plpgsql volatile security definer set search_path = public set timezone = 'UTC' as $$
+declare
+  first date;
+  made int := 0;
+begin
+  for ahead in 0..2 loop
+    first := (date_trunc('month', p_at) + make_interval(months => ahead))::date;
+    continue when to_regclass(format('ask_events_%s', to_char(first, 'YYYY_MM'))) is not null;
+    -- Two workers at once: the second waits, and finds it made.
+    perform pg_advisory_xact_lock(hashtext('estima_prepare_events'));
+    continue when to_regclass(format('ask_events_%s', to_char(first, 'YYYY_MM'))) is not null;
+    execute format('create table ask_events_%s (like ask_events including defaults including constraints)', to_char(first, 'YYYY_MM'));
+    execute format('with moved as (delete from ask_events_other where at >= %L and at < %L returning *) insert into ask_events_%s select * from moved',
+      first, first + interval '1 month', to_char(first, 'YYYY_MM'));
+    execute format('alter table ask_events attach partition ask_events_%s for values from (%L) to (%L)', to_char(first, 'YYYY_MM'), first, first + interval '1 month');
+    execute format('alter table ask_events_%s enable row level security', to_char(first, 'YYYY_MM'));
+    made := made + 1;
+  end loop;
+  return made;
+end $$;
+
 -- Takes away what has served its time, a portion of each kind. p_now is the clock of the business, p_real that of the machine.
 create or replace function estima_sweep(p_now timestamptz, p_real timestamptz, p_most int)
 returns jsonb language plpgsql volatile security definer set search_path = public as $$
@@ -381,6 +405,13 @@ begin
   delete from sessions where id in (select id from sessions where expires_at < p_real limit p_most);
   get diagnostics n = row_count;
   swept := swept || jsonb_build_object('sessions', n);
+  delete from ask_events where (id, at) in (
+    select e.id, e.at from ask_events e where e.at < p_now - interval '3 years' and not exists (select 1 from asks a where a.id = e.ask_id) limit p_most);
+  get diagnostics n = row_count;
+  swept := swept || jsonb_build_object('events', n);
+  delete from audit_entries where id in (select id from audit_entries where at < p_now - interval '6 years' order by at limit p_most);
+  get diagnostics n = row_count;
+  swept := swept || jsonb_build_object('audit', n);
   delete from verifications where expires_at < p_real;
   return swept;
 end $$;

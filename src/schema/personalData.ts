@@ -10,6 +10,7 @@ import {
 } from "./accounts";
 import { answersPersonal, sitesFollowedPersonal } from "./answers";
 import { apiKeysPersonal, apiRepeatsPersonal } from "./api";
+import { askEventsPersonal } from "./askEvents";
 import { asksPersonal } from "./asks";
 import { auditEntriesPersonal } from "./audit";
 import {
@@ -56,6 +57,7 @@ export const PERSONAL_DATA: readonly Personal[] = [
   apiKeysPersonal,
   apiRepeatsPersonal,
   asksPersonal,
+  askEventsPersonal,
   auditEntriesPersonal,
   clientsPersonal,
   branchesPersonal,

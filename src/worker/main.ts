@@ -143,6 +143,7 @@ async function main(): Promise<void> {
     clockNow()
       .then(sweep)
       .catch((error) => log.error(describeError(error), "sweep failed"));
+  await sweepAll();
   const sweeping = setInterval(sweepAll, 300_000);
   const missing = new Set<string>();
   const releasing = setInterval(

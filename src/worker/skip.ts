@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { prepareEvents } from "@/features/asks";
 import { setDemoClock } from "@/platform/clock";
 import { environment } from "@/platform/environment";
 import {
@@ -39,6 +40,8 @@ export const townOverHttp: TownLink = {
  * collected every `collectEvery` milliseconds, and once more at the end.
  */
 export async function skipAhead(town: TownLink, from: number, to: number, collectEvery = 3_600_000): Promise<void> {
+  await prepareEvents(from);
+  await prepareEvents(to);
   let at = from;
   let collectedAt = from;
   let townNext = (await town.advance(at, true)).next;

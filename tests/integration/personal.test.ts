@@ -8,6 +8,7 @@ import { withClient } from "@/platform/database";
 import * as accounts from "@/schema/accounts";
 import * as answers from "@/schema/answers";
 import * as api from "@/schema/api";
+import * as askEvents from "@/schema/askEvents";
 import * as asks from "@/schema/asks";
 import * as audit from "@/schema/audit";
 import * as clients from "@/schema/clients";
@@ -31,6 +32,7 @@ const MODULES = {
   accounts,
   answers,
   api,
+  askEvents,
   asks,
   audit,
   clients,

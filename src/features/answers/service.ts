@@ -1,4 +1,4 @@
-import { and, eq, sql } from "drizzle-orm";
+import { and, eq, isNull, sql } from "drizzle-orm";
 import { type OpenedDoors, openDoors } from "@/core/answers/doors";
 import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
@@ -10,6 +10,8 @@ import {
   offeredListings,
   openAsksOf,
   planNext,
+  recordEvents,
+  recordMessageEvents,
   reviewedSites,
   stopAsks,
   wordingFacts,
@@ -51,10 +53,24 @@ export async function viewAnswer(token: string, openedStep: number | null = null
         .update(asks)
         .set({ openedAt: new Date(at).getTime(), followedAt: sql`coalesce(${asks.followedAt}, ${at})` })
         .where(eq(asks.id, askId));
-      await tx
+      const fresh = await tx
         .update(messages)
-        .set({ followedAt: sql`coalesce(${messages.followedAt}, ${at})` })
-        .where(and(eq(messages.clientId, scope.clientId), eq(messages.askId, askId), eq(messages.step, openedStep)));
+        .set({ followedAt: new Date(at).getTime() })
+        .where(
+          and(
+            eq(messages.clientId, scope.clientId),
+            eq(messages.askId, askId),
+            eq(messages.step, openedStep),
+            isNull(messages.followedAt),
+          ),
+        )
+        .returning({ id: messages.id });
+      await recordMessageEvents(
+        tx,
+        scope,
+        fresh.map(({ id }) => id),
+        { kind: "followed", source: "unknown", at: new Date(at).getTime() },
+      );
     }
     return loadView(tx, scope, token, askId);
   });
@@ -118,6 +134,8 @@ async function markAnswered(
   now: number,
 ): Promise<void> {
   const { ask, plan } = context;
+  if (ask.answeredAt === null || (rating !== null && rating !== ask.answerRating))
+    await recordEvents(tx, scope, [{ kind: "answered", source: "person", at: now, askId: ask.id, rating }]);
   const answered = { answeredAt: ask.answeredAt ?? now, ...(rating === null ? {} : { answerRating: rating }) };
   await tx.update(asks).set(answered).where(eq(asks.id, ask.id));
   await tx.update(people).set({ lastAnsweredAt: now }).where(eq(people.id, ask.personId));
@@ -234,10 +252,16 @@ export async function followSite(token: string, listingId: string): Promise<stri
     if (!address) return null;
     const now = await clockNow();
     await loadContexts(tx, scope, [askId], true);
-    await tx
+    const fresh = await tx
       .insert(sitesFollowed)
       .values({ clientId: scope.clientId, askId, listingId, at: now })
-      .onConflictDoNothing();
+      .onConflictDoNothing()
+      .returning({ listingId: sitesFollowed.listingId });
+    await recordEvents(
+      tx,
+      scope,
+      fresh.map((row) => ({ kind: "site opened" as const, source: "person" as const, at: now, askId, ...row })),
+    );
     await tx
       .update(asks)
       .set({ siteFollowedAt: sql`coalesce(${asks.siteFollowedAt}, ${new Date(now).toISOString()})` })

@@ -15,6 +15,7 @@ import { plans } from "@/schema/plans";
 import { visits } from "@/schema/visits";
 import { loadContexts } from "./contexts";
 import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
+import { recordEvents } from "./events";
 import { planNext } from "./schedule";
 import { chooseFirstSites } from "./sites";
 import { noticeAllowanceUsedUp } from "./usedUp";
@@ -248,6 +249,16 @@ export async function beginAsks(tx: Tx, scope: Scope, setting: Setting, fresh: r
       visitId: visit.id,
       branchId: visit.branchId,
       token: newToken(),
+    })),
+  );
+  await recordEvents(
+    tx,
+    scope,
+    fresh.map(({ id, createdAt, byHand }) => ({
+      kind: "planned" as const,
+      source: byHand ? ("staff" as const) : ("plan" as const),
+      at: createdAt,
+      askId: id,
     })),
   );
 }

@@ -1,4 +1,5 @@
 import { and, eq, gt, inArray, sql } from "drizzle-orm";
+import { sourceOfStop } from "@/core/asks/askEvents";
 import type { Hold, Send, Stop } from "@/core/asks/nextStep";
 import { sayWhyThen } from "@/core/asks/whyThen";
 import { legsOf } from "@/core/plans/legs";
@@ -12,6 +13,7 @@ import { newId } from "@/schema/columns";
 import { messages } from "@/schema/messages";
 import { visits } from "@/schema/visits";
 import { type AskContext, loadContexts, nextOf } from "./contexts";
+import { recordEvents } from "./events";
 
 const END_WORDS: Record<AskEnd, string> = {
   "all sent": "Every message has been sent.",
@@ -163,6 +165,7 @@ async function endAsk(tx: Tx, scope: Scope, askId: string, ended: AskEnd, now: n
     .update(asks)
     .set({ ended, endedAt: now })
     .where(and(eq(asks.clientId, scope.clientId), eq(asks.id, askId)));
+  await recordEvents(tx, scope, [{ kind: "ended", source: "plan", at: now, askId, code: ended }]);
   await dropPlanned(tx, scope, [askId], END_WORDS[ended], now);
 }
 
@@ -177,6 +180,11 @@ export async function stopAsks(tx: Tx, scope: Scope, askIds: string[], stop: Sto
     .set({ stop, endedAt: now })
     .where(and(eq(asks.clientId, scope.clientId), anyOf(asks.id, askIds), sql`${asks.stop} is null`))
     .returning({ id: asks.id });
+  await recordEvents(
+    tx,
+    scope,
+    stopped.map(({ id }) => ({ kind: "stopped" as const, source: sourceOfStop(stop), at: now, askId: id, code: stop })),
+  );
   await dropPlanned(
     tx,
     scope,

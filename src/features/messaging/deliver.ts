@@ -11,11 +11,13 @@ import {
   isUnwanted,
   loadContexts,
   lockAsks,
+  type NewAskEvent,
   nextOf,
   noticeAllowanceUsedUp,
   pauseIfRejected,
   planNext,
   type Retry,
+  recordEvents,
   sayEnd,
   sayStop,
   stopAsks,
@@ -419,6 +421,7 @@ async function recordSendResults(
     }
   }
   await writeChanges(tx, changes);
+  await recordEvents(tx, scope, eventsOf(outgoing, changes, now));
   await markSent(tx, scope, sentAsks, sentTo, now);
   await markBounced(tx, scope, bounced, now);
   await planNext(tx, scope, setting, onward, now, { retries, hasOthers: false });
@@ -481,6 +484,17 @@ async function markSent(
       .set({ lastMessageAt: now, ...(first ? { lastAskedAt: now } : {}) })
       .where(and(own, anyOf(people.id, ids)));
   }
+}
+
+/** What the results of a batch are in the log: what was sent, and what was refused at once. */
+function eventsOf(outgoing: readonly Outgoing[], changes: readonly Change[], now: number): NewAskEvent[] {
+  const states = new Map(changes.map(({ id, state }) => [id, state]));
+  return outgoing.flatMap(({ message }) => {
+    const state = states.get(message.id);
+    if (message.askId === null || (state !== "sent" && state !== "bounced")) return [];
+    const { id: messageId, askId, step, wording, channel } = message;
+    return [{ kind: state, source: "gateway" as const, at: now, messageId, askId, step, wording, channel }];
+  });
 }
 
 type Bounced = { personId: string; channel: Message["channel"]; why: string };

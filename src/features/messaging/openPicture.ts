@@ -1,5 +1,6 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
+import { recordMessageEvents } from "@/features/asks";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, withClient, workFor } from "@/platform/database";
 import { asks } from "@/schema/asks";
@@ -17,7 +18,8 @@ export async function handleOpenPicture(name: string): Promise<Response> {
     const [row] = await rowsOf<{ client: string | null }>(sql`select estima_client_of_message(${id.data}) as client`);
     if (row?.client) {
       const now = await clockNow();
-      await withClient(workFor(row.client), async (tx) => {
+      const scope = workFor(row.client);
+      await withClient(scope, async (tx) => {
         const [message] = await tx
           .select({ askId: messages.askId, openedAt: messages.openedAt })
           .from(messages)
@@ -29,6 +31,7 @@ export async function handleOpenPicture(name: string): Promise<Response> {
           .update(messages)
           .set({ openedAt: now })
           .where(and(eq(messages.id, id.data), isNull(messages.openedAt)));
+        await recordMessageEvents(tx, scope, [id.data], { kind: "opened", source: "unknown", at: now });
       });
     }
   }

@@ -1,5 +1,5 @@
 import { eq, inArray } from "drizzle-orm";
-import { askByToken, openAsksOf, pauseIfRejected, stopAsks, writtenTo } from "@/features/asks";
+import { askByToken, openAsksOf, pauseIfRejected, recordEvents, stopAsks, writtenTo } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { guardiansOf, wardsOf } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
@@ -37,6 +37,10 @@ export async function optOutByLink(token: string): Promise<boolean> {
       .update(people)
       .set({ emailOptedOutAt: now, emailOptedOutHow: "by the link in an email" })
       .where(inArray(people.id, [...new Set([to.id, person.id])]));
+    if (person.emailOptedOutAt === null)
+      await recordEvents(tx, scope, [
+        { kind: "opted out", source: "person", at: now, askId: ask.id, channel: "email" },
+      ]);
     const open = await openAsksOf(tx, scope, [person.id, to.id, ...(await wardsOf(tx, scope, [to.id]))]);
     await stopAsks(
       tx,

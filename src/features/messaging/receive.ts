@@ -1,4 +1,4 @@
-import { and, eq, gt, inArray, sql } from "drizzle-orm";
+import { and, eq, gt, inArray, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
 import { normaliseEmail } from "@/core/contacts/email";
 import { carryOver } from "@/core/plans/legs";
@@ -11,6 +11,8 @@ import {
   openAsksOf,
   pauseIfRejected,
   planNext,
+  recordEvents,
+  recordMessageEvents,
   stopAsks,
 } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
@@ -99,7 +101,7 @@ async function noteReceipt(
   if (!scope) return false;
   return withClient(scope, async (tx) => {
     const now = await clockNow();
-    // A receipt may overtake our own note that the message was sent: `settle` then finds it delivered already.
+    // A receipt may overtake our own note that the message was sent: `recordSendResults` then finds it delivered already.
     if (what === "delivered") {
       const arrived = and(eq(messages.id, messageId), inArray(messages.state, ["sending", "sent", "delivered"]));
       const deliveredAt = new Date(at ?? now).toISOString();
@@ -108,13 +110,20 @@ async function noteReceipt(
         .update(asks)
         .set({ deliveredAt: sql`coalesce(${asks.deliveredAt}, ${deliveredAt})` })
         .where(inArray(asks.id, tx.select({ id: messages.askId }).from(messages).where(arrived)));
-      await tx
+      const fresh = await tx
         .update(messages)
         .set({
-          deliveredAt: sql`coalesce(${messages.deliveredAt}, ${deliveredAt})`,
+          deliveredAt: new Date(deliveredAt).getTime(),
           state: sql`case when ${messages.state} = 'sent' then 'delivered' else ${messages.state} end`,
         })
-        .where(arrived);
+        .where(and(arrived, isNull(messages.deliveredAt)))
+        .returning({ id: messages.id });
+      await recordMessageEvents(
+        tx,
+        scope,
+        fresh.map(({ id }) => id),
+        { kind: "delivered", source: "gateway", at: new Date(deliveredAt).getTime() },
+      );
       return true;
     }
     return noteBounce(tx, scope, messageId, reason ?? "no reason given", now);
@@ -153,6 +162,7 @@ async function noteBounce(tx: Tx, scope: Scope, messageId: string, why: string, 
     .update(messages)
     .set({ state: "bounced", endedAt: now, claimId: null, claimedUntil: null, reason: `It came back: ${why}` })
     .where(eq(messages.id, messageId));
+  await recordMessageEvents(tx, scope, [messageId], { kind: "bounced", source: "gateway", at: now });
   const flag =
     message.channel === "email"
       ? { emailBouncedAt: now, emailBouncedWhy: why }
@@ -297,6 +307,10 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
         )
         .where(inArray(people.id, ids));
     const open = await openAsksOf(tx, scope, [...ids, ...(await wardsOf(tx, scope, ids))]);
+    if (wish === "stop" && persons.some(({ textOptedOutAt }) => textOptedOutAt === null))
+      await recordEvents(tx, scope, [
+        { kind: "opted out", source: "person", at: now, askId: open[0]?.id ?? null, channel: "text" },
+      ]);
     if (wish !== "start")
       await stopAsks(
         tx,

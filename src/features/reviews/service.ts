@@ -2,7 +2,7 @@ import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { normaliseRating } from "@/core/reviews/rating";
 import { DAY } from "@/core/time/zone";
-import { lockAsks, openAsksOf, stopAsks } from "@/features/asks";
+import { lockAsks, openAsksOf, recordEvents, stopAsks } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -122,6 +122,9 @@ async function recognise(tx: Tx, scope: Scope, review: Review, now: number): Pro
   const open = (await openAsksOf(tx, scope, [personId])).map(({ id }) => id);
   await lockAsks(tx, scope, open);
   await tx.update(asks).set({ reviewedAt: review.writtenAt }).where(eq(asks.id, askId));
+  await recordEvents(tx, scope, [
+    { kind: "reviewed", source: "person", at: review.writtenAt, askId, listingId: review.listingId },
+  ]);
   await stopAsks(tx, scope, open, "reviewed", now);
 }
 
