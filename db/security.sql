@@ -102,10 +102,11 @@ language sql volatile security definer set search_path = public set enable_seqsc
       where m.client_id = w.id and m.state in ('planned', 'sending') and m.goes_first = false and m.due_at <= p_now
         and (m.claimed_until is null or m.claimed_until < clock_timestamp())
       order by m.due_at, m.person_id limit greatest(0, s.most - (select count(*) from first f where f.client = w.id)) for update skip locked) m
-  ), due as (select id from first union all select id from others), claim as (select gen_random_uuid() as id)
+  ), claim as materialized (select gen_random_uuid() as id)
   update messages m
-  set claim_id = claim.id, claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
-  from due, claim where m.id = due.id
+  set claim_id = (select id from claim), claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
+  -- As a list: how many rows there are is not known beforehand, and a join would look at every message.
+  where m.id = any(array(select id from first union all select id from others))
   returning m.client_id, m.id, m.claim_id
 $$;
 
