@@ -18,13 +18,12 @@ import {
 } from "@/features/asks";
 import { type Listing, loadSetting, type Setting } from "@/features/clients";
 import { openConcern } from "@/features/concerns";
-import { lockPeopleRows } from "@/features/people";
+import { lockPeopleRows, recordAnswered } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { answers, sitesFollowed } from "@/schema/answers";
 import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
-import { people } from "@/schema/people";
 
 export type Answer = typeof answers.$inferSelect;
 
@@ -138,7 +137,7 @@ async function markAnswered(
     await recordEvents(tx, scope, [{ kind: "answered", source: "person", at: now, askId: ask.id, rating }]);
   const answered = { answeredAt: ask.answeredAt ?? now, ...(rating === null ? {} : { answerRating: rating }) };
   await tx.update(asks).set(answered).where(eq(asks.id, ask.id));
-  await tx.update(people).set({ lastAnsweredAt: now }).where(eq(people.id, ask.personId));
+  await recordAnswered(tx, scope, ask.personId, now);
   const happy =
     rating === null ? (ask.answerRating ?? 0) > plan.rules.doors.threshold : rating > plan.rules.doors.threshold;
   const mayGoOn = (ask.stop === null || ask.stop === "answered") && ask.reviewedAt === null;

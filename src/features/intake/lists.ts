@@ -7,7 +7,14 @@ import { headerKey, VISIT_FIELDS } from "@/core/intake/fields";
 import { shapeOf } from "@/core/intake/table";
 import { recordAudit } from "@/features/audit";
 import { loadSetting, type Setting } from "@/features/clients";
-import { ERASED_WORDS, type Person, untouchedSince, updatePeople } from "@/features/people";
+import {
+  deletePeopleOfList,
+  ERASED_WORDS,
+  type Person,
+  refreshLastVisits,
+  untouchedSince,
+  updatePeople,
+} from "@/features/people";
 import { now as clockNow, realTime } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
@@ -750,11 +757,7 @@ export async function undoImport(tx: Tx, scope: Scope, id: string, who: string):
     tx,
     sql`delete from visits where client_id = ${scope.clientId} and intake_id = ${id} returning person_id`,
   );
-  const left = await tx.execute(sql`
-    delete from people p where p.client_id = ${scope.clientId} and p.intake_id = ${id}
-      and not exists (select 1 from visits v where v.person_id = p.id) and not exists (select 1 from messages m where m.person_id = p.id)
-      and not exists (select 1 from people w where w.guardian_id = p.id and w.intake_id is distinct from ${id})
-      and not exists (select 1 from merges x where x.kept_id = p.id and x.undone_at is null)`);
+  const deleted = await deletePeopleOfList(tx, scope, id);
   const changed = await tx
     .select()
     .from(intakeRows)
@@ -768,10 +771,7 @@ export async function undoImport(tx: Tx, scope: Scope, id: string, who: string):
     .orderBy(desc(intakeRows.row));
   await restoreChanged(tx, scope, changed);
   // Whoever was here before was last here when they were.
-  await tx.execute(sql`
-    update people p set (last_visit_at, last_branch_id) = (
-      select v.ends_at, v.branch_id from visits v where v.client_id = p.client_id and v.person_id = p.id and v.outcome <> 'cancelled' order by v.ends_at desc limit 1)
-    where p.client_id = ${scope.clientId} and p.id = any(${sql.param([...new Set(gone.map(({ person_id }) => person_id))])}::uuid[])`);
+  await refreshLastVisits(tx, scope, [...new Set(gone.map(({ person_id }) => person_id))]);
   await tx.update(intakes).set({ state: "undone", undoneAt: now, content: null }).where(eq(intakes.id, id));
   await recordAudit(tx, {
     clientId: scope.clientId,
@@ -782,7 +782,7 @@ export async function undoImport(tx: Tx, scope: Scope, id: string, who: string):
     subjectId: id,
     details: { name: intake.name },
   });
-  return { undone: true, people: left.rowCount ?? 0, visits: gone.length };
+  return { undone: true, people: deleted, visits: gone.length };
 }
 
 /** Sets back what rows changed, latest first, so that the oldest value wins; what somebody has changed since stays. */

@@ -2,12 +2,12 @@ import { and, asc, eq, isNull, sql } from "drizzle-orm";
 import { headerKey } from "@/core/intake/fields";
 import { recordAudit } from "@/features/audit";
 import type { Setting } from "@/features/clients";
+import { replaceTag } from "@/features/people";
 import { settleWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import { branches, services, tags, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { seenNames } from "@/schema/intake";
-import { people } from "@/schema/people";
 
 /**
  * Names in lists and feeds, and what they stand for. Each unknown one is shown and assigned once; then it is known
@@ -183,13 +183,5 @@ async function addNamed(tx: Tx, scope: Scope, setting: Setting, seen: SeenName):
 
 /** People that came with a tag nobody knew carry its words with a question mark until it is assigned. */
 async function tagWaiting(tx: Tx, scope: Scope, name: string, tag: string | null): Promise<void> {
-  const waiting = `${name} ?`;
-  await tx
-    .update(people)
-    .set({
-      tags: tag
-        ? sql`array_replace(${people.tags}, ${waiting}, ${tag})`
-        : sql`array_remove(${people.tags}, ${waiting})`,
-    })
-    .where(and(eq(people.clientId, scope.clientId), sql`${people.tags} @> array[${waiting}]`));
+  await replaceTag(tx, scope, `${name} ?`, tag);
 }

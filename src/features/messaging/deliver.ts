@@ -26,7 +26,7 @@ import {
   writtenTo,
 } from "@/features/asks";
 import { loadSetting, SendQuota, type Setting } from "@/features/clients";
-import { lockPeopleRows } from "@/features/people";
+import { lockPeopleRows, recordBounce, recordMessaged } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink, optOutLink } from "@/platform/customerLinks";
 import { anyOf, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -37,7 +37,6 @@ import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
 import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
-import { people } from "@/schema/people";
 
 /**
  * Due messages on their way out. Crash cases, in order of the steps below:
@@ -423,7 +422,8 @@ async function recordSendResults(
   await writeChanges(tx, changes);
   await recordEvents(tx, scope, eventsOf(outgoing, changes, now));
   await markSent(tx, scope, sentAsks, sentTo, now);
-  await markBounced(tx, scope, bounced, now);
+  for (const { personId, channel, why } of bounced)
+    await recordBounce(tx, scope, [personId], { channel, why, at: now });
   await planNext(tx, scope, setting, onward, now, { retries, hasOthers: false });
   const back = outgoing.filter(({ message }) => bounced.length > 0 && message.askId);
   await pauseIfRejected(
@@ -475,14 +475,9 @@ async function markSent(
       from jsonb_to_recordset(${JSON.stringify(sentAsks)}::jsonb) as d(id uuid, done int)
       where a.id = d.id and a.client_id = ${scope.clientId}`);
   }
-  const own = eq(people.clientId, scope.clientId);
-  for (const first of [true, false]) {
-    const ids = sentTo.filter((one) => one.first === first).map(({ id }) => id);
-    if (ids.length === 0) continue;
-    await tx
-      .update(people)
-      .set({ lastMessageAt: now, ...(first ? { lastAskedAt: now } : {}) })
-      .where(and(own, anyOf(people.id, ids)));
+  for (const isFirst of [true, false]) {
+    const ids = sentTo.filter(({ first }) => first === isFirst).map(({ id }) => id);
+    await recordMessaged(tx, scope, ids, now, isFirst);
   }
 }
 
@@ -498,16 +493,3 @@ function eventsOf(outgoing: readonly Outgoing[], changes: readonly Change[], now
 }
 
 type Bounced = { personId: string; channel: Message["channel"]; why: string };
-
-async function markBounced(tx: Tx, scope: Scope, bounced: Bounced[], now: number): Promise<void> {
-  for (const { personId, channel, why } of bounced) {
-    await tx
-      .update(people)
-      .set(
-        channel === "email"
-          ? { emailBouncedAt: now, emailBouncedWhy: why }
-          : { textBouncedAt: now, textBouncedWhy: why },
-      )
-      .where(and(eq(people.clientId, scope.clientId), eq(people.id, personId)));
-  }
-}

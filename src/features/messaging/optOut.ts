@@ -1,7 +1,7 @@
-import { eq, inArray } from "drizzle-orm";
+import { eq } from "drizzle-orm";
 import { askByToken, openAsksOf, pauseIfRejected, recordEvents, stopAsks, writtenTo } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
-import { guardiansOf, wardsOf } from "@/features/people";
+import { guardiansOf, setOptOut, wardsOf } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { withClient, workFor } from "@/platform/database";
 import { asks } from "@/schema/asks";
@@ -33,10 +33,8 @@ export async function optOutByLink(token: string): Promise<boolean> {
     const [person] = await tx.select().from(people).where(eq(people.id, ask.personId));
     const guardian = (await guardiansOf(tx, [person])).get(person.guardianId ?? "") ?? null;
     const to = writtenTo({ person, guardian }, await loadSetting(tx), now);
-    await tx
-      .update(people)
-      .set({ emailOptedOutAt: now, emailOptedOutHow: "by the link in an email" })
-      .where(inArray(people.id, [...new Set([to.id, person.id])]));
+    const both = [...new Set([to.id, person.id])];
+    await setOptOut(tx, scope, both, "email", { at: now, how: "by the link in an email" });
     if (person.emailOptedOutAt === null)
       await recordEvents(tx, scope, [
         { kind: "opted out", source: "person", at: now, askId: ask.id, channel: "email" },

@@ -17,7 +17,15 @@ import {
 } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { openConcernOf } from "@/features/concerns";
-import { lockPeopleRows, type Person, peopleWithPhone, wardsOf } from "@/features/people";
+import {
+  lockPeopleRows,
+  type Person,
+  peopleWithPhone,
+  recordBounce,
+  setLastMessage,
+  setOptOut,
+  wardsOf,
+} from "@/features/people";
 import { listVersions } from "@/features/plans";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -163,22 +171,16 @@ async function noteBounce(tx: Tx, scope: Scope, messageId: string, why: string, 
     .set({ state: "bounced", endedAt: now, claimId: null, claimedUntil: null, reason: `It came back: ${why}` })
     .where(eq(messages.id, messageId));
   await recordMessageEvents(tx, scope, [messageId], { kind: "bounced", source: "gateway", at: now });
+  const { channel, address } = message;
   const flag =
-    message.channel === "email"
-      ? { emailBouncedAt: now, emailBouncedWhy: why }
-      : { textBouncedAt: now, textBouncedWhy: why };
-  const column = message.channel === "email" ? people.email : people.phone;
-  if (message.address !== null)
-    await tx
-      .update(people)
-      .set(flag)
-      .where(
-        and(
-          eq(people.clientId, scope.clientId),
-          inArray(people.id, [personId, ...(guardianId ? [guardianId] : [])]),
-          eq(column, message.address),
-        ),
-      );
+    address === null
+      ? {}
+      : await recordBounce(tx, scope, [personId, ...(guardianId ? [guardianId] : [])], {
+          channel,
+          why,
+          at: now,
+          address,
+        });
   if (!context) return true;
   for (const one of [context.person, context.guardian])
     if (one && (message.channel === "email" ? one.email : one.phone) === message.address) Object.assign(one, flag);
@@ -259,7 +261,7 @@ async function rewindToStep(tx: Tx, scope: Scope, context: AskContext, step: num
   };
   Object.assign(ask, back);
   await tx.update(asks).set(back).where(eq(asks.id, ask.id));
-  await tx.update(people).set({ lastMessageAt: person.lastMessageAt }).where(eq(people.id, person.id));
+  await setLastMessage(tx, scope, person.id, person.lastMessageAt);
   await tx
     .delete(messages)
     .where(
@@ -298,14 +300,13 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
     if (!kept) return true;
     const ids = persons.map(({ id }) => id);
     if (wish)
-      await tx
-        .update(people)
-        .set(
-          wish === "stop"
-            ? { textOptedOutAt: now, textOptedOutHow: `wrote “${text.body.trim().slice(0, 40)}”` }
-            : { textOptedOutAt: null, textOptedOutHow: null },
-        )
-        .where(inArray(people.id, ids));
+      await setOptOut(
+        tx,
+        scope,
+        ids,
+        "text",
+        wish === "stop" ? { at: now, how: `wrote “${text.body.trim().slice(0, 40)}”` } : null,
+      );
     const open = await openAsksOf(tx, scope, [...ids, ...(await wardsOf(tx, scope, ids))]);
     if (wish === "stop" && persons.some(({ textOptedOutAt }) => textOptedOutAt === null))
       await recordEvents(tx, scope, [

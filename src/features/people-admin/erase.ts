@@ -3,7 +3,7 @@ import { openAsksOf, stopAsks } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { loadSetting } from "@/features/clients";
 import { forgetInLists } from "@/features/intake";
-import { erasureHash, findPerson, nameOf, type Person } from "@/features/people";
+import { erasureHash, findPerson, nameOf, type Person, setErased } from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
 import { erasures, people } from "@/schema/people";
 import { eraseRows, exportRows } from "./personalRows";
@@ -99,15 +99,10 @@ export async function erasePeople(
   await remember(tx, scope, all, now);
   await eraseRows(tx, scope, allIds);
   await tx.execute(
-    sql`update people set erased_at = ${new Date(now).toISOString()} where client_id = ${scope.clientId} and id = ${list}`,
-  );
-  await tx.execute(
     sql`update merges set undone_at = coalesce(undone_at, ${new Date(now).toISOString()}) where client_id = ${scope.clientId} and (kept_id = ${list} or gone_id = ${list})`,
   );
   await forgetMentions(tx, scope, all);
-  await tx.execute(
-    sql`update people set guardian_id = null where client_id = ${scope.clientId} and guardian_id = ${list}`,
-  );
+  await setErased(tx, scope, allIds, now);
   await forgetInLists(tx, scope);
   for (const { id } of found)
     await recordAudit(tx, {

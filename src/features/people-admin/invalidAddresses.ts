@@ -6,6 +6,7 @@ import { loadContexts, planNext } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { loadSetting } from "@/features/clients";
 import type { Person } from "@/features/people";
+import { correctPerson } from "@/features/people";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { people } from "@/schema/people";
@@ -164,7 +165,7 @@ export async function correctAddress(
   const mended = channel === "email" ? email : phone?.number;
   // The source of the wrong address may say it again: it is remembered as wrong.
   if (before && before !== mended) change.wrongAddresses = [...new Set([...person.wrongAddresses, before])].slice(-10);
-  const [after] = await tx.update(people).set(change).where(eq(people.id, id)).returning();
+  const after = await correctPerson(tx, scope, id, change);
   await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,

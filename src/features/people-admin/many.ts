@@ -1,11 +1,9 @@
-import { sql } from "drizzle-orm";
 import { openAsksOf, stopAsks, stopUnwanted } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
+import { setDoNotAsk, setRest, setTag } from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
 
 /** Changes to many people at once, each in one statement and noted once. */
-
-const list = (ids: readonly string[]) => sql`any(${sql.param([...ids])}::uuid[])`;
 
 async function noteMany(
   tx: Tx,
@@ -36,13 +34,10 @@ export async function tagMany(
   who: string,
   now: number,
 ): Promise<number> {
-  const change = gives ? sql`array_append(tags, ${tag}::text)` : sql`array_remove(tags, ${tag}::text)`;
-  const result = await tx.execute(
-    sql`update people set tags = ${change} where client_id = ${scope.clientId} and id = ${list(ids)} and (${tag}::text = any(tags)) <> ${gives} and erased_at is null`,
-  );
+  const changed = await setTag(tx, scope, ids, tag, gives);
   if (gives) await stopUnwanted(tx, scope, ids, now);
   await noteMany(tx, scope, who, gives ? "tagged" : "untagged", ids, now, { tag });
-  return result.rowCount ?? 0;
+  return changed;
 }
 
 /**
@@ -58,12 +53,10 @@ export async function restMany(
   now: number,
 ): Promise<number> {
   const at = until === null ? null : new Date(until).toISOString();
-  const result = await tx.execute(
-    sql`update people set rest_until = ${at}::timestamptz, rest_reason = ${until === null ? null : reason || null} where client_id = ${scope.clientId} and id = ${list(ids)} and erased_at is null`,
-  );
+  const changed = await setRest(tx, scope, ids, until, until === null ? null : reason || null);
   if (until !== null) await stopUnsent(tx, scope, ids, now);
   await noteMany(tx, scope, who, until === null ? "ended the rest of" : "let rest", ids, now, { until: at, reason });
-  return result.rowCount ?? 0;
+  return changed;
 }
 
 /** Marks people as never to be asked, with the reason, and ends what is under way about them and their wards. */
@@ -75,12 +68,10 @@ export async function excludeMany(
   who: string,
   now: number,
 ): Promise<number> {
-  const result = await tx.execute(
-    sql`update people set do_not_ask = ${reason} where client_id = ${scope.clientId} and id = ${list(ids)} and erased_at is null`,
-  );
+  const changed = await setDoNotAsk(tx, scope, ids, reason);
   if (reason !== null) await stopUnwanted(tx, scope, ids, now);
   await noteMany(tx, scope, who, reason === null ? "allowed asking" : "excluded", ids, now, { reason });
-  return result.rowCount ?? 0;
+  return changed;
 }
 
 async function stopUnsent(tx: Tx, scope: Scope, ids: readonly string[], now: number): Promise<void> {

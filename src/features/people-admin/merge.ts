@@ -4,7 +4,7 @@ import { type HouseholdOffer, householdKey, householdOffers } from "@/core/peopl
 import { MINUTE } from "@/core/time/zone";
 import { openAsksOf, stopAsks } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
-import { type Person, untouchedSince, updatePeople } from "@/features/people";
+import { moveLinks, type Person, setHousehold, setMergedInto, untouchedSince, updatePeople } from "@/features/people";
 import { realTime } from "@/platform/clock";
 import { type Scope, type Tx, withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
@@ -13,6 +13,9 @@ import { dismissedMatches, households, merges, people, peopleMatches } from "@/s
 import { moveRows, moveRowsBack } from "./personalRows";
 
 /** Twins and households: found by looking, made by a person, and undone by one. */
+
+/** What leads to a record, and leads to the one that is kept. */
+const LINKS = ["wards", "earlier"] as const;
 
 export type Merge = typeof merges.$inferSelect;
 
@@ -48,15 +51,8 @@ export async function mergePeople(
     sql`delete from triggers o where o.client_id = ${scope.clientId} and o.person_id = ${goneId} and exists (select 1 from triggers k where k.plan_id = o.plan_id and k.key = o.key and k.person_id = ${keptId})`,
   );
   const moved = await moveRows(tx, scope, goneId, keptId);
-  const { rows: wards } = await tx.execute(
-    sql`update people set guardian_id = ${keptId} where client_id = ${scope.clientId} and guardian_id = ${goneId} and id <> ${keptId} returning id`,
-  );
-  moved.wards = wards.map(({ id }) => String(id));
-  const { rows: earlier } = await tx.execute(
-    sql`update people set merged_into = ${keptId} where client_id = ${scope.clientId} and merged_into = ${goneId} returning id`,
-  );
-  moved.earlier = earlier.map(({ id }) => String(id));
-  await tx.update(people).set({ mergedInto: keptId, externalId: null }).where(eq(people.id, goneId));
+  for (const link of LINKS) moved[link] = await moveLinks(tx, scope, link, goneId, keptId);
+  await setMergedInto(tx, scope, goneId, keptId);
   await updatePeople(tx, scope, [{ id: keptId, change: changesBetween(kept, joined(kept, gone)) }]);
   const [merge] = await tx
     .insert(merges)
@@ -211,16 +207,7 @@ export async function undoMerge(tx: Tx, scope: Scope, mergeId: string, who: stri
     },
   ]);
   await moveRowsBack(tx, scope, merge.moved, merge.keptId, merge.goneId);
-  for (const [name, column] of [
-    ["wards", "guardian_id"],
-    ["earlier", "merged_into"],
-  ] as const) {
-    const ids = merge.moved[name] ?? [];
-    if (ids.length > 0)
-      await tx.execute(
-        sql`update people set ${sql.identifier(column)} = ${merge.goneId} where client_id = ${scope.clientId} and ${sql.identifier(column)} = ${merge.keptId} and id = any(${sql.param(ids)}::uuid[])`,
-      );
-  }
+  for (const link of LINKS) await moveLinks(tx, scope, link, merge.keptId, merge.goneId, merge.moved[link] ?? []);
   await tx.update(merges).set({ undoneAt: now }).where(eq(merges.id, mergeId));
   await recordAudit(tx, {
     clientId: scope.clientId,
@@ -441,15 +428,13 @@ export async function makeHousehold(
   const [home = newId(), ...others] = homes;
   if (homes.length === 0)
     await tx.insert(households).values({ id: home, clientId: scope.clientId, confirmedBy: who, createdAt: now });
-  await tx
-    .update(people)
-    .set({ householdId: home })
-    .where(
-      and(
-        eq(people.clientId, scope.clientId),
-        sql`(${people.id} = any(${sql.param(members.map(({ id }) => id))}::uuid[]) or ${people.householdId} = any(${sql.param(others)}::uuid[]))`,
-      ),
-    );
+  await setHousehold(
+    tx,
+    scope,
+    members.map(({ id }) => id),
+    home,
+    others,
+  );
   if (others.length > 0) await tx.delete(households).where(inArray(households.id, others));
   await recordAudit(tx, {
     clientId: scope.clientId,
@@ -474,7 +459,7 @@ export async function leaveHousehold(tx: Tx, scope: Scope, id: string, who: stri
     .where(and(eq(people.clientId, scope.clientId), eq(people.id, id)))
     .for("update");
   if (!person?.householdId) return false;
-  await tx.update(people).set({ householdId: null }).where(eq(people.id, id));
+  await setHousehold(tx, scope, [id], null);
   const left = await tx
     .select({ id: people.id })
     .from(people)

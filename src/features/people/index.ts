@@ -31,6 +31,26 @@ export {
   wishesOf,
 } from "./service";
 export {
+  correctPerson,
+  deletePeopleOfList,
+  moveLinks,
+  type PersonLink,
+  recordAnswered,
+  recordBounce,
+  recordMessaged,
+  recordReviewed,
+  refreshLastVisits,
+  replaceTag,
+  setDoNotAsk,
+  setErased,
+  setHousehold,
+  setLastMessage,
+  setMergedInto,
+  setOptOut,
+  setRest,
+  setTag,
+} from "./state";
+export {
   ERASED_WORDS,
   erasureHash,
   lockPeopleRows,

@@ -4,6 +4,7 @@ import { normaliseRating } from "@/core/reviews/rating";
 import { DAY } from "@/core/time/zone";
 import { lockAsks, openAsksOf, recordEvents, stopAsks } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
+import { recordReviewed } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { decrypt } from "@/platform/secrets";
@@ -116,9 +117,7 @@ async function recognise(tx: Tx, scope: Scope, review: Review, now: number): Pro
   if (asked.length !== 1) return;
   const [{ person_id: personId, ask_id: askId }] = asked;
   await tx.update(reviews).set({ personId, askId }).where(eq(reviews.id, review.id));
-  await tx.execute(
-    sql`update people set last_reviewed_at = greatest(last_reviewed_at, ${iso(review.writtenAt)}) where client_id = ${scope.clientId} and id = ${personId}`,
-  );
+  await recordReviewed(tx, scope, personId, review.writtenAt);
   const open = (await openAsksOf(tx, scope, [personId])).map(({ id }) => id);
   await lockAsks(tx, scope, open);
   await tx.update(asks).set({ reviewedAt: review.writtenAt }).where(eq(asks.id, askId));
