@@ -79,6 +79,23 @@ const REFUSED: [string, string, string, string][] = [
   ["an index that shows everything", "src/features/asks/index.ts", 'export * from "./ask";', "names what it shows"],
 ];
 
+test.each([
+  ["by name", "await tx.update(visits).set({});"],
+  ["by SQL", "await tx.execute(sql`delete from visits where true`);"],
+  // biome-ignore lint/suspicious/noTemplateCurlyInString: a file's text
+  ["by SQL with its name", "await tx.execute(sql`insert into ${visits} default values`);"],
+])("a table that another feature writes, %s, is refused", (_, text) => {
+  const files = {
+    ...TREE,
+    "src/schema/visits.ts": 'export const visits = pgTable("visits", {});',
+    "src/features/visits/index.ts": text,
+  };
+  expect(breachesOf(files)).toEqual([]);
+  expect(breachesOf({ ...files, "src/features/asks/x.ts": text })).toEqual([
+    "a table is written by its own feature: src/features/asks/x.ts writes visits",
+  ]);
+});
+
 test.each(REFUSED)("%s is refused", (_, file, text, rule) => {
   expect(breachesOf({ ...TREE, [file]: text })).toContainEqual(expect.stringContaining(rule));
 });

@@ -1,4 +1,4 @@
-import { and, eq, isNull, sql } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import { type OpenedDoors, openDoors } from "@/core/answers/doors";
 import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
@@ -12,7 +12,12 @@ import {
   planNext,
   recordEvents,
   recordMessageEvents,
+  reopenAsk,
   reviewedSites,
+  setAnswered,
+  setMessageFollowed,
+  setOpened,
+  setSiteFollowed,
   stopAsks,
   wordingFacts,
 } from "@/features/asks";
@@ -23,7 +28,6 @@ import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { answers, sitesFollowed } from "@/schema/answers";
 import { asks } from "@/schema/asks";
-import { messages } from "@/schema/messages";
 
 export type Answer = typeof answers.$inferSelect;
 
@@ -47,29 +51,10 @@ export type AnswerView = {
 export async function viewAnswer(token: string, openedStep: number | null = null): Promise<AnswerView | null> {
   return withAsk(token, async (tx, scope, askId) => {
     if (openedStep !== null) {
-      const at = new Date(await clockNow()).toISOString();
-      await tx
-        .update(asks)
-        .set({ openedAt: new Date(at).getTime(), followedAt: sql`coalesce(${asks.followedAt}, ${at})` })
-        .where(eq(asks.id, askId));
-      const fresh = await tx
-        .update(messages)
-        .set({ followedAt: new Date(at).getTime() })
-        .where(
-          and(
-            eq(messages.clientId, scope.clientId),
-            eq(messages.askId, askId),
-            eq(messages.step, openedStep),
-            isNull(messages.followedAt),
-          ),
-        )
-        .returning({ id: messages.id });
-      await recordMessageEvents(
-        tx,
-        scope,
-        fresh.map(({ id }) => id),
-        { kind: "followed", source: "unknown", at: new Date(at).getTime() },
-      );
+      const at = await clockNow();
+      await setOpened(tx, scope, askId, at, true);
+      const fresh = await setMessageFollowed(tx, scope, askId, openedStep, at);
+      await recordMessageEvents(tx, scope, fresh, { kind: "followed", source: "unknown", at });
     }
     return loadView(tx, scope, token, askId);
   });
@@ -135,8 +120,7 @@ async function markAnswered(
   const { ask, plan } = context;
   if (ask.answeredAt === null || (rating !== null && rating !== ask.answerRating))
     await recordEvents(tx, scope, [{ kind: "answered", source: "person", at: now, askId: ask.id, rating }]);
-  const answered = { answeredAt: ask.answeredAt ?? now, ...(rating === null ? {} : { answerRating: rating }) };
-  await tx.update(asks).set(answered).where(eq(asks.id, ask.id));
+  await setAnswered(tx, scope, ask.id, ask.answeredAt ?? now, rating);
   await recordAnswered(tx, scope, ask.personId, now);
   const happy =
     rating === null ? (ask.answerRating ?? 0) > plan.rules.doors.threshold : rating > plan.rules.doors.threshold;
@@ -148,7 +132,7 @@ async function markAnswered(
   // Somebody else's ask may have begun meanwhile: a person has one at a time.
   const others = (await openAsksOf(tx, scope, [ask.personId])).filter(({ id }) => id !== ask.id);
   if (others.length > 0) return;
-  await tx.update(asks).set({ stop: null, ended: null, endedAt: null }).where(eq(asks.id, ask.id));
+  await reopenAsk(tx, scope, ask.id);
   const [again] = await loadContexts(tx, scope, [ask.id], true);
   await planNext(tx, scope, await loadSetting(tx), [again], now);
 }
@@ -261,10 +245,7 @@ export async function followSite(token: string, listingId: string): Promise<stri
       scope,
       fresh.map((row) => ({ kind: "site opened" as const, source: "person" as const, at: now, askId, ...row })),
     );
-    await tx
-      .update(asks)
-      .set({ siteFollowedAt: sql`coalesce(${asks.siteFollowedAt}, ${new Date(now).toISOString()})` })
-      .where(eq(asks.id, askId));
+    await setSiteFollowed(tx, scope, askId, now);
     await stopAsks(tx, scope, [askId], "followed a site", now);
     return address;
   });

@@ -5,11 +5,11 @@ import { loadSetting, type Setting } from "@/features/clients";
 import type { Person } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
+import { setDecisions } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
-import { visits } from "@/schema/visits";
 import { isUnsent, loadContexts, openAsksOf } from "./contexts";
 import { beginAsks, beginningOf } from "./decide";
 import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
@@ -116,18 +116,13 @@ export async function askByHand(
         ...byHand,
       },
     ]);
-  await tx
-    .update(visits)
-    .set({
-      decision: "asked",
-      reason: null,
-      trace: verdict.trace,
-      examinedAt: it.now,
-      examineAt: null,
-      waitsFor: null,
-      askId,
-    })
-    .where(eq(visits.id, it.visit.id));
+  const { id, outcome } = it.visit;
+  await setDecisions(
+    tx,
+    scope,
+    [{ id, outcome, decision: "asked", reason: null, trace: verdict.trace, ask: askId }],
+    it.now,
+  );
   await planNext(tx, scope, setting, await loadContexts(tx, scope, [askId], true), it.now);
   return { askId };
 }

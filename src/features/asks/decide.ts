@@ -1,17 +1,17 @@
 import { and, eq, inArray, isNotNull, sql } from "drizzle-orm";
-import { checkEligibility, type TraceLine, type Verdict } from "@/core/asks/eligibility";
+import { checkEligibility, type Verdict } from "@/core/asks/eligibility";
 import { nextPortion } from "@/core/plans/portions";
 import { type BeginningVisit, planFor } from "@/core/plans/takes";
 import { calendarOf, loadSetting, type Setting } from "@/features/clients";
 import { nameOf, type Person } from "@/features/people";
-import { listPlans, type Plan } from "@/features/plans";
+import { bringForwardRun, listPlans, type Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
+import { setDecisions, setWaitsFor, type VisitDecision } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
 import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
-import { plans } from "@/schema/plans";
 import { visits } from "@/schema/visits";
 import { loadContexts } from "./contexts";
 import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
@@ -97,16 +97,9 @@ async function waitForPortions(
     else byPlan.set(plan.id, { plan, ids: [visit.id] });
   }
   for (const { plan, ids } of byPlan.values()) {
-    await tx
-      .update(visits)
-      .set({ waitsFor: plan.id, examineAt: null, claimedUntil: null })
-      .where(inArray(visits.id, ids));
+    await setWaitsFor(tx, scope, ids, plan.id);
     const first = portionsFrom(setting, plan, now);
-    if (first !== null)
-      await tx
-        .update(plans)
-        .set({ nextRunAt: sql`coalesce(${plans.nextRunAt}, ${new Date(first).toISOString()})` })
-        .where(and(eq(plans.clientId, scope.clientId), eq(plans.id, plan.id)));
+    if (first !== null) await bringForwardRun(tx, scope, plan.id, first);
   }
 }
 
@@ -143,7 +136,7 @@ export async function decide(
   );
   if (!facts.allowanceLeft)
     for (const channel of ["text", "email"] as const) await noticeAllowanceUsedUp(tx, scope, setting, channel, now);
-  const decided: Decided[] = [];
+  const decided: VisitDecision[] = [];
   const fresh: NewAsk[] = [];
   const joined = new Map<string, number>();
   let asked = 0;
@@ -188,7 +181,7 @@ export async function decide(
     });
   }
   await beginAsks(tx, scope, setting, fresh);
-  await keepDecisions(tx, decided, now);
+  await setDecisions(tx, scope, decided, now);
   for (const [askId, anchor] of joined) {
     await tx
       .update(asks)
@@ -198,25 +191,6 @@ export async function decide(
   const begun = [...new Set([...fresh.map(({ id }) => id), ...joined.keys()])];
   await planNext(tx, scope, setting, await loadContexts(tx, scope, begun), now, { hasOthers: false });
   return { asked, leftOut: decided.filter(({ decision }) => decision === "left out").length };
-}
-
-type Decided = {
-  id: string;
-  outcome: Visit["outcome"];
-  decision: "asked" | "left out";
-  reason: string | null;
-  trace: TraceLine[];
-  ask: string | null;
-};
-
-/** Writes all verdicts in one statement. */
-async function keepDecisions(tx: Tx, decided: readonly Decided[], now: number): Promise<void> {
-  if (decided.length === 0) return;
-  await tx.execute(sql`
-    update visits v set outcome = d.outcome, examine_at = null, claimed_until = null, waits_for = null, examined_at = ${new Date(now).toISOString()},
-      trace = d.trace, decision = d.decision, reason = d.reason, ask_id = coalesce(d.ask, v.ask_id)
-    from jsonb_to_recordset(${JSON.stringify(decided)}::jsonb) as d(id uuid, outcome text, decision text, reason text, trace jsonb, ask uuid)
-    where v.id = d.id`);
 }
 
 export type NewAsk = {

@@ -30,8 +30,23 @@ export {
 } from "./schedule";
 export { lookUpMailHosts, offeredListings, reviewedSites } from "./sites";
 export { countStages, peopleAt, STAGE_PAGE, type StageFilter } from "./stages";
+export {
+  addPersonalMessage,
+  clearAllowances,
+  reopenAsk,
+  reopenEndedAsk,
+  setAllowanceFrom,
+  setAnswered,
+  setDelivered,
+  setMessageFollowed,
+  setOpened,
+  setProgress,
+  setReviewed,
+  setSent,
+  setSiteFollowed,
+} from "./state";
 export { outsideHours, steer } from "./steer";
-export { pauseIfRejected, releaseWaiting, runPlanSchedule, runTriggers } from "./triggers";
+export { dropSameTriggers, pauseIfRejected, releaseWaiting, runPlanSchedule, runTriggers } from "./triggers";
 export { noticeAllowanceUsedUp } from "./usedUp";
 export { enforce, forecastMove } from "./versions";
 export { type WhyVisit, whyPerson, whyVisit } from "./why";

@@ -8,6 +8,7 @@ import { loadSetting } from "@/features/clients";
 import { nameOf, type Person } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
+import { setDecisions } from "@/features/visits";
 import { answerLink } from "@/platform/customerLinks";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
@@ -179,10 +180,19 @@ export async function askMany(
     requestKey: keyOf(person.id),
   }));
   await beginAsks(tx, scope, setting, fresh);
-  const rows = JSON.stringify(fresh.map(({ id, visit, trace }) => ({ id: visit.id, ask: id, trace })));
-  await tx.execute(sql`
-    update visits v set decision = 'asked', reason = null, trace = d.trace, examined_at = ${new Date(it.now).toISOString()}, examine_at = null, waits_for = null, ask_id = d.ask
-    from jsonb_to_recordset(${rows}::jsonb) as d(id uuid, ask uuid, trace jsonb) where v.client_id = ${scope.clientId} and v.id = d.id`);
+  await setDecisions(
+    tx,
+    scope,
+    fresh.map(({ id, visit, trace }) => ({
+      id: visit.id,
+      outcome: visit.outcome,
+      decision: "asked" as const,
+      reason: null,
+      trace,
+      ask: id,
+    })),
+    it.now,
+  );
   await planNext(
     tx,
     scope,

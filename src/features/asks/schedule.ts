@@ -5,13 +5,13 @@ import { sayWhyThen } from "@/core/asks/whyThen";
 import { legsOf } from "@/core/plans/legs";
 import type { Channel } from "@/core/time/sendHours";
 import { calendarOf, loadSetting, type Setting } from "@/features/clients";
+import { leaveAsks } from "@/features/visits";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { type AskEnd, asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { messages } from "@/schema/messages";
-import { visits } from "@/schema/visits";
 import { type AskContext, loadContexts, nextOf } from "./contexts";
 import { recordEvents } from "./events";
 
@@ -207,16 +207,7 @@ export async function stopAsksOfVisits(tx: Tx, scope: Scope, visitIds: string[],
       where v.client_id = ${scope.clientId} and v.ask_id in (select id from asks where client_id = ${scope.clientId} and visit_id = any(${gone}))
         and v.outcome = 'finished' and not v.id = any(${gone}) order by v.ask_id, v.ends_at, v.id) o
     where a.id = o.ask_id and a.client_id = ${scope.clientId} and a.stop is null and a.ended is null`);
-  await tx
-    .update(visits)
-    .set({ askId: null })
-    .where(
-      and(
-        eq(visits.clientId, scope.clientId),
-        anyOf(visits.id, visitIds),
-        sql`not exists (select 1 from asks o where o.visit_id = ${visits.id})`,
-      ),
-    );
+  await leaveAsks(tx, scope, visitIds);
   const found = await tx
     .select({ id: asks.id })
     .from(asks)

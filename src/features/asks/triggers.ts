@@ -4,8 +4,9 @@ import { DAY, dayNumber, fromLocal, nextDay, toLocal } from "@/core/time/zone";
 import { loadSetting, type Setting } from "@/features/clients";
 import { enqueueNotice } from "@/features/notices";
 import { nameOf, type Person } from "@/features/people";
-import { findPlan, listPlans, type Plan, setPlanState } from "@/features/plans";
+import { findPlan, listPlans, type Plan, setPlanState, setRuns } from "@/features/plans";
 import type { Visit } from "@/features/visits";
+import { releaseVisitsOfPlan } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
@@ -126,10 +127,7 @@ export async function runPlanSchedule(tx: Tx, scope: Scope, planId: string, now:
 
 /** Visits that waited for the portions of a plan that has none any more: plans look at them anew. */
 export async function releaseWaiting(tx: Tx, scope: Scope, planId: string, now: number): Promise<void> {
-  await tx
-    .update(visits)
-    .set({ waitsFor: null, examineAt: now })
-    .where(and(eq(visits.clientId, scope.clientId), eq(visits.waitsFor, planId)));
+  await releaseVisitsOfPlan(tx, scope, planId, now);
 }
 
 async function setNextRun(
@@ -138,7 +136,7 @@ async function setNextRun(
   nextRunAt: number | null,
   lookedUntil: number | null = plan.lookedUntil,
 ): Promise<void> {
-  await tx.update(plans).set({ nextRunAt, lookedUntil }).where(eq(plans.id, plan.id));
+  await setRuns(tx, plan.id, nextRunAt, lookedUntil);
 }
 
 /** Notes who will have been a customer for so many days within the next day. */
@@ -271,4 +269,11 @@ export async function pauseIfRejected(tx: Tx, scope: Scope, planIds: readonly st
     if (plan?.rules.portions && plan.state === "running")
       await pauseIfRejectedOne(tx, scope, await loadSetting(tx), plan, now);
   }
+}
+
+/** Drops the triggers of one person that another has too, before both become one. */
+export async function dropSameTriggers(tx: Tx, scope: Scope, goneId: string, keptId: string): Promise<void> {
+  await tx.execute(
+    sql`delete from triggers o where o.client_id = ${scope.clientId} and o.person_id = ${goneId} and exists (select 1 from triggers k where k.plan_id = o.plan_id and k.key = o.key and k.person_id = ${keptId})`,
+  );
 }

@@ -3,3 +3,12 @@ export { dropTag, keepTag } from "./named";
 export { keepListing, keepPostalAddress, setRegion } from "./pages";
 export { calendarOf, hoursOf, type Listing, loadSetting, type Setting, todayOf } from "./queries";
 export { allowanceOf, ceilingOf, monthOf, SendQuota, usageOf } from "./sendQuota";
+export {
+  addBranch,
+  addByName,
+  changeClient,
+  refreshReviewSums,
+  setAccountDomains,
+  setCollected,
+  setListingProblem,
+} from "./state";

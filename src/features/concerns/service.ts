@@ -3,12 +3,12 @@ import { z } from "zod";
 import { obstacle } from "@/core/asks/reach";
 import { HOUR } from "@/core/time/zone";
 import { plainForText, textParts } from "@/core/words/textParts";
+import { addPersonalMessage } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { loadSetting, todayOf } from "@/features/clients";
 import { addressesOf, findAddressee, findPerson } from "@/features/people";
 import { actingUser, type Scope, type Tx } from "@/platform/database";
 import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "@/schema/concerns";
-import { messages } from "@/schema/messages";
 
 export type Concern = typeof concerns.$inferSelect;
 
@@ -103,29 +103,22 @@ export async function answerConcern(
   const hindrance = obstacle(addressesOf(to), it.channel);
   if (hindrance) return { refused: `No ${it.channel} can reach this person: ${hindrance}.` };
   const body = it.channel === "text" ? plainForText(it.words) : it.words;
-  const added = await tx
-    .insert(messages)
-    .values({
-      id: it.requestKey,
-      clientId: scope.clientId,
-      personId: person.id,
-      branchId: concern.branchId,
-      concernId: id,
-      direction: "out",
-      channel: it.channel,
-      state: "planned",
-      reason: "A personal answer leaves at once.",
-      dueAt: now,
-      address: it.channel === "email" ? to.email : to.phone,
-      subject: it.channel === "email" ? `Your visit to ${client.name}` : null,
-      body,
-      parts: it.channel === "text" ? textParts(body).parts : null,
-      writtenBy: who,
-      createdAt: now,
-    })
-    .onConflictDoNothing()
-    .returning({ id: messages.id });
-  if (added.length === 0) return null;
+  const isNew = await addPersonalMessage(tx, scope, {
+    id: it.requestKey,
+    personId: person.id,
+    branchId: concern.branchId,
+    concernId: id,
+    channel: it.channel,
+    reason: "A personal answer leaves at once.",
+    dueAt: now,
+    address: it.channel === "email" ? to.email : to.phone,
+    subject: it.channel === "email" ? `Your visit to ${client.name}` : null,
+    body,
+    parts: it.channel === "text" ? textParts(body).parts : null,
+    writtenBy: who,
+    createdAt: now,
+  });
+  if (!isNew) return null;
   await tx
     .update(concerns)
     .set({

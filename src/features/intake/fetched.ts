@@ -1,10 +1,11 @@
-import { and, eq, gt, lte, sql } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import { readCalendarEvent } from "@/core/calendar/arrivals";
 import { expandCalendar, NoCalendar } from "@/core/calendar/expand";
 import { sayCount } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { stopAsksOfVisits } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
+import { cancelUnnamed } from "@/features/visits";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { discard, readBounded } from "@/platform/hooks";
@@ -12,7 +13,6 @@ import { describeError, log } from "@/platform/log";
 import { callOutside, RefusedAddress } from "@/platform/outbound";
 import { newId } from "@/schema/columns";
 import { feeds } from "@/schema/feeds";
-import { visits } from "@/schema/visits";
 import { type Feed, findFeed } from "./feeds";
 import { MOST_BYTES, Unreadable } from "./files";
 import { ingest } from "./ingest";
@@ -139,27 +139,8 @@ async function cancelMissing(
   unread: string[],
   now: number,
 ): Promise<number> {
-  const gone = await tx
-    .update(visits)
-    .set({ outcome: "cancelled", saidAt: now })
-    .where(
-      and(
-        eq(visits.clientId, scope.clientId),
-        eq(visits.feedId, feed.id),
-        eq(visits.outcome, "booked"),
-        gt(visits.endsAt, now),
-        lte(visits.endsAt, now + AHEAD),
-        sql`not (${visits.externalId} = any(${sql.param(numbers)}::text[]))`,
-        sql`not exists (select 1 from unnest(${sql.param(unread)}::text[]) k where starts_with(${visits.externalId}, left(k, 80)))`,
-      ),
-    )
-    .returning({ id: visits.id });
-  await stopAsksOfVisits(
-    tx,
-    scope,
-    gone.map(({ id }) => id),
-    now,
-  );
+  const gone = await cancelUnnamed(tx, scope, { feedId: feed.id, named: numbers, unread, now, until: now + AHEAD });
+  await stopAsksOfVisits(tx, scope, gone, now);
   return gone.length;
 }
 

@@ -15,8 +15,9 @@ import {
   untouchedSince,
   updatePeople,
 } from "@/features/people";
+import { deleteVisitsOfList } from "@/features/visits";
 import { now as clockNow, realTime } from "@/platform/clock";
-import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { newId } from "@/schema/columns";
 import { type IntakeCounts, intakeRows, intakes, type ReadingChoice, readings } from "@/schema/intake";
@@ -753,10 +754,7 @@ export async function undoImport(tx: Tx, scope: Scope, id: string, who: string):
         at: new Date(row.sent_at as string).getTime(),
       })),
     };
-  const gone = await rowsIn<{ person_id: string }>(
-    tx,
-    sql`delete from visits where client_id = ${scope.clientId} and intake_id = ${id} returning person_id`,
-  );
+  const gone = await deleteVisitsOfList(tx, scope, id);
   const deleted = await deletePeopleOfList(tx, scope, id);
   const changed = await tx
     .select()
@@ -771,7 +769,7 @@ export async function undoImport(tx: Tx, scope: Scope, id: string, who: string):
     .orderBy(desc(intakeRows.row));
   await restoreChanged(tx, scope, changed);
   // Whoever was here before was last here when they were.
-  await refreshLastVisits(tx, scope, [...new Set(gone.map(({ person_id }) => person_id))]);
+  await refreshLastVisits(tx, scope, [...new Set(gone)]);
   await tx.update(intakes).set({ state: "undone", undoneAt: now, content: null }).where(eq(intakes.id, id));
   await recordAudit(tx, {
     clientId: scope.clientId,

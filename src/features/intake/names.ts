@@ -2,10 +2,10 @@ import { and, asc, eq, isNull, sql } from "drizzle-orm";
 import { headerKey } from "@/core/intake/fields";
 import { recordAudit } from "@/features/audit";
 import type { Setting } from "@/features/clients";
+import { addBranch, addByName } from "@/features/clients";
 import { replaceTag } from "@/features/people";
 import { settleWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
-import { branches, services, tags, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { seenNames } from "@/schema/intake";
 
@@ -166,19 +166,8 @@ export async function assignName(
 }
 
 async function addNamed(tx: Tx, scope: Scope, setting: Setting, seen: SeenName): Promise<string> {
-  const id = newId();
-  const base = { id, clientId: scope.clientId, name: seen.name };
-  if (seen.kind === "service") await tx.insert(services).values(base);
-  else if (seen.kind === "team") await tx.insert(teamMembers).values(base);
-  else if (seen.kind === "tag") await tx.insert(tags).values(base);
-  else
-    await tx.insert(branches).values({
-      ...base,
-      zone: setting.client.zone,
-      address: setting.client.postalAddress,
-      position: setting.branches.length,
-    });
-  return id;
+  if (seen.kind === "branch") return addBranch(tx, scope, setting, seen.name);
+  return addByName(tx, scope, seen.kind, seen.name);
 }
 
 /** People that came with a tag nobody knew carry its words with a question mark until it is assigned. */

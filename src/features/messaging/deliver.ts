@@ -20,6 +20,8 @@ import {
   recordEvents,
   sayEnd,
   sayStop,
+  setAllowanceFrom,
+  setSent,
   stopAsks,
   whySentence,
   wordingFacts,
@@ -35,7 +37,6 @@ import { describeError, log } from "@/platform/log";
 import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
-import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
 
 /**
@@ -228,8 +229,7 @@ async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ outgoing: 
   }
   await writeChanges(tx, changes);
   await meter.keep(tx, scope);
-  for (const { ask } of usedUp)
-    await tx.update(asks).set({ allowanceFrom: ask.allowanceFrom }).where(eq(asks.id, ask.id));
+  for (const { ask } of usedUp) await setAllowanceFrom(tx, scope, ask.id, ask.allowanceFrom);
   for (const channel of short) await noticeAllowanceUsedUp(tx, scope, setting, channel, now);
   await planNext(tx, scope, setting, moved, now, { retries });
   return { outgoing, setting };
@@ -468,13 +468,7 @@ async function markSent(
   sentTo: { id: string; first: boolean }[],
   now: number,
 ): Promise<void> {
-  if (sentAsks.length > 0) {
-    await tx.execute(sql`
-      update asks a set sent_count = a.sent_count + 1, done = d.done, first_sent_at = coalesce(a.first_sent_at, ${new Date(now).toISOString()}),
-        last_sent_at = ${new Date(now).toISOString()}, send_now = null, allowance_from = null
-      from jsonb_to_recordset(${JSON.stringify(sentAsks)}::jsonb) as d(id uuid, done int)
-      where a.id = d.id and a.client_id = ${scope.clientId}`);
-  }
+  await setSent(tx, scope, sentAsks, now);
   for (const isFirst of [true, false]) {
     const ids = sentTo.filter(({ first }) => first === isFirst).map(({ id }) => id);
     await recordMessaged(tx, scope, ids, now, isFirst);

@@ -1,9 +1,8 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
-import { recordMessageEvents } from "@/features/asks";
+import { recordMessageEvents, setOpened } from "@/features/asks";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, withClient, workFor } from "@/platform/database";
-import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
 
 const PIXEL = Buffer.from("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7", "base64");
@@ -26,7 +25,7 @@ export async function handleOpenPicture(name: string): Promise<Response> {
           .where(eq(messages.id, id.data));
         if (!message || message.openedAt !== null) return;
         // The ask's row first, as everywhere.
-        if (message.askId) await tx.update(asks).set({ openedAt: now }).where(eq(asks.id, message.askId));
+        if (message.askId) await setOpened(tx, scope, message.askId, now);
         await tx
           .update(messages)
           .set({ openedAt: now })

@@ -13,6 +13,8 @@ import {
   planNext,
   recordEvents,
   recordMessageEvents,
+  setDelivered,
+  setProgress,
   stopAsks,
 } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
@@ -32,7 +34,6 @@ import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/dat
 import { environment } from "@/platform/environment";
 import { problem, readHook } from "@/platform/hooks";
 import { sameSecret, tagFor } from "@/platform/secrets";
-import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
 
@@ -114,10 +115,7 @@ async function noteReceipt(
       const arrived = and(eq(messages.id, messageId), inArray(messages.state, ["sending", "sent", "delivered"]));
       const deliveredAt = new Date(at ?? now).toISOString();
       // The ask's row first, as everywhere.
-      await tx
-        .update(asks)
-        .set({ deliveredAt: sql`coalesce(${asks.deliveredAt}, ${deliveredAt})` })
-        .where(inArray(asks.id, tx.select({ id: messages.askId }).from(messages).where(arrived)));
+      await setDelivered(tx, scope, messageId, new Date(deliveredAt).getTime());
       const fresh = await tx
         .update(messages)
         .set({
@@ -260,7 +258,7 @@ async function rewindToStep(tx: Tx, scope: Scope, context: AskContext, step: num
     endedAt: null,
   };
   Object.assign(ask, back);
-  await tx.update(asks).set(back).where(eq(asks.id, ask.id));
+  await setProgress(tx, scope, ask.id, back);
   await setLastMessage(tx, scope, person.id, person.lastMessageAt);
   await tx
     .delete(messages)

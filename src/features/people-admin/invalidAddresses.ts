@@ -2,11 +2,12 @@ import { and, asc, eq, gt, isNull, sql } from "drizzle-orm";
 import { normaliseEmail, suggestEmail } from "@/core/contacts/email";
 import { normalisePhone } from "@/core/contacts/phone";
 import { DAY } from "@/core/time/zone";
-import { loadContexts, planNext } from "@/features/asks";
+import { loadContexts, planNext, reopenEndedAsk } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { loadSetting } from "@/features/clients";
 import type { Person } from "@/features/people";
 import { correctPerson } from "@/features/people";
+import { reexamineVisits } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { people } from "@/schema/people";
@@ -189,18 +190,16 @@ export async function goOn(tx: Tx, scope: Scope, personIds: string[], now: numbe
     .where(and(eq(people.clientId, scope.clientId), sql`${people.guardianId} = any(${sql.param(personIds)}::uuid[])`));
   const ids = [...personIds, ...wards.map(({ id }) => id)];
   const list = sql`any(${sql.param(ids)}::uuid[])`;
-  const looked = await tx
-    .update(visits)
-    .set({ examineAt: now, claimedUntil: null })
-    .where(
-      and(
-        eq(visits.clientId, scope.clientId),
-        sql`${visits.personId} = ${list}`,
-        eq(visits.decision, "left out"),
-        sql`${visits.reason} in ('address bounced', 'no reachable address', 'minor without guardian')`,
-        gt(visits.endsAt, now - 60 * DAY),
-      ),
-    );
+  const looked = await reexamineVisits(
+    tx,
+    scope,
+    ids,
+    and(
+      sql`${visits.reason} in ('address bounced', 'no reachable address', 'minor without guardian')`,
+      gt(visits.endsAt, now - 60 * DAY),
+    ),
+    now,
+  );
   const ended = await tx
     .select({ id: asks.id, personId: asks.personId })
     .from(asks)
@@ -218,19 +217,10 @@ export async function goOn(tx: Tx, scope: Scope, personIds: string[], now: numbe
   const latest = [...new Map(ended.reverse().map((ask) => [ask.personId, ask.id])).values()];
   let reopened = 0;
   for (const askId of latest) {
-    const result = await tx
-      .update(asks)
-      .set({ ended: null, endedAt: null })
-      .where(
-        and(
-          eq(asks.id, askId),
-          sql`not exists (select 1 from asks o where o.client_id = ${scope.clientId} and o.person_id = ${asks.personId} and o.stop is null and o.ended is null)`,
-        ),
-      );
-    if (!result.rowCount) continue;
+    if (!(await reopenEndedAsk(tx, scope, askId))) continue;
     const contexts = await loadContexts(tx, scope, [askId], true);
     await planNext(tx, scope, await loadSetting(tx), contexts, now);
     reopened += 1;
   }
-  return reopened + (looked.rowCount ?? 0);
+  return reopened + looked;
 }

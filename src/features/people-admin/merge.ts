@@ -2,7 +2,7 @@ import { and, desc, eq, inArray, isNull, sql } from "drizzle-orm";
 import { type Likeness, likelyPairs, pairKey } from "@/core/people/duplicates";
 import { type HouseholdOffer, householdKey, householdOffers } from "@/core/people/households";
 import { MINUTE } from "@/core/time/zone";
-import { openAsksOf, stopAsks } from "@/features/asks";
+import { dropSameTriggers, openAsksOf, stopAsks } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { moveLinks, type Person, setHousehold, setMergedInto, untouchedSince, updatePeople } from "@/features/people";
 import { realTime } from "@/platform/clock";
@@ -47,9 +47,7 @@ export async function mergePeople(
     now,
   );
   // What a plan has looked at for both it has looked at for the one.
-  await tx.execute(
-    sql`delete from triggers o where o.client_id = ${scope.clientId} and o.person_id = ${goneId} and exists (select 1 from triggers k where k.plan_id = o.plan_id and k.key = o.key and k.person_id = ${keptId})`,
-  );
+  await dropSameTriggers(tx, scope, goneId, keptId);
   const moved = await moveRows(tx, scope, goneId, keptId);
   for (const link of LINKS) moved[link] = await moveLinks(tx, scope, link, goneId, keptId);
   await setMergedInto(tx, scope, goneId, keptId);

@@ -1,6 +1,5 @@
 "use server";
 
-import { and, eq, isNotNull } from "drizzle-orm";
 import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
@@ -10,9 +9,9 @@ import { dayText } from "@/core/time/range";
 import { WEEKDAYS } from "@/core/time/say";
 import { readHours } from "@/core/time/sayHours";
 import type { OpenHours } from "@/core/time/sendHours";
-import { enforce, releaseWaiting, replanAll } from "@/features/asks";
+import { clearAllowances, enforce, releaseWaiting, replanAll } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
-import { loadSetting, regionsOf, type Setting, setRegion } from "@/features/clients";
+import { changeClient, loadSetting, regionsOf, type Setting, setAccountDomains, setRegion } from "@/features/clients";
 import {
   addPlan,
   changeRules,
@@ -26,8 +25,7 @@ import {
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
-import { asks } from "@/schema/asks";
-import { clients, listings } from "@/schema/clients";
+import type { clients } from "@/schema/clients";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import { changedRules, emptyRules, PARTS } from "./changes";
 import { findingsOf, lookAtLinks } from "./checks";
@@ -105,10 +103,7 @@ async function keepAccounts(tx: Tx, access: Access, sites: readonly string[], fo
       return wrong
         ? `${wrong} is no mail domain. Write domains like waypost-mail.example.`
         : "At most thirty domains for a site.";
-    await tx
-      .update(listings)
-      .set({ accountDomains: domains })
-      .where(and(eq(listings.clientId, access.clientId), eq(listings.site, site)));
+    await setAccountDomains(tx, access, site, domains);
   }
   return null;
 }
@@ -309,7 +304,7 @@ export async function changeClientRules(slug: string, _before: ActionResult, for
   await withClient(access, async (tx) => {
     const { client } = await loadSetting(tx);
     const before = Object.fromEntries(Object.keys(change).map((name) => [name, client[name as keyof typeof client]]));
-    await tx.update(clients).set(change).where(eq(clients.id, access.clientId));
+    await changeClient(tx, access, change);
     await recordAudit(tx, {
       clientId: access.clientId,
       at: now,
@@ -319,11 +314,7 @@ export async function changeClientRules(slug: string, _before: ActionResult, for
       details: { before, after: change },
     });
     // A raised allowance lets go what waited for the next month.
-    if (part.data === "allowance")
-      await tx
-        .update(asks)
-        .set({ allowanceFrom: null })
-        .where(and(eq(asks.clientId, access.clientId), isNotNull(asks.allowanceFrom)));
+    if (part.data === "allowance") await clearAllowances(tx, access);
     await replanAll(tx, access, await loadSetting(tx), now);
   });
   revalidatePath(`/c/${slug}`, "layout");
@@ -365,10 +356,11 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
       const region = formText(form, `region-${branch.id}`);
       if (regions.some(({ code }) => code === region)) await setRegion(tx, access, branch.id, region);
     }
-    await tx
-      .update(clients)
-      .set({ sendHours: hours.data, closedDates: closed, keepsHolidays: formText(form, "keepsHolidays") === "on" })
-      .where(eq(clients.id, access.clientId));
+    await changeClient(tx, access, {
+      sendHours: hours.data,
+      closedDates: closed,
+      keepsHolidays: formText(form, "keepsHolidays") === "on",
+    });
     await recordAudit(tx, {
       clientId: access.clientId,
       at: now,

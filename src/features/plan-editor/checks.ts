@@ -1,13 +1,11 @@
-import { eq } from "drizzle-orm";
 import { type CheckFacts, checkPlan, type Finding } from "@/core/plans/check";
 import type { PlanRules } from "@/core/plans/planRules";
 import { DAY } from "@/core/time/zone";
-import { type Listing, loadSetting, type Setting } from "@/features/clients";
+import { type Listing, loadSetting, type Setting, setListingProblem } from "@/features/clients";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink } from "@/platform/customerLinks";
 import { type Scope, withClient } from "@/platform/database";
 import { callOutside, RefusedAddress } from "@/platform/outbound";
-import { listings } from "@/schema/clients";
 
 /** What is wrong with a plan before it runs, by the client's setting. */
 export function findingsOf(
@@ -39,8 +37,7 @@ export async function lookAtLinks(scope: Scope, everyone = false): Promise<void>
   if (stale.length === 0) return;
   const seen = await Promise.all(stale.map(async (listing) => ({ listing, problem: await problemWith(listing) })));
   await withClient(scope, async (tx) => {
-    for (const { listing, problem } of seen)
-      await tx.update(listings).set({ problem, lookedAt: now }).where(eq(listings.id, listing.id));
+    for (const { listing, problem } of seen) await setListingProblem(tx, scope, listing.id, problem, now);
   });
 }
 

@@ -1,6 +1,7 @@
 export { findPlan, listPlans, listVersions, longestRest, type Plan, planForHand } from "./queries";
 export {
   addPlan,
+  bringForwardRun,
   changeRules,
   dropDraft,
   installPlan,
@@ -8,4 +9,5 @@ export {
   putInForce,
   renamePlan,
   setPlanState,
+  setRuns,
 } from "./service";

@@ -283,3 +283,16 @@ export async function orderPlans(
   });
   return true;
 }
+
+/** Sets when a plan has something to do by itself next, and until when it has looked ahead. */
+export async function setRuns(tx: Tx, id: string, nextRunAt: number | null, lookedUntil: number | null): Promise<void> {
+  await tx.update(plans).set({ nextRunAt, lookedUntil }).where(eq(plans.id, id));
+}
+
+/** Lets a plan do something by itself at an instant, unless it does so at another already. */
+export async function bringForwardRun(tx: Tx, scope: Scope, id: string, at: number): Promise<void> {
+  await tx
+    .update(plans)
+    .set({ nextRunAt: sql`coalesce(${plans.nextRunAt}, ${new Date(at).toISOString()})` })
+    .where(mine(scope, id));
+}

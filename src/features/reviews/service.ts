@@ -2,13 +2,13 @@ import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { normaliseRating } from "@/core/reviews/rating";
 import { DAY } from "@/core/time/zone";
-import { lockAsks, openAsksOf, recordEvents, stopAsks } from "@/features/asks";
+import { lockAsks, openAsksOf, recordEvents, setReviewed, stopAsks } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
+import { refreshReviewSums, setCollected } from "@/features/clients";
 import { recordReviewed } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { decrypt } from "@/platform/secrets";
-import { asks } from "@/schema/asks";
 import { listings } from "@/schema/clients";
 import { reviews } from "@/schema/reviews";
 import { putReply, readReviews, SiteUnreachable, type WaypostAccess, type WaypostReview } from "./waypost";
@@ -59,34 +59,19 @@ export async function collect(clientId: string, listingId: string): Promise<numb
             .returning();
           if (!kept.personId && !kept.deletedAt) await recognise(tx, scope, kept, now);
         }
-        await tx
-          .update(listings)
-          .set({ cursor: page.cursor, collectedAt: now, collectError: null })
-          .where(eq(listings.id, listingId));
+        await setCollected(tx, scope, listingId, { cursor: page.cursor, collectedAt: now, collectError: null });
       });
       if (page.reviews.length > 0 || listing.reviewCount === null)
-        await withClient(scope, (tx) => summarise(tx, listingId));
+        await withClient(scope, (tx) => refreshReviewSums(tx, scope, listingId));
       count += page.reviews.length;
       cursor = page.cursor;
       more = page.more && page.reviews.length > 0;
     }
   } catch (error) {
     if (!(error instanceof SiteUnreachable)) throw error;
-    await withClient(scope, (tx) =>
-      tx
-        .update(listings)
-        .set({ collectError: error.message.slice(0, 300) })
-        .where(eq(listings.id, listingId)),
-    );
+    await withClient(scope, (tx) => setCollected(tx, scope, listingId, { collectError: error.message.slice(0, 300) }));
   }
   return count;
-}
-
-/** Keeps what a page shows in sum, so that nobody has to add up all its reviews to show it. */
-async function summarise(tx: Tx, listingId: string): Promise<void> {
-  await tx.execute(sql`
-    update listings set (review_count, rating_sum) = (select count(*)::int, coalesce(sum(r.rating), 0) from reviews r where r.listing_id = ${listingId} and r.deleted_at is null)
-    where id = ${listingId}`);
 }
 
 /**
@@ -120,7 +105,7 @@ async function recognise(tx: Tx, scope: Scope, review: Review, now: number): Pro
   await recordReviewed(tx, scope, personId, review.writtenAt);
   const open = (await openAsksOf(tx, scope, [personId])).map(({ id }) => id);
   await lockAsks(tx, scope, open);
-  await tx.update(asks).set({ reviewedAt: review.writtenAt }).where(eq(asks.id, askId));
+  await setReviewed(tx, scope, askId, review.writtenAt);
   await recordEvents(tx, scope, [
     { kind: "reviewed", source: "person", at: review.writtenAt, askId, listingId: review.listingId },
   ]);

@@ -1,6 +1,16 @@
 export { leftOutPeople } from "./leftOut";
 export { lastAbout, recordVisit, setOutcome, type Visit, type VisitValues, visitInput } from "./service";
 export {
+  cancelUnnamed,
+  deleteVisitsOfList,
+  leaveAsks,
+  reexamineVisits,
+  releaseVisitsOfPlan,
+  setDecisions,
+  setWaitsFor,
+  type VisitDecision,
+} from "./state";
+export {
   countWaiting,
   type IncomingVisit,
   NO_VISIT,
