@@ -1,3 +1,4 @@
+import Papa from "papaparse";
 import { decodeText } from "@/core/intake/decode";
 import { TooMuch } from "@/core/intake/delimited";
 import { parseDelimited, shapeOf, TABLE_BOUNDS, type Table, tableOf } from "@/core/intake/table";
@@ -107,17 +108,15 @@ async function readSheets(bytes: Uint8Array): Promise<ReadList> {
   };
 }
 
+/** What a spreadsheet would run as a formula. Phones in E.164 and negative numbers are none. */
+const FORMULA = /^(?:[=@\t\r]|[+-](?!\d[\d\s().-]*$)).*$/s;
+
 /** Rows as CSV for people's spreadsheets: UTF-8 with a mark, and no cell that would run as a formula. */
 export function toCsv(rows: readonly (readonly string[])[]): string {
-  return `\ufeff${rows.map((row) => row.map(csvCell).join(",")).join("\r\n")}\r\n`;
+  return `\ufeff${Papa.unparse(rows as string[][], { newline: "\r\n", escapeFormulae: FORMULA })}\r\n`;
 }
 
-/** A cell that a spreadsheet would run as a formula gets an apostrophe in front; phones in E.164 stay as they are. */
+/** A cell of a workbook that a spreadsheet would run as a formula gets an apostrophe in front. */
 export function harmless(cell: string): string {
-  return /^[=@\t\r]/.test(cell) || (/^[+-]/.test(cell) && !/^[+-]\d[\d\s().-]*$/.test(cell)) ? `'${cell}` : cell;
-}
-
-function csvCell(cell: string): string {
-  const text = harmless(cell);
-  return /[",;\r\n]|^\s|\s$/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+  return FORMULA.test(cell) ? `'${cell}` : cell;
 }

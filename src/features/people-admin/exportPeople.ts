@@ -1,3 +1,4 @@
+import ICAL from "ical.js";
 import { sayPhone } from "@/core/contacts/phone";
 import { DAY, formatDay, toLocal } from "@/core/time/zone";
 import { harmless, toCsv } from "@/features/intake";
@@ -98,45 +99,23 @@ export async function exportPeople(
   };
 }
 
+/** A person as a vCard 4.0 (RFC 6350), in the form that the calendar library writes out (jCard, RFC 7095). */
 function vCard(person: Person): string {
-  const text = (value: string) =>
-    value.replaceAll("\\", "\\\\").replaceAll("\n", "\\n").replaceAll(",", "\\,").replaceAll(";", "\\;");
-  const lines = [
-    "BEGIN:VCARD",
-    "VERSION:4.0",
-    `UID:urn:uuid:${person.id}`,
-    `FN:${text(nameOf(person) || person.email || (person.phone ? sayPhone(person.phone) : "Nameless"))}`,
-    `N:${text(person.family)};${text(person.given)};;;`,
-    ...(person.email ? [`EMAIL:${text(person.email)}`] : []),
-    ...(person.phone ? [`TEL;VALUE=uri;TYPE=${person.phoneTakesTexts ? "cell" : "voice"}:tel:${person.phone}`] : []),
-    ...(person.postalAddress
-      ? [
-          `ADR;LABEL="${person.postalAddress.replaceAll('"', "'").replaceAll("\n", " ")}":;;${text(person.postalAddress)};;;;`,
-        ]
-      : []),
-    ...(person.birthDate ? [`BDAY:${person.birthDate.replaceAll("-", "")}`] : []),
-    ...(person.language ? [`LANG:${person.language}`] : []),
-    ...(person.tags.length > 0 ? [`CATEGORIES:${person.tags.map(text).join(",")}`] : []),
-    ...(person.note ? [`NOTE:${text(person.note)}`] : []),
-    "END:VCARD",
+  const { email, phone, postalAddress, birthDate, language, tags, note } = person;
+  const name = nameOf(person) || email || (phone ? sayPhone(phone) : "Nameless");
+  const properties: unknown[][] = [
+    ["version", {}, "text", "4.0"],
+    ["uid", {}, "text", `urn:uuid:${person.id}`],
+    ["fn", {}, "text", name],
+    ["n", {}, "text", [person.family, person.given, "", "", ""]],
   ];
-  return `${lines.map(fold).join("\r\n")}\r\n`;
-}
-
-/** Lines longer than 75 octets go on in the next, behind a space. */
-function fold(line: string): string {
-  const parts: string[] = [];
-  let part = "";
-  let size = 0;
-  for (const letter of line) {
-    const bytes = Buffer.byteLength(letter);
-    if (size + bytes > 74) {
-      parts.push(part);
-      part = " ";
-      size = 1;
-    }
-    part += letter;
-    size += bytes;
-  }
-  return [...parts, part].join("\r\n");
+  if (email) properties.push(["email", {}, "text", email]);
+  if (phone) properties.push(["tel", { type: person.phoneTakesTexts ? "cell" : "voice" }, "uri", `tel:${phone}`]);
+  if (postalAddress)
+    properties.push(["adr", { label: postalAddress }, "text", ["", "", postalAddress, "", "", "", ""]]);
+  if (birthDate) properties.push(["bday", {}, "date-and-or-time", birthDate]);
+  if (language) properties.push(["lang", {}, "language-tag", language]);
+  if (tags.length > 0) properties.push(["categories", {}, "text", ...tags]);
+  if (note) properties.push(["note", {}, "text", note]);
+  return `${ICAL.stringify(["vcard", properties, []])}\r\n`;
 }
