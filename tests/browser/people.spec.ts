@@ -231,7 +231,8 @@ test("several are ticked, previewed, tagged and let rest; filters live in the ad
 }) => {
   await takeSeat(page, "demo-operator");
   await page.goto(`${VETS}/people`);
-  await page.getByLabel("State").selectOption("unreachable");
+  await page.getByRole("button", { name: "State: everybody" }).click();
+  await page.getByRole("menuitem", { name: "people nothing can reach" }).click();
   await expect(page).toHaveURL(/state=unreachable/);
   await page.reload();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("unreachable");

@@ -2,6 +2,7 @@
 
 import { useTransition } from "react";
 import { toast } from "sonner";
+import { DayField } from "@/ui/DayField.client";
 import type { ActionResult } from "@/ui/result";
 import { Sentence } from "@/ui/Sentence.client";
 import { changeMany, restUntil } from "../actions";
@@ -70,8 +71,8 @@ export function RestSentence({
           <label className="label" htmlFor="rest-day">
             Not asked before
           </label>
-          <input id="rest-day" name="day" type="date" className="field" defaultValue={day} />
-          <p className="text-second mt-1 text-[13px]">Leave empty to end the rest.</p>
+          <DayField id="rest-day" name="day" label="Not asked before" defaultValue={day} isOptional />
+          <p className="text-second mt-1 text-[13px]">Without a day the rest ends.</p>
           {error("day")}
           <label className="label mt-3" htmlFor="rest-reason">
             Why, for your team

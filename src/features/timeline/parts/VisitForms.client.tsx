@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { DayField } from "@/ui/DayField.client";
 import { Dialog } from "@/ui/Dialog.client";
 import { addVisit, changeOutcome } from "../actions";
 
@@ -73,7 +74,7 @@ export function RecordVisit({
                   <label className="label" htmlFor="visit-day">
                     Ended on
                   </label>
-                  <input id="visit-day" name="day" type="date" className="field" defaultValue={day} />
+                  <DayField id="visit-day" name="day" label="Ended on" defaultValue={day} />
                 </div>
                 <div>
                   <label className="label" htmlFor="visit-time">

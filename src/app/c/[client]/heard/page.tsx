@@ -16,6 +16,7 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 import { Bars } from "@/ui/Bars";
+import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Heard" };
@@ -34,6 +35,8 @@ const query = z.object({
   open: z.uuid().nullable().catch(null),
   before: pageKey,
 });
+
+const LIST = new Intl.ListFormat("en-GB");
 
 export default async function Heard({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "view");
@@ -82,6 +85,52 @@ export default async function Heard({ params, searchParams }: Props) {
       {count === undefined ? null : <span className="opacity-75">{count.toLocaleString("en-GB")}</span>}
     </Link>
   );
+  const part = (
+    name: "branch" | "site",
+    label: string,
+    any: string,
+    list: { value: string; words: string }[],
+  ): FilterPart => ({
+    label,
+    words: list.find(({ value }) => value === wanted[name])?.words ?? any,
+    clear: wanted[name] ? link({ [name]: null, before: null }) : null,
+    choices: [
+      { href: link({ [name]: null, before: null }), words: any, isHere: wanted[name] === null },
+      ...list.map(({ value, words }) => ({
+        href: link({ [name]: value, before: null }),
+        words,
+        isHere: wanted[name] === value,
+      })),
+    ],
+  });
+  const { branches, listings } = seen.setting;
+  const sites = [...new Set(listings.map(({ site }) => site))];
+  const read = [...new Set(listings.filter(({ connector }) => connector !== null).map(({ site }) => site))];
+  const linkOnly = sites.filter((site) => !read.includes(site));
+  const filters: (string | FilterPart)[] = [
+    ...(branches.length > 1
+      ? [
+          part(
+            "branch",
+            "Branch",
+            "All branches",
+            branches.map(({ id, name }) => ({ value: id, words: name })),
+          ),
+        ]
+      : []),
+    ...(branches.length > 1 && sites.length > 1 ? [" and "] : []),
+    ...(sites.length > 1
+      ? [
+          part(
+            "site",
+            "Site",
+            branches.length > 1 ? "all sites" : "All sites",
+            sites.map((site) => ({ value: site, words: site })),
+          ),
+        ]
+      : []),
+    ...(branches.length > 1 || sites.length > 1 ? [", the unhappiest first."] : []),
+  ];
   const shownConcerns =
     wanted.show === "waiting"
       ? waitingNotes.filter(({ concern }) => !wanted.branch || concern.branchId === wanted.branch)
@@ -89,7 +138,6 @@ export default async function Heard({ params, searchParams }: Props) {
   const shownReviews = seen.reviews.slice(0, REVIEWS_PAGE);
   const later = wanted.show === "waiting" ? waiting - shownReviews.length - waitingNotes.length : 0;
   const last = shownReviews.at(-1)?.review;
-  const sites = [...new Set(seen.setting.listings.map(({ site }) => site))];
   return (
     <Page
       margin={
@@ -121,8 +169,12 @@ export default async function Heard({ params, searchParams }: Props) {
           </Note>
           <Note title="Where it comes from">
             <p>
-              Reviews are read from {sites.join(", ") || "no site yet"} every minute; edited and deleted ones are
-              noticed and kept.
+              {read.length === 0
+                ? "No site is read yet."
+                : `Reviews on ${LIST.format(read)} are read every minute; edited and deleted ones are noticed and kept.`}
+              {linkOnly.length === 0
+                ? ""
+                : ` ${LIST.format(linkOnly)} ${linkOnly.length === 1 ? "is" : "are"} only linked to: nothing can be read there.`}
               {seen.setting.listings.some(({ collectError }) => collectError)
                 ? ` ${seen.setting.listings.find(({ collectError }) => collectError)?.collectError}.`
                 : ""}
@@ -141,20 +193,12 @@ export default async function Heard({ params, searchParams }: Props) {
             ? `${sayCounted(seen.notes.all)} private notes, ${seen.notes.open} of them open.`
             : `${seen.counts.all.toLocaleString("en-GB")} public reviews.`}
       </h1>
-      <nav aria-label="Filters" className="mt-4 mb-5 flex flex-wrap gap-2">
+      <nav aria-label="What is shown" className="mt-4 mb-4 flex flex-wrap gap-2">
         {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
         {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
         {chip(link({ show: "reviews", before: null }), wanted.show === "reviews", "Public reviews", seen.counts.all)}
-        {seen.setting.branches.length > 1 && wanted.show !== "concerns"
-          ? seen.setting.branches.map((branch) =>
-              chip(
-                link({ branch: wanted.branch === branch.id ? null : branch.id, before: null }),
-                wanted.branch === branch.id,
-                branch.name,
-              ),
-            )
-          : null}
       </nav>
+      {filters.length > 0 && wanted.show !== "concerns" ? <FilterSentence parts={filters} /> : null}
       {shownConcerns.length + shownReviews.length === 0 ? (
         <Empty
           action={

@@ -20,7 +20,7 @@ import {
   type Person,
   queryString,
 } from "@/features/people";
-import { KeepView, PeopleFilters } from "@/features/people/parts/PeopleFilters.client";
+import { KeepView } from "@/features/people/parts/PeopleFilters.client";
 import { PeopleSearch } from "@/features/people/parts/PeopleSearch.client";
 import { countInvalidAddresses } from "@/features/people-admin";
 import { deleteNamedView, saveNamedView } from "@/features/people-admin/actions";
@@ -30,6 +30,7 @@ import { listPlans, longestRest } from "@/features/plans";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "People" };
@@ -40,6 +41,17 @@ type Props = {
 };
 
 const ASKED_WORDS = { never: "never", month: "in the last 30 days", year: "in the last year", longer: "longer ago" };
+const STATE_PHRASES: Record<(typeof PEOPLE_STATES)[number], string> = {
+  planned: "people with a message to come",
+  asked: "people who were asked and have not answered",
+  answered: "people who answered",
+  reviewed: "people who wrote a review",
+  concern: "people with an open concern",
+  resting: "people who rest",
+  "opted out": "people who opted out",
+  unreachable: "people nothing can reach",
+  excluded: "people who are never asked",
+};
 const MOST_COUNTED = 1000;
 
 export default async function People({ params, searchParams }: Props) {
@@ -71,34 +83,67 @@ export default async function People({ params, searchParams }: Props) {
     isFiltered && seen.total > MOST_COUNTED
       ? `more than ${MOST_COUNTED.toLocaleString("en-GB")}`
       : seen.total.toLocaleString("en-GB");
-  const pick = (list: readonly string[], words: (value: string) => string = (value) => value) => [
-    { value: "", words: "any" },
-    ...list.map((value) => ({ value, words: words(value) })),
-  ];
-  const filters = [
-    { name: "state", label: "State", value: wanted.state ?? "", choices: pick(PEOPLE_STATES) },
-    {
-      name: "asked",
-      label: "Asked",
-      value: wanted.asked ?? "",
-      choices: pick(ASKED, (value) => ASKED_WORDS[value as keyof typeof ASKED_WORDS]),
-    },
+  const link = (name: "state" | "asked" | "branch" | "tag", value: string | null) => {
+    const to = new URLSearchParams(query);
+    if (value) to.set(name, value);
+    else to.delete(name);
+    return to.size > 0 ? `${base}?${to}` : base;
+  };
+  const part = (
+    name: "state" | "asked" | "branch" | "tag",
+    label: string,
+    any: string,
+    choices: readonly (readonly [value: string, words: string])[],
+  ): FilterPart => {
+    const value = wanted[name];
+    return {
+      label,
+      words: choices.find(([each]) => each === value)?.[1] ?? any,
+      clear: value ? link(name, null) : null,
+      choices: [
+        { href: link(name, null), words: any, isHere: !value },
+        ...choices.map(([each, words]) => ({ href: link(name, each), words, isHere: each === value })),
+      ],
+    };
+  };
+  const filters: (string | FilterPart)[] = [
+    "Showing ",
+    part(
+      "state",
+      "State",
+      "everybody",
+      PEOPLE_STATES.map((state) => [state, STATE_PHRASES[state]]),
+    ),
+    ", asked ",
+    part(
+      "asked",
+      "Asked",
+      "at any time or never",
+      ASKED.map((asked) => [asked, ASKED_WORDS[asked]]),
+    ),
     ...(setting.branches.length > 1
       ? [
-          {
-            name: "branch",
-            label: "Branch",
-            value: wanted.branch ?? "",
-            choices: [
-              { value: "", words: "any" },
-              ...setting.branches.map(({ id, name }) => ({ value: id, words: name })),
-            ],
-          },
+          ", of ",
+          part(
+            "branch",
+            "Branch",
+            "all branches",
+            setting.branches.map(({ id, name }) => [id, name]),
+          ),
         ]
       : []),
     ...(setting.tags.length > 0
-      ? [{ name: "tag", label: "Tag", value: wanted.tag ?? "", choices: pick(setting.tags.map(({ name }) => name)) }]
+      ? [
+          ", with ",
+          part(
+            "tag",
+            "Tag",
+            "any tag or none",
+            setting.tags.map(({ name }) => [name, `the tag “${name}”`]),
+          ),
+        ]
       : []),
+    ".",
   ];
   const mayKeep = may(role, "edit people");
   return (
@@ -170,7 +215,7 @@ export default async function People({ params, searchParams }: Props) {
       ) : null}
       <div className="mt-4 mb-3 space-y-3">
         <PeopleSearch base={base} query={query} typed={wanted.q} focus={typed.find === "1"} />
-        <PeopleFilters base={base} query={query} filters={filters} />
+        <FilterSentence parts={filters} />
         {isFiltered ? (
           <div className="flex flex-wrap items-center gap-4 text-[14px]">
             <Link href={base} className="words-link">

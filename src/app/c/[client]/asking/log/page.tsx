@@ -2,7 +2,7 @@ import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
 import { dayText } from "@/core/time/range";
-import { sayCounted, sayMoment } from "@/core/time/say";
+import { sayCounted, sayDay, sayMoment } from "@/core/time/say";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { LogList } from "@/features/asks/parts/LogList.client";
 import { loadSetting } from "@/features/clients";
@@ -14,7 +14,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
-import { chip } from "@/ui/chip";
+import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { Empty, Page } from "@/ui/Page";
 import { Shape } from "@/ui/ruler/DayRuler";
 
@@ -34,7 +34,18 @@ const query = z.object({
   after: pageKey,
 });
 
-const CHIPS: Record<LogState, string> = { ...STATE_WORDS, opened: "opened", followed: "link followed" };
+const STATE_PHRASES: Record<LogState, string> = {
+  planned: "messages that will leave",
+  sent: "messages that left",
+  delivered: "messages that arrived",
+  opened: "messages that were opened",
+  followed: "messages whose link was followed",
+  bounced: "messages that came back",
+  failed: "messages that were given up",
+  held: "messages that are held",
+  stopped: "messages that were not needed",
+  received: "messages that came in",
+};
 
 const TITLES: Record<LogState, string> = {
   planned: "will leave",
@@ -72,6 +83,54 @@ export default async function Log({ params, searchParams }: Props) {
       if (value) to.set(name, value);
     return `/c/${slug}/asking/log${to.size ? `?${to}` : ""}`;
   };
+  const part = (
+    name: "state" | "channel" | "plan" | "branch",
+    label: string,
+    any: string,
+    choices: { value: string; words: string; count?: string }[],
+  ): FilterPart => ({
+    label,
+    words: choices.find(({ value }) => value === wanted[name])?.words ?? any,
+    clear: wanted[name] ? link({ [name]: null }) : null,
+    choices: [
+      { href: link({ [name]: null }), words: any, isHere: wanted[name] === null },
+      ...choices.map(({ value, words, count }) => ({
+        href: link({ [name]: value }),
+        words,
+        count,
+        isHere: wanted[name] === value,
+      })),
+    ],
+  });
+  const named = (list: readonly { id: string; name: string }[]) =>
+    list.map(({ id, name }) => ({ value: id, words: name }));
+  const running = plans.filter(({ version }) => version > 0);
+  const filters: (string | FilterPart)[] = [
+    "Showing ",
+    part(
+      "state",
+      "State",
+      "every message",
+      LOG_STATES.map((state) => ({ value: state, words: STATE_PHRASES[state], count: sayCounted(counts[state]) })),
+    ),
+    " by ",
+    part("channel", "Channel", "text or email", [
+      { value: "text", words: "text" },
+      { value: "email", words: "email" },
+    ]),
+    ...(running.length > 1 ? [" of ", part("plan", "Plan", "all plans", named(running))] : []),
+    ...(setting.branches.length > 1
+      ? [" from ", part("branch", "Branch", "all branches", named(setting.branches))]
+      : []),
+    ", ",
+    {
+      label: "Day",
+      words: wanted.day ? sayDay(zone, fromLocal(zone, parseDay(wanted.day) * DAY), now) : "any day",
+      clear: wanted.day ? link({ day: null }) : null,
+      choices: { day: wanted.day, href: link({ day: "{day}" }) },
+    },
+    ".",
+  ];
   return (
     <Page>
       <LiveRefresh seconds={15} />
@@ -85,60 +144,7 @@ export default async function Log({ params, searchParams }: Props) {
           ? `${sayCounted(counts[wanted.state])} messages ${TITLES[wanted.state]}.`
           : `${sayCounted(counts.planned)} messages will leave, ${sayCounted(counts.sent)} have left.`}
       </h1>
-      <nav aria-label="Filters" className="mt-4 mb-5 flex flex-wrap gap-2">
-        {chip(link({ state: null }), wanted.state === null, "All")}
-        {LOG_STATES.map((state) => (
-          <span key={state}>
-            {chip(
-              link({ state: wanted.state === state ? null : state }),
-              wanted.state === state,
-              <>
-                {CHIPS[state]} <span className="opacity-75">{sayCounted(counts[state])}</span>
-              </>,
-            )}
-          </span>
-        ))}
-      </nav>
-      <nav aria-label="More filters" className="-mt-2 mb-5 flex flex-wrap items-center gap-2">
-        {(["text", "email"] as const).map((channel) => (
-          <span key={channel}>
-            {chip(
-              link({ channel: wanted.channel === channel ? null : channel }),
-              wanted.channel === channel,
-              `${channel}s only`,
-            )}
-          </span>
-        ))}
-        {plans.length > 1
-          ? plans
-              .filter(({ version }) => version > 0)
-              .map(({ id, name }) => (
-                <span key={id}>{chip(link({ plan: wanted.plan === id ? null : id }), wanted.plan === id, name)}</span>
-              ))
-          : null}
-        {setting.branches.length > 1
-          ? setting.branches.map(({ id, name }) => (
-              <span key={id}>
-                {chip(link({ branch: wanted.branch === id ? null : id }), wanted.branch === id, name)}
-              </span>
-            ))
-          : null}
-        <form className="flex items-center gap-1.5">
-          {(["state", "channel", "plan", "branch"] as const).map((name) =>
-            wanted[name] ? <input key={name} type="hidden" name={name} value={wanted[name]} /> : null,
-          )}
-          <input
-            type="date"
-            name="day"
-            aria-label="Only one day"
-            defaultValue={wanted.day ?? ""}
-            className="field !min-h-[32px] !w-auto !py-0.5 text-[14px]"
-          />
-          <button type="submit" className="chip">
-            that day
-          </button>
-        </form>
-      </nav>
+      <FilterSentence parts={filters} />
       {shown.length === 0 ? (
         <Empty
           action={

@@ -21,6 +21,8 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { chip } from "@/ui/chip";
+import { DayField } from "@/ui/DayField.client";
+import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { Empty, Page } from "@/ui/Page";
 
 export const metadata = { title: "Rehearsal" };
@@ -129,6 +131,65 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
         : plan.draft
           ? "the changes"
           : "the plan";
+  const isOwnPeriod = wanted.from !== null && wanted.from !== formatDay(today - 30);
+  const on = (words: string, change: Record<string, string | null>, isHere: boolean) => ({
+    href: link({ on: "past", from: null, to: null, day: null, reason: null, list: null, ...change }),
+    words,
+    isHere,
+  });
+  const periods = [
+    on("the last seven days", {}, wanted.on === "past" && wanted.from === null),
+    on(
+      "the last thirty days",
+      { from: formatDay(today - 30) },
+      wanted.on === "past" && wanted.from === formatDay(today - 30),
+    ),
+    on("other days", { from: formatDay(today - 14), to: formatDay(today) }, wanted.on === "past" && isOwnPeriod),
+    on("what is booked for the next 14 days", { on: "booked" }, wanted.on === "booked"),
+    on("a list", { on: "list" }, wanted.on === "list"),
+  ];
+  const others = versionsBeside(plan, seen.versions, wanted.version);
+  const filters: (string | FilterPart)[] = [
+    "Rehearsed on ",
+    {
+      label: "What it is rehearsed on",
+      words: periods.find(({ isHere }) => isHere)?.words ?? "the last seven days",
+      clear: null,
+      choices: periods,
+    },
+    ...(wanted.on === "list" && seen.lists.length > 0
+      ? [
+          ": ",
+          {
+            label: "List",
+            words: seen.lists.find(({ id }) => id === wanted.list)?.name ?? "choose one",
+            clear: null,
+            choices: seen.lists.map((list) => ({
+              href: link({ list: list.id, day: null }),
+              words: `${list.name}${list.state === "ready" ? ", not kept yet" : ""}`,
+              count: sayCount(list.total, "row"),
+              isHere: list.id === wanted.list,
+            })),
+          },
+        ]
+      : []),
+    ...(others.length > 0
+      ? [
+          ", side by side with ",
+          {
+            label: "Compared with",
+            words: others.find(([name]) => name === wanted.against)?.[1] ?? "nothing",
+            clear: wanted.against ? link({ against: null }) : null,
+            choices: others.map(([name, words]) => ({
+              href: link({ against: name }),
+              words,
+              isHere: name === wanted.against,
+            })),
+          },
+        ]
+      : []),
+    ".",
+  ];
   return (
     <Page
       margin={
@@ -151,34 +212,21 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
       <p className="lead">
         A rehearsal of {versionName(wanted.version)}: everybody is taken to get every message and not to answer.
       </p>
-      <nav aria-label="What it is rehearsed on" className="mt-4 flex flex-wrap items-center gap-2">
-        {chip(
-          link({ on: "past", from: null, to: null, day: null, reason: null }),
-          wanted.on === "past" && !wanted.from,
-          "The last seven days",
-        )}
-        {chip(
-          link({ on: "past", from: formatDay(today - 30), to: null, day: null, reason: null }),
-          wanted.on === "past" && wanted.from === formatDay(today - 30),
-          "The last thirty days",
-        )}
-        {chip(
-          link({ on: "booked", from: null, to: null, day: null, reason: null }),
-          wanted.on === "booked",
-          "Booked for the next 14 days",
-        )}
-        {chip(link({ on: "list", from: null, to: null, day: null, reason: null }), wanted.on === "list", "A list")}
-      </nav>
-      {wanted.on === "past" ? (
-        <form className="mt-3 flex flex-wrap items-end gap-2">
-          <label className="text-[14px] font-semibold">
-            Visits from
-            <input type="date" name="from" defaultValue={formatDay(fromDay)} className="field mt-1 block" />
-          </label>
-          <label className="text-[14px] font-semibold">
-            to
-            <input type="date" name="to" defaultValue={formatDay(toDay)} className="field mt-1 block" />
-          </label>
+      <FilterSentence parts={filters} />
+      {wanted.on === "past" && isOwnPeriod ? (
+        <form className="mb-4 flex flex-wrap items-end gap-2" key={`${fromDay} ${toDay}`}>
+          <div>
+            <label className="label" htmlFor="rehearse-from">
+              Visits from
+            </label>
+            <DayField id="rehearse-from" name="from" label="Visits from" defaultValue={formatDay(fromDay)} />
+          </div>
+          <div>
+            <label className="label" htmlFor="rehearse-to">
+              to
+            </label>
+            <DayField id="rehearse-to" name="to" label="to" defaultValue={formatDay(toDay)} />
+          </div>
           {wanted.version ? <input type="hidden" name="version" value={wanted.version} /> : null}
           {wanted.against ? <input type="hidden" name="against" value={wanted.against} /> : null}
           <button type="submit" className="button">
@@ -187,31 +235,17 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
         </form>
       ) : null}
       {wanted.on === "list" ? (
-        <div className="mt-3">
-          {seen.lists.length === 0 ? <p className="text-second">No list has been brought yet.</p> : null}
-          <ul className="flex flex-wrap gap-2">
-            {seen.lists.map((list) => (
-              <li key={list.id}>
-                {chip(
-                  link({ list: list.id, day: null }),
-                  wanted.list === list.id,
-                  `${list.name}, ${sayCount(list.total, "row")}${list.state === "ready" ? ", not kept yet" : ""}`,
-                )}
-              </li>
-            ))}
-          </ul>
-          <p className="text-second mt-2 text-[14px]">
-            <Link href={`/c/${slug}/people/bring`} className="underline">
-              Bring a file
-            </Link>
-            , and come back before you keep it: nothing of it is kept for a rehearsal.
-          </p>
+        <p className="text-second mb-4 text-[14px]">
+          {seen.lists.length === 0 ? "No list has been brought yet. " : ""}
+          <Link href={`/c/${slug}/people/bring`} className="underline">
+            Bring a file
+          </Link>
+          , and come back before you keep it: nothing of it is kept for a rehearsal.
           {wanted.list && !stage ? (
-            <p className="text-vermilion-deep mt-2">This list cannot be read any more. Choose another.</p>
+            <span className="text-vermilion-deep block">This list can’t be read any more. Choose another.</span>
           ) : null}
-        </div>
+        </p>
       ) : null}
-      <Compare plan={plan} versions={seen.versions.map(({ version }) => version)} wanted={wanted} link={link} />
       {sum && otherSum && seen.against ? (
         <SideBySide
           shown={{ name: versionName(wanted.version), rules, sum }}
@@ -268,36 +302,13 @@ function titleOf(sum: RehearsalSum | null, on: string): string {
   return `${sayCount(sum.asked, "person", "people")} would be asked, with ${sayCount(sum.messages, "message")}.`;
 }
 
-function Compare({
-  plan,
-  versions,
-  wanted,
-  link,
-}: {
-  plan: Plan;
-  versions: number[];
-  wanted: { version: string | null; against: string | null };
-  link: (change: Record<string, string | null>) => string;
-}) {
+/** The versions of a plan beside the one that is shown, with their names in words. */
+function versionsBeside(plan: Plan, versions: { version: number }[], shown: string | null): [string, string][] {
+  const older = versions.filter(({ version }) => version !== plan.version).slice(0, 6);
   const names: [string, string][] = [
     ...(plan.draft ? [["draft", "the changes"] as [string, string]] : []),
     ...(plan.version > 0 ? [["force", "what is in force"] as [string, string]] : []),
+    ...older.map(({ version }): [string, string] => [`v${version}`, `version ${version}`]),
   ];
-  const older = versions.filter((version) => version !== plan.version).slice(0, 6);
-  for (const version of older) names.push([`v${version}`, `version ${version}`]);
-  if (names.length < 2) return null;
-  const usual = plan.draft ? "draft" : "force";
-  const shown = wanted.version ?? usual;
-  return (
-    <nav aria-label="Compare with another version" className="mt-3 flex flex-wrap items-center gap-2 text-[14px]">
-      <span className="text-second">Side by side with</span>
-      {names
-        .filter(([name]) => name !== shown)
-        .map(([name, says]) => (
-          <span key={name}>
-            {chip(link({ against: wanted.against === name ? null : name }), wanted.against === name, says)}
-          </span>
-        ))}
-    </nav>
-  );
+  return names.filter(([name]) => name !== (shown ?? (plan.draft ? "draft" : "force")));
 }
