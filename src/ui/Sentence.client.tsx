@@ -63,7 +63,7 @@ export function Sentence({
                     {pending ? "Keeping ..." : "Keep"}
                   </button>
                   <Popover.Close className="button" type="button">
-                    Leave as it was
+                    Cancel
                   </Popover.Close>
                 </div>
               </>

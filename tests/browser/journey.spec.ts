@@ -18,7 +18,7 @@ test("the front desk asks somebody new, twice clicked and once asked; a happy cu
   await expect(dialog.getByText("This is not a phone number")).toBeVisible();
   await dialog.getByLabel("Mobile").fill("07700 900981");
   await dialog.getByLabel("Email", { exact: true }).fill("ferris.oakhurst@post.example");
-  await dialog.getByLabel("About whom or what").fill("Bramley");
+  await dialog.getByLabel("Who or what it was about").fill("Bramley");
   await expect(dialog.getByText("Leaves now")).toBeVisible();
   await expect(dialog.getByText(/Hi Ferris, how was Bramley's/)).toBeVisible();
   await dialog.getByRole("button", { name: "Ask", exact: true }).dblclick();
@@ -96,7 +96,7 @@ test("a recorded visit makes the plan ask; an unhappy customer is heard, answere
   await page.waitForURL(/people\/[0-9a-f-]{36}/);
   await page.getByRole("button", { name: "Record a visit" }).click();
   await dialog.getByLabel("Service").selectOption({ label: "Vaccination" });
-  await dialog.getByLabel("About whom or what").fill("Juno");
+  await dialog.getByLabel("Who or what it was about").fill("Juno");
   await dialog.getByLabel("At", { exact: true }).fill("half past");
   await dialog.getByRole("button", { name: "Record", exact: true }).click();
   await expect(page.getByText("Give a day, and a time like 14:05.")).toBeVisible();

@@ -49,7 +49,7 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await page.getByRole("button", { name: "Keep them and ask 1" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows kept, but 2 could not be used.");
   const download = page.waitForEvent("download");
-  await page.getByRole("link", { name: "Download them to mend" }).click();
+  await page.getByRole("link", { name: "Download them to fix" }).click();
   const csv = readFileSync(await (await download).path(), "utf8");
   expect(csv).toContain("What is wrong");
   expect(csv).toContain("Nobody At All");
@@ -236,7 +236,7 @@ test("several are ticked, previewed, tagged and let rest; filters live in the ad
   await expect(page).toHaveURL(/state=unreachable/);
   await page.reload();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("unreachable");
-  await page.getByRole("button", { name: "Keep this as a view: change" }).click();
+  await page.getByRole("button", { name: "Save as a view: change" }).click();
   await page.getByLabel("Name", { exact: true }).fill("No way to reach");
   await page.getByRole("button", { name: "Keep", exact: true }).click();
   await expect(page.getByRole("link", { name: "No way to reach" })).toBeVisible();

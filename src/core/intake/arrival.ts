@@ -189,8 +189,7 @@ function readEmails(text: string, field: Field, remarks: Remark[]): { first: str
     remarks.push({ field, message: `“${short(text)}” is not an email address.` });
     return { first: null, others: [] };
   }
-  if (good.length > 1)
-    remarks.push({ field, message: `Two addresses: ${good[0]} is used, the rest stands in the note.` });
+  if (good.length > 1) remarks.push({ field, message: `Two addresses: ${good[0]} is used, the rest is in the note.` });
   return { first: good[0], others: good.slice(1) };
 }
 
@@ -221,7 +220,7 @@ function readPhones(
   // A mobile comes before a landline: texts can reach it.
   found.sort((a, b) => Number(b.canText) - Number(a.canText));
   if (found.length > 1)
-    remarks.push({ field, message: `Two numbers: ${found[0].number} is used, the rest stands in the note.` });
+    remarks.push({ field, message: `Two numbers: ${found[0].number} is used, the rest is in the note.` });
   return { first: found[0], others: found.slice(1).map(({ number }) => number) };
 }
 
@@ -231,7 +230,7 @@ function wrongPhone(text: string): string {
     return `“${short(text)}” was rounded by a spreadsheet: its last digits are lost. Format the column as text there and bring it again.`;
   const abroad = suggestPhone(text);
   if (abroad)
-    return `“${short(text)}” is no number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`;
+    return `“${short(text)}” isn’t a number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`;
   return `“${short(text)}” is not a phone number.`;
 }
 

@@ -403,7 +403,7 @@ export const OPERATIONS: Operation[] = [
     method: "PATCH",
     path: "/visits/{id}",
     scope: "visits:write",
-    summary: "Say what became of a visit; cancelling it stops its ask",
+    summary: "Say what happened at a visit; cancelling it stops its ask",
     body: m.visitChange,
     gives: { model: m.visitModel },
     run: async (call) => {

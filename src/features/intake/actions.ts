@@ -18,7 +18,7 @@ import { assignName } from "./names";
 
 const gone = {
   ok: false as const,
-  message: "This list is not waiting any more. Reload the page to see what became of it.",
+  message: "This list is not waiting any more. Reload the page to see what happened.",
 };
 
 const emptyId = z

@@ -306,7 +306,7 @@ function ListPage({
               </li>
             ))}
           </ul>
-          <p className="soft">Mend them in your file and leave it again: what was taken is not taken twice.</p>
+          <p className="soft">Fix them in your file and upload it again: what was taken in isn’t taken in twice.</p>
         </section>
       ) : null}
       <p>

@@ -184,7 +184,7 @@ export async function saveRules(slug: string, id: string, rules: unknown): Promi
     if (!values.data.every(({ serviceId }) => areChoicesOfClient(setting, { serviceId })))
       return { ok: false, message: "One of the services is not there any more. Reload the page." };
     await changeFeed(tx, access, access.user.name, feed, { rules: values.data }, now);
-    return { ok: true, message: feed.url ? "Kept. The calendar is looked at anew." : "Kept." };
+    return { ok: true, message: feed.url ? "Kept. The calendar is read again." : "Kept." };
   });
   return result;
 }

@@ -38,7 +38,7 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
     if (n > 0)
       found.push({
         title: `${sayCount(n, "delivery", "deliveries")} of ${name} failed`,
-        words: "Each says why. Mend the setting and try them again.",
+        words: "Each says why. Fix the setting and try them again.",
         path: `set-up/feeds/${id}`,
         button: "Look",
         setUp: true,

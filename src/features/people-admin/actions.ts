@@ -155,7 +155,7 @@ export async function correct(
   );
   if (!result.ok) return { ok: false, message: result.message, fields: { address: result.message } };
   revalidatePath(`/c/${slug}`, "layout");
-  return { ok: true, message: result.goesOn > 0 ? "Mended. Their ask goes on." : "Mended." };
+  return { ok: true, message: result.goesOn > 0 ? "Fixed. Their ask goes on." : "Fixed." };
 }
 
 const pair = z.object({ a: z.uuid(), b: z.uuid() }).refine(({ a, b }) => a !== b);

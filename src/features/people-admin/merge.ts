@@ -12,7 +12,7 @@ import { newId } from "@/schema/columns";
 import { dismissedMatches, households, merges, people, peopleMatches } from "@/schema/people";
 import { moveRows, moveRowsBack } from "./personalRows";
 
-/** Twins and households: found by looking, made by a person, and undone by one. */
+/** Duplicates and households: found by looking, made by a person, and undone by one. */
 
 /** What leads to a record, and leads to the one that is kept. */
 const LINKS = ["wards", "earlier"] as const;

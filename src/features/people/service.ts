@@ -107,7 +107,7 @@ export function personInput(country: string) {
           code: "custom",
           path: ["phone"],
           message: abroad
-            ? `This is no number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`
+            ? `This isn’t a number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`
             : "This is not a phone number. Check for missing or extra digits.",
         });
       }

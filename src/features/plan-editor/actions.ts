@@ -101,7 +101,7 @@ async function keepAccounts(tx: Tx, access: Access, sites: readonly string[], fo
     const wrong = domains.find((domain) => !/^[a-z0-9-]+(\.[a-z0-9-]+)+$/.test(domain) || domain.length > 200);
     if (wrong || domains.length > 30)
       return wrong
-        ? `${wrong} is no mail domain. Write domains like waypost-mail.example.`
+        ? `${wrong} isn’t a mail domain. Write domains like waypost-mail.example.`
         : "At most thirty domains for a site.";
     await setAccountDomains(tx, access, site, domains);
   }
@@ -140,7 +140,7 @@ export async function putChangesInForce(
   await requireAccess(slug, "change plans");
   const whom = z.enum(["new asks", "asks under way too"]).safeParse(formText(form, "for"));
   if (!whom.success)
-    return { ok: false, message: "Choose for whom they hold.", fields: { for: "Choose for whom they hold." } };
+    return { ok: false, message: "Choose who they apply to.", fields: { for: "Choose who they apply to." } };
   return withPlan(slug, planId, async ({ tx, access, plan, now }) => {
     if (!plan.draft) return { ok: false, message: "There is nothing to put in force." };
     const stops = findingsOf(await loadSetting(tx), plan.draft).filter(({ level }) => level === "stops");

@@ -82,7 +82,7 @@ export async function changeOutcome(
   const values = z
     .object({ id: z.uuid(), outcome: z.enum(OUTCOMES) })
     .safeParse({ id: visitId, outcome: formText(form, "outcome") });
-  if (!values.success) return { ok: false, message: "Choose what became of the visit." };
+  if (!values.success) return { ok: false, message: "Choose what happened." };
   const now = await clockNow();
   const result = await withClient(access, async (tx): Promise<ActionResult> => {
     const visit = await setOutcome(tx, access, access.user.name, values.data.id, values.data.outcome, now);

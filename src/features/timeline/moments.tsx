@@ -49,7 +49,7 @@ function visitMoments(story: Timeline, { slug, now, mayChange }: Facts): Moment[
         {mayChange && visit.endsAt > now - 14 * 86_400_000 ? (
           <details className="text-[14px]">
             <summary className="text-second">
-              {visit.endsAt > now ? "It will not be as booked" : "Something else became of it"}
+              {visit.endsAt > now ? "Change the booking" : "Change what happened"}
             </summary>
             <OutcomeForm slug={slug} visitId={visit.id} outcome={visit.outcome} />
           </details>

@@ -356,7 +356,7 @@ function Compose({
         ) : preview ? (
           <p role="alert" className="bg-vermilion-tint text-vermilion-deep rounded-[10px] px-4 py-3">
             {preview.fields && Object.keys(preview.fields).length > 0
-              ? "Mend what is marked above, then it can be sent."
+              ? "Fix what is marked above, then it can be sent."
               : preview.message}
           </p>
         ) : (

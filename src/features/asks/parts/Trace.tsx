@@ -1,7 +1,30 @@
 import { remedy, sayLine, type TraceLine } from "@/core/asks/eligibility";
+import { capital, sayCount } from "@/core/time/say";
 
-/** A trace in plain sentences: every rule that was tried, in order, with the value that decided. */
+/**
+ * A trace in plain sentences, with the value that decided: what spoke against it first, and what passed folded away beside
+ * it. Where nothing did, every rule that was tried, in order.
+ */
 export function Trace({ lines }: { lines: readonly TraceLine[] }) {
+  const against = lines.filter(({ objects }) => objects);
+  const passed = lines.filter(({ objects }) => !objects);
+  if (against.length === 0) return <Lines lines={passed} />;
+  return (
+    <>
+      <Lines lines={against} />
+      {passed.length > 0 ? (
+        <details className="mt-3">
+          <summary className="text-second min-h-[32px] cursor-pointer">
+            {capital(sayCount(passed.length, "rule"))} before it {passed.length === 1 ? "was" : "were"} fine
+          </summary>
+          <Lines lines={passed} />
+        </details>
+      ) : null}
+    </>
+  );
+}
+
+function Lines({ lines }: { lines: readonly TraceLine[] }) {
   return (
     <ol className="space-y-1">
       {lines.map((line, index) => (

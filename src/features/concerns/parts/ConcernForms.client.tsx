@@ -34,7 +34,7 @@ export function AnswerForm({
   if (channels.length === 0)
     return (
       <p className="bg-ochre-tint text-ochre-deep rounded-[9px] px-4 py-3">
-        No address reaches {name}. Mend it in their details, or ring them.
+        No address reaches {name}. Fix it in their details, or ring them.
       </p>
     );
   return (

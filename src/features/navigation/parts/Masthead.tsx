@@ -71,7 +71,7 @@ export async function Masthead({ access }: { access: Access }) {
                 services={setting.services.filter(({ neverAsk, retired }) => !neverAsk && !retired).map(choose)}
                 branches={setting.branches.map(choose)}
                 team={setting.team.filter(({ retired }) => !retired).map(choose)}
-                aboutLabel="About whom or what"
+                aboutLabel="Who or what it was about"
               />
             ) : null}
           </div>

@@ -44,7 +44,7 @@ export function MendRow({
                 spellCheck={false}
               />
               <button type="submit" className={suggestion ? "button-main" : "button"} disabled={pending}>
-                {pending ? "Mending ..." : suggestion ? "Yes, that" : "Mend"}
+                {pending ? "Fixing ..." : suggestion ? "Yes, that" : "Fix"}
               </button>
             </div>
             {error("address")}

@@ -6,7 +6,7 @@ import { Sentence } from "@/ui/Sentence.client";
 /** Keeps the filters of the moment under a name. */
 export function KeepView({ action }: { action: (before: ActionResult, form: FormData) => Promise<ActionResult> }) {
   return (
-    <Sentence words="Keep this as a view" label="Keep this as a view" action={action}>
+    <Sentence words="Save as a view" label="Save as a view" action={action}>
       {(error) => (
         <>
           <label className="label" htmlFor="view-name">

@@ -65,7 +65,7 @@ export function RecordVisit({
                 {select("teamMemberId", "Team member", team, "nobody in particular")}
                 <div>
                   <label className="label" htmlFor="visit-about">
-                    About whom or what
+                    Who or what it was about
                   </label>
                   <input id="visit-about" name="about" className="field" defaultValue={about} />
                   {error("about")}
@@ -85,7 +85,7 @@ export function RecordVisit({
                 </div>
                 <div>
                   <label className="label" htmlFor="visit-outcome">
-                    What became of it
+                    What happened
                   </label>
                   <select id="visit-outcome" name="outcome" className="field">
                     <option value="finished">finished</option>

@@ -151,9 +151,9 @@ export default async function People({ params, searchParams }: Props) {
       margin={
         <>
           {may(role, "import lists") ? (
-            <Note title="Nobody types them in twice">
+            <Note title="Import people">
               <p>
-                <Link href={`${base}/bring`}>Bring a list</Link> of people and visits, from any program.
+                <Link href={`${base}/bring`}>Import a list</Link> of people and visits, from any program.
               </p>
             </Note>
           ) : null}
@@ -168,7 +168,7 @@ export default async function People({ params, searchParams }: Props) {
             </Note>
           ) : null}
           {seen.mendable > 0 ? (
-            <Note title="Addresses to mend">
+            <Note title="Addresses to fix">
               <p>
                 <Link href={`${base}/mend`}>
                   <b>{seen.mendable.toLocaleString("en-GB")}</b> {seen.mendable === 1 ? "address" : "addresses"}
@@ -177,7 +177,7 @@ export default async function People({ params, searchParams }: Props) {
               </p>
             </Note>
           ) : null}
-          <Note title="Twins and households">
+          <Note title="Duplicates and households">
             <p>
               <Link href={`${base}/twins`}>Look for records that are one person</Link>, and for people who share a home.
             </p>
@@ -190,7 +190,7 @@ export default async function People({ params, searchParams }: Props) {
         <div className="flex flex-wrap gap-2">
           {may(role, "import lists") ? (
             <Link href={`${base}/bring`} className="button">
-              Bring a list
+              Import a list
             </Link>
           ) : null}
           {mayKeep ? <PersonForm slug={slug} tags={setting.tags.map(({ name }) => name)} /> : null}
@@ -225,7 +225,7 @@ export default async function People({ params, searchParams }: Props) {
             {mayKeep && views.some((view) => view.query === query) ? (
               <form action={deleteNamedView.bind(null, slug, views.find((view) => view.query === query)?.id ?? "")}>
                 <button type="submit" className="button-quiet">
-                  Forget this view
+                  Delete this view
                 </button>
               </form>
             ) : null}
@@ -241,14 +241,14 @@ export default async function People({ params, searchParams }: Props) {
               </Link>
             ) : (
               <Link href={`${base}/bring`} className="button">
-                Bring a list
+                Import a list
               </Link>
             )
           }
         >
           {isFiltered
             ? "Nobody matches. Try part of the name, or the last digits of the phone."
-            : "Nobody is here yet. Bring a list, connect a feed under Set-up, or add the first person."}
+            : "Nobody is here yet. Import a list, connect a feed under Set-up, or add the first person."}
         </Empty>
       ) : (
         <PeopleTable

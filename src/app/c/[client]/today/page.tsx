@@ -376,7 +376,7 @@ export default async function Today({ params, searchParams }: Props) {
               Left out {day === thisDay ? "today" : "that day"}, and why
             </h2>
             {seen.leftOut.length === 0 ? (
-              <p className="text-second mt-2">Nobody so far.</p>
+              <p className="text-second mt-2">Nobody yet.</p>
             ) : (
               <ul className="divide-rule border-rule mt-1.5 divide-y border-t">
                 {seen.leftOut.map(({ reason, count }) => (

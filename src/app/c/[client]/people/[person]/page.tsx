@@ -92,7 +92,7 @@ export default async function PersonPage({ params }: Props) {
               ) : null}
               <p>{consentWords(person, zone, now)}</p>
               {mayKeep && (person.emailBouncedAt || person.textBouncedAt) ? (
-                <Link href={`/c/${slug}/people/mend`}>Mend addresses</Link>
+                <Link href={`/c/${slug}/people/mend`}>Fix addresses</Link>
               ) : null}
             </Note>
             <Note title="When they may be asked">
@@ -192,7 +192,7 @@ export default async function PersonPage({ params }: Props) {
               </Note>
             ) : null}
             {may(role, "export people") || may(role, "erase people") ? (
-              <Note title="Their right to know">
+              <Note title="Privacy">
                 {may(role, "export people") ? (
                   <p>
                     <a href={`/c/${slug}/people/${person.id}/all.json`} download>

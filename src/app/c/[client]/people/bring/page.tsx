@@ -8,7 +8,7 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
 
-export const metadata = { title: "Bring a list" };
+export const metadata = { title: "Import a list" };
 
 type Props = { params: Promise<{ client: string }> };
 

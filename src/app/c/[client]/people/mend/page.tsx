@@ -9,7 +9,7 @@ import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
 
-export const metadata = { title: "Addresses to mend" };
+export const metadata = { title: "Addresses to fix" };
 
 const PER_PAGE = 50;
 
@@ -30,7 +30,7 @@ export default async function Mend({ params, searchParams }: Props) {
       margin={
         <>
           <Note title="By keyboard">
-            <p>Enter takes what stands in the field and goes on to the next.</p>
+            <p>Enter saves the field and goes on to the next.</p>
           </Note>
           <Note title="What happens then">
             <p>
@@ -44,7 +44,7 @@ export default async function Mend({ params, searchParams }: Props) {
       <h1 className="title">
         {list.length === 0
           ? "Every address works."
-          : `${capital(sayCount(list.length, "address", "addresses"))}${list.length >= PER_PAGE ? " or more" : ""} to mend.`}
+          : `${capital(sayCount(list.length, "address", "addresses"))}${list.length >= PER_PAGE ? " or more" : ""} to fix.`}
       </h1>
       <p className="lead">
         {guessed > 0

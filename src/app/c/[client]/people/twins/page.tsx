@@ -10,7 +10,7 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
 
-export const metadata = { title: "Twins and households" };
+export const metadata = { title: "Duplicates and households" };
 
 type Props = { params: Promise<{ client: string }> };
 

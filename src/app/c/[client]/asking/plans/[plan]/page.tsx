@@ -305,7 +305,7 @@ export default async function PlanPage({ params, searchParams }: Props) {
       </section>
       <dl className="divide-rule border-rule mt-6 divide-y border-y">
         <Row name="Who is asked">
-          Everyone for whom it begins, <TagsSentence plan={ref} rules={rules} choices={names.tags} />
+          Everyone it begins for, <TagsSentence plan={ref} rules={rules} choices={names.tags} />
           {setting.services.some(({ neverAsk }) => neverAsk) ? (
             <>
               ; never about{" "}

@@ -366,7 +366,7 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
           {capital(sayCount(intake.counts?.refused ?? 0, "row"))} could not be used
         </h2>
         <a href={`/c/${slug}/people/bring/${intake.id}/refused.csv`} className="words-link" download>
-          Download them to mend
+          Download them to fix
         </a>
       </div>
       <ul className="divide-rule border-rule divide-y border-y">

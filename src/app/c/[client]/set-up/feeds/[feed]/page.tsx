@@ -343,7 +343,7 @@ function CalendarParts({
         <RulesForm key={JSON.stringify(rules)} slug={slug} id={feed.id} rules={rules} services={services} />
       </section>
       <p className="text-second">
-        Whoever comes is named by an attendee, or by a line like “Phone: 07700 900123” in the description. An occurrence
+        Customers are named by an attendee, or by a line like “Phone: 07700 900123” in the description. An occurrence
         that is moved stays one visit; what disappears counts as cancelled.
       </p>
     </div>

@@ -42,7 +42,7 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
   return new Response(body, {
     headers: {
       "content-type": "text/csv; charset=utf-8",
-      "content-disposition": 'attachment; filename="rows-to-mend.csv"',
+      "content-disposition": 'attachment; filename="rows-to-fix.csv"',
       "cache-control": "no-store",
     },
   });
