@@ -1,9 +1,12 @@
 import type { ReactNode } from "react";
 
-/** The two columns of every page: what is so, and the margin that says why. Under 900 px the margin follows. */
+/**
+ * The two columns of every page: what is so, and the margin that says why, with the line between them down to the foot.
+ * Under 900 px the margin follows.
+ */
 export function Page({ children, margin }: { children: ReactNode; margin?: ReactNode }) {
   return (
-    <div className="mx-auto w-full max-w-[1280px] wide:grid wide:grid-cols-[minmax(0,1fr)_300px]">
+    <div className="mx-auto w-full max-w-[1280px] grow wide:grid wide:grid-cols-[minmax(0,1fr)_300px]">
       <main id="main" className="px-4 pt-6 pb-12 sm:px-8">
         {children}
       </main>

@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { customer, linkOnPhone, openLastMail, phoneUrl, signIn, skip, takeSeat, waypostUrl } from "./town";
+import { expect } from "@playwright/test";
+import { customer, linkOnPhone, openLastMail, phoneUrl, signIn, skip, takeSeat, test, waypostUrl } from "./town";
 
 /** What people do from the first ask to what came of it, happy and unhappy. */
 

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
-import { type Browser, expect, type Page, test } from "@playwright/test";
-import { customer, DROP_OFF, daybookUrl, linkOnPhone, skip, takeSeat } from "./town";
+import { type Browser, expect, type Page } from "@playwright/test";
+import { customer, DROP_OFF, daybookUrl, linkOnPhone, skip, takeSeat, test } from "./town";
 
 /**
  * People and visits come in: by a list, by the drop-off page, by the appointment book; and their records are kept in

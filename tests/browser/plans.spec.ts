@@ -1,5 +1,5 @@
-import { expect, type Locator, type Page, test } from "@playwright/test";
-import { openLastMail, signIn, skip, takeSeat } from "./town";
+import { expect, type Locator, type Page } from "@playwright/test";
+import { openLastMail, signIn, skip, takeSeat, test } from "./town";
 
 /** Plans in the browser: made, moved, rehearsed, run, changed while running, steered and explained. */
 

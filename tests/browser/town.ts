@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { type Browser, expect, type Page } from "@playwright/test";
+import { type Browser, test as base, expect, type Page, type Response } from "@playwright/test";
 
 /** What the browser tests do again and again: take a seat, move the clock, look into mailboxes and phones. */
 
@@ -10,6 +10,27 @@ export const phoneUrl = () => portOf(2);
 export const waypostUrl = () => portOf(3);
 
 export const daybookUrl = () => portOf(4);
+
+/**
+ * Whoever opens a page in these tests uses it when it can be used: until the browser has made its buttons work (marked
+ * on the document, see Places), a click on a slow machine would be lost.
+ */
+export const test = base.extend<{ page: Page }>({
+  page: async ({ page }, use) => {
+    const isReady = () =>
+      page.waitForFunction(() => !document.querySelector("[data-hydrates]") || document.documentElement.dataset.ready);
+    const afterwards =
+      <Args extends unknown[]>(open: (...args: Args) => Promise<Response | null>) =>
+      async (...args: Args) => {
+        const response = await open(...args);
+        await isReady();
+        return response;
+      };
+    page.goto = afterwards(page.goto.bind(page));
+    page.reload = afterwards(page.reload.bind(page));
+    await use(page);
+  },
+});
 
 /** The drop-off link of the demo's front desk. */
 export const DROP_OFF = "merrowBayFrontDesk2345";

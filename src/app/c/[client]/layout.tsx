@@ -13,9 +13,9 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 export default async function ClientLayout({ params, children }: Props) {
   const access = await requireAccess((await params).client, "view");
   return (
-    <>
+    <div className="flex min-h-dvh flex-col">
       <Masthead access={access} />
-      <div className="pb-[60px] wide:pb-0">{children}</div>
-    </>
+      <div className="flex grow flex-col pb-[60px] wide:pb-0">{children}</div>
+    </div>
   );
 }

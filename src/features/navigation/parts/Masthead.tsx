@@ -38,7 +38,7 @@ export async function Masthead({ access }: { access: Access }) {
       >
         To the page
       </a>
-      <header className="border-rule bg-sheet sticky top-0 z-30 border-b">
+      <header data-hydrates="" className="border-rule bg-sheet sticky top-0 z-30 border-b">
         <div className="mx-auto flex min-h-[56px] w-full max-w-[1280px] items-stretch gap-x-4 px-4 sm:px-8">
           <div className="flex min-w-0 flex-1 items-center gap-3">
             <Link

@@ -115,7 +115,7 @@ const KEYS: [string, string][] = [
   ["S", "go to Asking"],
   ["H", "go to Heard"],
   ["U", "go to Set-up"],
-  ["B", "bring a list"],
+  ["B", "import a list"],
   ["/", "search people"],
   ["Ctrl K", "go anywhere by typing"],
   ["?", "this list"],
@@ -125,6 +125,10 @@ const KEYS: [string, string][] = [
 export function Keys({ slug }: { slug: string }) {
   const router = useRouter();
   const [open, setOpen] = useState(false);
+  // Marks that the page's buttons work, for whoever drives it from outside.
+  useEffect(() => {
+    document.documentElement.dataset.ready = "yes";
+  }, []);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (
