@@ -17,6 +17,7 @@ import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 import { Bars } from "@/ui/Bars";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
+import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Heard" };
@@ -85,39 +86,14 @@ export default async function Heard({ params, searchParams }: Props) {
       {count === undefined ? null : <span className="opacity-75">{count.toLocaleString("en-GB")}</span>}
     </Link>
   );
-  const part = (
-    name: "branch" | "site",
-    label: string,
-    any: string,
-    list: { value: string; words: string }[],
-  ): FilterPart => ({
-    label,
-    words: list.find(({ value }) => value === wanted[name])?.words ?? any,
-    clear: wanted[name] ? link({ [name]: null, before: null }) : null,
-    choices: [
-      { href: link({ [name]: null, before: null }), words: any, isHere: wanted[name] === null },
-      ...list.map(({ value, words }) => ({
-        href: link({ [name]: value, before: null }),
-        words,
-        isHere: wanted[name] === value,
-      })),
-    ],
-  });
+  const part = (name: "branch" | "site", label: string, any: string, choices: { value: string; words: string }[]) =>
+    filterPart({ label, any, value: wanted[name], choices, href: (value) => link({ [name]: value, before: null }) });
   const { branches, listings } = seen.setting;
   const sites = [...new Set(listings.map(({ site }) => site))];
   const read = [...new Set(listings.filter(({ connector }) => connector !== null).map(({ site }) => site))];
   const linkOnly = sites.filter((site) => !read.includes(site));
   const filters: (string | FilterPart)[] = [
-    ...(branches.length > 1
-      ? [
-          part(
-            "branch",
-            "Branch",
-            "All branches",
-            branches.map(({ id, name }) => ({ value: id, words: name })),
-          ),
-        ]
-      : []),
+    ...(branches.length > 1 ? [part("branch", "Branch", "All branches", namedChoices(branches))] : []),
     ...(branches.length > 1 && sites.length > 1 ? [" and "] : []),
     ...(sites.length > 1
       ? [

@@ -31,6 +31,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
+import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "People" };
@@ -89,58 +90,45 @@ export default async function People({ params, searchParams }: Props) {
     else to.delete(name);
     return to.size > 0 ? `${base}?${to}` : base;
   };
-  const part = (
-    name: "state" | "asked" | "branch" | "tag",
-    label: string,
-    any: string,
-    choices: readonly (readonly [value: string, words: string])[],
-  ): FilterPart => {
-    const value = wanted[name];
-    return {
-      label,
-      words: choices.find(([each]) => each === value)?.[1] ?? any,
-      clear: value ? link(name, null) : null,
-      choices: [
-        { href: link(name, null), words: any, isHere: !value },
-        ...choices.map(([each, words]) => ({ href: link(name, each), words, isHere: each === value })),
-      ],
-    };
-  };
   const filters: (string | FilterPart)[] = [
     "Showing ",
-    part(
-      "state",
-      "State",
-      "everybody",
-      PEOPLE_STATES.map((state) => [state, STATE_PHRASES[state]]),
-    ),
+    filterPart({
+      label: "State",
+      any: "everybody",
+      value: wanted.state,
+      choices: PEOPLE_STATES.map((state) => ({ value: state, words: STATE_PHRASES[state] })),
+      href: (value) => link("state", value),
+    }),
     ", asked ",
-    part(
-      "asked",
-      "Asked",
-      "at any time or never",
-      ASKED.map((asked) => [asked, ASKED_WORDS[asked]]),
-    ),
+    filterPart({
+      label: "Asked",
+      any: "at any time or never",
+      value: wanted.asked,
+      choices: ASKED.map((asked) => ({ value: asked, words: ASKED_WORDS[asked] })),
+      href: (value) => link("asked", value),
+    }),
     ...(setting.branches.length > 1
       ? [
           ", of ",
-          part(
-            "branch",
-            "Branch",
-            "all branches",
-            setting.branches.map(({ id, name }) => [id, name]),
-          ),
+          filterPart({
+            label: "Branch",
+            any: "all branches",
+            value: wanted.branch,
+            choices: namedChoices(setting.branches),
+            href: (value) => link("branch", value),
+          }),
         ]
       : []),
     ...(setting.tags.length > 0
       ? [
           ", with ",
-          part(
-            "tag",
-            "Tag",
-            "any tag or none",
-            setting.tags.map(({ name }) => [name, `the tag “${name}”`]),
-          ),
+          filterPart({
+            label: "Tag",
+            any: "any tag or none",
+            value: wanted.tag,
+            choices: setting.tags.map(({ name }) => ({ value: name, words: `the tag “${name}”` })),
+            href: (value) => link("tag", value),
+          }),
         ]
       : []),
     ".",

@@ -15,6 +15,7 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
+import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Page } from "@/ui/Page";
 import { Shape } from "@/ui/ruler/DayRuler";
 
@@ -88,22 +89,7 @@ export default async function Log({ params, searchParams }: Props) {
     label: string,
     any: string,
     choices: { value: string; words: string; count?: string }[],
-  ): FilterPart => ({
-    label,
-    words: choices.find(({ value }) => value === wanted[name])?.words ?? any,
-    clear: wanted[name] ? link({ [name]: null }) : null,
-    choices: [
-      { href: link({ [name]: null }), words: any, isHere: wanted[name] === null },
-      ...choices.map(({ value, words, count }) => ({
-        href: link({ [name]: value }),
-        words,
-        count,
-        isHere: wanted[name] === value,
-      })),
-    ],
-  });
-  const named = (list: readonly { id: string; name: string }[]) =>
-    list.map(({ id, name }) => ({ value: id, words: name }));
+  ) => filterPart({ label, any, value: wanted[name], choices, href: (value) => link({ [name]: value }) });
   const running = plans.filter(({ version }) => version > 0);
   const filters: (string | FilterPart)[] = [
     "Showing ",
@@ -118,9 +104,9 @@ export default async function Log({ params, searchParams }: Props) {
       { value: "text", words: "text" },
       { value: "email", words: "email" },
     ]),
-    ...(running.length > 1 ? [" of ", part("plan", "Plan", "all plans", named(running))] : []),
+    ...(running.length > 1 ? [" of ", part("plan", "Plan", "all plans", namedChoices(running))] : []),
     ...(setting.branches.length > 1
-      ? [" from ", part("branch", "Branch", "all branches", named(setting.branches))]
+      ? [" from ", part("branch", "Branch", "all branches", namedChoices(setting.branches))]
       : []),
     ", ",
     {

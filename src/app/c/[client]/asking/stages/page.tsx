@@ -13,6 +13,8 @@ import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 import { ASK_STAGES, type AskStage } from "@/schema/asks";
 import { chip } from "@/ui/chip";
+import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
+import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Where everyone stands" };
@@ -60,6 +62,31 @@ export default async function Stages({ params, searchParams }: Props) {
       if (value !== null && !(name === "days" && value === 30)) to.set(name, String(value));
     return `/c/${slug}/asking/stages${to.size > 0 ? `?${to}` : ""}`;
   };
+  const named = (name: "plan" | "branch", label: string, any: string, list: readonly { id: string; name: string }[]) =>
+    filterPart({
+      label,
+      any,
+      value: wanted[name],
+      choices: namedChoices(list),
+      href: (value) => link({ [name]: value }),
+    });
+  const running = plans.filter(({ state, version }) => state !== "draft" && version > 0);
+  const filters: (string | FilterPart)[] = [
+    "Showing everyone who was to be asked in ",
+    filterPart({
+      label: "Days",
+      any: "the last 30 days",
+      value: wanted.days === 30 ? null : String(wanted.days),
+      choices: [
+        { value: "7", words: "the last 7 days" },
+        { value: "90", words: "the last 90 days" },
+      ],
+      href: (days) => link({ days: days ?? 30 }),
+    }),
+    ...(running.length > 1 ? [" by ", named("plan", "Plan", "all plans", running)] : []),
+    ...(setting.branches.length > 1 ? [" at ", named("branch", "Branch", "all branches", setting.branches)] : []),
+    ".",
+  ];
   const of = (part: number, whole: number) => (whole === 0 ? "" : `${Math.round((100 * part) / whole)} %`);
   return (
     <Page
@@ -83,25 +110,7 @@ export default async function Stages({ params, searchParams }: Props) {
         {counts.answered} of {sayCount(counts.asked, "person", "people")} asked {counts.answered === 1 ? "has" : "have"}{" "}
         answered or reviewed.
       </h1>
-      <nav aria-label="Filters" className="mt-4 flex flex-wrap gap-2">
-        {([7, 30, 90] as const).map((days) => (
-          <span key={days}>{chip(link({ days }), wanted.days === days, `last ${days} days`)}</span>
-        ))}
-        {plans.length > 1
-          ? plans
-              .filter(({ state, version }) => state !== "draft" && version > 0)
-              .map(({ id, name }) => (
-                <span key={id}>{chip(link({ plan: wanted.plan === id ? null : id }), wanted.plan === id, name)}</span>
-              ))
-          : null}
-        {setting.branches.length > 1
-          ? setting.branches.map(({ id, name }) => (
-              <span key={id}>
-                {chip(link({ branch: wanted.branch === id ? null : id }), wanted.branch === id, name)}
-              </span>
-            ))
-          : null}
-      </nav>
+      <FilterSentence parts={filters} />
       <ol
         aria-label="Stages"
         className="mt-5 grid grid-cols-2 gap-y-3 min-[560px]:grid-cols-4 min-[1040px]:grid-cols-8"
