@@ -60,7 +60,7 @@ export function MappingForm({
             <thead className="text-second text-left text-[13px] max-sm:sr-only">
               <tr>
                 <th className="w-[150px] py-1 font-medium">What</th>
-                <th className="w-[320px] py-1 font-medium">Where it stands in a delivery</th>
+                <th className="w-[320px] py-1 font-medium">Where in a delivery</th>
                 <th className="py-1 font-medium">In the last delivery</th>
               </tr>
             </thead>

@@ -93,10 +93,10 @@ export default async function Stages({ params, searchParams }: Props) {
       margin={
         <Note title="How to read it">
           <p>
-            Every ask begun in these days, and how far it came. Whoever came further is taken to have passed what lies
-            before: whoever answered has opened the message, also where their mail program hides it.
+            Every ask that began in these days, and how far it came. Anyone who came further counts for the steps
+            before, too: someone who answered has opened the message, even where their mail program hides it.
           </p>
-          <p>A review counts where exactly one person of its author’s name was asked at that branch.</p>
+          <p>A review counts when exactly one person with its author’s name was asked at that branch.</p>
         </Note>
       }
     >
@@ -155,7 +155,7 @@ export default async function Stages({ params, searchParams }: Props) {
         </div>
         {shown.length === 0 ? (
           <div className="mt-3">
-            <Empty>Nobody stands here.</Empty>
+            <Empty>Nobody is here.</Empty>
           </div>
         ) : (
           <ul className="divide-rule border-rule mt-3 divide-y border-y">

@@ -86,7 +86,7 @@ export default async function Why({ params }: Props) {
       {visit.trace && deciding ? <p className="lead">{sayLine(deciding)}</p> : null}
       {visit.decision === "left out" || (visit.decision === null && why.objecting.length > 0) ? (
         <section className="mt-6" aria-label="What would have to change">
-          <h2 className="text-[18px] font-semibold">What would have to change, as things stand now</h2>
+          <h2 className="text-[18px] font-semibold">What would have to change today</h2>
           <div className="mt-2">
             {why.objecting.length > 0 ? (
               <Remedies lines={why.objecting} />

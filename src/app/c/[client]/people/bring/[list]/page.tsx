@@ -197,7 +197,7 @@ export default async function OneList({ params, searchParams }: Props) {
           </>
         ) : null}
         {intake.state === "undone" ? (
-          <p className="lead">Its visits are gone, its new people too, and whoever it changed is as before.</p>
+          <p className="lead">Its visits and its new people are gone, and the people it changed are as they were.</p>
         ) : null}
       </Page>
     </>

@@ -277,7 +277,7 @@ function WebhookParts({
         className="mt-8"
         open={sample !== null && list.some(({ state }) => state === "failed" || state === "ignored")}
       >
-        <summary className="font-title text-[19px] font-semibold">Where things stand in a delivery</summary>
+        <summary className="font-title text-[19px] font-semibold">What is where in a delivery</summary>
         <div className="mt-3">
           <MappingForm
             slug={slug}

@@ -210,7 +210,7 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
       </p>
       <h1 className="title">{titleOf(sum, wanted.on)}</h1>
       <p className="lead">
-        A rehearsal of {versionName(wanted.version)}: everybody is taken to get every message and not to answer.
+        A rehearsal of {versionName(wanted.version)}: it assumes that every message arrives and nobody answers.
       </p>
       <FilterSentence parts={filters} />
       {wanted.on === "past" && isOwnPeriod ? (
