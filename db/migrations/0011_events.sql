@@ -44,3 +44,5 @@ SELECT gen_random_uuid(), m.client_id, e.at, e.kind, e.source, m.ask_id, m.id, m
 FROM messages m CROSS JOIN LATERAL (VALUES (m.sent_at, 'sent', 'gateway'), (m.delivered_at, 'delivered', 'gateway'), (m.opened_at, 'opened', 'unknown'), (m.followed_at, 'followed', 'unknown'),
   (CASE WHEN m.state = 'bounced' THEN coalesce(m.ended_at, m.sent_at) END, 'bounced', 'gateway')) e (at, kind, source)
 WHERE m.direction = 'out' AND m.ask_id IS NOT NULL AND e.at IS NOT NULL;
+--> statement-breakpoint
+UPDATE "visits" SET "source" = 'webhook' WHERE "source" = 'demo book';

@@ -154,7 +154,7 @@ export function book(
         about: pets.get(person.id) ?? null,
         endsAt,
         outcome: roll < 0.04 ? "cancelled" : roll < 0.06 && isPast ? "no-show" : "booked",
-        source: "demo book",
+        source: "webhook",
         examineAt: endsAt,
         createdAt: endsAt - 7 * DAY,
       });

@@ -70,7 +70,6 @@ export const visits = pgTable(
 export type VisitSource =
   | "by hand"
   | "asked by hand"
-  | "demo book"
   | "file"
   | "drop-off"
   | "webhook"

@@ -19,7 +19,16 @@ const isDay = (day: string | null | undefined): day is string =>
   /^\d{4}-\d{2}-\d{2}$/.test(day ?? "") && !Number.isNaN(dateOf(day as string).getTime());
 
 /** A month to pick a day from; the arrow keys go from day to day. */
-export function DayCalendar({ day, onPick }: { day: string | null; onPick: (day: string) => void }) {
+export function DayCalendar({
+  day,
+  today,
+  onPick,
+}: {
+  day: string | null;
+  /** The day it is at the client; in the demo that is not the browser's. */
+  today: string | null;
+  onPick: (day: string) => void;
+}) {
   const selected = isDay(day) ? dateOf(day) : undefined;
   return (
     <DayPicker
@@ -27,7 +36,8 @@ export function DayCalendar({ day, onPick }: { day: string | null; onPick: (day:
       weekStartsOn={1}
       autoFocus
       selected={selected}
-      defaultMonth={selected}
+      today={isDay(today) ? dateOf(today) : undefined}
+      defaultMonth={selected ?? (isDay(today) ? dateOf(today) : undefined)}
       onDayClick={(date) => onPick(dayOf(date))}
       classNames={{
         root: "relative",
@@ -40,7 +50,7 @@ export function DayCalendar({ day, onPick }: { day: string | null; onPick: (day:
         day: "p-0 text-center",
         day_button: "size-9 rounded-full hover:bg-mulberry-tint",
         selected: "[&>button]:bg-mulberry [&>button]:text-on-mulberry [&>button]:font-semibold",
-        today: "[&>button]:outline [&>button]:outline-edge",
+        today: isDay(today) ? "[&>button]:outline [&>button]:outline-edge" : "",
         outside: "text-second",
       }}
     />
@@ -53,6 +63,7 @@ export function DayField({
   name,
   label,
   defaultValue = "",
+  today = null,
   isOptional = false,
 }: {
   id: string;
@@ -60,6 +71,7 @@ export function DayField({
   /** What a screen reader says before the day. */
   label: string;
   defaultValue?: string;
+  today?: string | null;
   isOptional?: boolean;
 }) {
   const [day, setDay] = useState(isDay(defaultValue) ? defaultValue : "");
@@ -82,6 +94,7 @@ export function DayField({
           <Popover.Content sideOffset={6} collisionPadding={12} align="start" className="menu !p-3">
             <DayCalendar
               day={day || null}
+              today={today}
               onPick={(picked) => {
                 setDay(picked);
                 setOpen(false);

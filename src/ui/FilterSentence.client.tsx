@@ -18,7 +18,7 @@ export type FilterPart = {
   /** Where one click clears it; null when nothing is set. */
   clear: string | null;
   /** Choices, or days: the address that a picked day leads to, with `{day}` for the day. */
-  choices: FilterChoice[] | { day: string | null; href: string };
+  choices: FilterChoice[] | { day: string | null; today: string; href: string };
 };
 
 /**
@@ -69,7 +69,7 @@ function Part({ part }: { part: FilterPart }) {
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       ) : (
-        <DayPart label={label} words={words} day={choices.day} href={choices.href} className={trigger} />
+        <DayPart label={label} words={words} {...choices} className={trigger} />
       )}
       {clear === null ? null : (
         <Link
@@ -89,12 +89,14 @@ function DayPart({
   label,
   words,
   day,
+  today,
   href,
   className,
 }: {
   label: string;
   words: string;
   day: string | null;
+  today: string;
   href: string;
   className: string;
 }) {
@@ -109,6 +111,7 @@ function DayPart({
         <Popover.Content sideOffset={6} collisionPadding={12} align="start" className="menu !p-3">
           <DayCalendar
             day={day}
+            today={today}
             onPick={(picked) => {
               setOpen(false);
               router.push(href.replace("%7Bday%7D", picked).replace("{day}", picked), { scroll: false });

@@ -93,19 +93,19 @@ export default async function Heard({ params, searchParams }: Props) {
   const read = [...new Set(listings.filter(({ connector }) => connector !== null).map(({ site }) => site))];
   const linkOnly = sites.filter((site) => !read.includes(site));
   const filters: (string | FilterPart)[] = [
-    ...(branches.length > 1 ? [part("branch", "Branch", "All branches", namedChoices(branches))] : []),
-    ...(branches.length > 1 && sites.length > 1 ? [" and "] : []),
+    ...(branches.length > 1 ? ["From ", part("branch", "Branch", "all branches", namedChoices(branches))] : []),
     ...(sites.length > 1
       ? [
+          branches.length > 1 ? ", on " : "On ",
           part(
             "site",
             "Site",
-            branches.length > 1 ? "all sites" : "All sites",
+            "all sites",
             sites.map((site) => ({ value: site, words: site })),
           ),
         ]
       : []),
-    ...(branches.length > 1 || sites.length > 1 ? [", the unhappiest first."] : []),
+    ...(branches.length > 1 || sites.length > 1 ? ["."] : []),
   ];
   const shownConcerns =
     wanted.show === "waiting"

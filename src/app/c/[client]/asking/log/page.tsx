@@ -3,7 +3,7 @@ import { z } from "zod";
 import { may } from "@/core/access/roles";
 import { dayText } from "@/core/time/range";
 import { sayCounted, sayDay, sayMoment } from "@/core/time/say";
-import { DAY, fromLocal, parseDay } from "@/core/time/zone";
+import { DAY, dayNumber, formatDay, fromLocal, parseDay, toLocal } from "@/core/time/zone";
 import { LogList } from "@/features/asks/parts/LogList.client";
 import { loadSetting } from "@/features/clients";
 import { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog, STATE_WORDS, sayStep } from "@/features/messaging";
@@ -113,7 +113,7 @@ export default async function Log({ params, searchParams }: Props) {
       label: "Day",
       words: wanted.day ? sayDay(zone, fromLocal(zone, parseDay(wanted.day) * DAY), now) : "any day",
       clear: wanted.day ? link({ day: null }) : null,
-      choices: { day: wanted.day, href: link({ day: "{day}" }) },
+      choices: { day: wanted.day, today: formatDay(dayNumber(toLocal(zone, now))), href: link({ day: "{day}" }) },
     },
     ".",
   ];

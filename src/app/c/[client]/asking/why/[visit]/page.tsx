@@ -11,12 +11,24 @@ import { nameOf } from "@/features/people";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import type { VisitSource } from "@/schema/visits";
 import { Note, Page } from "@/ui/Page";
 import { Shape } from "@/ui/ruler/DayRuler";
 
 export const metadata = { title: "Why" };
 
 type Props = { params: Promise<{ client: string; visit: string }> };
+
+const CAME_FROM: Record<VisitSource, string> = {
+  "by hand": "It was entered by hand",
+  "asked by hand": "It was entered when somebody asked by hand",
+  file: "It came with a list",
+  "drop-off": "It was dropped off",
+  webhook: "It came from the software that is connected",
+  calendar: "It came from a calendar",
+  "end of day": "It came with the end-of-day list",
+  API: "It came through the API",
+};
 
 export default async function Why({ params }: Props) {
   const { client, visit: visitId } = await params;
@@ -46,8 +58,8 @@ export default async function Why({ params }: Props) {
                 {visit.about ? `${visit.about}, ` : ""}
                 {service.toLowerCase()}
               </b>{" "}
-              at {branch}, {visit.endsAt > now ? "ends" : "ended"} {sayWhen(zone, visit.endsAt, now)}. It came by:{" "}
-              {visit.source}.
+              at {branch}, {visit.endsAt > now ? "ends" : "ended"} {sayWhen(zone, visit.endsAt, now)}.{" "}
+              {CAME_FROM[visit.source]}.
             </p>
             <p>
               <Link href={`/c/${slug}/people/${person.id}`}>{name}’s whole story</Link>

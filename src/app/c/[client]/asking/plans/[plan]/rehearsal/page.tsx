@@ -219,13 +219,19 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
             <label className="label" htmlFor="rehearse-from">
               Visits from
             </label>
-            <DayField id="rehearse-from" name="from" label="Visits from" defaultValue={formatDay(fromDay)} />
+            <DayField
+              id="rehearse-from"
+              name="from"
+              label="Visits from"
+              defaultValue={formatDay(fromDay)}
+              today={formatDay(today)}
+            />
           </div>
           <div>
             <label className="label" htmlFor="rehearse-to">
               to
             </label>
-            <DayField id="rehearse-to" name="to" label="to" defaultValue={formatDay(toDay)} />
+            <DayField id="rehearse-to" name="to" label="to" defaultValue={formatDay(toDay)} today={formatDay(today)} />
           </div>
           {wanted.version ? <input type="hidden" name="version" value={wanted.version} /> : null}
           {wanted.against ? <input type="hidden" name="against" value={wanted.against} /> : null}
