@@ -136,6 +136,47 @@ test("a job whose worker was killed is taken up by another, long before the queu
   expect(rows[0]).toEqual({ messages: COUNT, asks: COUNT });
 }, 1_800_000);
 
+test("told to stop in the middle of its work, a worker ends what it has begun; the rest is another's", async () => {
+  for (const worker of workers.splice(0)) worker.kill("SIGKILL");
+  await harness.owner.query(
+    "select graphile_worker.force_unlock_workers(array_agg(locked_by)) from graphile_worker.jobs where locked_by is not null",
+  );
+  // The follow-ups are due, and the client's plans are to be looked at anew: two kinds of work at once.
+  const followUps = NOW + 4 * 86_400_000;
+  await setDemoClock(followUps);
+  await addJob("replan", { clientId: client.id, planId: null });
+  const before = harness.town.mail.mails.size + harness.town.texts.texts.size;
+  const arrived = () => harness.town.mail.mails.size + harness.town.texts.texts.size - before;
+  const first = startWorker(await port());
+  const progress = standstill();
+  while (arrived() < 100) {
+    progress(arrived());
+    await new Promise((next) => setTimeout(next, 20));
+  }
+  const ended = new Promise<number | null>((done) => first.on("exit", (code) => done(code)));
+  first.kill("SIGTERM");
+  expect(await ended).toBe(0);
+  // What it had begun it brought to an end: nothing hangs between the gateway and our own note of it.
+  const states = async () => {
+    const { rows } = await harness.owner.query<{ state: string; n: number }>(
+      "select state, count(*)::int as n from messages where step = 1 group by 1",
+    );
+    return Object.fromEntries(rows.map(({ state, n }) => [state, n]));
+  };
+  expect((await states()).sending ?? 0).toBe(0);
+  startWorker(await port());
+  const rest = standstill();
+  for (let left = COUNT; left > 0; ) {
+    const now = await states();
+    left = (now.planned ?? 0) + (now.sending ?? 0);
+    rest(left);
+    await new Promise((next) => setTimeout(next, 60));
+  }
+  expect(arrived()).toBe(COUNT);
+  const { rows } = await harness.owner.query("select count(*)::int as n from asks where sent_count = 2");
+  expect(rows[0].n).toBe(COUNT);
+}, 1_800_000);
+
 async function port(): Promise<number> {
   const { createServer } = await import("node:net");
   return new Promise((done) => {
