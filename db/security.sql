@@ -27,6 +27,30 @@ alter table clients enable row level security;
 drop policy if exists own_client on clients;
 create policy own_client on clients using (id = nullif(current_setting('estima.client', true), '')::uuid);
 
+-- Rows of an agency: every table with an agency and no client. Of its clients it sees the rows that describe them.
+do $$
+declare
+  t record;
+begin
+  for t in
+    select c.table_name from information_schema.columns c
+    join information_schema.tables i using (table_schema, table_name)
+    where c.table_schema = 'public' and c.column_name = 'agency_id' and i.table_type = 'BASE TABLE' and c.table_name <> 'clients'
+      and not exists (select 1 from information_schema.columns o where o.table_schema = 'public' and o.table_name = c.table_name and o.column_name = 'client_id')
+  loop
+    execute format('alter table %I enable row level security', t.table_name);
+    execute format('drop policy if exists own_agency on %I', t.table_name);
+    execute format(
+      'create policy own_agency on %I using (agency_id = nullif(current_setting(''estima.agency'', true), '''')::uuid)',
+      t.table_name);
+  end loop;
+end $$;
+alter table agencies enable row level security;
+drop policy if exists own_agency on agencies;
+create policy own_agency on agencies using (id = nullif(current_setting('estima.agency', true), '')::uuid);
+drop policy if exists of_agency on clients;
+create policy of_agency on clients for select using (agency_id = nullif(current_setting('estima.agency', true), '')::uuid);
+
 -- Which clients a signed-in person may enter, and as what.
 create or replace function estima_seats_of(p_user text)
 returns table (client_id uuid, slug text, name text, zone text, colour text, agency text, role text)

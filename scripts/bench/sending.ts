@@ -5,7 +5,7 @@ import { composeAsk } from "@/core/words/compose";
 import { emailPage } from "@/core/words/emailPage";
 import { claimDue, deliver } from "@/features/messaging";
 import { installPlan } from "@/features/plans";
-import { database, withClient, workFor } from "@/platform/database";
+import { withAgency, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { newToken } from "@/platform/secrets";
 import { agencies } from "@/schema/accounts";
@@ -26,7 +26,8 @@ const ALWAYS = weekOf([0, 1, 2, 3, 4, 5, 6], 0, 1440);
 
 /** Makes a client to send for. */
 export async function benchClient(): Promise<{ id: string; branchId: string; serviceId: string; planId: string }> {
-  const [agency] = await database().insert(agencies).values({ name: "Bench" }).returning();
+  const agency = { id: newId() };
+  await withAgency({ agencyId: agency.id }, (tx) => tx.insert(agencies).values({ ...agency, name: "Bench" }));
   const ids = { id: newId(), branchId: newId(), serviceId: newId(), planId: newId() };
   await withClient(workFor(ids.id), async (tx) => {
     await tx.insert(clients).values({

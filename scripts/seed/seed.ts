@@ -10,7 +10,7 @@ import { handleDropOff, handleFeedHook } from "@/features/intake";
 import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/messaging";
 import { DEMO_PASSWORD } from "@/features/navigation";
 import { setDemoClock } from "@/platform/clock";
-import { database, type Tx, withClient, workFor } from "@/platform/database";
+import { database, type Tx, withAgency, withClient, workFor } from "@/platform/database";
 import { encrypt } from "@/platform/secrets";
 import { accounts, agencies, seats, users } from "@/schema/accounts";
 import { branches, clients, listings, services, teamMembers } from "@/schema/clients";
@@ -53,7 +53,8 @@ export async function seedDemo({
 }: SeedOptions): Promise<void> {
   const start = fromLocal(ZONE, (dayNumber(toLocal(ZONE, DEMO_NOW)) - historyDays) * DAY + 7 * HOUR);
   await setDemoClock(start, DEMO_NOW, start);
-  const [agency] = await database().insert(agencies).values({ name: AGENCY }).returning();
+  const agency = { id: newId() };
+  await withAgency({ agencyId: agency.id }, (tx) => tx.insert(agencies).values({ ...agency, name: AGENCY }));
   const ids: Record<string, string> = {};
   for (const client of CLIENTS)
     ids[client.slug] = await setUp(client, agency.id, { town, waypostUrl, waypostSecret, historyDays, start });
@@ -63,14 +64,10 @@ export async function seedDemo({
     await database()
       .insert(accounts)
       .values({ id: `${seat.id}-account`, accountId: seat.id, providerId: "credential", userId: seat.id, password });
-    await database()
-      .insert(seats)
-      .values({
-        userId: seat.id,
-        agencyId: agency.id,
-        onlyClient: seat.client ? ids[seat.client] : null,
-        role: seat.role,
-      });
+    const onlyClient = seat.client ? ids[seat.client] : null;
+    await withAgency({ agencyId: agency.id }, (tx) =>
+      tx.insert(seats).values({ userId: seat.id, agencyId: agency.id, onlyClient, role: seat.role }),
+    );
   }
   await database()
     .execute(sql`analyze`)

@@ -16,6 +16,9 @@ export type Scope = {
   readonly user?: { readonly id: string };
 };
 
+/** An agency's own rows: its people, its clients, and what it makes for all of them. */
+export type AgencyScope = { readonly agencyId: string; readonly user?: { readonly id: string } };
+
 function connect(): Kept {
   if (!kept.estimaDatabase) {
     const make = (max: number) => {
@@ -60,9 +63,25 @@ export function database(): NodePgDatabase {
  */
 export async function withClient<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Promise<T> {
   if (!UUID.test(scope.clientId)) throw new Error("Not a client.");
+  return runAgain({ client: scope.clientId, agency: "", user: scope.user?.id }, work);
+}
+
+/**
+ * The second and last door: to the rows of one agency, and to no client's. Row-level security shows this agency's own
+ * while `work` runs, and of its clients only the rows that describe them.
+ */
+export async function withAgency<T>(scope: AgencyScope, work: (tx: Tx) => Promise<T>): Promise<T> {
+  if (!UUID.test(scope.agencyId)) throw new Error("Not an agency.");
+  return runAgain({ client: "", agency: scope.agencyId, user: scope.user?.id }, work);
+}
+
+/** What the policies of db/security.sql go by; identifiers, or empty. */
+type Door = { client: string; agency: string; user: string | undefined };
+
+async function runAgain<T>(door: Door, work: (tx: Tx) => Promise<T>): Promise<T> {
   for (let again = 0; ; again++) {
     try {
-      return await inTransaction(scope, work);
+      return await inTransaction(door, work);
     } catch (error) {
       if (again === 2 || codeOf(error) !== DEADLOCK) throw error;
     }
@@ -104,14 +123,14 @@ function withoutValues(error: unknown): unknown {
   return failed;
 }
 
-async function inTransaction<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Promise<T> {
+async function inTransaction<T>(door: Door, work: (tx: Tx) => Promise<T>): Promise<T> {
   const connection = await connect().pool.connect();
   let broken: Error | undefined;
   try {
     // One round trip for both; the identifiers were checked to be nothing but that.
-    const user = scope.user && USER.test(scope.user.id) ? scope.user.id : "";
+    const user = door.user && USER.test(door.user) ? door.user : "";
     await connection.query(
-      `begin; select set_config('estima.client', '${scope.clientId}', true), set_config('estima.user', '${user}', true)`,
+      `begin; select set_config('estima.client', '${door.client}', true), set_config('estima.agency', '${door.agency}', true), set_config('estima.user', '${user}', true)`,
     );
     const result = await work(drizzle(connection) as unknown as Tx);
     await connection.query("commit");

@@ -1,7 +1,10 @@
-import { sql } from "drizzle-orm";
+import { eq, sql } from "drizzle-orm";
 import { searchPeople } from "@/features/people";
 import { setDemoClock } from "@/platform/clock";
-import { checkRole, database, rowsOf, type Tx, withClient, workFor } from "@/platform/database";
+import { checkRole, database, rowsOf, type Tx, withAgency, withClient, workFor } from "@/platform/database";
+import { agencies, seats } from "@/schema/accounts";
+import { clients } from "@/schema/clients";
+import { people } from "@/schema/people";
 import { fillClient } from "../support/filled";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
 
@@ -85,4 +88,47 @@ test("search stays inside the client, and odd searches are only searches", async
 
 test("a scope that is no identifier never reaches the database", async () => {
   await expect(withClient({ clientId: "x'; drop table people; --" }, async () => 1)).rejects.toThrow("Not a client.");
+});
+
+test("an agency sees its own seats and clients and no other's, and no row of any client", async () => {
+  const { rows: others } = await harness.owner.query<{ id: string }>(
+    "insert into agencies (id, name) values (gen_random_uuid(), 'Another agency') returning id",
+  );
+  const { rows: own } = await harness.owner.query<{ id: string }>("select agency_id as id from clients where id = $1", [
+    ours.id,
+  ]);
+  const [mine, other] = [own[0].id, others[0].id];
+  await harness.owner.query("update clients set agency_id = $1 where id = $2", [other, theirs.id]);
+  const { rows: users } = await harness.owner.query<{ id: string }>(
+    "insert into users (id, name, email) values ('seat-a', 'A', 'a@seat.example'), ('seat-b', 'B', 'b@seat.example') returning id",
+  );
+  for (const [index, agencyId] of [mine, other].entries())
+    await harness.owner.query(
+      "insert into seats (id, user_id, agency_id, role) values (gen_random_uuid(), $1, $2, 'agency')",
+      [users[index].id, agencyId],
+    );
+  const see = (agencyId: string) =>
+    withAgency({ agencyId }, async (tx) => ({
+      agencies: (await tx.select().from(agencies)).map(({ id }) => id),
+      seats: [...new Set((await tx.select().from(seats)).map((seat) => seat.agencyId))],
+      clients: [...new Set((await tx.select().from(clients)).map((client) => client.agencyId))],
+      people: (await tx.select().from(people)).length,
+    }));
+  expect(await see(mine)).toEqual({ agencies: [mine], seats: [mine], clients: [mine], people: 0 });
+  expect(await see(other)).toEqual({ agencies: [other], seats: [other], clients: [other], people: 0 });
+  // Nothing of another's is changed, removed or planted, and a client only through its own door.
+  const touched = await withAgency({ agencyId: mine }, async (tx) => [
+    (await tx.update(seats).set({ role: "reader" }).where(eq(seats.agencyId, other))).rowCount,
+    (await tx.delete(seats).where(eq(seats.agencyId, other))).rowCount,
+    (await tx.update(clients).set({ name: "Taken" })).rowCount,
+  ]);
+  expect(touched).toEqual([0, 0, 0]);
+  await expect(
+    withAgency({ agencyId: mine }, (tx) =>
+      tx.insert(seats).values({ userId: users[0].id, agencyId: other, role: "agency" }),
+    ),
+  ).rejects.toThrow();
+  // Through a client's door an agency's rows are not there; and who is no agency has no door.
+  expect(await withClient(workFor(ours.id), async (tx) => (await tx.select().from(seats)).length)).toBe(0);
+  await expect(withAgency({ agencyId: "x' or true" }, async () => 1)).rejects.toThrow("Not an agency.");
 });

@@ -4,7 +4,7 @@ import { starterRules } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
 import { closeReader } from "@/features/intake";
 import { installPlan } from "@/features/plans";
-import { closeDatabase, database, withClient, workFor } from "@/platform/database";
+import { closeDatabase, withAgency, withClient, workFor } from "@/platform/database";
 import { closeMail } from "@/platform/mail";
 import { encrypt } from "@/platform/secrets";
 import { agencies } from "@/schema/accounts";
@@ -82,7 +82,8 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
   await town.start();
   const pages: ServerType = await serveCustomerPages(webPort);
   const owner = new pg.Pool({ connectionString: ownerUrl, max: 2 });
-  const [agency] = await database().insert(agencies).values({ name: "Test agency" }).returning();
+  const agency = { id: newId() };
+  await withAgency({ agencyId: agency.id }, (tx) => tx.insert(agencies).values({ ...agency, name: "Test agency" }));
   let count = 0;
   const waypostUrl = at(ports.waypost);
   return {
