@@ -134,20 +134,35 @@ language sql volatile security definer set search_path = public set enable_seqsc
   returning m.client_id, m.id, m.claim_id
 $$;
 
--- Claims visits that plans have to look at.
-create or replace function estima_claim_visits(p_now timestamptz, p_most int, p_lease_seconds numeric)
-returns table (client_id uuid, visit_id uuid)
-language sql volatile security definer set search_path = public as $$
-  with due as (
-    select v.id from visits v
-    where v.examine_at is not null and v.examine_at <= p_now
-      and (v.claimed_until is null or v.claimed_until < clock_timestamp())
-    order by v.examine_at limit p_most for update skip locked
-  )
-  update visits v set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
-  from due where v.id = due.id
-  returning v.client_id, v.id
-$$;
+-- Claims rows that are due, for a while of real time: the same for visits that plans have to look at, triggers (a tag given, so long a
+-- customer), notices that have to be handed over, and events that feeds delivered. Written once, made for each, so that each is planned
+-- by its own index. Messages are claimed otherwise (fairly, below their own index), lists by a lease of their own that also says their
+-- state, and listings and feeds are not claimed: taking them sets when they come next.
+do $$
+declare
+  c record;
+begin
+  for c in select * from (values
+    ('visits', 'visit_id', 'x.examine_at is not null and x.examine_at <= p_now', 'x.examine_at'),
+    ('triggers', 'trigger_id', 'x.examine_at is not null and x.examine_at <= p_now', 'x.examine_at'),
+    ('notices', 'notice_id', 'x.due_at is not null and x.due_at <= p_now', 'x.due_at'),
+    ('inbound_events', 'event_id', 'x.state = ''waiting''', 'x.at, x.id')
+  ) as claims (name, id, due, place)
+  loop
+    execute format($f$
+      create or replace function estima_claim_%1$s(p_now timestamptz, p_most int, p_lease_seconds numeric)
+      returns table (client_id uuid, %2$I uuid)
+      language sql volatile security definer set search_path = public as $body$
+        with due as (
+          select x.id from %1$I x where %3$s and (x.claimed_until is null or x.claimed_until < clock_timestamp())
+          order by %4$s limit p_most for update skip locked
+        )
+        update %1$I t set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
+        from due where t.id = due.id
+        returning t.client_id, t.id
+      $body$ $f$, c.name, c.id, c.due, c.place);
+  end loop;
+end $$;
 
 -- Claims listings whose reviews are to be collected, and sets when next.
 create or replace function estima_claim_listings(p_now timestamptz, p_next timestamptz, p_most int)
@@ -158,36 +173,6 @@ language sql volatile security definer set search_path = public as $$
   )
   update listings l set collect_at = p_next from due where l.id = due.id
   returning l.client_id, l.id
-$$;
-
--- Claims triggers (a tag given, so long a customer) that plans have to look at.
-create or replace function estima_claim_triggers(p_now timestamptz, p_most int, p_lease_seconds numeric)
-returns table (client_id uuid, trigger_id uuid)
-language sql volatile security definer set search_path = public as $$
-  with due as (
-    select o.id from triggers o
-    where o.examine_at is not null and o.examine_at <= p_now
-      and (o.claimed_until is null or o.claimed_until < clock_timestamp())
-    order by o.examine_at limit p_most for update skip locked
-  )
-  update triggers o set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
-  from due where o.id = due.id
-  returning o.client_id, o.id
-$$;
-
--- Claims notices that have to be handed over.
-create or replace function estima_claim_notices(p_now timestamptz, p_most int, p_lease_seconds numeric)
-returns table (client_id uuid, notice_id uuid)
-language sql volatile security definer set search_path = public as $$
-  with due as (
-    select n.id from notices n
-    where n.due_at is not null and n.due_at <= p_now
-      and (n.claimed_until is null or n.claimed_until < clock_timestamp())
-    order by n.due_at limit p_most for update skip locked
-  )
-  update notices n set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
-  from due where n.id = due.id
-  returning n.client_id, n.id
 $$;
 
 -- Who may set up the current client: those who are told when something of it cannot wait.
@@ -230,6 +215,7 @@ drop function if exists estima_keepers();
 drop function if exists estima_claim_occasions(timestamptz, int, numeric);
 drop function if exists estima_take_delivery(uuid, uuid, text, jsonb, timestamptz);
 drop function if exists estima_claim_deliveries(int, numeric);
+drop function if exists estima_claim_inbound_events(int, numeric);
 
 -- When the next message, visit, trigger or plan is due, over all clients; for the demo clock's "next message".
 drop function if exists estima_next_due();
@@ -259,20 +245,6 @@ returns boolean language sql volatile security definer set search_path = public 
     select p_id, f.client_id, f.id, p_event, p_body, p_at from feeds f where f.id = p_feed and f.kind = 'webhook' and f.state = 'on'
     on conflict do nothing returning 1
   ) select exists (select 1 from added)
-$$;
-
--- Claims deliveries that wait to be worked on, oldest first.
-create or replace function estima_claim_inbound_events(p_most int, p_lease_seconds numeric)
-returns table (client_id uuid, delivery_id uuid)
-language sql volatile security definer set search_path = public as $$
-  with due as (
-    select d.id from inbound_events d
-    where d.state = 'waiting' and (d.claimed_until is null or d.claimed_until < clock_timestamp())
-    order by d.at, d.id limit p_most for update skip locked
-  )
-  update inbound_events d set claimed_until = clock_timestamp() + make_interval(secs => p_lease_seconds)
-  from due where d.id = due.id
-  returning d.client_id, d.id
 $$;
 
 -- Claims feeds whose turn it is to be fetched, and sets when next.

@@ -106,7 +106,7 @@ export async function doAllDue(): Promise<{ examined: number; handed: number }> 
 
 /** Works on what feeds delivered; gives how many deliveries. */
 export async function processInboundEvents(): Promise<number> {
-  const claims = await claimInboundEvents(500);
+  const claims = await claimInboundEvents(await clockNow(), 500);
   for (const claim of claims) await processEventsOf(claim);
   return claims.reduce((sum, { ids }) => sum + ids.length, 0);
 }

@@ -220,7 +220,7 @@ const MOST_WAITING = 4 * JOBS_AT_ONCE;
 async function handOut(isStopping: () => boolean): Promise<void> {
   for (const until = Date.now() + 5000; Date.now() < until && !isStopping(); ) {
     const now = await clockNow();
-    for (const claim of await claimInboundEvents(500)) await addJob("inbound", claim);
+    for (const claim of await claimInboundEvents(now, 500)) await addJob("inbound", claim);
     const visits = await claimVisits(now, 500);
     for (const claim of visits) await addJob("examine", claim);
     for (const claim of await claimTriggers(now, 500)) await addJob("triggers", claim);

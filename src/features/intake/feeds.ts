@@ -247,12 +247,12 @@ export function areChoicesOfClient(
 export type Claimed = { clientId: string; ids: string[] };
 
 /** Claims what the worker has to do for feeds. */
-export async function claimInboundEvents(most: number): Promise<Claimed[]> {
-  const rows = await rowsOf<{ client_id: string; delivery_id: string }>(
-    sql`select * from estima_claim_inbound_events(${most}, ${environment().LEASE_SECONDS})`,
+export async function claimInboundEvents(at: number, most: number): Promise<Claimed[]> {
+  const rows = await rowsOf<{ client_id: string; event_id: string }>(
+    sql`select * from estima_claim_inbound_events(${new Date(at).toISOString()}, ${most}, ${environment().LEASE_SECONDS})`,
   );
   const byClient = new Map<string, string[]>();
-  for (const row of rows) byClient.set(row.client_id, [...(byClient.get(row.client_id) ?? []), row.delivery_id]);
+  for (const row of rows) byClient.set(row.client_id, [...(byClient.get(row.client_id) ?? []), row.event_id]);
   return [...byClient].map(([clientId, ids]) => ({ clientId, ids }));
 }
 
