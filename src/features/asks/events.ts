@@ -1,21 +1,23 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import type { AskEventKind, AskEventSource } from "@/core/asks/askEvents";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
-import { askEvents } from "@/schema/askEvents";
+import type { askEvents } from "@/schema/askEvents";
+import { newId } from "@/schema/columns";
 import { messages } from "@/schema/messages";
 
 /** The log of what happened to asks. Everything that changes an ask's state appends to it in the same transaction. */
 
 export type NewAskEvent = Omit<typeof askEvents.$inferInsert, "id" | "clientId">;
 
-const AT_ONCE = 500;
-
-/** Appends events. Instants are milliseconds since the epoch. */
+/** Appends events in one statement. Instants are milliseconds since the epoch. */
 export async function recordEvents(tx: Tx, scope: Scope, events: readonly NewAskEvent[]): Promise<void> {
-  for (let from = 0; from < events.length; from += AT_ONCE)
-    await tx
-      .insert(askEvents)
-      .values(events.slice(from, from + AT_ONCE).map((event) => ({ ...event, clientId: scope.clientId })));
+  if (events.length === 0) return;
+  const rows = events.map((event) => ({ ...event, id: newId(), at: new Date(event.at).toISOString() }));
+  await tx.execute(sql`
+    insert into ask_events (id, client_id, at, kind, source, ask_id, message_id, step, wording, channel, listing_id, rating, code)
+    select d.id, ${scope.clientId}, d.at, d.kind, d.source, d."askId", d."messageId", d.step, d.wording, d.channel, d."listingId", d.rating, d.code
+    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as d(id uuid, at timestamptz, kind text, source text, "askId" uuid, "messageId" uuid,
+      step smallint, wording text, channel text, "listingId" uuid, rating smallint, code text)`);
 }
 
 /** Appends one event of each of these messages, with the step, wording and channel that they have. */
