@@ -95,7 +95,7 @@ try {
     .getByText(/Jun Albrecht/)
     .first()
     .waitFor({ timeout: 30_000 });
-  await page.getByText("Where things stand in a delivery").click();
+  await page.getByText("What is where in a delivery").click();
   await shoot("feed");
 
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();

@@ -101,7 +101,7 @@ async function main(): Promise<void> {
   pool.on("connect", (client) => client.on("error", () => {}));
   const events: WorkerEvents = new EventEmitter();
   const locks = new WorkerLocks(env.DATABASE_APP_URL);
-  events.on("worker:create", ({ worker }) => void locks.hold(worker.workerId));
+  events.on("worker:create", ({ worker }) => locks.hold(worker.workerId));
   const runner = await run({
     pgPool: pool,
     events,
@@ -187,28 +187,47 @@ class WorkerLocks {
   private readonly names = new Set<string>();
   private client: Client | null = null;
   private isEnded = false;
+  private last: Promise<void> = Promise.resolve();
+  private again: NodeJS.Timeout | null = null;
 
   constructor(private readonly url: string) {}
 
-  async hold(name: string): Promise<void> {
+  /** One after the other: a connection runs one statement at a time. */
+  hold(name: string): void {
     this.names.add(name);
-    await (this.client ? this.client.query(holdWorkerLock, [name]) : this.connect()).catch(() => {});
+    this.last = this.last.then(() => (this.client ? this.lock(this.client, name) : this.connect()));
   }
 
-  /** Connects, and again a second after the connection was lost. */
+  private async lock(client: Client, name: string): Promise<void> {
+    await client.query(holdWorkerLock, [name]).catch(() => this.connectAgain());
+  }
+
   private async connect(): Promise<void> {
     const client = new Client({ connectionString: this.url });
-    this.client = client;
     client.on("error", () => {});
-    client.on("end", () => {
-      if (!this.isEnded) setTimeout(() => void this.connect().catch(() => {}), 1000);
-    });
-    await client.connect();
-    for (const name of this.names) await client.query(holdWorkerLock, [name]);
+    client.on("end", () => this.connectAgain());
+    try {
+      await client.connect();
+      this.client = client;
+      for (const name of this.names) await client.query(holdWorkerLock, [name]);
+    } catch {
+      this.connectAgain();
+    }
+  }
+
+  /** A second after the connection was lost, or could not be made. */
+  private connectAgain(): void {
+    this.client = null;
+    if (this.isEnded || this.again) return;
+    this.again = setTimeout(() => {
+      this.again = null;
+      this.last = this.last.then(() => (this.client ? undefined : this.connect()));
+    }, 1000);
   }
 
   async end(): Promise<void> {
     this.isEnded = true;
+    if (this.again) clearTimeout(this.again);
     await this.client?.end().catch(() => {});
   }
 }

@@ -207,7 +207,7 @@ test("an address that came back is mended with one key, and goes on to the next"
   await expect(page.getByText("This is not an email address")).toBeVisible();
   await first.fill("mended.address@post.example");
   await first.press("Enter");
-  await expect(page.getByText(/^Mended\./).first()).toBeVisible();
+  await expect(page.getByText(/^Fixed\./).first()).toBeVisible();
   await expect(page.locator("input[data-mend]")).toHaveCount(before - 1);
   await page.goto(`${VETS}/people?q=mended.address`);
   await expect(page.getByRole("table").getByRole("link").first()).toContainText(name.split(" ").at(-1) ?? "");
