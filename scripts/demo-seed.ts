@@ -30,7 +30,7 @@ console.log(
   `  ${town.texts.texts.size} texts, ${town.mail.mails.size} mails, ${town.waypost.reviews.size} reviews in ${Math.round((Date.now() - began) / 1000)} s`,
 );
 await town.stop();
-pages.close();
+await pages.stop();
 closeMail();
 await closeDatabase();
 process.exit(0);

@@ -200,9 +200,12 @@ async function insertInParts(tx: Tx, table: typeof people | typeof visits, rows:
     await tx.insert(table).values(rows.slice(index, index + 500) as never);
 }
 
-/** The customers' addresses and hooks on a small server of their own, while the whole web application does not run. */
-export function serveCustomerPages(port: number): Promise<ServerType> {
-  const fetch = async (request: Request): Promise<Response> => {
+/**
+ * The customers' addresses and hooks on a small server of their own, while the whole web application does not run.
+ * `stop` waits for what a request has begun, also where its sender has given up.
+ */
+export async function serveCustomerPages(port: number): Promise<{ stop: () => Promise<void> }> {
+  const handle = async (request: Request): Promise<Response> => {
     const [first, ...rest] = new URL(request.url).pathname.slice(1).split("/");
     if (first === "a") return handleAnswerRequest(request, rest);
     if (first === "u") return handleOptOutRequest(request, rest[0] ?? "");
@@ -215,10 +218,26 @@ export function serveCustomerPages(port: number): Promise<ServerType> {
     if (first === "hooks" && rest[0] === "mail") return handleMailHook(request);
     return new Response("Not found", { status: 404 });
   };
-  return new Promise((done, fail) => {
-    const server = serve({ fetch, port, hostname: "127.0.0.1", createServer }, () => done(server));
-    server.on("error", fail);
+  const running = new Set<Promise<Response>>();
+  const fetch = (request: Request) => {
+    const answer = handle(request);
+    running.add(answer);
+    const over = () => running.delete(answer);
+    answer.then(over, over);
+    return answer;
+  };
+  const server = await new Promise<ServerType>((done, fail) => {
+    const made = serve({ fetch, port, hostname: "127.0.0.1", createServer }, () => done(made));
+    made.on("error", fail);
   });
+  const stop = async () => {
+    const closed = new Promise((done) => server.close(done));
+    const idle = setInterval(() => "closeIdleConnections" in server && server.closeIdleConnections(), 20);
+    await closed;
+    clearInterval(idle);
+    await Promise.allSettled(running);
+  };
+  return { stop };
 }
 
 /** The town of the demo, ready to start. */

@@ -1,4 +1,3 @@
-import type { ServerType } from "@hono/node-server";
 import pg from "pg";
 import { starterRules } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
@@ -80,7 +79,7 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
     ...(outside ?? { seed: 7, places: nameless, senders: [] }),
   });
   await town.start();
-  const pages: ServerType = await serveCustomerPages(webPort);
+  const pages = await serveCustomerPages(webPort);
   const owner = new pg.Pool({ connectionString: ownerUrl, max: 2 });
   const agency = { id: newId() };
   await withAgency({ agencyId: agency.id }, (tx) => tx.insert(agencies).values({ ...agency, name: "Test agency" }));
@@ -145,10 +144,7 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
       closeMail();
       await town.stop();
       // What a page has begun ends before the connections do.
-      const closed = new Promise((done) => pages.close(done));
-      const idle = setInterval(() => "closeIdleConnections" in pages && pages.closeIdleConnections(), 20);
-      await closed;
-      clearInterval(idle);
+      await pages.stop();
       closeReader();
       await owner.end();
       await closeDatabase();
