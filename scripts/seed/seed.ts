@@ -233,9 +233,12 @@ export async function serveCustomerPages(port: number): Promise<{ stop: () => Pr
   const stop = async () => {
     const closed = new Promise((done) => server.close(done));
     const idle = setInterval(() => "closeIdleConnections" in server && server.closeIdleConnections(), 20);
+    while (running.size > 0) await Promise.allSettled(running);
+    // A connection on which nothing was ever asked counts as busy, and would be waited for for ever.
+    await Promise.race([closed, new Promise((next) => setTimeout(next, 1000))]);
+    if ("closeAllConnections" in server) server.closeAllConnections();
     await closed;
     clearInterval(idle);
-    await Promise.allSettled(running);
   };
   return { stop };
 }
