@@ -27,7 +27,7 @@ test("the front desk asks somebody new, twice clicked and once asked; a happy cu
 
   const visitor = await customer(browser);
   await expect(async () => expect(await linkOnPhone(visitor, "+447700900981")).toContain("/a/")).toPass({
-    timeout: 20_000,
+    timeout: 600_000,
   });
   const link = await linkOnPhone(visitor, "+447700900981");
   await expect(visitor.locator(".bubble")).toHaveCount(1);
@@ -125,12 +125,12 @@ test("a recorded visit makes the plan ask; an unhappy customer is heard, answere
   await expect(page.getByText("Maud Ellery took it")).toBeVisible();
   await page.getByLabel(/Write to Rosalind/).fill("I am sorry, Rosalind. May I ring you tomorrow?");
   await page.getByRole("button", { name: "Send" }).click();
-  await expect(page.getByText(/by email, (sent|delivered)/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/by email, (sent|delivered)/)).toBeVisible({ timeout: 600_000 });
   await openLastMail(visitor, "rosalind.quarrie@post.example");
   await expect(visitor.locator("article")).toContainText("May I ring you tomorrow?");
   await visitor.getByLabel("Write back").fill("Yes please, after ten.");
   await visitor.getByRole("button", { name: "Send reply" }).click();
-  await expect(page.getByText("Yes please, after ten.")).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText("Yes please, after ten.")).toBeVisible({ timeout: 600_000 });
   await page.getByRole("button", { name: "Close it" }).click();
   await expect(page.getByText("Choose how it ended.")).toBeVisible();
   await page.getByLabel("How it ended").selectOption("put right");
@@ -152,7 +152,7 @@ test("STOP by text ends it, and the story shows why", async ({ page, browser }) 
   await skip(page, "To tomorrow, 9:00");
   const visitor = await customer(browser);
   await expect(async () => expect(await linkOnPhone(visitor, "+447700900982")).toContain("/a/")).toPass({
-    timeout: 20_000,
+    timeout: 600_000,
   });
   await visitor.goto(`${phoneUrl()}/phone/${encodeURIComponent("+447700900982")}`);
   await visitor.getByRole("textbox").fill("STOP");

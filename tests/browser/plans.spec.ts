@@ -409,5 +409,5 @@ test("an allowance that is used up holds what is due, is told by email and on To
   await expect(async () => {
     await page.goto("/c/blue-heron-driving/asking/log?state=sent");
     await expect(line).toContainText(/sent|delivered/, { timeout: 1000 });
-  }).toPass({ timeout: 30_000 });
+  }).toPass({ timeout: 600_000 });
 });
