@@ -1,6 +1,6 @@
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import { asks } from "./asks";
-import { branches, clients, listings } from "./clients";
+import { branches, clientId, listings } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
 import { personal } from "./personal";
@@ -9,9 +9,7 @@ export const answers = pgTable(
   "answers",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     askId: uuid("ask_id")
       .notNull()
       .references(() => asks.id, { onDelete: "cascade" }),
@@ -40,9 +38,7 @@ export const sitesFollowed = pgTable(
   "sites_followed",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     askId: uuid("ask_id")
       .notNull()
       .references(() => asks.id, { onDelete: "cascade" }),

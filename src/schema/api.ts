@@ -1,12 +1,7 @@
 import { index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import { clients } from "./clients";
+import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal, personal } from "./personal";
-
-const clientId = () =>
-  uuid("client_id")
-    .notNull()
-    .references(() => clients.id, { onDelete: "cascade" });
 
 /** Keys for programs. Only a hash is kept; the key itself is shown once. */
 export const apiKeys = pgTable(

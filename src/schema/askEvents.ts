@@ -1,7 +1,7 @@
 import { index, pgTable, primaryKey, smallint, text, uuid } from "drizzle-orm/pg-core";
 import type { AskEventKind, AskEventSource } from "@/core/asks/askEvents";
 import type { Channel } from "@/core/time/sendHours";
-import { clients } from "./clients";
+import { clientId } from "./clients";
 import { instant, newId } from "./columns";
 import { notPersonal } from "./personal";
 
@@ -14,9 +14,7 @@ export const askEvents = pgTable(
   "ask_events",
   {
     id: uuid("id").notNull().$defaultFn(newId),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     at: instant("at").notNull(),
     kind: text("kind").$type<AskEventKind>().notNull(),
     source: text("source").$type<AskEventSource>().notNull(),

@@ -3,7 +3,7 @@ import { boolean, index, integer, jsonb, pgTable, smallint, text, uniqueIndex, u
 import type { TraceLine } from "@/core/asks/eligibility";
 import type { Stop } from "@/core/asks/nextStep";
 import type { Channel } from "@/core/time/sendHours";
-import { branches, clients } from "./clients";
+import { branches, clientId } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
 import { personal } from "./personal";
@@ -31,9 +31,7 @@ export const asks = pgTable(
   "asks",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     planId: uuid("plan_id")
       .notNull()
       .references(() => plans.id),

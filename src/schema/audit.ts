@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { index, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
 import { asks } from "./asks";
-import { clients } from "./clients";
+import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { concerns } from "./concerns";
 import { personal } from "./personal";
@@ -12,9 +12,7 @@ export const auditEntries = pgTable(
   "audit_entries",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     at: instant("at").notNull(),
     /** The name as it was then, and whose it is: a person's identifier, or nothing for a program. */
     who: text("who").notNull(),

@@ -61,7 +61,8 @@ export const clients = pgTable(
   (t) => [index("clients_agency").on(t.agencyId)],
 );
 
-const clientId = () =>
+/** The column of every table that holds rows of a client. */
+export const clientId = () =>
   uuid("client_id")
     .notNull()
     .references(() => clients.id, { onDelete: "cascade" });

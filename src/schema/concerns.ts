@@ -1,6 +1,6 @@
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import { answers } from "./answers";
-import { branches, clients } from "./clients";
+import { branches, clientId } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
 import { personal } from "./personal";
@@ -19,9 +19,7 @@ export const concerns = pgTable(
   "concerns",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     answerId: uuid("answer_id")
       .notNull()
       .references(() => answers.id, { onDelete: "cascade" }),

@@ -2,14 +2,9 @@ import { sql } from "drizzle-orm";
 import { index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { EventRule } from "@/core/calendar/rules";
 import type { FeedMapping } from "@/core/intake/events";
-import { clients } from "./clients";
+import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal, personal } from "./personal";
-
-const clientId = () =>
-  uuid("client_id")
-    .notNull()
-    .references(() => clients.id, { onDelete: "cascade" });
 
 export const FEED_KINDS = ["webhook", "calendar", "drop-off", "end of day"] as const;
 export type FeedKind = (typeof FEED_KINDS)[number];

@@ -13,16 +13,11 @@ import {
 } from "drizzle-orm/pg-core";
 import type { Matching } from "@/core/intake/columns";
 import type { DateOrder } from "@/core/intake/dates";
-import { clients } from "./clients";
+import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal, personal } from "./personal";
 
 const bytes = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => "bytea" });
-const clientId = () =>
-  uuid("client_id")
-    .notNull()
-    .references(() => clients.id, { onDelete: "cascade" });
-
 /** How a list is to be read: chosen by guessing, changed by picking, remembered for lists of the same shape. */
 export type ReadingChoice = {
   matching: Matching;

@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { boolean, index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Channel } from "@/core/time/sendHours";
 import { asks } from "./asks";
-import { branches, clients } from "./clients";
+import { branches, clientId } from "./clients";
 import { instant, key } from "./columns";
 import { concerns } from "./concerns";
 import { people } from "./people";
@@ -30,9 +30,7 @@ export const messages = pgTable(
   "messages",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     personId: uuid("person_id")
       .notNull()
       .references(() => people.id, { onDelete: "cascade" }),

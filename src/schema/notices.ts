@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
-import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import { clients } from "./clients";
+import { index, integer, pgTable, text, uniqueIndex } from "drizzle-orm/pg-core";
+import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal } from "./personal";
 
@@ -9,9 +9,7 @@ export const notices = pgTable(
   "notices",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     /** What it is about: the same thing is told once. */
     about: text("about").notNull(),
     subject: text("subject").notNull(),

@@ -11,7 +11,7 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
-import { clients } from "./clients";
+import { clientId, clients } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal, personal } from "./personal";
 
@@ -19,9 +19,7 @@ export const people = pgTable(
   "people",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     given: text("given").notNull(),
     family: text("family").notNull().default(""),
     email: text("email"),
@@ -118,11 +116,6 @@ export const people = pgTable(
 );
 
 export type Consent = { given: boolean; at: number; source: string };
-
-const clientId = () =>
-  uuid("client_id")
-    .notNull()
-    .references(() => clients.id, { onDelete: "cascade" });
 
 /** People who share a mailbox, a phone or an address, as a person confirmed. */
 export const households = pgTable(

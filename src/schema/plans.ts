@@ -2,15 +2,10 @@ import { sql } from "drizzle-orm";
 import { index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Reason, TraceLine } from "@/core/asks/eligibility";
 import type { PlanRules } from "@/core/plans/planRules";
-import { branches, clients } from "./clients";
+import { branches, clientId } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
 import { notPersonal, personal } from "./personal";
-
-const clientId = () =>
-  uuid("client_id")
-    .notNull()
-    .references(() => clients.id, { onDelete: "cascade" });
 
 export const plans = pgTable(
   "plans",

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Scale } from "@/core/reviews/rating";
-import { branches, clients, listings } from "./clients";
+import { branches, clientId, listings } from "./clients";
 import { instant, key } from "./columns";
 import { personal } from "./personal";
 
@@ -9,9 +9,7 @@ export const reviews = pgTable(
   "reviews",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     listingId: uuid("listing_id")
       .notNull()
       .references(() => listings.id, { onDelete: "cascade" }),

@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { index, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Reason, TraceLine, VisitOutcome } from "@/core/asks/eligibility";
 import type { VisitKind } from "@/core/intake/arrival";
-import { branches, clients, services, teamMembers } from "./clients";
+import { branches, clientId, services, teamMembers } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
 import { personal } from "./personal";
@@ -11,9 +11,7 @@ export const visits = pgTable(
   "visits",
   {
     id: key(),
-    clientId: uuid("client_id")
-      .notNull()
-      .references(() => clients.id, { onDelete: "cascade" }),
+    clientId: clientId(),
     personId: uuid("person_id")
       .notNull()
       .references(() => people.id, { onDelete: "cascade" }),

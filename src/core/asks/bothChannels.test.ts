@@ -105,7 +105,7 @@ test("no text leaves before 8:00 or from 21:00 on where the recipient is, or the
         const at = NOON + minute * 60_000;
         const sendNow = overHours ? { leg: 0, at, overHours: true } : null;
         const plan = { ...both(0), steps: [{ ...model, channel: "text" as const }] };
-        const next = nextStep(plan, { ...freshAsk(at, 0), byHand, sendNow: sendNow }, reachable, calendar, zone, at);
+        const next = nextStep(plan, { ...freshAsk(at, 0), byHand, sendNow }, reachable, calendar, zone, at);
         if (next.kind !== "send") throw new Error("somebody with an email is always reached");
         if (next.channel === "email") return;
         const minutes = timeOfDay(toLocal(zone ?? "Europe/London", next.at)) / 60_000;

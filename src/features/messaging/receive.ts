@@ -113,13 +113,13 @@ async function noteReceipt(
     // A receipt may overtake our own note that the message was sent: `recordSendResults` then finds it delivered already.
     if (what === "delivered") {
       const arrived = and(eq(messages.id, messageId), inArray(messages.state, ["sending", "sent", "delivered"]));
-      const deliveredAt = new Date(at ?? now).toISOString();
+      const deliveredAt = new Date(at ?? now).getTime();
       // The ask's row first, as everywhere.
-      await setDelivered(tx, scope, messageId, new Date(deliveredAt).getTime());
+      await setDelivered(tx, scope, messageId, deliveredAt);
       const fresh = await tx
         .update(messages)
         .set({
-          deliveredAt: new Date(deliveredAt).getTime(),
+          deliveredAt,
           state: sql`case when ${messages.state} = 'sent' then 'delivered' else ${messages.state} end`,
         })
         .where(and(arrived, isNull(messages.deliveredAt)))
@@ -128,7 +128,7 @@ async function noteReceipt(
         tx,
         scope,
         fresh.map(({ id }) => id),
-        { kind: "delivered", source: "gateway", at: new Date(deliveredAt).getTime() },
+        { kind: "delivered", source: "gateway", at: deliveredAt },
       );
       return true;
     }
