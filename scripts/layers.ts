@@ -5,7 +5,7 @@ import { ROOT } from "./local";
 
 /**
  * Which part may know which. Imports point down only: app, web and worker know features, features know core, schema,
- * platform and ui, core knows nobody. Among features imports point down in the order below, types, parts and actions
+ * locales, platform and ui, core knows nobody. Among features imports point down in the order below, types, parts and actions
  * counted, so that there are no circles. A feature is used through its index; its parts (React) and actions (server
  * actions, for islands) are faces of their own, because the worker must not load React, nor the browser the database.
  */
@@ -49,7 +49,14 @@ const RULES: Rule[] = [
   {
     name: "core knows nobody",
     from: /^src\/core\//,
-    to: /^(src\/(features|schema|connectors|platform|ui|app|web|worker)|standins|scripts)\//,
+    to: /^(src\/(features|schema|connectors|locales|platform|ui|app|web|worker)|standins|scripts)\//,
+    unless: isTest,
+    typesToo: true,
+  },
+  {
+    name: "locales know core alone",
+    from: /^src\/locales\//,
+    to: /^src\/(features|schema|connectors|platform|ui|app|web|worker)\//,
     typesToo: true,
   },
   {
@@ -60,17 +67,17 @@ const RULES: Rule[] = [
   {
     name: "schema knows core alone",
     from: /^src\/schema\//,
-    to: /^src\/(features|connectors|platform|ui|app|web|worker)\//,
+    to: /^src\/(features|connectors|locales|platform|ui|app|web|worker)\//,
     typesToo: true,
   },
   {
     name: "platform knows core and schema alone",
     from: /^src\/platform\//,
-    to: /^src\/(features|connectors|ui|app|web|worker)\//,
+    to: /^src\/(features|connectors|locales|ui|app|web|worker)\//,
     typesToo: true,
   },
   {
-    name: "ui knows core alone",
+    name: "ui knows core and locales alone",
     from: /^src\/ui\//,
     to: /^src\/(features|schema|connectors|platform|app|web|worker)\//,
     typesToo: true,

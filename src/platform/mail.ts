@@ -1,6 +1,8 @@
 import { readFileSync } from "node:fs";
 import nodemailer, { type Transporter } from "nodemailer";
+import { type GatewayReply, readGatewayReply } from "@/core/contacts/gatewayReply";
 import { environment } from "./environment";
+import { log } from "./log";
 
 export type OutgoingMail = {
   /** Becomes the Message-ID, so that a repeat of the same mail can be told. */
@@ -16,7 +18,13 @@ export type OutgoingMail = {
 };
 
 /** What became of handing a message over. `bounced` is for good, `deferred` asks for another try. */
-export type Handed = { kind: "sent"; gatewayId: string } | { kind: "bounced" | "deferred" | "failed"; reason: string };
+export type Handed =
+  | { kind: "sent"; gatewayId: string }
+  | {
+      kind: "bounced" | "deferred" | "failed";
+      reply: GatewayReply;
+      /** What the gateway wrote, where it wrote anything. */ said: string | null;
+    };
 
 let transport: Transporter | undefined;
 
@@ -66,12 +74,15 @@ export async function handOverMail(mail: OutgoingMail): Promise<Handed> {
     return { kind: "sent", gatewayId: mail.id };
   } catch (error) {
     const { responseCode, response, message } = error as { responseCode?: number; response?: string; message: string };
-    const reason = (response ?? message).slice(0, 200);
-    if (responseCode !== undefined && responseCode >= 500) {
-      // 535 and its kin speak of us, not of the person: they are mended by whoever runs the program.
-      return responseCode >= 530 && responseCode < 540 ? { kind: "deferred", reason } : { kind: "bounced", reason };
+    if (responseCode === undefined) {
+      log.warn({ reason: message }, "mail server not reached");
+      return { kind: "deferred", reply: { code: "not reached" }, said: null };
     }
-    return { kind: "deferred", reason };
+    const said = (response ?? message).slice(0, 200);
+    const reply = readGatewayReply(said, responseCode);
+    // 535 and its kin speak of us, not of the person: whoever runs the program has to act.
+    const isOurs = responseCode >= 530 && responseCode < 540;
+    return { kind: responseCode >= 500 && !isOurs ? "bounced" : "deferred", reply, said };
   }
 }
 

@@ -43,9 +43,11 @@ for (const [net, bits] of [
 }
 
 /** Thrown for an address that connectors may not call. */
-export class RefusedAddress extends Error {}
-
-const INSIDE = "Addresses inside a private network cannot be called.";
+export class RefusedAddress extends Error {
+  constructor(readonly why: "private network" | "not http") {
+    super(why);
+  }
+}
 
 /** Whether an IP address lies where nothing of ours may be called. */
 export function isInside(ip: string): boolean {
@@ -57,7 +59,8 @@ export function isInside(ip: string): boolean {
 const checkedLookup: LookupFunction = (host, options, done) => {
   lookup(host, { all: true, family: typeof options.family === "number" ? options.family : 0 })
     .then((found: LookupAddress[]) => {
-      if (found.length === 0 || found.some(({ address }) => isInside(address))) throw new RefusedAddress(INSIDE);
+      if (found.length === 0 || found.some(({ address }) => isInside(address)))
+        throw new RefusedAddress("private network");
       if (options.all) done(null, found);
       else done(null, found[0].address, found[0].family);
     })
@@ -87,12 +90,11 @@ function agentFor(isAllowed: boolean): Agent {
  */
 export async function callOutside(address: string, init: RequestInit = {}): Promise<Response> {
   const url = new URL(address);
-  if (url.protocol !== "https:" && url.protocol !== "http:")
-    throw new RefusedAddress("Only http and https addresses can be called.");
+  if (url.protocol !== "https:" && url.protocol !== "http:") throw new RefusedAddress("not http");
   const isAllowed = environment().OUTBOUND_ALLOW.includes(url.origin);
   // An address in figures is connected to without being looked up.
   const host = url.hostname.replace(/^\[|\]$/g, "");
-  if (!isAllowed && isIP(host) && isInside(host)) throw new RefusedAddress(INSIDE);
+  if (!isAllowed && isIP(host) && isInside(host)) throw new RefusedAddress("private network");
   try {
     const response = await fetchWith(url, {
       ...init,

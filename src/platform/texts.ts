@@ -1,8 +1,10 @@
 import { z } from "zod";
+import { readGatewayStatus } from "@/core/contacts/gatewayReply";
 import { environment } from "./environment";
 import type { Handed } from "./mail";
 
 const accepted = z.object({ id: z.string().min(1) });
+const refusal = z.object({ error: z.string() });
 
 /**
  * Hands one text to the gateway over HTTP: JSON with `from`, `to`, `body` and `reference`, and an Idempotency-Key that
@@ -27,21 +29,16 @@ export async function handOverText(text: { id: string; from: string; to: string;
       const parsed = accepted.safeParse(answer);
       return parsed.success
         ? { kind: "sent", gatewayId: parsed.data.id }
-        : { kind: "deferred", reason: "The gateway gave an answer that could not be read." };
+        : { kind: "deferred", reply: { code: "not readable" }, said: null };
     }
-    const reason = `${(answer as { error?: string }).error ?? "The gateway refused"} (${response.status})`.slice(
-      0,
-      200,
-    );
-    if (response.status === 422 || response.status === 400) return { kind: "bounced", reason };
-    return { kind: "deferred", reason };
+    const said = refusal.safeParse(answer).data?.error.slice(0, 200) ?? null;
+    const isBounce = response.status === 422 || response.status === 400;
+    return { kind: isBounce ? "bounced" : "deferred", reply: readGatewayStatus(response.status), said };
   } catch (error) {
     return {
       kind: "deferred",
-      reason:
-        (error as Error).name === "TimeoutError"
-          ? "The gateway did not answer in time."
-          : "The gateway could not be reached.",
+      reply: { code: (error as Error).name === "TimeoutError" ? "no answer in time" : "not reached" },
+      said: null,
     };
   }
 }

@@ -1,7 +1,8 @@
 import { sql } from "drizzle-orm";
 import { boolean, index, integer, jsonb, pgTable, smallint, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import type { TraceLine } from "@/core/asks/eligibility";
-import type { Stop } from "@/core/asks/nextStep";
+import type { SiteReason } from "@/core/answers/siteMix";
+import type { TraceLine } from "@/core/asks/findings";
+import type { AskEnd, Stop } from "@/core/asks/nextStep";
 import type { Channel } from "@/core/time/sendHours";
 import { branches, clientId } from "./clients";
 import { instant, key } from "./columns";
@@ -9,8 +10,6 @@ import { people } from "./people";
 import { personal } from "./personal";
 import { plans } from "./plans";
 import { visits } from "./visits";
-
-export type AskEnd = "all sent" | "too late" | "unreachable" | "never open";
 
 /** The way of an ask, from planned to reviewed. Whoever came further is taken to have passed what lies before. */
 export const ASK_STAGES = [
@@ -73,7 +72,7 @@ export const asks = pgTable(
     allowanceFrom: instant("allowance_from"),
     /** The site that comes first for this person, where the plan shares out or goes by mailbox, and why. */
     firstSite: text("first_site"),
-    siteWhy: text("site_why"),
+    siteWhy: jsonb("site_why").$type<SiteReason>(),
     stop: text("stop").$type<Stop>(),
     ended: text("ended").$type<AskEnd>(),
     endedAt: instant("ended_at"),

@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { index, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import type { AuditAction, AuditSubject } from "@/core/audit/actions";
 import { asks } from "./asks";
 import { clientId } from "./clients";
 import { instant, key } from "./columns";
@@ -17,8 +18,8 @@ export const auditEntries = pgTable(
     /** The name as it was then, and whose it is: a person's identifier, or nothing for a program. */
     who: text("who").notNull(),
     whoId: text("who_id").default(sql`nullif(current_setting('estima.user', true), '')`),
-    action: text("action").notNull(),
-    subject: text("subject").notNull(),
+    action: text("action").$type<AuditAction>().notNull(),
+    subject: text("subject").$type<AuditSubject>().notNull(),
     subjectId: uuid("subject_id"),
     details: jsonb("details"),
   },

@@ -11,6 +11,7 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
+import type { SiteProblem } from "@/core/reviews/siteProblems";
 import type { SendHours } from "@/core/time/sendHours";
 import { agencies } from "./accounts";
 import { instant, key } from "./columns";
@@ -124,7 +125,7 @@ export const listings = pgTable(
     url: text("url").notNull(),
     position: integer("position").notNull().default(0),
     /** Why the link leads nowhere, and when somebody last looked. */
-    problem: text("problem"),
+    problem: jsonb("problem").$type<SiteProblem>(),
     lookedAt: instant("looked_at"),
     /** Mail domains whose mailboxes are accounts of the site, or whose mail is hosted there. */
     accountDomains: text("account_domains").array().notNull().default(sql`'{}'::text[]`),
@@ -141,7 +142,7 @@ export const listings = pgTable(
     ratingSum: doublePrecision("rating_sum"),
     collectAt: instant("collect_at"),
     collectedAt: instant("collected_at"),
-    collectError: text("collect_error"),
+    collectError: jsonb("collect_error").$type<SiteProblem>(),
     cursor: text("cursor"),
   },
   (t) => [index("listings_branch").on(t.clientId, t.branchId, t.position), index("listings_due").on(t.collectAt)],

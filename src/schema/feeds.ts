@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { EventRule } from "@/core/calendar/rules";
 import type { FeedMapping } from "@/core/intake/events";
+import type { EventResult, FetchProblem, FetchReport } from "@/core/intake/feedReports";
 import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal, personal } from "./personal";
@@ -36,9 +37,9 @@ export const feeds = pgTable(
     pollAt: instant("poll_at"),
     pollMinutes: integer("poll_minutes").notNull().default(30),
     polledAt: instant("polled_at"),
-    /** What the last fetch said. */
-    said: text("said"),
-    error: text("error"),
+    /** What the last fetch brought, and why it could not be fetched. */
+    report: jsonb("report").$type<FetchReport>(),
+    problem: jsonb("problem").$type<FetchProblem>(),
     createdAt: instant("created_at").notNull(),
   },
   (t) => [
@@ -62,8 +63,8 @@ export const inboundEvents = pgTable(
     body: jsonb("body").notNull(),
     at: instant("at").notNull(),
     state: text("state").$type<"waiting" | "done" | "ignored" | "failed">().notNull().default("waiting"),
-    /** What it did, in words. */
-    what: text("what"),
+    /** What it did. */
+    result: jsonb("result").$type<EventResult>(),
     visitId: uuid("visit_id"),
     personId: uuid("person_id"),
     tries: integer("tries").notNull().default(0),
@@ -82,7 +83,7 @@ export const feedsPersonal = notPersonal(feeds);
 export const inboundEventsPersonal = personal(inboundEvents, {
   owners: [inboundEvents.personId],
   merge: "follows",
-  erase: { body: {}, what: "The person was erased." },
+  erase: { body: {}, result: { code: "erased" } },
   keeps: ["eventId", "state"],
   exports: { as: "feedEvents", only: ["at", "body"] },
 });

@@ -11,8 +11,12 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
+import type { Reason } from "@/core/asks/findings";
 import type { Matching } from "@/core/intake/columns";
 import type { DateOrder } from "@/core/intake/dates";
+import type { FileProblem } from "@/core/intake/fileProblems";
+import type { ForecastVerdict } from "@/core/intake/forecast";
+import type { Remark } from "@/core/intake/remarks";
 import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal, personal } from "./personal";
@@ -71,7 +75,7 @@ export const intakes = pgTable(
     done: integer("done").notNull().default(0),
     total: integer("total").notNull().default(0),
     counts: jsonb("counts").$type<IntakeCounts>(),
-    error: text("error"),
+    error: jsonb("error").$type<FileProblem>(),
     keptAt: instant("kept_at"),
     undoneAt: instant("undone_at"),
     /** Real time: until when somebody works on it. Past it, a worker takes it up again. */
@@ -110,11 +114,11 @@ export type Forecast = {
    * What would happen to the visits if plans looked at them: how many asked, and how many left out for which reason.
    */
   asked: number;
-  leftOut: Record<string, number>;
+  leftOut: Partial<Record<Reason, number>>;
   firstLeaves: number | null;
   unknownNames: { kind: "service" | "branch" | "team" | "tag"; name: string; count: number }[];
   /** The first of them, each with what would happen. */
-  visits: { row: number; name: string; what: string; endsAt: number }[];
+  visits: { row: number; name: string; what: ForecastVerdict; endsAt: number }[];
 };
 
 /**
@@ -132,7 +136,7 @@ export const intakeRows = pgTable(
     row: integer("row").notNull(),
     state: text("state").$type<"refused" | "doubtful" | "changed" | "mended">().notNull(),
     cells: jsonb("cells").$type<string[]>(),
-    problems: jsonb("problems").$type<{ field: string; message: string }[]>().notNull().default([]),
+    problems: jsonb("problems").$type<Remark[]>().notNull().default([]),
     personId: uuid("person_id"),
     /** The details of the person that this row changed, as they were and as it left them. */
     before: jsonb("before"),

@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
-import { boolean, index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { boolean, index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import type { MessageReason } from "@/core/asks/messageReasons";
 import type { Channel } from "@/core/time/sendHours";
 import { asks } from "./asks";
 import { branches, clientId } from "./clients";
@@ -50,8 +51,10 @@ export const messages = pgTable(
     /** What it waits for beside its time. */
     hold: text("hold").$type<"plan paused" | "by hand" | "allowance" | "ceiling">(),
     state: text("state").$type<MessageState>().notNull(),
-    /** Why it is in this state, or why it leaves when it does: one plain sentence. */
-    reason: text("reason").notNull().default(""),
+    /** Why it is in this state, or why it leaves when it does. */
+    reason: jsonb("reason").$type<MessageReason>(),
+    /** What the gateway wrote when it refused the message or gave it back, as it wrote it. */
+    gatewaySaid: text("gateway_said"),
     dueAt: instant("due_at"),
     /** Leaves before others that are due at the same time: a tag says so. */
     goesFirst: boolean("goes_first").notNull().default(false),
@@ -95,7 +98,7 @@ export const messages = pgTable(
 export const messagesPersonal = personal(messages, {
   owners: [messages.personId],
   merge: "follows",
-  erase: { address: null, subject: null, body: null, writtenBy: null, reason: "The person was erased." },
+  erase: { address: null, subject: null, body: null, writtenBy: null, gatewaySaid: null, reason: { code: "erased" } },
   keeps: ["direction", "channel", "stepName", "wording", "hold", "state", "gatewayId"],
   exports: { as: "messages" },
 });

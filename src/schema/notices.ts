@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
-import { index, integer, pgTable, text, uniqueIndex } from "drizzle-orm/pg-core";
+import { index, integer, jsonb, pgTable, text, uniqueIndex } from "drizzle-orm/pg-core";
+import type { NoticeContent } from "@/core/notices/notice";
 import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal } from "./personal";
@@ -12,11 +13,7 @@ export const notices = pgTable(
     clientId: clientId(),
     /** What it is about: the same thing is told once. */
     about: text("about").notNull(),
-    subject: text("subject").notNull(),
-    /** The address of its page follows behind them. */
-    words: text("words").notNull(),
-    /** The page that shows it, below the client's own. */
-    path: text("path").notNull(),
+    content: jsonb("content").$type<NoticeContent>().notNull(),
     createdAt: instant("created_at").notNull(),
     /** When it is handed over, or tried again; null once that is done with. */
     dueAt: instant("due_at"),

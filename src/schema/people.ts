@@ -11,6 +11,9 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
+import type { GatewayReply } from "@/core/contacts/gatewayReply";
+import type { OptOutWay } from "@/core/contacts/optOut";
+import type { HouseholdSign, LikenessSigns } from "@/core/people/likeness";
 import { clientId, clients } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal, personal } from "./personal";
@@ -24,16 +27,16 @@ export const people = pgTable(
     family: text("family").notNull().default(""),
     email: text("email"),
     emailBouncedAt: instant("email_bounced_at"),
-    emailBouncedWhy: text("email_bounced_why"),
+    emailBouncedWhy: jsonb("email_bounced_why").$type<GatewayReply>(),
     emailOptedOutAt: instant("email_opted_out_at"),
-    emailOptedOutHow: text("email_opted_out_how"),
+    emailOptedOutHow: jsonb("email_opted_out_how").$type<OptOutWay>(),
     /** E.164. */
     phone: text("phone"),
     phoneTakesTexts: boolean("phone_takes_texts").notNull().default(false),
     textBouncedAt: instant("text_bounced_at"),
-    textBouncedWhy: text("text_bounced_why"),
+    textBouncedWhy: jsonb("text_bounced_why").$type<GatewayReply>(),
     textOptedOutAt: instant("text_opted_out_at"),
-    textOptedOutHow: text("text_opted_out_how"),
+    textOptedOutHow: jsonb("text_opted_out_how").$type<OptOutWay>(),
     /** Addresses that were put right by hand: a source that still says them changes nothing. */
     wrongAddresses: text("wrong_addresses").array().notNull().default(sql`'{}'::text[]`),
     /** Their number in the client's own books; the same one is the same person. */
@@ -151,8 +154,8 @@ export const peopleMatches = pgTable("people_matches", {
     .references(() => clients.id, { onDelete: "cascade" }),
   /** Real time. */
   foundAt: instant("found_at").notNull(),
-  pairs: jsonb("pairs").$type<{ a: string; b: string; why: string; weight: number }[]>().notNull(),
-  homes: jsonb("homes").$type<{ members: string[]; why: string }[]>().notNull(),
+  pairs: jsonb("pairs").$type<{ a: string; b: string; why: LikenessSigns; weight: number }[]>().notNull(),
+  homes: jsonb("homes").$type<{ members: string[]; why: HouseholdSign[] }[]>().notNull(),
 });
 
 /** Two records made one: both as they were and what moved, so that it can be undone. */

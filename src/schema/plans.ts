@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import type { Reason, TraceLine } from "@/core/asks/eligibility";
+import type { Reason, TraceLine } from "@/core/asks/findings";
+import type { PauseReason } from "@/core/plans/pauseReason";
 import type { PlanRules } from "@/core/plans/planRules";
 import { branches, clientId } from "./clients";
 import { instant, key } from "./columns";
@@ -16,7 +17,7 @@ export const plans = pgTable(
     /** draft: has never run. archived: takes nothing, asks under way go on. */
     state: text("state").$type<"draft" | "running" | "paused" | "archived">().notNull(),
     /** Why it paused by itself; null when a person did it. */
-    pausedWhy: text("paused_why"),
+    pausedWhy: jsonb("paused_why").$type<PauseReason>(),
     /** In force. */
     rules: jsonb("rules").$type<PlanRules>().notNull(),
     /** Counts what was put in force. */

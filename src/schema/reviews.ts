@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
-import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { Scale } from "@/core/reviews/rating";
+import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { branches, clientId, listings } from "./clients";
 import { instant, key } from "./columns";
 import { personal } from "./personal";
@@ -33,7 +34,7 @@ export const reviews = pgTable(
     deletedAt: instant("deleted_at"),
     reply: text("reply"),
     replyState: text("reply_state").$type<"none" | "posting" | "posted" | "failed">().notNull().default("none"),
-    replyError: text("reply_error"),
+    replyError: jsonb("reply_error").$type<SiteProblem>(),
     replyBy: text("reply_by"),
     repliedAt: instant("replied_at"),
   },

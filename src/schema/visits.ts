@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { index, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import type { Reason, TraceLine, VisitOutcome } from "@/core/asks/eligibility";
+import type { Reason, TraceLine, VisitOutcome } from "@/core/asks/findings";
 import type { VisitKind } from "@/core/intake/arrival";
 import { branches, clientId, services, teamMembers } from "./clients";
 import { instant, key } from "./columns";

@@ -14,6 +14,7 @@ import {
   takeCalendar,
 } from "@/features/intake";
 import { correctAddress } from "@/features/people-admin";
+import { eventSentence } from "@/locales/intake";
 import { withClient } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { branches } from "@/schema/clients";
@@ -105,7 +106,9 @@ describe("a webhook", () => {
       visits: [{ outcome: "finished", decision: "asked" }],
       asks: [{ stop: null }],
     });
-    expect(after.deliveries.map(({ state, what }) => [state, what])).toEqual([
+    expect(
+      after.deliveries.map(({ state, result }) => [state, result && eventSentence(result, "Europe/London", TUESDAY)]),
+    ).toEqual([
       ["done", expect.stringContaining("Odette Marsh is new: a visit")],
       ["done", expect.stringContaining("is finished now")],
     ]);
@@ -278,7 +281,12 @@ describe("a webhook", () => {
     await send(feed, { kind: "done", who: { mail: "odette@post.example", called: "Odette Marsh" }, no: "H1" });
     await send(feed, event("visit.finished", visit("H2", -1), { name: "Nobody", phone: "12" }));
     await doAllDue();
-    expect((await all(it)).deliveries.map(({ state, what }) => [state, what])).toEqual([
+    expect(
+      (await all(it)).deliveries.map(({ state, result }) => [
+        state,
+        result && eventSentence(result, "Europe/London", TUESDAY),
+      ]),
+    ).toEqual([
       ["ignored", "The delivery names no event."],
       ["failed", "“12” is not a phone number."],
     ]);

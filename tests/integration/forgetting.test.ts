@@ -1,5 +1,6 @@
 import { eq, sql } from "drizzle-orm";
 import fc from "fast-check";
+import type { AuditSubject } from "@/core/audit/actions";
 import { auditTrail, recordAudit, recordSignIn, TRAIL_PAGE } from "@/features/audit";
 import {
   addFeed,
@@ -308,7 +309,7 @@ describe("the trail", () => {
     expect(await withClient(other.scope, (tx) => auditTrail(tx, other.scope, null, null))).toEqual([]);
   });
 
-  test("names what a action was about, of whatever kind, and keeps the name of what is gone", async () => {
+  test("names what an action was about, of whatever kind, and keeps the name of what is gone", async () => {
     const it = await scene();
     const { person, visit } = await it.finishVisit({ given: "Odette", family: "Marsh" });
     const ask = await it.askOf(person.id);
@@ -316,7 +317,7 @@ describe("the trail", () => {
       await harness.owner.query<{ id: string }>("select id from listings where client_id = $1", [it.client.id])
     ).rows[0].id;
     const list = await bring(it, bytesOf([HEADER, ["Jun Abara", "jun@post.example", "", "x"]]));
-    const about: [string, string, unknown, string | null][] = [
+    const about: [AuditSubject, string, unknown, string | null][] = [
       ["person", person.id, null, "Odette Marsh"],
       ["visit", visit.id, null, "Odette Marsh"],
       ["ask", ask.id, null, "Odette Marsh"],
@@ -366,15 +367,16 @@ describe("the trail", () => {
           clientId: it.client.id,
           at: TUESDAY - Math.floor(n / 40) * HOUR,
           who: "Maud",
-          action: `did ${n}`,
+          action: "changed",
           subject: "send hours",
+          details: { n },
         }),
       );
     const seen: string[] = [];
     let before: { at: number; id: string } | null = null;
     for (;;) {
       const page = await withClient(it.scope, (tx) => auditTrail(tx, it.scope, null, before));
-      seen.push(...page.slice(0, TRAIL_PAGE).map(({ action }) => action));
+      seen.push(...page.slice(0, TRAIL_PAGE).map(({ details }) => String((details as { n: number }).n)));
       if (page.length <= TRAIL_PAGE) break;
       before = page[TRAIL_PAGE - 1];
     }

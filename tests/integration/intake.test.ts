@@ -177,7 +177,7 @@ test("a refused row says why, is mended in place, and counts once", async () => 
   const [refused] = await withClient(it.scope, (tx) => rowsOfIntake(tx, it.scope, id, "refused"));
   expect(refused).toMatchObject({
     row: 2,
-    problems: [{ field: "email", message: "“jun at post” is not an email address." }],
+    problems: [{ code: "not an email", field: "email", text: "jun at post" }],
   });
   const mend = (email: string) =>
     withClient(it.scope, (tx) =>

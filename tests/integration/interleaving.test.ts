@@ -72,7 +72,7 @@ const WAYS: {
     change: (tx, person) =>
       tx
         .update(people)
-        .set({ emailBouncedAt: TUESDAY, emailBouncedWhy: "no such mailbox" })
+        .set({ emailBouncedAt: TUESDAY, emailBouncedWhy: { code: "no such address" } })
         .where(eq(people.id, person.id)),
     shows: (after) => after.emailBouncedAt === TUESDAY,
   },

@@ -47,6 +47,15 @@ const subjects = async (address: string) =>
 const setTexts = (textsAMonth: number) =>
   inside((tx) => tx.update(clients).set({ textsAMonth }).where(eq(clients.id, scene.client.id)));
 
+const USED_UP = {
+  code: "allowance used up",
+  channel: "email",
+  most: 10,
+  renewedAt: TUESDAY + 7 * 86_400_000,
+  leavesOut: false,
+} as const;
+const EMAILS = expect.stringMatching(/this month’s emails are used up$/);
+
 test("an allowance that is used up is told once for its size, to whoever may raise it", async () => {
   const manager = await seat("manager", scene.client.id);
   const [desk, reader] = [await seat("desk", scene.client.id), await seat("reader", scene.client.id)];
@@ -97,29 +106,15 @@ test("when nobody is held, it is told as soon as somebody is left out", async ()
 test("a mail server that is down is tried again, and nobody is told twice", async () => {
   const [first, second] = [await seat("manager", scene.client.id), await seat("agency", null)];
   harness.town.mail.faults.add({ kind: "defer", match: second });
-  await inside((tx) =>
-    enqueueNotice(
-      tx,
-      scene.scope,
-      { about: "test 1", subject: "Look at this", words: "It cannot wait.", path: "/today" },
-      TUESDAY,
-    ),
-  );
-  await inside((tx) =>
-    enqueueNotice(
-      tx,
-      scene.scope,
-      { about: "test 1", subject: "Look at this again", words: "It cannot wait.", path: "/today" },
-      TUESDAY,
-    ),
-  );
+  await inside((tx) => enqueueNotice(tx, scene.scope, "test 1", USED_UP, TUESDAY));
+  await inside((tx) => enqueueNotice(tx, scene.scope, "test 1", { ...USED_UP, channel: "text" }, TUESDAY));
   await tellDue(TUESDAY);
-  expect([await subjects(first), await subjects(second)]).toEqual([["Look at this"], []]);
+  expect([await subjects(first), await subjects(second)]).toEqual([[EMAILS], []]);
   await tellDue(TUESDAY);
   expect(await subjects(second)).toEqual([]);
   harness.town.mail.faults.clear();
   await tellDue(TUESDAY + 3_600_000);
-  expect([await subjects(first), await subjects(second)]).toEqual([["Look at this"], ["Look at this"]]);
+  expect([await subjects(first), await subjects(second)]).toEqual([[EMAILS], [EMAILS]]);
   const notice = await inside((tx) => lastNotice(tx, scene.scope, "test 1"));
   expect(notice).toMatchObject({ dueAt: null, attempts: 2, toldAt: TUESDAY });
   expect(harness.town.mail.repeats).toBe(0);
@@ -130,9 +125,7 @@ test("a mail server that is down is tried again, and nobody is told twice", asyn
 
 test("handed over and killed before it was noted, it is handed over again under the same name", async () => {
   const manager = await seat("manager", scene.client.id);
-  await inside((tx) =>
-    enqueueNotice(tx, scene.scope, { about: "test 2", subject: "Once", words: "Once only.", path: "/today" }, TUESDAY),
-  );
+  await inside((tx) => enqueueNotice(tx, scene.scope, "test 2", USED_UP, TUESDAY));
   const [claim] = await claimNotices(TUESDAY);
   // Claimed for a while of real time, nobody else takes it.
   expect(await claimNotices(TUESDAY)).toEqual([]);
@@ -142,20 +135,13 @@ test("handed over and killed before it was noted, it is handed over again under 
   ]);
   const repeats = harness.town.mail.repeats;
   await tellDue(TUESDAY);
-  expect(await subjects(manager)).toEqual(["Once"]);
+  expect(await subjects(manager)).toEqual([EMAILS]);
   expect(harness.town.mail.repeats).toBeGreaterThan(repeats);
 });
 
 test("a client that nobody looks after loses nothing: the notice stays, told to nobody", async () => {
   await harness.owner.query("delete from seats");
-  await inside((tx) =>
-    enqueueNotice(
-      tx,
-      scene.scope,
-      { about: "test_3%", subject: "Anybody?", words: "Nobody.", path: "/today" },
-      TUESDAY,
-    ),
-  );
+  await inside((tx) => enqueueNotice(tx, scene.scope, "test_3%", USED_UP, TUESDAY));
   await tellDue(TUESDAY);
   const notice = await inside((tx) => lastNotice(tx, scene.scope, "test_3%"));
   expect(notice).toMatchObject({ subject: "Anybody?", dueAt: null, toldAt: null, told: [] });

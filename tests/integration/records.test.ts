@@ -207,7 +207,7 @@ describe("households and minors", () => {
     expect(looked.trace).toContainEqual({
       rule: "household asked",
       objects: false,
-      value: "asked together with Odette Marsh",
+      finding: { code: "asked together", name: "Odette Marsh" },
     });
     await it.advance(TUESDAY + 2 * HOUR);
     expect((await it.messagesOf(a.id))[0].body).toContain("Biscuit");
@@ -215,7 +215,7 @@ describe("households and minors", () => {
     const third = await it.visit(b.id, { endsAt: TUESDAY + HOUR }, TUESDAY + 2 * HOUR);
     const [late] = await inside(it, (tx) => tx.select().from(visits).where(eq(visits.id, third.id)));
     expect(late).toMatchObject({ decision: "left out", reason: "household asked" });
-    expect(late.trace?.at(-1)?.value).toBe("Odette Marsh is asked for this day");
+    expect(late.trace?.at(-1)?.finding).toEqual({ code: "household asked", name: "Odette Marsh" });
     await inside(it, (tx) => leaveHousehold(tx, it.scope, a.id, "Maud", TUESDAY));
     expect(await find(it, b.id)).toMatchObject({ householdId: null });
   });
@@ -345,9 +345,9 @@ describe("erasing", () => {
     expect(await inside(it, (tx) => findIntake(tx, it.scope, list))).toMatchObject({
       counts: { rows: 2, new: 1, refused: 1 },
     });
-    expect((await inside(it, (tx) => rowsOfIntake(tx, it.scope, list, "refused")))[0].problems[0].message).toContain(
-      "asked to be erased",
-    );
+    expect((await inside(it, (tx) => rowsOfIntake(tx, it.scope, list, "refused")))[0].problems).toEqual([
+      { code: "erased", field: "full name" },
+    ]);
   });
 
   test("everything known of one person is one JSON, without anybody else's and without secrets of the machine", async () => {

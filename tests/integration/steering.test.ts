@@ -267,14 +267,22 @@ describe("limits", () => {
     const plan = await inside((tx) => findPlan(tx, scene.scope, scene.client.planId));
     expect(plan).toMatchObject({
       state: "paused",
-      pausedWhy: expect.stringMatching(/% of its messages came back \(\d+ of \d+\), more than the 10 % it may/),
+      pausedWhy: {
+        code: "came back",
+        share: expect.any(Number),
+        count: expect.any(Number),
+        of: expect.any(Number),
+        most: 10,
+      },
     });
     expect(await inside((tx) => stoppedPlans(tx, scene.scope))).toEqual([
       {
         id: scene.client.planId,
         name: plan?.name,
         pausedWhy: plan?.pausedWhy,
-        notice: expect.objectContaining({ words: expect.stringContaining(plan?.pausedWhy ?? "?") }),
+        notice: expect.objectContaining({
+          content: expect.objectContaining({ code: "plan paused", why: plan?.pausedWhy }),
+        }),
       },
     ]);
     const { rows } = await harness.owner.query(
@@ -484,7 +492,7 @@ describe("other beginnings", () => {
     expect((await visitOf(visit.id)).trace).toContainEqual({
       rule: "no plan",
       objects: false,
-      value: "“Fenwick first” takes it, being before “After a visit” in the order of plans",
+      finding: { code: "plan takes it", plan: "Fenwick first", before: ["After a visit"] },
     });
   });
 });
@@ -507,9 +515,7 @@ describe("who else", () => {
     await scene.moveTo(later);
     const second = await scene.visit(person.id, { endsAt: later }, later);
     expect(await visitOf(second.id)).toMatchObject({ reason: "resting" });
-    expect((await visitOf(second.id)).trace?.at(-1)?.value).toMatch(
-      /^reviewed 2 days ago|^reviewed less than|^reviewed \d/,
-    );
+    expect((await visitOf(second.id)).trace?.at(-1)?.finding).toMatchObject({ code: "rest", since: "reviewed" });
     const { token } = await scene.askOf(person.id);
     await post(`${harness.env.APP_URL}/a/${token}/rate`, { rating: "5" });
     expect(await (await fetch(`${harness.env.APP_URL}/a/${token}`)).text()).not.toContain("Write on Waypost");
@@ -590,6 +596,10 @@ describe("who else", () => {
     await skipTo(TUESDAY + 2 * HOUR, TUESDAY + 10 * DAY);
     const again = await scene.visit(agreed.id, { endsAt: TUESDAY + 10 * DAY }, TUESDAY + 10 * DAY);
     expect(await visitOf(again.id)).toMatchObject({ reason: "resting" });
-    expect((await visitOf(again.id)).trace?.at(-1)?.value).toMatch(/rests 60 days from every plan/);
+    expect((await visitOf(again.id)).trace?.at(-1)?.finding).toMatchObject({
+      code: "rest",
+      rest: 60,
+      everywhere: true,
+    });
   });
 });

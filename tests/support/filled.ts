@@ -117,7 +117,7 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
       .values({ clientId: client.id, planId: client.planId, branchId: client.branchId, site: "Waypost", turns: 1 });
     await tx.insert(peopleMatches).values({ clientId: client.id, foundAt: now, pairs: [], homes: [] });
     await saveView(tx, scope, "Maud", "Mine", { q: "x" });
-    await enqueueNotice(tx, scope, { about: "x", subject: "x", words: "x", path: "/today" }, now);
+    await enqueueNotice(tx, scope, "x", { code: "not recorded" }, now);
   });
   const feed = await withClient(scope, (tx) =>
     addFeed(tx, scope, "Maud", { kind: "webhook", name: "Book", url: "", branchId: null, serviceId: null }, now),

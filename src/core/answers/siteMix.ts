@@ -1,6 +1,19 @@
+import { z } from "zod";
 import type { PlanRules } from "../plans/planRules";
 
 export type SiteRules = PlanRules["sites"];
+
+/** Why a site comes first, and which sites were passed over because the person has reviewed them. Names of sites. */
+const reviewed = z.array(z.string());
+export const SITE_REASON = z.discriminatedUnion("code", [
+  z.object({ code: z.literal("mailbox account"), site: z.string(), reviewed }),
+  z.object({ code: z.literal("mailbox of no site"), site: z.string(), reviewed }),
+  z.object({ code: z.literal("behind its share"), site: z.string(), reviewed }),
+  z.object({ code: z.literal("plan order"), site: z.string(), reviewed }),
+  z.object({ code: z.literal("none left"), reviewed }),
+  z.object({ code: z.literal("not recorded") }),
+]);
+export type SiteReason = z.infer<typeof SITE_REASON>;
 
 /** What decides which site comes first for one person. */
 export type SiteFacts = {
@@ -14,31 +27,31 @@ export type SiteFacts = {
   reviewed: readonly string[];
 };
 
-/** The sites offered to a person, first one first, and in words why that one is first. */
-export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[]; why: string } {
+/** The sites offered to a person, first one first, and why that one is first. */
+export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[]; why: SiteReason } {
   // A name that stands twice, in the plan's order or at the branch, is one site.
   const left = [...new Set(facts.sites)].filter((site) => !facts.reviewed.includes(site));
   const named = [...new Set(rules.order)].filter((site) => left.includes(site));
   const order = [...named, ...left.filter((site) => !named.includes(site))];
-  const passedOver = facts.reviewed.length > 0 ? `; ${facts.reviewed.join(", ")} passed over, reviewed already` : "";
-  const lead = (first: string, why: string) => ({
+  const passedOver = [...facts.reviewed];
+  const lead = (first: string, code: Exclude<SiteReason["code"], "none left" | "not recorded">) => ({
     sites: [first, ...order.filter((site) => site !== first)].slice(0, rules.most),
-    why: `${why}${passedOver}`,
+    why: { code, site: first, reviewed: passedOver },
   });
-  if (order.length === 0) return { sites: [], why: `no site is left to offer${passedOver}` };
+  if (order.length === 0) return { sites: [], why: { code: "none left", reviewed: passedOver } };
   if (rules.mix === "mailbox") {
     const match = order.find((site) => facts.mailboxSites.includes(site));
-    if (match) return lead(match, `${match} first: their mailbox is an account there`);
-    return lead(order[0], `${order[0]} first: their mailbox belongs to no site`);
+    if (match) return lead(match, "mailbox account");
+    return lead(order[0], "mailbox of no site");
   }
   if (rules.mix === "shares") {
     // A site without a page at this branch leaves its share to the others.
     const here = <T>(all: Readonly<Record<string, T>>) =>
       Object.fromEntries(Object.entries(all).filter(([site]) => facts.sites.includes(site)));
     const turn = shareTurn(order, here(rules.shares), here(facts.turns));
-    if (turn) return lead(turn, `${turn} first: it is behind its share`);
+    if (turn) return lead(turn, "behind its share");
   }
-  return lead(order[0], `${order[0]} first in the plan’s order`);
+  return lead(order[0], "plan order");
 }
 
 /**

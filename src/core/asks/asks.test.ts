@@ -1,12 +1,16 @@
 import fc from "fast-check";
+import { reasonWords, scheduleSentence } from "@/locales/asking";
 import { legsOf, MOST_LEGS } from "../plans/legs";
 import { PLAIN_RULES, type PlanRules, type PlanStep, planRulesSchema } from "../plans/planRules";
 import { type SendCalendar, weekOf } from "../time/sendHours";
 import { DAY, dayNumber, HOUR, MINUTE, timeOfDay, toLocal, weekday } from "../time/zone";
-import { checkEligibility, type EligibilityCase, examineByHand, REASONS, sayReason } from "./eligibility";
+import { checkEligibility, type EligibilityCase, examineByHand } from "./eligibility";
+import { REASONS } from "./findings";
 import { type AskSoFar, backoff, nextStep, projectAsk, STOPS } from "./nextStep";
 import { type Addresses, chooseChannel, obstacle } from "./reach";
-import { sayWhyThen } from "./whyThen";
+import { whyThen } from "./whyThen";
+
+const sentenceOf = (...it: Parameters<typeof whyThen>) => scheduleSentence(whyThen(...it));
 
 const words = { text: "Hi {first name|there}: {link} STOP", subject: "Hello", email: "Hello\n\n{link}" };
 const stepOf = (key: string, change: Partial<PlanStep> & Pick<PlanStep, "channel" | "delay">): PlanStep => ({
@@ -220,7 +224,7 @@ describe("what an ask does next", () => {
     expect(next).toMatchObject({ kind: "send", channel: "email", why: ["delay", "other channel"] });
     if (next.kind === "send")
       expect(
-        sayWhyThen(next.why, next.at, {
+        sentenceOf(next.why, next.at, {
           delay: plan.steps[0].delay,
           after: "visit",
           channel: next.channel,
@@ -242,7 +246,7 @@ describe("what an ask does next", () => {
     expect(next).toMatchObject({ channel: "email", at: Date.UTC(2026, 10, 25, 9) });
     if (next.kind === "send")
       expect(
-        sayWhyThen(next.why, next.at, {
+        sentenceOf(next.why, next.at, {
           delay: plan.steps[0].delay,
           after: "visit",
           channel: "email",
@@ -356,8 +360,8 @@ describe("who is asked", () => {
   });
 
   test("every reason has its sentence", () => {
-    for (const reason of REASONS) expect(sayReason(reason)).toMatch(/\w{4}/);
-    expect(new Set(REASONS.map(sayReason)).size).toBe(REASONS.length);
+    for (const reason of REASONS) expect(reasonWords(reason)).toMatch(/\w{4}/);
+    expect(new Set(REASONS.map(reasonWords)).size).toBe(REASONS.length);
   });
 
   test("opting out of one channel is never got round by the other", () => {

@@ -1,7 +1,7 @@
 import { type Leg, type LegRules, legsOf } from "../plans/legs";
 import type { PlanRules } from "../plans/planRules";
 import { addDelay } from "../time/delay";
-import { type Channel, nextLegal, nextPermitted, type SendCalendar, type Shift } from "../time/sendHours";
+import { type Channel, nextLegal, nextPermitted, type SendCalendar, SHIFTS } from "../time/sendHours";
 import { spreadSlot } from "../time/spread";
 import { DAY, MINUTE } from "../time/zone";
 import { type Addresses, chooseChannel, obstacle } from "./reach";
@@ -18,6 +18,10 @@ export const STOPS = [
   "not to be asked",
 ] as const;
 export type Stop = (typeof STOPS)[number];
+
+/** How an ask ends by itself. */
+export const ASK_ENDS = ["all sent", "too late", "unreachable", "never open"] as const;
+export type AskEnd = (typeof ASK_ENDS)[number];
 
 /** Why an ask is held. */
 export type Hold = "plan paused" | "by hand";
@@ -72,18 +76,20 @@ export function freshAsk(anchorAt: number, gapMinutes: number, spread: AskSoFar[
   };
 }
 
-export type Why =
-  | Shift
-  | "delay"
-  | "at once"
-  | "gap"
-  | "retry"
-  | "late"
-  | "other channel"
-  | "ceiling"
-  | "spread"
-  | "allowance"
-  | "sendNow";
+export const WHYS = [
+  ...SHIFTS,
+  "delay",
+  "at once",
+  "gap",
+  "retry",
+  "late",
+  "other channel",
+  "ceiling",
+  "spread",
+  "allowance",
+  "sendNow",
+] as const;
+export type Why = (typeof WHYS)[number];
 
 export type Send = {
   kind: "send";
@@ -99,7 +105,7 @@ export type NextStep =
   | Send
   | { kind: "held"; leg: number; step: number; hold: Hold }
   | { kind: "end"; outcome: "stopped"; stop: Stop }
-  | { kind: "end"; outcome: "all sent" | "too late" | "unreachable" | "never open" };
+  | { kind: "end"; outcome: AskEnd };
 
 export type NextRules = LegRules &
   Pick<PlanRules, "freshDays" | "style"> & { doors: Pick<PlanRules["doors"], "threshold"> };

@@ -1,7 +1,8 @@
 import type { VisitKind } from "../intake/visitKinds";
 import type { PlanRules } from "../plans/planRules";
 import type { Channel, SendCalendar } from "../time/sendHours";
-import type { Reason, TraceLine, VisitOutcome, Wishes } from "./eligibility";
+import type { Wishes } from "./eligibility";
+import type { Reason, TraceLine, VisitOutcome } from "./findings";
 import type { AskSoFar, Why } from "./nextStep";
 import type { Addresses } from "./reach";
 

@@ -54,7 +54,7 @@ type Window = { zone: string; from: number; to: number };
  */
 export function expandCalendar(text: string, window: Window): ExpandedCalendar {
   const blocks = blocksOf(text);
-  if (!blocks) throw new NoCalendar("This is no calendar in the iCalendar format.");
+  if (!blocks) throw new NoCalendar();
   const zones = new Map(
     blocks.zones.flatMap((component) => [
       [String(component.getFirstPropertyValue("tzid") ?? ""), new ICAL.Timezone(component)] as const,

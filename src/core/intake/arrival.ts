@@ -1,11 +1,12 @@
-import type { VisitOutcome } from "../asks/eligibility";
+import type { VisitOutcome } from "../asks/findings";
 import { normaliseEmail } from "../contacts/email";
 import { familyName, givenName, splitName } from "../contacts/name";
-import { normalisePhone, type Phone, sayPhone, suggestPhone } from "../contacts/phone";
+import { normalisePhone, type Phone, suggestPhone } from "../contacts/phone";
 import { shortKey } from "../shortKey";
 import { DAY, formatDay, fromLocal, HOUR } from "../time/zone";
 import { type DateOrder, readDate, readTime } from "./dates";
 import { type Field, readOutcome, readYesNo, VISIT_FIELDS } from "./fields";
+import type { Remark } from "./remarks";
 import { VISIT_KINDS, type VisitKind } from "./visitKinds";
 
 export { VISIT_KINDS, type VisitKind };
@@ -51,8 +52,6 @@ export type ArrivingVisit = {
   about: string | null;
 };
 
-export type Remark = { field: Field; message: string };
-
 /** A row that cannot be kept, with everything that is wrong with it. */
 export type Unusable = { problems: Remark[] };
 
@@ -91,7 +90,7 @@ export function parseArrival(fields: Partial<Record<Field, string>>, setting: Ar
     const text = (fields[field] ?? "").trim();
     const most = LIMITS[field];
     if (most && text.length > most) {
-      remarks.push({ field, message: `Cut to ${most} characters.` });
+      remarks.push({ code: "cut", field, most });
       return text.slice(0, most).trim();
     }
     return text;
@@ -117,21 +116,16 @@ export function parseArrival(fields: Partial<Record<Field, string>>, setting: Ar
 
   if (!email.first && !phone.first && !externalId && !guardian) {
     const wrong = remarks.filter(({ field }) => field === "email" || field === "phone");
-    problems.push(
-      ...(wrong.length > 0
-        ? wrong
-        : [{ field: "email" as const, message: "Neither an email address nor a phone number is here." }]),
-    );
+    problems.push(...(wrong.length > 0 ? wrong : [{ code: "no address" as const, field: "email" as const }]));
   }
   if (!name.given && !name.family && !email.first && !phone.first)
-    problems.push({ field: "full name", message: "There is no name." });
+    problems.push({ code: "no name", field: "full name" });
 
   const visit = readVisit(fields, cell, setting, problems, remarks);
   if (problems.length > 0) return { problems };
   const said = cell("consent");
   const consent = said ? readYesNo(said) : null;
-  if (said && consent === null)
-    remarks.push({ field: "consent", message: `“${short(said)}” is neither yes nor no; nothing is noted.` });
+  if (said && consent === null) remarks.push({ code: "neither yes nor no", field: "consent", text: short(said) });
   return {
     person: {
       externalId,
@@ -186,10 +180,10 @@ function readEmails(text: string, field: Field, remarks: Remark[]): { first: str
     ...new Set((pieces.length > 0 ? pieces : [text]).flatMap((piece) => normaliseEmail(withoutMarks(piece)) ?? [])),
   ];
   if (good.length === 0) {
-    remarks.push({ field, message: `“${short(text)}” is not an email address.` });
+    remarks.push({ code: "not an email", field, text: short(text) });
     return { first: null, others: [] };
   }
-  if (good.length > 1) remarks.push({ field, message: `Two addresses: ${good[0]} is used, the rest is in the note.` });
+  if (good.length > 1) remarks.push({ code: "several emails", field, used: good[0] });
   return { first: good[0], others: good.slice(1) };
 }
 
@@ -214,24 +208,21 @@ function readPhones(
     ).values(),
   ];
   if (found.length === 0) {
-    remarks.push({ field, message: wrongPhone(text) });
+    remarks.push(wrongPhone(field, text));
     return { first: null, others: [] };
   }
   // A mobile comes before a landline: texts can reach it.
   found.sort((a, b) => Number(b.canText) - Number(a.canText));
-  if (found.length > 1)
-    remarks.push({ field, message: `Two numbers: ${found[0].number} is used, the rest is in the note.` });
+  if (found.length > 1) remarks.push({ code: "several phones", field, used: found[0].number });
   return { first: found[0], others: found.slice(1).map(({ number }) => number) };
 }
 
 /** What is wrong with a phone, and what would be right where that can be told. */
-function wrongPhone(text: string): string {
-  if (ROUNDED.test(text.trim()))
-    return `“${short(text)}” was rounded by a spreadsheet: its last digits are lost. Format the column as text there and bring it again.`;
+function wrongPhone(field: Field, text: string): Remark {
+  if (ROUNDED.test(text.trim())) return { code: "phone rounded", field, text: short(text) };
   const abroad = suggestPhone(text);
-  if (abroad)
-    return `“${short(text)}” isn’t a number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`;
-  return `“${short(text)}” is not a phone number.`;
+  if (abroad) return { code: "phone abroad", field, text: short(text), suggested: abroad.number };
+  return { code: "not a phone", field, text: short(text) };
 }
 
 /** So many addresses of one cell are looked at. */
@@ -269,7 +260,7 @@ function readGuardian(
     phone: readPhones(phone, "guardian phone", setting.country, remarks).first,
   };
   if (!reach.email && !reach.phone) {
-    remarks.push({ field: "guardian name", message: "The guardian has no address; they are not kept." });
+    remarks.push({ code: "guardian without address", field: "guardian name" });
     return null;
   }
   return { ...splitName(name || "Guardian"), ...reach };
@@ -279,7 +270,7 @@ function readBirthDate(text: string, setting: ArrivalSetting, remarks: Remark[])
   if (!text) return null;
   const read = readDate(text, setting.birthOrder ?? setting.order, setting.since1904);
   if (read.ok && read.local < setting.now) return formatDay(Math.floor(read.local / DAY));
-  remarks.push({ field: "birth date", message: `“${short(text)}” is no birth date; it is left aside.` });
+  remarks.push({ code: "not a birth date", field: "birth date", text: short(text) });
   return null;
 }
 
@@ -297,10 +288,7 @@ function readVisit(
   if (date) {
     const read = readDate(date, setting.order, setting.since1904);
     if (!read.ok) {
-      problems.push({
-        field: "visit date",
-        message: `“${short(date)}” is not a date${setting.order === "day first" ? " like 24/11/2026" : " like 11/24/2026"}.`,
-      });
+      problems.push({ code: "not a date", field: "visit date", text: short(date), order: setting.order });
       return null;
     }
     if (read.isUtc) endsAt = read.local;
@@ -312,18 +300,17 @@ function readVisit(
     const today = Math.floor((setting.now + offset(setting)) / DAY) * DAY;
     endsAt = time ? withTime(today, false, time, setting, problems) : setting.now;
   } else {
-    remarks.push({ field: "visit date", message: "No day is given, so no visit is kept." });
+    remarks.push({ code: "no day", field: "visit date" });
     return null;
   }
   if (endsAt === null) return null;
   if (endsAt > setting.now + 731 * DAY) {
-    problems.push({ field: "visit date", message: "The visit lies more than two years ahead." });
+    problems.push({ code: "too far ahead", field: "visit date" });
     return null;
   }
   const said = cell("outcome");
   let outcome = said ? readOutcome(said) : null;
-  if (said && !outcome)
-    remarks.push({ field: "outcome", message: `“${short(said)}” is no known outcome; the date decides.` });
+  if (said && !outcome) remarks.push({ code: "unknown outcome", field: "outcome", text: short(said) });
   outcome ??= endsAt > setting.now ? "booked" : "finished";
   if (outcome === "finished" && endsAt > setting.now) outcome = "booked";
   return {
@@ -357,7 +344,7 @@ function withTime(
     const dated = read === null ? readDate(time, setting.order, setting.since1904) : null;
     if (read !== null) return fromLocal(setting.zone, midnight + read);
     if (dated?.ok && dated.hasTime) return fromLocal(setting.zone, midnight + (dated.local % DAY));
-    problems.push({ field: "visit time", message: `“${short(time)}” is not a time like 14:05.` });
+    problems.push({ code: "not a time", field: "visit time", text: short(time) });
     return null;
   }
   const evening = fromLocal(setting.zone, midnight + 18 * HOUR);

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { isInRange } from "../time/range";
 import { type Arrival, type ArrivalSetting, parseArrival, type Unusable, type VisitKind } from "./arrival";
+import type { EventResult } from "./feedReports";
 import { FIELDS, type Field, headerKey } from "./fields";
 
 /** Events of other programs to arrivals. A feed's mapping says where in a delivery each thing stands. */
@@ -131,7 +132,7 @@ export type ReadEvent =
       arrival: Arrival /** When it happened, by the sender's clock. */;
       saidAt: number | null;
     }
-  | { kind: "left aside"; why: string }
+  | { kind: "left aside"; why: Extract<EventResult, { code: "left aside" | "unknown event" | "names no event" }> }
   | { kind: "unusable"; problems: Unusable["problems"] };
 
 /**
@@ -146,13 +147,11 @@ export function readEvent(
 ): ReadEvent {
   const name = valueAt(body, mapping.type);
   const type = eventTypeOf(name, mapping);
-  if (type === "leave aside") return { kind: "left aside", why: `“${name}” is left aside by this feed's setting.` };
+  if (type === "leave aside") return { kind: "left aside", why: { code: "left aside", event: name.slice(0, 60) } };
   if (!type)
     return {
       kind: "left aside",
-      why: name
-        ? `“${name.slice(0, 60)}” is no event that Estima knows. Say what it means in the feed's setting.`
-        : "The delivery names no event.",
+      why: name ? { code: "unknown event", event: name.slice(0, 60) } : { code: "names no event" },
     };
   const fields: Partial<Record<Field, string>> = {};
   for (const [field, path] of Object.entries(mapping.fields)) {

@@ -125,8 +125,8 @@ describe("an arrival", () => {
   test("nobody to reach is unusable, with every reason; a number in the books alone is enough to recognise", () => {
     expect(read({ "full name": "Odette", email: "wrong", phone: "12" })).toEqual({
       problems: [
-        { field: "email", message: "“wrong” is not an email address." },
-        { field: "phone", message: "“12” is not a phone number." },
+        { code: "not an email", field: "email", text: "wrong" },
+        { code: "not a phone", field: "phone", text: "12" },
       ],
     });
     expect(read({ "full name": "Odette", "customer number": "17.0" })).toMatchObject({ person: { externalId: "17" } });

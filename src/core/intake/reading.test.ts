@@ -21,7 +21,7 @@ const setting = {
 const read = (fields: Partial<Record<Field, string>>) => parseArrival(fields, setting);
 const personOf = (fields: Partial<Record<Field, string>>) => {
   const arrival = read(fields);
-  if ("problems" in arrival) throw new Error(arrival.problems.map(({ message }) => message).join(" "));
+  if ("problems" in arrival) throw new Error(arrival.problems.map(({ code }) => code).join(" "));
   return arrival.person;
 };
 
@@ -70,7 +70,7 @@ describe("phones", () => {
     "%s was rounded, and is no number",
     (cell) => {
       const arrival = read({ phone: cell });
-      expect("problems" in arrival && arrival.problems[0].message).toContain("rounded by a spreadsheet");
+      expect("problems" in arrival && arrival.problems[0]).toMatchObject({ code: "phone rounded" });
     },
   );
 
@@ -83,7 +83,10 @@ describe("phones", () => {
       expect(normalisePhone(cell, "GB")).toBeNull();
       expect(suggestPhone(cell)?.number).toBe(`+${cell}`);
       const arrival = read({ phone: cell });
-      expect("problems" in arrival && arrival.problems[0].message).toContain("write it with the +");
+      expect("problems" in arrival && arrival.problems[0]).toMatchObject({
+        code: "phone abroad",
+        suggested: `+${cell}`,
+      });
       expect(normalisePhone(`+${cell}`, "GB")?.number).toBe(`+${cell}`);
     },
   );

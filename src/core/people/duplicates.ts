@@ -1,4 +1,5 @@
 import { isOneSlip } from "../contacts/email";
+import type { LikenessSigns } from "./likeness";
 import { compareNames, type Named, slippedDigits } from "./sameness";
 
 /** Pairs that a person should look at: two records that may be one person. Nothing is ever merged by itself. */
@@ -11,7 +12,7 @@ export type Record = Named & {
   householdId?: string | null;
 };
 
-export type Likeness = { a: string; b: string; why: string; weight: number };
+export type Likeness = { a: string; b: string; why: LikenessSigns; weight: number };
 
 /**
  * What speaks for two records being one person, or null. Weights run from 0 to 1 and only order the list.
@@ -19,24 +20,19 @@ export type Likeness = { a: string; b: string; why: string; weight: number };
 export function likeness(a: Record, b: Record): Likeness | null {
   const names = compareNames(a, b);
   if (names === "different") return null;
-  const said = { same: "the same name", close: "nearly the same name", swapped: "first and last name changed places" }[
-    names
-  ];
-  const make = (why: string, weight: number) => ({
+  const make = (by: LikenessSigns["by"], weight: number) => ({
     a: a.id,
     b: b.id,
-    why: `${said}, ${why}`,
+    why: { names, by },
     weight: names === "same" ? weight : weight - 0.1,
   });
-  if (a.email && a.email === b.email) return make("the same email", 0.98);
-  if (a.phone && a.phone === b.phone) return make("the same phone", 0.96);
-  if (a.phone && b.phone && slippedDigits(a.phone, b.phone)) return make("and their numbers differ by one slip", 0.9);
-  if (a.email && b.email && isOneSlip(a.email, b.email) && !numbered(a.email, b.email))
-    return make("and their emails differ by one letter", 0.9);
-  if (a.email && b.email && mailbox(a.email) === mailbox(b.email))
-    return make("and the same mailbox at two mail hosts", 0.85);
+  if (a.email && a.email === b.email) return make("email", 0.98);
+  if (a.phone && a.phone === b.phone) return make("phone", 0.96);
+  if (a.phone && b.phone && slippedDigits(a.phone, b.phone)) return make("phone slip", 0.9);
+  if (a.email && b.email && isOneSlip(a.email, b.email) && !numbered(a.email, b.email)) return make("email slip", 0.9);
+  if (a.email && b.email && mailbox(a.email) === mailbox(b.email)) return make("mailbox", 0.85);
   if (a.postalAddress && b.postalAddress && place(a.postalAddress) === place(b.postalAddress))
-    return make("at one postal address", 0.8);
+    return make("postal address", 0.8);
   return null;
 }
 

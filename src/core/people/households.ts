@@ -1,4 +1,5 @@
 import { place, type Record } from "./duplicates";
+import type { HouseholdSign } from "./likeness";
 import { compareNames } from "./sameness";
 
 /**
@@ -6,7 +7,7 @@ import { compareNames } from "./sameness";
  * a person.
  */
 
-export type HouseholdOffer = { members: string[]; why: string };
+export type HouseholdOffer = { members: string[]; why: HouseholdSign[] };
 
 /**
  * Offers among records without a household; an address that more than eight share is no home. `apart` holds the keys
@@ -17,16 +18,16 @@ export function householdOffers(
   apart: ReadonlySet<string> = new Set(),
   most = 100,
 ): HouseholdOffer[] {
-  const groups = new Map<string, { why: string; members: Record[] }>();
-  const add = (key: string, why: string, record: Record) => {
+  const groups = new Map<string, { why: HouseholdSign; members: Record[] }>();
+  const add = (key: string, why: HouseholdSign, record: Record) => {
     const group = groups.get(key) ?? { why, members: [] };
     group.members.push(record);
     groups.set(key, group);
   };
   for (const record of records) {
-    if (record.phone) add(`p ${record.phone}`, "share a phone", record);
-    if (record.email) add(`e ${record.email}`, "share a mailbox", record);
-    if (record.postalAddress) add(`a ${place(record.postalAddress)}`, "live at one address", record);
+    if (record.phone) add(`p ${record.phone}`, "phone", record);
+    if (record.email) add(`e ${record.email}`, "mailbox", record);
+    if (record.postalAddress) add(`a ${place(record.postalAddress)}`, "postal address", record);
   }
   const offers = new Map<string, HouseholdOffer>();
   for (const { why, members } of groups.values()) {
@@ -43,7 +44,7 @@ export function householdOffers(
     const key = householdKey(ids);
     if (apart.has(key)) continue;
     const known = offers.get(key);
-    offers.set(key, { members: ids, why: known ? `${known.why} and ${why}` : why });
+    offers.set(key, { members: ids, why: [...(known?.why ?? []), why] });
   }
   return [...offers.values()].slice(0, most);
 }

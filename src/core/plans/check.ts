@@ -22,7 +22,7 @@ export type FindingPlace =
   | "address";
 
 /** "stops": the plan cannot run like this. "look": it can, and somebody should look. */
-export type Finding = {
+export type PlanFinding = {
   level: "stops" | "look";
   says: string;
   place: FindingPlace;
@@ -47,7 +47,7 @@ export type CheckFacts = {
 };
 
 /** What is wrong with a plan before it runs, worst first. */
-export function checkPlan(facts: CheckFacts): Finding[] {
+export function checkPlan(facts: CheckFacts): PlanFinding[] {
   const found = [
     ...checkBeginning(facts),
     ...checkSites(facts),
@@ -58,8 +58,8 @@ export function checkPlan(facts: CheckFacts): Finding[] {
   return [...found.filter(({ level }) => level === "stops"), ...found.filter(({ level }) => level === "look")];
 }
 
-function checkBeginning({ rules, services, branches, tags, before = [] }: CheckFacts): Finding[] {
-  const found: Finding[] = [];
+function checkBeginning({ rules, services, branches, tags, before = [] }: CheckFacts): PlanFinding[] {
+  const found: PlanFinding[] = [];
   const { begins } = rules;
   const gone = (says: string) => found.push({ level: "stops", says, place: "begins" });
   if ("services" in begins && begins.services.length > 0) {
@@ -96,8 +96,8 @@ function checkBeginning({ rules, services, branches, tags, before = [] }: CheckF
   return found;
 }
 
-function checkSites({ rules, branches, listings }: CheckFacts): Finding[] {
-  const found: Finding[] = [];
+function checkSites({ rules, branches, listings }: CheckFacts): PlanFinding[] {
+  const found: PlanFinding[] = [];
   const { begins } = rules;
   const asked =
     "branches" in begins && begins.branches.length > 0
@@ -141,9 +141,9 @@ function checkSites({ rules, branches, listings }: CheckFacts): Finding[] {
   return found;
 }
 
-function checkStep({ rules, postalAddress, business, link }: CheckFacts, step: PlanStep, index: number): Finding[] {
-  const found: Finding[] = [];
-  const add = (level: Finding["level"], says: string, place: FindingPlace = "words") =>
+function checkStep({ rules, postalAddress, business, link }: CheckFacts, step: PlanStep, index: number): PlanFinding[] {
+  const found: PlanFinding[] = [];
+  const add = (level: PlanFinding["level"], says: string, place: FindingPlace = "words") =>
     found.push({ level, says: `“${step.name}”: ${says}`, place, step: index });
   const sample = {
     person: { given: "Rosalind", family: "Fairweather" },
@@ -191,13 +191,13 @@ function checkStep({ rules, postalAddress, business, link }: CheckFacts, step: P
   return found;
 }
 
-function checkHours({ rules, sendHours }: CheckFacts): Finding[] {
+function checkHours({ rules, sendHours }: CheckFacts): PlanFinding[] {
   const used = new Set(
     rules.steps.flatMap(({ channel }) =>
       channel === "text" || channel === "email" ? [channel] : (["text", "email"] as const),
     ),
   );
-  return [...used].flatMap((channel): Finding[] => {
+  return [...used].flatMap((channel): PlanFinding[] => {
     const closed = sendHours[channel].flatMap((ranges, day) => (ranges.length === 0 ? [WEEKDAYS[day]] : []));
     const what = channel === "text" ? "text" : "email";
     if (closed.length === 7)
@@ -215,8 +215,8 @@ function checkHours({ rules, sendHours }: CheckFacts): Finding[] {
   });
 }
 
-function checkRules({ rules, tags }: CheckFacts): Finding[] {
-  const found: Finding[] = [];
+function checkRules({ rules, tags }: CheckFacts): PlanFinding[] {
+  const found: PlanFinding[] = [];
   const both = rules.onlyTags.filter(
     (tag) => rules.excludeTags.includes(tag) || tags.find(({ name }) => name === tag)?.neverAsks,
   );

@@ -5,7 +5,8 @@ import { DAY, fromLocal, HOUR, MINUTE, timeOfDay, toLocal } from "./zone";
  * Minutes and hours are elapsed time; days and weeks are calendar days in the branch's zone, at the same wall time or,
  * with `at` (minutes after local midnight), at a set time of day.
  */
-export type Delay = { amount: number; unit: "minutes" | "hours" | "days" | "weeks"; at?: number | null };
+export const DELAY_UNITS = ["minutes", "hours", "days", "weeks"] as const;
+export type Delay = { amount: number; unit: (typeof DELAY_UNITS)[number]; at?: number | null };
 
 /** The instant `delay` after `anchor` (both in milliseconds since the epoch), with calendar days counted in `zone`. */
 export function addDelay(anchor: number, delay: Delay, zone: string): number {

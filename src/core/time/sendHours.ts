@@ -1,6 +1,7 @@
 import { DAY, dayNumber, fromLocal, MINUTE, timeOfDay, toLocal, weekday } from "./zone";
 
-export type Channel = "text" | "email";
+export const CHANNELS = ["text", "email"] as const;
+export type Channel = (typeof CHANNELS)[number];
 
 /** Minutes after local midnight; a message may leave at `open` and up to, not at, `close`. */
 export type OpenHours = { open: number; close: number };
@@ -14,7 +15,8 @@ export type SendHours = Record<Channel, WeekHours>;
 export type SendCalendar = { zone: string; hours: SendHours; closedDays: ReadonlySet<number> };
 
 /** Why an instant had to move. */
-export type Shift = "hours" | "closed day" | "recipient hours";
+export const SHIFTS = ["hours", "closed day", "recipient hours"] as const;
+export type Shift = (typeof SHIFTS)[number];
 
 /** Texts reach nobody before 8:00 or from 21:00 on where they are. */
 export const RECIPIENT_TEXT_HOURS: OpenHours = { open: 8 * 60, close: 21 * 60 };

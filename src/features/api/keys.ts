@@ -80,7 +80,7 @@ export async function endKey(tx: Tx, scope: Scope, who: string, id: string, now:
       clientId: scope.clientId,
       at: now,
       who,
-      action: "ended",
+      action: "ended key",
       subject: "API key",
       subjectId: id,
     });

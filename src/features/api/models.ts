@@ -1,12 +1,15 @@
 import { z } from "zod";
-import { OUTCOMES } from "@/core/asks/eligibility";
+import { OUTCOMES } from "@/core/asks/findings";
 import { VISIT_KINDS } from "@/core/intake/arrival";
 import { dayText, instantText } from "@/core/time/range";
+import { capital } from "@/core/time/say";
 import { isZone } from "@/core/time/zone";
 import type { Ask } from "@/features/asks";
 import type { Feed, InboundEvent } from "@/features/intake";
 import { type Person, recipientZone } from "@/features/people";
 import type { Visit } from "@/features/visits";
+import { messageSentence, reasonWords } from "@/locales/asking";
+import { eventSentence, fetchProblemSentence, fetchSentence } from "@/locales/intake";
 import type { answers } from "@/schema/answers";
 import { MESSAGE_STATES, type messages } from "@/schema/messages";
 
@@ -18,6 +21,9 @@ const instant = (at: number | null) => (at === null ? null : new Date(at).toISOS
 const must = (at: number) => new Date(at).toISOString();
 
 const addressState = z.enum(["works", "bounced", "opted out", "landline"]);
+
+/** A code with its parameters, and what they say in English. */
+const coded = z.looseObject({ code: z.string(), sentence: z.string() }).meta({ id: "Coded" });
 
 export const personModel = z
   .object({
@@ -151,7 +157,7 @@ export const visitModel = z
     outcome: z.enum(OUTCOMES),
     source: z.string(),
     decision: z.enum(["asked", "left out"]).nullable(),
-    reason: z.string().nullable().describe("Why it was left out"),
+    reason: coded.nullable().describe("Why it was left out"),
     created_at: time,
   })
   .meta({ id: "Visit" });
@@ -171,7 +177,7 @@ export function visitJson(visit: Visit): z.output<typeof visitModel> {
     outcome: visit.outcome,
     source: visit.source,
     decision: visit.decision,
-    reason: visit.reason,
+    reason: visit.reason && { code: visit.reason, sentence: `${capital(reasonWords(visit.reason))}.` },
     created_at: must(visit.createdAt),
   };
 }
@@ -248,7 +254,7 @@ export const messageModel = z
     direction: z.enum(["out", "in"]),
     channel: z.enum(["text", "email"]),
     state: z.enum(MESSAGE_STATES),
-    reason: z.string(),
+    reason: coded.nullable(),
     due_at: time.nullable(),
     sent_at: time.nullable(),
     delivered_at: time.nullable(),
@@ -268,7 +274,7 @@ export function messageJson(message: typeof messages.$inferSelect): z.output<typ
     direction: message.direction,
     channel: message.channel,
     state: message.state,
-    reason: message.reason,
+    reason: message.reason && { ...message.reason, sentence: messageSentence(message.reason) },
     due_at: instant(message.dueAt),
     sent_at: instant(message.sentAt),
     delivered_at: instant(message.deliveredAt),
@@ -311,8 +317,8 @@ export const feedModel = z
     name: z.string(),
     state: z.enum(["on", "off"]),
     fetched_at: time.nullable(),
-    said: z.string().nullable(),
-    error: z.string().nullable(),
+    report: coded.nullable().describe("What the last fetch brought"),
+    problem: coded.nullable().describe("Why it could not be fetched"),
     created_at: time,
   })
   .meta({ id: "Feed" });
@@ -324,8 +330,8 @@ export function feedJson(feed: Feed): z.output<typeof feedModel> {
     name: feed.name,
     state: feed.state,
     fetched_at: instant(feed.polledAt),
-    said: feed.said,
-    error: feed.error,
+    report: feed.report && { ...feed.report, sentence: fetchSentence(feed.report) },
+    problem: feed.problem && { ...feed.problem, sentence: fetchProblemSentence(feed.problem) },
     created_at: must(feed.createdAt),
   };
 }
@@ -338,19 +344,19 @@ export const deliveryModel = z
     event_id: z.string(),
     at: time,
     state: z.enum(["waiting", "done", "ignored", "failed"]),
-    what: z.string().nullable(),
+    result: coded.nullable().describe("What it did"),
     person_id: id.nullable(),
     visit_id: id.nullable(),
   })
   .meta({ id: "Delivery" });
 
-export function deliveryJson(delivery: InboundEvent): z.output<typeof deliveryModel> {
+export function deliveryJson(delivery: InboundEvent, zone: string, now: number): z.output<typeof deliveryModel> {
   return {
     id: delivery.id,
     event_id: delivery.eventId,
     at: must(delivery.at),
     state: delivery.state,
-    what: delivery.what,
+    result: delivery.result && { ...delivery.result, sentence: eventSentence(delivery.result, zone, now) },
     person_id: delivery.personId,
     visit_id: delivery.visitId,
   };

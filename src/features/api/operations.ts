@@ -1,7 +1,7 @@
 import { and, asc, eq, gt, isNull, type SQL } from "drizzle-orm";
 import type { AnyPgColumn, PgTable } from "drizzle-orm/pg-core";
 import { z } from "zod";
-import { OUTCOMES, sayReason } from "@/core/asks/eligibility";
+import { OUTCOMES } from "@/core/asks/findings";
 import { normaliseEmail } from "@/core/contacts/email";
 import { normalisePhone } from "@/core/contacts/phone";
 import { type Arrival, parseArrival, type VisitKind } from "@/core/intake/arrival";
@@ -13,6 +13,8 @@ import { changePerson, findPerson } from "@/features/people";
 import { erasePeople, restMany } from "@/features/people-admin";
 import { planForHand } from "@/features/plans";
 import { setOutcome } from "@/features/visits";
+import { lastTraceSentence } from "@/locales/asking";
+import { remarkSentence, remarkSentences } from "@/locales/intake";
 import type { Scope, Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { asks } from "@/schema/asks";
@@ -158,8 +160,11 @@ function arrivalOf(call: Call, fields: Partial<Record<Field, string>>, prefix: s
   if ("problems" in read || wrong.length > 0) {
     throw new Problem(
       422,
-      wrong.map(({ message }) => message).join(" "),
-      wrong.map(({ field, message }) => ({ pointer: `#/${prefix}${POINTERS[field] ?? field}`, detail: message })),
+      remarkSentences(wrong),
+      wrong.map((remark) => ({
+        pointer: `#/${prefix}${POINTERS[remark.field] ?? remark.field}`,
+        detail: remarkSentence(remark),
+      })),
     );
   }
   return read;
@@ -464,8 +469,7 @@ export const OPERATIONS: Operation[] = [
         requestKey: `api ${visit.id} ${call.now}`,
         now: call.now,
       });
-      if ("refused" in asked)
-        throw new Problem(409, `Not asked: ${sayReason(asked.refused.reason)} (${asked.refused.trace.at(-1)?.value}).`);
+      if ("refused" in asked) throw new Problem(409, `Not asked. ${lastTraceSentence(asked.refused.trace)}`);
       const [ask] = await call.tx.select().from(asks).where(eq(asks.id, asked.askId));
       return { status: 201, body: m.askJson(ask) };
     },
@@ -597,7 +601,9 @@ export const OPERATIONS: Operation[] = [
     gives: { model: m.deliveryModel, many: true },
     run: async (call) => {
       await oneOf(call, feeds, "feed");
-      return pageOf(call, inboundEvents, [eq(inboundEvents.feedId, call.path.id)], m.deliveryJson);
+      return pageOf(call, inboundEvents, [eq(inboundEvents.feedId, call.path.id)], (row) =>
+        m.deliveryJson(row, call.setting.client.zone, call.now),
+      );
     },
   },
   {

@@ -3,7 +3,7 @@
 import { and, desc, eq, gte, inArray, isNotNull, isNull, lte, or, sql } from "drizzle-orm";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { sayReason } from "@/core/asks/eligibility";
+import type { TraceLine } from "@/core/asks/findings";
 import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
@@ -12,6 +12,7 @@ import { composeAsk } from "@/core/words/compose";
 import { loadSetting, type Setting } from "@/features/clients";
 import { NOBODY, nameOf, type Person, personInput, Refused, savePerson, searchPeople } from "@/features/people";
 import { NO_VISIT, recordVisit, type Visit } from "@/features/visits";
+import { lastTraceSentence, scheduleSentence, traceSentence } from "@/locales/asking";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink } from "@/platform/customerLinks";
@@ -22,7 +23,7 @@ import { visits } from "@/schema/visits";
 import { type ActionResult, refusal } from "@/ui/result";
 import { askByHand, considerByHand } from "./byHand";
 import { nextOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
-import { whySentence } from "./schedule";
+import { scheduledOf } from "./schedule";
 
 const line = (most: number) => z.string().max(most).transform(cleanText);
 
@@ -226,8 +227,8 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
       to: next.channel === "email" ? (recipient.email ?? "") : sayPhone(recipient.phone ?? ""),
       ...words,
       leaves: next.at <= now ? "now" : sayWhen(zone, next.at, now),
-      why: whySentence(context, setting, next, now),
-      advice: verdict.advice.map(({ rule, value }) => `${sayReason(rule)}: ${value}`),
+      why: scheduleSentence(scheduledOf(context, setting, next, now)),
+      advice: verdict.advice.map(traceSentence),
       instead: unsent ? "An ask was planned for later: it leaves now instead." : null,
       plans: choice.map(({ id, name }) => ({ id, name })),
       planId: plan.id,
@@ -368,9 +369,6 @@ function visitFor(form: z.output<typeof askInput>, personId: string, clientId: s
   };
 }
 
-function refusalWords(
-  person: Person,
-  verdict: { reason: Parameters<typeof sayReason>[0]; trace: { value: string }[] },
-): string {
-  return `${nameOf(person)} cannot be asked: ${sayReason(verdict.reason)} (${verdict.trace.at(-1)?.value}).`;
+function refusalWords(person: Person, { trace }: { trace: readonly TraceLine[] }): string {
+  return `${nameOf(person)} cannot be asked. ${lastTraceSentence(trace)}`;
 }

@@ -22,11 +22,9 @@ export {
   type Retry,
   replanAll,
   replanPortions,
-  sayEnd,
-  sayStop,
+  scheduledOf,
   stopAsks,
   stopAsksOfVisits,
-  whySentence,
 } from "./schedule";
 export { lookUpMailHosts, offeredListings, reviewedSites } from "./sites";
 export { countStages, peopleAt, STAGE_PAGE, type StageFilter } from "./stages";

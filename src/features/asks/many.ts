@@ -1,5 +1,6 @@
 import { and, desc, eq, inArray, lte, sql } from "drizzle-orm";
-import { examineByHand, type Reason, sayReason, type Verdict } from "@/core/asks/eligibility";
+import { examineByHand, type Verdict } from "@/core/asks/eligibility";
+import type { Reason } from "@/core/asks/findings";
 import { sayPhone } from "@/core/contacts/phone";
 import { planByHand } from "@/core/plans/takes";
 import { sayWhen } from "@/core/time/say";
@@ -9,6 +10,7 @@ import { nameOf, type Person } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
 import { setDecisions } from "@/features/visits";
+import { reasonWords } from "@/locales/asking";
 import { answerLink } from "@/platform/customerLinks";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
@@ -89,7 +91,7 @@ export async function considerMany(
     const verdict = examineByHand(facts.forVisit(plan, [], visit, person, open.has(person.id)));
     const advice = verdict.advice.find(({ rule }) => rule !== "too late");
     if (!verdict.asked || advice || !plan) {
-      leave(sayReason(verdict.asked ? ((advice?.rule ?? "no plan") as Reason) : verdict.reason));
+      leave(reasonWords(verdict.asked ? ((advice?.rule ?? "no plan") as Reason) : verdict.reason));
       continue;
     }
     const context = {

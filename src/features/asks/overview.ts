@@ -1,4 +1,5 @@
 import { sql } from "drizzle-orm";
+import type { PauseReason } from "@/core/plans/pauseReason";
 import type { Setting } from "@/features/clients";
 import { lastNotice, type Notice } from "@/features/notices";
 import { listPlans } from "@/features/plans";
@@ -38,11 +39,16 @@ export async function countHeld(
 export async function stoppedPlans(
   tx: Tx,
   scope: Scope,
-): Promise<{ id: string; name: string; pausedWhy: string; notice: Notice | null }[]> {
+): Promise<{ id: string; name: string; pausedWhy: PauseReason; notice: Notice | null }[]> {
   const stopped = (await listPlans(tx, scope)).filter(({ state, pausedWhy }) => state === "paused" && pausedWhy);
   const found = [];
   for (const { id, name, pausedWhy } of stopped)
-    found.push({ id, name, pausedWhy: pausedWhy ?? "", notice: await lastNotice(tx, scope, pauseNoticeKey(id)) });
+    found.push({
+      id,
+      name,
+      pausedWhy: pausedWhy ?? { code: "not recorded" },
+      notice: await lastNotice(tx, scope, pauseNoticeKey(id)),
+    });
   return found;
 }
 

@@ -1,7 +1,8 @@
 import { and, eq, gt, inArray, sql } from "drizzle-orm";
 import { sourceOfStop } from "@/core/asks/askEvents";
-import type { Hold, Send, Stop } from "@/core/asks/nextStep";
-import { sayWhyThen } from "@/core/asks/whyThen";
+import type { MessageReason, Scheduled } from "@/core/asks/messageReasons";
+import type { AskEnd, Hold, Send, Stop } from "@/core/asks/nextStep";
+import { whyThen } from "@/core/asks/whyThen";
 import { legsOf } from "@/core/plans/legs";
 import type { Channel } from "@/core/time/sendHours";
 import { calendarOf, loadSetting, type Setting } from "@/features/clients";
@@ -9,35 +10,17 @@ import { leaveAsks } from "@/features/visits";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
-import { type AskEnd, asks } from "@/schema/asks";
+import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { messages } from "@/schema/messages";
 import { type AskContext, loadContexts, nextOf } from "./contexts";
 import { recordEvents } from "./events";
 
-const END_WORDS: Record<AskEnd, string> = {
-  "all sent": "Every message has been sent.",
-  "too late": "Too late: it could not leave while the visit was fresh.",
-  unreachable: "No address is left that reaches this person.",
-  "never open": "The send hours never open.",
-};
-
-const STOP_WORDS: Record<Stop, string> = {
-  answered: "Not needed: they answered.",
-  "followed a site": "Not needed: they went to a review site.",
-  "wrote back": "Not needed: they wrote back.",
-  "opted out": "They want no more messages.",
-  "visit cancelled": "The visit was cancelled.",
-  "cancelled by hand": "Cancelled by hand.",
-  reviewed: "Not needed: they wrote a review.",
-  "not to be asked": "Somebody said that they are not to be asked.",
-};
-
 /** Why a planned message leaves when it does. */
-export function whySentence(context: AskContext, setting: Setting, next: Send, now: number): string {
+export function scheduledOf(context: AskContext, setting: Setting, next: Send, now: number): Scheduled {
   const leg = legsOf(context.plan.rules)[next.leg];
   const opensReview = leg.part === "review" && legsOf(context.plan.rules)[next.leg - 1]?.part !== "review";
-  return sayWhyThen(next.why, next.at, {
+  return whyThen(next.why, next.at, {
     delay: leg.delay,
     after: opensReview ? "answer" : context.ask.done === 0 ? "visit" : "message",
     channel: next.channel,
@@ -87,8 +70,8 @@ export async function planNext(
       state: next.kind === "send" ? "planned" : "held",
       reason:
         next.kind === "send"
-          ? (retry?.reason ?? whySentence(context, setting, next, now))
-          : HOLD_WORDS[next.hold](ask.heldBy),
+          ? (retry?.reason ?? scheduledOf(context, setting, next, now))
+          : holdReason(next.hold, ask.heldBy),
       due: new Date(next.kind === "send" ? next.at : now).toISOString(),
       first:
         context.plan.rules.goesFirst ||
@@ -99,12 +82,15 @@ export async function planNext(
 }
 
 /** A try that did not get through: when to try again, and what to say about it. */
-export type Retry = { at: number; reason?: string /** The sender's ceiling, and no failure. */; ceiling?: boolean };
-
-const HOLD_WORDS: Record<Hold, (by: string | null) => string> = {
-  "plan paused": () => "The plan is paused.",
-  "by hand": (by) => `Held by ${by}.`,
+export type Retry = {
+  at: number;
+  reason?: MessageReason /** The sender's ceiling, and no failure. */;
+  ceiling?: boolean;
 };
+
+function holdReason(hold: Hold, by: string | null): MessageReason {
+  return hold === "by hand" ? { code: "held by hand", by: by ?? "" } : { code: "plan paused" };
+}
 
 function heldChannel(context: AskContext, index: number): Channel {
   const { channel } = legsOf(context.plan.rules)[index];
@@ -122,7 +108,7 @@ type Planned = {
   name: string;
   hold: "plan paused" | "by hand" | "allowance" | "ceiling" | null;
   state: "planned" | "held";
-  reason: string;
+  reason: MessageReason;
   due: string;
   first: boolean;
 };
@@ -143,7 +129,7 @@ async function dropOthers(tx: Tx, scope: Scope, data: string, at: string): Promi
     delete from messages m using jsonb_to_recordset(${data}::jsonb) as d(ask uuid, version int)
     where m.client_id = ${scope.clientId} and m.ask_id = d.ask and m.state in ('planned', 'held') and m.plan_version <> d.version`);
   await tx.execute(sql`
-    update messages m set state = 'stopped', hold = null, ended_at = ${at}, reason = 'Not needed: what it depended on has changed.'
+    update messages m set state = 'stopped', hold = null, ended_at = ${at}, reason = '{"code": "condition changed"}'
     from jsonb_to_recordset(${data}::jsonb) as d(ask uuid, step int)
     where m.client_id = ${scope.clientId} and m.ask_id = d.ask and m.state in ('planned', 'held') and m.step <> d.step`);
 }
@@ -153,7 +139,7 @@ async function insertPlanned(tx: Tx, scope: Scope, data: string, at: string): Pr
     insert into messages (id, client_id, person_id, branch_id, ask_id, direction, channel, step, plan_version, step_name, hold, state, reason, due_at, goes_first, created_at)
     select d.id, ${scope.clientId}, d.person, d.branch, d.ask, 'out', d.channel, d.step, d.version, d.name, d.hold, d.state, d.reason, d.due, d.first, ${at}
     from jsonb_to_recordset(${data}::jsonb) as d(
-      id uuid, person uuid, branch uuid, ask uuid, channel text, step int, version int, name text, hold text, state text, reason text, due timestamptz, first boolean)
+      id uuid, person uuid, branch uuid, ask uuid, channel text, step int, version int, name text, hold text, state text, reason jsonb, due timestamptz, first boolean)
     on conflict (ask_id, plan_version, step) where direction = 'out' and step is not null and state not in ('bounced', 'failed', 'stopped')
     do update set channel = excluded.channel, state = excluded.state, reason = excluded.reason, due_at = excluded.due_at, goes_first = excluded.goes_first,
       step_name = excluded.step_name, hold = excluded.hold, claim_id = null, claimed_until = null
@@ -166,7 +152,7 @@ async function endAsk(tx: Tx, scope: Scope, askId: string, ended: AskEnd, now: n
     .set({ ended, endedAt: now })
     .where(and(eq(asks.clientId, scope.clientId), eq(asks.id, askId)));
   await recordEvents(tx, scope, [{ kind: "ended", source: "plan", at: now, askId, code: ended }]);
-  await dropPlanned(tx, scope, [askId], END_WORDS[ended], now);
+  await dropPlanned(tx, scope, [askId], { code: "ask ended", ended }, now);
 }
 
 /**
@@ -189,7 +175,7 @@ export async function stopAsks(tx: Tx, scope: Scope, askIds: string[], stop: Sto
     tx,
     scope,
     stopped.map(({ id }) => id),
-    STOP_WORDS[stop],
+    { code: "ask stopped", stop },
     now,
   );
 }
@@ -221,7 +207,7 @@ export async function stopAsksOfVisits(tx: Tx, scope: Scope, visitIds: string[],
   );
 }
 
-async function dropPlanned(tx: Tx, scope: Scope, askIds: string[], reason: string, now: number): Promise<void> {
+async function dropPlanned(tx: Tx, scope: Scope, askIds: string[], reason: MessageReason, now: number): Promise<void> {
   if (askIds.length === 0) return;
   await tx
     .update(messages)
@@ -233,16 +219,6 @@ async function dropPlanned(tx: Tx, scope: Scope, askIds: string[], reason: strin
         inArray(messages.state, ["planned", "held"]),
       ),
     );
-}
-
-/** What stopping says about a message. */
-export function sayStop(stop: Stop): string {
-  return STOP_WORDS[stop];
-}
-
-/** What an ask's end says about its messages. */
-export function sayEnd(end: AskEnd): string {
-  return END_WORDS[end];
 }
 
 /** So many asks are worked out anew while one waits; more in the worker. */

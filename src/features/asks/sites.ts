@@ -1,4 +1,5 @@
 import { and, desc, eq, inArray, sql } from "drizzle-orm";
+import type { SiteReason } from "@/core/answers/siteMix";
 import { mailboxSites, orderSites } from "@/core/answers/siteMix";
 import { webAddress } from "@/core/web/address";
 import type { Listing, Setting } from "@/features/clients";
@@ -54,7 +55,7 @@ export function offeredListings(
   return sites.flatMap((site) => own.find((listing) => listing.site === site) ?? []);
 }
 
-export type Chosen = { firstSite: string | null; siteWhy: string | null };
+export type Chosen = { firstSite: string | null; siteWhy: SiteReason | null };
 
 /**
  * Chooses the first site for new asks, one after the other, and keeps count of the turns. Nothing to choose where the

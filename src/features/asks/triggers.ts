@@ -1,5 +1,7 @@
 import { and, asc, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
-import { checkEligibility, type TraceLine } from "@/core/asks/eligibility";
+import { checkEligibility } from "@/core/asks/eligibility";
+import type { TraceLine } from "@/core/asks/findings";
+import type { PauseReason } from "@/core/plans/pauseReason";
 import { DAY, dayNumber, fromLocal, nextDay, toLocal } from "@/core/time/zone";
 import { loadSetting, type Setting } from "@/features/clients";
 import { enqueueNotice } from "@/features/notices";
@@ -64,7 +66,7 @@ export async function runTriggers(tx: Tx, scope: Scope, ids: readonly string[], 
     if (!person || person.erasedAt || person.mergedInto)
       await keep({ decision: "left out", reason: "no plan", trace: [] });
     else if (!visit) {
-      const trace: TraceLine[] = [{ rule: "not finished", objects: true, value: "has not been here yet" }];
+      const trace: TraceLine[] = [{ rule: "not finished", objects: true, finding: { code: "not known yet" } }];
       await keep({ decision: "left out", reason: "not finished", trace });
     } else {
       const asking = plan?.state === "running" || plan?.state === "paused" ? plan : null;
@@ -234,23 +236,19 @@ export async function pauseIfRejectedOne(
   if (told.sent < LEAST_TOLD) return false;
   const share = (part: number, whole: number) => Math.round((1000 * part) / whole) / 10;
   const [back, out] = [share(told.bounced, told.sent), share(told.out, told.reached)];
-  const why =
+  const why: PauseReason | null =
     back > portions.mostBounced
-      ? `${back} % of its messages came back (${told.bounced} of ${told.sent}), more than the ${portions.mostBounced} % it may`
+      ? { code: "came back", share: back, count: told.bounced, of: told.sent, most: portions.mostBounced }
       : out > portions.mostOptedOut
-        ? `${out} % of the people asked opted out (${told.out} of ${told.reached}), more than the ${portions.mostOptedOut} % it may`
+        ? { code: "opted out", share: out, count: told.out, of: told.reached, most: portions.mostOptedOut }
         : null;
   if (!why) return false;
   await setPlanState(tx, scope, "Estima", plan.id, "paused", now, why);
   await enqueueNotice(
     tx,
     scope,
-    {
-      about: `${pauseNoticeKey(plan.id)}${now}`,
-      subject: `${setting.client.name}: “${plan.name}” paused by itself`,
-      words: `“${plan.name}” paused by itself: ${why}. What it had planned is held, nothing is lost.\n\nLook at who it asked before you let it go on:`,
-      path: `/asking/plans/${plan.id}`,
-    },
+    `${pauseNoticeKey(plan.id)}${now}`,
+    { code: "plan paused", plan: plan.name, planId: plan.id, why },
     now,
   );
   await replanAll(tx, scope, setting, now, plan.id);

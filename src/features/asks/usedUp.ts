@@ -1,4 +1,3 @@
-import { sayDay } from "@/core/time/say";
 import type { Channel } from "@/core/time/sendHours";
 import { nextMonth } from "@/core/time/zone";
 import { allowanceOf, monthOf, type Setting } from "@/features/clients";
@@ -16,20 +15,16 @@ export async function noticeAllowanceUsedUp(
   const { client } = setting;
   const most = allowanceOf(setting, channel);
   if (most === null) return;
-  const what = channel === "text" ? "texts" : "emails";
-  const many = `${most.toLocaleString("en-GB")} ${channel === "text" ? (most === 1 ? "part of a text" : "parts of texts") : most === 1 ? "email" : "emails"}`;
-  const renewed = sayDay(client.zone, nextMonth(client.zone, now), now);
-  const goesOn = client.leavesOutWhenUsedUp
-    ? `What was planned already waits for ${renewed}; once both allowances are used up, whoever comes in until then is left out, with that reason.`
-    : `Nothing is lost: what falls due until then waits for ${renewed}.`;
   await enqueueNotice(
     tx,
     scope,
+    `${allowanceNoticeKey(setting, now)}${channel} ${most}`,
     {
-      about: `${allowanceNoticeKey(setting, now)}${channel} ${most}`,
-      subject: `${client.name}: this month’s ${what} are used up`,
-      words: `${client.name} has used up its allowance of ${many} for this month. ${goesOn}\n\nRaise the allowance, and what waits leaves at once:`,
-      path: "/asking",
+      code: "allowance used up",
+      channel,
+      most,
+      renewedAt: nextMonth(client.zone, now),
+      leavesOut: client.leavesOutWhenUsedUp,
     },
     now,
   );

@@ -1,5 +1,7 @@
 import { and, asc, desc, eq, isNull } from "drizzle-orm";
-import { blockers, checkEligibility, type TraceLine } from "@/core/asks/eligibility";
+import { blockers, checkEligibility } from "@/core/asks/eligibility";
+import type { TraceLine } from "@/core/asks/findings";
+import type { Scheduled } from "@/core/asks/messageReasons";
 import { projectAsk, type Send } from "@/core/asks/nextStep";
 import { sayBegins } from "@/core/plans/sayRules";
 import { calendarOf, type Setting } from "@/features/clients";
@@ -13,7 +15,7 @@ import { visits } from "@/schema/visits";
 import { type Ask, type AskContext, loadContexts, soFar, writtenTo } from "./contexts";
 import { planOf } from "./decide";
 import { EligibilityFacts } from "./eligibilityFacts";
-import { whySentence } from "./schedule";
+import { scheduledOf } from "./schedule";
 
 export type WhyVisit = {
   visit: Visit;
@@ -28,7 +30,7 @@ export type WhyVisit = {
   context: AskContext | null;
   sent: (typeof messages.$inferSelect)[];
   /** What its ask would still send if nobody reacted. */
-  ahead: { send: Send; why: string; name: string }[];
+  ahead: { send: Send; why: Scheduled; name: string }[];
 };
 
 /** All that can be said about why somebody was or was not asked about one visit. */
@@ -90,7 +92,7 @@ function aheadOf(context: AskContext, setting: Setting, now: number): WhyVisit["
   );
   return sends.map((send) => ({
     send,
-    why: whySentence(context, setting, send, now),
+    why: scheduledOf(context, setting, send, now),
     name: context.plan.rules.steps[send.step].name,
   }));
 }

@@ -1,4 +1,5 @@
 import { and, desc, eq, getTableColumns, inArray, type SQL, sql } from "drizzle-orm";
+import type { AuditAction, AuditSubject } from "@/core/audit/actions";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { users } from "@/schema/accounts";
 import { auditEntries } from "@/schema/audit";
@@ -12,8 +13,8 @@ export async function recordAudit(
     clientId: string;
     at: number;
     who: string;
-    action: string;
-    subject: string;
+    action: AuditAction;
+    subject: AuditSubject;
     subjectId?: string;
     details?: unknown;
   },
@@ -43,8 +44,20 @@ export const TRAIL_PARTS = {
   people: ["person", "people", "visit", "list"],
   asking: ["plan", "plans", "ask", "rules for every plan", "send hours"],
   heard: ["concern", "review"],
-  "set-up": ["feed", "API key", "review page", "service", "tag", "team member", "postal address"],
-} as const;
+  "set-up": [
+    "feed",
+    "API key",
+    "review page",
+    "service",
+    "tag",
+    "team member",
+    "postal address",
+    "service name",
+    "branch name",
+    "team name",
+    "tag name",
+  ],
+} as const satisfies Record<string, readonly AuditSubject[]>;
 export type TrailPart = keyof typeof TRAIL_PARTS;
 
 export const TRAIL_PAGE = 50;

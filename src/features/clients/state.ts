@@ -1,4 +1,5 @@
 import { and, eq, sql } from "drizzle-orm";
+import type { SiteProblem } from "@/core/reviews/siteProblems";
 import type { Scope, Tx } from "@/platform/database";
 import { branches, clients, listings, services, tags, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
@@ -26,7 +27,7 @@ export async function setListingProblem(
   tx: Tx,
   scope: Scope,
   id: string,
-  problem: string | null,
+  problem: SiteProblem | null,
   at: number,
 ): Promise<void> {
   await tx.update(listings).set({ problem, lookedAt: at }).where(listing(scope, id));

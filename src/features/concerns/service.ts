@@ -109,7 +109,7 @@ export async function answerConcern(
     branchId: concern.branchId,
     concernId: id,
     channel: it.channel,
-    reason: "A personal answer leaves at once.",
+    reason: { code: "personal answer" },
     dueAt: now,
     address: it.channel === "email" ? to.email : to.phone,
     subject: it.channel === "email" ? `Your visit to ${client.name}` : null,

@@ -8,6 +8,7 @@ import { FIELDS } from "@/core/intake/fields";
 import { sayWhen } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
+import { remarkSentences } from "@/locales/intake";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -125,7 +126,7 @@ export async function mendListRow(
   const cells = formTexts(form, "cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
   const result = await withClient(access, (tx) => retryRow(tx, access, id, row, cells.slice(0, 300)));
   if (!result) return { ok: false, message: "This row was mended already." };
-  if ("problems" in result) return { ok: false, message: result.problems.map(({ message }) => message).join(" ") };
+  if ("problems" in result) return { ok: false, message: remarkSentences(result.problems) };
   revalidatePath(`/c/${slug}/people/bring/${id}`);
   return { ok: true, message: "Taken in." };
 }

@@ -33,7 +33,7 @@ function unpack(content: Uint8Array): Buffer {
   try {
     return gunzipSync(content, { maxOutputLength: MOST_STORED });
   } catch {
-    throw new Unreadable("The file itself is no longer here.");
+    throw new Unreadable({ code: "gone" });
   }
 }
 

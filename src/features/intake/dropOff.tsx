@@ -2,9 +2,11 @@ import { sql } from "drizzle-orm";
 import type { ReactElement, ReactNode } from "react";
 import { z } from "zod";
 import { parseArrival } from "@/core/intake/arrival";
+import type { Remark } from "@/core/intake/remarks";
 import { sayCount } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting, type Setting } from "@/features/clients";
+import { fileSentence, remarkSentences } from "@/locales/intake";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, type Scope, withClient, workFor } from "@/platform/database";
 import { readBytes } from "@/platform/hooks";
@@ -255,9 +257,9 @@ function DropOffPage({
 }
 
 /** Reasons that would tell who is here already are not told. */
-function plainReason(row: { problems: { field: string; message: string }[] }): string {
-  const told = row.problems.filter(({ field }) => field !== "full name").map(({ message }) => message);
-  return told.length > 0 ? told.join(" ") : "This row cannot be taken.";
+function plainReason({ problems }: { problems: readonly Remark[] }): string {
+  const told = problems.filter(({ field }) => field !== "full name");
+  return told.length > 0 ? remarkSentences(told) : "This row cannot be taken.";
 }
 
 function ListPage({
@@ -267,7 +269,7 @@ function ListPage({
 }: {
   place: Place;
   intake: Intake;
-  refused: { row: number; cells: string[] | null; problems: { field: string; message: string }[] }[];
+  refused: { row: number; cells: string[] | null; problems: readonly Remark[] }[];
 }) {
   const { state, counts, total, done } = intake;
   const isWorking = state === "reading" || state === "looking" || state === "keeping";
@@ -286,7 +288,7 @@ function ListPage({
     <Frame place={place} title={title} refresh={isWorking}>
       <h1>{title}</h1>
       <p className="soft">{intake.name}</p>
-      {state === "failed" ? <p className="wrong">{intake.error}</p> : null}
+      {state === "failed" ? <p className="wrong">{intake.error ? fileSentence(intake.error) : ""}</p> : null}
       {isWorking && total > 0 ? (
         <p>
           {done.toLocaleString("en-GB")} of {total.toLocaleString("en-GB")} rows so far. This page looks again by

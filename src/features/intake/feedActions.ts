@@ -8,6 +8,7 @@ import { EVENT_TYPES, feedMappingSchema } from "@/core/intake/events";
 import { FIELDS } from "@/core/intake/fields";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
+import { fetchProblemSentence, fetchSentence } from "@/locales/intake";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
@@ -197,7 +198,9 @@ export async function fetchNow(slug: string, id: string): Promise<Exclude<Action
   const feed = await withClient(access, (tx) => findFeed(tx, access, id));
   revalidatePath(`/c/${slug}`, "layout");
   if (!feed) return gone;
-  return feed.error ? { ok: false, message: feed.error } : { ok: true, message: feed.said ?? "Looked at." };
+  return feed.problem
+    ? { ok: false, message: fetchProblemSentence(feed.problem) }
+    : { ok: true, message: feed.report ? fetchSentence(feed.report) : "Looked at." };
 }
 
 /** Takes a calendar in from a file. */
@@ -221,11 +224,14 @@ export async function bringCalendar(
   const feed = z.uuid().safeParse(id).success ? await withClient(access, (tx) => findFeed(tx, access, id)) : null;
   if (feed?.kind !== "calendar") return gone;
   try {
-    const said = await takeCalendar(access, feed, cleanText(await file.text()), now);
+    const report = await takeCalendar(access, feed, cleanText(await file.text()), now);
     revalidatePath(`/c/${slug}`, "layout");
-    return { ok: true, message: said };
+    return { ok: true, message: fetchSentence(report) };
   } catch (error) {
-    if (error instanceof NoCalendar) return { ok: false, message: error.message, fields: { file: error.message } };
+    if (error instanceof NoCalendar) {
+      const message = fetchProblemSentence({ code: "not a calendar" });
+      return { ok: false, message, fields: { file: message } };
+    }
     throw error;
   }
 }

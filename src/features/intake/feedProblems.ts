@@ -1,5 +1,6 @@
 import { and, asc, eq, isNotNull, sql } from "drizzle-orm";
 import { sayCount } from "@/core/time/say";
+import { fetchProblemSentence } from "@/locales/intake";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { feeds } from "@/schema/feeds";
 import { intakes } from "@/schema/intake";
@@ -18,14 +19,14 @@ export type FeedProblem = {
 export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]> {
   const found: FeedProblem[] = [];
   const broken = await tx
-    .select({ id: feeds.id, name: feeds.name, error: feeds.error })
+    .select({ id: feeds.id, name: feeds.name, problem: feeds.problem })
     .from(feeds)
-    .where(and(eq(feeds.clientId, scope.clientId), eq(feeds.state, "on"), isNotNull(feeds.error)))
+    .where(and(eq(feeds.clientId, scope.clientId), eq(feeds.state, "on"), isNotNull(feeds.problem)))
     .orderBy(asc(feeds.name));
-  for (const { id, name, error } of broken)
+  for (const { id, name, problem } of broken)
     found.push({
       title: `${name} cannot be read`,
-      words: error ?? "",
+      words: problem ? fetchProblemSentence(problem) : "",
       path: `set-up/feeds/${id}`,
       button: "Look",
       setUp: true,

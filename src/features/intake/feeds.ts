@@ -117,7 +117,7 @@ export async function renewFeed(tx: Tx, scope: Scope, who: string, feed: Feed, n
     clientId: scope.clientId,
     at: now,
     who,
-    action: feed.kind === "webhook" ? "renewed the secret of" : "renewed the link of",
+    action: feed.kind === "webhook" ? "renewed secret" : "renewed link",
     subject: "feed",
     subjectId: feed.id,
   });
@@ -139,7 +139,7 @@ export async function changeFeed(
   const url = change.url === undefined ? feed.url : change.url;
   await tx
     .update(feeds)
-    .set({ ...change, ...(anew ? { etag: null, lastModified: null, pollAt: url ? now : null, error: null } : {}) })
+    .set({ ...change, ...(anew ? { etag: null, lastModified: null, pollAt: url ? now : null, problem: null } : {}) })
     .where(and(eq(feeds.clientId, scope.clientId), eq(feeds.id, feed.id)));
   await recordAudit(tx, {
     clientId: scope.clientId,

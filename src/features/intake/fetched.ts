@@ -1,7 +1,7 @@
 import { and, eq } from "drizzle-orm";
 import { readCalendarEvent } from "@/core/calendar/arrivals";
 import { expandCalendar, NoCalendar } from "@/core/calendar/expand";
-import { sayCount } from "@/core/time/say";
+import type { FetchReport } from "@/core/intake/feedReports";
 import { DAY } from "@/core/time/zone";
 import { stopAsksOfVisits } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
@@ -40,7 +40,7 @@ export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId
     withClient(scope, (tx) =>
       tx
         .update(feeds)
-        .set({ polledAt: now, error: null, ...change })
+        .set({ polledAt: now, problem: null, ...change })
         // What was fetched from another address says nothing of the one that somebody has set meanwhile.
         .where(and(eq(feeds.clientId, clientId), eq(feeds.id, feedId), eq(feeds.url, feed.url ?? ""))),
     );
@@ -53,24 +53,25 @@ export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId
     });
     if (response.status === 304) {
       await discard(response);
-      return void (await end({ said: "Nothing new." }));
+      return void (await end({ report: { code: "nothing new" } }));
     }
     if (!response.ok) {
       await discard(response);
-      return void (await end({ error: `The other side answered ${response.status}.` }));
+      return void (await end({ problem: { code: "answered", status: response.status } }));
     }
     const body = await readBounded(response, MOST_BYTES);
-    if (body === null) return void (await end({ error: "It is larger than 25 MB." }));
-    const said =
+    if (body === null) return void (await end({ problem: { code: "too large", megabytes: MOST_BYTES / 1024 / 1024 } }));
+    const report =
       feed.kind === "calendar"
         ? await takeCalendar(scope, feed, body, now)
         : await takeEndOfDay(scope, feed, body, now);
-    await end({ said, etag: response.headers.get("etag"), lastModified: response.headers.get("last-modified") });
+    await end({ report, etag: response.headers.get("etag"), lastModified: response.headers.get("last-modified") });
   } catch (error) {
-    if (error instanceof RefusedAddress || error instanceof NoCalendar || error instanceof Unreadable)
-      return void (await end({ error: error.message }));
+    if (error instanceof RefusedAddress) return void (await end({ problem: { code: error.why } }));
+    if (error instanceof NoCalendar) return void (await end({ problem: { code: "not a calendar" } }));
+    if (error instanceof Unreadable) return void (await end({ problem: { code: "file", problem: error.problem } }));
     log.warn({ feedId, ...describeError(error) }, "feed could not be fetched");
-    await end({ error: "The other side could not be reached." });
+    await end({ problem: { code: "not reached" } });
   }
 }
 
@@ -78,7 +79,7 @@ export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId
  * Takes a calendar in. An occurrence keeps its number when it is moved, so it stays one visit; what is no longer in the
  * calendar and lies ahead counts as cancelled. Throws `NoCalendar`.
  */
-export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: number): Promise<string> {
+export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: number): Promise<FetchReport> {
   return withClient(scope, async (tx) => {
     const setting = await loadSetting(tx);
     const zone = setting.branches.find(({ id }) => id === feed.branchId)?.zone ?? setting.client.zone;
@@ -122,12 +123,7 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
     const unread = unreadableKeys.map((key) => `${prefix} ${key}`);
     const gone = isWhole ? await cancelMissing(tx, scope, feed, numbers, unread, now) : 0;
     const nobody = read.filter(({ kind }) => kind === "nobody").length;
-    const parts = [`${sayCount(events.length, "event")} looked at`, sayCount(added, "new visit"), `${changed} changed`];
-    if (gone > 0) parts.push(`${gone} gone`);
-    if (nobody > 0) parts.push(`${nobody} without anybody to reach`);
-    if (unreadable > 0) parts.push(`${unreadable} could not be read`);
-    if (!isWhole) parts.push("not read whole, so nothing was cancelled");
-    return `${parts.join(", ")}.`;
+    return { code: "calendar read", events: events.length, added, changed, gone, nobody, unreadable, isWhole };
   });
 }
 
@@ -145,7 +141,7 @@ async function cancelMissing(
 }
 
 /** Takes an end-of-day file in and begins asking, unless it has to be looked at first. Throws `Unreadable`. */
-async function takeEndOfDay(scope: Scope, feed: Feed, body: string, now: number): Promise<string> {
+async function takeEndOfDay(scope: Scope, feed: Feed, body: string, now: number): Promise<FetchReport> {
   const id = await receiveList(scope, {
     source: "end of day",
     name: `${feed.name}, ${new Date(now).toISOString().slice(0, 10)}`,
@@ -157,10 +153,10 @@ async function takeEndOfDay(scope: Scope, feed: Feed, body: string, now: number)
   });
   await startImport(scope, id, feed.name, true);
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
-  if (intake?.state === "failed") throw new Unreadable(intake.error ?? "The file could not be read.");
-  if (intake?.state === "reading" || intake?.state === "looking") return "A file came and is being read.";
+  if (intake?.state === "failed") throw new Unreadable(intake.error ?? { code: "not readable" });
+  if (intake?.state === "reading" || intake?.state === "looking") return { code: "file being read" };
   const { counts } = intake ?? {};
   return counts && intake?.state !== "ready"
-    ? `${sayCount(counts.rows, "row")}: ${counts.new} new, ${counts.visits} visits, ${counts.refused} not usable.`
-    : "A file came that somebody has to look at, under People.";
+    ? { code: "file read", rows: counts.rows, added: counts.new, visits: counts.visits, refused: counts.refused }
+    : { code: "file to look at" };
 }

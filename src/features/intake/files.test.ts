@@ -4,6 +4,7 @@ import { type Arrival, parseArrival, type Unusable } from "@/core/intake/arrival
 import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
 import { settleOrder } from "@/core/intake/dates";
 import { tableOf } from "@/core/intake/table";
+import { remarkSentences } from "@/locales/intake";
 import { harmless, type ReadList, readListBytes, toCsv, Unreadable } from "./files";
 
 /** Lists as they really come: each case is a file somebody would call normal. */
@@ -33,7 +34,7 @@ function arrivals(list: ReadList): (Arrival | Unusable)[] {
 
 /** "Odette Marsh odette@post.example +447700900123 2026-11-20T10:00Z", or what is wrong. */
 function say(read: Arrival | Unusable): string {
-  if ("problems" in read) return `refused: ${read.problems.map(({ message }) => message).join(" ")}`;
+  if ("problems" in read) return `refused: ${remarkSentences(read.problems)}`;
   const { person, visit } = read;
   return [
     `${person.given} ${person.family}`.trim(),
@@ -231,10 +232,10 @@ test.each(files)("%s", async (_name, make, wanted) => {
 test.each([
   ["nothing", bytes(""), "empty"],
   ["a header alone", bytes("Name,Email\n"), "no rows"],
-  ["a workbook of the old kind", new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, 1, 2, 3, 4]), "old kind"],
+  ["a workbook of the old kind", new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, 1, 2, 3, 4]), "old workbook"],
   ["a PDF", bytes("%PDF-1.7 and so on"), "PDF"],
   ["a damaged workbook", new Uint8Array([0x50, 0x4b, 3, 4, 1, 2, 3, 4, 5]), "damaged"],
-  ["a picture", new Uint8Array(Array.from({ length: 4000 }, (_, index) => (index * 7) % 32)), "no list of text"],
+  ["a picture", new Uint8Array(Array.from({ length: 4000 }, (_, index) => (index * 7) % 32)), "not text"],
 ])("%s is refused with what to do", async (_name, file, words) => {
   await expect(readListBytes(file)).rejects.toThrow(Unreadable);
   await expect(readListBytes(file)).rejects.toThrow(words);

@@ -1,6 +1,7 @@
 import Papa from "papaparse";
 import { decodeText } from "@/core/intake/decode";
 import { TooMuch } from "@/core/intake/delimited";
+import type { FileProblem } from "@/core/intake/fileProblems";
 import { parseDelimited, shapeOf, TABLE_BOUNDS, type Table, tableOf } from "@/core/intake/table";
 import { readWorkbook } from "./workbook";
 
@@ -11,8 +12,12 @@ import { readWorkbook } from "./workbook";
 
 export const MOST_BYTES = 25 * 1024 * 1024;
 
-/** A list that cannot be read at all, said in words for whoever brought it. */
-export class Unreadable extends Error {}
+/** A list that cannot be read at all, and why. */
+export class Unreadable extends Error {
+  constructor(readonly problem: FileProblem) {
+    super(problem.code);
+  }
+}
 
 export type ReadList = {
   table: Table;
@@ -29,31 +34,29 @@ export type ReadList = {
   others?: { sheet: string; table: Table }[];
 };
 
-/** Reads a list. Throws `Unreadable` with what to do about it. */
+/** Reads a list. Throws `Unreadable`. */
 export async function readListBytes(bytes: Uint8Array): Promise<ReadList> {
   try {
     return await readBytes(bytes);
   } catch (error) {
-    if (error instanceof TooMuch) throw new Unreadable(BOUND_WORDS[error.bound]);
+    if (error instanceof TooMuch) throw new Unreadable(BOUNDS[error.bound]);
     throw error;
   }
 }
 
-const BOUND_WORDS = {
-  rows: `It has more than ${TABLE_BOUNDS.rows.toLocaleString("en-GB")} rows. Bring it in parts.`,
-  columns: `It has more than ${TABLE_BOUNDS.columns} columns. Leave out those that say nothing of people or visits.`,
-  cells: "It has too many cells. Leave out columns that say nothing of people or visits, or bring it in parts.",
+const BOUNDS: Record<TooMuch["bound"], FileProblem> = {
+  rows: { code: "too many rows", most: TABLE_BOUNDS.rows },
+  columns: { code: "too many columns", most: TABLE_BOUNDS.columns },
+  cells: { code: "too many cells" },
 };
 
 async function readBytes(bytes: Uint8Array): Promise<ReadList> {
-  if (bytes.length === 0) throw new Unreadable("The file is empty.");
+  if (bytes.length === 0) throw new Unreadable({ code: "empty" });
   if (bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4) return readSheets(bytes);
-  if (bytes[0] === 0xd0 && bytes[1] === 0xcf && bytes[2] === 0x11)
-    throw new Unreadable("This is a workbook of the old kind (.xls). Save it as .xlsx or CSV and bring it again.");
-  if (Buffer.from(bytes.subarray(0, 5)).toString("latin1") === "%PDF-")
-    throw new Unreadable("This is a PDF. Save the list as CSV or XLSX and bring that.");
+  if (bytes[0] === 0xd0 && bytes[1] === 0xcf && bytes[2] === 0x11) throw new Unreadable({ code: "old workbook" });
+  if (Buffer.from(bytes.subarray(0, 5)).toString("latin1") === "%PDF-") throw new Unreadable({ code: "PDF" });
   const { text, encoding, oddBytes } = decodeText(bytes);
-  if (looksBinary(text)) throw new Unreadable("This is no list of text. Bring a CSV, TSV or XLSX file.");
+  if (looksBinary(text)) throw new Unreadable({ code: "not text" });
   const { cells, delimiter, literalQuotes } = parseDelimited(text);
   return {
     table: filled(tableOf(cells)),
@@ -67,7 +70,7 @@ async function readBytes(bytes: Uint8Array): Promise<ReadList> {
 }
 
 function filled(table: Table): Table {
-  if (table.rows.length === 0) throw new Unreadable("There are no rows in it.");
+  if (table.rows.length === 0) throw new Unreadable({ code: "no rows" });
   return table;
 }
 
@@ -84,11 +87,11 @@ function looksBinary(text: string): boolean {
 /** All sheets of one shape are one list; the shape with the most rows is read, sheets of other shapes are named. */
 async function readSheets(bytes: Uint8Array): Promise<ReadList> {
   const book = await readWorkbook(bytes);
-  if (typeof book === "string") throw new Unreadable(book);
+  if ("problem" in book) throw new Unreadable(book.problem);
   const sheets = book.sheets
     .map(({ name, cells }) => ({ name, table: tableOf(cells) }))
     .filter(({ table }) => table.rows.length > 0);
-  if (sheets.length === 0) throw new Unreadable("The workbook has no filled sheet.");
+  if (sheets.length === 0) throw new Unreadable({ code: "no filled sheet" });
   const groups = new Map<string, typeof sheets>();
   // Without a header nothing says that two sheets hold the same.
   for (const sheet of sheets) {

@@ -1,5 +1,6 @@
 import { checkEligibility } from "@/core/asks/eligibility";
-import { sayWhen } from "@/core/time/say";
+import type { Reason } from "@/core/asks/findings";
+import type { ForecastVerdict } from "@/core/intake/forecast";
 import { EligibilityFacts, isFromList, nextOf, planOf, portionsFrom, wouldBeAsk } from "@/features/asks";
 import type { Setting } from "@/features/clients";
 import { nameOf, PeopleDryRun, type Person } from "@/features/people";
@@ -49,7 +50,7 @@ export async function previewImport(
   const options = dryRunOptions(choice, names, now);
   const judge = await makeJudge(tx, scope, setting, now);
   const forecast: Forecast = { counts, asked: 0, leftOut: {}, firstLeaves: null, unknownNames: [], visits: [] };
-  const told = (row: number, name: string, what: string, endsAt: number) => {
+  const told = (row: number, name: string, what: ForecastVerdict, endsAt: number) => {
     if (forecast.visits.length < TOLD) forecast.visits.push({ row, name, what, endsAt });
   };
   const work = async (chunk: ReadRow[]) => {
@@ -65,23 +66,18 @@ export async function previewImport(
       if (result.visitKind === "new") counts.visits += 1;
       const { visit, person } = result;
       if (waitsForWords(visit.words)) {
-        told(usable[index].row, nameOf(person), "waits until its service is assigned", visit.endsAt);
+        told(usable[index].row, nameOf(person), { code: "waits for names" }, visit.endsAt);
         continue;
       }
       const verdict = judge.look(visit, person);
       if (verdict.kind === "asked") {
         forecast.asked += 1;
         if (forecast.firstLeaves === null || verdict.at < forecast.firstLeaves) forecast.firstLeaves = verdict.at;
-        told(
-          usable[index].row,
-          nameOf(person),
-          `asked ${verdict.at <= now ? "at once" : sayWhen(setting.client.zone, verdict.at, now)}`,
-          visit.endsAt,
-        );
+        told(usable[index].row, nameOf(person), { code: "asked", at: verdict.at }, visit.endsAt);
       } else if (verdict.kind === "left out") {
         forecast.leftOut[verdict.reason] = (forecast.leftOut[verdict.reason] ?? 0) + 1;
-        told(usable[index].row, nameOf(person), verdict.reason, visit.endsAt);
-      } else told(usable[index].row, nameOf(person), "looked at when it ends", visit.endsAt);
+        told(usable[index].row, nameOf(person), { code: "left out", reason: verdict.reason }, visit.endsAt);
+      } else told(usable[index].row, nameOf(person), { code: "decided later" }, visit.endsAt);
     }
   };
   let chunk: ReadRow[] = [];
@@ -112,7 +108,7 @@ async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
     look(
       visit: Visit,
       person: Person,
-    ): { kind: "asked"; at: number } | { kind: "left out"; reason: string } | { kind: "later" } {
+    ): { kind: "asked"; at: number } | { kind: "left out"; reason: Reason } | { kind: "later" } {
       if (visit.endsAt > now && (visit.outcome === "booked" || visit.outcome === "finished")) return { kind: "later" };
       const { plan, alsoTakenBy } = planOf(plans, visit);
       const verdict = checkEligibility(facts.forVisit(plan, alsoTakenBy, visit, person));

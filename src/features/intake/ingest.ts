@@ -1,5 +1,6 @@
 import type { Arrival } from "@/core/intake/arrival";
 import type { Field } from "@/core/intake/fields";
+import type { Remark } from "@/core/intake/remarks";
 import { stopAsksOfVisits, stopUnwanted } from "@/features/asks";
 import type { Setting } from "@/features/clients";
 import { noteVisits, type Person, type UpsertedPerson, type UpsertOptions, upsertPeople } from "@/features/people";
@@ -29,8 +30,8 @@ export type IngestResult = {
   person: Person | null;
   visit: Visit | null;
   visitKind: UpsertedVisit["kind"] | null;
-  remarks: { field: string; message: string }[];
-  why: string | null;
+  remarks: Remark[];
+  why: "erased" | null;
   before: Partial<Person> | null;
   after: Partial<Person> | null;
 };
@@ -114,7 +115,7 @@ export function settleNames(
     const meaning = names.look("tag", tag);
     if (meaning === "nothing") return [];
     if (meaning !== "unknown") return tagName.get(meaning.id) ?? [];
-    remarks.push({ field: "tags", message: `The tag “${tag}” is not known yet: it waits to be assigned.` });
+    remarks.push({ code: "unknown tag", field: "tags", text: tag });
     return `${names.spelling("tag", tag)} ?`;
   });
   const { visit } = arrival;
@@ -123,23 +124,19 @@ export function settleNames(
   const settle = (
     kind: "service" | "branch" | "team",
     text: string | null,
-    field: string,
+    field: "service" | "branch" | "team member",
   ): string | null | "nothing" => {
     if (!text) return null;
     const meaning = names.look(kind, text);
     if (meaning === "nothing") return "nothing";
     if (meaning !== "unknown") return meaning.id;
     words[kind] = names.spelling(kind, text);
-    const what = { service: "service", branch: "branch", team: "team member" }[kind];
-    remarks.push({
-      field,
-      message: `The ${what} “${text}” is not known yet${kind === "team" ? "" : ": the visit waits until it is assigned"}.`,
-    });
+    remarks.push({ code: `unknown ${field}`, field, text });
     return null;
   };
   const service = settle("service", visit.service, "service");
   if (service === "nothing") {
-    remarks.push({ field: "service", message: `“${visit.service}” counts as no visit.` });
+    remarks.push({ code: "counts as no visit", field: "service", text: visit.service ?? "" });
     return { tags, visit: null, remarks };
   }
   const branch = settle("branch", visit.branch, "branch");
@@ -206,7 +203,7 @@ function resultOf(kept: UpsertedPerson, visit: UpsertedVisit | null, remarks: In
       before: null,
       after: null,
     };
-  const doubt = kept.doubt ? [{ field: "full name", message: kept.doubt }] : [];
+  const doubt = kept.doubt ? [{ ...kept.doubt, field: "full name" as const }] : [];
   const kind =
     kept.kind === "new"
       ? "new"

@@ -4,17 +4,11 @@ import { type Arrival, parseArrival, type Unusable } from "@/core/intake/arrival
 import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
 import { settleOrder } from "@/core/intake/dates";
 import { headerKey, VISIT_FIELDS } from "@/core/intake/fields";
+import type { Remark } from "@/core/intake/remarks";
 import { shapeOf } from "@/core/intake/table";
 import { recordAudit } from "@/features/audit";
 import { loadSetting, type Setting } from "@/features/clients";
-import {
-  deletePeopleOfList,
-  ERASED_WORDS,
-  type Person,
-  refreshLastVisits,
-  untouchedSince,
-  updatePeople,
-} from "@/features/people";
+import { deletePeopleOfList, type Person, refreshLastVisits, untouchedSince, updatePeople } from "@/features/people";
 import { deleteVisitsOfList } from "@/features/visits";
 import { now as clockNow, realTime } from "@/platform/clock";
 import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -91,8 +85,7 @@ type Bringing = {
 
 /** Takes a list in for a look. The same request key takes it once. Throws `Unreadable`. */
 export async function receiveList(scope: Scope, it: Bringing): Promise<string> {
-  if (it.bytes.length > MOST_BYTES)
-    throw new Unreadable(`The file is larger than ${MOST_BYTES / 1024 / 1024} MB. Bring it in parts.`);
+  if (it.bytes.length > MOST_BYTES) throw new Unreadable({ code: "too large", megabytes: MOST_BYTES / 1024 / 1024 });
   const now = await clockNow();
   const id = newId();
   const content = await packBytes(it.bytes);
@@ -193,7 +186,7 @@ export async function loadList(tx: Tx, scope: Scope, id: string): Promise<Stored
     .select({ content: intakes.content })
     .from(intakes)
     .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id)));
-  if (!row?.content) throw new Unreadable("The file itself is no longer here.");
+  if (!row?.content) throw new Unreadable({ code: "gone" });
   return parseContent(row.content);
 }
 
@@ -309,7 +302,7 @@ export async function parseIntake(scope: Scope, id: string, mostAtOnce = Number.
     else await addJob("list", { clientId: scope.clientId, intakeId: id, action: "look" }, `list ${id} look`);
   } catch (error) {
     if (!(error instanceof Unreadable)) throw error;
-    await change(scope, id, { state: "failed", error: error.message, content: null });
+    await change(scope, id, { state: "failed", error: error.problem, content: null });
   }
 }
 
@@ -449,7 +442,7 @@ export function* readRows(
   for (let index = from; index < to; index++) {
     const cells = list.table.rows[index];
     if (erased.has(index + 1))
-      yield { row: index + 1, cells, read: { problems: [{ field: "full name", message: ERASED_WORDS }] } };
+      yield { row: index + 1, cells, read: { problems: [{ code: "erased" as const, field: "full name" as const }] } };
     else yield { row: index + 1, cells, read: parseArrival(fieldsOfRow(cells, choice.matching), reading) };
   }
 }
@@ -495,7 +488,7 @@ export async function startImport(scope: Scope, id: string, who: string, asks: b
       clientId: scope.clientId,
       at: now,
       who,
-      action: asks ? "kept and began asking" : "kept",
+      action: asks ? "imported and asked" : "imported",
       subject: "list",
       subjectId: id,
       details: { name: row.name, rows: row.total },
@@ -590,7 +583,7 @@ async function ingestRows(
         row,
         cells: null,
         state: "refused",
-        problems: [{ field: "full name", message: result.why ?? "" }],
+        problems: [{ code: "erased", field: "full name" }],
       });
     else if (result.remarks.length > 0) {
       counts.doubtful += 1;
@@ -668,7 +661,7 @@ export async function retryRow(
   id: string,
   row: number,
   cells: string[],
-): Promise<{ problems: { field: string; message: string }[] } | { taken: IngestResult } | null> {
+): Promise<{ problems: Remark[] } | { taken: IngestResult } | null> {
   const [intake] = await tx
     .select(withoutContent)
     .from(intakes)
@@ -701,7 +694,7 @@ export async function retryRow(
     return { problems: read.problems };
   }
   const [taken] = await ingest(tx, scope, setting, [{ arrival: read }], optionsOf(intake, now));
-  if (taken.kind === "refused") return { problems: [{ field: "full name", message: taken.why ?? "" }] };
+  if (taken.kind === "refused") return { problems: [{ code: "erased", field: "full name" }] };
   await tx
     .update(intakeRows)
     .set({
@@ -775,7 +768,7 @@ export async function undoImport(tx: Tx, scope: Scope, id: string, who: string):
     clientId: scope.clientId,
     at: now,
     who,
-    action: "undid",
+    action: "undid import",
     subject: "list",
     subjectId: id,
     details: { name: intake.name },

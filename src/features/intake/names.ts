@@ -148,7 +148,7 @@ export async function assignName(
     clientId: scope.clientId,
     at: now,
     who,
-    action: to === "nothing" ? "left aside" : "assigned",
+    action: to === "nothing" ? "ignored name" : "assigned name",
     subject: `${seen.kind} name`,
     subjectId: id,
     details: { name: seen.name, targetId },

@@ -24,7 +24,7 @@ let current: Job | null = null;
 let child: ChildProcess | null = null;
 let timer: NodeJS.Timeout | undefined;
 
-/** The list as compressed JSON of `ReadList`. Throws `Unreadable` with what to do about it. */
+/** The list as compressed JSON of `ReadList`. Throws `Unreadable`. */
 export function readListApart(bytes: Uint8Array): Promise<Uint8Array> {
   return new Promise((done, fail) => {
     waiting.push({ bytes, done, fail });
@@ -53,10 +53,7 @@ function next(): void {
   child.ref();
   child.channel?.ref();
   child.send(current.bytes);
-  timer = setTimeout(
-    () => give({ ok: false, words: "Reading it takes too long. Save it as CSV, or bring it in parts." }, true),
-    LONGEST,
-  );
+  timer = setTimeout(() => give({ ok: false, problem: { code: "too slow" } }, true), LONGEST);
 }
 
 /** Gives the waiting caller an answer; `broken` when the process is of no further use. */
@@ -71,7 +68,7 @@ function give(answer: ReaderAnswer, broken: boolean): void {
     child?.channel?.unref();
   }
   if (answer.ok) job?.done(answer.list);
-  else job?.fail(new Unreadable(answer.words));
+  else job?.fail(new Unreadable(answer.problem));
   next();
 }
 
@@ -89,10 +86,10 @@ function begin(): ChildProcess {
   made.on("exit", (code, signal) => {
     if (made !== child) return;
     log.warn({ code, signal }, "the process that reads lists ended");
-    give({ ok: false, words: "It needs too much memory to be read. Save it as CSV, or bring it in parts." }, true);
+    give({ ok: false, problem: { code: "too much memory" } }, true);
   });
   made.on("error", () => {
-    if (made === child) give({ ok: false, words: "It could not be read just now. Try again." }, true);
+    if (made === child) give({ ok: false, problem: { code: "not now" } }, true);
   });
   return made;
 }

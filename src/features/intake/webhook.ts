@@ -1,9 +1,9 @@
 import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { type ReadEvent, readEvent, valueAt } from "@/core/intake/events";
+import type { EventResult } from "@/core/intake/feedReports";
 import type { Field } from "@/core/intake/fields";
 import { shortKey } from "@/core/shortKey";
-import { sayWhen } from "@/core/time/say";
 import { loadSetting, type Setting } from "@/features/clients";
 import { nameOf } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
@@ -116,7 +116,7 @@ async function workOnSome(tx: Tx, scope: Scope, ids: string[]): Promise<void> {
   await writeResults(tx, results);
 }
 
-type Done = Pick<Delivery, "state" | "what"> & Partial<Pick<Delivery, "visitId" | "personId">>;
+type Done = Pick<Delivery, "state" | "result"> & Partial<Pick<Delivery, "visitId" | "personId">>;
 type Arriving = Extract<ReadEvent, { kind: "arrival" }>;
 
 async function writeResults(tx: Tx, results: { id: string; done: Done; tries: number }[]): Promise<void> {
@@ -124,15 +124,15 @@ async function writeResults(tx: Tx, results: { id: string; done: Done; tries: nu
   const rows = results.map(({ id, done, tries }) => ({
     id,
     state: done.state,
-    what: done.what,
+    result: done.result,
     visit: done.visitId ?? null,
     person: done.personId ?? null,
     tries,
   }));
   await tx.execute(sql`
-    update inbound_events d set state = r.state, what = r.what, visit_id = coalesce(r.visit, d.visit_id), person_id = coalesce(r.person, d.person_id), tries = r.tries,
+    update inbound_events d set state = r.state, result = r.result, visit_id = coalesce(r.visit, d.visit_id), person_id = coalesce(r.person, d.person_id), tries = r.tries,
       claimed_until = case when r.state = 'waiting' then clock_timestamp() + make_interval(secs => 4 * power(2, r.tries)) end
-    from json_to_recordset(${JSON.stringify(rows)}::json) as r(id uuid, state text, what text, visit uuid, person uuid, tries int) where d.id = r.id`);
+    from json_to_recordset(${JSON.stringify(rows)}::json) as r(id uuid, state text, result jsonb, visit uuid, person uuid, tries int) where d.id = r.id`);
 }
 
 /** After this many tries, about four minutes, a delivery that speaks of an unknown visit has failed. */
@@ -157,11 +157,11 @@ async function readOne(
     { country: setting.client.country, zone: zoneOf(setting, feed), now },
     missing,
   );
-  if (read.kind === "left aside") return { state: "ignored", what: read.why };
+  if (read.kind === "left aside") return { state: "ignored", result: read.why };
   if (read.kind === "arrival") return read;
   if (number && !isNamed && !missing && delivery.tries < MOST_TRIES)
-    return { state: "waiting", what: `Visit ${number} is not known yet; tried again shortly.` };
-  return { state: "failed", what: read.problems.map(({ message }) => message).join(" ") };
+    return { state: "waiting", result: { code: "visit not known", number: shortKey(number, 100) } };
+  return { state: "failed", result: { code: "unusable", remarks: read.problems } };
 }
 
 const zoneOf = (setting: Setting, feed: Feed) =>
@@ -195,10 +195,10 @@ async function takeEvents(
   return taken.map(
     (one): Done =>
       one.kind === "refused"
-        ? { state: "failed", what: one.why }
+        ? { state: "failed", result: { code: "unusable", remarks: [{ code: "erased", field: "full name" }] } }
         : {
             state: "done",
-            what: sayTaken(one, zoneOf(setting, feed), now),
+            result: resultOf(one),
             visitId: one.visit?.id ?? null,
             personId: one.person?.id ?? null,
           },
@@ -216,16 +216,13 @@ async function personOfVisit(tx: Tx, scope: Scope, number: string): Promise<Part
   return row ? fieldsOfKnown(row.person) : null;
 }
 
-/** What a delivery did, in a sentence. */
-function sayTaken({ person, kind, visit, visitKind, remarks }: IngestResult, zone: string, now: number): string {
-  const who = person ? nameOf(person) || "Somebody without a name" : "Nobody";
-  const name = kind === "new" ? `${who} is new` : who;
-  if (!visit || !visitKind) return `${name}; no visit.`;
-  const when = sayWhen(zone, visit.endsAt, now);
-  const what = {
-    new: `a visit ${when}, ${visit.outcome}`,
-    changed: `the visit ${when} is ${visit.outcome} now`,
-    unchanged: "nothing new about the visit",
-  }[visitKind];
-  return `${name}: ${what}.${remarks.length > 0 ? ` ${remarks[0].message}` : ""}`;
+/** What a delivery did. */
+function resultOf({ person, kind, visit, visitKind, remarks }: IngestResult): EventResult {
+  return {
+    code: "taken in",
+    name: person ? nameOf(person) : null,
+    isNew: kind === "new",
+    visit: visit && visitKind ? { change: visitKind, endsAt: visit.endsAt, outcome: visit.outcome } : null,
+    remark: remarks[0] ?? null,
+  };
 }

@@ -1,6 +1,7 @@
 import { SaxesParser } from "saxes";
 import { type Entry, fromBuffer, type ZipFile } from "yauzl";
 import { TooMuch } from "@/core/intake/delimited";
+import type { FileProblem } from "@/core/intake/fileProblems";
 import { TABLE_BOUNDS } from "@/core/intake/table";
 
 /**
@@ -14,19 +15,23 @@ export type Workbook = { sheets: { name: string; cells: string[][] }[]; since190
 /** What one workbook may unpack to, all parts together. */
 const MOST_UNPACKED = 300 * 1024 * 1024;
 const MOST_SHARED = 64 * 1024 * 1024;
-const DAMAGED = "The workbook is damaged or protected by a password. Save it again without one, and bring that.";
-const TOO_LARGE = "The workbook unpacks to more than 300 MB. Save the sheet as CSV and bring that.";
+const DAMAGED: FileProblem = { code: "damaged workbook" };
+const TOO_LARGE: FileProblem = { code: "unpacks too large" };
 
-/** A workbook that is not read, in words. */
-class Refusal extends Error {}
+/** A workbook that is not read. */
+class Refusal extends Error {
+  constructor(readonly problem: FileProblem) {
+    super(problem.code);
+  }
+}
 
-/** Reads the visible sheets; a string says why it cannot. Throws `TooMuch`. */
-export async function readWorkbook(bytes: Uint8Array): Promise<Workbook | string> {
+/** Reads the visible sheets, or says why it cannot. Throws `TooMuch`. */
+export async function readWorkbook(bytes: Uint8Array): Promise<Workbook | { problem: FileProblem }> {
   try {
     return await new Reader(await openZip(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength))).read();
   } catch (error) {
     if (error instanceof TooMuch) throw error;
-    return error instanceof Refusal ? error.message : DAMAGED;
+    return { problem: error instanceof Refusal ? error.problem : DAMAGED };
   }
 }
 
@@ -77,7 +82,7 @@ class Reader {
       },
     });
     const shown = listed.length === 1 ? listed : listed.filter(({ hidden }) => !hidden);
-    if (shown.length === 0) throw new Refusal("The workbook has no filled sheet.");
+    if (shown.length === 0) throw new Refusal({ code: "no filled sheet" });
     const shared = await this.sharedTexts();
     const isDate = await this.dateStyles();
     const sheets: Workbook["sheets"] = [];

@@ -1,5 +1,7 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
+import type { MessageReason } from "@/core/asks/messageReasons";
 import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
+import type { GatewayReply } from "@/core/contacts/gatewayReply";
 import { legsOf } from "@/core/plans/legs";
 import { wordingFor } from "@/core/plans/trial";
 import { nextMonth } from "@/core/time/zone";
@@ -18,12 +20,10 @@ import {
   planNext,
   type Retry,
   recordEvents,
-  sayEnd,
-  sayStop,
+  scheduledOf,
   setAllowanceFrom,
   setSent,
   stopAsks,
-  whySentence,
   wordingFacts,
   writtenTo,
 } from "@/features/asks";
@@ -199,7 +199,7 @@ async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ outgoing: 
         changes.push({
           id: message.id,
           state: "stopped",
-          reason: "It was being handed over when the ask ended, and was not repeated.",
+          reason: { code: "not repeated" },
         });
       } else leave(message, context, {});
     } else {
@@ -253,7 +253,7 @@ function readyToLeave(context: AskContext, setting: Setting, message: Message, n
     parts: words.parts,
     stepName: step.name,
     wording: step.others.length > 0 ? wording.key : null,
-    reason: whySentence(context, setting, next, now),
+    reason: scheduledOf(context, setting, next, now),
   };
 }
 
@@ -387,11 +387,12 @@ async function recordSendResults(
       changes.push({
         id: message.id,
         state: "bounced",
-        reason: `The address refused it: ${result.reason}`,
+        reason: { code: "refused", reply: result.reply },
+        gatewaySaid: result.said,
         endedAt: now,
       });
       const to = context ? writtenTo(context, setting, now).id : message.personId;
-      bounced.push({ personId: to, channel: message.channel, why: result.reason });
+      bounced.push({ personId: to, channel: message.channel, why: result.reply });
       if (context) {
         const flag = message.channel === "email" ? { emailBouncedAt: now } : { textBouncedAt: now };
         if (context.guardian?.id === to) context.guardian = { ...context.guardian, ...flag };
@@ -402,17 +403,21 @@ async function recordSendResults(
       changes.push({
         id: message.id,
         state: "failed",
-        reason: `Given up after ${message.attempts} tries: ${result.reason}`,
+        reason: { code: "given up", attempts: message.attempts, reply: result.reply },
+        gatewaySaid: result.said,
         endedAt: now,
       });
       log.error({ messageId: message.id, attempts: message.attempts }, "message given up");
     } else if (context && !live) {
-      const words = context.ask.stop ? sayStop(context.ask.stop) : sayEnd(context.ask.ended ?? "all sent");
-      changes.push({ id: message.id, state: "stopped", reason: words, endedAt: now });
+      const { stop, ended } = context.ask;
+      const reason: MessageReason = stop
+        ? { code: "ask stopped", stop }
+        : { code: "ask ended", ended: ended ?? "all sent" };
+      changes.push({ id: message.id, state: "stopped", reason, endedAt: now });
     } else {
       const again = now + backoff(message.attempts, Math.random());
-      const reason = `To be tried again: ${result.reason}`;
-      changes.push({ id: message.id, state: "planned", reason, dueAt: again });
+      const reason: MessageReason = { code: "tried again", reply: result.reply };
+      changes.push({ id: message.id, state: "planned", reason, gatewaySaid: result.said, dueAt: again });
       if (context) {
         retries.set(context.ask.id, { at: again, reason });
         onward.push(context);
@@ -449,6 +454,7 @@ async function writeChanges(tx: Tx, changes: Change[]): Promise<void> {
   await tx.execute(sql`
     update messages m set
       state = case when d.state = 'sent' and m.delivered_at is not null then 'delivered' else d.state end, channel = coalesce(d.channel, m.channel), reason = coalesce(d.reason, m.reason),
+      gateway_said = coalesce(d."gatewaySaid", m.gateway_said),
       address = coalesce(d.address, m.address), subject = coalesce(d.subject, m.subject), body = coalesce(d.body, m.body),
       step_name = coalesce(d."stepName", m.step_name), wording = coalesce(d.wording, m.wording), hold = null,
       parts = coalesce(d.parts, m.parts), attempts = coalesce(d.attempts, m.attempts),
@@ -456,7 +462,7 @@ async function writeChanges(tx: Tx, changes: Change[]): Promise<void> {
       ended_at = coalesce(d."endedAt", m.ended_at), due_at = coalesce(d."dueAt", m.due_at),
       claimed_until = case when d.state = 'sending' then m.claimed_until end
     from jsonb_to_recordset(${JSON.stringify(data)}::jsonb) as d(
-      id uuid, state text, channel text, reason text, address text, subject text, body text, parts int, attempts int, "stepName" text, wording text,
+      id uuid, state text, channel text, reason jsonb, "gatewaySaid" text, address text, subject text, body text, parts int, attempts int, "stepName" text, wording text,
       "gatewayId" text, "sentAt" timestamptz, "endedAt" timestamptz, "dueAt" timestamptz)
     where m.id = d.id`);
 }
@@ -486,4 +492,4 @@ function eventsOf(outgoing: readonly Outgoing[], changes: readonly Change[], now
   });
 }
 
-type Bounced = { personId: string; channel: Message["channel"]; why: string };
+type Bounced = { personId: string; channel: Message["channel"]; why: GatewayReply };

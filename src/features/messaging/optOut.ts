@@ -34,7 +34,7 @@ export async function optOutByLink(token: string): Promise<boolean> {
     const guardian = (await guardiansOf(tx, [person])).get(person.guardianId ?? "") ?? null;
     const to = writtenTo({ person, guardian }, await loadSetting(tx), now);
     const both = [...new Set([to.id, person.id])];
-    await setOptOut(tx, scope, both, "email", { at: now, how: "by the link in an email" });
+    await setOptOut(tx, scope, both, "email", { at: now, how: { code: "link in an email" } });
     if (person.emailOptedOutAt === null)
       await recordEvents(tx, scope, [
         { kind: "opted out", source: "person", at: now, askId: ask.id, channel: "email" },

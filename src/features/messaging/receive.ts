@@ -1,6 +1,8 @@
 import { and, eq, gt, inArray, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
+import type { MessageReason } from "@/core/asks/messageReasons";
 import { normaliseEmail } from "@/core/contacts/email";
+import { readGatewayReply } from "@/core/contacts/gatewayReply";
 import { carryOver } from "@/core/plans/legs";
 import { instantText } from "@/core/time/range";
 import { readWish } from "@/core/words/stopWords";
@@ -132,7 +134,7 @@ async function noteReceipt(
       );
       return true;
     }
-    return noteBounce(tx, scope, messageId, reason ?? "no reason given", now);
+    return noteBounce(tx, scope, messageId, reason ?? null, now);
   });
 }
 
@@ -146,7 +148,8 @@ async function noteReceipt(
  * - the ask has ended by itself: it goes on with this step, unless another ask of the person is open;
  * - the ask was stopped: it stays so.
  */
-async function noteBounce(tx: Tx, scope: Scope, messageId: string, why: string, now: number): Promise<boolean> {
+async function noteBounce(tx: Tx, scope: Scope, messageId: string, said: string | null, now: number): Promise<boolean> {
+  const why = readGatewayReply(said ?? "");
   const [named] = await tx
     .select({
       personId: messages.personId,
@@ -166,7 +169,14 @@ async function noteBounce(tx: Tx, scope: Scope, messageId: string, why: string, 
   if (message?.direction !== "out" || message.state === "bounced" || message.attempts === 0) return true;
   await tx
     .update(messages)
-    .set({ state: "bounced", endedAt: now, claimId: null, claimedUntil: null, reason: `It came back: ${why}` })
+    .set({
+      state: "bounced",
+      endedAt: now,
+      claimId: null,
+      claimedUntil: null,
+      reason: { code: "came back", reply: why },
+      gatewaySaid: said,
+    })
     .where(eq(messages.id, messageId));
   await recordMessageEvents(tx, scope, [messageId], { kind: "bounced", source: "gateway", at: now });
   const { channel, address } = message;
@@ -291,7 +301,7 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
         address: text.from,
         subject: null,
         body: text.body,
-        reason: wish === "stop" ? "They asked for no more texts." : "",
+        reason: wish === "stop" ? { code: "wants no texts" } : null,
       },
       now,
     );
@@ -303,7 +313,7 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
         scope,
         ids,
         "text",
-        wish === "stop" ? { at: now, how: `wrote “${text.body.trim().slice(0, 40)}”` } : null,
+        wish === "stop" ? { at: now, how: { code: "wrote back", word: text.body.trim().slice(0, 40) } } : null,
       );
     const open = await openAsksOf(tx, scope, [...ids, ...(await wardsOf(tx, scope, ids))]);
     if (wish === "stop" && persons.some(({ textOptedOutAt }) => textOptedOutAt === null))
@@ -351,7 +361,7 @@ async function receiveMail(mail: {
       tx,
       scope,
       [person],
-      { channel: "email", gatewayId: mail.id, address, subject: mail.subject, body: mail.text, reason: "" },
+      { channel: "email", gatewayId: mail.id, address, subject: mail.subject, body: mail.text, reason: null },
       now,
       answered.concernId,
     );
@@ -379,7 +389,7 @@ async function keepIncoming(
     address: string;
     subject: string | null;
     body: string;
-    reason: string;
+    reason: MessageReason | null;
   },
   now: number,
   knownConcern: string | null = null,

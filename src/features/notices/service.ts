@@ -1,9 +1,11 @@
 import { and, desc, eq, like, sql } from "drizzle-orm";
 import { v5 } from "uuid";
 import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
+import { type NoticeContent, noticePath } from "@/core/notices/notice";
 import { sayWhen } from "@/core/time/say";
 import { emailPage } from "@/core/words/emailPage";
 import { loadSetting } from "@/features/clients";
+import { noticeMail } from "@/locales/operations";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -23,12 +25,13 @@ export type Notice = typeof notices.$inferSelect;
 export async function enqueueNotice(
   tx: Tx,
   scope: Scope,
-  it: Pick<Notice, "about" | "subject" | "words" | "path">,
+  about: string,
+  content: NoticeContent,
   now: number,
 ): Promise<void> {
   await tx
     .insert(notices)
-    .values({ ...it, clientId: scope.clientId, createdAt: now, dueAt: now })
+    .values({ about, content, clientId: scope.clientId, createdAt: now, dueAt: now })
     .onConflictDoNothing();
 }
 
@@ -75,13 +78,14 @@ export async function deliverNotice({ clientId, noticeId }: NoticeClaim): Promis
   const { notice, keepers } = seen;
   const { client } = seen.setting;
   if (!notice?.dueAt) return;
-  const link = `${environment().APP_URL}/c/${client.slug}${notice.path}`;
+  const link = `${environment().APP_URL}/c/${client.slug}${noticePath(notice.content)}`;
+  const mail = noticeMail(notice.content, client, notice.createdAt);
   const told = [...notice.told];
   let isDeferred = false;
   for (const keeper of keepers) {
     const mailbox = `${keeper.name} <${keeper.email}>`;
     if (told.includes(mailbox)) continue;
-    const words = `Hello ${keeper.name.split(" ")[0]},\n\n${notice.words} ${link}`;
+    const words = `Hello ${keeper.name.split(" ")[0]},\n\n${mail.words} ${link}`;
     const page = emailPage(words, {
       business: client.name,
       colour: client.colour,
@@ -95,12 +99,12 @@ export async function deliverNotice({ clientId, noticeId }: NoticeClaim): Promis
       from: { name: `Estima for ${client.name}`, address: client.senderEmail },
       to: keeper.email,
       replyTo: client.senderEmail,
-      subject: notice.subject,
+      subject: mail.subject,
       ...page,
     });
     if (handed.kind === "sent") told.push(mailbox);
     else if (handed.kind === "deferred") isDeferred = true;
-    else log.error({ noticeId, reason: handed.reason }, "notice refused");
+    else log.error({ noticeId, ...handed.reply }, "notice refused");
   }
   const now = await clockNow();
   const attempts = notice.attempts + 1;

@@ -158,7 +158,7 @@ async function forgetMentions(tx: Tx, scope: Scope, all: readonly Person[]): Pro
     sql`(lower(${column}::text) like any(${like(emails)}) or regexp_replace(${column}::text, '[^0-9]', '', 'g') like any(${like(phones.map((phone) => phone.slice(-9)))}))`;
   if (emails.length + phones.length > 0) {
     await tx.execute(
-      sql`update inbound_events set body = '{}', what = 'The person was erased.' where ${own} and ${named(sql`body`)}`,
+      sql`update inbound_events set body = '{}', result = '{"code": "erased"}' where ${own} and ${named(sql`body`)}`,
     );
     await tx.execute(sql`delete from intake_rows where ${own} and cells is not null and ${named(sql`cells`)}`);
     await tx.execute(sql`delete from api_repeats where ${own} and ${named(sql`body`)}`);

@@ -1,5 +1,6 @@
 import { and, asc, eq, gt, isNull, sql } from "drizzle-orm";
 import { normaliseEmail, suggestEmail } from "@/core/contacts/email";
+import type { GatewayReply } from "@/core/contacts/gatewayReply";
 import { normalisePhone } from "@/core/contacts/phone";
 import { DAY } from "@/core/time/zone";
 import { loadContexts, planNext, reopenEndedAsk } from "@/features/asks";
@@ -21,7 +22,10 @@ export type InvalidAddress = {
   person: Person;
   channel: "email" | "text";
   address: string;
-  why: string;
+  /** It came back; else it only looks mistyped. */
+  isBack: boolean;
+  /** What the other side answered, where that is known. */
+  why: GatewayReply | null;
   suggestion: string | null;
 };
 
@@ -62,7 +66,8 @@ export async function findInvalidAddresses(
             person,
             channel: "email" as const,
             address: person.email,
-            why: person.emailBouncedWhy ?? "It came back.",
+            why: person.emailBouncedWhy,
+            isBack: true,
             suggestion: suggestEmail(person.email, domains),
           },
         ]
@@ -73,7 +78,8 @@ export async function findInvalidAddresses(
             person,
             channel: "text" as const,
             address: person.phone,
-            why: person.textBouncedWhy ?? "It could not be reached.",
+            why: person.textBouncedWhy,
+            isBack: true,
             suggestion: null,
           },
         ]
@@ -107,7 +113,8 @@ async function findSlips(tx: Tx, scope: Scope, domains: Map<string, number>, mos
             person,
             channel: "email" as const,
             address: person.email,
-            why: "The part after the @ looks mistyped.",
+            why: null,
+            isBack: false,
             suggestion: suggestEmail(person.email, domains),
           },
         ]
@@ -171,7 +178,7 @@ export async function correctAddress(
     clientId: scope.clientId,
     at: now,
     who,
-    action: "mended the address of",
+    action: "corrected address",
     subject: "person",
     subjectId: id,
     details: { channel },

@@ -1,3 +1,4 @@
+import type { AuditAction } from "@/core/audit/actions";
 import { openAsksOf, stopAsks, stopUnwanted } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { setDoNotAsk, setRest, setTag } from "@/features/people";
@@ -9,7 +10,7 @@ async function noteMany(
   tx: Tx,
   scope: Scope,
   who: string,
-  action: string,
+  action: AuditAction,
   ids: readonly string[],
   now: number,
   details: object,
@@ -55,7 +56,7 @@ export async function restMany(
   const at = until === null ? null : new Date(until).toISOString();
   const changed = await setRest(tx, scope, ids, until, until === null ? null : reason || null);
   if (until !== null) await stopUnsent(tx, scope, ids, now);
-  await noteMany(tx, scope, who, until === null ? "ended the rest of" : "let rest", ids, now, { until: at, reason });
+  await noteMany(tx, scope, who, until === null ? "ended rest" : "let rest", ids, now, { until: at, reason });
   return changed;
 }
 
@@ -70,7 +71,7 @@ export async function excludeMany(
 ): Promise<number> {
   const changed = await setDoNotAsk(tx, scope, ids, reason);
   if (reason !== null) await stopUnwanted(tx, scope, ids, now);
-  await noteMany(tx, scope, who, reason === null ? "allowed asking" : "excluded", ids, now, { reason });
+  await noteMany(tx, scope, who, reason === null ? "readmitted" : "excluded", ids, now, { reason });
   return changed;
 }
 

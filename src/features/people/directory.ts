@@ -1,6 +1,6 @@
 import { and, asc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
-import { REASONS } from "@/core/asks/eligibility";
+import { REASONS } from "@/core/asks/findings";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";

@@ -51,7 +51,6 @@ export {
   setTag,
 } from "./state";
 export {
-  ERASED_WORDS,
   erasureHash,
   lockPeopleRows,
   NOBODY,

@@ -1,4 +1,6 @@
 import { and, eq, inArray, or, type SQL, sql } from "drizzle-orm";
+import type { GatewayReply } from "@/core/contacts/gatewayReply";
+import type { OptOutWay } from "@/core/contacts/optOut";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { people } from "@/schema/people";
 import type { Person } from "./service";
@@ -46,7 +48,7 @@ export async function recordBounce(
   tx: Tx,
   scope: Scope,
   ids: readonly string[],
-  it: { channel: Channel; why: string; at: number; address?: string },
+  it: { channel: Channel; why: GatewayReply; at: number; address?: string },
 ): Promise<Partial<Person>> {
   const isEmail = it.channel === "email";
   const change = isEmail
@@ -66,7 +68,7 @@ export async function setOptOut(
   scope: Scope,
   ids: readonly string[],
   channel: Channel,
-  optOut: { at: number; how: string } | null,
+  optOut: { at: number; how: OptOutWay } | null,
 ): Promise<void> {
   const [at, how] = [optOut?.at ?? null, optOut?.how ?? null];
   await tx

@@ -31,13 +31,15 @@ export class PeopleDryRun {
   readonly known = new Known();
 }
 
+/** An address that was known with another name. */
+export type Doubt = { code: "taken for the same" | "taken for another"; name: string };
+
 export type UpsertedPerson =
-  | { kind: "new" | "unchanged"; person: Person; doubt: string | null }
-  | { kind: "changed"; person: Person; doubt: string | null; before: Partial<Person>; after: Partial<Person> }
-  | { kind: "refused"; person: null; why: string };
+  | { kind: "new" | "unchanged"; person: Person; doubt: Doubt | null }
+  | { kind: "changed"; person: Person; doubt: Doubt | null; before: Partial<Person>; after: Partial<Person> }
+  | { kind: "refused"; person: null; why: "erased" };
 
 /** What is said of a row that names somebody who was erased. */
-export const ERASED_WORDS = "They asked to be erased, and are not taken in again.";
 
 /** The keyed hash by which an erased person's address is recognised, and nothing else. */
 export function erasureHash(address: string): string {
@@ -84,7 +86,7 @@ export async function upsertPeople(
         (address) => address && erased.has(erasureHash(address)),
       )
     ) {
-      return { kind: "refused", person: null, why: ERASED_WORDS };
+      return { kind: "refused", person: null, why: "erased" };
     }
     const guardianId = guardians[index];
     const { person, doubt } = known.find(row, options.sharedAddress, guardianId);
@@ -241,7 +243,7 @@ class Known {
     row: Incoming,
     shared: UpsertOptions["sharedAddress"],
     guardianId: string | null,
-  ): { person: Person | null; doubt: string | null } {
+  ): { person: Person | null; doubt: Doubt | null } {
     const byNumber = row.externalId ? this.numbers.get(row.externalId) : undefined;
     if (byNumber) return { person: byNumber, doubt: null };
     const met = [
@@ -271,11 +273,8 @@ class Known {
     const [first] = candidates;
     const other = `${first.given} ${first.family}`.trim();
     return shared === "same person"
-      ? { person: first, doubt: `This address belongs to ${other}; it is taken to be the same person.` }
-      : {
-          person: null,
-          doubt: `This address belongs to ${other} too; it is taken to be another person of one household.`,
-        };
+      ? { person: first, doubt: { code: "taken for the same", name: other } }
+      : { person: null, doubt: { code: "taken for another", name: other } };
   }
 }
 
@@ -374,11 +373,11 @@ const COLUMNS = {
   family: "text",
   email: "text",
   email_bounced_at: "timestamptz",
-  email_bounced_why: "text",
+  email_bounced_why: "jsonb",
   phone: "text",
   phone_takes_texts: "boolean",
   text_bounced_at: "timestamptz",
-  text_bounced_why: "text",
+  text_bounced_why: "jsonb",
   external_id: "text",
   language: "text",
   birth_date: "text",

@@ -1,7 +1,9 @@
-import { type CheckFacts, checkPlan, type Finding } from "@/core/plans/check";
+import { type CheckFacts, checkPlan, type PlanFinding } from "@/core/plans/check";
 import type { PlanRules } from "@/core/plans/planRules";
+import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { DAY } from "@/core/time/zone";
 import { type Listing, loadSetting, type Setting, setListingProblem } from "@/features/clients";
+import { siteProblemWords } from "@/locales/operations";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink } from "@/platform/customerLinks";
 import { type Scope, withClient } from "@/platform/database";
@@ -12,7 +14,7 @@ export function findingsOf(
   setting: Setting,
   rules: PlanRules,
   before: readonly { name: string; rules: PlanRules }[] = [],
-): Finding[] {
+): PlanFinding[] {
   const facts: CheckFacts = {
     rules,
     before,
@@ -22,7 +24,7 @@ export function findingsOf(
     sendHours: setting.client.sendHours,
     branches: setting.branches,
     services: setting.services,
-    listings: setting.listings,
+    listings: setting.listings.map((one) => ({ ...one, problem: one.problem && siteProblemWords(one.problem) })),
     tags: setting.tags.map(({ name, effect }) => ({ name, neverAsks: effect === "do not ask" })),
   };
   return checkPlan(facts);
@@ -41,18 +43,18 @@ export async function lookAtLinks(scope: Scope, everyone = false): Promise<void>
   });
 }
 
-async function problemWith({ url }: Listing): Promise<string | null> {
+async function problemWith({ url }: Listing): Promise<SiteProblem | null> {
   try {
     const response = await Promise.race([
       callOutside(url, { method: "GET" }),
       new Promise<null>((done) => setTimeout(() => done(null), 3000)),
     ]);
-    if (response === null) return "nobody answers there";
+    if (response === null) return { code: "not reached" };
     await response.body?.cancel();
     return response.status < 400 || response.status === 401 || response.status === 403 || response.status === 429
       ? null
-      : `the site answers ${response.status}`;
+      : { code: "answered", status: response.status };
   } catch (error) {
-    return error instanceof RefusedAddress ? "the address is inside a private network" : "nobody answers there";
+    return error instanceof RefusedAddress ? { code: "private network" } : { code: "not reached" };
   }
 }

@@ -1,4 +1,6 @@
 import { and, eq, sql } from "drizzle-orm";
+import type { AuditAction } from "@/core/audit/actions";
+import type { PauseReason } from "@/core/plans/pauseReason";
 import type { PlanRules } from "@/core/plans/planRules";
 import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
@@ -140,7 +142,7 @@ export async function dropDraft(tx: Tx, scope: Scope, who: string, id: string, n
     clientId: scope.clientId,
     at: now,
     who,
-    action: "threw changes away",
+    action: "discarded changes",
     subject: "plan",
     subjectId: id,
   });
@@ -191,11 +193,11 @@ export async function putInForce(
   return after;
 }
 
-const ACTIONS: Record<Plan["state"], string> = {
-  running: "set running",
+const ACTIONS: Record<Plan["state"], AuditAction> = {
+  running: "started",
   paused: "paused",
   archived: "archived",
-  draft: "set aside",
+  draft: "drafted",
 };
 
 /** Sets whether a plan runs. `why`: it paused by itself. */
@@ -206,7 +208,7 @@ export async function setPlanState(
   id: string,
   state: Plan["state"],
   now: number,
-  why: string | null = null,
+  why: PauseReason | null = null,
 ): Promise<Plan | null> {
   const before = await findPlan(tx, scope, id);
   if (!before) return null;

@@ -2,6 +2,8 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { capital } from "@/core/time/say";
+import { siteProblemWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import { postReply, replyInput } from "./service";
@@ -20,6 +22,6 @@ export async function reply(
   const refused = await postReply(access, access.user.name, reviewId, values.data.words);
   revalidatePath(`/c/${slug}`, "layout");
   return refused
-    ? { ok: false, message: `${refused.refused} Your words are kept; try again.` }
+    ? { ok: false, message: `${capital(siteProblemWords(refused.refused))}. Your words are kept; try again.` }
     : { ok: true, message: "Your reply stands in public." };
 }

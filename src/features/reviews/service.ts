@@ -1,6 +1,7 @@
 import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { normaliseRating } from "@/core/reviews/rating";
+import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { DAY } from "@/core/time/zone";
 import { lockAsks, openAsksOf, recordEvents, setReviewed, stopAsks } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
@@ -69,7 +70,7 @@ export async function collect(clientId: string, listingId: string): Promise<numb
     }
   } catch (error) {
     if (!(error instanceof SiteUnreachable)) throw error;
-    await withClient(scope, (tx) => setCollected(tx, scope, listingId, { collectError: error.message.slice(0, 300) }));
+    await withClient(scope, (tx) => setCollected(tx, scope, listingId, { collectError: error.problem }));
   }
   return count;
 }
@@ -150,7 +151,7 @@ export async function postReply(
   who: string,
   reviewId: string,
   words: string,
-): Promise<{ refused: string } | null> {
+): Promise<{ refused: SiteProblem } | null> {
   const now = await clockNow();
   const found = await withClient(scope, async (tx) => {
     const [row] = await tx
@@ -166,14 +167,14 @@ export async function postReply(
       .where(eq(reviews.id, reviewId));
     return row;
   });
-  if (!found) return { refused: "This review is not there any more." };
+  if (!found) return { refused: { code: "not there" } };
   const access = accessOf(found.listing);
-  let refused: string | null = access ? null : `${found.listing.site} takes no replies through Estima.`;
+  let refused: SiteProblem | null = access ? null : { code: "takes no replies" };
   try {
     if (access) await putReply(access, found.review.externalId, words);
   } catch (error) {
     if (!(error instanceof SiteUnreachable)) throw error;
-    refused = error.message;
+    refused = error.problem;
   }
   await withClient(scope, async (tx) => {
     const after = refused

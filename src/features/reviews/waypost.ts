@@ -1,6 +1,9 @@
 import { z } from "zod";
+import { readSiteStatus, type SiteProblem } from "@/core/reviews/siteProblems";
 import { instantText } from "@/core/time/range";
-import { callOutside } from "@/platform/outbound";
+import { discard } from "@/platform/hooks";
+import { describeError, log } from "@/platform/log";
+import { callOutside, RefusedAddress } from "@/platform/outbound";
 
 /**
  * The connector to Waypost: stars from 1 to 5, one public reply to each review. Its interface is documented in
@@ -22,8 +25,12 @@ const page = z.object({ reviews: z.array(review).max(500), cursor: z.string(), m
 export type WaypostReview = z.infer<typeof review>;
 export type WaypostAccess = { url: string; key: string };
 
-/** Thrown when Waypost refuses or cannot be understood; the message is fit to be shown. */
-export class SiteUnreachable extends Error {}
+/** Thrown when Waypost refuses or cannot be understood. */
+export class SiteUnreachable extends Error {
+  constructor(readonly problem: SiteProblem) {
+    super(problem.code);
+  }
+}
 
 async function call(access: WaypostAccess, path: string, init: RequestInit = {}): Promise<unknown> {
   let response: Response;
@@ -33,21 +40,23 @@ async function call(access: WaypostAccess, path: string, init: RequestInit = {})
       headers: { authorization: `Bearer ${access.key}`, "content-type": "application/json" },
     });
   } catch (error) {
-    throw new SiteUnreachable(`Waypost could not be reached: ${(error as Error).message}`);
+    if (error instanceof RefusedAddress) throw new SiteUnreachable({ code: "private network" });
+    log.warn({ site: "Waypost", ...describeError(error) }, "site not reached");
+    throw new SiteUnreachable({ code: "not reached" });
   }
   if (!response.ok) {
-    const detail = (await response.json().catch(() => null)) as { error?: string } | null;
-    throw new SiteUnreachable(`Waypost refused: ${detail?.error ?? response.statusText} (${response.status})`);
+    await discard(response);
+    throw new SiteUnreachable(readSiteStatus(response.status));
   }
   return response.json().catch(() => {
-    throw new SiteUnreachable("Waypost gave an answer that could not be read.");
+    throw new SiteUnreachable({ code: "not readable" });
   });
 }
 
 /** Reviews that are new or changed since `cursor` (empty for all), a page at a time. */
 export async function readReviews(access: WaypostAccess, cursor: string): Promise<z.infer<typeof page>> {
   const parsed = page.safeParse(await call(access, `/reviews?since=${encodeURIComponent(cursor)}`));
-  if (!parsed.success) throw new SiteUnreachable("Waypost gave an answer that could not be read.");
+  if (!parsed.success) throw new SiteUnreachable({ code: "not readable" });
   return parsed.data;
 }
 

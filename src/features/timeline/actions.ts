@@ -2,7 +2,7 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { OUTCOMES } from "@/core/asks/eligibility";
+import { OUTCOMES } from "@/core/asks/findings";
 import { parseClockTime } from "@/core/time/delay";
 import { DAY, fromLocal, MINUTE, parseDay } from "@/core/time/zone";
 import { decideVisits, stopAsksOfVisits } from "@/features/asks";

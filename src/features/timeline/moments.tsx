@@ -1,8 +1,8 @@
 import Link from "next/link";
-import { sayLine, sayReason, type TraceLine } from "@/core/asks/eligibility";
+import type { TraceLine } from "@/core/asks/findings";
 import { sayAgo } from "@/core/time/say";
-import { sayEnd, sayStop } from "@/features/asks";
 import { STATE_WORDS, sayStep } from "@/features/messaging";
+import { endSentence, findingWords, messageSentence, reasonWords, stopSentence, traceSentence } from "@/locales/asking";
 import { Bars } from "@/ui/Bars";
 import type { Moment } from "./parts/UprightRuler";
 import { OutcomeForm } from "./parts/VisitForms.client";
@@ -42,7 +42,7 @@ function visitMoments(story: Timeline, { slug, now, mayChange }: Facts): Moment[
         ) : null}
         <Decision
           decision={visit.decision}
-          reason={visit.reason ? sayReason(visit.reason) : null}
+          reason={visit.reason ? reasonWords(visit.reason) : null}
           trace={visit.trace}
           href={`/c/${slug}/asking/why/${visit.id}`}
         />
@@ -77,12 +77,12 @@ function Decision({
       <summary className="text-second">
         {decision === "asked"
           ? "To be asked: no rule objected"
-          : `Left out: ${reason}${last ? ` (${last.value})` : ""}`}
+          : `Left out: ${reason}${last ? ` (${findingWords(last.finding)})` : ""}`}
       </summary>
       <ol className="border-rule mt-1 mb-2 ml-1 border-l pl-4">
         {(trace ?? []).map((line) => (
           <li key={line.rule} className={line.objects ? "font-semibold" : "text-second"}>
-            {sayLine(line)}
+            {traceSentence(line)}
           </li>
         ))}
       </ol>
@@ -115,7 +115,7 @@ function messageMoments(story: Timeline): Moment[] {
           {isIn ? (
             <>
               <b>They wrote by {message.channel}</b>
-              {message.reason ? <span className="text-second"> · {message.reason}</span> : null}
+              {message.reason ? <span className="text-second"> · {messageSentence(message.reason)}</span> : null}
               <p className="said">“{message.body}”</p>
             </>
           ) : (
@@ -126,7 +126,9 @@ function messageMoments(story: Timeline): Moment[] {
                 {seen.length > 0 ? `, ${seen.join(", ")}` : ""}
               </span>
               {message.writtenBy ? <span className="text-second"> · written by {message.writtenBy}</span> : null}
-              {message.reason ? <span className="text-second block text-[14px]">{message.reason}</span> : null}
+              {message.reason ? (
+                <span className="text-second block text-[14px]">{messageSentence(message.reason)}</span>
+              ) : null}
               {message.body ? (
                 <details className="text-[14px]">
                   <summary className="text-second">What it says</summary>
@@ -197,7 +199,7 @@ function endMoments(story: Timeline): Moment[] {
             tone: "ink" as const,
             content: (
               <span className="text-second">
-                The ask came to its end. {ask.stop ? sayStop(ask.stop) : sayEnd(ask.ended ?? "all sent")}
+                The ask came to its end. {ask.stop ? stopSentence(ask.stop) : endSentence(ask.ended ?? "all sent")}
               </span>
             ),
           },

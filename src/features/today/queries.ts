@@ -1,5 +1,6 @@
 import { and, asc, count, desc, eq, gt, gte, inArray, isNotNull, isNull, lt, ne, type SQL, sql } from "drizzle-orm";
-import type { Reason } from "@/core/asks/eligibility";
+import type { Reason } from "@/core/asks/findings";
+import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { serviceWords } from "@/features/visits";
@@ -259,7 +260,7 @@ export async function problems(tx: Tx, scope: Scope, since: number) {
       ),
     );
   const unread = await tx
-    .select({ site: listings.site, error: listings.collectError })
+    .select({ id: listings.id, site: listings.site, problem: sql<SiteProblem>`${listings.collectError}` })
     .from(listings)
     .where(and(eq(listings.clientId, scope.clientId), isNotNull(listings.collectError)));
   return { ...lost, unread };

@@ -1,5 +1,5 @@
 import { and, asc, eq, gte, inArray, lt } from "drizzle-orm";
-import type { Reason } from "@/core/asks/eligibility";
+import type { Reason } from "@/core/asks/findings";
 import type { Person } from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
 import { people } from "@/schema/people";

@@ -1,6 +1,6 @@
 import { and, desc, eq } from "drizzle-orm";
 import { z } from "zod";
-import { OUTCOMES, type VisitOutcome } from "@/core/asks/eligibility";
+import { OUTCOMES, type VisitOutcome } from "@/core/asks/findings";
 import { recordAudit } from "@/features/audit";
 import { noteVisits } from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
@@ -90,9 +90,10 @@ export async function setOutcome(
     clientId: scope.clientId,
     at: now,
     who,
-    action: `set to ${outcome}`,
+    action: "set outcome",
     subject: "visit",
     subjectId: id,
+    details: { outcome },
   });
   return after;
 }

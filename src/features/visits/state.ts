@@ -1,5 +1,5 @@
 import { and, eq, gt, inArray, lte, type SQL, sql } from "drizzle-orm";
-import type { TraceLine, VisitOutcome } from "@/core/asks/eligibility";
+import type { TraceLine, VisitOutcome } from "@/core/asks/findings";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { visits } from "@/schema/visits";
 

@@ -1,13 +1,14 @@
 "use client";
 
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
-import { sayWhyThen } from "@/core/asks/whyThen";
+import { whyThen } from "@/core/asks/whyThen";
 import { delayTo, type ExampleMark, exampleOf } from "@/core/plans/example";
 import type { PlanRules } from "@/core/plans/planRules";
 import { addDelay, type Delay, describeDelay } from "@/core/time/delay";
 import { sayWhen } from "@/core/time/say";
 import { openStretches, type SendHours } from "@/core/time/sendHours";
 import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
+import { scheduleSentence } from "@/locales/asking";
 import { Shape } from "./DayRuler";
 
 export type RulerCalendar = { zone: string; hours: SendHours; closedDays: number[] };
@@ -123,7 +124,8 @@ export function PlanRuler({
     const leg = shown.steps[mark.step];
     const opensReview = leg.part === "review" && shown.steps[mark.step - 1]?.part !== "review";
     const after = opensReview ? "answer" : mark.baseAt === anchorAt ? "visit" : "message";
-    return sayWhyThen(mark.why, mark.at, { delay: leg.delay, after, channel: mark.channels[0], calendar: cal });
+    const channel = mark.channels[0];
+    return scheduleSentence(whyThen(mark.why, mark.at, { delay: leg.delay, after, channel, calendar: cal }));
   };
   const held = moved ? marks.find(({ step }) => step === moved.step) : null;
   return (

@@ -1,5 +1,6 @@
-import { remedy, sayLine, type TraceLine } from "@/core/asks/eligibility";
+import type { TraceLine } from "@/core/asks/findings";
 import { capital, sayCount } from "@/core/time/say";
+import { findingWords, remedySentence, traceSentence } from "@/locales/asking";
 
 /**
  * A trace in plain sentences, with the value that decided: what spoke against it first, and what passed folded away beside
@@ -32,7 +33,7 @@ function Lines({ lines }: { lines: readonly TraceLine[] }) {
           <span aria-hidden="true" className={line.objects ? "text-vermilion-deep" : "text-leaf"}>
             {line.objects ? "✕" : "✓"}
           </span>
-          <span className={line.objects ? "font-semibold" : ""}>{sayLine(line)}</span>
+          <span className={line.objects ? "font-semibold" : ""}>{traceSentence(line)}</span>
         </li>
       ))}
     </ol>
@@ -45,7 +46,7 @@ export function Remedies({ lines }: { lines: readonly TraceLine[] }) {
     <ul className="list-disc space-y-1 pl-5">
       {lines.map((line) => (
         <li key={line.rule}>
-          {remedy(line.rule)} <span className="text-second">({line.value})</span>
+          {remedySentence(line.rule)} <span className="text-second">({findingWords(line.finding)})</span>
         </li>
       ))}
     </ul>

@@ -1,4 +1,4 @@
-import type { Finding } from "@/core/plans/check";
+import type { PlanFinding } from "@/core/plans/check";
 import { loadSetting } from "@/features/clients";
 import { listPlans } from "@/features/plans";
 import type { Access } from "@/platform/access";
@@ -45,7 +45,7 @@ export async function Findings({ access, planId, looks, stepHref }: Props) {
   );
 }
 
-function placeOf(finding: Finding, slug: string, stepHref: (index: number) => string): string {
+function placeOf(finding: PlanFinding, slug: string, stepHref: (index: number) => string): string {
   const { place, step = 0, channel } = finding;
   if (place === "order") return `/c/${slug}/asking`;
   if (place === "branches") return `/c/${slug}/set-up/pages`;

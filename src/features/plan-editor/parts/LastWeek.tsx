@@ -1,8 +1,8 @@
-import { sayReason } from "@/core/asks/eligibility";
 import { sayDay, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { loadSetting } from "@/features/clients";
 import { findPlan } from "@/features/plans";
+import { reasonWords } from "@/locales/asking";
 import type { Access } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { runRehearsal, sumUp } from "../rehearsal";
@@ -36,7 +36,7 @@ export async function LastWeek({ access, planId, now }: { access: Access; planId
       {sum.leftOut.length > 0 ? (
         <p>
           <b>{sum.leftOut.reduce((all, { count }) => all + count, 0)}</b> left out:{" "}
-          {sum.leftOut.map(({ reason, count }) => `${count} ${sayReason(reason)}`).join(", ")}.
+          {sum.leftOut.map(({ reason, count }) => `${count} ${reasonWords(reason)}`).join(", ")}.
         </p>
       ) : null}
     </>

@@ -1,12 +1,13 @@
 import Link from "next/link";
-import { type Reason, remedy, sayReason } from "@/core/asks/eligibility";
+import type { Reason } from "@/core/asks/findings";
 import type { RehearsedMessage, RehearsedVerdict } from "@/core/asks/rehearsal";
-import { sayWhyThen } from "@/core/asks/whyThen";
+import { whyThen } from "@/core/asks/whyThen";
 import { sayPrice } from "@/core/money";
 import { differences } from "@/core/plans/differences";
 import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
 import { sayCount, sayDay, sayMoment } from "@/core/time/say";
+import { findingWords, reasonWords, remedySentence, scheduleSentence } from "@/locales/asking";
 import { Note } from "@/ui/Page";
 import { Shape } from "@/ui/ruler/DayRuler";
 import { type RehearsalSum, wordsOf } from "../rehearsal";
@@ -43,7 +44,7 @@ export function RehearsalMargin({
         {sum.leftOut.map(({ reason, count }) => (
           <p key={reason}>
             <Link href={leftOutHref(reason)}>
-              <b>{count}</b> {sayReason(reason)}
+              <b>{count}</b> {reasonWords(reason)}
             </Link>
           </p>
         ))}
@@ -165,7 +166,10 @@ function comparison(
     row("emails", ({ emails }) => emails),
     row("the last would leave", ({ lastAt }) => (lastAt ? sayMoment(zone, lastAt, now) : "never")),
     ...reasons.map((reason) =>
-      row(`left out: ${sayReason(reason)}`, ({ leftOut }) => leftOut.find((one) => one.reason === reason)?.count ?? 0),
+      row(
+        `left out: ${reasonWords(reason)}`,
+        ({ leftOut }) => leftOut.find((one) => one.reason === reason)?.count ?? 0,
+      ),
     ),
   ];
   // What differs comes first.
@@ -195,8 +199,11 @@ export function LeftOutList({
             <Link href={`/c/${slug}/people/${personId}`} className="name-link">
               {stage.people.get(personId)?.name}
             </Link>{" "}
-            {reason ? sayReason(reason) : ""} <span className="text-second">({trace.at(-1)?.value})</span>
-            <p className="text-second text-[14px]">{reason ? remedy(reason) : ""}</p>
+            {reason ? reasonWords(reason) : ""}{" "}
+            <span className="text-second">
+              ({trace.length > 0 ? findingWords(trace[trace.length - 1].finding) : ""})
+            </span>
+            <p className="text-second text-[14px]">{reason ? remedySentence(reason) : ""}</p>
           </div>
         </li>
       ))}
@@ -226,7 +233,7 @@ export function MessageList({
         const leg = legsOf(message.rules)[message.leg];
         const opensReview = leg.part === "review" && legsOf(message.rules)[message.leg - 1]?.part !== "review";
         const calendar = stage.client.calendars[message.branchId] ?? Object.values(stage.client.calendars)[0];
-        const why = sayWhyThen(message.why, message.at, {
+        const why = whyThen(message.why, message.at, {
           delay: leg.delay,
           after: opensReview ? "answer" : message.leg === 0 ? "visit" : "message",
           channel: message.channel,
@@ -247,7 +254,7 @@ export function MessageList({
                 {message.rules.steps[message.step].name}
                 {message.parts ? `, ${sayCount(message.parts, "part")}` : ""}
               </span>
-              <p className="text-second text-[14px]">{why}</p>
+              <p className="text-second text-[14px]">{scheduleSentence(why)}</p>
               <details className="text-[14px]">
                 <summary className="text-second">How it reads</summary>
                 <div className="border-rule bg-sheet mt-1 mb-1 rounded-[9px] border px-3.5 py-2.5 whitespace-pre-wrap [overflow-wrap:anywhere]">

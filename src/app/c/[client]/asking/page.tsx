@@ -1,6 +1,5 @@
 import Link from "next/link";
 import { may } from "@/core/access/roles";
-import { sayReason } from "@/core/asks/eligibility";
 import { sayBegins } from "@/core/plans/sayRules";
 import { STARTERS } from "@/core/plans/starters";
 import { capital, sayCount } from "@/core/time/say";
@@ -19,6 +18,8 @@ import {
 import { PlanList, StartFrom } from "@/features/plan-editor/parts/PlanList.client";
 import { listPlans, type Plan } from "@/features/plans";
 import * as today from "@/features/today";
+import { reasonWords } from "@/locales/asking";
+import { pauseWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -61,7 +62,7 @@ export default async function Asking({ params }: Props) {
         </Link>{" "}
         <StateTag plan={plan} />
         <p className="text-second [overflow-wrap:anywhere]">{planWords(plan, nameOf)}</p>
-        {plan.pausedWhy ? <p className="text-vermilion-deep">Paused by itself: {plan.pausedWhy}.</p> : null}
+        {plan.pausedWhy ? <p className="text-vermilion-deep">Paused by itself: {pauseWords(plan.pausedWhy)}.</p> : null}
       </div>
       <p className="text-second text-[14px]">{tallyWords(seen.tallies.get(plan.id))}</p>
     </div>
@@ -78,7 +79,7 @@ export default async function Asking({ params }: Props) {
             {total > 0 ? (
               <p>
                 <b>{total}</b> visits were left out:{" "}
-                {seen.leftOut.map(({ reason, count }) => `${count} ${sayReason(reason)}`).join(", ")}.
+                {seen.leftOut.map(({ reason, count }) => `${count} ${reasonWords(reason)}`).join(", ")}.
               </p>
             ) : null}
             <p>

@@ -11,6 +11,7 @@ import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { nameOf } from "@/features/people";
 import { countReviews, listReviews, REVIEWS_PAGE } from "@/features/reviews";
 import { ReplyForm } from "@/features/reviews/parts/ReplyForm.client";
+import { siteProblemWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -151,9 +152,9 @@ export default async function Heard({ params, searchParams }: Props) {
               {linkOnly.length === 0
                 ? ""
                 : ` ${LIST.format(linkOnly)} ${linkOnly.length === 1 ? "is" : "are"} only linked to: nothing can be read there.`}
-              {seen.setting.listings.some(({ collectError }) => collectError)
-                ? ` ${seen.setting.listings.find(({ collectError }) => collectError)?.collectError}.`
-                : ""}
+              {seen.setting.listings.flatMap(({ site, collectError }) =>
+                collectError ? [` ${site} cannot be read: ${siteProblemWords(collectError)}.`] : [],
+              )}
             </p>
           </Note>
         </>
@@ -275,7 +276,7 @@ export default async function Heard({ params, searchParams }: Props) {
             ) : null}
             {review.replyState === "failed" ? (
               <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">
-                {review.replyError} Your words are kept below.
+                {capital(siteProblemWords(review.replyError ?? { code: "not reached" }))}. Your words are kept below.
               </p>
             ) : null}
             {mayReply && takesReplies && review.replyState !== "posted" && !review.deletedAt ? (

@@ -1,7 +1,6 @@
 import Link from "next/link";
 import type { z } from "zod";
 import { may } from "@/core/access/roles";
-import { sayReason } from "@/core/asks/eligibility";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
@@ -27,6 +26,7 @@ import { deleteNamedView, saveNamedView } from "@/features/people-admin/actions"
 import { PeopleTable, type PersonRow } from "@/features/people-admin/parts/PeopleTable.client";
 import { PersonForm } from "@/features/people-admin/parts/PersonForm.client";
 import { listPlans, longestRest } from "@/features/plans";
+import { reasonWords } from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -275,7 +275,7 @@ function titleOf(wanted: z.output<typeof directoryQuery>, count: number, total: 
     count > MOST_COUNTED
       ? capital(total)
       : capital(sayCount(count, "person", "people")).replace(/ (?:person|people)$/, "");
-  if (wanted.leftout) return `${number} ${people} left out: ${sayReason(wanted.leftout)}.`;
+  if (wanted.leftout) return `${number} ${people} left out: ${reasonWords(wanted.leftout)}.`;
   if (wanted.q.trim()) return `${number} ${people} ${count === 1 ? "matches" : "match"} “${wanted.q.trim()}”.`;
   if (wanted.state) return `${number} ${people}: ${wanted.state === "excluded" ? "never asked" : wanted.state}.`;
   return queryString(wanted) === ""

@@ -3,6 +3,7 @@ import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
 import { type Feed, feedNumbers, listFeeds } from "@/features/intake";
 import { AddFeed } from "@/features/intake/parts/FeedForms.client";
+import { fetchProblemSentence } from "@/locales/intake";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -28,7 +29,7 @@ export default async function Feeds({ params }: Props) {
     numbers: await feedNumbers(tx, access),
     setting: await loadSetting(tx),
   }));
-  const troubled = feeds.filter((feed) => feed.error || (numbers.get(feed.id)?.failed ?? 0) > 0).length;
+  const troubled = feeds.filter((feed) => feed.problem || (numbers.get(feed.id)?.failed ?? 0) > 0).length;
   const named = ({ id, name }: { id: string; name: string }) => ({ id, name });
   return (
     <Page
@@ -84,7 +85,9 @@ export default async function Feeds({ params }: Props) {
                     , {KIND_WORDS[feed.kind]}
                     {feed.state === "off" ? ", turned off" : ""}
                   </span>
-                  {feed.error ? <span className="text-vermilion-deep block">{feed.error}</span> : null}
+                  {feed.problem ? (
+                    <span className="text-vermilion-deep block">{fetchProblemSentence(feed.problem)}</span>
+                  ) : null}
                   {it && it.failed > 0 ? (
                     <span className="text-vermilion-deep block">
                       {sayCount(it.failed, "delivery", "deliveries")} failed.

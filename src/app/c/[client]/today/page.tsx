@@ -1,7 +1,6 @@
 import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
-import { sayReason } from "@/core/asks/eligibility";
 import { capital, MOST_COUNTED, sayAgo, sayCount, sayCounted, sayTime, sayWhen } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, dayNumber, formatDay, fromLocal, HOUR, parseDay, toLocal, weekday } from "@/core/time/zone";
@@ -14,6 +13,8 @@ import { sayTold } from "@/features/notices";
 import { nameOf } from "@/features/people";
 import * as today from "@/features/today";
 import { AnswersLine } from "@/features/today/parts/AnswersLine.client";
+import { reasonWords } from "@/locales/asking";
+import { pauseWords, siteProblemWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -279,7 +280,8 @@ export default async function Today({ params, searchParams }: Props) {
                 <div className="min-w-0 flex-1">
                   <p className="font-semibold">“{plan.name}” paused by itself</p>
                   <p className="text-second text-[14px]">
-                    {plan.pausedWhy}. What it had planned is held, nothing is lost.{sayTold(plan.notice, zone, now)}
+                    {capital(pauseWords(plan.pausedWhy))}. What it had planned is held, nothing is lost.
+                    {sayTold(plan.notice, zone, now)}
                   </p>
                 </div>
                 <Link href={`${base}/asking/plans/${plan.id}`} className="button self-start">
@@ -314,12 +316,14 @@ export default async function Today({ params, searchParams }: Props) {
                 </Link>
               </li>
             ))}
-            {seen.problems.unread.map(({ site, error }) => (
-              <li key={error} className="flex gap-x-5 py-4">
+            {seen.problems.unread.map(({ id, site, problem }) => (
+              <li key={id} className="flex gap-x-5 py-4">
                 <span className="text-second w-[86px] shrink-0 text-[14px]">now</span>
                 <div>
                   <p className="font-semibold">{site} cannot be read</p>
-                  <p className="text-second text-[14px]">{error}. It is tried again every minute.</p>
+                  <p className="text-second text-[14px]">
+                    {capital(siteProblemWords(problem))}. It is tried again every minute.
+                  </p>
                 </div>
               </li>
             ))}
@@ -386,7 +390,7 @@ export default async function Today({ params, searchParams }: Props) {
                       className="grid min-h-[40px] grid-cols-[40px_1fr] items-center gap-2 py-1.5 no-underline hover:underline"
                     >
                       <b>{count}</b>
-                      <span>{sayReason(reason)}</span>
+                      <span>{reasonWords(reason)}</span>
                     </Link>
                   </li>
                 ))}

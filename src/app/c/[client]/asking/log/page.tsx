@@ -10,6 +10,7 @@ import { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog, STATE_WORDS, sa
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { nameOf } from "@/features/people";
 import { listPlans } from "@/features/plans";
+import { messageSentence } from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -211,7 +212,7 @@ function LogLine({
           )}
         </span>
         <span className="text-second block text-[14px] [overflow-wrap:anywhere]">
-          {message.direction === "in" ? `“${message.body?.slice(0, 160)}”` : message.reason}{" "}
+          {message.direction === "in" ? `“${message.body?.slice(0, 160)}”` : messageSentence(message.reason)}{" "}
           {visitId ? (
             <Link href={`/c/${slug}/asking/why/${visitId}`} className="underline underline-offset-[3px]">
               Why?

@@ -18,6 +18,8 @@ import { ConfirmButton, ErasePerson, RestSentence } from "@/features/people-admi
 import { momentsOf, type Timeline, timelineOf } from "@/features/timeline";
 import { UprightRuler } from "@/features/timeline/parts/UprightRuler";
 import { RecordVisit } from "@/features/timeline/parts/VisitForms.client";
+import { gatewayWords, optOutWords } from "@/locales/asking";
+import { auditActionWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -183,7 +185,7 @@ export default async function PersonPage({ params }: Props) {
                 <ul>
                   {changes.map((change) => (
                     <li key={change.id}>
-                      {change.who} {change.action}{" "}
+                      {change.who} {auditActionWords(change.action)}{" "}
                       {Array.isArray(change.details) ? `(${change.details.map(fieldWords).join(", ")}) ` : ""}
                       {sayAgo(change.at, now)}
                     </li>
@@ -273,17 +275,17 @@ function Reach({ text, problem }: { text: string; problem: string | null }) {
 
 function emailProblem(person: Person, now: number): string | null {
   if (person.emailOptedOutAt)
-    return `opted out ${sayAgo(person.emailOptedOutAt, now)}${person.emailOptedOutHow ? `, ${person.emailOptedOutHow}` : ""}`;
+    return `opted out ${sayAgo(person.emailOptedOutAt, now)}${person.emailOptedOutHow ? `, ${optOutWords(person.emailOptedOutHow)}` : ""}`;
   return person.emailBouncedAt
-    ? `came back ${sayAgo(person.emailBouncedAt, now)}${person.emailBouncedWhy ? `: ${person.emailBouncedWhy}` : ""}`
+    ? `came back ${sayAgo(person.emailBouncedAt, now)}${person.emailBouncedWhy ? `: ${gatewayWords(person.emailBouncedWhy)}` : ""}`
     : null;
 }
 
 function textProblem(person: Person, now: number): string | null {
   if (person.textOptedOutAt)
-    return `opted out ${sayAgo(person.textOptedOutAt, now)}${person.textOptedOutHow ? `, ${person.textOptedOutHow}` : ""}`;
+    return `opted out ${sayAgo(person.textOptedOutAt, now)}${person.textOptedOutHow ? `, ${optOutWords(person.textOptedOutHow)}` : ""}`;
   if (person.textBouncedAt)
-    return `came back ${sayAgo(person.textBouncedAt, now)}${person.textBouncedWhy ? `: ${person.textBouncedWhy}` : ""}`;
+    return `came back ${sayAgo(person.textBouncedAt, now)}${person.textBouncedWhy ? `: ${gatewayWords(person.textBouncedWhy)}` : ""}`;
   return person.phoneTakesTexts ? null : "a landline: no texts";
 }
 

@@ -25,7 +25,7 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
       clientId: access.clientId,
       at: now,
       who: access.user.name,
-      action: "took out",
+      action: "exported",
       subject: "people",
       details: { count: ids.length, format: format.data },
     });

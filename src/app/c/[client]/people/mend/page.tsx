@@ -5,6 +5,7 @@ import { capital, sayCount } from "@/core/time/say";
 import { nameOf } from "@/features/people";
 import { findInvalidAddresses } from "@/features/people-admin";
 import { MendRow } from "@/features/people-admin/parts/MendRow.client";
+import { gatewayWords } from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
@@ -65,7 +66,7 @@ export default async function Mend({ params, searchParams }: Props) {
         </div>
       ) : (
         <ul className="divide-rule border-rule mt-6 divide-y border-y">
-          {list.map(({ person, channel, address, why, suggestion }) => (
+          {list.map(({ person, channel, address, isBack, why, suggestion }) => (
             <li key={`${person.id} ${channel}`} className="py-3.5">
               <p>
                 <Link href={`/c/${slug}/people/${person.id}`} className="name-link">
@@ -74,7 +75,13 @@ export default async function Mend({ params, searchParams }: Props) {
                 <s className="text-second [overflow-wrap:anywhere]">
                   {channel === "text" ? sayPhone(address) : address}
                 </s>{" "}
-                <span className="text-second">{why}</span>
+                <span className="text-second">
+                  {why
+                    ? `${capital(gatewayWords(why))}.`
+                    : isBack
+                      ? "It came back."
+                      : "The part after the @ looks mistyped."}
+                </span>
               </p>
               <MendRow
                 slug={slug}

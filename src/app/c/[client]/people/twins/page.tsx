@@ -5,6 +5,7 @@ import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { nameOf, type Person } from "@/features/people";
 import { findDuplicatesAndHouseholds, recentMerges } from "@/features/people-admin";
 import { HouseholdButtons, MatchButtons, UndoMerge } from "@/features/people-admin/parts/MatchButtons.client";
+import { householdWords, likenessWords } from "@/locales/intake";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -75,7 +76,7 @@ export default async function Twins({ params }: Props) {
         <ul className="mt-6 space-y-4">
           {twins.pairs.map(({ like, a, b }) => (
             <li key={`${a.id} ${b.id}`} className="sheet p-4">
-              <p className="text-second mb-3">{capital(like.why)}.</p>
+              <p className="text-second mb-3">{capital(likenessWords(like.why))}.</p>
               <div className="mb-4 grid gap-4 sm:grid-cols-2">
                 <Record person={a} other={b} slug={slug} now={now} />
                 <Record person={b} other={a} slug={slug} now={now} />
@@ -111,7 +112,7 @@ export default async function Twins({ params }: Props) {
                     </Link>
                   </span>
                 ))}{" "}
-                <span className="text-second">{offer.why}.</span>
+                <span className="text-second">{householdWords(offer.why)}.</span>
               </p>
               <HouseholdButtons slug={slug} ids={offer.members} />
             </li>

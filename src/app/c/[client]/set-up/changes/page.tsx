@@ -1,7 +1,11 @@
 import Link from "next/link";
 import { z } from "zod";
+import { OUTCOMES } from "@/core/asks/findings";
+import { PAUSE_REASON } from "@/core/plans/pauseReason";
 import { sayCount, sayMoment } from "@/core/time/say";
 import { auditTrail, TRAIL_PAGE, TRAIL_PARTS, type TrailEntry, type TrailPart } from "@/features/audit";
+import { outcomeWords } from "@/locales/asking";
+import { auditActionWords, auditSubjectWords, pauseWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -68,7 +72,7 @@ export default async function Changes({ params, searchParams }: Props) {
             <li key={entry.id} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]">
               <span className="text-second text-[14px]">{sayMoment(zone, entry.at, now)}</span>
               <span className="min-w-0 [overflow-wrap:anywhere]">
-                <b>{entry.who}</b> {entry.action}{" "}
+                <b>{entry.who}</b> {auditActionWords(entry.action)}{" "}
                 {entry.subject === "sign-in" ? null : <Subject entry={entry} slug={slug} />}
                 <Details entry={entry} />
               </span>
@@ -97,35 +101,15 @@ const PLACES: Partial<Record<string, (id: string) => string>> = {
   feed: (id) => `set-up/feeds/${id}`,
 };
 
-/** How a thing is spoken of before its name. */
-const KINDS: Partial<Record<string, string>> = {
-  visit: "a visit of",
-  ask: "the ask of",
-  concern: "the concern of",
-  plan: "the plan",
-  list: "the list",
-  feed: "the feed",
-  "API key": "the API key",
-  "review page": "the review page",
-  service: "the service",
-  "team member": "the team member",
-  tag: "the tag",
-  plans: "the plans",
-  "rules for every plan": "the rules for every plan",
-  "send hours": "the send hours",
-  "postal address": "the postal address",
-  review: "to a review",
-};
-
 function Subject({ entry: { subject, subjectId, name, details }, slug }: { entry: TrailEntry; slug: string }) {
   const count = record(details).count;
   if (subject === "people") return <>{typeof count === "number" ? sayCount(count, "person", "people") : "people"}</>;
   const place = subjectId ? PLACES[subject]?.(subjectId) : undefined;
-  const words = name || (KINDS[subject] ? null : subject === "person" ? "a person" : subject);
+  const kind = subject === "person" ? (name ? "" : auditSubjectWords(subject)) : auditSubjectWords(subject);
+  const words = name || (kind.endsWith(" of") ? "a person" : "");
   return (
     <>
-      {KINDS[subject]}
-      {KINDS[subject]?.endsWith(" of") && !words ? " a person" : " "}
+      {kind}{" "}
       {words && place ? (
         <Link href={`/c/${slug}/${place}`} className="name-link">
           {words}
@@ -137,15 +121,18 @@ function Subject({ entry: { subject, subjectId, name, details }, slug }: { entry
   );
 }
 
+const VISIT_OUTCOME = z.enum(OUTCOMES);
+
 /** What more an entry tells, where it is a word or a few. */
 function Details({ entry: { subject, details } }: { entry: TrailEntry }) {
-  const { version, format, reason, why, tag, count, channel, scopes } = record(details);
+  const { version, format, reason, why, tag, count, channel, scopes, outcome } = record(details);
   const words = [
     typeof version === "number" ? `version ${version}` : null,
     typeof format === "string" ? `as ${format}` : null,
     typeof tag === "string" ? `“${tag}”` : null,
     typeof reason === "string" && reason ? reason : null,
-    typeof why === "string" && why ? why : null,
+    PAUSE_REASON.safeParse(why).success ? pauseWords(PAUSE_REASON.parse(why)) : null,
+    VISIT_OUTCOME.safeParse(outcome).success ? outcomeWords(VISIT_OUTCOME.parse(outcome)) : null,
     typeof channel === "string" ? channel : null,
     typeof count === "number" && subject !== "people" ? sayCount(count, "row") : null,
     Array.isArray(scopes) ? scopes.join(", ") : null,

@@ -1,6 +1,7 @@
 import { sayAgo, sayCount } from "@/core/time/say";
 import { type Listing, loadSetting } from "@/features/clients";
 import { ListingForm, PostalAddressForm } from "@/features/clients/parts/PageForms.client";
+import { siteProblemWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -48,7 +49,7 @@ export default async function ReviewPages({ params }: Props) {
                   </span>
                   <span className={listing.problem ? "text-vermilion-deep" : "text-second"}>
                     {listing.problem
-                      ? `leads nowhere: ${listing.problem}`
+                      ? `leads nowhere: ${siteProblemWords(listing.problem)}`
                       : listing.lookedAt
                         ? `opens, followed ${sayAgo(listing.lookedAt, now)}`
                         : "not followed yet"}

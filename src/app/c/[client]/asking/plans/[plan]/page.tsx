@@ -7,7 +7,7 @@ import { differences } from "@/core/plans/differences";
 import type { PlanRules } from "@/core/plans/planRules";
 import { sayCondition, sayStepChannel } from "@/core/plans/sayRules";
 import { wordingsOf } from "@/core/plans/trial";
-import { sayCount, sayDay, sayWhen } from "@/core/time/say";
+import { capital, sayCount, sayDay, sayWhen } from "@/core/time/say";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { composeAsk } from "@/core/words/compose";
 import { PLACEHOLDERS } from "@/core/words/placeholders";
@@ -34,6 +34,7 @@ import type { PlanRef } from "@/features/plan-editor/parts/planRef";
 import { Trial } from "@/features/plan-editor/parts/Trial";
 import { findPlan, type Plan } from "@/features/plans";
 import { lastAbout } from "@/features/visits";
+import { pauseWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink } from "@/platform/customerLinks";
@@ -385,7 +386,7 @@ function stateOf(plan: Plan, zone: string, now: number): string {
   if (plan.state === "archived") return "It begins nothing new; asks under way go on to their end.";
   if (plan.state === "paused")
     return plan.pausedWhy
-      ? `${plan.pausedWhy}. What was planned is held.`
+      ? `${capital(pauseWords(plan.pausedWhy))}. What was planned is held.`
       : "Nothing leaves; what was planned is held.";
   return `Since ${sayDay(zone, plan.runningSince, now)}, version ${plan.version}. Changes wait until you put them in force.`;
 }

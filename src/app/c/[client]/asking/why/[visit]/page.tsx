@@ -1,13 +1,21 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
-import { sayLine, sayReason } from "@/core/asks/eligibility";
 import { capital, sayDay, sayMoment, sayWhen } from "@/core/time/say";
-import { sayEnd, sayStop, type WhyVisit, whyVisit } from "@/features/asks";
+import { type WhyVisit, whyVisit } from "@/features/asks";
 import { Remedies, Trace } from "@/features/asks/parts/Trace";
 import { loadSetting } from "@/features/clients";
 import { STATE_WORDS } from "@/features/messaging";
 import { nameOf } from "@/features/people";
+import {
+  endSentence,
+  messageSentence,
+  reasonWords,
+  scheduleSentence,
+  siteWords,
+  stopSentence,
+  traceSentence,
+} from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -95,7 +103,7 @@ export default async function Why({ params }: Props) {
       {visit.examineAt !== null && !visit.waitsFor ? (
         <p className="lead">Plans look at it {sayWhen(zone, visit.examineAt, now)}.</p>
       ) : null}
-      {visit.trace && deciding ? <p className="lead">{sayLine(deciding)}</p> : null}
+      {visit.trace && deciding ? <p className="lead">{traceSentence(deciding)}</p> : null}
       {visit.decision === "left out" || (visit.decision === null && why.objecting.length > 0) ? (
         <section className="mt-6" aria-label="What would have to change">
           <h2 className="text-[18px] font-semibold">What would have to change today</h2>
@@ -119,13 +127,13 @@ export default async function Why({ params }: Props) {
           </h2>
           <p className="text-second">
             {ask.stop
-              ? `It stopped ${ask.endedAt ? sayWhen(zone, ask.endedAt, now) : ""}. ${sayStop(ask.stop)}`
+              ? `It stopped ${ask.endedAt ? sayWhen(zone, ask.endedAt, now) : ""}. ${stopSentence(ask.stop)}`
               : ask.ended
-                ? `It ended ${ask.endedAt ? sayWhen(zone, ask.endedAt, now) : ""}. ${sayEnd(ask.ended)}`
+                ? `It ended ${ask.endedAt ? sayWhen(zone, ask.endedAt, now) : ""}. ${endSentence(ask.ended)}`
                 : ask.heldBy
                   ? `Held by ${ask.heldBy} since ${sayDay(zone, ask.heldAt ?? now, now)}.`
                   : "It is under way."}
-            {ask.siteWhy ? ` ${capital(ask.siteWhy)}.` : ""}
+            {ask.siteWhy ? ` ${capital(siteWords(ask.siteWhy))}.` : ""}
           </p>
           <ul className="divide-rule border-rule mt-2 divide-y border-y">
             {why.sent.map((message) => (
@@ -140,7 +148,7 @@ export default async function Why({ params }: Props) {
                   />{" "}
                   {message.stepName ?? "message"}
                   {message.wording ? `, wording ${message.wording.toUpperCase()}` : ""}:{" "}
-                  <span className="text-second">{message.reason}</span>
+                  <span className="text-second">{messageSentence(message.reason)}</span>
                 </span>
                 <span className="text-second text-[14px] sm:text-right">{STATE_WORDS[message.state]}</span>
               </li>
@@ -153,7 +161,7 @@ export default async function Why({ params }: Props) {
                 {why.ahead.map(({ send, why: says, name: step }) => (
                   <li key={send.leg}>
                     <Shape channel={send.channel} /> {step}, {send.channel} {sayWhen(zone, send.at, now)}:{" "}
-                    <span className="text-second">{says}</span>
+                    <span className="text-second">{scheduleSentence(says)}</span>
                   </li>
                 ))}
               </ul>
@@ -178,7 +186,7 @@ export default async function Why({ params }: Props) {
 function titleOf({ visit, ask }: WhyVisit, name: string, now: number): string {
   if (visit.decision === "asked")
     return ask?.byHand ? `${name} was asked by hand.` : `${name} is asked: no rule objected.`;
-  if (visit.decision === "left out" && visit.reason) return `${name} was left out: ${sayReason(visit.reason)}.`;
+  if (visit.decision === "left out" && visit.reason) return `${name} was left out: ${reasonWords(visit.reason)}.`;
   if (visit.waitsFor) return `${name} waits for a turn.`;
   return visit.endsAt > now ? `${name}’s visit has not ended yet.` : `No plan has looked at this visit of ${name}’s.`;
 }

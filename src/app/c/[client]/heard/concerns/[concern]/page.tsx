@@ -11,6 +11,7 @@ import { AnswerForm, CloseForm, OneClick } from "@/features/concerns/parts/Conce
 import { STATE_WORDS } from "@/features/messaging";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { addressesOf, findAddressee, nameOf } from "@/features/people";
+import { messageSentence } from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -126,7 +127,7 @@ export default async function ConcernPage({ params }: Props) {
                   ? `${letter.writtenBy ?? "You"}, by ${letter.channel}, ${STATE_WORDS[letter.state]}`
                   : `${name}, by ${letter.channel}`}{" "}
                 · {sayMoment(zone, letter.sentAt ?? letter.createdAt, now)}
-                {["bounced", "failed"].includes(letter.state) ? ` · ${letter.reason}` : ""}
+                {["bounced", "failed"].includes(letter.state) ? ` · ${messageSentence(letter.reason)}` : ""}
               </p>
             </li>
           ))}

@@ -23,7 +23,7 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
             clientId: access.clientId,
             at: now,
             who: access.user.name,
-            action: "took out everything known of",
+            action: "exported all",
             subject: "person",
             subjectId: person,
           });

@@ -1,12 +1,12 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
-import { sayReason } from "@/core/asks/eligibility";
 import { sayMoment } from "@/core/time/say";
 import { whyPerson } from "@/features/asks";
 import { Remedies, Trace } from "@/features/asks/parts/Trace";
 import { loadSetting } from "@/features/clients";
 import { nameOf } from "@/features/people";
+import { reasonWords } from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -80,7 +80,7 @@ export default async function WhyPerson({ params }: Props) {
                   {visit.decision === "asked"
                     ? "asked"
                     : visit.reason
-                      ? `left out, ${sayReason(visit.reason)}`
+                      ? `left out, ${reasonWords(visit.reason)}`
                       : visit.waitsFor
                         ? "waits for a turn"
                         : "not looked at"}

@@ -2,7 +2,7 @@ import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
-import { type Reason, sayReason } from "@/core/asks/eligibility";
+import type { Reason } from "@/core/asks/findings";
 import { VISIT_FIELDS } from "@/core/intake/fields";
 import { capital, sayCount, sayMoment, sayWhen } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
@@ -13,6 +13,8 @@ import { ReadingForm } from "@/features/intake/parts/ReadingForm.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { ConfirmButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { listPlans } from "@/features/plans";
+import { reasonWords } from "@/locales/asking";
+import { fileSentence, forecastWords, remarkSentences } from "@/locales/intake";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -137,7 +139,7 @@ export default async function OneList({ params, searchParams }: Props) {
                 </Link>
               }
             >
-              {intake.error} Nothing of it was kept.
+              {intake.error ? fileSentence(intake.error) : ""} Nothing of it was kept.
             </Empty>
           </div>
         ) : null}
@@ -293,7 +295,7 @@ function ForecastNote({ forecast, slug, zone, now }: { forecast: Forecast; slug:
         </p>
         {reasons.map(([reason, count]) => (
           <p key={reason}>
-            <b>{count.toLocaleString("en-GB")}</b> left out: {sayReason(reason as Reason)}.
+            <b>{count.toLocaleString("en-GB")}</b> left out: {reasonWords(reason as Reason)}.
           </p>
         ))}
       </Note>
@@ -341,11 +343,7 @@ function WhatWouldHappen({ forecast, zone, now }: { forecast: Forecast; zone: st
                 <td className="text-second py-1.5 pr-4 whitespace-nowrap max-sm:block max-sm:py-0">
                   {sayMoment(zone, visit.endsAt, now)}
                 </td>
-                <td className="py-1.5 max-sm:block max-sm:py-0">
-                  {/^(asked|waits|looked)/.test(visit.what)
-                    ? visit.what
-                    : `left out: ${sayReason(visit.what as Reason)}`}
-                </td>
+                <td className="py-1.5 max-sm:block max-sm:py-0">{forecastWords(visit.what, zone, now)}</td>
               </tr>
             ))}
           </tbody>
@@ -373,7 +371,7 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
         {rows.slice(0, PER_PAGE).map((row) => (
           <li key={row.row} className="py-3">
             <p>
-              <span className="text-second">Row {row.row}:</span> {row.problems.map(({ message }) => message).join(" ")}
+              <span className="text-second">Row {row.row}:</span> {remarkSentences(row.problems)}
             </p>
             {intake.found && row.cells ? (
               <MendListRow slug={slug} id={intake.id} row={row.row} headers={intake.found.headers} cells={row.cells} />
@@ -399,7 +397,7 @@ function Doubtful({ slug, rows, total }: { slug: string; rows: NotedRow[]; total
       <ul className="divide-rule border-rule divide-y border-y">
         {rows.map((row) => (
           <li key={row.row} className="py-2.5">
-            <span className="text-second">Row {row.row}:</span> {row.problems.map(({ message }) => message).join(" ")}{" "}
+            <span className="text-second">Row {row.row}:</span> {remarkSentences(row.problems)}{" "}
             {row.personId ? (
               <Link href={`/c/${slug}/people/${row.personId}`} className="name-link">
                 Look

@@ -21,6 +21,7 @@ import { MappingForm } from "@/features/intake/parts/MappingForm.client";
 import { RulesForm } from "@/features/intake/parts/RulesForm.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { ConfirmButton } from "@/features/people-admin/parts/RecordButtons.client";
+import { eventSentence, fetchProblemSentence, fetchSentence } from "@/locales/intake";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -76,7 +77,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
               ) : numbers?.visits ? null : (
                 <p>Nothing came yet.</p>
               )}
-              {feed.said ? <p>{feed.said}</p> : null}
+              {feed.report ? <p>{fetchSentence(feed.report)}</p> : null}
             </Note>
             <Note title="Setting">
               <FeedSetting
@@ -115,9 +116,9 @@ export default async function OneFeed({ params, searchParams }: Props) {
           </Link>
         </p>
         <h1 className="title">{titleOf(feed, failed)}</h1>
-        {feed.error ? (
+        {feed.problem ? (
           <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2">
-            {feed.error} Estima tries again when its turn comes.
+            {fetchProblemSentence(feed.problem)} Estima tries again when its turn comes.
           </p>
         ) : null}
         {feed.kind === "webhook" ? (
@@ -155,7 +156,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
 
 function titleOf(feed: Feed, failed: number): string {
   if (feed.state === "off") return `${feed.name} is turned off.`;
-  if (feed.error) return `${feed.name} cannot be reached.`;
+  if (feed.problem) return `${feed.name} cannot be reached.`;
   if (failed > 0) return `${capital(sayCount(failed, "delivery", "deliveries"))} of ${feed.name} failed.`;
   return `${feed.name} is connected.`;
 }
@@ -238,7 +239,11 @@ function WebhookParts({
                           : "text-second"
                     }
                   >
-                    {delivery.what ?? (delivery.state === "waiting" ? "Waits to be read." : "")}
+                    {delivery.result
+                      ? eventSentence(delivery.result, zone, now)
+                      : delivery.state === "waiting"
+                        ? "Waits to be read."
+                        : ""}
                   </span>
                 </summary>
                 <p className="text-second mt-1 text-[14px]">

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { recordAudit } from "@/features/audit";
 import { findIntake, rowsOfIntake, toCsv } from "@/features/intake";
+import { remarkSentences } from "@/locales/intake";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -23,7 +24,7 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
             clientId: access.clientId,
             at: await clockNow(),
             who: access.user.name,
-            action: "took out the refused rows of",
+            action: "exported refused rows",
             subject: "list",
             subjectId: list,
             details: { name: intake.name, count: rows.length },
@@ -36,7 +37,7 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
     [...file.headers, "What is wrong"],
     ...file.rows.map(({ cells, problems }) => [
       ...file.headers.map((_, index) => cells?.[index] ?? ""),
-      problems.map(({ message }) => message).join(" "),
+      remarkSentences(problems),
     ]),
   ]);
   return new Response(body, {

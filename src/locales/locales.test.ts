@@ -1,0 +1,192 @@
+import fc from "fast-check";
+import type { z } from "zod";
+import { SITE_REASON } from "@/core/answers/siteMix";
+import { FINDING, OUTCOMES, REASONS, TRACE_LINE } from "@/core/asks/findings";
+import { MESSAGE_REASON, SCHEDULED } from "@/core/asks/messageReasons";
+import { ASK_ENDS, STOPS, WHYS } from "@/core/asks/nextStep";
+import { AUDIT_ACTIONS, AUDIT_SUBJECTS } from "@/core/audit/actions";
+import { GATEWAY_CODES, GATEWAY_REPLY } from "@/core/contacts/gatewayReply";
+import { OPT_OUT_WAY } from "@/core/contacts/optOut";
+import { EVENT_RESULT, FETCH_PROBLEM, FETCH_REPORT } from "@/core/intake/feedReports";
+import { FILE_PROBLEM } from "@/core/intake/fileProblems";
+import { FORECAST_VERDICT } from "@/core/intake/forecast";
+import { REMARK } from "@/core/intake/remarks";
+import { NOTICE } from "@/core/notices/notice";
+import { HOUSEHOLD_SIGNS, LIKENESS_SIGNS } from "@/core/people/likeness";
+import { PAUSE_REASON } from "@/core/plans/pauseReason";
+import { SITE_PROBLEM } from "@/core/reviews/siteProblems";
+import { DELAY_UNITS } from "@/core/time/delay";
+import * as asking from "./asking";
+import * as intake from "./intake";
+import * as operations from "./operations";
+import { CATALOGUES, type Catalogue } from "./translate";
+
+const ZONE = "Europe/London";
+const NOW = Date.UTC(2026, 10, 24, 14);
+
+/** The codes of a union that is told apart by `code`. */
+const codesOf = (union: { options: readonly unknown[] }) =>
+  union.options.map((option) => (option as { shape: { code: { value: string } } }).shape.code.value);
+const without = (codes: readonly string[], ...others: string[]) => codes.filter((code) => !others.includes(code));
+
+/** Which codes each part of a catalogue has words for. */
+const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
+  reason: REASONS,
+  passed: REASONS,
+  remedy: REASONS,
+  outcome: OUTCOMES,
+  finding: codesOf(FINDING),
+  overruled: "words",
+  delay: [...DELAY_UNITS, "at"],
+  schedule: [
+    "sendNow",
+    "at once",
+    ...["visit", "message", "answer"].flatMap((of) => [`after ${of}`, `soon after ${of}`]),
+  ],
+  moved: without(WHYS, "delay", "at once", "sendNow"),
+  message: without(codesOf(MESSAGE_REASON), "scheduled", "ask ended", "ask stopped"),
+  ended: ASK_ENDS,
+  stopped: STOPS,
+  gateway: GATEWAY_CODES,
+  optOut: codesOf(OPT_OUT_WAY),
+  site: [...codesOf(SITE_REASON), "passed over"],
+  siteProblem: codesOf(SITE_PROBLEM),
+  pause: codesOf(PAUSE_REASON),
+  noticeSubject: codesOf(NOTICE),
+  notice: codesOf(NOTICE),
+  remark: codesOf(REMARK),
+  file: codesOf(FILE_PROBLEM),
+  fetched: [...codesOf(FETCH_REPORT), "added", "changed", "gone", "nobody", "unreadable", "not whole"],
+  fetchProblem: without(codesOf(FETCH_PROBLEM), "file"),
+  event: [
+    ...without(codesOf(EVENT_RESULT), "unusable", "taken in"),
+    ...["nobody", "nameless", "is new", "no visit", "new", "changed", "unchanged"],
+  ],
+  likeness: LIKENESS_SIGNS.shape.names.options,
+  likenessBy: LIKENESS_SIGNS.shape.by.options,
+  householdSign: HOUSEHOLD_SIGNS,
+  auditAction: AUDIT_ACTIONS,
+  auditSubject: AUDIT_SUBJECTS,
+  forecast: [...codesOf(FORECAST_VERDICT), "asked at once"],
+};
+
+describe.each(Object.entries(CATALOGUES))("the catalogue %s", (_language, catalogue) => {
+  test("has just the parts that codes have", () => {
+    expect(Object.keys(catalogue).sort()).toEqual(Object.keys(PARTS).sort());
+  });
+  test.each(Object.entries(PARTS))("has words for every code of %s, and no others", (part, codes) => {
+    const words = catalogue[part as keyof Catalogue];
+    if (codes === "words") expect(words).toEqual(expect.any(String));
+    else expect(Object.keys(words).sort()).toEqual([...codes].sort());
+  });
+});
+
+/** Any value of a schema: what rows may hold. */
+function anyOf(schema: z.core.$ZodType): fc.Arbitrary<unknown> {
+  const { def } = schema._zod;
+  const kind = def as unknown as { type: string } & Record<string, never>;
+  const it = def as unknown as {
+    options: z.core.$ZodType[];
+    shape: Record<string, z.core.$ZodType>;
+    element: z.core.$ZodType;
+    innerType: z.core.$ZodType;
+    entries: Record<string, string>;
+    values: unknown[];
+    format?: string;
+  };
+  switch (kind.type) {
+    case "union":
+      return fc.oneof(...it.options.map(anyOf));
+    case "object":
+      return fc.record(Object.fromEntries(Object.entries(it.shape).map(([key, value]) => [key, anyOf(value)])));
+    case "array":
+      return fc.array(anyOf(it.element), { maxLength: 4 });
+    case "nullable":
+      return fc.option(anyOf(it.innerType), { nil: null });
+    case "optional":
+      return fc.option(anyOf(it.innerType), { nil: undefined });
+    case "enum":
+      return fc.constantFrom(...Object.values(it.entries));
+    case "literal":
+      return fc.constantFrom(...it.values);
+    case "boolean":
+      return fc.boolean();
+    case "number":
+      return fc.oneof(fc.constantFrom(0, 1, 2), fc.integer({ min: 0, max: 1439 }));
+    case "string":
+      if (it.format === "uuid") return fc.uuid();
+      if (it.format === "regex") return fc.constantFrom("5.1.1", "4.2.2");
+      return fc.oneof(
+        fc.constantFrom("Odette Marsh", "{", "'", "<b>", "", "}{{"),
+        fc.string({ maxLength: 12 }).map((text) => text.replaceAll("{", "")),
+      );
+    default:
+      throw new Error(`No values for a schema of the type ${kind.type}`);
+  }
+}
+
+const SENTENCES: [string, z.core.$ZodType, (value: never) => string][] = [
+  ["findings", TRACE_LINE, (line: z.infer<typeof TRACE_LINE>) => asking.traceSentence(line)],
+  ["schedules", SCHEDULED, asking.scheduleSentence],
+  ["reasons of messages", MESSAGE_REASON, asking.messageSentence],
+  ["answers of gateways", GATEWAY_REPLY, asking.gatewayWords],
+  ["ways to opt out", OPT_OUT_WAY, asking.optOutWords],
+  ["reasons for a site", SITE_REASON, asking.siteWords],
+  ["remarks", REMARK, intake.remarkSentence],
+  ["problems of files", FILE_PROBLEM, intake.fileSentence],
+  ["reports of feeds", FETCH_REPORT, intake.fetchSentence],
+  ["problems of feeds", FETCH_PROBLEM, intake.fetchProblemSentence],
+  ["results of deliveries", EVENT_RESULT, (it: z.infer<typeof EVENT_RESULT>) => intake.eventSentence(it, ZONE, NOW)],
+  ["forecasts", FORECAST_VERDICT, (it: z.infer<typeof FORECAST_VERDICT>) => intake.forecastWords(it, ZONE, NOW)],
+  ["signs of one person", LIKENESS_SIGNS, intake.likenessWords],
+  ["pauses", PAUSE_REASON, operations.pauseWords],
+  ["problems of sites", SITE_PROBLEM, operations.siteProblemWords],
+  [
+    "notices",
+    NOTICE,
+    (it: z.infer<typeof NOTICE>) => {
+      const { subject, words } = operations.noticeMail(it, { name: "Fenwick Vets", zone: ZONE }, NOW);
+      return `${subject} ${words}`;
+    },
+  ],
+];
+
+test.each(SENTENCES)("%s are said whatever their parameters, with every value in its place", (_name, schema, say) => {
+  fc.assert(
+    fc.property(anyOf(schema), (value) => {
+      const words = say(value as never);
+      // What a message could not fill in would stand there as its placeholder.
+      expect(words).not.toMatch(/\{[a-z]+(?:,|\})/i);
+      expect(words).not.toContain("undefined");
+      expect(words).not.toContain("[object");
+    }),
+    { numRuns: 400 },
+  );
+});
+
+test("sentences read as people say them", () => {
+  const line = (rule: string, objects: boolean, finding: object, more: object = {}) =>
+    asking.traceSentence(TRACE_LINE.parse({ rule, objects, finding, ...more }));
+  expect([
+    line("too late", true, { code: "ended", days: 0, most: 1 }),
+    line("too late", false, { code: "ended", days: 3, most: 7 }),
+    line("plan paused", false, { code: "plan running" }),
+    line("resting", false, { code: "rest", since: "asked", days: 1, rest: 60, everywhere: true }, { overruled: true }),
+    line("no plan", false, { code: "plan takes it", plan: "A", before: ["B", "C"] }),
+    asking.gatewayWords({ code: "mailbox full", status: 552, enhanced: "5.2.2" }),
+    intake.fetchSentence({
+      ...{ code: "calendar read", events: 12, added: 1, changed: 0, gone: 2, nobody: 0, unreadable: 0 },
+      isWhole: true,
+    }),
+    operations.pauseWords({ code: "came back", share: 12.5, count: 5, of: 40, most: 10 }),
+  ]).toEqual([
+    "Too late after the visit: ended less than a day ago, asked up to 1 day after.",
+    "The visit is recent enough (ended 3 days ago, asked up to 7 days after).",
+    "The plan is running.",
+    "They aren’t resting (asked 1 day ago, rests 60 days from every plan; asked by hand all the same).",
+    "A plan applies (“A” takes it, being before “B” and “C” in the order of plans).",
+    "the mailbox is full (552, 5.2.2)",
+    "12 events looked at, one new visit, 0 changed, 2 gone.",
+    "12.5 % of its messages came back (5 of 40), more than the 10 % it may",
+  ]);
+});
