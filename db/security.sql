@@ -382,7 +382,7 @@ begin
   with old as (select id from intakes where at < p_now - interval '30 days' and (content is not null or forecast is not null) order by at limit p_most for update skip locked)
   update intakes i set content = null, forecast = null, found = case when i.found is null then null else jsonb_set(i.found, '{samples}', '[]') end,
     state = case when i.state in ('reading', 'looking', 'ready') then 'failed' else i.state end,
-    error = case when i.state in ('reading', 'looking', 'ready') then 'Nobody kept it within 30 days, so its contents were removed.' else i.error end
+    error = case when i.state in ('reading', 'looking', 'ready') then '{"code": "not kept in time", "days": 30}' else i.error end
   from old where i.id = old.id;
   get diagnostics n = row_count;
   swept := swept || jsonb_build_object('lists', n);

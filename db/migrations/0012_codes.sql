@@ -245,6 +245,7 @@ create function pg_temp.file_problem(p text) returns jsonb language sql immutabl
     when 'The file could not be read. Save it as CSV and bring that.' then jsonb_build_object('code', 'not readable')
     when 'The workbook is damaged or protected by a password. Save it again without one, and bring that.' then jsonb_build_object('code', 'damaged workbook')
     end, case
+    when p ~ '^Nobody kept it within \d+ days' then jsonb_build_object('code', 'not kept in time', 'days', (regexp_match(p, '(\d+) days'))[1]::int)
     when p ~ '^The file is larger than \d+ MB' then jsonb_build_object('code', 'too large', 'megabytes', (regexp_match(p, '(\d+) MB'))[1]::int)
     when p ~ '^It has more than [\d,]+ rows' then jsonb_build_object('code', 'too many rows', 'most', replace((regexp_match(p, '([\d,]+) rows'))[1], ',', '')::int)
     when p ~ '^It has more than [\d,]+ columns' then jsonb_build_object('code', 'too many columns', 'most', replace((regexp_match(p, '([\d,]+) columns'))[1], ',', '')::int)

@@ -1,4 +1,5 @@
 import pg from "pg";
+import type { MessageReason } from "@/core/asks/messageReasons";
 import { starterRules } from "@/core/plans/starters";
 import { newId } from "@/schema/columns";
 import { FAMILY as ALL_FAMILY, GIVEN as ALL_GIVEN } from "../seed/scenario";
@@ -211,6 +212,8 @@ export async function fill(
       })(),
     ),
   );
+  const delay = { amount: 2, unit: "hours" as const };
+  const reason: MessageReason = { code: "scheduled", after: "visit", delay, channel: "text", moves: [] };
   const texts =
     "Hi Odette, how was Biscuit's check-up at Large Vets today? Tell us in one tap: https://ask.example/a/xxxxxxxxxxxxxx.0 Reply STOP to opt out.";
   await step("messages", () =>
@@ -251,7 +254,7 @@ export async function fill(
             n % 2 === 0 ? "text" : "email",
             n % 2,
             planned ? "planned" : "delivered",
-            "2 hours after the visit ended.",
+            JSON.stringify(reason),
             iso(planned ? now + (n % 90) * 3_600_000 : at),
             "+447400000000",
             texts,

@@ -374,11 +374,11 @@ describe("a calendar", () => {
       const fresh = await withClient(it.scope, (tx) => findFeed(tx, it.scope, feed.id));
       return takeCalendar(it.scope, fresh ?? feed, text, now);
     };
-    expect(await take(ics(one("a", "10"), one("b", "11"), one("c", "12")))).toBe(
-      "three events looked at, three new visits, 0 changed.",
-    );
-    expect(await take(ics(one("a", "10"), one("b", "11"), one("c", "12")))).toContain("no new visits");
-    expect(await take(ics(one("a", "15"), one("b", "11", "\nSTATUS:CANCELLED")))).toContain("1 gone");
+    expect(await take(ics(one("a", "10"), one("b", "11"), one("c", "12")))).toMatchObject({
+      ...{ code: "calendar read", events: 3, added: 3, changed: 0, isWhole: true },
+    });
+    expect(await take(ics(one("a", "10"), one("b", "11"), one("c", "12")))).toMatchObject({ added: 0 });
+    expect(await take(ics(one("a", "15"), one("b", "11", "\nSTATUS:CANCELLED")))).toMatchObject({ gone: 1 });
     const after = await all(it);
     expect(
       after.visits.map(({ outcome, endsAt }) => [outcome, new Date(endsAt).toISOString().slice(11, 16)]).sort(),
@@ -419,9 +419,9 @@ describe("a calendar", () => {
     const feed = await feedOf(it, "calendar", `${harness.daybookUrl}/book/${book.slug}/calendar.ics`);
     await fetchFeed({ clientId: it.client.id, feedId: feed.id });
     const seen = async () => withClient(it.scope, (tx) => findFeed(tx, it.scope, feed.id));
-    expect(await seen()).toMatchObject({ error: null, said: expect.stringContaining("one new visit") });
+    expect(await seen()).toMatchObject({ problem: null, report: { code: "calendar read", added: 1 } });
     await fetchFeed({ clientId: it.client.id, feedId: feed.id });
-    expect(await seen()).toMatchObject({ said: "Nothing new." });
+    expect(await seen()).toMatchObject({ report: { code: "nothing new" } });
     harness.town.daybook.change("L1", "cancelled");
     await fetchFeed({ clientId: it.client.id, feedId: feed.id });
     expect((await all(it)).visits).toMatchObject([{ outcome: "cancelled" }]);
@@ -429,14 +429,14 @@ describe("a calendar", () => {
   });
 
   test.each([
-    ["an address inside a private network", "http://10.1.2.3/calendar.ics", "private network"],
-    ["nobody there", "http://127.0.0.1:1/x.ics", "private network"],
-  ])("%s is said beside the feed", async (_name, url, words) => {
+    ["an address inside a private network", "http://10.1.2.3/calendar.ics"],
+    ["nobody there", "http://127.0.0.1:1/x.ics"],
+  ])("%s is said beside the feed", async (_name, url) => {
     const it = await scene();
     const feed = await feedOf(it, "calendar", url);
     await fetchFeed({ clientId: it.client.id, feedId: feed.id });
     expect(await withClient(it.scope, (tx) => findFeed(tx, it.scope, feed.id))).toMatchObject({
-      error: expect.stringContaining(words),
+      problem: { code: "private network" },
     });
   });
 
@@ -446,13 +446,13 @@ describe("a calendar", () => {
     await fetchDue(TUESDAY);
     const seen = await withClient(it.scope, (tx) => findFeed(tx, it.scope, feed.id));
     expect(seen).toMatchObject({
-      error: "This is no calendar in the iCalendar format.",
+      problem: { code: "not a calendar" },
       pollAt: TUESDAY + 30 * 60_000,
     });
     const gone = await feedOf(it, "calendar", `${harness.daybookUrl}/nothing-here`);
     await fetchFeed({ clientId: it.client.id, feedId: gone.id });
     expect(await withClient(it.scope, (tx) => findFeed(tx, it.scope, gone.id))).toMatchObject({
-      error: "The other side answered 404.",
+      problem: { code: "answered", status: 404 },
     });
   });
 });

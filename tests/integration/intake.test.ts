@@ -277,7 +277,7 @@ test("what cannot be read says so and keeps nothing", async () => {
     who: "Maud",
     requestKey: newId(),
   });
-  expect(await find(it, id)).toMatchObject({ state: "failed", error: expect.stringContaining("PDF") });
+  expect(await find(it, id)).toMatchObject({ state: "failed", error: { code: "PDF" } });
   await expect(
     receiveList(it.scope, {
       source: "file",

@@ -47,7 +47,12 @@ const linkIn = (text: string) => /https?:\/\/\S+\/a\/[0-9A-Za-z]+\.\d/.exec(text
 test("a happy customer: text after two hours, one tap, on to the site, a review, a reply in public; no follow-up", async () => {
   const { person } = await finishVisit();
   expect(await messagesOf(person.id)).toMatchObject([
-    { state: "planned", dueAt: TUESDAY + 2 * HOUR, channel: "text", reason: "2 hours after the visit ended." },
+    {
+      state: "planned",
+      dueAt: TUESDAY + 2 * HOUR,
+      channel: "text",
+      reason: { code: "scheduled", after: "visit", moves: [] },
+    },
   ]);
   await advance(TUESDAY + 2 * HOUR - 1);
   expect(harness.town.texts.phone(person.phone ?? "")).toEqual([]);
@@ -290,7 +295,8 @@ test("addresses that fail: a refused mail ends where nothing else reaches, a tex
   expect((await askOf(refused.person.id)).ended).toBe("unreachable");
   expect((await messagesOf(refused.person.id))[0]).toMatchObject({
     state: "bounced",
-    reason: expect.stringContaining("No such mailbox"),
+    reason: { code: "refused", reply: { code: "no such address", status: 550 } },
+    gatewaySaid: expect.stringContaining("No such mailbox"),
   });
   expect(
     (await messagesOf(late.person.id)).map(({ state, channel, step }) => [state, channel, step]).slice(0, 2),
@@ -300,7 +306,7 @@ test("addresses that fail: a refused mail ends where nothing else reaches, a tex
   ]);
   expect((await messagesOf(deferred.person.id))[0]).toMatchObject({
     state: "planned",
-    reason: expect.stringContaining("To be tried again"),
+    reason: { code: "tried again", reply: { code: "busy" } },
   });
   for (const minutes of [3, 8, 20]) await advance(TUESDAY + 2 * HOUR + minutes * MINUTE);
   expect(harness.town.mail.mailbox(late.person.email ?? "")).toHaveLength(1);
@@ -317,7 +323,7 @@ test("a paused plan holds what was planned; resumed, what is still fresh leaves"
     });
   await switchTo("paused", TUESDAY);
   await advance(TUESDAY + 3 * HOUR);
-  expect((await messagesOf(person.id))[0]).toMatchObject({ state: "held", reason: "The plan is paused." });
+  expect((await messagesOf(person.id))[0]).toMatchObject({ state: "held", reason: { code: "plan paused" } });
   expect(harness.town.texts.phone(person.phone ?? "")).toEqual([]);
   await switchTo("running", TUESDAY + 4 * HOUR);
   await advance(TUESDAY + 4 * HOUR);

@@ -173,6 +173,10 @@ test("whoever was left out is found by reason and day, with the trace in their s
   expect(await of(TUESDAY + DAY)).toEqual([]);
   const story = await withClient(scene.scope, (tx) => timelineOf(tx, scene.scope, person.id));
   expect(story.visits[0].visit).toMatchObject({ decision: "left out", reason: "do not ask" });
-  expect(story.visits[0].visit.trace?.at(-1)).toEqual({ rule: "do not ask", objects: true, value: "Asked us not to" });
+  expect(story.visits[0].visit.trace?.at(-1)).toEqual({
+    rule: "do not ask",
+    objects: true,
+    finding: { code: "marked", whose: "own" },
+  });
   expect(story.messages).toEqual([]);
 });

@@ -55,13 +55,13 @@ describe("a changed plan", () => {
     });
     expect((await scene.messagesOf(waiting.person.id))[0]).toMatchObject({
       dueAt: Date.UTC(2026, 10, 25, 11),
-      reason: "1 day at 11:00 after the visit ended.",
+      reason: { code: "scheduled", delay: { amount: 1, unit: "days", at: 660 }, moves: [] },
     });
     expect((await scene.messagesOf(before.person.id)).map(({ state }) => state)).toEqual(["delivered", "planned"]);
     // Five days after Tuesday is Sunday, when nothing leaves.
     expect((await scene.messagesOf(before.person.id))[1]).toMatchObject({
       dueAt: Date.UTC(2026, 10, 30, 9),
-      reason: expect.stringContaining("the hours open at 9:00"),
+      reason: { code: "scheduled", moves: expect.arrayContaining(["hours"]), opens: 540 },
     });
     const { rows } = await harness.owner.query("select who, action from audit_entries where subject_id = $1", [
       scene.client.planId,
@@ -103,7 +103,7 @@ describe("a changed plan", () => {
     expect((await scene.askOf(person.id)).ended).toBe("never open");
     expect((await scene.messagesOf(person.id))[0]).toMatchObject({
       state: "stopped",
-      reason: "The send hours never open.",
+      reason: { code: "ask ended", ended: "never open" },
     });
   });
 });

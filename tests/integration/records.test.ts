@@ -196,7 +196,7 @@ describe("households and minors", () => {
       return kept.map(({ person }) => person as Person);
     });
     const [offer] = await inside(it, (tx) => findHouseholds(tx, it.scope));
-    expect(offer).toMatchObject({ offer: { why: "share a phone" } });
+    expect(offer).toMatchObject({ offer: { why: ["phone"] } });
     await inside(it, (tx) => makeHousehold(tx, it.scope, [a.id, b.id], "Maud", TUESDAY));
     expect(await inside(it, (tx) => findHouseholds(tx, it.scope))).toEqual([]);
     await it.visit(a.id);

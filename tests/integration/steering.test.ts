@@ -148,7 +148,7 @@ describe("by hand", () => {
     expect((await scene.messagesOf(a.person.id))[0]).toMatchObject({
       state: "held",
       hold: "by hand",
-      reason: "Held by Maud.",
+      reason: { code: "held by hand", by: "Maud" },
     });
     await scene.advance(TUESDAY + 3 * HOUR);
     expect(await states(a.person.id)).toEqual(["held"]);
@@ -220,7 +220,7 @@ describe("limits", () => {
     expect(held[0]).toMatchObject({
       state: "planned",
       dueAt: Date.UTC(2026, 11, 1, 9),
-      reason: expect.stringContaining("allowance is used up"),
+      reason: { code: "scheduled", moves: expect.arrayContaining(["allowance"]) },
     });
     await skipTo(TUESDAY + 2 * HOUR, Date.UTC(2026, 11, 1, 9));
     const december = (await Promise.all(all.map(({ person }) => scene.messagesOf(person.id))))

@@ -6,6 +6,7 @@ export const SITE_PROBLEM = z.discriminatedUnion("code", [
   z.object({ code: z.literal("key refused") }),
   z.object({ code: z.literal("asks for patience") }),
   z.object({ code: z.literal("not there") }),
+  z.object({ code: z.literal("review gone") }),
   z.object({ code: z.literal("not readable") }),
   z.object({ code: z.literal("not reached") }),
   z.object({ code: z.literal("private network") }),

@@ -167,7 +167,7 @@ export async function postReply(
       .where(eq(reviews.id, reviewId));
     return row;
   });
-  if (!found) return { refused: { code: "not there" } };
+  if (!found) return { refused: { code: "review gone" } };
   const access = accessOf(found.listing);
   let refused: SiteProblem | null = access ? null : { code: "takes no replies" };
   try {
