@@ -39,7 +39,7 @@ export async function actAsStaff(clientId: string, who: string, finalDay: boolea
     const chance = chanceFor(SEED, concern.words + concern.openedAt);
     await withClient(scope, async (tx) => {
       if (concern.state === "new") {
-        const person = await findPerson(tx, scope, concern.personId);
+        const person = concern.personId ? await findPerson(tx, scope, concern.personId) : null;
         await takeConcern(tx, scope, who, concern.id, now);
         const reachable = person?.phoneTakesTexts && !person.textOptedOutAt && !person.textBouncedAt ? "text" : "email";
         const words = `Hello ${person?.given ?? ""}, I read what you wrote and I am sorry. May I ring you tomorrow about it? ${who}`;

@@ -1,4 +1,6 @@
-import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { sql } from "drizzle-orm";
+import { check, index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import type { AnswerOrigin } from "@/core/answers/answerRules";
 import { asks } from "./asks";
 import { branches, clientId, listings } from "./clients";
 import { instant, key } from "./columns";
@@ -10,12 +12,11 @@ export const answers = pgTable(
   {
     id: key(),
     clientId: clientId(),
-    askId: uuid("ask_id")
-      .notNull()
-      .references(() => asks.id, { onDelete: "cascade" }),
-    personId: uuid("person_id")
-      .notNull()
-      .references(() => people.id, { onDelete: "cascade" }),
+    /** Null for an answer that no ask began. */
+    askId: uuid("ask_id").references(() => asks.id, { onDelete: "cascade" }),
+    origin: text("origin").$type<AnswerOrigin>().notNull().default("ask"),
+    /** Null while nobody knows who it was. */
+    personId: uuid("person_id").references(() => people.id, { onDelete: "cascade" }),
     branchId: uuid("branch_id")
       .notNull()
       .references(() => branches.id),
@@ -28,6 +29,7 @@ export const answers = pgTable(
   },
   (t) => [
     uniqueIndex("answers_ask").on(t.askId),
+    check("answers_origin", sql`(origin = 'ask') = (ask_id is not null)`),
     index("answers_given").on(t.clientId, t.givenAt),
     index("answers_person").on(t.clientId, t.personId),
   ],
@@ -54,7 +56,7 @@ export const answersPersonal = personal(answers, {
   owners: [answers.personId],
   merge: "follows",
   erase: { words: null },
-  keeps: ["scale"],
+  keeps: ["scale", "origin"],
   exports: { as: "answers" },
 });
 

@@ -11,6 +11,7 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
+import type { AnswerRules } from "@/core/answers/answerRules";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import type { SendHours } from "@/core/time/sendHours";
 import { agencies } from "./accounts";
@@ -56,6 +57,8 @@ export const clients = pgTable(
     /** When both are used up: leave people out rather than hold their asks. */
     leavesOutWhenUsedUp: boolean("leaves_out_when_used_up").notNull().default(false),
     answerWithinHours: integer("answer_within_hours").notNull().default(4),
+    /** How answers are taken that no ask began; null for the plain rules. */
+    openAnswers: jsonb("open_answers").$type<AnswerRules>(),
     /** A booked visit counts as finished when its end passes, unless somebody says otherwise. */
     bookedCountsAsFinished: boolean("booked_counts_as_finished").notNull().default(true),
   },

@@ -23,12 +23,10 @@ export const concerns = pgTable(
     answerId: uuid("answer_id")
       .notNull()
       .references(() => answers.id, { onDelete: "cascade" }),
-    personId: uuid("person_id")
-      .notNull()
-      .references(() => people.id, { onDelete: "cascade" }),
-    visitId: uuid("visit_id")
-      .notNull()
-      .references(() => visits.id, { onDelete: "cascade" }),
+    /** Null while nobody knows who it was. */
+    personId: uuid("person_id").references(() => people.id, { onDelete: "cascade" }),
+    /** Null where the answer is about no visit that is known. */
+    visitId: uuid("visit_id").references(() => visits.id, { onDelete: "cascade" }),
     branchId: uuid("branch_id")
       .notNull()
       .references(() => branches.id),

@@ -32,9 +32,8 @@ export const messages = pgTable(
   {
     id: key(),
     clientId: clientId(),
-    personId: uuid("person_id")
-      .notNull()
-      .references(() => people.id, { onDelete: "cascade" }),
+    /** Null for what came in from a number that nobody has. */
+    personId: uuid("person_id").references(() => people.id, { onDelete: "cascade" }),
     branchId: uuid("branch_id").references(() => branches.id),
     askId: uuid("ask_id").references(() => asks.id, { onDelete: "cascade" }),
     concernId: uuid("concern_id").references(() => concerns.id, { onDelete: "cascade" }),

@@ -175,8 +175,8 @@ describe("incoming texts", () => {
     expect((await theirs.askOf(other.person.id)).stop).toBeNull();
   });
 
-  test("from a phone nobody has, or to a number that is nobody's, nothing is kept and nothing breaks", async () => {
-    expect((await sendHook(harness, "texts", text("+447700900001", "hello"))).body).toEqual({ kept: false });
+  test("from a phone nobody has it is kept as nobody’s; to a number that is nobody’s nothing is kept, and nothing breaks", async () => {
+    expect((await sendHook(harness, "texts", text("+447700900001", "hello"))).body).toEqual({ kept: true });
     expect(
       (
         await sendHook(harness, "texts", {

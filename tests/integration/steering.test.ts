@@ -346,7 +346,7 @@ describe("limits", () => {
       await inside((tx) => tx.select().from(messages).where(eq(messages.clientId, scene.client.id)))
     ).filter(({ step, sentAt }) => step === 0 && sentAt);
     const perPerson = new Map<string, number>();
-    for (const { personId } of firsts) perPerson.set(personId, (perPerson.get(personId) ?? 0) + 1);
+    for (const { personId } of firsts) perPerson.set(personId ?? "", (perPerson.get(personId ?? "") ?? 0) + 1);
     expect([...perPerson.values()].every((count) => count === 1)).toBe(true);
     expect(perPerson.size).toBeGreaterThanOrEqual(29);
     expect(harness.town.texts.repeats).toBe(0);

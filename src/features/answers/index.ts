@@ -1,1 +1,2 @@
 export { handleAnswerRequest, handleOptOutRequest } from "./http";
+export { keepOpenAnswer, openAnswerRules } from "./service";

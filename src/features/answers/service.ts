@@ -1,4 +1,5 @@
 import { and, eq } from "drizzle-orm";
+import { type AnswerOrigin, type AnswerRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import { type OpenedDoors, openDoors } from "@/core/answers/doors";
 import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
@@ -249,4 +250,57 @@ export async function followSite(token: string, listingId: string): Promise<stri
     await stopAsks(tx, scope, [askId], "followed a site", now);
     return address;
   });
+}
+
+/** How a client takes answers that no ask began. */
+export function openAnswerRules({ client }: Setting): AnswerRules {
+  return client.openAnswers ?? PLAIN_ANSWER_RULES;
+}
+
+/**
+ * Keeps an answer that no ask began: from a standing link, a website or an unknown number. Private words of an unhappy
+ * one become a concern, as everywhere. Gives the answer's id.
+ */
+export async function keepOpenAnswer(
+  tx: Tx,
+  scope: Scope,
+  it: {
+    origin: Exclude<AnswerOrigin, "ask">;
+    branchId: string;
+    personId: string | null;
+    rating: number | null;
+    words: string | null;
+  },
+): Promise<string> {
+  const now = await clockNow();
+  const rules = openAnswerRules(await loadSetting(tx));
+  const [answer] = await tx
+    .insert(answers)
+    .values({
+      ...it,
+      clientId: scope.clientId,
+      scale: rules.question,
+      givenAt: now,
+      wordsAt: it.words === null ? null : now,
+    })
+    .returning();
+  await recordEvents(tx, scope, [
+    { kind: "answered", source: "person", at: now, askId: null, rating: it.rating ?? undefined },
+  ]);
+  if (it.personId) await recordAnswered(tx, scope, it.personId, now);
+  if (it.words && (it.rating === null || it.rating <= rules.doors.threshold))
+    await openConcern(
+      tx,
+      scope,
+      {
+        answerId: answer.id,
+        personId: it.personId,
+        visitId: null,
+        branchId: it.branchId,
+        rating: it.rating,
+        words: it.words,
+      },
+      now,
+    );
+  return answer.id;
 }

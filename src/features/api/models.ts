@@ -249,7 +249,7 @@ export const askInput = z
 export const messageModel = z
   .object({
     id,
-    person_id: id,
+    person_id: id.nullable(),
     ask_id: id.nullable(),
     direction: z.enum(["out", "in"]),
     channel: z.enum(["text", "email"]),
@@ -289,8 +289,8 @@ export function messageJson(message: typeof messages.$inferSelect): z.output<typ
 export const answerModel = z
   .object({
     id,
-    ask_id: id,
-    person_id: id,
+    ask_id: id.nullable(),
+    person_id: id.nullable(),
     branch_id: id,
     rating: z.int().min(1).max(5).nullable(),
     words: z.string().nullable(),

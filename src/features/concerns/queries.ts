@@ -20,8 +20,8 @@ export async function listConcerns(tx: Tx, scope: Scope, open: boolean) {
       member: teamMembers.name,
     })
     .from(concerns)
-    .innerJoin(people, eq(people.id, concerns.personId))
-    .innerJoin(visits, eq(visits.id, concerns.visitId))
+    .leftJoin(people, eq(people.id, concerns.personId))
+    .leftJoin(visits, eq(visits.id, concerns.visitId))
     .leftJoin(services, eq(services.id, visits.serviceId))
     .innerJoin(branches, eq(branches.id, concerns.branchId))
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
@@ -46,8 +46,8 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
       member: teamMembers.name,
     })
     .from(concerns)
-    .innerJoin(people, eq(people.id, concerns.personId))
-    .innerJoin(visits, eq(visits.id, concerns.visitId))
+    .leftJoin(people, eq(people.id, concerns.personId))
+    .leftJoin(visits, eq(visits.id, concerns.visitId))
     .leftJoin(services, eq(services.id, visits.serviceId))
     .innerJoin(branches, eq(branches.id, concerns.branchId))
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))

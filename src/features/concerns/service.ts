@@ -94,6 +94,7 @@ export async function answerConcern(
 ): Promise<Refusal | null> {
   const concern = await lockConcern(tx, scope, id);
   if (!concern) return { refused: "This concern is not there any more." };
+  if (concern.personId === null) return { refused: "Nobody knows who this was, so nobody can write to them." };
   const person = await findPerson(tx, scope, concern.personId);
   if (!person) return { refused: "This person is not there any more." };
   const setting = await loadSetting(tx);

@@ -165,7 +165,7 @@ async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ outgoing: 
     (a, b) =>
       Number(b.goesFirst) - Number(a.goesFirst) ||
       (a.dueAt ?? 0) - (b.dueAt ?? 0) ||
-      (a.personId < b.personId ? -1 : 1),
+      ((a.personId ?? "") < (b.personId ?? "") ? -1 : 1),
   );
   const meter = await SendQuota.load(tx, scope, setting, now);
   const changes: Change[] = [];
@@ -363,7 +363,7 @@ async function recordSendResults(
     const live = context && !context.ask.stop && !context.ask.ended;
     if (result.kind === "sent") {
       changes.push({ id: message.id, state: "sent", gatewayId: result.gatewayId, sentAt: now });
-      sentTo.push({ id: message.personId, first: context?.ask.firstSentAt === null });
+      if (message.personId) sentTo.push({ id: message.personId, first: context?.ask.firstSentAt === null });
       if (context?.guardian && writtenTo(context, setting, now).id === context.guardian.id) {
         sentTo.push({ id: context.guardian.id, first: false });
         context.guardian = { ...context.guardian, lastMessageAt: now };
@@ -392,7 +392,7 @@ async function recordSendResults(
         endedAt: now,
       });
       const to = context ? writtenTo(context, setting, now).id : message.personId;
-      bounced.push({ personId: to, channel: message.channel, why: result.reply });
+      if (to) bounced.push({ personId: to, channel: message.channel, why: result.reply });
       if (context) {
         const flag = message.channel === "email" ? { emailBouncedAt: now } : { textBouncedAt: now };
         if (context.guardian?.id === to) context.guardian = { ...context.guardian, ...flag };

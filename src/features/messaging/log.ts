@@ -63,7 +63,7 @@ export async function readLog(tx: Tx, scope: Scope, it: LogFilter) {
       visitId: sql<string | null>`(select a.visit_id from asks a where a.id = ${messages.askId})`,
     })
     .from(messages)
-    .innerJoin(people, eq(people.id, messages.personId))
+    .leftJoin(people, eq(people.id, messages.personId))
     .where(
       and(
         eq(messages.clientId, scope.clientId),

@@ -152,7 +152,7 @@ async function noteBounce(tx: Tx, scope: Scope, messageId: string, said: string 
   const why = readGatewayReply(said ?? "");
   const [named] = await tx
     .select({
-      personId: messages.personId,
+      personId: people.id,
       askId: messages.askId,
       guardianId: people.guardianId,
       householdId: people.householdId,
@@ -288,7 +288,6 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
   const scope = workFor(row.client);
   return withClient(scope, async (tx) => {
     const persons = await peopleWithPhone(tx, scope, text.from);
-    if (persons.length === 0) return false;
     const now = await clockNow();
     const wish = readWish(text.body);
     const kept = await keepIncoming(
@@ -305,7 +304,7 @@ async function receiveText(text: { id: string; from: string; to: string; body: s
       },
       now,
     );
-    if (!kept) return true;
+    if (!kept || persons.length === 0) return true;
     const ids = persons.map(({ id }) => id);
     if (wish)
       await setOptOut(
@@ -353,7 +352,7 @@ async function receiveMail(mail: {
   if (!scope) return false;
   return withClient(scope, async (tx) => {
     const [answered] = await tx.select().from(messages).where(eq(messages.id, match[1]));
-    const [person] = answered ? await tx.select().from(people).where(eq(people.id, answered.personId)) : [];
+    const [person] = answered?.personId ? await tx.select().from(people).where(eq(people.id, answered.personId)) : [];
     if (!person) return false;
     const now = await clockNow();
     const address = normaliseEmail(mail.from) ?? mail.from.slice(0, 254);
@@ -378,7 +377,10 @@ async function receiveMail(mail: {
   });
 }
 
-/** Keeps what a customer wrote, once, beside the concern it belongs to. False when it was there already. */
+/**
+ * Keeps what a customer wrote, once, beside the concern it belongs to; of nobody where no person has the number. False
+ * when it was there already.
+ */
 async function keepIncoming(
   tx: Tx,
   scope: Scope,
@@ -396,17 +398,19 @@ async function keepIncoming(
 ): Promise<boolean> {
   const concern = knownConcern
     ? { id: knownConcern, personId: persons[0].id }
-    : await openConcernOf(
-        tx,
-        scope,
-        persons.map(({ id }) => id),
-      );
+    : persons.length > 0
+      ? await openConcernOf(
+          tx,
+          scope,
+          persons.map(({ id }) => id),
+        )
+      : null;
   const kept = await tx
     .insert(messages)
     .values({
       ...it,
       clientId: scope.clientId,
-      personId: concern?.personId ?? persons[0].id,
+      personId: concern?.personId ?? persons[0]?.id ?? null,
       concernId: concern?.id ?? null,
       direction: "in",
       state: "received",

@@ -21,6 +21,7 @@ export {
   addressesOf,
   changePerson,
   nameOf,
+  nameOrUnknown,
   type Person,
   type PersonEdit,
   type PersonValues,

@@ -66,6 +66,11 @@ export function nameOf(person: { given: string; family: string }): string {
   return `${person.given} ${person.family}`.trim();
 }
 
+/** A person's name; somebody unknown where nobody is known. */
+export function nameOrUnknown(person: { given: string | null; family: string | null } | null): string {
+  return nameOf({ given: person?.given ?? "", family: person?.family ?? "" }) || "Somebody unknown";
+}
+
 /** What somebody types to add or change a person. `country` is the default for the phone. */
 export function personInput(country: string) {
   return z

@@ -36,7 +36,7 @@ export async function timelineOf(tx: Tx, scope: Scope, personId: string) {
     answers: await tx
       .select({ answer: answers, visitId: asks.visitId })
       .from(answers)
-      .innerJoin(asks, eq(asks.id, answers.askId))
+      .leftJoin(asks, eq(asks.id, answers.askId))
       .where(and(eq(answers.clientId, scope.clientId), eq(answers.personId, personId)))
       .limit(most),
     followed: await tx

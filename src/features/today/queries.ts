@@ -211,8 +211,8 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
       member: teamMembers.name,
     })
     .from(concerns)
-    .innerJoin(people, eq(people.id, concerns.personId))
-    .innerJoin(visits, eq(visits.id, concerns.visitId))
+    .leftJoin(people, eq(people.id, concerns.personId))
+    .leftJoin(visits, eq(visits.id, concerns.visitId))
     .leftJoin(services, eq(services.id, visits.serviceId))
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
     .where(ownConcerns)

@@ -8,7 +8,7 @@ import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
-import { nameOf } from "@/features/people";
+import { nameOrUnknown } from "@/features/people";
 import { countReviews, listReviews, REVIEWS_PAGE } from "@/features/reviews";
 import { ReplyForm } from "@/features/reviews/parts/ReplyForm.client";
 import { siteProblemWords } from "@/locales/operations";
@@ -196,7 +196,7 @@ export default async function Heard({ params, searchParams }: Props) {
           <article key={concern.id} className={`sheet p-5 ${concern.state === "new" ? "!border-vermilion" : ""}`}>
             <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
               {concern.rating ? <Bars rating={concern.rating} /> : null}
-              <b className="text-ink text-[15px]">{nameOf(person)}</b>
+              <b className="text-ink text-[15px]">{nameOrUnknown(person)}</b>
               <span>
                 privately · {about ? `${about}, ` : ""}
                 {service.toLowerCase()} at {branch}

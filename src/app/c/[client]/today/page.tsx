@@ -10,7 +10,7 @@ import { feedProblems } from "@/features/intake";
 import { STATE_WORDS, sayStep } from "@/features/messaging";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { sayTold } from "@/features/notices";
-import { nameOf } from "@/features/people";
+import { nameOf, nameOrUnknown } from "@/features/people";
 import * as today from "@/features/today";
 import { AnswersLine } from "@/features/today/parts/AnswersLine.client";
 import { reasonWords } from "@/locales/asking";
@@ -222,7 +222,7 @@ export default async function Today({ params, searchParams }: Props) {
                   <p className="text-second mt-1 flex flex-wrap items-center gap-x-2.5 gap-y-1 text-[14px]">
                     {concern.rating ? <Bars rating={concern.rating} /> : null}
                     <span>
-                      private note · {nameOf(concern)}
+                      private note · {nameOrUnknown(concern)}
                       {concern.about ? `, for ${concern.about}` : ""} · {concern.service.toLowerCase()}
                       {concern.member ? ` with ${concern.member}` : ""}
                     </span>

@@ -1,6 +1,7 @@
 import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
+import { sayPhone } from "@/core/contacts/phone";
 import { dayText } from "@/core/time/range";
 import { sayCounted, sayDay, sayMoment } from "@/core/time/say";
 import { DAY, dayNumber, formatDay, fromLocal, parseDay, toLocal } from "@/core/time/zone";
@@ -8,7 +9,7 @@ import { LogList } from "@/features/asks/parts/LogList.client";
 import { loadSetting } from "@/features/clients";
 import { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog, STATE_WORDS, sayStep } from "@/features/messaging";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
-import { nameOf } from "@/features/people";
+import { nameOrUnknown } from "@/features/people";
 import { listPlans } from "@/features/plans";
 import { messageSentence } from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
@@ -152,7 +153,7 @@ export default async function Log({ params, searchParams }: Props) {
             return {
               id: message.id,
               askId: message.askId,
-              name: nameOf({ given, family }),
+              name: message.personId ? nameOrUnknown({ given, family }) : (message.address ?? "Somebody unknown"),
               canSteer: runs && isOpen,
               isLost: message.askId !== null && (message.state === "bounced" || message.state === "failed"),
               isHeld: message.hold === "by hand",
@@ -201,9 +202,13 @@ function LogLine({
             className={message.sentAt !== null ? "border-ink bg-ink" : "border-second bg-sheet"}
           />
           {message.direction === "in" ? "From" : message.channel === "text" ? "Text to" : "Email to"}
-          <Link href={`/c/${slug}/people/${message.personId}`} className="name-link">
-            {nameOf({ given, family })}
-          </Link>
+          {message.personId ? (
+            <Link href={`/c/${slug}/people/${message.personId}`} className="name-link">
+              {nameOrUnknown({ given, family })}
+            </Link>
+          ) : (
+            <b>{sayPhone(message.address ?? "a number that nobody has")}</b>
+          )}
           {message.direction === "in" ? null : (
             <span className="text-second">
               {sayStep(message.step, message.stepName)}

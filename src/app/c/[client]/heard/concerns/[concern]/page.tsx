@@ -10,7 +10,7 @@ import { viewConcern } from "@/features/concerns";
 import { AnswerForm, CloseForm, OneClick } from "@/features/concerns/parts/ConcernForms.client";
 import { STATE_WORDS } from "@/features/messaging";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
-import { addressesOf, findAddressee, nameOf } from "@/features/people";
+import { addressesOf, findAddressee, nameOrUnknown } from "@/features/people";
 import { messageSentence } from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -33,14 +33,15 @@ export default async function ConcernPage({ params }: Props) {
     return (
       viewed && {
         ...viewed,
-        addressee: await findAddressee(tx, access, viewed.person, todayOf(await loadSetting(tx), now)),
+        addressee:
+          viewed.person && (await findAddressee(tx, access, viewed.person, todayOf(await loadSetting(tx), now))),
       }
     );
   });
   if (!seen) notFound();
   const { concern, person, letters, addressee } = seen;
   const { slug, zone, role } = access.seat;
-  const name = nameOf(person);
+  const name = nameOrUnknown(person);
   const mayAnswer = may(role, "answer concerns");
   const addresses = addressee && addressesOf(addressee);
   const channels = [
@@ -67,14 +68,19 @@ export default async function ConcernPage({ params }: Props) {
             <p>
               <b>
                 {seen.about ? `${seen.about}, ` : ""}
-                {seen.service.toLowerCase()}
+                {seen.endsAt === null ? "No visit is known" : seen.service.toLowerCase()}
               </b>{" "}
               at {seen.branch}
-              {seen.member ? ` with ${seen.member}` : ""}, {sayMoment(zone, seen.endsAt, now)}.
+              {seen.member ? ` with ${seen.member}` : ""}
+              {seen.endsAt === null ? "" : `, ${sayMoment(zone, seen.endsAt, now)}`}.
             </p>
-            <p>
-              <Link href={`/c/${slug}/people/${person.id}`}>The whole story of {name}</Link>
-            </p>
+            {person ? (
+              <p>
+                <Link href={`/c/${slug}/people/${person.id}`}>The whole story of {name}</Link>
+              </p>
+            ) : (
+              <p>They gave no name and no address, so nobody can write to them.</p>
+            )}
           </Note>
           <Note title="Who sees to it">
             <p>
@@ -135,9 +141,11 @@ export default async function ConcernPage({ params }: Props) {
       ) : null}
       {mayAnswer && concern.state !== "closed" ? (
         <>
-          <section className="sheet mt-7 p-5" aria-label="Answer">
-            <AnswerForm slug={slug} id={id} channels={channels} name={person.given || name} />
-          </section>
+          {person ? (
+            <section className="sheet mt-7 p-5" aria-label="Answer">
+              <AnswerForm slug={slug} id={id} channels={channels} name={person.given || name} />
+            </section>
+          ) : null}
           <section className="mt-7" aria-label="Close">
             <CloseForm slug={slug} id={id} outcomes={CONCERN_OUTCOMES} />
           </section>

@@ -1,0 +1,28 @@
+import { z } from "zod";
+import { PLAIN_RULES, planRulesSchema } from "../plans/planRules";
+
+/** Where an answer comes from: the link of an ask, or one that belongs to nobody in particular. */
+export const ANSWER_ORIGINS = ["ask", "standing link", "website", "unknown number"] as const;
+export type AnswerOrigin = (typeof ANSWER_ORIGINS)[number];
+
+/** How a client takes answers that no ask began: the question, what an answer opens, the sites, and the thanks. */
+export const answerRulesSchema = z
+  .object({
+    question: planRulesSchema.shape.question,
+    doors: planRulesSchema.shape.doors,
+    sites: planRulesSchema.shape.sites,
+    thanks: z.string().trim().min(1, "Write the thanks.").max(600, "Keep the thanks under 600 characters."),
+  })
+  .refine(({ doors }) => doors.mode !== "private only" || !!doors.acknowledgedBy, {
+    path: ["doors", "acknowledgedBy"],
+    message: "Private only needs the name of the person who answers for it.",
+  });
+export type AnswerRules = z.infer<typeof answerRulesSchema>;
+
+/** What holds for a client that has set nothing of its own. */
+export const PLAIN_ANSWER_RULES: AnswerRules = {
+  question: PLAIN_RULES.question,
+  doors: PLAIN_RULES.doors,
+  sites: PLAIN_RULES.sites,
+  thanks: "Thank you for telling us.",
+};
