@@ -385,7 +385,7 @@ export async function fill(
     copyInto(
       db,
       "inbound_events",
-      ["id", "client_id", "feed_id", "event_id", "body", "at", "state", "what"],
+      ["id", "client_id", "feed_id", "event_id", "body", "at", "state", "result"],
       (function* () {
         for (let n = 0; n < scale.visits / 20; n++)
           yield [
@@ -396,7 +396,7 @@ export async function fill(
             '{"type":"visit.finished"}',
             iso(now - n * 60_000),
             n % 100 === 0 ? "failed" : "done",
-            "Odette Marsh: a visit",
+            '{"code":"erased"}',
           ];
       })(),
     ),
