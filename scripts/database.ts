@@ -1,4 +1,5 @@
-import { readFileSync } from "node:fs";
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { drizzle } from "drizzle-orm/node-postgres";
 import { migrate } from "drizzle-orm/node-postgres/migrator";
@@ -47,4 +48,30 @@ export async function recreateDatabase(ownerUrl: string, name: string): Promise<
   await admin.end();
   url.pathname = `/${name}`;
   return url.toString();
+}
+
+/** Brings an empty database up to a migration and no further, for what was kept at that time. */
+export async function migrateUpTo(ownerUrl: string, tag: string): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), "estima-migrations-"));
+  const pool = new pg.Pool({ connectionString: ownerUrl, max: 1 });
+  try {
+    cpSync(join(ROOT, "db/migrations"), folder, { recursive: true });
+    const journal = join(folder, "meta/_journal.json");
+    const { entries, ...rest } = JSON.parse(readFileSync(journal, "utf8")) as { entries: { tag: string }[] };
+    const last = entries.findIndex((entry) => entry.tag === tag);
+    if (last < 0) throw new Error(`There is no migration ${tag}.`);
+    writeFileSync(journal, JSON.stringify({ ...rest, entries: entries.slice(0, last + 1) }));
+    await migrate(drizzle(pool), { migrationsFolder: folder });
+  } finally {
+    await pool.end();
+    rmSync(folder, { recursive: true });
+  }
+}
+
+/** The newest migration. */
+export function latestMigration(): string {
+  const { entries } = JSON.parse(readFileSync(join(ROOT, "db/migrations/meta/_journal.json"), "utf8")) as {
+    entries: { tag: string }[];
+  };
+  return entries[entries.length - 1].tag;
 }

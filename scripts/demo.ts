@@ -6,7 +6,7 @@ import { buildOnce } from "./build";
 import { prepareDatabase, recreateDatabase } from "./database";
 import { environmentFor, isFree, openLocal } from "./local";
 import { commitLazily, startPostgres } from "./postgres";
-import { portsOf, type Stack, seedInto, startStack } from "./stack";
+import { makeDemo, portsOf, type Stack, startStack } from "./stack";
 
 /** `npm run demo`: everything at once, from nothing. `--fresh` starts anew. */
 
@@ -33,18 +33,18 @@ try {
       throw new Error(`Port ${port} is taken. Stop what uses it, or set PORT to another number.`);
   const isNew = process.argv.includes("--fresh") || !existsSync(seeded) || (await isEmpty(postgres.ownerUrl));
   if (isNew) await recreateDatabase(postgres.ownerUrl, new URL(postgres.ownerUrl).pathname.slice(1));
-  const env = environmentFor(local, await prepareDatabase(postgres.ownerUrl, local.secrets.app));
-  const building = buildOnce(env);
-  // A build that fails while the seed runs is told at the end of both.
+  const building = buildOnce(environmentFor(local, ""));
+  // A build that fails while the demo is made is told at the end of both.
   building.catch(() => {});
+  let env: Record<string, string>;
   if (isNew) {
-    console.log("Two months pass in Merrow Bay, one due moment after the other. This takes two or three minutes ...");
     rmSync(seeded, { force: true });
     await commitLazily(postgres.ownerUrl, true);
-    await seedInto(local, env);
+    env = await makeDemo(local, postgres.ownerUrl);
     await commitLazily(postgres.ownerUrl, false);
     writeFileSync(seeded, new Date().toISOString());
-  }
+  } else env = environmentFor(local, await prepareDatabase(postgres.ownerUrl, local.secrets.app));
+  console.log("Building the web application, unless it is built already ...");
   await building;
   stack = await startStack(local, env);
   for (const child of stack.children) {

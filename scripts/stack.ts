@@ -1,19 +1,52 @@
 import type { ChildProcess } from "node:child_process";
 import { rmSync } from "node:fs";
-import { join } from "node:path";
+import { basename, join } from "node:path";
+import { encrypt, tagFor } from "@/platform/secrets";
 import { townPorts } from "../standins/town";
+import { placeKey } from "../standins/waypost";
 import { buildOnce } from "./build";
-import { prepareDatabase, recreateDatabase } from "./database";
+import { migrateUpTo, prepareDatabase, recreateDatabase } from "./database";
 import { end, environmentFor, type Local, start, untilReady } from "./local";
+import { loadRecording, readManifest } from "./recording/recording";
 import { LAPSED_DOMAIN } from "./seed/scenario";
 import { townOptions } from "./seed/seed";
 
 /** Web, worker and town of a local copy, started together. */
 export type Stack = { env: Record<string, string>; children: ChildProcess[]; stop: () => Promise<void> };
 
-/** Fills an empty database with the demo by running its history. */
-export async function seedInto(local: Local, env: Record<string, string>): Promise<void> {
-  const seed = start("node", ["--import", "tsx", "scripts/demo-seed.ts"], {
+/**
+ * Makes the demo in an empty database and gives the environment of its parts: the recorded history is loaded, and
+ * brought up to date by later migrations. Where there is no recording, or a shorter history is wanted, it is lived.
+ */
+export async function makeDemo(
+  local: Local,
+  ownerUrl: string,
+  historyDays: number | null = null,
+): Promise<Record<string, string>> {
+  const recording = historyDays === null ? readManifest() : null;
+  if (recording) await migrateUpTo(ownerUrl, recording.migration);
+  else if (historyDays === null)
+    console.log("No recording of Merrow Bay is here: its two months are lived now, which takes four minutes ...");
+  const env = environmentFor(local, recording ? "" : await prepareDatabase(ownerUrl, local.secrets.app));
+  if (recording) {
+    console.log(`Loading ${recording.days} days of Merrow Bay ...`);
+    Object.assign(process.env, env);
+    await loadRecording(ownerUrl, join(local.home, "town"), env, {
+      sealedKey: (url) => encrypt(placeKey(local.secrets.waypost, basename(url))),
+      tag: (id) => tagFor("reply", id),
+    });
+    env.DATABASE_APP_URL = await prepareDatabase(ownerUrl, local.secrets.app);
+  }
+  await fillDemo(local, recording ? "open" : "live", {
+    ...env,
+    ...(recording ? { DEMO_OWNER_URL: ownerUrl } : {}),
+    ...(historyDays === null ? {} : { DEMO_HISTORY_DAYS: String(historyDays) }),
+  });
+  return env;
+}
+
+async function fillDemo(local: Local, how: "live" | "open", env: Record<string, string>): Promise<void> {
+  const seed = start("node", ["--import", "tsx", "scripts/demo-seed.ts", how], {
     ...env,
     ESTIMA_HOME: local.home,
     PORT: String(local.port),
@@ -62,11 +95,10 @@ export async function freshStack(
   historyDays: number | null,
 ): Promise<Stack> {
   const owner = await recreateDatabase(ownerUrl, name);
-  const env = environmentFor(local, await prepareDatabase(owner, local.secrets.app));
   rmSync(join(local.home, "town"), { recursive: true, force: true });
-  const building = buildOnce(env);
+  const building = buildOnce(environmentFor(local, ""));
   building.catch(() => {});
-  await seedInto(local, historyDays === null ? env : { ...env, DEMO_HISTORY_DAYS: String(historyDays) });
+  const env = await makeDemo(local, owner, historyDays);
   await building;
   return startStack(local, env);
 }

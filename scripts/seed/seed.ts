@@ -35,51 +35,52 @@ export type SeedOptions = {
   appUrl: string;
   waypostSecret: string;
   historyDays?: number;
+  /** Lives no more than so many of those days. */
+  stopAfter?: number;
   say?: (line: string) => void;
 };
 
+/** Fills an empty database with the demo: its history is lived, then it is opened. */
+export async function seedDemo(it: SeedOptions): Promise<void> {
+  await openDemo(await liveHistory(it), it);
+}
+
+/** The clients of the demo as its database names them. */
+export type DemoIds = { agencyId: string; ids: Record<string, string> };
+
 /**
- * Fills an empty database with the demo: accounts, people and booked visits, and then sixty days that really happen,
- * one due moment after the other, through the same rules, gateways and pages as in earnest.
+ * People and booked visits of all clients, and then sixty days that really happen, one due moment after the other,
+ * through the same rules, gateways and pages as in earnest.
  */
-export async function seedDemo({
+export async function liveHistory({
   town,
   waypostUrl,
-  daybookUrl,
-  appUrl,
   waypostSecret,
   historyDays = HISTORY_DAYS,
+  stopAfter = historyDays,
   say = () => {},
-}: SeedOptions): Promise<void> {
-  const start = fromLocal(ZONE, (dayNumber(toLocal(ZONE, DEMO_NOW)) - historyDays) * DAY + 7 * HOUR);
+}: SeedOptions): Promise<DemoIds> {
+  const firstDay = dayNumber(toLocal(ZONE, DEMO_NOW)) - historyDays;
+  const start = fromLocal(ZONE, firstDay * DAY + 7 * HOUR);
   await setDemoClock(start, DEMO_NOW, start);
   const agency = { id: newId() };
   await withAgency({ agencyId: agency.id }, (tx) => tx.insert(agencies).values({ ...agency, name: AGENCY }));
   const ids: Record<string, string> = {};
   for (const client of CLIENTS)
     ids[client.slug] = await setUp(client, agency.id, { town, waypostUrl, waypostSecret, historyDays, start });
-  const password = await hashPassword(DEMO_PASSWORD);
-  for (const seat of SEATS) {
-    await database().insert(users).values({ id: seat.id, name: seat.name, email: seat.email, emailVerified: true });
-    await database()
-      .insert(accounts)
-      .values({ id: `${seat.id}-account`, accountId: seat.id, providerId: "credential", userId: seat.id, password });
-    const onlyClient = seat.client ? ids[seat.client] : null;
-    await withAgency({ agencyId: agency.id }, (tx) =>
-      tx.insert(seats).values({ userId: seat.id, agencyId: agency.id, onlyClient, role: seat.role }),
-    );
-  }
   await database()
     .execute(sql`analyze`)
     .catch(() => {});
 
   let at = start;
-  for (let day = dayNumber(toLocal(ZONE, start)); at < DEMO_NOW; day++) {
+  for (let day = firstDay; at < DEMO_NOW && day < firstDay + stopAfter; day++) {
     const morning = Math.min(fromLocal(ZONE, (day + 1) * DAY + 9.5 * HOUR), DEMO_NOW);
     await skipAhead(town, at, morning, DAY);
     at = morning;
     if (at === DEMO_NOW) break;
     await setDemoClock(at, DEMO_NOW, start);
+    // Staff act at this very moment, for the town too.
+    await town.advance(at, true);
     const isFinal = at > DEMO_NOW - 2 * DAY;
     for (const client of CLIENTS)
       await actAsStaff(
@@ -88,8 +89,27 @@ export async function seedDemo({
         isFinal,
       );
     await doAllDue();
-    if ((day - dayNumber(toLocal(ZONE, start))) % 10 === 9)
+    if ((day - firstDay) % 10 === 9)
       say(`  ${Math.round((at - start) / DAY)} of ${historyDays} days have passed in Merrow Bay`);
+  }
+  return { agencyId: agency.id, ids };
+}
+
+/** What the demo has beside its history: the accounts, the feeds, and a few things to put right. */
+export async function openDemo(
+  { agencyId, ids }: DemoIds,
+  { town, daybookUrl, appUrl }: Pick<SeedOptions, "town" | "daybookUrl" | "appUrl">,
+): Promise<void> {
+  const password = await hashPassword(DEMO_PASSWORD);
+  for (const seat of SEATS) {
+    await database().insert(users).values({ id: seat.id, name: seat.name, email: seat.email, emailVerified: true });
+    await database()
+      .insert(accounts)
+      .values({ id: `${seat.id}-account`, accountId: seat.id, providerId: "credential", userId: seat.id, password });
+    const onlyClient = seat.client ? ids[seat.client] : null;
+    await withAgency({ agencyId }, (tx) =>
+      tx.insert(seats).values({ userId: seat.id, agencyId, onlyClient, role: seat.role }),
+    );
   }
   await setDemoClock(DEMO_NOW);
   for (const client of CLIENTS) {

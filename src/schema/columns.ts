@@ -16,8 +16,16 @@ export const key = () => uuid("id").primaryKey().$defaultFn(newId);
 const pool = Buffer.alloc(16 * 256);
 let drawn = pool.length;
 
+let source: (() => string) | null = null;
+
+/** Draws identifiers from elsewhere: a recording of the demo takes them from its seed. Null for the usual ones. */
+export function drawIdsFrom(other: (() => string) | null): void {
+  source = other;
+}
+
 /** A new time-ordered identifier. */
 export function newId(): string {
+  if (source) return source();
   if (drawn === pool.length) {
     randomFillSync(pool);
     drawn = 0;
