@@ -30,6 +30,11 @@ export async function prepareDatabase(ownerUrl: string, appPassword: string | nu
   } finally {
     await pool.end();
   }
+  return appUrlOf(ownerUrl, appPassword);
+}
+
+/** The address by which the program's role reaches a database. */
+export function appUrlOf(ownerUrl: string, appPassword: string | null): string {
   const url = new URL(ownerUrl);
   url.username = "estima_app";
   url.password = appPassword ?? "";

@@ -5,7 +5,7 @@ import { encrypt, tagFor } from "@/platform/secrets";
 import { townPorts } from "../standins/town";
 import { placeKey } from "../standins/waypost";
 import { buildOnce } from "./build";
-import { migrateUpTo, prepareDatabase, recreateDatabase } from "./database";
+import { appUrlOf, migrateUpTo, prepareDatabase, recreateDatabase } from "./database";
 import { end, environmentFor, type Local, start, untilReady } from "./local";
 import { loadRecording, readManifest } from "./recording/recording";
 import { LAPSED_DOMAIN } from "./seed/scenario";
@@ -24,10 +24,11 @@ export async function makeDemo(
   historyDays: number | null = null,
 ): Promise<Record<string, string>> {
   const recording = historyDays === null ? readManifest() : null;
-  if (recording) await migrateUpTo(ownerUrl, recording.migration);
-  else if (historyDays === null)
+  if (!recording && historyDays === null)
     console.log("No recording of Merrow Bay is here: its two months are lived now, which takes four minutes ...");
-  const env = environmentFor(local, recording ? "" : await prepareDatabase(ownerUrl, local.secrets.app));
+  if (recording) await migrateUpTo(ownerUrl, recording.migration);
+  else await prepareDatabase(ownerUrl, local.secrets.app);
+  const env = environmentFor(local, appUrlOf(ownerUrl, local.secrets.app));
   if (recording) {
     console.log(`Loading ${recording.days} days of Merrow Bay ...`);
     Object.assign(process.env, env);
@@ -35,7 +36,7 @@ export async function makeDemo(
       sealedKey: (url) => encrypt(placeKey(local.secrets.waypost, basename(url))),
       tag: (id) => tagFor("reply", id),
     });
-    env.DATABASE_APP_URL = await prepareDatabase(ownerUrl, local.secrets.app);
+    await prepareDatabase(ownerUrl, local.secrets.app);
   }
   await fillDemo(local, recording ? "open" : "live", {
     ...env,

@@ -53,7 +53,9 @@ function plainMail(line: string): string {
   const [head, ...parts] = boundary ? raw.split(`--${boundary}`) : [raw];
   const decoded = parts.map((part) =>
     /quoted-printable/i.test(part)
-      ? part.replace(/quoted-printable/i, "8bit").replace(/(\r\n\r\n)([^]*)$/, (_, gap, body) => gap + fromQuoted(body))
+      ? part
+          .replace(/quoted-printable/i, "8bit")
+          .replace(/(\r\n\r\n)([\s\S]*)$/, (_, gap, body) => gap + fromQuoted(body))
       : part,
   );
   const whole = [head, ...decoded].join("--part").replace(boundary ?? "\u0000", "part");

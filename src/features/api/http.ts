@@ -4,14 +4,14 @@ import { z } from "zod";
 import { loadSetting } from "@/features/clients";
 import { Refused } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
-import { rowsIn, type Scope, withClient } from "@/platform/database";
+import { rowsIn, type Scope, type Tx, withClient } from "@/platform/database";
 import { readBounded, readJson } from "@/platform/hooks";
 import { describeError, log } from "@/platform/log";
 import { isWelcome } from "@/platform/publicLimit";
 import { readKey } from "./keys";
-import { openApiDocument } from "./openapi";
-import { OPERATIONS, type Operation, Problem } from "./operations";
+import { type Operation, Problem } from "./operations";
 import { readablePage } from "./page";
+import { dispatch, findOperation, openApiDocument, answer as reply } from "./router";
 
 /**
  * The API under `/api/v1`. A key says which client; its scopes say what it may do. Every call is one transaction. A
@@ -56,33 +56,6 @@ function problemResponse(
   );
 }
 
-const json = (status: number, body: unknown, headers: Record<string, string> = {}) =>
-  status === 204
-    ? new Response(null, { status, headers })
-    : new Response(JSON.stringify(body), {
-        status,
-        headers: { "content-type": "application/json", "cache-control": "no-store", ...headers },
-      });
-
-/** Which operation a path means; 405 when only the method is wrong. */
-function find(
-  method: string,
-  path: string[],
-): { operation: Operation; params: Record<string, string> } | { allowed: string[] } {
-  const allowed: string[] = [];
-  for (const operation of OPERATIONS) {
-    const parts = operation.path.slice(1).split("/");
-    if (parts.length !== path.length) continue;
-    if (!parts.every((part, index) => part.startsWith("{") || part === path[index])) continue;
-    const params = Object.fromEntries(
-      parts.flatMap((part, index) => (part.startsWith("{") ? [[part.slice(1, -1), path[index]]] : [])),
-    );
-    if (operation.method === method) return { operation, params };
-    allowed.push(operation.method);
-  }
-  return { allowed };
-}
-
 /** Answers everything under `/api/v1`; `path` is what follows. */
 export async function handleApi(request: Request, path: string[]): Promise<Response> {
   try {
@@ -96,9 +69,10 @@ export async function handleApi(request: Request, path: string[]): Promise<Respo
 }
 
 async function answer(request: Request, path: string[]): Promise<Response> {
-  if (path.join("/") === "openapi.json" && request.method === "GET") return json(200, openApiDocument());
+  if (path.join("/") === "openapi.json" && request.method === "GET") return reply(200, openApiDocument());
   if (path.length === 0 && request.method === "GET") return readablePage();
-  const found = find(request.method, path);
+  const address = `/${path.join("/")}`;
+  const found = findOperation(request.method, address);
   if ("allowed" in found) {
     if (found.allowed.length === 0)
       throw new Problem(404, "There is nothing at this address. See /api/v1 for what there is.");
@@ -122,19 +96,15 @@ async function answer(request: Request, path: string[]): Promise<Response> {
   for (const value of Object.values(params))
     if (!z.uuid().safeParse(value).success) throw new Problem(404, "There is nothing with this identifier.");
 
-  const query = readQuery(operation, new URL(request.url).searchParams);
-  const { text, body } = await readBody(operation, request);
+  const text = await readBody(operation, request);
   const idempotency = request.method === "POST" ? request.headers.get("idempotency-key") : null;
   if (idempotency !== null && !/^[\x21-\x7e]{1,200}$/.test(idempotency))
     throw new Problem(400, "The Idempotency-Key must be 1 to 200 printable characters.");
 
-  const run = async (tx: Parameters<Parameters<typeof withClient>[1]>[0], scope: Scope) =>
-    operation.run({ tx, scope, setting: await loadSetting(tx), now, who: "a program", path: params, query, body });
+  const run = async (tx: Tx, scope: Scope) =>
+    dispatch(checkedRequest(request, address, text), { tx, scope, setting: await loadSetting(tx), now });
   return withClient(key.scope, async (tx) => {
-    if (idempotency === null) {
-      const { status = operation.gives?.status ?? 200, body: result } = await run(tx, key.scope);
-      return json(status, result);
-    }
+    if (idempotency === null) return run(tx, key.scope);
     // The row is written first: a second call with this key waits for the first, and then finds what it answered.
     const call = createHash("sha256")
       .update(`${request.method} ${path.join("/")}\n${text}`)
@@ -154,50 +124,39 @@ async function answer(request: Request, path: string[]): Promise<Response> {
       );
       if (known.call !== call)
         throw new Problem(422, "This Idempotency-Key was used for another call. Use a new one for each.");
-      return json(known.status, known.body, { "idempotency-replayed": "true" });
+      return reply(known.status, known.body, { "idempotency-replayed": "true" });
     }
-    const { status = operation.gives?.status ?? 200, body: result } = await run(tx, key.scope);
+    const answered = await run(tx, key.scope);
+    const result = answered.status === 204 ? "null" : await answered.clone().text();
     await tx.execute(
-      sql`update api_repeats set status = ${status}, body = ${JSON.stringify(result)}::jsonb where key_id = ${key.keyId} and key = ${idempotency}`,
+      sql`update api_repeats set status = ${answered.status}, body = ${result}::jsonb where key_id = ${key.keyId} and key = ${idempotency}`,
     );
-    return json(status, result);
+    return answered;
   });
 }
 
-function wrongInput(error: z.ZodError, where: "query" | "body"): Problem {
-  const errors = error.issues.map((issue) => ({
-    pointer: where === "body" ? `#/${issue.path.join("/")}` : `?${issue.path.join(".")}`,
-    detail: issue.message,
-  }));
-  return new Problem(
-    422,
-    `${where === "body" ? "The body" : "The query"} is not right: ${errors[0]?.pointer} ${errors[0]?.detail}`,
-    errors,
-  );
-}
-
-function readQuery(operation: Operation, search: URLSearchParams): Record<string, unknown> {
-  const given = Object.fromEntries([...search].map(([name, value]) => [name, value.replaceAll("\u0000", "")]));
-  const schema = (operation.query ?? z.object({})).strict();
-  const read = schema.safeParse(given);
-  if (!read.success) throw wrongInput(read.error, "query");
-  return read.data;
-}
-
-async function readBody(operation: Operation, request: Request): Promise<{ text: string; body: unknown }> {
-  if (request.method === "GET" || request.method === "DELETE") return { text: "", body: null };
+/** The body of a call as text, bounded, and JSON where the operation takes one; empty where it takes none. */
+async function readBody(operation: Operation, request: Request): Promise<string> {
+  if (request.method === "GET" || request.method === "DELETE") return "";
   const text = await readBounded(request, MOST_BYTES);
   if (text === null) throw new Problem(413, "The body is larger than 256 KB.");
-  if (!operation.body) return { text, body: null };
+  if (!operation.body) return text;
   if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(request.headers.get("content-type") ?? ""))
     throw new Problem(415, "Send the body as JSON, with content-type: application/json.");
-  let given: unknown;
   try {
-    given = readJson(text);
+    return JSON.stringify(readJson(text));
   } catch {
     throw new Problem(400, "The body is not JSON.");
   }
-  const read = operation.body.safeParse(given);
-  if (!read.success) throw wrongInput(read.error, "body");
-  return { text, body: read.data };
+}
+
+/** The request as the router gets it: its address below the API, and a body that was read and cleaned. */
+function checkedRequest(request: Request, address: string, text: string): Request {
+  const search = new URL(request.url).searchParams;
+  const clean = new URLSearchParams([...search].map(([name, value]) => [name, value.replaceAll("\u0000", "")]));
+  const hasBody = text !== "";
+  return new Request(`http://api${address}${clean.size > 0 ? `?${clean}` : ""}`, {
+    method: request.method,
+    ...(hasBody ? { body: text, headers: { "content-type": "application/json" } } : {}),
+  });
 }

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "@hono/zod-openapi";
 import { OUTCOMES } from "@/core/asks/findings";
 import { VISIT_KINDS } from "@/core/intake/arrival";
 import { dayText, instantText } from "@/core/time/range";

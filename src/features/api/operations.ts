@@ -1,6 +1,6 @@
+import { z } from "@hono/zod-openapi";
 import { and, asc, eq, gt, isNull, type SQL } from "drizzle-orm";
 import type { AnyPgColumn, PgTable } from "drizzle-orm/pg-core";
-import { z } from "zod";
 import { OUTCOMES } from "@/core/asks/findings";
 import { normaliseEmail } from "@/core/contacts/email";
 import { normalisePhone } from "@/core/contacts/phone";

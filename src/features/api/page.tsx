@@ -1,7 +1,7 @@
 import { environment } from "@/platform/environment";
 import { STYLE } from "@/ui/CustomerPage";
-import { openApiDocument } from "./openapi";
 import { OPERATIONS } from "./operations";
+import { openApiDocument } from "./router";
 
 /** The API's description for people, from the same document as for programs. */
 
@@ -33,7 +33,7 @@ export async function readablePage(): Promise<Response> {
     components: { schemas: Record<string, Schema> };
     paths: Record<
       string,
-      Record<string, { parameters: { name: string; in: string; description?: string; schema: Schema }[] }>
+      Record<string, { parameters?: { name: string; in: string; description?: string; schema: Schema }[] }>
     >;
   };
   const base = `${environment().APP_URL}/api/v1`;
@@ -72,7 +72,7 @@ export async function readablePage(): Promise<Response> {
           <section>
             <h2>Operations</h2>
             {OPERATIONS.map((operation) => {
-              const parameters = paths[operation.path][operation.method.toLowerCase()].parameters.filter(
+              const parameters = (paths[operation.path][operation.method.toLowerCase()].parameters ?? []).filter(
                 (each) => each.in === "query",
               );
               return (
