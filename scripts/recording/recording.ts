@@ -1,4 +1,3 @@
-import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { brotliCompressSync, brotliDecompressSync, constants } from "node:zlib";
@@ -165,24 +164,34 @@ export function readFirstDays(): Recorded {
   return unpack(join(RECORDING, "first-days.br"));
 }
 
+/** The whole of the recording. */
+export function readRecording(): Recorded {
+  const files = readdirSync(RECORDING).sort();
+  return {
+    tables: files.filter((file) => /^\d\d-/.test(file)).map((file) => rowsOf(unpack<Columnar>(join(RECORDING, file)))),
+    journals: files
+      .filter((file) => file.startsWith("journal-"))
+      .map((file) => ({ name: file.slice(8, -3), lines: unpack<string[]>(join(RECORDING, file)) })),
+  };
+}
+
 /**
- * Loads the recording into a database of its migration and a town's folder. `secrets` seals a connector's key, and gives
- * the tag of a reply address.
+ * Loads what was recorded into a database of its migration and a town's folder. `secrets` seals a connector's key, and
+ * gives the tag of a reply address.
  */
 export async function loadRecording(
   ownerUrl: string,
   folder: string,
   env: Record<string, string>,
   secrets: { sealedKey: (placeUrl: string) => string; tag: (messageId: string) => string },
+  { tables, journals }: Recorded = readRecording(),
 ): Promise<void> {
   const of = placeholders(env);
   const db = new pg.Client({ connectionString: ownerUrl });
   await db.connect();
   try {
     await db.query("begin");
-    for (const file of readdirSync(RECORDING).sort()) {
-      if (!/^\d\d-/.test(file)) continue;
-      const table = rowsOf(unpack<Columnar>(join(RECORDING, file)));
+    for (const table of tables) {
       const url = table.columns.indexOf("connector_url");
       const row = (values: (string | null)[]) =>
         values.map((value) =>
@@ -202,10 +211,8 @@ export async function loadRecording(
   }
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
-  for (const name of JOURNALS) {
-    const file = join(RECORDING, `journal-${name}.br`);
-    if (!existsSync(file)) continue;
-    const lines = unpack<string[]>(file).map((line) =>
+  for (const { name, lines: hidden } of journals) {
+    const lines = hidden.map((line) =>
       show(line, of).replace(
         /\+([0-9a-f-]{36})\.\{\{tag\}\}@/g,
         (_, id: string) => `+${id}.${secrets.tag(id).toLowerCase()}@`,
@@ -213,9 +220,4 @@ export async function loadRecording(
     );
     writeFileSync(join(folder, `${name}.jsonl`), `${lines.join("\n")}\n`);
   }
-}
-
-/** A short name of what a recording holds: equal for equal ones. */
-export function fingerprint(recorded: Recorded): string {
-  return createHash("sha256").update(JSON.stringify(recorded)).digest("hex").slice(0, 16);
 }
