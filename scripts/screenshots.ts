@@ -47,7 +47,7 @@ try {
   await page.getByRole("link", { name: /The whole story/ }).click();
   await page.waitForURL(/people\//);
   await shoot("story");
-  await page.goto(`${home}/people/twins`);
+  await page.goto(`${home}/people/duplicates`);
   await shoot("twins");
   await page.goto(`${home}/asking`);
   await shoot("asking");
@@ -78,7 +78,7 @@ try {
   await page.goto(`${base}/sign-in`);
   await page.locator("button[value=demo-operator]").click();
   await page.waitForURL(/today/);
-  await page.goto(`${base}/c/copperline-piano-care/people/bring`);
+  await page.goto(`${base}/c/copperline-piano-care/people/import`);
   await page.getByRole("link", { name: /Old tunings/ }).click();
   await page.getByRole("heading", { level: 1, name: /rows/ }).waitFor();
   await shoot("bring-list");

@@ -123,7 +123,7 @@ try {
 
   if (hasBrowser) {
     beginPart();
-    stack = await freshStack(local, postgres.ownerUrl, "estima_browser", 14);
+    stack = await freshStack(local, postgres.ownerUrl, "estima_browser", null);
     beginPart();
     const playwrightReport = join(reports, "browser.json");
     const before = failed;

@@ -24,7 +24,8 @@ const hash = (...parts: string[]) => createHash("sha256").update(parts.join("\u0
 export function canonical({ tables, journals }: Recorded): Recorded {
   const tokens = tokensOf(tables);
   const names = labels(tables, journals, tokens);
-  const ids = new Map([...names].map(([id, label]) => [id, idFrom(label, timeOf(id, tables))]));
+  const places = placesOf(tables, names);
+  const ids = new Map([...names].map(([id, label]) => [id, idFrom(label, places.get(id))]));
   const asks = new Map([...tokens].map(([token, ask]) => [token, tokenFrom(names.get(ask) ?? ask)]));
   const rename = (text: string) =>
     replaceTokens(
@@ -109,26 +110,37 @@ function apart(known: ReadonlyMap<string, string>): Map<string, string> {
   );
 }
 
-const times = new WeakMap<readonly RecordedTable[], Map<string, number>>();
+type Place = { time: number; rank: number };
 
-/** When the row of an identifier was made, in milliseconds since the epoch; 0 where nothing says it. */
-function timeOf(id: string, tables: readonly RecordedTable[]): number {
-  let of = times.get(tables);
-  if (!of) {
-    of = new Map();
-    for (const { columns, rows } of tables) {
-      const own = columns.indexOf("id");
-      const time = columns.indexOf(TIMES.find((name) => columns.includes(name)) ?? "");
-      for (const row of rows) if (own >= 0 && time >= 0) of.set(row[own] ?? "", Date.parse(row[time] ?? "") || 0);
+/** Tables whose rows of one moment are written in any order: receipts arrive as they like. */
+const UNORDERED = ["ask_events"];
+
+/**
+ * When the row of each identifier was made, in milliseconds since the epoch, and which of its table it was at that
+ * moment.
+ */
+function placesOf(tables: readonly RecordedTable[], names: ReadonlyMap<string, string>): Map<string, Place> {
+  const places = new Map<string, Place>();
+  for (const { name, columns, rows } of tables) {
+    const own = columns.indexOf("id");
+    const time = columns.indexOf(TIMES.find((one) => columns.includes(one)) ?? "");
+    if (own < 0) continue;
+    const order = rows
+      .map((row) => ({ id: row[own] ?? "", time: time < 0 ? 0 : Date.parse(row[time] ?? "") || 0 }))
+      .map((row) => ({ ...row, key: UNORDERED.includes(name) ? (names.get(row.id) ?? "") : row.id }))
+      .sort((x, y) => x.time - y.time || (x.key < y.key ? -1 : 1));
+    let rank = 0;
+    for (const [n, { id, time: at }] of order.entries()) {
+      rank = n > 0 && order[n - 1].time === at ? rank + 1 : 0;
+      places.set(id, { time: at, rank });
     }
-    times.set(tables, of);
   }
-  return of.get(id) ?? 0;
+  return places;
 }
 
-/** A UUID of version 7 (RFC 9562) with this time; the rest is the label's. */
-function idFrom(label: string, time: number): string {
-  const digits = `${time.toString(16).padStart(12, "0")}7${label.slice(0, 3)}8${label.slice(3, 18)}`;
+/** A UUID of version 7 (RFC 9562) of this time and rank; the rest is the label's. */
+function idFrom(label: string, { time, rank }: Place = { time: 0, rank: 0 }): string {
+  const digits = `${time.toString(16).padStart(12, "0")}7${Math.min(rank, 0xfff).toString(16).padStart(3, "0")}8${label.slice(0, 15)}`;
   return [8, 12, 16, 20, 32].map((end, n, ends) => digits.slice(n === 0 ? 0 : ends[n - 1], end)).join("-");
 }
 

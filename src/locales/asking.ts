@@ -86,13 +86,6 @@ export function lastTraceSentence(trace: readonly TraceLine[]): string {
   return last ? traceSentence(last) : "";
 }
 
-/** "2 hours", "1 day", "2 days at 10:00". */
-function delayWords({ amount, unit, at }: Delay): string {
-  const span = translate("delay", unit, { amount });
-  const isDays = unit === "days" || unit === "weeks";
-  return isDays && at !== undefined && at !== null ? translate("delay", "at", { span, time: clockTime(at) }) : span;
-}
-
 /** The order in which what moved a message is told. */
 const TOLD = [
   "spread",
@@ -107,6 +100,9 @@ const TOLD = [
   "other channel",
 ] as const;
 
+/** Whether a message is wanted at a set time of day. */
+const isTimed = ({ unit, at }: Delay) => (unit === "days" || unit === "weeks") && at !== undefined && at !== null;
+
 /** Why a message leaves when it does: "2 hours after the visit ended; the hours open at 9:00." */
 export function scheduleSentence({ moves, after, delay, channel, opens }: Scheduled): string {
   const start = moves.includes("sendNow")
@@ -115,7 +111,11 @@ export function scheduleSentence({ moves, after, delay, channel, opens }: Schedu
       ? translate("schedule", "at once")
       : delay.amount === 0
         ? translate("schedule", `soon after ${after}`)
-        : translate("schedule", `after ${after}`, { delay: capital(delayWords(delay)) });
+        : translate("schedule", `after ${after}`, {
+            delay: capital(translate("delay", delay.unit, { amount: delay.amount })),
+            timed: isTimed(delay) ? "yes" : "no",
+            time: clockTime(delay.at ?? 0),
+          });
   const moved = TOLD.filter((move) => moves.includes(move)).map((move) =>
     translate("moved", move, { channel, time: clockTime(opens ?? 0) }),
   );

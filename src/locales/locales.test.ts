@@ -37,7 +37,7 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   outcome: OUTCOMES,
   finding: codesOf(FINDING),
   overruled: "words",
-  delay: [...DELAY_UNITS, "at"],
+  delay: DELAY_UNITS,
   schedule: [
     "sendNow",
     "at once",

@@ -14,7 +14,7 @@ const file = (name: string, text: string | Buffer) => ({ name, mimeType: "text/c
 const TODAY = "24.11.2026";
 
 async function bring(page: Page, name: string, text: string | Buffer): Promise<void> {
-  await page.goto(`${VETS}/people/bring`);
+  await page.goto(`${VETS}/people/import`);
   await page.getByLabel("Choose a file").setInputFiles(file(name, text));
   await page.waitForURL(/\/people\/bring\/[0-9a-f-]{36}/);
 }
@@ -82,7 +82,7 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await expect(phone.getByText(/Hi Jürgen, how was your check-up/)).toBeVisible();
 
   // Something of it was sent: it cannot be taken back, and what was sent is told.
-  await page.goto(`${VETS}/people/bring`);
+  await page.goto(`${VETS}/people/import`);
   await page.getByRole("link", { name: "woche.csv" }).click();
   page.once("dialog", (dialog) => dialog.accept());
   await page.getByRole("button", { name: "Take the whole list back" }).click();
@@ -114,11 +114,11 @@ test("a list of twelve megabytes arrives whole, and shows how far it is", async 
   await takeSeat(page, "demo-desk");
   const note = "n".repeat(2000);
   const rows = Array.from({ length: 6000 }, (_, n) => `Large List${n},large.list${n}@post.example,${note}`);
-  const answer = await page.request.post(`${VETS}/people/bring/upload`, {
+  const answer = await page.request.post(`${VETS}/people/import/upload`, {
     multipart: { file: file("large.csv", `Name,Email,Notes\n${rows.join("\n")}`) },
   });
   const { list } = (await answer.json()) as { list: string };
-  await page.goto(`${VETS}/people/bring/${list}`);
+  await page.goto(`${VETS}/people/import/${list}`);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows: 6,000 new, 0 known.", {
     timeout: 600_000,
   });
@@ -133,7 +133,7 @@ test("what is no list is refused in words, by file and by paste", async ({ page 
   await takeSeat(page, "demo-desk");
   await bring(page, "a.pdf", "%PDF-1.4 something");
   await expect(page.getByText("This is a PDF")).toBeVisible();
-  await page.goto(`${VETS}/people/bring`);
+  await page.goto(`${VETS}/people/import`);
   await page.getByText("Or paste rows from a spreadsheet").click();
   await page.getByLabel("Rows").fill("Name\tMobile\nPasted Person\t07700 900951");
   await page.getByRole("button", { name: "Look at these rows" }).click();
@@ -194,7 +194,7 @@ test("an appointment finished in the book is a visit within a moment, and its lo
 
 test("an address that came back is mended with one key, and goes on to the next", async ({ page }) => {
   await takeSeat(page, "demo-desk");
-  await page.goto(`${VETS}/people/mend`);
+  await page.goto(`${VETS}/people/addresses`);
   const before = await page.locator("input[data-mend]").count();
   const first = page.locator("input[data-mend]").first();
   const row = page
@@ -215,7 +215,7 @@ test("an address that came back is mended with one key, and goes on to the next"
 
 test("two records are made one and two again", async ({ page }) => {
   await takeSeat(page, "demo-operator");
-  await page.goto(`${VETS}/people/twins`);
+  await page.goto(`${VETS}/people/duplicates`);
   const title = page.getByRole("heading", { level: 1 });
   const before = await title.textContent();
   await page.getByRole("button", { name: "Keep the left one" }).first().click();
@@ -262,7 +262,7 @@ test("several are ticked, previewed, tagged and let rest; filters live in the ad
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Three people: resting.");
   const download = page.waitForEvent("download");
   await page.getByLabel("Everybody on this page").check();
-  await page.getByRole("button", { name: "Take out" }).click();
+  await page.getByRole("button", { name: "Export" }).click();
   await page.getByRole("menuitem", { name: "as vCard" }).click();
   expect(readFileSync(await (await download).path(), "utf8").match(/BEGIN:VCARD/g)).toHaveLength(3);
 });
@@ -318,12 +318,12 @@ async function reader(browser: Browser): Promise<void> {
   await page.getByLabel("Password").fill("merrow-bay-demo");
   await page.getByRole("button", { name: "Sign in" }).click();
   await page.waitForURL(/today/);
-  for (const path of ["people/bring", "people/mend", "people/twins", "set-up/names"])
+  for (const path of ["people/import", "people/addresses", "people/duplicates", "set-up/names"])
     expect([path, (await page.goto(`${VETS}/${path}`))?.status()]).toEqual([path, 404]);
   const multipart = {
     file: { name: "x.csv", mimeType: "text/csv", buffer: Buffer.from("Name,Email\nA,a@post.example\n") },
   };
-  expect((await page.request.post(`${VETS}/people/bring/upload`, { multipart })).status()).toBe(404);
+  expect((await page.request.post(`${VETS}/people/import/upload`, { multipart })).status()).toBe(404);
 }
 
 test("a key is shown once and opens the API; ended, it opens nothing", async ({ page }) => {

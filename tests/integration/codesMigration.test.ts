@@ -37,7 +37,10 @@ let olderMigrations: string;
 const MESSAGES: [string, string?][] = [
   ["2 hours after the visit ended."],
   ["2 hours after the visit ended; there is no mobile, so an email goes."],
-  ["3 days at 10:00 after the message before; the hours open at 9:30; there is no mobile, so an email goes."],
+  [
+    "3 days at 10:00 after the message before; the hours open at 9:30; there is no mobile, so an email goes.",
+    "3 days after the message before, at 10:00; the hours open at 9:30; there is no mobile, so an email goes.",
+  ],
   ["1 week after they had answered; its list is spread over the send hours; no more may leave within the hour."],
   ["As soon as the hours allow; the hours open at 9:00."],
   ["As soon as the message before left; another message went to this person shortly before."],

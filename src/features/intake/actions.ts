@@ -66,7 +66,7 @@ export async function chooseList(
   });
   if (!belongs) return { ok: false, message: "This service or branch is not there any more. Reload the page." };
   const intake = await chooseReading(access, id, values.data);
-  revalidatePath(`/c/${slug}/people/bring/${id}`);
+  revalidatePath(`/c/${slug}/people/import/${id}`);
   return intake ? { ok: true } : gone;
 }
 
@@ -94,7 +94,7 @@ export async function readSheet(slug: string, id: string, sheet: string): Promis
     },
   );
   if (!made) return { ok: false, message: "This sheet is not here any more. Bring the workbook again." };
-  redirect(`/c/${slug}/people/bring/${made}`);
+  redirect(`/c/${slug}/people/import/${made}`);
 }
 
 /** Takes a whole list back, or says what was sent of it. */
@@ -114,7 +114,7 @@ export async function undoList(slug: string, id: string): Promise<Exclude<Action
 }
 
 /** Tries one refused row again with the cells as typed. */
-export async function mendListRow(
+export async function fixListRow(
   slug: string,
   id: string,
   row: number,
@@ -125,9 +125,9 @@ export async function mendListRow(
   if (!z.object({ id: z.uuid(), row: z.number().int().positive() }).safeParse({ id, row }).success) return gone;
   const cells = formTexts(form, "cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
   const result = await withClient(access, (tx) => retryRow(tx, access, id, row, cells.slice(0, 300)));
-  if (!result) return { ok: false, message: "This row was mended already." };
+  if (!result) return { ok: false, message: "This row was fixed already." };
   if ("problems" in result) return { ok: false, message: remarkSentences(result.problems) };
-  revalidatePath(`/c/${slug}/people/bring/${id}`);
+  revalidatePath(`/c/${slug}/people/import/${id}`);
   return { ok: true, message: "Taken in." };
 }
 

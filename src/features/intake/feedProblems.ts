@@ -54,7 +54,7 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
     found.push({
       title: `A list waits: ${name}`,
       words: "It was read, and nothing of it is kept yet.",
-      path: `people/bring/${id}`,
+      path: `people/import/${id}`,
       button: "Look at it",
       setUp: false,
     });

@@ -207,7 +207,7 @@ export async function dismissMatchOf(
     dismissMatch(tx, access, wanted.data.kind, wanted.data.ids, access.user.name, now),
   );
   if (!kept) return { ok: false, message: "They are not all there any more." };
-  revalidatePath(`/c/${slug}/people/twins`);
+  revalidatePath(`/c/${slug}/people/duplicates`);
   return { ok: true, message: kind === "twins" ? "Kept as two people." : "Kept as no household." };
 }
 

@@ -194,7 +194,7 @@ export function FeedSetting({ slug, feed, branches, services }: Setting & { slug
 }
 
 /** A calendar from a file. */
-export function BringCalendar({ slug, id }: { slug: string; id: string }) {
+export function ImportCalendar({ slug, id }: { slug: string; id: string }) {
   return (
     <ActionForm action={bringCalendar.bind(null, slug, id)}>
       {({ pending, error }) => (

@@ -1,6 +1,6 @@
 "use client";
 import { ActionForm } from "@/ui/ActionForm.client";
-import { keepList, mendListRow } from "../actions";
+import { fixListRow, keepList } from "../actions";
 
 /** The two ways to keep a list. */
 export function KeepList({
@@ -39,7 +39,7 @@ export function KeepList({
 }
 
 /** One refused row, to be mended in place. */
-export function MendListRow({
+export function ListRow({
   slug,
   id,
   row,
@@ -53,7 +53,7 @@ export function MendListRow({
   cells: string[];
 }) {
   return (
-    <ActionForm action={mendListRow.bind(null, slug, id, row)} className="mt-2">
+    <ActionForm action={fixListRow.bind(null, slug, id, row)} className="mt-2">
       {({ pending }) => (
         <div className="flex flex-wrap items-end gap-2">
           {headers.map((header, index) => (

@@ -52,9 +52,9 @@ export function Palette({ slug, places, mayAsk }: { slug: string; places: Place[
     "data-[selected=true]:bg-mulberry-tint flex min-h-[42px] cursor-pointer items-center justify-between gap-4 rounded-[8px] px-3";
   const destinations = [
     ...places.map(({ name, path }) => ({ name, path })),
-    { name: "Import a list", path: "people/bring" },
-    { name: "Addresses to fix", path: "people/mend" },
-    { name: "Duplicates and households", path: "people/twins" },
+    { name: "Import a list", path: "people/import" },
+    { name: "Addresses to fix", path: "people/addresses" },
+    { name: "Duplicates and households", path: "people/duplicates" },
     { name: "Message log", path: "asking/log" },
     { name: "Public reviews", path: "heard?show=reviews" },
     { name: "Private notes", path: "heard?show=concerns" },

@@ -144,7 +144,7 @@ export function Keys({ slug }: { slug: string }) {
         s: "asking",
         h: "heard",
         u: "set-up",
-        b: "people/bring",
+        b: "people/import",
         "/": "people?find=1",
       }[event.key.toLowerCase()];
       if (event.key === "?") setOpen(true);

@@ -100,7 +100,7 @@ export function PeopleTable({ slug, rows, tags, query, total, hasMore, may }: Pr
               ) : null}
               {may.takeOut ? (
                 <DropdownMenu.Root>
-                  <DropdownMenu.Trigger className="button">Take out</DropdownMenu.Trigger>
+                  <DropdownMenu.Trigger className="button">Export</DropdownMenu.Trigger>
                   <DropdownMenu.Portal>
                     <DropdownMenu.Content
                       sideOffset={6}

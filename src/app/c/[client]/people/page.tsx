@@ -141,7 +141,7 @@ export default async function People({ params, searchParams }: Props) {
           {may(role, "import lists") ? (
             <Note title="Import people">
               <p>
-                <Link href={`${base}/bring`}>Import a list</Link> of people and visits, from any program.
+                <Link href={`${base}/import`}>Import a list</Link> of people and visits, from any program.
               </p>
             </Note>
           ) : null}
@@ -158,7 +158,7 @@ export default async function People({ params, searchParams }: Props) {
           {seen.mendable > 0 ? (
             <Note title="Addresses to fix">
               <p>
-                <Link href={`${base}/mend`}>
+                <Link href={`${base}/addresses`}>
                   <b>{seen.mendable.toLocaleString("en-GB")}</b> {seen.mendable === 1 ? "address" : "addresses"}
                 </Link>{" "}
                 came back.
@@ -167,7 +167,8 @@ export default async function People({ params, searchParams }: Props) {
           ) : null}
           <Note title="Duplicates and households">
             <p>
-              <Link href={`${base}/twins`}>Look for records that are one person</Link>, and for people who share a home.
+              <Link href={`${base}/duplicates`}>Look for records that are one person</Link>, and for people who share a
+              home.
             </p>
           </Note>
         </>
@@ -177,7 +178,7 @@ export default async function People({ params, searchParams }: Props) {
         <h1 className="title">{titleOf(wanted, seen.total, total)}</h1>
         <div className="flex flex-wrap gap-2">
           {may(role, "import lists") ? (
-            <Link href={`${base}/bring`} className="button">
+            <Link href={`${base}/import`} className="button">
               Import a list
             </Link>
           ) : null}
@@ -228,7 +229,7 @@ export default async function People({ params, searchParams }: Props) {
                 Show everybody
               </Link>
             ) : (
-              <Link href={`${base}/bring`} className="button">
+              <Link href={`${base}/import`} className="button">
                 Import a list
               </Link>
             )

@@ -94,7 +94,7 @@ export default async function PersonPage({ params }: Props) {
               ) : null}
               <p>{consentWords(person, zone, now)}</p>
               {mayKeep && (person.emailBouncedAt || person.textBouncedAt) ? (
-                <Link href={`/c/${slug}/people/mend`}>Fix addresses</Link>
+                <Link href={`/c/${slug}/people/addresses`}>Fix addresses</Link>
               ) : null}
             </Note>
             <Note title="When they may be asked">

@@ -51,8 +51,8 @@ export default async function Changes({ params, searchParams }: Props) {
       margin={
         <Note title="What is noted">
           <p>
-            Every sign-in, every change of people, plans, concerns and set-up, and every file that was taken out. Nobody
-            can change or remove an entry.
+            Every sign-in, every change of people, plans, concerns and set-up, and every export. Nobody can change or
+            remove an entry.
           </p>
         </Note>
       }
@@ -95,7 +95,7 @@ export default async function Changes({ params, searchParams }: Props) {
 const PLACES: Partial<Record<string, (id: string) => string>> = {
   person: (id) => `people/${id}`,
   visit: (id) => `asking/why/${id}`,
-  list: (id) => `people/bring/${id}`,
+  list: (id) => `people/import/${id}`,
   plan: (id) => `asking/plans/${id}`,
   concern: (id) => `heard/concerns/${id}`,
   feed: (id) => `set-up/feeds/${id}`,

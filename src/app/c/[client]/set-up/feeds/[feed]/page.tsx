@@ -16,7 +16,7 @@ import {
   secretOf,
 } from "@/features/intake";
 import { deleteFeed, deliverAgain, fetchNow, renew, switchFeed } from "@/features/intake/feedActions";
-import { BringCalendar, FeedSetting } from "@/features/intake/parts/FeedForms.client";
+import { FeedSetting, ImportCalendar } from "@/features/intake/parts/FeedForms.client";
 import { MappingForm } from "@/features/intake/parts/MappingForm.client";
 import { RulesForm } from "@/features/intake/parts/RulesForm.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
@@ -143,7 +143,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
             </p>
             <ConfirmButton action={fetchNow.bind(null, slug, id)}>Fetch it now</ConfirmButton>
             <p>
-              <Link href={`/c/${slug}/people/bring`} className="words-link">
+              <Link href={`/c/${slug}/people/import`} className="words-link">
                 The lists it brought
               </Link>
             </p>
@@ -337,7 +337,7 @@ function CalendarParts({
   return (
     <div className="mt-5 space-y-6">
       {feed.url ? <ConfirmButton action={fetchNow.bind(null, slug, feed.id)}>Look at it now</ConfirmButton> : null}
-      <BringCalendar slug={slug} id={feed.id} />
+      <ImportCalendar slug={slug} id={feed.id} />
       <section>
         <h2 className="font-title mb-2 text-[19px] font-semibold">Which events are visits</h2>
         <p className="sr-only">

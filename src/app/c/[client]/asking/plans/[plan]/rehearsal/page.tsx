@@ -243,7 +243,7 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
       {wanted.on === "list" ? (
         <p className="text-second mb-4 text-[14px]">
           {seen.lists.length === 0 ? "No list has been brought yet. " : ""}
-          <Link href={`/c/${slug}/people/bring`} className="underline">
+          <Link href={`/c/${slug}/people/import`} className="underline">
             Bring a file
           </Link>
           , and come back before you keep it: nothing of it is kept for a rehearsal.

@@ -4,7 +4,7 @@ import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayCount } from "@/core/time/say";
 import { nameOf } from "@/features/people";
 import { findInvalidAddresses } from "@/features/people-admin";
-import { MendRow } from "@/features/people-admin/parts/MendRow.client";
+import { AddressRow } from "@/features/people-admin/parts/AddressRow.client";
 import { gatewayWords } from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
@@ -19,7 +19,7 @@ type Props = {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 };
 
-export default async function Mend({ params, searchParams }: Props) {
+export default async function AddressesPage({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "edit people");
   const after = z.uuid().safeParse((await searchParams).after).data ?? null;
   const list = await withClient(access, (tx) => findInvalidAddresses(tx, access, after, PER_PAGE));
@@ -35,8 +35,8 @@ export default async function Mend({ params, searchParams }: Props) {
           </Note>
           <Note title="What happens then">
             <p>
-              A mended address has neither bounced nor been tried. An ask that ended for want of it goes on at the next
-              permitted time, unless it is too late.
+              Once fixed, an address counts as new. An ask that had to stop without it goes on at the next permitted
+              time, unless it is too late.
             </p>
           </Note>
         </>
@@ -83,7 +83,7 @@ export default async function Mend({ params, searchParams }: Props) {
                       : "The part after the @ looks mistyped."}
                 </span>
               </p>
-              <MendRow
+              <AddressRow
                 slug={slug}
                 id={person.id}
                 channel={channel}
@@ -97,7 +97,7 @@ export default async function Mend({ params, searchParams }: Props) {
       )}
       {list.length >= PER_PAGE && last ? (
         <p className="mt-5">
-          <Link href={`/c/${slug}/people/mend?after=${last.person.id}`} className="button">
+          <Link href={`/c/${slug}/people/addresses?after=${last.person.id}`} className="button">
             The next {PER_PAGE}
           </Link>
         </p>

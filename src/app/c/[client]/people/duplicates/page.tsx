@@ -15,7 +15,7 @@ export const metadata = { title: "Duplicates and households" };
 
 type Props = { params: Promise<{ client: string }> };
 
-export default async function Twins({ params }: Props) {
+export default async function DuplicatesPage({ params }: Props) {
   const access = await requireAccess((await params).client, "edit people");
   const now = await clockNow();
   const { slug } = access.seat;

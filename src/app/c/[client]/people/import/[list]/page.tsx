@@ -8,7 +8,7 @@ import { capital, sayCount, sayMoment, sayWhen } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
 import { findIntake, type Intake, type NotedRow, rowsOfIntake } from "@/features/intake";
 import { readSheet, undoList } from "@/features/intake/actions";
-import { KeepList, MendListRow } from "@/features/intake/parts/KeepList.client";
+import { KeepList, ListRow } from "@/features/intake/parts/KeepList.client";
 import { ReadingForm } from "@/features/intake/parts/ReadingForm.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { ConfirmButton } from "@/features/people-admin/parts/RecordButtons.client";
@@ -123,7 +123,7 @@ export default async function OneList({ params, searchParams }: Props) {
         }
       >
         <p className="text-second mb-1 text-[14px]">
-          <Link href={`/c/${slug}/people/bring`} className="underline underline-offset-[3px]">
+          <Link href={`/c/${slug}/people/import`} className="underline underline-offset-[3px]">
             Lists
           </Link>{" "}
           · {intake.name}, by {intake.broughtBy}
@@ -134,7 +134,7 @@ export default async function OneList({ params, searchParams }: Props) {
           <div className="mt-5">
             <Empty
               action={
-                <Link href={`/c/${slug}/people/bring`} className="button">
+                <Link href={`/c/${slug}/people/import`} className="button">
                   Bring another file
                 </Link>
               }
@@ -363,7 +363,7 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
         <h2 className="font-title text-[19px] font-semibold">
           {capital(sayCount(intake.counts?.refused ?? 0, "row"))} could not be used
         </h2>
-        <a href={`/c/${slug}/people/bring/${intake.id}/refused.csv`} className="words-link" download>
+        <a href={`/c/${slug}/people/import/${intake.id}/refused.csv`} className="words-link" download>
           Download them to fix
         </a>
       </div>
@@ -374,14 +374,14 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
               <span className="text-second">Row {row.row}:</span> {remarkSentences(row.problems)}
             </p>
             {intake.found && row.cells ? (
-              <MendListRow slug={slug} id={intake.id} row={row.row} headers={intake.found.headers} cells={row.cells} />
+              <ListRow slug={slug} id={intake.id} row={row.row} headers={intake.found.headers} cells={row.cells} />
             ) : null}
           </li>
         ))}
       </ul>
       {rows.length > PER_PAGE ? (
         <p className="mt-4">
-          <Link href={`/c/${slug}/people/bring/${intake.id}?after=${rows[PER_PAGE - 1].row}`} className="button">
+          <Link href={`/c/${slug}/people/import/${intake.id}?after=${rows[PER_PAGE - 1].row}`} className="button">
             The next {PER_PAGE}
           </Link>
         </p>

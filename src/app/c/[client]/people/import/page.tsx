@@ -2,7 +2,7 @@ import Link from "next/link";
 import { may } from "@/core/access/roles";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { addressOf, type Intake, listFeeds, recentIntakes } from "@/features/intake";
-import { BringForm } from "@/features/intake/parts/BringForm.client";
+import { ImportForm } from "@/features/intake/parts/ImportForm.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -12,7 +12,7 @@ export const metadata = { title: "Import a list" };
 
 type Props = { params: Promise<{ client: string }> };
 
-export default async function Bring({ params }: Props) {
+export default async function ImportPage({ params }: Props) {
   const access = await requireAccess((await params).client, "import lists");
   const now = await clockNow();
   const { slug, role } = access.seat;
@@ -53,14 +53,14 @@ export default async function Bring({ params }: Props) {
     >
       <h1 className="title">Bring people and visits in.</h1>
       <p className="lead mb-6">One row a visit, or one row a person. The columns may be called anything.</p>
-      <BringForm slug={slug} />
+      <ImportForm slug={slug} />
       {lists.length > 0 ? (
         <>
           <h2 className="font-title mt-10 mb-2 text-[19px] font-semibold">Brought lately</h2>
           <ul className="divide-rule border-rule divide-y border-y">
             {lists.map((list) => (
               <li key={list.id} className="flex flex-wrap justify-between gap-x-6 py-2.5">
-                <Link href={`/c/${slug}/people/bring/${list.id}`} className="name-link">
+                <Link href={`/c/${slug}/people/import/${list.id}`} className="name-link">
                   {list.name}
                 </Link>
                 <span className="text-second">

@@ -5,7 +5,7 @@ import { ActionForm } from "@/ui/ActionForm.client";
 import { correct } from "../actions";
 
 /** One address to mend: the suggestion stands in the field, Enter takes it and goes on to the next. */
-export function MendRow({
+export function AddressRow({
   slug,
   id,
   channel,

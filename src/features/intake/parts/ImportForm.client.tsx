@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 
 /** Takes a file, by choosing or dropping, or rows that were copied from a spreadsheet; leads to the look at them. */
-export function BringForm({ slug }: { slug: string }) {
+export function ImportForm({ slug }: { slug: string }) {
   const router = useRouter();
   const [wrong, setWrong] = useState("");
   const [sent, setSent] = useState<number | null>(null);
@@ -20,7 +20,7 @@ export function BringForm({ slug }: { slug: string }) {
     setWrong("");
     setSent(0);
     const request = new XMLHttpRequest();
-    request.open("POST", `/c/${slug}/people/bring/upload`);
+    request.open("POST", `/c/${slug}/people/import/upload`);
     request.upload.onprogress = (event) => setSent(event.total > 0 ? event.loaded / event.total : 0);
     const fail = (words: string) => {
       setWrong(words);
@@ -31,7 +31,7 @@ export function BringForm({ slug }: { slug: string }) {
     request.onload = () => {
       try {
         const answer = JSON.parse(request.responseText) as { list?: string; detail?: string };
-        if (answer.list) router.push(`/c/${slug}/people/bring/${answer.list}`);
+        if (answer.list) router.push(`/c/${slug}/people/import/${answer.list}`);
         else fail(answer.detail ?? "That could not be read.");
       } catch {
         fail("That did not work. Reload the page and try again.");
