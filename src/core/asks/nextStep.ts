@@ -220,6 +220,19 @@ function isWanted(leg: Leg, index: number, ask: AskSoFar, addresses: Addresses):
   return !(leg.isCopy && obstacle(addresses, "email") !== null);
 }
 
+/**
+ * What an answer does to its ask: the unhappy are asked no further; the happy go on to the part that asks for a review,
+ * where there is one of which nothing has left.
+ */
+export function goesOn(
+  rules: LegRules & { doors: Pick<PlanRules["doors"], "threshold"> },
+  done: number,
+  rating: number,
+): boolean {
+  const review = legsOf(rules).findIndex(({ part }) => part === "review");
+  return rating > rules.doors.threshold && review >= 0 && done <= review;
+}
+
 /** What a leg's delay counts from. */
 function baseOf(leg: Leg, index: number, legs: readonly Leg[], ask: AskSoFar): number {
   const opensReview =

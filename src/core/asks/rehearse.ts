@@ -1,4 +1,3 @@
-import { legsOf } from "../plans/legs";
 import { nextPortion } from "../plans/portions";
 import { planFor } from "../plans/takes";
 import { stableHash } from "../stableHash";
@@ -6,7 +5,7 @@ import type { Channel } from "../time/sendHours";
 import { dayNumber, nextDay, nextMonth, toLocal } from "../time/zone";
 import { checkEligibility, type EligibilityCase } from "./eligibility";
 import { type Event, EventQueue } from "./eventQueue";
-import { type AskSoFar, freshAsk, nextStep } from "./nextStep";
+import { type AskSoFar, freshAsk, goesOn, nextStep } from "./nextStep";
 import type {
   Reaction,
   Rehearsal,
@@ -17,7 +16,7 @@ import type {
   RehearsedPlan,
   RehearsedVisit,
 } from "./rehearsal";
-import { RehearsedQuota } from "./rehearsedQuota";
+import { SendQuota } from "./sendQuota";
 import { homeOf, joinable } from "./sharedDay";
 
 type Rehearsed = {
@@ -66,14 +65,14 @@ class Run {
   private readonly lastTo = new Map<string, number>();
   private readonly openOf = new Map<string, LiveAsk>();
   private readonly homes = new Map<string, LiveAsk[]>();
-  private readonly senders: RehearsedQuota;
+  private readonly senders: SendQuota;
   /** Visits that wait for the portions of a plan, and how many were asked on a day. */
   private readonly pools = new Map<string, RehearsedVisit[]>();
   private readonly portioned = new Map<string, number>();
   private refs = 0;
 
   constructor(private readonly it: Rehearsed) {
-    this.senders = new RehearsedQuota(it.client, it.now);
+    this.senders = new SendQuota(it.client, it.client.recentSends, it.client.used, it.now);
     this.living = new Map([...it.people].map(([id, person]) => [id, { ...person }]));
     for (const { id, lastMessageAt } of it.people.values())
       if (lastMessageAt !== null) this.lastTo.set(id, lastMessageAt);
@@ -383,9 +382,8 @@ class Run {
   /** The unhappy are asked no further; the happy go on to the part that asks for a review, where there is one. */
   private answered(ask: LiveAsk, rating: number, at: number): void {
     const { rules } = ask.plan;
-    const review = legsOf(rules).findIndex(({ part }) => part === "review");
     ask.soFar = { ...ask.soFar, answer: { rating, at } };
-    if (rating <= rules.doors.threshold || review < 0 || ask.soFar.done > review) {
+    if (!goesOn(rules, ask.soFar.done, rating)) {
       this.stop(ask, "answered");
       return;
     }

@@ -212,7 +212,7 @@ describe("which site comes first", () => {
     expect(mailboxSites(null, null, accounts)).toEqual([]);
     expect(orderSites(rules({ mix: "mailbox" }), { ...facts, mailboxSites: ["Commons"] })).toMatchObject({
       sites: ["Commons", "Waypost", "Tenfold"],
-      why: expect.stringContaining("mailbox"),
+      why: { code: "mailbox account", site: "Commons" },
     });
   });
 });

@@ -1,8 +1,7 @@
 import { and, eq } from "drizzle-orm";
 import { type AnswerOrigin, type AnswerRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import { type OpenedDoors, openDoors } from "@/core/answers/doors";
-import { legsOf } from "@/core/plans/legs";
-import type { PlanRules } from "@/core/plans/planRules";
+import { goesOn } from "@/core/asks/nextStep";
 import { webAddress } from "@/core/web/address";
 import {
   type AskContext,
@@ -92,19 +91,8 @@ async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Pro
     answer: answer ?? null,
     followed: followed.map(({ id }) => id),
     doors: answer?.rating ? openDoors(mode, threshold, answer.rating, sites, plan.rules.sites.most) : null,
-    waitsForReview: answer?.rating
-      ? answer.rating > threshold && ask.stop === null && goesOn(plan.rules, ask.done)
-      : false,
+    waitsForReview: answer?.rating ? ask.stop === null && goesOn(plan.rules, ask.done, answer.rating) : false,
   };
-}
-
-/**
- * Whether a happy answer leaves messages to come: the plan asked how it went first, and nothing of its second part
- * has left.
- */
-function goesOn(rules: PlanRules, done: number): boolean {
-  const review = legsOf(rules).findIndex(({ part }) => part === "review");
-  return review >= 0 && done <= review;
 }
 
 /**
@@ -123,10 +111,8 @@ async function markAnswered(
     await recordEvents(tx, scope, [{ kind: "answered", source: "person", at: now, askId: ask.id, rating }]);
   await setAnswered(tx, scope, ask.id, ask.answeredAt ?? now, rating);
   await recordAnswered(tx, scope, ask.personId, now);
-  const happy =
-    rating === null ? (ask.answerRating ?? 0) > plan.rules.doors.threshold : rating > plan.rules.doors.threshold;
   const mayGoOn = (ask.stop === null || ask.stop === "answered") && ask.reviewedAt === null;
-  if (!happy || !mayGoOn || !goesOn(plan.rules, ask.done)) {
+  if (!mayGoOn || !goesOn(plan.rules, ask.done, rating ?? ask.answerRating ?? 0)) {
     await stopAsks(tx, scope, [ask.id], "answered", now);
     return;
   }

@@ -2,7 +2,7 @@ export { holidaysOf, regionsOf } from "./holidays";
 export { dropTag, keepTag } from "./named";
 export { keepListing, keepPostalAddress, setRegion } from "./pages";
 export { calendarOf, hoursOf, type Listing, loadSetting, type Setting, todayOf } from "./queries";
-export { allowanceOf, ceilingOf, monthOf, SendQuota, usageOf } from "./sendQuota";
+export { allowanceOf, ceilingOf, monthOf, StoredQuota, usageOf } from "./sendQuota";
 export {
   addBranch,
   addByName,

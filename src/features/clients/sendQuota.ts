@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { openSlot, take } from "@/core/time/ceiling";
+import { type SendLimits, SendQuota } from "@/core/asks/sendQuota";
 import type { Channel } from "@/core/time/sendHours";
 import { HOUR, monthOf as localMonth } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
@@ -24,28 +24,31 @@ export async function usageOf(tx: Tx, scope: Scope, month: string): Promise<Reco
   return { text: of("text"), email: of("email") };
 }
 
-type Row = { messages: number; used: number; recentSends: number[] };
+type Row = { used: number; recentSends: number[] };
 
-/** Counts what leaves. Where a ceiling or an allowance binds, the sender's row is locked until the transaction ends. */
-export class SendQuota {
-  private readonly before: Record<Channel, Row>;
-  private isChanged = false;
+/** The quota of a client as its rows say. Where a ceiling or an allowance binds, the sender's row is locked. */
+export class StoredQuota extends SendQuota {
+  private readonly counted: Record<Channel, { messages: number; used: number }> = {
+    text: { messages: 0, used: 0 },
+    email: { messages: 0, used: 0 },
+  };
 
   private constructor(
     private readonly setting: Setting,
-    private readonly month: string,
-    private readonly rows: Record<Channel, Row>,
+    rows: Record<Channel, Row>,
     private readonly now: number,
   ) {
-    this.before = { text: { ...rows.text }, email: { ...rows.email } };
+    super(
+      limitsOf(setting),
+      { text: rows.text.recentSends, email: rows.email.recentSends },
+      { text: rows.text.used, email: rows.email.used },
+      now,
+    );
   }
 
-  static async load(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<SendQuota> {
+  static async load(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<StoredQuota> {
     const month = monthOf(setting, now);
-    const rows: Record<Channel, Row> = {
-      text: { messages: 0, used: 0, recentSends: [] },
-      email: { messages: 0, used: 0, recentSends: [] },
-    };
+    const rows: Record<Channel, Row> = { text: { used: 0, recentSends: [] }, email: { used: 0, recentSends: [] } };
     const bound = (["email", "text"] as const).filter(
       (channel) => ceilingOf(setting, channel) !== null || allowanceOf(setting, channel) !== null,
     );
@@ -55,7 +58,7 @@ export class SendQuota {
       );
       const [row] = await rowsIn<Row>(
         tx,
-        sql`select messages, used, recent_sends as "recentSends" from senders where client_id = ${scope.clientId} and channel = ${channel} and month = ${month} for update`,
+        sql`select used, recent_sends as "recentSends" from senders where client_id = ${scope.clientId} and channel = ${channel} and month = ${month} for update`,
       );
       // A ceiling looks back over the turn of the month.
       const [last] =
@@ -63,58 +66,52 @@ export class SendQuota {
           ? []
           : await rowsIn<Row>(
               tx,
-              sql`select messages, used, recent_sends as "recentSends" from senders where client_id = ${scope.clientId} and channel = ${channel} and month < ${month} order by month desc limit 1`,
+              sql`select used, recent_sends as "recentSends" from senders where client_id = ${scope.clientId} and channel = ${channel} and month < ${month} order by month desc limit 1`,
             );
       rows[channel] = {
         ...row,
         recentSends: [...(last?.recentSends ?? []), ...row.recentSends].filter((at) => at > now - HOUR),
       };
     }
-    return new SendQuota(setting, month, rows, now);
+    return new StoredQuota(setting, rows, now);
   }
 
-  /**
-   * When a message of this sender may leave, as far as its ceiling goes: `now`, or a later moment that is kept for it.
-   * `promised` is the moment it was given before; `permit` moves a moment into the open hours, null when it would come
-   * too late.
-   */
-  slot(channel: Channel, promised: number | null, permit: (at: number) => number | null): number {
-    const ceiling = ceilingOf(this.setting, channel);
-    const { recentSends: left } = this.rows[channel];
-    if (ceiling === null || (promised !== null && left.includes(promised))) return this.now;
-    const { at, isOpen } = openSlot(left, ceiling, this.now, permit);
-    if (isOpen) {
-      take(left, at);
-      this.isChanged = true;
-    }
-    return at;
+  /** A worker comes a little after the moment that was promised: that one still holds. */
+  override slot(
+    channel: Channel,
+    at: number,
+    promised: number | null,
+    permit: (free: number) => number | null,
+  ): number {
+    const isPromised = promised !== null && this.recentSends[channel].includes(promised);
+    return super.slot(channel, at, isPromised ? at : null, permit);
   }
 
-  /** Whether the month's allowance holds this many more. */
-  affords(channel: Channel, cost: number): boolean {
-    const most = allowanceOf(this.setting, channel);
-    return most === null || this.rows[channel].used + cost <= most;
-  }
-
-  /** Counts one message. */
-  count(channel: Channel, cost: number): void {
-    const row = this.rows[channel];
-    row.messages += 1;
-    row.used += cost;
+  override count(channel: Channel, at: number, cost: number): void {
+    super.count(channel, at, cost);
+    this.counted[channel].messages += 1;
+    this.counted[channel].used += cost;
   }
 
   /** Keeps what was counted. */
   async keep(tx: Tx, scope: Scope): Promise<void> {
+    const month = monthOf(this.setting, this.now);
     for (const channel of ["email", "text"] as const) {
-      const [row, before] = [this.rows[channel], this.before[channel]];
-      if (row.messages === before.messages && !(this.isChanged && ceilingOf(this.setting, channel) !== null)) continue;
-      const left = JSON.stringify(row.recentSends);
+      const { messages, used } = this.counted[channel];
+      if (messages === 0 && !(this.hasTaken && ceilingOf(this.setting, channel) !== null)) continue;
+      const recent = JSON.stringify(this.recentSends[channel]);
       await tx.execute(sql`
         insert into senders as s (client_id, channel, month, messages, used, recent_sends)
-        values (${scope.clientId}, ${channel}, ${this.month}, ${row.messages - before.messages}, ${row.used - before.used}, ${left}::jsonb)
+        values (${scope.clientId}, ${channel}, ${month}, ${messages}, ${used}, ${recent}::jsonb)
         on conflict (client_id, channel, month) do update set messages = s.messages + excluded.messages, used = s.used + excluded.used, recent_sends = excluded.recent_sends`);
     }
   }
+}
+
+/** What a client's senders may. */
+function limitsOf(setting: Setting): SendLimits {
+  const each = (of: typeof ceilingOf) => ({ text: of(setting, "text"), email: of(setting, "email") });
+  return { zone: setting.client.zone, allowances: each(allowanceOf), ceilings: each(ceilingOf) };
 }
 
 /** At most so many an hour, or null. */

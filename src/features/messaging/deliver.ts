@@ -27,7 +27,7 @@ import {
   wordingFacts,
   writtenTo,
 } from "@/features/asks";
-import { loadSetting, SendQuota, type Setting } from "@/features/clients";
+import { loadSetting, type Setting, StoredQuota } from "@/features/clients";
 import { lockPeopleRows, recordBounce, recordMessaged } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink, optOutLink } from "@/platform/customerLinks";
@@ -167,7 +167,7 @@ async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ outgoing: 
       (a.dueAt ?? 0) - (b.dueAt ?? 0) ||
       ((a.personId ?? "") < (b.personId ?? "") ? -1 : 1),
   );
-  const meter = await SendQuota.load(tx, scope, setting, now);
+  const quota = await StoredQuota.load(tx, scope, setting, now);
   const changes: Change[] = [];
   const outgoing: Outgoing[] = [];
   const moved: AskContext[] = [];
@@ -177,7 +177,7 @@ async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ outgoing: 
   const leave = (message: Message, context: AskContext | null, filled: Partial<Message>) => {
     const ready: Message = { ...message, ...filled, state: "sending", attempts: message.attempts + 1 };
     changes.push({ ...filled, id: message.id, state: "sending", attempts: ready.attempts });
-    if (message.attempts === 0) meter.count(ready.channel, ready.channel === "text" ? (ready.parts ?? 1) : 1);
+    if (message.attempts === 0) quota.count(ready.channel, now, ready.channel === "text" ? (ready.parts ?? 1) : 1);
     const { client } = setting;
     outgoing.push({
       message: ready,
@@ -212,13 +212,13 @@ async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ outgoing: 
         moved.push(context);
         continue;
       }
-      const slot = meter.slot(filled.channel, message.hold === "ceiling" ? message.dueAt : null, permit);
+      const slot = quota.slot(filled.channel, now, message.hold === "ceiling" ? message.dueAt : null, permit);
       if (slot > now) {
         moved.push(context);
         retries.set(context.ask.id, { at: slot, ceiling: true });
       } else if (
         message.attempts === 0 &&
-        !meter.affords(filled.channel, filled.channel === "text" ? (filled.parts ?? 1) : 1)
+        !quota.affords(filled.channel, now, filled.channel === "text" ? (filled.parts ?? 1) : 1)
       ) {
         context.ask = { ...context.ask, allowanceFrom: nextMonth(setting.client.zone, now) };
         usedUp.push(context);
@@ -228,7 +228,7 @@ async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ outgoing: 
     }
   }
   await writeChanges(tx, changes);
-  await meter.keep(tx, scope);
+  await quota.keep(tx, scope);
   for (const { ask } of usedUp) await setAllowanceFrom(tx, scope, ask.id, ask.allowanceFrom);
   for (const channel of short) await noticeAllowanceUsedUp(tx, scope, setting, channel, now);
   await planNext(tx, scope, setting, moved, now, { retries });

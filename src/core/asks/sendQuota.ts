@@ -1,0 +1,77 @@
+import { openSlot, take } from "../time/ceiling";
+import type { Channel } from "../time/sendHours";
+import { HOUR, monthOf } from "../time/zone";
+
+/** What a client's senders may: an allowance a month (parts of texts, or emails), a ceiling an hour; null where none. */
+export type SendLimits = {
+  /** The zone in which a month begins. */
+  zone: string;
+  allowances: Record<Channel, number | null>;
+  ceilings: Record<Channel, number | null>;
+};
+
+/**
+ * What a client's senders have used, month by month, and what left within the hour: who may still leave. Sending and
+ * rehearsing count with it; instants are milliseconds since the epoch.
+ */
+export class SendQuota {
+  protected readonly recentSends: Record<Channel, number[]>;
+  private readonly used = new Map<string, number>();
+  /** Whether a moment under a ceiling was kept for somebody. */
+  protected hasTaken = false;
+
+  /** `used` is what the month of `now` has used so far. */
+  constructor(
+    private readonly limits: SendLimits,
+    recentSends: Readonly<Record<Channel, readonly number[]>>,
+    used: Readonly<Record<Channel, number>>,
+    now: number,
+  ) {
+    this.recentSends = { text: [...recentSends.text], email: [...recentSends.email] };
+    for (const channel of ["text", "email"] as const) this.used.set(this.month(channel, now), used[channel]);
+  }
+
+  /** Whether nothing may leave any more in this month. */
+  isUsedUp(channel: Channel, at: number): boolean {
+    const most = this.limits.allowances[channel];
+    return most !== null && this.usedAt(channel, at) >= most;
+  }
+
+  /** Whether the month's allowance holds this many more. */
+  affords(channel: Channel, at: number, cost: number): boolean {
+    const most = this.limits.allowances[channel];
+    return most === null || this.usedAt(channel, at) + cost <= most;
+  }
+
+  /**
+   * When a message that could leave at `at` may, as far as its ceiling goes: `at`, or a later moment that is kept for
+   * it. `promised` is the moment it was given before; `permit` moves a moment into the open hours, null when it would
+   * come too late.
+   */
+  slot(channel: Channel, at: number, promised: number | null, permit: (free: number) => number | null): number {
+    const ceiling = this.limits.ceilings[channel];
+    const taken = this.recentSends[channel];
+    if (ceiling === null || (promised !== null && promised >= at)) return at;
+    const slot = openSlot(taken, ceiling, at, permit);
+    if (slot.isOpen) {
+      take(taken, slot.at);
+      this.hasTaken = true;
+    }
+    return slot.at;
+  }
+
+  /** Counts what leaves at `at`. */
+  count(channel: Channel, at: number, cost: number): void {
+    this.used.set(this.month(channel, at), this.usedAt(channel, at) + cost);
+    const taken = this.recentSends[channel];
+    while (taken[0] <= at - HOUR) taken.shift();
+  }
+
+  protected usedAt(channel: Channel, at: number): number {
+    return this.used.get(this.month(channel, at)) ?? 0;
+  }
+
+  private month(channel: Channel, at: number): string {
+    return `${channel} ${monthOf(this.limits.zone, at)}`;
+  }
+}
