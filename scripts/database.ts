@@ -26,11 +26,22 @@ export async function prepareDatabase(ownerUrl: string, appPassword: string | nu
       );
     await migrate(drizzle(pool), { migrationsFolder: join(ROOT, "db/migrations") });
     await runMigrations({ connectionString: ownerUrl });
-    await pool.query(readFileSync(join(ROOT, "db/security.sql"), "utf8"));
+    await setRights(pool);
   } finally {
     await pool.end();
   }
   return appUrlOf(ownerUrl, appPassword);
+}
+
+/** Sets functions, policies and rights anew. Whoever reads the tables meanwhile may stand in its way: it is tried again. */
+async function setRights(pool: pg.Pool, tries = 5): Promise<void> {
+  try {
+    await pool.query(readFileSync(join(ROOT, "db/security.sql"), "utf8"));
+  } catch (error) {
+    const isDeadlock = (error as { code?: string }).code === "40P01";
+    if (!isDeadlock || tries <= 1) throw error;
+    await setRights(pool, tries - 1);
+  }
 }
 
 /** The address by which the program's role reaches a database. */
