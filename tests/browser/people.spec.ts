@@ -16,7 +16,7 @@ const TODAY = "24.11.2026";
 async function bring(page: Page, name: string, text: string | Buffer): Promise<void> {
   await page.goto(`${VETS}/people/import`);
   await page.getByLabel("Choose a file").setInputFiles(file(name, text));
-  await page.waitForURL(/\/people\/bring\/[0-9a-f-]{36}/);
+  await page.waitForURL(/\/people\/import\/[0-9a-f-]{36}/);
 }
 
 test("a file with odd columns: what would happen is seen, a column is put right, a row is mended, and the first ask leaves", async ({
