@@ -17,7 +17,7 @@ const home = mkdtempSync(join(tmpdir(), "estima-record-"));
 const local = await openLocal(home, Number(process.env.PORT ?? 4700));
 const postgres = await startPostgres(local, { fast: true });
 try {
-  const lived = async (days: number) => {
+  const lived = async (days?: number) => {
     const ownerUrl = await recreateDatabase(postgres.ownerUrl, "estima");
     const env = environmentFor(local, await prepareDatabase(ownerUrl, local.secrets.app));
     const folder = join(home, "town");
@@ -26,7 +26,7 @@ try {
     return capture(ownerUrl, folder, env);
   };
   const first = await lived(FIRST_DAYS);
-  const whole = await lived(HISTORY_DAYS);
+  const whole = await lived();
   const bytes = writeRecording({ migration: latestMigration(), endsAt: DEMO_NOW, days: HISTORY_DAYS }, whole, first);
   const rows = whole.tables.reduce((sum, table) => sum + table.rows.length, 0);
   console.log(`${rows} rows of ${whole.tables.length} tables, ${(bytes / 1024 / 1024).toFixed(2)} MB.`);

@@ -21,12 +21,12 @@ function seededIds(): () => string {
   };
 }
 
-/** Lives the history in this process, one hand-over at a time, with identifiers from the seed. */
+/** Lives the history, or its first days, in this process: one hand-over at a time, with identifiers from the seed. */
 export async function liveForRecording(
   local: Local,
   env: Record<string, string>,
   folder: string,
-  days: number,
+  days?: number,
 ): Promise<void> {
   Object.assign(process.env, env, { SEND_CONCURRENCY: "1" });
   const base = local.port + 100;

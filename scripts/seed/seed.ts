@@ -35,7 +35,7 @@ export type SeedOptions = {
   appUrl: string;
   waypostSecret: string;
   historyDays?: number;
-  /** Lives no more than so many of those days. */
+  /** Lives no more than so many of those days, and without it to the moment at which the demo begins. */
   stopAfter?: number;
   say?: (line: string) => void;
 };
@@ -57,7 +57,7 @@ export async function liveHistory({
   waypostUrl,
   waypostSecret,
   historyDays = HISTORY_DAYS,
-  stopAfter = historyDays,
+  stopAfter = Number.POSITIVE_INFINITY,
   say = () => {},
 }: SeedOptions): Promise<DemoIds> {
   const firstDay = dayNumber(toLocal(ZONE, DEMO_NOW)) - historyDays;

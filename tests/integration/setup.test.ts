@@ -59,9 +59,9 @@ test("links are followed: one that answers is well, one that leads nowhere stops
   expect(problem).toEqual({
     "Pawprint Guide": null,
     Waypost: null,
-    Lost: "the site answers 404",
-    Silent: "nobody answers there",
-    Inside: "the address is inside a private network",
+    Lost: { code: "answered", status: 404 },
+    Silent: { code: "not reached" },
+    Inside: { code: "private network" },
   });
   expect(await says()).toEqual(
     expect.arrayContaining([
