@@ -144,7 +144,7 @@ test("a client that nobody looks after loses nothing: the notice stays, told to 
   await inside((tx) => enqueueNotice(tx, scene.scope, "test_3%", USED_UP, TUESDAY));
   await tellDue(TUESDAY);
   const notice = await inside((tx) => lastNotice(tx, scene.scope, "test_3%"));
-  expect(notice).toMatchObject({ subject: "Anybody?", dueAt: null, toldAt: null, told: [] });
+  expect(notice).toMatchObject({ content: { code: "allowance used up" }, dueAt: null, toldAt: null, told: [] });
   expect(sayTold(notice, "Europe/London", TUESDAY)).toBe("");
   // What stands for any letter in a pattern is only itself here.
   expect(await inside((tx) => lastNotice(tx, scene.scope, "test%"))).toBeNull();
