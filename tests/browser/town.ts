@@ -83,7 +83,9 @@ export async function customer(browser: Browser, javaScriptEnabled = false): Pro
 
 export async function linkOnPhone(page: Page, number: string): Promise<string> {
   await page.goto(`${phoneUrl()}/phone/${encodeURIComponent(number)}`);
-  return (await page.locator("a[href*='/a/']").last().getAttribute("href")) ?? "";
+  // What has not arrived yet does not appear by itself: whoever waits for it looks again.
+  const links = page.locator("a[href*='/a/']");
+  return (await links.count()) > 0 ? ((await links.last().getAttribute("href")) ?? "") : "";
 }
 
 export async function openLastMail(page: Page, address: string): Promise<void> {
