@@ -228,7 +228,7 @@ test("no page answers any of a thousand odd addresses with a fault, and nothing 
     }
 });
 
-test("who did what is read by those who set up: sign-ins, files taken out, keys, changes of plans", async ({
+test("who did what is read by those who set up: sign-ins, exports, keys, changes of plans", async ({
   page,
 }) => {
   await takeSeat(page, "demo-manager");
@@ -237,10 +237,10 @@ test("who did what is read by those who set up: sign-ins, files taken out, keys,
   await page.goto("/c/bramble-lane-vets/set-up");
   await page.getByRole("link", { name: "Who did what" }).click();
   await expect(page.getByRole("heading", { level: 1, name: "Who did what" })).toBeVisible();
-  await expect(page.getByText(/took out everything known of/).first()).toBeVisible();
+  await expect(page.getByText(/exported everything known of/).first()).toBeVisible();
   await page.getByRole("navigation", { name: "Filters" }).getByRole("link", { name: "Sign-ins" }).click();
   await expect(page.getByRole("listitem").filter({ hasText: "signed in" }).first()).toBeVisible();
-  await expect(page.getByText(/took out everything/)).toHaveCount(0);
+  await expect(page.getByText(/exported everything/)).toHaveCount(0);
   await page.context().clearCookies();
   await takeSeat(page, "demo-desk");
   expect((await page.request.get("/c/bramble-lane-vets/set-up/changes")).status()).toBe(404);
