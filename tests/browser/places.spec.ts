@@ -228,9 +228,7 @@ test("no page answers any of a thousand odd addresses with a fault, and nothing 
     }
 });
 
-test("who did what is read by those who set up: sign-ins, exports, keys, changes of plans", async ({
-  page,
-}) => {
+test("who did what is read by those who set up: sign-ins, exports, keys, changes of plans", async ({ page }) => {
   await takeSeat(page, "demo-manager");
   const person = await firstPerson(page);
   await page.request.get(`${person}/all.json`);
