@@ -48,7 +48,7 @@ try {
   await page.waitForURL(/people\//);
   await shoot("story");
   await page.goto(`${home}/people/duplicates`);
-  await shoot("twins");
+  await shoot("duplicates");
   await page.goto(`${home}/asking`);
   await shoot("asking");
   await page.getByRole("link", { name: "After a visit", exact: true }).click();
@@ -81,7 +81,7 @@ try {
   await page.goto(`${base}/c/copperline-piano-care/people/import`);
   await page.getByRole("link", { name: /Old tunings/ }).click();
   await page.getByRole("heading", { level: 1, name: /rows/ }).waitFor();
-  await shoot("bring-list");
+  await shoot("import-list");
   // Somebody books and finishes in the appointment book, and the feed tells of it.
   const book = `${stack.env.TOWN_URL?.replace(/:(\d+)$/, (_, port) => `:${Number(port) + 4}`)}/book/bramble-lane-vets`;
   for (const [name, reach] of [
