@@ -4,7 +4,7 @@ import type { FileProblem } from "@/core/intake/fileProblems";
 import type { ForecastVerdict } from "@/core/intake/forecast";
 import type { Remark } from "@/core/intake/remarks";
 import type { HouseholdSign, LikenessSigns } from "@/core/people/likeness";
-import { sayWhen } from "@/core/time/say";
+import { capital, sayWhen } from "@/core/time/say";
 import { outcomeWords, reasonWords } from "./asking";
 import { listAnd, translate } from "./translate";
 
@@ -30,11 +30,6 @@ export function remarkSentences(remarks: readonly Remark[]): string {
   return remarks.map(remarkSentence).join(" ");
 }
 
-/** A remark with its words, as pages and the API give it. */
-export function saidRemark(remark: Remark): { field: string; code: string; message: string } {
-  return { field: remark.field, code: remark.code, message: remarkSentence(remark) };
-}
-
 /** Why a list cannot be read, and what to do. */
 export function fileSentence(problem: FileProblem): string {
   return translate("file", problem.code, problem);
@@ -52,8 +47,7 @@ export function fetchSentence(report: FetchReport): string {
   for (const [code, count] of Object.entries({ gone, nobody, unreadable }))
     if (count > 0) parts.push(translate("fetched", code, { count }));
   if (!isWhole) parts.push(translate("fetched", "not whole"));
-  const words = parts.join(", ");
-  return `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;
+  return `${capital(parts.join(", "))}.`;
 }
 
 /** Why a feed could not be fetched. */

@@ -38,8 +38,3 @@ export function listAnd(items: readonly string[]): string {
 export function listOr(items: readonly string[]): string {
   return OR.format(items);
 }
-
-/** The text with a capital at its beginning. */
-export function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
-}

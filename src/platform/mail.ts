@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import nodemailer, { type Transporter } from "nodemailer";
 import { type GatewayReply, readGatewayReply } from "@/core/contacts/gatewayReply";
 import { environment } from "./environment";
-import { log } from "./log";
+import { describeError, log } from "./log";
 
 export type OutgoingMail = {
   /** Becomes the Message-ID, so that a repeat of the same mail can be told. */
@@ -75,7 +75,7 @@ export async function handOverMail(mail: OutgoingMail): Promise<Handed> {
   } catch (error) {
     const { responseCode, response, message } = error as { responseCode?: number; response?: string; message: string };
     if (responseCode === undefined) {
-      log.warn({ reason: message }, "mail server not reached");
+      log.warn(describeError(error), "mail server not reached");
       return { kind: "deferred", reply: { code: "not reached" }, said: null };
     }
     const said = (response ?? message).slice(0, 200);

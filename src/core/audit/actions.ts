@@ -53,29 +53,27 @@ export const AUDIT_ACTIONS = [
 ] as const;
 export type AuditAction = (typeof AUDIT_ACTIONS)[number];
 
-export const AUDIT_SUBJECTS = [
-  "sign-in",
-  "person",
-  "people",
-  "visit",
-  "list",
-  "plan",
-  "plans",
-  "ask",
-  "rules for every plan",
-  "send hours",
-  "concern",
-  "review",
-  "feed",
-  "API key",
-  "review page",
-  "service",
-  "tag",
-  "team member",
-  "postal address",
-  "service name",
-  "branch name",
-  "team name",
-  "tag name",
-] as const;
-export type AuditSubject = (typeof AUDIT_SUBJECTS)[number];
+/** What the trail can be narrowed to, and the kinds of things that belong to it. */
+export const TRAIL_PARTS = {
+  "sign-ins": ["sign-in"],
+  people: ["person", "people", "visit", "list"],
+  asking: ["plan", "plans", "ask", "rules for every plan", "send hours"],
+  heard: ["concern", "review"],
+  "set-up": [
+    "feed",
+    "API key",
+    "review page",
+    "service",
+    "tag",
+    "team member",
+    "postal address",
+    "service name",
+    "branch name",
+    "team name",
+    "tag name",
+  ],
+} as const;
+export type TrailPart = keyof typeof TRAIL_PARTS;
+
+export type AuditSubject = (typeof TRAIL_PARTS)[TrailPart][number];
+export const AUDIT_SUBJECTS: readonly AuditSubject[] = Object.values(TRAIL_PARTS).flat();

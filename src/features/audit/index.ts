@@ -4,7 +4,5 @@ export {
   recordAudit,
   recordSignIn,
   TRAIL_PAGE,
-  TRAIL_PARTS,
   type TrailEntry,
-  type TrailPart,
 } from "./service";

@@ -1,5 +1,5 @@
 import { and, desc, eq, getTableColumns, inArray, type SQL, sql } from "drizzle-orm";
-import type { AuditAction, AuditSubject } from "@/core/audit/actions";
+import { type AuditAction, type AuditSubject, TRAIL_PARTS, type TrailPart } from "@/core/audit/actions";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { users } from "@/schema/accounts";
 import { auditEntries } from "@/schema/audit";
@@ -37,28 +37,6 @@ function entriesOf(tx: Tx, scope: Scope, where: (SQL | undefined)[], most: numbe
 export function changesOf(tx: Tx, scope: Scope, subjectId: string, most = 8): Promise<AuditEntry[]> {
   return entriesOf(tx, scope, [eq(auditEntries.subjectId, subjectId)], most);
 }
-
-/** What the trail can be narrowed to, and the subjects that belong to it. */
-export const TRAIL_PARTS = {
-  "sign-ins": ["sign-in"],
-  people: ["person", "people", "visit", "list"],
-  asking: ["plan", "plans", "ask", "rules for every plan", "send hours"],
-  heard: ["concern", "review"],
-  "set-up": [
-    "feed",
-    "API key",
-    "review page",
-    "service",
-    "tag",
-    "team member",
-    "postal address",
-    "service name",
-    "branch name",
-    "team name",
-    "tag name",
-  ],
-} as const satisfies Record<string, readonly AuditSubject[]>;
-export type TrailPart = keyof typeof TRAIL_PARTS;
 
 export const TRAIL_PAGE = 50;
 

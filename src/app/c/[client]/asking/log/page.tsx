@@ -153,7 +153,7 @@ export default async function Log({ params, searchParams }: Props) {
             return {
               id: message.id,
               askId: message.askId,
-              name: message.personId ? nameOrUnknown({ given, family }) : (message.address ?? "Somebody unknown"),
+              name: message.personId ? nameOrUnknown({ given, family }) : (message.address ?? nameOrUnknown(null)),
               canSteer: runs && isOpen,
               isLost: message.askId !== null && (message.state === "bounced" || message.state === "failed"),
               isHeld: message.hold === "by hand",
@@ -207,7 +207,7 @@ function LogLine({
               {nameOrUnknown({ given, family })}
             </Link>
           ) : (
-            <b>{sayPhone(message.address ?? "a number that nobody has")}</b>
+            <b>{message.address ? sayPhone(message.address) : nameOrUnknown(null)}</b>
           )}
           {message.direction === "in" ? null : (
             <span className="text-second">

@@ -1,9 +1,10 @@
 import Link from "next/link";
 import { z } from "zod";
 import { OUTCOMES } from "@/core/asks/findings";
+import { TRAIL_PARTS, type TrailPart } from "@/core/audit/actions";
 import { PAUSE_REASON } from "@/core/plans/pauseReason";
 import { sayCount, sayMoment } from "@/core/time/say";
-import { auditTrail, TRAIL_PAGE, TRAIL_PARTS, type TrailEntry, type TrailPart } from "@/features/audit";
+import { auditTrail, TRAIL_PAGE, type TrailEntry } from "@/features/audit";
 import { outcomeWords } from "@/locales/asking";
 import { auditActionWords, auditSubjectWords, pauseWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
@@ -126,13 +127,15 @@ const VISIT_OUTCOME = z.enum(OUTCOMES);
 /** What more an entry tells, where it is a word or a few. */
 function Details({ entry: { subject, details } }: { entry: TrailEntry }) {
   const { version, format, reason, why, tag, count, channel, scopes, outcome } = record(details);
+  const paused = PAUSE_REASON.safeParse(why).data;
+  const became = VISIT_OUTCOME.safeParse(outcome).data;
   const words = [
     typeof version === "number" ? `version ${version}` : null,
     typeof format === "string" ? `as ${format}` : null,
     typeof tag === "string" ? `“${tag}”` : null,
     typeof reason === "string" && reason ? reason : null,
-    PAUSE_REASON.safeParse(why).success ? pauseWords(PAUSE_REASON.parse(why)) : null,
-    VISIT_OUTCOME.safeParse(outcome).success ? outcomeWords(VISIT_OUTCOME.parse(outcome)) : null,
+    paused ? pauseWords(paused) : null,
+    became ? outcomeWords(became) : null,
     typeof channel === "string" ? channel : null,
     typeof count === "number" && subject !== "people" ? sayCount(count, "row") : null,
     Array.isArray(scopes) ? scopes.join(", ") : null,
