@@ -14,7 +14,10 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts } from "@/ui/result";
 import { Unreadable } from "./files";
-import { chooseReading, findIntake, receiveSheet, retryRow, startImport, undoImport } from "./lists";
+import { retryRow, startImport } from "./listImport";
+import { chooseReading, receiveSheet } from "./listReading";
+import { findIntake } from "./listState";
+import { undoImport } from "./listUndo";
 import { assignName } from "./names";
 
 const gone = {

@@ -17,7 +17,9 @@ import { CustomerPage } from "@/ui/CustomerPage";
 import { type Feed, findFeed } from "./feeds";
 import { MOST_BYTES, Unreadable } from "./files";
 import { ingest } from "./ingest";
-import { findIntake, type Intake, receiveList, rowsOfIntake, startImport } from "./lists";
+import { rowsOfIntake, startImport } from "./listImport";
+import { receiveList } from "./listReading";
+import { findIntake, type Intake } from "./listState";
 
 /**
  * The drop-off page: `/d/<token>`, for a client's own staff, without signing in. It can only add. Nothing it shows

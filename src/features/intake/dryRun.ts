@@ -4,7 +4,8 @@ import { type Visit, waitsForWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import { CHUNK, dryRunOptions } from "./forecast";
 import { ingest } from "./ingest";
-import { findIntake, loadList, readRows } from "./lists";
+import { readRows } from "./listReading";
+import { findIntake, loadList } from "./listState";
 import { loadNames } from "./names";
 
 /** What a list would bring, without keeping any of it; null where it is not readable (any more). */

@@ -16,7 +16,9 @@ import { feeds } from "@/schema/feeds";
 import { type Feed, findFeed } from "./feeds";
 import { MOST_BYTES, Unreadable } from "./files";
 import { ingest } from "./ingest";
-import { findIntake, receiveList, startImport } from "./lists";
+import { startImport } from "./listImport";
+import { receiveList } from "./listReading";
+import { findIntake } from "./listState";
 
 /**
  * Feeds that Estima fetches: calendars every half hour, end-of-day files once a day. Conditional requests (RFC 9110)

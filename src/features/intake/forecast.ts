@@ -9,7 +9,7 @@ import { type Visit, VisitsDryRun, waitsForWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import type { Forecast, IntakeCounts, ReadingChoice } from "@/schema/intake";
 import { type IngestOptions, type IngestResult, ingest } from "./ingest";
-import type { ReadRow } from "./lists";
+import type { ReadRow } from "./listReading";
 import { loadNames } from "./names";
 
 export const CHUNK = 2500;

@@ -23,23 +23,12 @@ export { fetchFeed, takeCalendar } from "./fetched";
 export { harmless, MOST_BYTES, toCsv, Unreadable } from "./files";
 export { forgetInLists, forgetInLongLists } from "./forget";
 export { fieldsOfKnown, ingest } from "./ingest";
-export {
-  chooseReading,
-  claimStalledLists,
-  findIntake,
-  type Intake,
-  importRows,
-  loadList,
-  type NotedRow,
-  parseIntake,
-  receiveList,
-  recentIntakes,
-  retryRow,
-  rowsOfIntake,
-  runListTask,
-  startImport,
-  undoImport,
-} from "./lists";
+export { importRows, type NotedRow, retryRow, rowsOfIntake, startImport } from "./listImport";
+export { chooseReading, parseIntake, receiveList } from "./listReading";
+export { claimStalledLists, findIntake, type Intake, loadList, recentIntakes } from "./listState";
+export { runListTask } from "./listTask";
+export { undoImport } from "./listUndo";
+export { type ListView, loadListView } from "./listView";
 export { assignedNames, assignName, type NameKind, openNames } from "./names";
 export { closeReader } from "./reader";
 export { handleFeedHook, processEventsOf } from "./webhook";

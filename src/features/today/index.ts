@@ -10,3 +10,4 @@ export {
   tally,
   waitingCount,
 } from "./queries";
+export { loadTodayView, type TodayView } from "./todayView";

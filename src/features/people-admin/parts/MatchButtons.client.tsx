@@ -1,6 +1,6 @@
 "use client";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { confirmHousehold, dismissMatchOf, mergePair, undoMergeOf } from "../actions";
-import { ConfirmButton } from "./RecordButtons.client";
 
 /** Make two records one, either way round, or keep them as two. */
 export function MatchButtons({ slug, a, b }: { slug: string; a: { id: string }; b: { id: string } }) {

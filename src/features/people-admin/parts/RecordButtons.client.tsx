@@ -1,54 +1,9 @@
 "use client";
 
-import { useTransition } from "react";
-import { toast } from "sonner";
 import { DayField } from "@/ui/DayField.client";
 import type { ActionResult } from "@/ui/result";
 import { Sentence } from "@/ui/Sentence.client";
 import { changeMany, restUntil } from "../actions";
-
-type Action = () => Promise<Exclude<ActionResult, null>>;
-
-/** A button that does one thing at once and says what came of it; with `sure`, after asking. */
-export function ConfirmButton({
-  action,
-  children,
-  className = "button",
-  sure,
-  undo,
-}: {
-  action: Action;
-  children: React.ReactNode;
-  className?: string;
-  sure?: string;
-  undo?: (result: Exclude<ActionResult, null>) => Action | null;
-}) {
-  const [pending, start] = useTransition();
-  const run = (what: Action, mayUndo: boolean) =>
-    start(async () => {
-      const result = await what().catch(
-        (): Exclude<ActionResult, null> => ({
-          ok: false,
-          message: "Nothing was changed: the connection is lost. Try again.",
-        }),
-      );
-      const back = mayUndo && result.ok ? undo?.(result) : null;
-      toast(
-        result.message ?? "Kept.",
-        back ? { action: { label: "Undo", onClick: () => run(back, false) }, duration: 10_000 } : undefined,
-      );
-    });
-  return (
-    <button
-      type="button"
-      className={className}
-      disabled={pending}
-      onClick={() => (!sure || confirm(sure)) && run(action, true)}
-    >
-      {pending ? "One moment ..." : children}
-    </button>
-  );
-}
 
 /** Until when somebody rests, as the changeable part of a sentence. */
 export function RestSentence({

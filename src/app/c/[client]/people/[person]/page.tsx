@@ -14,7 +14,7 @@ import { housemates, mergesOf } from "@/features/people-admin";
 import { quitHousehold } from "@/features/people-admin/actions";
 import { UndoMerge } from "@/features/people-admin/parts/MatchButtons.client";
 import { PersonForm } from "@/features/people-admin/parts/PersonForm.client";
-import { ConfirmButton, ErasePerson, RestSentence } from "@/features/people-admin/parts/RecordButtons.client";
+import { ErasePerson, RestSentence } from "@/features/people-admin/parts/RecordButtons.client";
 import { momentsOf, type Timeline, timelineOf } from "@/features/timeline";
 import { UprightRuler } from "@/features/timeline/parts/UprightRuler";
 import { RecordVisit } from "@/features/timeline/parts/VisitForms.client";
@@ -23,6 +23,7 @@ import { auditActionWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Person" };

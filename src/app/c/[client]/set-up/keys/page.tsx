@@ -2,10 +2,10 @@ import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { listKeys, SCOPES } from "@/features/api";
 import { revokeKey } from "@/features/api/actions";
 import { MakeKey } from "@/features/api/parts/KeyForms.client";
-import { ConfirmButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "API keys" };

@@ -3,10 +3,10 @@ import { capital, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
 import { removeTag } from "@/features/clients/actions";
 import { TagForm } from "@/features/clients/parts/NamedForms.client";
-import { ConfirmButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import type { TagEffect } from "@/schema/clients";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Tags" };

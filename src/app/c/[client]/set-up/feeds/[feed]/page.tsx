@@ -20,11 +20,11 @@ import { FeedSetting, ImportCalendar } from "@/features/intake/parts/FeedForms.c
 import { MappingForm } from "@/features/intake/parts/MappingForm.client";
 import { RulesForm } from "@/features/intake/parts/RulesForm.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
-import { ConfirmButton } from "@/features/people-admin/parts/RecordButtons.client";
 import { eventSentence, fetchProblemSentence, fetchSentence } from "@/locales/intake";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Copyable } from "@/ui/Copyable.client";
 import { Note, Page } from "@/ui/Page";
 

@@ -1,0 +1,124 @@
+import Link from "next/link";
+import type { Reason } from "@/core/asks/findings";
+import { capital, sayCount, sayWhen } from "@/core/time/say";
+import { reasonWords } from "@/locales/asking";
+import type { Forecast } from "@/schema/intake";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
+import { Note } from "@/ui/Page";
+import { readSheet } from "../actions";
+import type { Intake } from "../listState";
+import type { ListView } from "../listView";
+
+const KIND_WORDS = { service: "service", branch: "branch", team: "team member", tag: "tag" };
+
+/** How a list was read, and what it would lead to. */
+export function ListMargin({ view }: { view: ListView }) {
+  const { intake } = view;
+  const isRead = intake.state === "ready" || intake.state === "kept";
+  return (
+    <>
+      {intake.found ? <HowRead view={view} /> : null}
+      {intake.state === "ready" && intake.forecast ? <ForecastNote view={view} forecast={intake.forecast} /> : null}
+      {isRead && view.plans.length > 0 ? <RehearseNote view={view} /> : null}
+      <Note title="The same again">
+        <p>Lists with the same columns are read the same way the next time, without asking you.</p>
+      </Note>
+    </>
+  );
+}
+
+function HowRead({ view: { intake, slug } }: { view: ListView }) {
+  if (!intake.found) return null;
+  return (
+    <Note title="How it was read">
+      <p>{readWords(intake)}</p>
+      {intake.found.literalQuotes ? (
+        <p>
+          {capital(sayCount(intake.found.literalQuotes, "cell"))} had quotation marks that don’t close. They were read
+          as they stand, so no row got lost.
+        </p>
+      ) : null}
+      {intake.found.oddBytes ? (
+        <p>
+          {capital(sayCount(intake.found.oddBytes, "letter"))} didn’t fit the file’s encoding: look at names with
+          accents.
+        </p>
+      ) : null}
+      {(intake.found.others ?? []).map(({ sheet, rows, headers }) => (
+        <div key={sheet}>
+          <p>
+            The sheet “{sheet}” holds something else ({sayCount(rows, "row")}: {headers.join(", ")}) and was not read.
+          </p>
+          <ConfirmButton action={readSheet.bind(null, slug, intake.id, sheet)}>
+            Read it as a list of its own
+          </ConfirmButton>
+        </div>
+      ))}
+    </Note>
+  );
+}
+
+function RehearseNote({ view: { intake, plans, slug } }: { view: ListView }) {
+  return (
+    <Note title="Rehearse it">
+      <p>Every message as it would read, on the days on which it would leave. Nothing is sent.</p>
+      <ul>
+        {plans.map(({ id, name }) => (
+          <li key={id}>
+            <Link href={`/c/${slug}/asking/plans/${id}/rehearsal?on=list&list=${intake.id}`}>With “{name}”</Link>
+          </li>
+        ))}
+      </ul>
+    </Note>
+  );
+}
+
+function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView; forecast: Forecast }) {
+  const reasons = Object.entries(forecast.leftOut).sort((a, b) => b[1] - a[1]);
+  return (
+    <>
+      <Note title="If you begin asking">
+        <p>
+          <b>{forecast.asked.toLocaleString("en-GB")}</b> would be asked
+          {forecast.firstLeaves
+            ? `, the first ${forecast.firstLeaves <= now ? "at once" : sayWhen(zone, forecast.firstLeaves, now)}`
+            : ""}
+          .
+        </p>
+        {reasons.map(([reason, count]) => (
+          <p key={reason}>
+            <b>{count.toLocaleString("en-GB")}</b> left out: {reasonWords(reason as Reason)}.
+          </p>
+        ))}
+      </Note>
+      {forecast.unknownNames.length > 0 ? (
+        <Note title="Names nobody knows yet">
+          <p>
+            {forecast.unknownNames.slice(0, 8).map(({ kind, name, count }, index) => (
+              <span key={`${kind} ${name}`}>
+                {index > 0 ? ", " : ""}
+                {index === 0 ? capital(KIND_WORDS[kind]) : KIND_WORDS[kind]} “{name}” ({count})
+              </span>
+            ))}
+            {forecast.unknownNames.length > 8 ? ` and ${forecast.unknownNames.length - 8} more` : ""}.
+          </p>
+          <p>
+            Keep the list, then <Link href={`/c/${slug}/set-up/names`}>assign each once</Link>. Visits with an unknown
+            service or branch wait until then.
+          </p>
+        </Note>
+      ) : null}
+    </>
+  );
+}
+
+function readWords({ found, total }: Intake): string {
+  if (!found) return "";
+  const delimiters: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
+  const sheets = found.sheets ?? [];
+  const how =
+    found.kind === "workbook"
+      ? `${sheets.length > 1 ? "the sheets" : "the sheet"} ${sheets.map((sheet) => `“${sheet}”`).join(", ")}`
+      : `${found.encoding} text with ${delimiters[found.delimiter ?? ","] ?? "commas"}`;
+  return `${total.toLocaleString("en-GB")} rows and ${found.headers.length} columns of ${how}${found.hasHeader ? "" : ", without a header"}${found.skipped > 0 ? `; ${sayCount(found.skipped, "line")} above the header left aside` : ""}.`;
+}

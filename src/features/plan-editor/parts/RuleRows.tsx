@@ -1,0 +1,84 @@
+import Link from "next/link";
+import { hoursOf } from "@/features/clients";
+import { Row } from "@/ui/Page";
+import type { PlanView } from "../planView";
+import {
+  FirstSentence,
+  FreshSentence,
+  HouseholdsSentence,
+  PortionsSentence,
+  RepeatSentence,
+  TagsSentence,
+} from "./AskedSentences.client";
+import { HoursSentence } from "./ClientSentences.client";
+import { DoorsSentence, SitesSentence } from "./DoorSentences.client";
+
+/** Every rule of a plan that is not about one message, each as a sentence whose underlined parts change it. */
+export function RuleRows({ view }: { view: PlanView }) {
+  const { ref, rules, setting, names } = view;
+  return (
+    <dl className="divide-rule border-rule mt-6 divide-y border-y">
+      <Row name="Who is asked">
+        Everyone it begins for, <TagsSentence plan={ref} rules={rules} choices={names.tags} />
+        {setting.services.some(({ neverAsk }) => neverAsk) ? (
+          <>
+            ; never about{" "}
+            <Link href={`/c/${ref.slug}/set-up`} className="words-link">
+              {setting.services
+                .filter(({ neverAsk }) => neverAsk)
+                .map(({ name }) => name.toLowerCase())
+                .join(" or ")}
+            </Link>
+          </>
+        ) : null}
+        .
+      </Row>
+      <Row name="Households">
+        Several visits of one household on one day give <HouseholdsSentence plan={ref} value={rules.households} />
+        {"; "}for a minor the guardian is written to.
+      </Row>
+      <Row name="How often">
+        A person is asked <RepeatSentence plan={ref} repeat={rules.repeat} />; being asked by hand counts
+        {setting.client.restDays > 0 ? `, and no plan asks within ${setting.client.restDays} days of another` : ""}.
+      </Row>
+      <Row name="While it is fresh">
+        A message that could not leave within <FreshSentence plan={ref} days={rules.freshDays} /> of its time is not
+        sent any more.
+      </Row>
+      {rules.begins.kind === "list" ? (
+        <Row name="Its list">
+          Asks <PortionsSentence plan={ref} portions={rules.portions} />
+          {rules.portions
+            ? `; stops by itself above ${rules.portions.mostBounced} % back or ${rules.portions.mostOptedOut} % opted out`
+            : ""}
+          .
+        </Row>
+      ) : null}
+      <Row name="Its turn">
+        Where not everything may leave at once, its messages leave{" "}
+        <FirstSentence plan={ref} goesFirst={rules.goesFirst} />.
+      </Row>
+      <Row name="When texts leave">
+        <HoursSentence {...hoursOf(setting, "text")} slug={ref.slug} mayChange={ref.mayChange} />
+        {setting.client.keepsHolidays ? ", not on public holidays" : ""}; and never before 8:00 or after 21:00 where the
+        person is.
+      </Row>
+      <Row name="When emails leave">
+        <HoursSentence {...hoursOf(setting, "email")} slug={ref.slug} mayChange={ref.mayChange} />
+        {setting.client.keepsHolidays ? ", not on public holidays" : ""}. The hours hold for every plan.
+      </Row>
+      <Row name="What opens">
+        <DoorsSentence plan={ref} doors={rules.doors} />.
+        {rules.doors.mode === "private only" ? ` ${rules.doors.acknowledgedBy} answers for it.` : ""}
+      </Row>
+      <Row name="Review sites">
+        <SitesSentence
+          plan={ref}
+          sites={rules.sites}
+          known={[...new Set(setting.listings.map(({ site }) => site))]}
+          accounts={Object.fromEntries(setting.listings.map(({ site, accountDomains }) => [site, accountDomains]))}
+        />
+      </Row>
+    </dl>
+  );
+}

@@ -1,0 +1,11 @@
+import type { PlanRules } from "@/core/plans/planRules";
+
+/** What a plan counts its first delay from: its short name on the ruler, and how a sentence goes on after "after". */
+export const ANCHOR_WORDS: Record<PlanRules["begins"]["kind"], { name: string; says: string }> = {
+  visit: { name: "visit", says: "the visit ends" },
+  invoice: { name: "invoice", says: "the invoice is paid" },
+  tag: { name: "tag", says: "they get the tag" },
+  customer: { name: "anniversary", says: "that day" },
+  list: { name: "list", says: "the list is dropped off" },
+  "by hand": { name: "asked", says: "somebody asks" },
+};

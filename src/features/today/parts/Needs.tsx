@@ -1,0 +1,163 @@
+import Link from "next/link";
+import type { ReactNode } from "react";
+import { capital, MOST_COUNTED, sayAgo, sayCount, sayCounted, sayTime, sayWhen } from "@/core/time/say";
+import { dayNumber, toLocal } from "@/core/time/zone";
+import { sayTold } from "@/features/notices";
+import { nameOrUnknown } from "@/features/people";
+import { pauseWords, siteProblemWords } from "@/locales/operations";
+import { Bars } from "@/ui/Bars";
+import type { TodayView } from "../todayView";
+
+/** What needs somebody, the unhappiest first, each with the one thing to do. Nothing where nothing does. */
+export function Needs({ today }: { today: TodayView }) {
+  const { base, needs, needing, zone, now, thisDay } = today;
+  if (needs === 0) return null;
+  const elsewhere = needing.counts.open + needing.counts.waiting - needing.open.length - needing.waiting.length;
+  const by = (at: number) => (dayNumber(toLocal(zone, at)) === thisDay ? sayTime(zone, at) : sayWhen(zone, at, now));
+  return (
+    <ul className="divide-rule border-rule mt-6 divide-y border-y">
+      {needing.open.map((concern) => (
+        <Need
+          key={concern.id}
+          when={sayAgo(concern.at, now)}
+          go={{ href: `${base}/heard/concerns/${concern.id}`, words: "Read and reply" }}
+        >
+          <p className="said">“{concern.words}”</p>
+          <Said>
+            {concern.rating ? <Bars rating={concern.rating} /> : null}
+            <span>
+              private note · {nameOrUnknown(concern)}
+              {concern.about ? `, for ${concern.about}` : ""} · {concern.service.toLowerCase()}
+              {concern.member ? ` with ${concern.member}` : ""}
+            </span>
+            <span className="tag bg-vermilion-tint text-vermilion-deep">
+              {concern.answerBy < now ? "overdue since" : "answer by"} {by(concern.answerBy)}
+            </span>
+            {concern.takenBy ? <span>taken by {concern.takenBy}</span> : null}
+          </Said>
+        </Need>
+      ))}
+      {needing.waiting.map((review) => (
+        <Need
+          key={review.id}
+          when={sayAgo(review.at, now)}
+          go={{ href: `${base}/heard?open=${review.id}#review-${review.id}`, words: "Reply" }}
+        >
+          <p className="said">{review.words ? `“${review.words}”` : "No words, only the rating."}</p>
+          <Said>
+            <Bars rating={review.rating} words={`${review.rating} of 5 on ${review.site}`} />
+            <span>
+              {review.author} · {review.branch}
+            </span>
+            <span className="tag bg-ochre-tint text-ochre-deep">
+              {review.replyState === "failed" ? "reply did not get through" : "no reply yet"}
+            </span>
+          </Said>
+        </Need>
+      ))}
+      <RunningProblems today={today} />
+      {elsewhere > 0 ? (
+        <li className="py-4 sm:pl-[106px]">
+          <Link href={`${base}/heard`} className="underline underline-offset-[3px]">
+            {elsewhere >= MOST_COUNTED
+              ? `${sayCounted(elsewhere)} more wait`
+              : capital(sayCount(elsewhere, "more waits", "more wait"))}{" "}
+            for an answer under Heard
+          </Link>
+        </li>
+      ) : null}
+    </ul>
+  );
+}
+
+/** What stopped working: messages given up, plans that paused, the allowance, feeds and sites. */
+function RunningProblems({ today }: { today: TodayView }) {
+  const { base, zone, now, problems, stopped, waiting, told, feedProblems } = today;
+  return (
+    <>
+      {problems.failed > 0 ? (
+        <Need
+          when="lately"
+          title={`${capital(sayCount(problems.failed, "message was", "messages were"))} given up`}
+          go={{ href: `${base}/asking/log?state=failed`, words: "See them" }}
+        >
+          The gateway never took them. Each says why in the log.
+        </Need>
+      ) : null}
+      {stopped.map((plan) => (
+        <Need
+          key={plan.id}
+          when="asking"
+          title={`“${plan.name}” paused by itself`}
+          go={{ href: `${base}/asking/plans/${plan.id}`, words: "Look at it" }}
+        >
+          {capital(pauseWords(plan.pausedWhy))}. What it had planned is held, nothing is lost.
+          {sayTold(plan.notice, zone, now)}
+        </Need>
+      ))}
+      {waiting > 0 ? (
+        <Need
+          when="asking"
+          title="This month’s allowance is used up"
+          go={{ href: `${base}/asking`, words: "See the allowance" }}
+        >
+          {capital(sayCount(waiting, "message waits", "messages wait"))} for next month. Raise the allowance, or let
+          them wait.{sayTold(told, zone, now)}
+        </Need>
+      ) : null}
+      {feedProblems.map((each) => (
+        <Need
+          key={each.title}
+          when="coming in"
+          title={capital(each.title)}
+          go={{ href: `${base}/${each.path}`, words: each.button }}
+        >
+          {each.words}
+        </Need>
+      ))}
+      {problems.unread.map(({ id, site, problem }) => (
+        <Need key={id} when="now" title={`${site} cannot be read`}>
+          {capital(siteProblemWords(problem))}. It is tried again every minute.
+        </Need>
+      ))}
+    </>
+  );
+}
+
+/** One thing: since when or where, what it is, and the one thing to do about it. */
+function Need({
+  when,
+  title,
+  go,
+  children,
+}: {
+  when: string;
+  title?: string;
+  go?: { href: string; words: string };
+  children: ReactNode;
+}) {
+  return (
+    <li className="flex flex-col gap-x-5 gap-y-3 py-4 sm:flex-row">
+      <span className="text-second w-[86px] shrink-0 pt-1 text-[14px]">{when}</span>
+      <div className="min-w-0 flex-1">
+        {title ? (
+          <>
+            <p className="font-semibold [overflow-wrap:anywhere]">{title}</p>
+            <p className="text-second text-[14px]">{children}</p>
+          </>
+        ) : (
+          children
+        )}
+      </div>
+      {go ? (
+        <Link href={go.href} className="button self-start">
+          {go.words}
+        </Link>
+      ) : null}
+    </li>
+  );
+}
+
+function Said({ children }: { children: ReactNode }) {
+  return <div className="text-second mt-1 flex flex-wrap items-center gap-x-2.5 gap-y-1 text-[14px]">{children}</div>;
+}

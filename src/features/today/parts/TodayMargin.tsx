@@ -1,0 +1,49 @@
+import Link from "next/link";
+import { capital, sayCount } from "@/core/time/say";
+import { Note } from "@/ui/Page";
+import type { TodayView } from "../todayView";
+import { AnswersLine } from "./AnswersLine.client";
+
+/** The week so far, what the sites show, and how many were left out. */
+export function TodayMargin({ today }: { today: TodayView }) {
+  const { base, day, thisDay, tally, perDay, averages, leftOut } = today;
+  return (
+    <>
+      <Note title="This week so far">
+        <p>
+          <Link href={`${base}/asking/log?state=sent`}>
+            <b>{tally.asked}</b> people
+          </Link>{" "}
+          were asked. <b>{tally.answered}</b> answered, and <b>{tally.followed}</b> went on to a review site.
+        </p>
+        <AnswersLine days={perDay} />
+      </Note>
+      {averages.map(({ site, average, reviews }) => (
+        <Note key={site} title={site}>
+          <p>
+            {site} shows <b>{average.toFixed(1)}</b> from{" "}
+            <Link href={`${base}/heard?show=reviews`}>
+              <b>{reviews}</b> reviews
+            </Link>
+            .
+          </p>
+        </Note>
+      ))}
+      <Note title="Left out">
+        <p>
+          {leftOut.length === 0
+            ? "Nobody has been left out "
+            : `${capital(
+                sayCount(
+                  leftOut.reduce((sum, { count }) => sum + count, 0),
+                  "person was",
+                  "people were",
+                ),
+              )} left out `}
+          {day === thisDay ? "today" : "that day"}. Each visit shows its reason in the person’s story, and the rules
+          stand under <Link href={`${base}/asking`}>Asking</Link>.
+        </p>
+      </Note>
+    </>
+  );
+}

@@ -1,0 +1,73 @@
+import { may } from "@/core/access/roles";
+import { DAY, dayNumber, formatDay, fromLocal, toLocal, weekday } from "@/core/time/zone";
+import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asks";
+import { calendarOf, loadSetting } from "@/features/clients";
+import { feedProblems } from "@/features/intake";
+import type { Access } from "@/platform/access";
+import { withClient } from "@/platform/database";
+import * as queries from "./queries";
+
+/** The days before the present one that the line of answers in the margin covers. */
+const DAYS_DRAWN = 21;
+
+export type TodayView = Awaited<ReturnType<typeof loadTodayView>>;
+
+/**
+ * All that Today shows of one local day of the client (a number of days since 1970) and, if wanted, of one branch only.
+ * What needs somebody and what the margin tells are of `now`, whichever day is shown.
+ */
+export async function loadTodayView(access: Access, shown: { day: number; branchId: string | null }, now: number) {
+  const { zone, role, slug } = access.seat;
+  const thisDay = dayNumber(toLocal(zone, now));
+  const span: queries.Span = {
+    from: fromLocal(zone, shown.day * DAY),
+    to: fromLocal(zone, (shown.day + 1) * DAY),
+    branchId: shown.branchId,
+  };
+  const week = fromLocal(zone, (thisDay - weekday(thisDay)) * DAY);
+  const lastDays = Array.from({ length: DAYS_DRAWN + 1 }, (_, index) => thisDay - DAYS_DRAWN + index).map((day) => ({
+    day: formatDay(day),
+    from: fromLocal(zone, day * DAY),
+  }));
+  const seen = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    return {
+      setting,
+      marks: await queries.marksOfDay(tx, access, span, now),
+      next: await queries.goingOutNext(tx, access, span.branchId, 6),
+      leftOut: await queries.leftOut(tx, access, span),
+      needing: await queries.needing(tx, access, span.branchId),
+      problems: await queries.problems(tx, access, now - 2 * DAY),
+      tally: await queries.tally(tx, access, week, now + 1),
+      perDay: await queries.answersPerDay(tx, access, lastDays, now + 1),
+      averages: await queries.averages(tx, access),
+      feedProblems: await feedProblems(tx, access),
+      stopped: await stoppedPlans(tx, access),
+      told: await toldUsedUp(tx, access, setting, now),
+      waiting: (await countHeld(tx, access)).find(({ hold }) => hold === "allowance")?.count ?? 0,
+    };
+  });
+  const solvable = seen.feedProblems.filter(({ setUp }) => may(role, setUp ? "set up" : "edit people"));
+  const { counts } = seen.needing;
+  const branch = seen.setting.branches.find(({ id }) => id === span.branchId) ?? seen.setting.branches[0];
+  return {
+    ...seen,
+    feedProblems: solvable,
+    now,
+    zone,
+    thisDay,
+    day: shown.day,
+    branchId: shown.branchId,
+    base: `/c/${slug}`,
+    calendar: calendarOf(seen.setting, branch?.id ?? "", now),
+    /** How many things need somebody. */
+    needs:
+      counts.open +
+      counts.waiting +
+      (seen.problems.failed > 0 ? 1 : 0) +
+      seen.problems.unread.length +
+      solvable.length +
+      seen.stopped.length +
+      (seen.waiting > 0 ? 1 : 0),
+  };
+}
