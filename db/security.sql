@@ -264,7 +264,7 @@ returns table (client_id uuid, intake_id uuid, state text)
 language sql volatile security definer set search_path = public as $$
   with stalled as (
     select i.id from intakes i
-    where i.state in ('reading', 'looking', 'keeping') and (i.worked_until is null or i.worked_until < clock_timestamp())
+    where i.state in ('reading', 'checking', 'importing') and (i.worked_until is null or i.worked_until < clock_timestamp())
     limit p_most for update skip locked
   )
   update intakes i set worked_until = clock_timestamp() + make_interval(secs => p_lease_seconds) from stalled where i.id = stalled.id
@@ -381,8 +381,8 @@ declare
 begin
   with old as (select id from intakes where at < p_now - interval '30 days' and (content is not null or forecast is not null) order by at limit p_most for update skip locked)
   update intakes i set content = null, forecast = null, found = case when i.found is null then null else jsonb_set(i.found, '{samples}', '[]') end,
-    state = case when i.state in ('reading', 'looking', 'ready') then 'failed' else i.state end,
-    error = case when i.state in ('reading', 'looking', 'ready') then '{"code": "not kept in time", "days": 30}' else i.error end
+    state = case when i.state in ('reading', 'checking', 'ready') then 'failed' else i.state end,
+    error = case when i.state in ('reading', 'checking', 'ready') then '{"code": "not imported in time", "days": 30}' else i.error end
   from old where i.id = old.id;
   get diagnostics n = row_count;
   swept := swept || jsonb_build_object('lists', n);

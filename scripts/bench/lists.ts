@@ -34,7 +34,7 @@ export async function throughEstima(clientId: string, bytes: Buffer): Promise<nu
   await importRows(scope, id);
   const seconds = (performance.now() - began) / 1000;
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
-  if (intake?.state !== "kept" || intake.counts?.new !== intake.total)
+  if (intake?.state !== "imported" || intake.counts?.new !== intake.total)
     throw new Error(`The list was not kept whole: ${JSON.stringify(intake?.counts)}`);
   return intake.total / seconds;
 }

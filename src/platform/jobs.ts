@@ -25,7 +25,7 @@ const PAYLOADS = {
   /** Fetches a feed. */
   fetch: z.object({ clientId: z.uuid(), feedId: z.uuid() }),
   /** Reads, previews or keeps a long list. */
-  list: z.object({ clientId: z.uuid(), intakeId: z.uuid(), action: z.enum(["read", "look", "keep"]) }),
+  list: z.object({ clientId: z.uuid(), intakeId: z.uuid(), action: z.enum(["read", "check", "import"]) }),
   /** Plans the next messages of a plan's open asks anew, or of all of the client's. */
   replan: z.object({ clientId: z.uuid(), planId: z.uuid().nullable() }),
   /** Looks for people who may be the same. */

@@ -61,7 +61,9 @@ export const intakes = pgTable(
     name: text("name").notNull(),
     broughtBy: text("brought_by").notNull(),
     at: instant("at").notNull(),
-    state: text("state").$type<"reading" | "looking" | "ready" | "keeping" | "kept" | "undone" | "failed">().notNull(),
+    state: text("state")
+      .$type<"reading" | "checking" | "ready" | "importing" | "imported" | "undone" | "failed">()
+      .notNull(),
     /** The list itself, compressed; removed once it is kept and thirty days old. */
     content: bytes("content"),
     /** What was found while reading: encoding, delimiter, sheet, rows, headers and a few sample rows. */
@@ -76,14 +78,14 @@ export const intakes = pgTable(
     total: integer("total").notNull().default(0),
     counts: jsonb("counts").$type<IntakeCounts>(),
     error: jsonb("error").$type<FileProblem>(),
-    keptAt: instant("kept_at"),
+    importedAt: instant("imported_at"),
     undoneAt: instant("undone_at"),
     /** Real time: until when somebody works on it. Past it, a worker takes it up again. */
     workedUntil: instant("worked_until"),
     requestKey: text("request_key"),
   },
   (t) => [
-    index("intakes_worked").on(t.workedUntil).where(sql`state in ('reading', 'looking', 'keeping')`),
+    index("intakes_worked").on(t.workedUntil).where(sql`state in ('reading', 'checking', 'importing')`),
     index("intakes_client").on(t.clientId, t.at),
     index("intakes_feed").on(t.feedId, t.at),
     uniqueIndex("intakes_request").on(t.clientId, t.requestKey),
@@ -134,7 +136,7 @@ export const intakeRows = pgTable(
       .references(() => intakes.id, { onDelete: "cascade" }),
     /** Which row of the list, 1 for the first below the header. */
     row: integer("row").notNull(),
-    state: text("state").$type<"refused" | "doubtful" | "changed" | "mended">().notNull(),
+    state: text("state").$type<"refused" | "doubtful" | "changed" | "fixed">().notNull(),
     cells: jsonb("cells").$type<string[]>(),
     problems: jsonb("problems").$type<Remark[]>().notNull().default([]),
     personId: uuid("person_id"),

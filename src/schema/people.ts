@@ -72,7 +72,7 @@ export const people = pgTable(
     source: text("source").notNull().default("by hand"),
     /** The list that brought them, so that it can be undone. */
     intakeId: uuid("intake_id"),
-    /** This record was found to be somebody else's twin, and lives on there. */
+    /** This record was found to be a duplicate of another, and lives on there. */
     mergedInto: uuid("merged_into"),
     erasedAt: instant("erased_at"),
     createdAt: instant("created_at").notNull(),
@@ -137,7 +137,7 @@ export const dismissedMatches = pgTable(
   "dismissed_matches",
   {
     clientId: clientId(),
-    kind: text("kind").$type<"twins" | "household">().notNull(),
+    kind: text("kind").$type<"duplicates" | "household">().notNull(),
     key: text("key").notNull(),
     by: text("by").notNull(),
     at: instant("at").notNull(),

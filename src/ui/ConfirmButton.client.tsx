@@ -31,7 +31,7 @@ export function ConfirmButton({
       );
       const back = mayUndo && result.ok ? undo?.(result) : null;
       toast(
-        result.message ?? "Kept.",
+        result.message ?? "Saved.",
         back ? { action: { label: "Undo", onClick: () => run(back, false) }, duration: 10_000 } : undefined,
       );
     });

@@ -89,10 +89,10 @@ test("a recorded visit makes the plan ask; an unhappy customer is heard, answere
   await page.getByRole("button", { name: "Add a person" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Name", { exact: true }).fill("Rosalind Quarrie");
-  await dialog.getByRole("button", { name: "Keep" }).click();
+  await dialog.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText(/Give a mobile number or an email address/)).toBeVisible();
   await dialog.getByLabel("Email", { exact: true }).fill("rosalind.quarrie@post.example");
-  await dialog.getByRole("button", { name: "Keep" }).click();
+  await dialog.getByRole("button", { name: "Save" }).click();
   await page.waitForURL(/people\/[0-9a-f-]{36}/);
   await page.getByRole("button", { name: "Record a visit" }).click();
   await dialog.getByLabel("Service").selectOption({ label: "Vaccination" });

@@ -46,8 +46,8 @@ test("a file with odd columns: what would happen is seen, a column is put right,
     page.getByRole("row", { name: /Tilda Vance-Zeller .* waits until its service is assigned/ }),
   ).toBeVisible();
 
-  await page.getByRole("button", { name: "Keep them and ask 1" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows kept, but 2 could not be used.");
+  await page.getByRole("button", { name: "Import and ask 1" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows imported, but 2 could not be used.");
   const download = page.waitForEvent("download");
   await page.getByRole("link", { name: "Download them to fix" }).click();
   const csv = readFileSync(await (await download).path(), "utf8");
@@ -99,9 +99,9 @@ test("dates that can be read both ways are asked about; people only asks nobody;
   await bring(page, "both ways.csv", "Name\tEmail\tDate\nWilla Both\twilla.both@post.example\t05/11/2026\n");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row, and one question.");
   await page.getByLabel("day first").check();
-  await expect(page.getByRole("button", { name: "Keep the person only" })).toBeVisible();
-  await page.getByRole("button", { name: "Keep the person only" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row kept.");
+  await expect(page.getByRole("button", { name: "Import the person only" })).toBeVisible();
+  await page.getByRole("button", { name: "Import the person only" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row imported.");
   await page.getByRole("link", { name: "Show the new people" }).click();
   await expect(page.getByRole("link", { name: "Both, Willa" })).toBeVisible();
   await page.goBack();
@@ -125,8 +125,8 @@ test("a list of twelve megabytes arrives whole, and shows how far it is", async 
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows: 6,000 new, 0 known.", {
     timeout: 600_000,
   });
-  await page.getByRole("button", { name: "Keep the people only" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows kept.", { timeout: 600_000 });
+  await page.getByRole("button", { name: "Import the people only" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows imported.", { timeout: 600_000 });
   page.once("dialog", (dialog) => dialog.accept());
   await page.getByRole("button", { name: "Take the whole list back" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("This list was taken back.", { timeout: 600_000 });
@@ -241,7 +241,7 @@ test("several are ticked, previewed, tagged and let rest; filters live in the ad
   await expect(page.getByRole("heading", { level: 1 })).toContainText("unreachable");
   await page.getByRole("button", { name: "Save as a view: change" }).click();
   await page.getByLabel("Name", { exact: true }).fill("No way to reach");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("link", { name: "No way to reach" })).toBeVisible();
 
   await page.goto(`${VETS}/people?asked=never`);
@@ -275,7 +275,7 @@ async function newPerson(page: Page, name: string, email: string): Promise<void>
   await page.getByRole("button", { name: "Add a person" }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
   await page.getByRole("textbox", { name: "Email", exact: true }).fill(email);
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText(name);
 }
 
@@ -285,10 +285,10 @@ test("a person is erased: the word is asked for, and no list brings them back", 
   const address = page.url();
   await page.getByRole("button", { name: "Erase Gone Tomorrow: change" }).click();
   await page.getByLabel("Write “erase” to go on").fill("maybe");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Write the word erase to go on.").first()).toBeVisible();
   await page.getByLabel("Write “erase” to go on").fill("erase");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await page.waitForURL(/\/people$/);
   await page.goto(`${VETS}/people?q=gone.tomorrow`);
   await expect(page.getByText("Nobody matches")).toBeVisible();

@@ -23,8 +23,8 @@ async function tabTo(page: Page, wanted: Locator): Promise<void> {
 }
 
 const keep = async (page: Page) => {
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
-  await expect(page.getByRole("button", { name: "Keep", exact: true })).toHaveCount(0);
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByRole("button", { name: "Save", exact: true })).toHaveCount(0);
 };
 
 test("a plan is built from nothing with the keyboard alone, rehearsed, run, and seen done", async ({ page }) => {
@@ -49,7 +49,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await tabTo(page, page.getByLabel("It begins when"));
   await page.keyboard.type("somebody asks");
   await expect(page.getByLabel("It begins when")).toHaveValue("by hand");
-  await tabTo(page, page.getByRole("button", { name: "Keep", exact: true }));
+  await tabTo(page, page.getByRole("button", { name: "Save", exact: true }));
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: "When it begins: change" })).toHaveText("somebody asks by hand");
 
@@ -142,7 +142,7 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await openPlan(page);
   await page.getByRole("button", { name: "How often a person is asked: change" }).click();
   await page.getByLabel("Days to rest").fill("-3");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("At least one day.")).toBeVisible();
   await page.getByLabel("Days to rest").fill("90");
   await keep(page);
@@ -152,7 +152,7 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
 
   await page.getByRole("button", { name: /What the answer page opens/ }).click();
   await page.getByRole("radio", { name: /Private only/ }).check();
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Private only needs the name of the person who answers for it.")).toBeVisible();
   await page.getByRole("radio", { name: /Open/ }).check();
   await keep(page);
@@ -162,7 +162,7 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
 
   await page.getByRole("button", { name: /The words of “First ask”: change/ }).click();
   await page.getByLabel("As a text").fill("No link here");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("The text needs {link}, or nobody can answer.")).toBeVisible();
   await page.getByLabel("As a text").fill("Hi {first name}, {link} STOP");
   await keep(page);
@@ -200,7 +200,7 @@ test("two tabs on one plan: the later one is told instead of overwriting", async
   ] as const) {
     await tab.getByRole("button", { name: /How late is too late: change/ }).click();
     await tab.getByLabel("Days").fill(days);
-    await tab.getByRole("button", { name: "Keep", exact: true }).click();
+    await tab.getByRole("button", { name: "Save", exact: true }).click();
   }
   await expect(other.getByText(/Somebody else changed this plan meanwhile/)).toBeVisible();
   await expect(page.getByRole("button", { name: /How late is too late/ })).toHaveText("5 days");
@@ -352,7 +352,7 @@ test("the hours take a break at noon; what cannot be read is said beside its day
   await hours.click();
   await page.getByLabel("Wednesday", { exact: true }).fill("nine to five");
   await page.getByLabel("Thursday", { exact: true }).fill("14-12");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(
     page.getByText("Wednesday: “nine to five” is not a stretch of hours; write it like 9:00 to 19:00.").first(),
   ).toBeVisible();

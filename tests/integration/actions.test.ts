@@ -357,7 +357,7 @@ test("identifiers of another client are errors, never successes, and change noth
         [ours.slug, id, id],
         [ours.slug, [id, ids[0]]],
         [ours.slug, "cancel", [id]],
-        [ours.slug, "twins", [id, ids[0]]],
+        [ours.slug, "duplicates", [id, ids[0]]],
         [ours.slug, { ids: [id] }, { action: "exclude", reason: "x" }],
       ]) {
         const answer = (await call(action, args)) as { ok?: boolean } | null | undefined;

@@ -550,7 +550,7 @@ describe("the drop-off page", () => {
     expect(page).toContain("Row 3:");
     expect(page).not.toMatch(/Secret|Somebody|known/);
     expect(await withClient(it.scope, (tx) => tx.select({ state: intakes.state }).from(intakes))).toEqual([
-      { state: "kept" },
+      { state: "imported" },
     ]);
   });
 

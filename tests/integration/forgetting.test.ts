@@ -191,7 +191,8 @@ test("a long list is emptied in the worker", async () => {
   const rows = Array.from({ length: 6500 }, (_, index) => [`Person ${index}`, `person${index}@post.example`, "", "x"]);
   const list = await bring(it, bytesOf([HEADER, ...rows]));
   await withClient(it.scope, (tx) => tx.execute(sql`update intakes set worked_until = null where id = ${list}`));
-  for (const action of ["read", "look"] as const) await runListTask({ clientId: it.client.id, intakeId: list, action });
+  for (const action of ["read", "check"] as const)
+    await runListTask({ clientId: it.client.id, intakeId: list, action });
   const person = await it.addPerson({ email: "person42@post.example", phone: null });
   await erase(it, person.id);
   expect(
@@ -239,9 +240,9 @@ test("contents of lists go after thirty days, what was delivered after ninety, a
   expect(await byEmail(it, "jun@post.example")).toMatchObject({ given: "Jun" });
   expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, waiting))).toMatchObject({
     state: "failed",
-    error: { code: "not kept in time", days: 30 },
+    error: { code: "not imported in time", days: 30 },
   });
-  expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, list))).toMatchObject({ state: "kept" });
+  expect(await withClient(it.scope, (tx) => findIntake(tx, it.scope, list))).toMatchObject({ state: "imported" });
   await sweep(TUESDAY + 90 * DAY - HOUR);
   expect(await everythingOf(it)).toContain("said by a feed");
   await sweep(TUESDAY + 90 * DAY + HOUR);

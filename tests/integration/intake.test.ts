@@ -111,7 +111,7 @@ test("a list is read and looked at before anything is kept; keeping it does what
   expect(await startImport(it.scope, id, "Maud", true)).toBe(true);
   expect(await startImport(it.scope, id, "Maud", true)).toBe(false);
   const kept = await find(it, id);
-  expect(kept).toMatchObject({ state: "kept", done: 7, counts: seen?.forecast?.counts });
+  expect(kept).toMatchObject({ state: "imported", done: 7, counts: seen?.forecast?.counts });
   await it.advance(TUESDAY);
   const after = await all(it);
   expect(after.people).toHaveLength(5);
@@ -240,7 +240,7 @@ test("a large list goes on where a killed worker left it, and two workers keep n
   });
   await startImport(it.scope, id, "Maud", false);
   await Promise.all([importRows(it.scope, id), importRows(it.scope, id)]);
-  await withClient(it.scope, (tx) => tx.update(intakes).set({ state: "keeping" }).where(eq(intakes.id, id)));
+  await withClient(it.scope, (tx) => tx.update(intakes).set({ state: "importing" }).where(eq(intakes.id, id)));
   await importRows(it.scope, id);
   expect((await all(it)).people).toHaveLength(6000);
   expect((await all(it)).visits).toHaveLength(6000);

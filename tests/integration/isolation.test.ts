@@ -168,7 +168,7 @@ test("a long list whose worker was killed is taken up by another, once, from eac
   };
   const choice = await takenUp("read");
   if (choice) await chooseReading(it.scope, id, { ...choice, undated: "no visit" });
-  expect(await takenUp("look")).toMatchObject({ undated: "no visit" });
+  expect(await takenUp("check")).toMatchObject({ undated: "no visit" });
   await killed();
   // What waits for a person waits.
   expect((await claimStalledLists()).filter(({ intakeId }) => intakeId === id)).toEqual([]);

@@ -167,7 +167,7 @@ describe("merging", () => {
     });
     const offered = async () => (await inside(it, (tx) => findDuplicates(tx, it.scope))).pairs.length;
     expect(await offered()).toBe(1);
-    await inside(it, (tx) => dismissMatch(tx, it.scope, "twins", [b.id, a.id], "Maud", TUESDAY));
+    await inside(it, (tx) => dismissMatch(tx, it.scope, "duplicates", [b.id, a.id], "Maud", TUESDAY));
     expect(await offered()).toBe(0);
   });
 });

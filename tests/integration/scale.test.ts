@@ -131,7 +131,7 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
   ["people left out on a day", (tx) => listPeople(tx, { leftout: "resting", day: "2026-11-20" }, null, facts)],
   ["people of a list", (tx) => listPeople(tx, { list: newId() }, null, facts)],
   ["addresses to mend", async (tx) => [await countInvalidAddresses(tx, scope), await findInvalidAddresses(tx, scope)]],
-  ["twins and households", async (tx) => [await findDuplicates(tx, scope), await findHouseholds(tx, scope)]],
+  ["duplicates and households", async (tx) => [await findDuplicates(tx, scope), await findHouseholds(tx, scope)]],
   [
     "one person",
     async (tx) => [

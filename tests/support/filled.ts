@@ -98,7 +98,7 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
       ).person.id;
     const [a, b, c] = [await one("a"), await one("b"), await one("c")];
     await makeHousehold(tx, scope, [a, b], "Maud", now);
-    await dismissMatch(tx, scope, "twins", [a, c], "Maud", now);
+    await dismissMatch(tx, scope, "duplicates", [a, c], "Maud", now);
     await mergePeople(tx, scope, a, c, "Maud", now);
     await erasePeople(tx, scope, [await one("d")], "Maud", now);
     await keepTag(tx, scope, "Maud", null, { name: "vip", effect: "none" }, now);

@@ -20,6 +20,6 @@ export const FILE_PROBLEM = z.discriminatedUnion("code", [
   z.object({ code: z.literal("not now") }),
   z.object({ code: z.literal("not readable") }),
   /** Nobody imported it, so its contents were removed. */
-  z.object({ code: z.literal("not kept in time"), days: z.int() }),
+  z.object({ code: z.literal("not imported in time"), days: z.int() }),
 ]);
 export type FileProblem = z.infer<typeof FILE_PROBLEM>;

@@ -49,7 +49,7 @@ describe("names", () => {
   });
 });
 
-describe("twins", () => {
+describe("duplicates", () => {
   test("what speaks for one person is said; a namesake elsewhere is none", () => {
     const why = (
       a: Partial<Parameters<typeof likeness>[0]>,

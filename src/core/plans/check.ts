@@ -21,9 +21,9 @@ export type FindingPlace =
   | "branches"
   | "address";
 
-/** "stops": the plan cannot run like this. "look": it can, and somebody should look. */
+/** "error": the plan cannot run like this. "warning": it can, and somebody should look. */
 export type PlanFinding = {
-  level: "stops" | "look";
+  level: "error" | "warning";
   says: string;
   place: FindingPlace;
   step?: number;
@@ -55,13 +55,13 @@ export function checkPlan(facts: CheckFacts): PlanFinding[] {
     ...checkHours(facts),
     ...checkRules(facts),
   ];
-  return [...found.filter(({ level }) => level === "stops"), ...found.filter(({ level }) => level === "look")];
+  return [...found.filter(({ level }) => level === "error"), ...found.filter(({ level }) => level === "warning")];
 }
 
 function checkBeginning({ rules, services, branches, tags, before = [] }: CheckFacts): PlanFinding[] {
   const found: PlanFinding[] = [];
   const { begins } = rules;
-  const gone = (says: string) => found.push({ level: "stops", says, place: "begins" });
+  const gone = (says: string) => found.push({ level: "error", says, place: "begins" });
   if ("services" in begins && begins.services.length > 0) {
     const chosen = begins.services.map((id) => services.find((service) => service.id === id));
     if (chosen.every((service) => !service || service.retired))
@@ -87,12 +87,12 @@ function checkBeginning({ rules, services, branches, tags, before = [] }: CheckF
   );
   if (takesAll && (begins.kind === "visit" || begins.kind === "invoice" || begins.kind === "list"))
     found.push({
-      level: "look",
+      level: "warning",
       says: `“${takesAll.name}” stands before it and takes every visit: this plan never gets one.`,
       place: "order",
     });
   if (rules.portions && begins.kind !== "list")
-    found.push({ level: "stops", says: "Daily portions are for plans that begin with a list.", place: "begins" });
+    found.push({ level: "error", says: "Daily portions are for plans that begin with a list.", place: "begins" });
   return found;
 }
 
@@ -107,20 +107,20 @@ function checkSites({ rules, branches, listings }: CheckFacts): PlanFinding[] {
     const own = listings.filter(({ branchId }) => branchId === branch.id);
     if (own.length === 0)
       found.push({
-        level: "look",
+        level: "warning",
         says: `${branch.name} has no review page, so nobody asked about it can write in public.`,
         place: "branches",
       });
     for (const { site, url, problem } of own) {
       if (!/^https?:\/\/[^/\s]+\.?[^/\s]*/.test(url))
         found.push({
-          level: "stops",
+          level: "error",
           says: `The link to ${site} for ${branch.name} is no web address.`,
           place: "branches",
         });
       else if (problem)
         found.push({
-          level: "stops",
+          level: "error",
           says: `The link to ${site} for ${branch.name} leads nowhere: ${problem}.`,
           place: "branches",
         });
@@ -131,10 +131,10 @@ function checkSites({ rules, branches, listings }: CheckFacts): PlanFinding[] {
     ([site, share]) => rules.sites.mix === "shares" && share > 0 && !sites.has(site),
   );
   for (const [site] of lost)
-    found.push({ level: "look", says: `${site} has a share, and no branch has a page there.`, place: "sites" });
+    found.push({ level: "warning", says: `${site} has a share, and no branch has a page there.`, place: "sites" });
   if (rules.sites.most > 3)
     found.push({
-      level: "look",
+      level: "warning",
       says: "More than three sites to choose from, and fewer people choose any.",
       place: "sites",
     });
@@ -156,38 +156,38 @@ function checkStep({ rules, postalAddress, business, link }: CheckFacts, step: P
   for (const wording of wordingsOf(step)) {
     const whose = step.others.length > 0 ? ` in wording ${wording.key.toUpperCase()}` : "";
     if (![wording.text, wording.subject, wording.email].every((words) => words.trim()))
-      add("stops", `words are missing${whose}.`);
+      add("error", `words are missing${whose}.`);
     const bare = [...new Set([wording.text, wording.subject, wording.email].flatMap(withoutFallback))];
     if (bare.length > 0)
       add(
-        "look",
+        "warning",
         `${bare.map((name) => `{${name}}`).join(" and ")} ${bare.length === 1 ? "has" : "have"} nothing to fall back on${whose}.`,
       );
-    if (!/\bstop\b/i.test(wording.text)) add("look", `the text does not say how to stop${whose}.`);
+    if (!/\bstop\b/i.test(wording.text)) add("warning", `the text does not say how to stop${whose}.`);
     const { parts, alphabet } = textParts(composeAsk(wording, "text", sample, link).body);
     if (parts > 3)
       add(
-        "look",
+        "warning",
         `the text takes about ${parts} parts${alphabet === "UCS-2" ? ", because of a letter outside the alphabet of texts" : ""}${whose}.`,
       );
     if (rules.question === "two" && step.part === "first" && rules.style === "how it went first") {
       const named = placeholdersIn(wording.text).map(({ name }) => name);
       if (named.includes("good link") !== named.includes("bad link"))
-        add("stops", `it offers one of the two answers only${whose}.`);
+        add("error", `it offers one of the two answers only${whose}.`);
     }
   }
   const sends = step.channel;
   if (sends !== "text" && !postalAddress.trim())
     found.push({
-      level: "stops",
+      level: "error",
       says: `“${step.name}” goes out by email, and there is no postal address to put under it.`,
       place: "address",
       step: index,
     });
   if (index === 0 && step.onlyIf === "not opened")
-    add("stops", "the first message cannot depend on one before it.", "step");
+    add("error", "the first message cannot depend on one before it.", "step");
   if (step.onlyIf === "rated 4 or more" && step.part === "first")
-    add("stops", "it goes only to those who rated, and a rating ends this part of the plan.", "step");
+    add("error", "it goes only to those who rated, and a rating ends this part of the plan.", "step");
   return found;
 }
 
@@ -201,12 +201,12 @@ function checkHours({ rules, sendHours }: CheckFacts): PlanFinding[] {
     const closed = sendHours[channel].flatMap((ranges, day) => (ranges.length === 0 ? [WEEKDAYS[day]] : []));
     const what = channel === "text" ? "text" : "email";
     if (closed.length === 7)
-      return [{ level: "stops", says: `No ${what} may leave on any day.`, place: "hours", channel }];
+      return [{ level: "error", says: `No ${what} may leave on any day.`, place: "hours", channel }];
     // One closed day a week is what nearly everybody means.
     if (closed.length <= 1) return [];
     return [
       {
-        level: "look",
+        level: "warning",
         says: `No ${what} leaves on ${closed.slice(0, -1).join(", ")} or ${closed.at(-1)}.`,
         place: "hours",
         channel,
@@ -222,13 +222,13 @@ function checkRules({ rules, tags }: CheckFacts): PlanFinding[] {
   );
   if (both.length > 0)
     found.push({
-      level: "stops",
+      level: "error",
       says: `Only people tagged ${both.join(", ")} are asked, and that very tag leaves them out.`,
       place: "who",
     });
   if (rules.style === "how it went first" && !rules.steps.some(({ part }) => part === "review"))
     found.push({
-      level: "look",
+      level: "warning",
       says: "It asks how it went, and then asks nobody for a review.",
       place: "step",
       step: rules.steps.length - 1,
@@ -240,13 +240,13 @@ function checkRules({ rules, tags }: CheckFacts): PlanFinding[] {
   );
   if (rest !== null && rest < spans)
     found.push({
-      level: "look",
+      level: "warning",
       says: `Its messages span ${sayCount(spans, "day")}, longer than people rest.`,
       place: "often",
     });
   if (rules.doors.mode === "private only")
     found.push({
-      level: "look",
+      level: "warning",
       says: `Unhappy people see no review site; ${rules.doors.acknowledgedBy} answers for it.`,
       place: "doors",
     });

@@ -378,55 +378,59 @@ describe("what is wrong with a plan", () => {
   const step = (part: Partial<PlanStep>) => ({ steps: [{ ...modelStep, ...part }] });
 
   test.each([
-    ["a review link that leads nowhere", change({}), "stops", "branches", "leads nowhere"],
-    ["a branch without a page", change({}), "look", "branches", "Old Mill"],
+    ["a review link that leads nowhere", change({}), "error", "branches", "leads nowhere"],
+    ["a branch without a page", change({}), "warning", "branches", "Old Mill"],
     [
       "a placeholder without fallback",
       change(step({ text: "Hi {first name}, {link} STOP" })),
-      "look",
+      "warning",
       "words",
       "{first name}",
     ],
-    ["a text without a way out", change(step({ text: "Hi {link}" })), "look", "words", "how to stop"],
-    ["a text that is too long", change(step({ text: `{link} STOP ${"long ".repeat(100)}` })), "look", "words", "parts"],
-    ["no postal address", change({}, { postalAddress: " " }), "stops", "address", "postal address"],
-    ["days without hours", change({}), "look", "hours", "Saturday or Sunday"],
+    ["a text without a way out", change(step({ text: "Hi {link}" })), "warning", "words", "how to stop"],
+    [
+      "a text that is too long",
+      change(step({ text: `{link} STOP ${"long ".repeat(100)}` })),
+      "warning",
+      "words",
+      "parts",
+    ],
+    ["no postal address", change({}, { postalAddress: " " }), "error", "address", "postal address"],
+    ["days without hours", change({}), "warning", "hours", "Saturday or Sunday"],
     [
       "no hours at all",
       change({}, { sendHours: { text: weekOf([], 0, 0), email: week } }),
-      "stops",
+      "error",
       "hours",
       "any day",
     ],
-    ["tags that contradict each other", change({ onlyTags: ["landlord"] }), "stops", "who", "leaves them out"],
+    ["tags that contradict each other", change({ onlyTags: ["landlord"] }), "error", "who", "leaves them out"],
     [
       "services that are never asked about",
       change({ begins: { kind: "visit", services: ["s"], branches: [], kinds: [] } }),
-      "stops",
+      "error",
       "begins",
       "never asked about",
     ],
     [
       "a first message that depends on one before it",
       change(step({ onlyIf: "not opened" })),
-      "stops",
+      "error",
       "step",
       "before it",
     ],
-    ["more than three sites", change({ sites: { ...facts.rules.sites, most: 4 } }), "look", "sites", "three"],
+    ["more than three sites", change({ sites: { ...facts.rules.sites, most: 4 } }), "warning", "sites", "three"],
     [
       "private only",
       change({ doors: { mode: "private only", threshold: 3, acknowledgedBy: "Iris Vane" } }),
-      "look",
+      "warning",
       "doors",
       "Iris Vane",
     ],
   ])("%s is found, and names its place", (_name, findings, level, place, says) => {
     expect(findings).toContainEqual(expect.objectContaining({ level, place, says: expect.stringContaining(says) }));
     // What stops a plan comes before what one should look at.
-    expect(findings.map((finding) => finding.level)).toEqual(
-      [...findings.map((finding) => finding.level)].sort().reverse(),
-    );
+    expect(findings.map((finding) => finding.level)).toEqual([...findings.map((finding) => finding.level)].sort());
   });
 
   test("two versions differ in nothing when they are the same, and in each thing that was changed", () => {

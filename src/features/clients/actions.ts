@@ -37,7 +37,7 @@ async function keepNamed(
   const now = await clockNow();
   const kept = await withClient(access, (tx) => keep(tx, access, values.data.id || null, values.data.name, now));
   revalidatePath(`/c/${slug}`, "layout");
-  return kept === "kept" ? { ok: true, message: "Kept." } : kept === "taken" ? taken : missing;
+  return kept === "kept" ? { ok: true, message: "Saved." } : kept === "taken" ? taken : missing;
 }
 
 /** Adds a service (with an empty `id`) or changes one. */
@@ -135,7 +135,7 @@ export async function saveListing(
   const { id: key, ...it } = read.data;
   const kept = await withClient(access, (tx) => keepListing(tx, access, access.user.name, key || null, it, now));
   revalidatePath(`/c/${slug}`, "layout");
-  if (kept === "kept") return { ok: true, message: "Kept. Plans look at its link the next time." };
+  if (kept === "kept") return { ok: true, message: "Saved. Plans look at its link the next time." };
   if (kept === "missing") return missing;
   return {
     ok: false,
@@ -156,5 +156,5 @@ export async function savePostalAddress(slug: string, _before: ActionResult, for
   const now = await clockNow();
   await withClient(access, (tx) => keepPostalAddress(tx, access, access.user.name, read.data.postalAddress, now));
   revalidatePath(`/c/${slug}`, "layout");
-  return { ok: true, message: "Kept." };
+  return { ok: true, message: "Saved." };
 }

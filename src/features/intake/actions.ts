@@ -74,15 +74,23 @@ export async function chooseList(
 }
 
 /** Keeps a list: its people only, or also to ask. A second click finds it kept. */
-export async function keepList(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+export async function importList(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
   const access = await requireAccess(slug, "import lists");
   if (!z.uuid().safeParse(id).success) return gone;
   const asks = formText(form, "asks") === "yes";
   const done = await startImport(access, id, access.user.name, asks);
   revalidatePath(`/c/${slug}`, "layout");
-  if (done) return { ok: true, message: asks ? "Kept. Plans look at the visits now." : "Kept. Nobody is asked." };
+  if (done)
+    return { ok: true, message: asks ? "Imported. Plans look at the visits now." : "Imported. Nobody is asked." };
   const intake = await withClient(access, (tx) => findIntake(tx, access, id));
-  return intake?.state === "kept" || intake?.state === "keeping" ? { ok: true, message: "It was kept already." } : gone;
+  return intake?.state === "imported" || intake?.state === "importing"
+    ? { ok: true, message: "It was imported already." }
+    : gone;
 }
 
 /** Reads another sheet of the workbook as a list of its own, and goes there. */

@@ -1,11 +1,11 @@
 import { promisify } from "node:util";
 import { gunzipSync, gzip } from "node:zlib";
-import { type ReadList, Unreadable } from "./files";
+import { type ReadyList, Unreadable } from "./files";
 import { readListApart } from "./reader";
 
 /** How a list is kept: as it was brought while it is being read, from then on as its table, in compressed JSON. */
 
-export type StoredList = ReadList & {
+export type StoredList = ReadyList & {
   /** Rows (from 1) that were emptied, since the person they named asked to be erased. */
   erased?: number[];
 };

@@ -274,7 +274,7 @@ function ListPage({
   refused: { row: number; cells: string[] | null; problems: readonly Remark[] }[];
 }) {
   const { state, counts, total, done } = intake;
-  const isWorking = state === "reading" || state === "looking" || state === "keeping";
+  const isWorking = state === "reading" || state === "checking" || state === "importing";
   const taken = counts ? counts.rows - counts.refused : 0;
   const title =
     state === "failed"
@@ -300,7 +300,7 @@ function ListPage({
       {state === "ready" ? (
         <p>Its columns or dates can be read in more than one way. Your reviews people see it, nothing is lost.</p>
       ) : null}
-      {counts && counts.refused > 0 && state === "kept" ? (
+      {counts && counts.refused > 0 && state === "imported" ? (
         <section>
           <h2>{sayCount(counts.refused, "row")} could not be used</h2>
           <ul>

@@ -17,7 +17,7 @@ export async function dryRunOfList(
   now: number,
 ): Promise<{ visit: Visit; person: Person }[] | null> {
   const intake = await findIntake(tx, scope, id);
-  if (!intake?.choice || !["ready", "kept", "keeping"].includes(intake.state)) return null;
+  if (!intake?.choice || !["ready", "imported", "importing"].includes(intake.state)) return null;
   const list = await loadList(tx, scope, id).catch(() => null);
   if (!list) return null;
   const { choice } = intake;

@@ -101,7 +101,7 @@ export async function saveFeed(slug: string, id: string, _before: ActionResult, 
       { name, branchId, serviceId, ...(isFetched && (url || null) !== feed.url ? { url: url || null } : {}) },
       now,
     );
-    return { ok: true, message: "Kept." };
+    return { ok: true, message: "Saved." };
   });
 }
 
@@ -159,7 +159,7 @@ export async function saveMapping(
     if (!values.success)
       return { ok: false, message: `Events can mean: ${EVENT_TYPES.join(", ")}. Paths have at most 200 characters.` };
     await changeFeed(tx, access, access.user.name, feed, { mapping: values.data }, now);
-    return { ok: true, message: "Kept. Deliveries from now on are read so; failed ones can be tried again." };
+    return { ok: true, message: "Saved. Deliveries from now on are read so; failed ones can be tried again." };
   });
 }
 
@@ -185,7 +185,7 @@ export async function saveRules(slug: string, id: string, rules: unknown): Promi
     if (!values.data.every(({ serviceId }) => areChoicesOfClient(setting, { serviceId })))
       return { ok: false, message: "One of the services is not there any more. Reload the page." };
     await changeFeed(tx, access, access.user.name, feed, { rules: values.data }, now);
-    return { ok: true, message: feed.url ? "Kept. The calendar is read again." : "Kept." };
+    return { ok: true, message: feed.url ? "Saved. The calendar is read again." : "Saved." };
   });
   return result;
 }

@@ -53,7 +53,7 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
   for (const { id, name } of lists)
     found.push({
       title: `A list waits: ${name}`,
-      words: "It was read, and nothing of it is kept yet.",
+      words: "It was read, and nothing of it is imported yet.",
       path: `people/import/${id}`,
       button: "Look at it",
       setUp: false,

@@ -156,7 +156,7 @@ async function takeEndOfDay(scope: Scope, feed: Feed, body: string, now: number)
   await startImport(scope, id, feed.name, true);
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
   if (intake?.state === "failed") throw new Unreadable(intake.error ?? { code: "not readable" });
-  if (intake?.state === "reading" || intake?.state === "looking") return { code: "file being read" };
+  if (intake?.state === "reading" || intake?.state === "checking") return { code: "file being read" };
   const { counts } = intake ?? {};
   return counts && intake?.state !== "ready"
     ? { code: "file read", rows: counts.rows, added: counts.new, visits: counts.visits, refused: counts.refused }

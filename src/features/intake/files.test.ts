@@ -5,7 +5,7 @@ import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
 import { settleOrder } from "@/core/intake/dates";
 import { tableOf } from "@/core/intake/table";
 import { remarkSentences } from "@/locales/intake";
-import { harmless, type ReadList, readListBytes, toCsv, Unreadable } from "./files";
+import { harmless, type ReadyList, readListBytes, toCsv, Unreadable } from "./files";
 
 /** Lists as they really come: each case is a file somebody would call normal. */
 
@@ -16,7 +16,7 @@ const utf16 = (text: string, mark: boolean, big = false) => {
   return new Uint8Array(big ? buffer.swap16() : buffer);
 };
 
-function arrivals(list: ReadList): (Arrival | Unusable)[] {
+function arrivals(list: ReadyList): (Arrival | Unusable)[] {
   const matching = guessColumns(list.table);
   const dates = matching.flatMap((field, index) => (field === "visit date" ? [index] : []));
   const order = settleOrder(list.table.rows.flatMap((row) => dates.map((index) => row[index])));

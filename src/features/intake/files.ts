@@ -19,7 +19,7 @@ export class Unreadable extends Error {
   }
 }
 
-export type ReadList = {
+export type ReadyList = {
   table: Table;
   kind: "delimited" | "workbook";
   encoding?: string;
@@ -35,7 +35,7 @@ export type ReadList = {
 };
 
 /** Reads a list. Throws `Unreadable`. */
-export async function readListBytes(bytes: Uint8Array): Promise<ReadList> {
+export async function readListBytes(bytes: Uint8Array): Promise<ReadyList> {
   try {
     return await readBytes(bytes);
   } catch (error) {
@@ -50,7 +50,7 @@ const BOUNDS: Record<TooMuch["bound"], FileProblem> = {
   cells: { code: "too many cells" },
 };
 
-async function readBytes(bytes: Uint8Array): Promise<ReadList> {
+async function readBytes(bytes: Uint8Array): Promise<ReadyList> {
   if (bytes.length === 0) throw new Unreadable({ code: "empty" });
   if (bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4) return readSheets(bytes);
   if (bytes[0] === 0xd0 && bytes[1] === 0xcf && bytes[2] === 0x11) throw new Unreadable({ code: "old workbook" });
@@ -85,7 +85,7 @@ function looksBinary(text: string): boolean {
 }
 
 /** All sheets of one shape are one list; the shape with the most rows is read, sheets of other shapes are named. */
-async function readSheets(bytes: Uint8Array): Promise<ReadList> {
+async function readSheets(bytes: Uint8Array): Promise<ReadyList> {
   const book = await readWorkbook(bytes);
   if ("problem" in book) throw new Unreadable(book.problem);
   const sheets = book.sheets

@@ -23,7 +23,7 @@ export async function startImport(scope: Scope, id: string, who: string, asks: b
     const [row] = await tx
       .update(intakes)
       .set({
-        state: "keeping",
+        state: "importing",
         workedUntil: leaseEnd(),
         asks,
         done: 0,
@@ -66,7 +66,7 @@ export async function startImport(scope: Scope, id: string, who: string, asks: b
   });
   if (!begun) return false;
   if (begun.total <= AT_ONCE) await importRows(scope, id);
-  else await addJob("list", { clientId: scope.clientId, intakeId: id, action: "keep" }, `list ${id}`);
+  else await addJob("list", { clientId: scope.clientId, intakeId: id, action: "import" }, `list ${id}`);
   return true;
 }
 
@@ -76,7 +76,7 @@ export async function startImport(scope: Scope, id: string, who: string, asks: b
  */
 export async function importRows(scope: Scope, id: string, signal?: AbortSignal): Promise<void> {
   const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
-  if (intake?.state !== "keeping" || !intake.choice) return;
+  if (intake?.state !== "importing" || !intake.choice) return;
   const list = await withClient(scope, (tx) => loadList(tx, scope, id));
   for (let from = intake.done; ; ) {
     signal?.throwIfAborted();
@@ -93,7 +93,7 @@ async function importChunk(tx: Tx, scope: Scope, id: string, list: StoredList, f
     .from(intakes)
     .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id)))
     .for("update");
-  if (intake?.state !== "keeping" || intake.done !== from || !intake.choice || !intake.counts) return null;
+  if (intake?.state !== "importing" || intake.done !== from || !intake.choice || !intake.counts) return null;
   const setting = await loadSetting(tx);
   const now = await clockNow();
   const to = Math.min(from + CHUNK, list.table.rows.length);
@@ -105,7 +105,7 @@ async function importChunk(tx: Tx, scope: Scope, id: string, list: StoredList, f
   const isDone = to === list.table.rows.length;
   await tx
     .update(intakes)
-    .set({ done: to, counts: sum, ...(isDone ? { state: "kept" as const, keptAt: now } : {}) })
+    .set({ done: to, counts: sum, ...(isDone ? { state: "imported" as const, importedAt: now } : {}) })
     .where(eq(intakes.id, id));
   return isDone ? null : to;
 }
@@ -234,7 +234,7 @@ export async function retryRow(
   const [intake] = await tx
     .select(withoutContent)
     .from(intakes)
-    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "kept")))
+    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "imported")))
     .for("update");
   const [noted] = await tx
     .select()
@@ -267,7 +267,7 @@ export async function retryRow(
   await tx
     .update(intakeRows)
     .set({
-      state: "mended",
+      state: "fixed",
       cells,
       problems: taken.remarks,
       personId: taken.person?.id,

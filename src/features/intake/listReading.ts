@@ -170,7 +170,7 @@ export async function parseIntake(scope: Scope, id: string, mostAtOnce = Number.
     if (isErased) emptyErasedRows(list, choice.matching, isErased, setting.client.country);
     Object.assign(choice, ordersOf(list, choice, remembered?.choice ?? null));
     await change(scope, id, {
-      state: "looking",
+      state: "checking",
       content: gzipSync(JSON.stringify(list), { level: 1 }),
       shape: shapeOf(table),
       choice,
@@ -196,7 +196,7 @@ export async function parseIntake(scope: Scope, id: string, mostAtOnce = Number.
       },
     });
     if (table.rows.length <= mostAtOnce) await previewAgain(scope, id, choice, list, setting, now);
-    else await addJob("list", { clientId: scope.clientId, intakeId: id, action: "look" }, `list ${id} look`);
+    else await addJob("list", { clientId: scope.clientId, intakeId: id, action: "check" }, `list ${id} check`);
   } catch (error) {
     if (!(error instanceof Unreadable)) throw error;
     await change(scope, id, { state: "failed", error: error.problem, content: null });
@@ -289,8 +289,8 @@ export async function chooseReading(scope: Scope, id: string, choice: ReadingCho
     Object.assign(settled, withOrders(seen.list, settled));
     await previewAgain(scope, id, settled, seen.list, seen.setting, seen.now);
   } else {
-    await change(scope, id, { state: "looking", choice: settled });
-    await addJob("list", { clientId: scope.clientId, intakeId: id, action: "look" }, `list ${id}`);
+    await change(scope, id, { state: "checking", choice: settled });
+    await addJob("list", { clientId: scope.clientId, intakeId: id, action: "check" }, `list ${id}`);
   }
   return withClient(scope, (tx) => findIntake(tx, scope, id));
 }
@@ -299,7 +299,7 @@ export async function chooseReading(scope: Scope, id: string, choice: ReadingCho
 export async function previewIntake(scope: Scope, id: string): Promise<void> {
   const seen = await withClient(scope, async (tx) => {
     const intake = await findIntake(tx, scope, id);
-    if (intake?.state !== "looking" || !intake.choice) return null;
+    if (intake?.state !== "checking" || !intake.choice) return null;
     return {
       list: await loadList(tx, scope, id),
       setting: await loadSetting(tx),

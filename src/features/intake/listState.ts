@@ -28,7 +28,7 @@ export const withoutContent = {
   total: intakes.total,
   counts: intakes.counts,
   error: intakes.error,
-  keptAt: intakes.keptAt,
+  importedAt: intakes.importedAt,
   undoneAt: intakes.undoneAt,
   requestKey: intakes.requestKey,
 };
@@ -83,7 +83,7 @@ export async function working<T>(scope: Scope, id: string, work: () => Promise<T
 
 /** Lists that wait to be worked on and on which nobody does: their worker was killed. Each is claimed for a while. */
 export async function claimStalledLists(): Promise<
-  { clientId: string; intakeId: string; action: "read" | "look" | "keep" }[]
+  { clientId: string; intakeId: string; action: "read" | "check" | "import" }[]
 > {
   const rows = await rowsOf<{ client_id: string; intake_id: string; state: string }>(
     sql`select * from estima_claim_lists(20, ${LEASE / 1000})`,
@@ -91,7 +91,7 @@ export async function claimStalledLists(): Promise<
   return rows.map(({ client_id, intake_id, state }) => ({
     clientId: client_id,
     intakeId: intake_id,
-    action: state === "reading" ? "read" : state === "looking" ? "look" : "keep",
+    action: state === "reading" ? "read" : state === "checking" ? "check" : "import",
   }));
 }
 

@@ -5,12 +5,12 @@ import { findIntake, working } from "./listState";
 
 /** What the worker does with a large list. */
 export async function runListTask(
-  { clientId, intakeId, action }: { clientId: string; intakeId: string; action: "read" | "look" | "keep" },
+  { clientId, intakeId, action }: { clientId: string; intakeId: string; action: "read" | "check" | "import" },
   signal?: AbortSignal,
 ): Promise<void> {
   const scope = workFor(clientId);
   await working(scope, intakeId, async () => {
-    if (action === "keep") return importRows(scope, intakeId, signal);
+    if (action === "import") return importRows(scope, intakeId, signal);
     if (action === "read") await parseIntake(scope, intakeId);
     else await previewIntake(scope, intakeId);
     // What a feed brings is kept by itself, unless somebody has to look at it first.

@@ -21,7 +21,7 @@ export async function undoImport(tx: Tx, scope: Scope, id: string, who: string):
   const [intake] = await tx
     .select(withoutContent)
     .from(intakes)
-    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "kept")))
+    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id), eq(intakes.state, "imported")))
     .for("update");
   if (!intake) return null;
   const now = await clockNow();
@@ -49,7 +49,7 @@ export async function undoImport(tx: Tx, scope: Scope, id: string, who: string):
       and(
         eq(intakeRows.clientId, scope.clientId),
         eq(intakeRows.intakeId, id),
-        inArray(intakeRows.state, ["changed", "mended"]),
+        inArray(intakeRows.state, ["changed", "fixed"]),
       ),
     )
     .orderBy(desc(intakeRows.row));

@@ -1,6 +1,6 @@
 import { gunzipSync } from "node:zlib";
 import { archive, sheetRows, workbookOf } from "../../../tests/support/archive";
-import { MOST_BYTES, type ReadList, readListBytes, toCsv, Unreadable } from "./files";
+import { MOST_BYTES, type ReadyList, readListBytes, toCsv, Unreadable } from "./files";
 import { closeReader, readListApart } from "./reader";
 
 /**
@@ -10,7 +10,7 @@ import { closeReader, readListApart } from "./reader";
 
 const HEADER = ["Name", "Email", "Mobile"];
 const person = (name: string) => [name, `${name.toLowerCase()}@post.example`, "07700 900123"];
-const read = async (bytes: Uint8Array) => JSON.parse(gunzipSync(await readListApart(bytes)).toString()) as ReadList;
+const read = async (bytes: Uint8Array) => JSON.parse(gunzipSync(await readListApart(bytes)).toString()) as ReadyList;
 
 afterAll(closeReader);
 

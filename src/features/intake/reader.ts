@@ -24,7 +24,7 @@ let current: Job | null = null;
 let child: ChildProcess | null = null;
 let timer: NodeJS.Timeout | undefined;
 
-/** The list as compressed JSON of `ReadList`. Throws `Unreadable`. */
+/** The list as compressed JSON of `ReadyList`. Throws `Unreadable`. */
 export function readListApart(bytes: Uint8Array): Promise<Uint8Array> {
   return new Promise((done, fail) => {
     waiting.push({ bytes, done, fail });

@@ -128,7 +128,7 @@ export async function saveNamedView(
   });
   await withClient(access, (tx) => saveView(tx, access, access.user.name, name, wanted));
   revalidatePath(`/c/${slug}/people`);
-  return { ok: true, message: "Kept as a view." };
+  return { ok: true, message: "Saved as a view." };
 }
 
 /** Forgets a named view. */
@@ -196,11 +196,11 @@ const group = z.array(z.uuid()).min(2).max(20);
 /** Remembers that these are not one person, or not one household. */
 export async function dismissMatchOf(
   slug: string,
-  kind: "twins" | "household",
+  kind: "duplicates" | "household",
   ids: string[],
 ): Promise<Exclude<ActionResult, null>> {
   const access = await requireAccess(slug, "edit people");
-  const wanted = z.object({ kind: z.enum(["twins", "household"]), ids: group }).safeParse({ kind, ids });
+  const wanted = z.object({ kind: z.enum(["duplicates", "household"]), ids: group }).safeParse({ kind, ids });
   if (!wanted.success) return { ok: false, message: "Choose who." };
   const now = await clockNow();
   const kept = await withClient(access, (tx) =>
@@ -208,7 +208,7 @@ export async function dismissMatchOf(
   );
   if (!kept) return { ok: false, message: "They are not all there any more." };
   revalidatePath(`/c/${slug}/people/duplicates`);
-  return { ok: true, message: kind === "twins" ? "Kept as two people." : "Kept as no household." };
+  return { ok: true, message: kind === "duplicates" ? "Kept as two people." : "Kept as no household." };
 }
 
 /** Makes these people one household. */

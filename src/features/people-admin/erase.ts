@@ -70,7 +70,7 @@ export async function erasePeople(
     .orderBy(people.id)
     .for("update");
   // Records that were made one with them are them.
-  const twins =
+  const merged =
     found.length > 0
       ? await tx
           .select()
@@ -85,7 +85,7 @@ export async function erasePeople(
             ),
           )
       : [];
-  const all = [...found, ...twins];
+  const all = [...found, ...merged];
   if (all.length === 0) return 0;
   const allIds = all.map(({ id }) => id);
   const list = sql`any(${sql.param(allIds)}::uuid[])`;

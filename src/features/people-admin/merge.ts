@@ -267,7 +267,7 @@ async function compared(tx: Tx, scope: Scope): Promise<Short[]> {
     .limit(COMPARED);
 }
 
-async function apartKeys(tx: Tx, scope: Scope, kind: "twins" | "household"): Promise<Set<string>> {
+async function apartKeys(tx: Tx, scope: Scope, kind: "duplicates" | "household"): Promise<Set<string>> {
   const rows = await tx
     .select({ key: dismissedMatches.key })
     .from(dismissedMatches)
@@ -287,7 +287,7 @@ function compare(
 
 /** What comparing all records with one another finds; null while the worker is still at it for the first time. */
 async function matchesOf(tx: Tx, scope: Scope): Promise<Matches | null> {
-  const [apart, apartHomes] = [await apartKeys(tx, scope, "twins"), await apartKeys(tx, scope, "household")];
+  const [apart, apartHomes] = [await apartKeys(tx, scope, "duplicates"), await apartKeys(tx, scope, "household")];
   const [beyond] = await tx
     .select({ id: people.id })
     .from(people)
@@ -311,7 +311,7 @@ async function matchesOf(tx: Tx, scope: Scope): Promise<Matches | null> {
 export async function findMatches(scope: Scope): Promise<void> {
   const { records, apart, apartHomes } = await withClient(scope, async (tx) => ({
     records: await compared(tx, scope),
-    apart: await apartKeys(tx, scope, "twins"),
+    apart: await apartKeys(tx, scope, "duplicates"),
     apartHomes: await apartKeys(tx, scope, "household"),
   }));
   const found = { ...compare(records, apart, apartHomes), foundAt: realTime() };
@@ -386,13 +386,13 @@ async function byIds(tx: Tx, scope: Scope, ids: string[]): Promise<Map<string, P
 export async function dismissMatch(
   tx: Tx,
   scope: Scope,
-  kind: "twins" | "household",
+  kind: "duplicates" | "household",
   ids: string[],
   who: string,
   now: number,
 ): Promise<boolean> {
   if ((await byIds(tx, scope, ids)).size < new Set(ids).size) return false;
-  const key = kind === "twins" ? pairKey(ids[0], ids[1]) : householdKey(ids);
+  const key = kind === "duplicates" ? pairKey(ids[0], ids[1]) : householdKey(ids);
   await tx
     .insert(dismissedMatches)
     .values({ clientId: scope.clientId, kind, key, by: who, at: now })

@@ -85,7 +85,7 @@ export async function editPerson(
     const kept = await changePerson(tx, access, access.user.name, id, change, now);
     if (!kept) return { ok: false, message: "This person is not there any more." };
     await stopUnwanted(tx, access, [id], now);
-    return { ok: true, message: "Kept." };
+    return { ok: true, message: "Saved." };
   }).catch(refused);
   if (result?.ok) revalidatePath(`/c/${slug}/people/${id}`);
   return result;

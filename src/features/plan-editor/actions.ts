@@ -78,10 +78,10 @@ export async function changePlan(
       ok: true,
       message:
         plan.state === "draft"
-          ? "Kept."
+          ? "Saved."
           : kept.draft
-            ? "Kept as a change that is not in force yet."
-            : "Kept: nothing differs from what is in force.",
+            ? "Saved as a change that is not in force yet."
+            : "Saved: nothing differs from what is in force.",
     };
   });
 }
@@ -143,7 +143,7 @@ export async function putChangesInForce(
     return { ok: false, message: "Choose who they apply to.", fields: { for: "Choose who they apply to." } };
   return withPlan(slug, planId, async ({ tx, access, plan, now }) => {
     if (!plan.draft) return { ok: false, message: "There is nothing to put in force." };
-    const stops = findingsOf(await loadSetting(tx), plan.draft).filter(({ level }) => level === "stops");
+    const stops = findingsOf(await loadSetting(tx), plan.draft).filter(({ level }) => level === "error");
     if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
     const done = await enforce(tx, access, access.user.name, {
       planId,
@@ -196,7 +196,7 @@ export async function switchPlan(
   return withPlan(slug, planId, async ({ tx, plan, now }) => {
     const who = access.user.name;
     if (state.data === "running") {
-      const stops = findingsOf(await loadSetting(tx), plan.rules).filter(({ level }) => level === "stops");
+      const stops = findingsOf(await loadSetting(tx), plan.rules).filter(({ level }) => level === "error");
       if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
       // A draft's rules become its first version in force the day it runs.
       if (
@@ -318,7 +318,7 @@ export async function changeClientRules(slug: string, _before: ActionResult, for
     await replanAll(tx, access, await loadSetting(tx), now);
   });
   revalidatePath(`/c/${slug}`, "layout");
-  return { ok: true, message: "Kept. Messages that have not left follow it." };
+  return { ok: true, message: "Saved. Messages that have not left follow it." };
 }
 
 /**
@@ -370,7 +370,7 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
       details: { before: client.sendHours, after: hours.data },
     });
     await replanAll(tx, access, await loadSetting(tx), now);
-    return { ok: true, message: "Kept. Messages that have not left follow it." };
+    return { ok: true, message: "Saved. Messages that have not left follow it." };
   });
   revalidatePath(`/c/${slug}`, "layout");
   return result;

@@ -91,7 +91,7 @@ export async function changeOutcome(
       await stopAsksOfVisits(tx, access, [visit.id], now);
     }
     if (visit.examineAt !== null && visit.examineAt <= now) await decideVisits(tx, access, [visit.id], now);
-    return { ok: true, message: "Kept." };
+    return { ok: true, message: "Saved." };
   });
   revalidatePath(`/c/${slug}`, "layout");
   return result;

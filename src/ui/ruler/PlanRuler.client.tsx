@@ -99,7 +99,7 @@ export function PlanRuler({
     if (describeDelay(before) === describeDelay(moved.delay)) return setMoved(null);
     setKeeping(true);
     const trouble = await keep(moved.step, moved.delay).catch(
-      () => "Nothing was kept: the connection is lost. Try again.",
+      () => "Nothing was saved: the connection is lost. Try again.",
     );
     setKeeping(false);
     setWrong(trouble);
@@ -136,7 +136,7 @@ export function PlanRuler({
             <b>{shown.steps[moved.step].name}</b>: wanted{" "}
             {sayWhen(cal.zone, addDelay(held.baseAt, moved.delay, cal.zone), anchorAt)}, leaves{" "}
             <b>{sayWhen(cal.zone, held.at, anchorAt)}</b>. {say(held)}{" "}
-            {keeping ? "Keeping ..." : "Enter keeps it, Escape takes it back."}
+            {keeping ? "Saving ..." : "Enter saves it, Escape takes it back."}
           </span>
         ) : wrong ? (
           <span className="text-vermilion-deep">{wrong}</span>

@@ -28,7 +28,7 @@ function KeyForm({ slug, scopes, onEnd }: { slug: string; scopes: readonly strin
   if (result?.ok) {
     return (
       <div className="space-y-4">
-        <p>Copy it now. It is shown this once and kept only as a hash.</p>
+        <p>Copy it now. It is shown this once and stored only as a hash.</p>
         <Copyable text={result.key} label="Key" />
         <button type="button" className="button" onClick={onEnd}>
           I have it

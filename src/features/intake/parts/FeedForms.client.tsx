@@ -185,7 +185,7 @@ export function FeedSetting({ slug, feed, branches, services }: Setting & { slug
             />
           </div>
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "Keeping ..." : "Keep"}
+            {pending ? "Saving ..." : "Save"}
           </button>
         </>
       )}

@@ -27,7 +27,7 @@ export function ImportForm({ slug }: { slug: string }) {
       setSent(null);
       setKey(crypto.randomUUID());
     };
-    request.onerror = () => fail("The connection was lost on the way. Nothing was kept; try again.");
+    request.onerror = () => fail("The connection was lost on the way. Nothing was saved; try again.");
     request.onload = () => {
       try {
         const answer = JSON.parse(request.responseText) as { list?: string; detail?: string };

@@ -14,7 +14,7 @@ const KIND_WORDS = { service: "service", branch: "branch", team: "team member", 
 /** How a list was read, and what it would lead to. */
 export function ListMargin({ view }: { view: ListView }) {
   const { intake } = view;
-  const isRead = intake.state === "ready" || intake.state === "kept";
+  const isRead = intake.state === "ready" || intake.state === "imported";
   return (
     <>
       {intake.found ? <HowRead view={view} /> : null}
@@ -103,7 +103,7 @@ function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView;
             {forecast.unknownNames.length > 8 ? ` and ${forecast.unknownNames.length - 8} more` : ""}.
           </p>
           <p>
-            Keep the list, then <Link href={`/c/${slug}/set-up/names`}>assign each once</Link>. Visits with an unknown
+            Import the list, then <Link href={`/c/${slug}/set-up/names`}>assign each once</Link>. Visits with an unknown
             service or branch wait until then.
           </p>
         </Note>

@@ -97,7 +97,7 @@ export function MappingForm({
             </>
           ) : null}
           <button type="submit" className="button mt-4" disabled={pending}>
-            {pending ? "Keeping ..." : "Keep this mapping"}
+            {pending ? "Saving ..." : "Save this mapping"}
           </button>
         </>
       )}

@@ -36,9 +36,9 @@ export function RulesForm({
         slug,
         id,
         list.map(({ key: _, ...rule }) => rule),
-      ).catch(() => ({ ok: false as const, message: "Nothing was kept: the connection is lost." }));
+      ).catch(() => ({ ok: false as const, message: "Nothing was saved: the connection is lost." }));
       setWrong(result.ok ? "" : result.message);
-      if (result.ok) toast(result.message ?? "Kept.");
+      if (result.ok) toast(result.message ?? "Saved.");
     });
   const select = "field w-auto py-1 font-semibold";
   return (
@@ -144,7 +144,7 @@ export function RulesForm({
           Add a sentence
         </button>
         <button type="button" className="button-main" disabled={pending} onClick={keep}>
-          {pending ? "Keeping ..." : "Keep these sentences"}
+          {pending ? "Saving ..." : "Save these sentences"}
         </button>
       </div>
       {wrong ? (

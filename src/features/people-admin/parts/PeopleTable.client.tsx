@@ -396,7 +396,7 @@ function Action({
         (): ActionResult => ({ ok: false, message: "Nothing was changed: the connection is lost. Try again." }),
       );
       if (result?.ok) {
-        toast(result.message ?? "Kept.");
+        toast(result.message ?? "Saved.");
         onEnd();
       } else setWrong(result?.message ?? "That did not work.");
     });

@@ -123,7 +123,7 @@ export function PersonForm({
                   <div className="mt-4">{field("postalAddress", "Postal address")}</div>
                 </details>
                 <button type="submit" className="button-main" disabled={pending}>
-                  {pending ? "Keeping ..." : "Keep"}
+                  {pending ? "Saving ..." : "Save"}
                 </button>
               </>
             );

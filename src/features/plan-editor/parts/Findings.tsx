@@ -33,9 +33,9 @@ export async function Findings({ access, planId, looks, stepHref }: Props) {
   return (
     <ul className="space-y-1.5">
       {findings.map((finding) => (
-        <li key={finding.says} className={finding.level === "stops" ? "text-vermilion-deep" : "text-ochre-deep"}>
-          <span aria-hidden="true">{finding.level === "stops" ? "✕ " : "! "}</span>
-          <span className="sr-only">{finding.level === "stops" ? "It cannot run: " : "Look at this: "}</span>
+        <li key={finding.says} className={finding.level === "error" ? "text-vermilion-deep" : "text-ochre-deep"}>
+          <span aria-hidden="true">{finding.level === "error" ? "✕ " : "! "}</span>
+          <span className="sr-only">{finding.level === "error" ? "It cannot run: " : "Look at this: "}</span>
           <a href={placeOf(finding, slug, stepHref)} className="!text-inherit">
             {finding.says}
           </a>

@@ -10,9 +10,9 @@ export function PlanList({ slug, items, mayChange }: { slug: string; items: Sort
   const keep = async (ids: string[]) => {
     const result = await setPlanOrder(slug, ids).catch(() => ({
       ok: false as const,
-      message: "The order was not kept: the connection is lost.",
+      message: "The order was not saved: the connection is lost.",
     }));
-    toast(result.message ?? "Kept.");
+    toast(result.message ?? "Saved.");
   };
   return (
     <Sortable label="Plans in the order in which they take visits" items={items} onOrder={keep} disabled={!mayChange} />

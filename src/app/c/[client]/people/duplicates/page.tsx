@@ -19,14 +19,14 @@ export default async function DuplicatesPage({ params }: Props) {
   const access = await requireAccess((await params).client, "edit people");
   const now = await clockNow();
   const { slug } = access.seat;
-  const { twins, merges } = await withClient(access, async (tx) => ({
-    twins: await findDuplicatesAndHouseholds(tx, access),
+  const { found, merges } = await withClient(access, async (tx) => ({
+    found: await findDuplicatesAndHouseholds(tx, access),
     merges: await recentMerges(tx, access),
   }));
-  const { homes } = twins;
-  const count = twins.pairs.length + twins.more;
+  const { homes } = found;
+  const count = found.pairs.length + found.more;
   const title =
-    twins.foundAt === null
+    found.foundAt === null
       ? "The records are being compared."
       : count === 0
         ? "No two records look like one person."
@@ -65,16 +65,16 @@ export default async function DuplicatesPage({ params }: Props) {
         </>
       }
     >
-      {twins.foundAt === null ? <LiveRefresh seconds={2} /> : null}
+      {found.foundAt === null ? <LiveRefresh seconds={2} /> : null}
       <h1 className="title">{title}</h1>
       <p className="lead">
-        {twins.foundAt === null
+        {found.foundAt === null
           ? "With so many people this takes a few seconds. The page shows them by itself."
           : "Likeliest first. Whatever you choose can be undone."}
       </p>
-      {twins.pairs.length === 0 ? null : (
+      {found.pairs.length === 0 ? null : (
         <ul className="mt-6 space-y-4">
-          {twins.pairs.map(({ like, a, b }) => (
+          {found.pairs.map(({ like, a, b }) => (
             <li key={`${a.id} ${b.id}`} className="sheet p-4">
               <p className="text-second mb-3">{capital(likenessWords(like.why))}.</p>
               <div className="mb-4 grid gap-4 sm:grid-cols-2">
@@ -92,7 +92,7 @@ export default async function DuplicatesPage({ params }: Props) {
           : `${capital(sayCount(homes.length, "household"))} to confirm.`}
       </h2>
       {homes.length === 0 ? (
-        twins.pairs.length === 0 ? (
+        found.pairs.length === 0 ? (
           <div className="mt-6">
             <Empty>
               Nobody shares a phone, a mailbox or an address with somebody else without being one household already.

@@ -42,7 +42,7 @@ export default async function ImportPage({ params }: Props) {
               </p>
             </Note>
           ))}
-          <Note title="Nothing is kept yet">
+          <Note title="Nothing is imported yet">
             <p>
               You see every column, every doubt and what would happen to each visit before anything is kept. A kept list
               can be taken back as long as nothing of it was sent.
@@ -76,14 +76,14 @@ export default async function ImportPage({ params }: Props) {
 }
 
 function words(list: Intake): string {
-  if (list.state === "kept" && list.counts)
+  if (list.state === "imported" && list.counts)
     return `${sayCount(list.counts.rows, "row")}: ${list.counts.new} new, ${list.counts.refused} not usable`;
   return {
     reading: "being read",
-    looking: "being looked at",
+    checking: "being looked at",
     ready: "waits for you",
-    keeping: "being kept",
-    kept: "kept",
+    importing: "being imported",
+    imported: "imported",
     undone: "taken back",
     failed: "could not be read",
   }[list.state];

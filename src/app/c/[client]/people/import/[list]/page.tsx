@@ -3,9 +3,9 @@ import { notFound } from "next/navigation";
 import { z } from "zod";
 import { capital, sayCount } from "@/core/time/say";
 import { type Intake, loadListView } from "@/features/intake";
-import { KeptList } from "@/features/intake/parts/KeptList";
+import { ImportedList } from "@/features/intake/parts/ImportedList";
 import { ListMargin } from "@/features/intake/parts/ListMargin";
-import { ReadList } from "@/features/intake/parts/ReadList";
+import { ReadyList } from "@/features/intake/parts/ReadyList";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { fileSentence } from "@/locales/intake";
 import { requireAccess } from "@/platform/access";
@@ -28,7 +28,7 @@ export default async function OneList({ params, searchParams }: Props) {
   const view = await loadListView(access, list, query.parse(await searchParams).after, await clockNow());
   if (!view) notFound();
   const { intake, slug } = view;
-  const isWorking = intake.state === "reading" || intake.state === "looking" || intake.state === "keeping";
+  const isWorking = intake.state === "reading" || intake.state === "checking" || intake.state === "importing";
   return (
     <>
       {isWorking ? <LiveRefresh seconds={1} /> : null}
@@ -42,8 +42,8 @@ export default async function OneList({ params, searchParams }: Props) {
         <h1 className="title">{titleOf(intake)}</h1>
         {isWorking ? <Progress intake={intake} /> : null}
         {intake.state === "failed" ? <Failed intake={intake} slug={slug} /> : null}
-        {intake.state === "ready" ? <ReadList view={view} /> : null}
-        {intake.state === "kept" ? <KeptList view={view} /> : null}
+        {intake.state === "ready" ? <ReadyList view={view} /> : null}
+        {intake.state === "imported" ? <ImportedList view={view} /> : null}
         {intake.state === "undone" ? (
           <p className="lead">Its visits and its new people are gone, and the people it changed are as they were.</p>
         ) : null}
@@ -53,21 +53,21 @@ export default async function OneList({ params, searchParams }: Props) {
 }
 
 function titleOf(intake: Intake): string {
-  const counts = intake.state === "kept" ? intake.counts : intake.forecast?.counts;
+  const counts = intake.state === "imported" ? intake.counts : intake.forecast?.counts;
   const rows = capital(sayCount(intake.total, "row"));
   switch (intake.state) {
     case "reading":
       return "The list is being read.";
-    case "looking":
+    case "checking":
       return `${rows}: looking through them.`;
-    case "keeping":
-      return "The list is being kept.";
+    case "importing":
+      return "The list is being imported.";
     case "failed":
       return "This could not be read.";
     case "undone":
       return "This list was taken back.";
-    case "kept":
-      return `${rows} kept${counts && counts.refused > 0 ? `, but ${counts.refused} could not be used` : ""}.`;
+    case "imported":
+      return `${rows} imported${counts && counts.refused > 0 ? `, but ${counts.refused} could not be used` : ""}.`;
     default:
       return counts
         ? `${rows}: ${counts.new.toLocaleString("en-GB")} new, ${(counts.changed + counts.unchanged).toLocaleString("en-GB")} known${counts.refused > 0 ? `, ${counts.refused.toLocaleString("en-GB")} not usable` : ""}.`
@@ -85,7 +85,7 @@ function Failed({ intake, slug }: { intake: Intake; slug: string }) {
           </Link>
         }
       >
-        {intake.error ? fileSentence(intake.error) : ""} Nothing of it was kept.
+        {intake.error ? fileSentence(intake.error) : ""} Nothing of it was imported.
       </Empty>
     </div>
   );
@@ -97,10 +97,10 @@ function Progress({ intake }: { intake: Intake }) {
       <progress
         className="accent-mulberry w-full max-w-[420px]"
         max={intake.total || undefined}
-        value={intake.state === "keeping" ? intake.done : undefined}
+        value={intake.state === "importing" ? intake.done : undefined}
       />
       <p className="text-second mt-1">
-        {intake.state === "keeping"
+        {intake.state === "importing"
           ? `${intake.done.toLocaleString("en-GB")} of ${intake.total.toLocaleString("en-GB")} rows. You can leave this page; it goes on.`
           : "This takes a few seconds for a long list."}
       </p>

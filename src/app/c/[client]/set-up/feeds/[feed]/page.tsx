@@ -139,7 +139,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
         {feed.kind === "end of day" ? (
           <div className="mt-5 space-y-3">
             <p className="lead">
-              Fetched once a day, kept, and asked about. What cannot be read without a question waits under People.
+              Fetched once a day, imported, and asked about. What cannot be read without a question waits under People.
             </p>
             <ConfirmButton action={fetchNow.bind(null, slug, id)}>Fetch it now</ConfirmButton>
             <p>

@@ -91,7 +91,9 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
           : (plan.draft ?? plan.rules);
     const rules = rulesOf(wanted.version);
     const stage = source && (await stageRehearsal(tx, access, setting, rules, source, now));
-    const lists = (await recentIntakes(tx, access, 15)).filter(({ state }) => state === "ready" || state === "kept");
+    const lists = (await recentIntakes(tx, access, 15)).filter(
+      ({ state }) => state === "ready" || state === "imported",
+    );
     return { setting, plan, versions, rules, against: wanted.against ? rulesOf(wanted.against) : null, stage, lists };
   });
   if (!seen) notFound();
@@ -166,7 +168,7 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
             clear: null,
             choices: seen.lists.map((list) => ({
               href: link({ list: list.id, day: null }),
-              words: `${list.name}${list.state === "ready" ? ", not kept yet" : ""}`,
+              words: `${list.name}${list.state === "ready" ? ", not imported yet" : ""}`,
               count: sayCount(list.total, "row"),
               isHere: list.id === wanted.list,
             })),
@@ -246,7 +248,7 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
           <Link href={`/c/${slug}/people/import`} className="underline">
             Bring a file
           </Link>
-          , and come back before you keep it: nothing of it is kept for a rehearsal.
+          , and come back before you import it: a rehearsal stores nothing.
           {wanted.list && !stage ? (
             <span className="text-vermilion-deep block">This list can’t be read any more. Choose another.</span>
           ) : null}

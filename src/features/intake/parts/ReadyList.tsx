@@ -3,12 +3,12 @@ import { sayMoment } from "@/core/time/say";
 import { forecastWords } from "@/locales/intake";
 import type { Forecast } from "@/schema/intake";
 import type { ListView } from "../listView";
-import { KeepList } from "./KeepList.client";
+import { ImportList } from "./ImportList.client";
 import { ListCounts } from "./ListCounts";
 import { ReadingForm } from "./ReadingForm.client";
 
 /** A list that was read and waits for a word: what would become of its rows, and how its columns are understood. */
-export function ReadList({ view }: { view: ListView }) {
+export function ReadyList({ view }: { view: ListView }) {
   const { intake, slug, zone, now, setting, mayAsk } = view;
   if (!intake.found || !intake.choice) return null;
   const named = ({ id, name }: { id: string; name: string }) => ({ id, name });
@@ -21,7 +21,7 @@ export function ReadList({ view }: { view: ListView }) {
       )}
       {intake.forecast ? (
         <div className="my-5">
-          <KeepList
+          <ImportList
             slug={slug}
             id={intake.id}
             asked={intake.forecast.asked}

@@ -6,11 +6,11 @@ import { undoList } from "../actions";
 import type { NotedRow } from "../listImport";
 import type { Intake } from "../listState";
 import { type ListView, ROWS_PER_PAGE } from "../listView";
-import { ListRow } from "./KeepList.client";
+import { ListRow } from "./ImportList.client";
 import { ListCounts } from "./ListCounts";
 
 /** A list that came in: what became of its rows, those that could not be used, and the way to take it all back. */
-export function KeptList({ view }: { view: ListView }) {
+export function ImportedList({ view }: { view: ListView }) {
   const { intake, slug } = view;
   if (!intake.counts) return null;
   return (
@@ -70,7 +70,7 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
 function Doubtful({ slug, rows, total }: { slug: string; rows: NotedRow[]; total: number }) {
   return (
     <section>
-      <h2 className="font-title mt-9 mb-1 text-[19px] font-semibold">Kept, with something to look at</h2>
+      <h2 className="font-title mt-9 mb-1 text-[19px] font-semibold">Imported, with something to look at</h2>
       <ul className="divide-rule border-rule divide-y border-y">
         {rows.map((row) => (
           <li key={row.row} className="py-2.5">

@@ -1,9 +1,9 @@
 "use client";
 import { ActionForm } from "@/ui/ActionForm.client";
-import { fixListRow, keepList } from "../actions";
+import { fixListRow, importList } from "../actions";
 
 /** The two ways to keep a list. */
-export function KeepList({
+export function ImportList({
   slug,
   id,
   asked,
@@ -17,20 +17,20 @@ export function KeepList({
   canAsk: boolean;
 }) {
   return (
-    <ActionForm action={keepList.bind(null, slug, id)} className="flex flex-wrap items-center gap-3">
+    <ActionForm action={importList.bind(null, slug, id)} className="flex flex-wrap items-center gap-3">
       {({ pending }) => (
         <>
           {canAsk ? (
             <button type="submit" name="asks" value="yes" className="button-main" disabled={pending}>
               {pending
-                ? "Keeping ..."
+                ? "Importing ..."
                 : asked > 0
-                  ? `Keep them and ask ${asked.toLocaleString("en-GB")}`
-                  : "Keep them and let plans look"}
+                  ? `Import and ask ${asked.toLocaleString("en-GB")}`
+                  : "Import, and let plans decide"}
             </button>
           ) : null}
           <button type="submit" name="asks" value="no" className={canAsk ? "button" : "button-main"} disabled={pending}>
-            Keep {people === 1 ? "the person" : "the people"} only
+            Import {people === 1 ? "the person" : "the people"} only
           </button>
         </>
       )}
