@@ -197,7 +197,7 @@ async function fill(): Promise<void> {
   const list = { ...own(), at, source: "file", brought_by: "Maud" };
   const asked = (what: string) => ({ row: 1, name: "x", what, endsAt: 0 });
   await add("intakes", { ...list, state: "failed", name: "a", error: "There are no rows in it." });
-  const kept = "Nobody kept it within 30 days, so its contents were removed.";
+  const kept = "Nobody imported it within 30 days, so its contents were removed.";
   await add("intakes", { ...list, id: newId(), state: "failed", name: "c", error: kept });
   await add("intakes", {
     ...{ ...list, id: newId(), state: "ready", name: "b" },
@@ -284,7 +284,7 @@ test("what came in and what was wrong with it", async () => {
     (await read(FILE_PROBLEM, "select error as it from intakes where error is not null order by name")).map(
       fileSentence,
     ),
-  ).toEqual(["There are no rows in it.", "Nobody kept it within 30 days, so its contents were removed."]);
+  ).toEqual(["There are no rows in it.", "Nobody imported it within 30 days, so its contents were removed."]);
   const verdicts = "select v -> 'what' as it from intakes, jsonb_array_elements(forecast -> 'visits') v";
   expect((await read(FORECAST_VERDICT, verdicts)).map(({ code }) => code)).toEqual([
     "asked",
