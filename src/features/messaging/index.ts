@@ -1,4 +1,5 @@
-export { type Claim, claimDue, deliver } from "./deliver";
+export { type Claim, claimDue } from "./claims";
+export { deliver } from "./deliver";
 export { countLog, LOG_PAGE, LOG_STATES, type LogState, readLog } from "./log";
 export { handleOpenPicture } from "./openPicture";
 export { optOutByLink, optOutOf } from "./optOut";

@@ -23,7 +23,7 @@ export function MovablePlan({
   current: number;
   hrefs: string[];
 }) {
-  const keep = async (step: number, delay: Delay) => {
+  const save = async (step: number, delay: Delay) => {
     const form = new FormData();
     form.set("part", "delay");
     form.set("step", String(step));
@@ -31,9 +31,9 @@ export function MovablePlan({
     form.set("unit", delay.unit);
     if (delay.at !== null && delay.at !== undefined) form.set("at", clockTime(delay.at));
     const result = await changePlan(plan.slug, plan.planId, plan.revision, null, form);
-    return result?.ok ? null : (result?.message ?? "It was not kept.");
+    return result?.ok ? null : (result?.message ?? "It was not saved.");
   };
-  return <PlanRuler {...ruler} keep={plan.mayChange ? keep : null} />;
+  return <PlanRuler {...ruler} save={plan.mayChange ? save : null} />;
 }
 
 type State = "draft" | "running" | "paused" | "archived";

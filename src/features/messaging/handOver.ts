@@ -1,0 +1,66 @@
+import { emailPage } from "@/core/words/emailPage";
+import type { AskContext } from "@/features/asks";
+import { answerLink, optOutLink } from "@/platform/customerLinks";
+import { environment } from "@/platform/environment";
+import { type Handed, handOverMail } from "@/platform/mail";
+import { tagFor } from "@/platform/secrets";
+import { handOverText } from "@/platform/texts";
+import type { Message } from "./claims";
+
+/** What the gateway is called with. Kept in the row before the call, so that a repeat says the very same. */
+export type Outgoing = {
+  message: Message /** Its ask as it stood when it was prepared; null for a letter from a person. */;
+  context: AskContext | null;
+  fromName: string;
+  senderEmail: string;
+  business: string;
+  colour: string;
+  postalAddress: string;
+  textNumber: string;
+};
+
+export async function handOverAll(outgoing: Outgoing[]): Promise<Handed[]> {
+  const results: Handed[] = new Array(outgoing.length);
+  let next = 0;
+  const lane = async () => {
+    while (next < outgoing.length) {
+      const index = next++;
+      results[index] = await handOver(outgoing[index]);
+    }
+  };
+  await Promise.all(Array.from({ length: Math.min(environment().SEND_CONCURRENCY, outgoing.length) }, lane));
+  return results;
+}
+
+function handOver({ message, context, ...from }: Outgoing): Promise<Handed> {
+  const address = message.address ?? "";
+  if (message.channel === "text")
+    return handOverText({ id: message.id, from: from.textNumber, to: address, body: message.body ?? "" });
+  const { APP_URL } = environment();
+  const ask = context?.ask;
+  const optOut = ask ? optOutLink(ask.token) : null;
+  const { text, html } = emailPage(message.body ?? "", {
+    business: from.business,
+    colour: from.colour,
+    postalAddress: from.postalAddress,
+    link: ask && message.step !== null ? answerLink(ask.token, message.step) : null,
+    optOut,
+    picture: ask ? `${APP_URL}/o/${message.id}.gif` : null,
+  });
+  return handOverMail({
+    id: message.id,
+    from: { name: from.fromName, address: from.senderEmail },
+    to: address,
+    replyTo: replyAddress(from.senderEmail, message.id),
+    subject: message.subject ?? from.business,
+    text,
+    html,
+    unsubscribe: optOut ?? undefined,
+  });
+}
+
+/** Where a customer's reply to a message goes: the sender's address with the message's id and a tag that proves it. */
+export function replyAddress(sender: string, messageId: string): string {
+  const at = sender.lastIndexOf("@");
+  return `${sender.slice(0, at)}+${messageId}.${tagFor("reply", messageId)}${sender.slice(at)}`.toLowerCase();
+}

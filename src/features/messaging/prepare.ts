@@ -1,0 +1,182 @@
+import { and, eq, inArray } from "drizzle-orm";
+import { legsOf } from "@/core/plans/legs";
+import { wordingFor } from "@/core/plans/trial";
+import { nextMonth } from "@/core/time/zone";
+import { plainName } from "@/core/web/address";
+import { composeAsk } from "@/core/words/compose";
+import {
+  type AskContext,
+  isUnwanted,
+  loadContexts,
+  nextOf,
+  noticeAllowanceUsedUp,
+  planNext,
+  type Retry,
+  scheduledOf,
+  setAllowanceFrom,
+  stopAsks,
+  wordingFacts,
+  writtenTo,
+} from "@/features/asks";
+import { loadSetting, type Setting, StoredQuota } from "@/features/clients";
+import { now as clockNow } from "@/platform/clock";
+import { answerLink } from "@/platform/customerLinks";
+import { anyOf, type Scope, type Tx } from "@/platform/database";
+import { messages } from "@/schema/messages";
+import { type Claim, holdClaims, type Message } from "./claims";
+import type { Outgoing } from "./handOver";
+import { type Change, writeChanges } from "./messageChanges";
+
+/**
+ * Fills in the claimed messages that leave now and notes that they are being sent; moves, holds or stops the others.
+ * Gives those to hand over, each as it stands in its row.
+ */
+export async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ outgoing: Outgoing[]; setting: Setting }> {
+  const now = await clockNow();
+  const setting = await loadSetting(tx);
+  const { rows, byAsk } = await lockClaimed(tx, scope, claim, setting, now);
+  const quota = await StoredQuota.load(tx, scope, setting, now);
+  const changes: Change[] = [];
+  const outgoing: Outgoing[] = [];
+  const moved: AskContext[] = [];
+  const retries = new Map<string, Retry>();
+  const usedUp = new Map<AskContext, Message["channel"]>();
+  for (const message of rows) {
+    const context = (message.askId && byAsk.get(message.askId)) || null;
+    const turn = turnOf(message, context, setting, quota, now);
+    if (turn.kind === "leave") {
+      const { filled } = turn;
+      const ready: Message = { ...message, ...filled, state: "sending", attempts: message.attempts + 1 };
+      changes.push({ ...filled, id: message.id, state: "sending", attempts: ready.attempts });
+      if (message.attempts === 0) quota.count(ready.channel, now, partsOf(ready));
+      outgoing.push(outgoingOf(ready, context, setting, now));
+    } else if (turn.kind === "stop") {
+      changes.push({ id: message.id, state: "stopped", reason: { code: "not repeated" } });
+    } else if (context) {
+      moved.push(context);
+      if (turn.kind === "wait") retries.set(context.ask.id, { at: turn.until, ceiling: true });
+      if (turn.kind === "used up") {
+        context.ask = { ...context.ask, allowanceFrom: nextMonth(setting.client.zone, now) };
+        usedUp.set(context, turn.channel);
+      }
+    }
+  }
+  await writeChanges(tx, changes);
+  await quota.keep(tx, scope);
+  for (const { ask } of usedUp.keys()) await setAllowanceFrom(tx, scope, ask.id, ask.allowanceFrom);
+  for (const channel of new Set(usedUp.values())) await noticeAllowanceUsedUp(tx, scope, setting, channel, now);
+  await planNext(tx, scope, setting, moved, now, { retries });
+  return { outgoing, setting };
+}
+
+/**
+ * The messages that are still this claim's, in the order in which they may leave, with their asks. Asks of people who
+ * are not to be asked any more are stopped.
+ */
+async function lockClaimed(tx: Tx, scope: Scope, claim: Claim, setting: Setting, now: number) {
+  const mine = and(
+    eq(messages.clientId, scope.clientId),
+    anyOf(messages.id, claim.messageIds),
+    eq(messages.claimId, claim.claimId),
+    inArray(messages.state, ["planned", "sending"]),
+  );
+  const askIds = await tx.selectDistinct({ id: messages.askId }).from(messages).where(mine);
+  // Locked in the order asks, then messages, as everything that stops an ask does: a stop comes wholly before or after.
+  const contexts = await loadContexts(
+    tx,
+    scope,
+    askIds.flatMap(({ id }) => id ?? []),
+    true,
+  );
+  const unwanted = contexts.filter((context) => isUnwanted(context, setting, now)).map(({ ask }) => ask.id);
+  await stopAsks(tx, scope, unwanted, "not to be asked", now);
+  for (const context of contexts)
+    if (unwanted.includes(context.ask.id))
+      context.ask = { ...context.ask, stop: context.ask.stop ?? "not to be asked" };
+  const rows = await tx.select().from(messages).where(mine).orderBy(messages.id).for("update");
+  // The batch may have waited for its turn: its time begins now.
+  await holdClaims(tx, scope, rows);
+  // A ceiling lets those leave first that go first, then those that have waited longest.
+  rows.sort(
+    (a, b) =>
+      Number(b.goesFirst) - Number(a.goesFirst) ||
+      (a.dueAt ?? 0) - (b.dueAt ?? 0) ||
+      ((a.personId ?? "") < (b.personId ?? "") ? -1 : 1),
+  );
+  return { rows, byAsk: new Map(contexts.map((context) => [context.ask.id, context])) };
+}
+
+/** What becomes of one claimed message now: it leaves, filled in so; or its ask says something else by now. */
+type Turn =
+  | { kind: "leave"; filled: Partial<Message> }
+  | { kind: "stop" }
+  | { kind: "plan anew" }
+  | { kind: "wait"; until: number }
+  | { kind: "used up"; channel: Message["channel"] };
+
+function turnOf(message: Message, context: AskContext | null, setting: Setting, quota: StoredQuota, now: number): Turn {
+  if (!context) return { kind: "leave", filled: {} };
+  // It was handed over before, by a worker that was killed: the very same once more.
+  if (message.state === "sending")
+    return context.ask.stop || context.ask.ended ? { kind: "stop" } : { kind: "leave", filled: {} };
+  const filled = readyToLeave(context, setting, message, now);
+  if (!filled?.channel) return { kind: "plan anew" };
+  const permit = (free: number) => {
+    const then = nextOf(context, setting, now, { ceilingAt: free });
+    return then.kind === "send" ? then.at : null;
+  };
+  const slot = quota.slot(filled.channel, now, message.hold === "ceiling" ? message.dueAt : null, permit);
+  if (slot > now) return { kind: "wait", until: slot };
+  if (message.attempts === 0 && !quota.affords(filled.channel, now, partsOf(filled)))
+    return { kind: "used up", channel: filled.channel };
+  return { kind: "leave", filled };
+}
+
+/** What a message costs of the allowance: the parts of a text, one for an email. */
+const partsOf = ({ channel, parts }: Partial<Message>) => (channel === "text" ? (parts ?? 1) : 1);
+
+function outgoingOf(message: Message, context: AskContext | null, setting: Setting, now: number): Outgoing {
+  const { client } = setting;
+  return {
+    message,
+    context,
+    fromName: senderName(context, setting, message, now),
+    senderEmail: client.senderEmail,
+    business: client.name,
+    colour: client.colour,
+    postalAddress: client.postalAddress,
+    textNumber: client.textNumber,
+  };
+}
+
+/** The message filled in, when its ask still says that it leaves now; else null. */
+function readyToLeave(context: AskContext, setting: Setting, message: Message, now: number): Partial<Message> | null {
+  const { ask, plan, person } = context;
+  const next = nextOf(context, setting, now);
+  if (next.kind !== "send" || next.leg !== message.step || message.planVersion !== ask.planVersion || next.at > now)
+    return null;
+  const to = writtenTo(context, setting, now);
+  const step = plan.rules.steps[next.step];
+  const wording = wordingFor(step, plan.id, person.id);
+  const words = composeAsk(wording, next.channel, wordingFacts(context, setting, now), answerLink(ask.token, next.leg));
+  return {
+    channel: next.channel,
+    address: next.channel === "email" ? to.email : to.phone,
+    subject: words.subject,
+    body: words.body,
+    parts: words.parts,
+    stepName: step.name,
+    wording: step.others.length > 0 ? wording.key : null,
+    reason: scheduledOf(context, setting, next, now),
+  };
+}
+
+/** Whose name an email comes from: the business, or one of its team where the step says so. */
+function senderName(context: AskContext | null, setting: Setting, message: Message, now: number): string {
+  const leg = context && message.step !== null ? legsOf(context.plan.rules)[message.step] : null;
+  const name =
+    context && leg && context.plan.rules.steps[leg.step].from === "team member"
+      ? plainName(wordingFacts(context, setting, now).teamMember)
+      : null;
+  return name ? `${name}, ${setting.client.name}` : setting.client.name;
+}
