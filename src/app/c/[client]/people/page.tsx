@@ -133,7 +133,7 @@ export default async function People({ params, searchParams }: Props) {
       : []),
     ".",
   ];
-  const mayKeep = may(role, "edit people");
+  const mayEdit = may(role, "edit people");
   return (
     <Page
       margin={
@@ -182,7 +182,7 @@ export default async function People({ params, searchParams }: Props) {
               Import a list
             </Link>
           ) : null}
-          {mayKeep ? <PersonForm slug={slug} tags={setting.tags.map(({ name }) => name)} /> : null}
+          {mayEdit ? <PersonForm slug={slug} tags={setting.tags.map(({ name }) => name)} /> : null}
         </div>
       </div>
       {views.length > 0 ? (
@@ -210,8 +210,8 @@ export default async function People({ params, searchParams }: Props) {
             <Link href={base} className="words-link">
               Show everybody
             </Link>
-            {mayKeep ? <KeepView action={saveNamedView.bind(null, slug, query)} /> : null}
-            {mayKeep && views.some((view) => view.query === query) ? (
+            {mayEdit ? <KeepView action={saveNamedView.bind(null, slug, query)} /> : null}
+            {mayEdit && views.some((view) => view.query === query) ? (
               <form action={deleteNamedView.bind(null, slug, views.find((view) => view.query === query)?.id ?? "")}>
                 <button type="submit" className="button-quiet">
                   Delete this view
@@ -250,8 +250,8 @@ export default async function People({ params, searchParams }: Props) {
           hasMore={found.length > PEOPLE_PAGE || after !== null}
           may={{
             ask: may(role, "ask"),
-            keep: mayKeep,
-            takeOut: may(role, "export people"),
+            edit: mayEdit,
+            export: may(role, "export people"),
             erase: may(role, "erase people"),
           }}
         />
