@@ -80,3 +80,6 @@ export async function countConcerns(tx: Tx, scope: Scope) {
     .where(and(own, inArray(concerns.state, ["new", "taken"])));
   return { ...all, ...open };
 }
+
+/** One row of `listConcerns`. */
+export type ListedConcern = Awaited<ReturnType<typeof listConcerns>>[number];

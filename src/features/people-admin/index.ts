@@ -16,5 +16,6 @@ export {
   recentMerges,
   undoMerge,
 } from "./merge";
+export { loadPersonView, type PersonView } from "./personView";
 
 export { selectedIds, selection } from "./selection";

@@ -68,3 +68,6 @@ export async function countReviews(tx: Tx, scope: Scope, since: number) {
     .where(and(own, gte(reviews.writtenAt, since)));
   return { ...all, ...waits, ...lately };
 }
+
+/** One row of `listReviews`. */
+export type ListedReview = Awaited<ReturnType<typeof listReviews>>[number];

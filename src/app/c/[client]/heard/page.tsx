@@ -1,22 +1,20 @@
 import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/roles";
-import { sayRating } from "@/core/reviews/rating";
-import { capital, sayAgo, sayCount, sayCounted, sayWhen } from "@/core/time/say";
+import { capital, sayCount, sayCounted } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
-import { loadSetting } from "@/features/clients";
+import { loadSetting, type Setting } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
+import { ConcernCard } from "@/features/concerns/parts/ConcernCard";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
-import { nameOrUnknown } from "@/features/people";
 import { countReviews, listReviews, REVIEWS_PAGE } from "@/features/reviews";
-import { ReplyForm } from "@/features/reviews/parts/ReplyForm.client";
+import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
 import { siteProblemWords } from "@/locales/operations";
-import { requireAccess } from "@/platform/access";
+import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
-import { Bars } from "@/ui/Bars";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Note, Page } from "@/ui/Page";
@@ -52,23 +50,9 @@ export default async function Heard({ params, searchParams }: Props) {
   });
   const now = await clockNow();
   const { slug, zone, role } = access.seat;
-  const seen = await withClient(access, async (tx) => ({
-    setting: await loadSetting(tx),
-    concerns: wanted.show === "reviews" ? [] : await listConcerns(tx, access, wanted.show === "waiting"),
-    reviews:
-      wanted.show === "concerns"
-        ? []
-        : await listReviews(tx, access, {
-            waiting: wanted.show === "waiting",
-            site: wanted.site,
-            branchId: wanted.branch,
-            before: wanted.before,
-          }),
-    counts: await countReviews(tx, access, now - 30 * DAY),
-    notes: await countConcerns(tx, access),
-  }));
+  const seen = await loadHeard(access, wanted, now);
   const waitingNotes = seen.concerns.filter(({ concern }) => concern.state !== "closed");
-  const waiting = seen.notes.waiting + seen.counts.waiting;
+  const { waiting } = seen;
   const mayReply = may(role, "reply in public");
   const link = (change: Partial<Record<"show" | "site" | "branch" | "before", string | null>>) => {
     const to = new URLSearchParams();
@@ -87,27 +71,7 @@ export default async function Heard({ params, searchParams }: Props) {
       {count === undefined ? null : <span className="opacity-75">{count.toLocaleString("en-GB")}</span>}
     </Link>
   );
-  const part = (name: "branch" | "site", label: string, any: string, choices: { value: string; words: string }[]) =>
-    filterPart({ label, any, value: wanted[name], choices, href: (value) => link({ [name]: value, before: null }) });
-  const { branches, listings } = seen.setting;
-  const sites = [...new Set(listings.map(({ site }) => site))];
-  const read = [...new Set(listings.filter(({ connector }) => connector !== null).map(({ site }) => site))];
-  const linkOnly = sites.filter((site) => !read.includes(site));
-  const filters: (string | FilterPart)[] = [
-    ...(branches.length > 1 ? ["From ", part("branch", "Branch", "all branches", namedChoices(branches))] : []),
-    ...(sites.length > 1
-      ? [
-          branches.length > 1 ? ", on " : "On ",
-          part(
-            "site",
-            "Site",
-            "all sites",
-            sites.map((site) => ({ value: site, words: site })),
-          ),
-        ]
-      : []),
-    ...(branches.length > 1 || sites.length > 1 ? ["."] : []),
-  ];
+  const filters = filtersOf(seen.setting, wanted, link);
   const shownConcerns =
     wanted.show === "waiting"
       ? waitingNotes.filter(({ concern }) => !wanted.branch || concern.branchId === wanted.branch)
@@ -116,60 +80,9 @@ export default async function Heard({ params, searchParams }: Props) {
   const later = wanted.show === "waiting" ? waiting - shownReviews.length - waitingNotes.length : 0;
   const last = shownReviews.at(-1)?.review;
   return (
-    <Page
-      margin={
-        <>
-          <Note title="Replies">
-            <p>
-              {seen.counts.lately === 0 ? (
-                "No review in the last 30 days."
-              ) : (
-                <>
-                  <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the last 30 days’{" "}
-                  {seen.counts.lately} reviews are answered
-                  {seen.counts.medianHours === null ? (
-                    "."
-                  ) : (
-                    <>
-                      , half of them within <b>{Math.max(1, Math.round(seen.counts.medianHours))} hours</b>.
-                    </>
-                  )}
-                </>
-              )}
-            </p>
-          </Note>
-          <Note title="Private notes">
-            <p>
-              <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. An unhappy customer who hears
-              back within a day often comes again.
-            </p>
-          </Note>
-          <Note title="Where it comes from">
-            <p>
-              {read.length === 0
-                ? "No site is read yet."
-                : `Reviews on ${LIST.format(read)} are read every minute; edited and deleted ones are noticed and kept.`}
-              {linkOnly.length === 0
-                ? ""
-                : ` ${LIST.format(linkOnly)} ${linkOnly.length === 1 ? "is" : "are"} only linked to: nothing can be read there.`}
-              {seen.setting.listings.flatMap(({ site, collectError }) =>
-                collectError ? [` ${site} cannot be read: ${siteProblemWords(collectError)}.`] : [],
-              )}
-            </p>
-          </Note>
-        </>
-      }
-    >
+    <Page margin={<HeardMargin seen={seen} />}>
       <LiveRefresh seconds={20} />
-      <h1 className="title">
-        {wanted.show === "waiting"
-          ? waiting === 0
-            ? "Nobody is waiting for a reply."
-            : `${sayCount(waiting, "is", "are").replace(/^./, (c) => c.toUpperCase())} waiting for a reply, the unhappiest first.`
-          : wanted.show === "concerns"
-            ? `${sayCounted(seen.notes.all)} private notes, ${seen.notes.open} of them open.`
-            : `${seen.counts.all.toLocaleString("en-GB")} public reviews.`}
-      </h1>
+      <h1 className="title">{titleOf(wanted.show, seen)}</h1>
       <nav aria-label="What is shown" className="mt-4 mb-4 flex flex-wrap gap-2">
         {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
         {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
@@ -192,108 +105,19 @@ export default async function Heard({ params, searchParams }: Props) {
         </Empty>
       ) : null}
       <div className="space-y-4">
-        {shownConcerns.map(({ concern, person, about, service, branch, member }) => (
-          <article key={concern.id} className={`sheet p-5 ${concern.state === "new" ? "!border-vermilion" : ""}`}>
-            <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
-              {concern.rating ? <Bars rating={concern.rating} /> : null}
-              <b className="text-ink text-[15px]">{nameOrUnknown(person)}</b>
-              <span>
-                privately · {about ? `${about}, ` : ""}
-                {service.toLowerCase()} at {branch}
-                {member ? ` with ${member}` : ""} · {sayAgo(concern.openedAt, now)}
-              </span>
-              {concern.state === "closed" ? (
-                <span className="tag border-rule border">closed: {concern.outcome}</span>
-              ) : concern.answeredAt ? (
-                <span className="tag bg-leaf-tint text-leaf">answered, still open</span>
-              ) : (
-                <span className="tag bg-vermilion-tint text-vermilion-deep">
-                  {concern.answerBy < now ? "overdue since" : "answer by"} {sayWhen(zone, concern.answerBy, now)}
-                </span>
-              )}
-            </p>
-            <p className="said mt-1.5">“{concern.words}”</p>
-            <p className="mt-3 flex flex-wrap items-center gap-3">
-              <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="button">
-                {concern.state === "closed" ? "Read" : "Read and reply"}
-              </Link>
-              <span className="text-second text-[14px]">
-                {concern.takenBy ? `${concern.takenBy} has taken it.` : "Nobody has taken it."}
-              </span>
-            </p>
-          </article>
+        {shownConcerns.map((it) => (
+          <ConcernCard key={it.concern.id} it={it} slug={slug} zone={zone} now={now} />
         ))}
-        {shownReviews.map(({ review, site, url, takesReplies, branch }) => (
-          <article
-            key={review.id}
-            id={`review-${review.id}`}
-            className={`sheet scroll-mt-24 p-5 ${wanted.open === review.id ? "!border-mulberry" : ""}`}
-          >
-            <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
-              <Bars rating={review.rating} words={sayRating(review.ownRating, review.scale)} />
-              <b className="text-ink text-[15px]">{review.author}</b>
-              <span>
-                on{" "}
-                <a href={url} target="_blank" rel="noopener">
-                  {site}
-                </a>{" "}
-                · {branch} · {sayAgo(review.writtenAt, now)}
-              </span>
-              {review.editedAt ? (
-                <span className="tag bg-ochre-tint text-ochre-deep">changed {sayAgo(review.editedAt, now)}</span>
-              ) : null}
-              {review.deletedAt ? (
-                <span className="tag bg-vermilion-tint text-vermilion-deep">
-                  taken down {sayAgo(review.deletedAt, now)}
-                </span>
-              ) : null}
-            </p>
-            <p className="said mt-1.5">
-              {review.words ? (
-                `“${review.words}”`
-              ) : (
-                <span className="text-second font-sans text-[15px]">No words, only the rating.</span>
-              )}
-            </p>
-            {review.replyState === "posted" ? (
-              <div className="border-edge mt-3 border-l-[3px] pl-4">
-                <p className="whitespace-pre-wrap">{review.reply}</p>
-                <p className="text-second text-[14px]">
-                  Replied{review.replyBy ? ` by ${review.replyBy}` : ""}{" "}
-                  {review.repliedAt ? sayAgo(review.repliedAt, now) : ""}
-                </p>
-                {mayReply && wanted.open === review.id ? (
-                  <ReplyForm slug={slug} reviewId={review.id} site={site} words={review.reply ?? ""} again />
-                ) : mayReply ? (
-                  <Link
-                    href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`}
-                    className="button-quiet -ml-2"
-                  >
-                    Change the reply
-                  </Link>
-                ) : null}
-              </div>
-            ) : null}
-            {review.replyState === "failed" ? (
-              <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">
-                {capital(siteProblemWords(review.replyError ?? { code: "not reached" }))}. Your words are kept below.
-              </p>
-            ) : null}
-            {mayReply && takesReplies && review.replyState !== "posted" && !review.deletedAt ? (
-              wanted.open === review.id || wanted.show === "waiting" ? (
-                <details className="mt-3" open={wanted.open === review.id || review.replyState === "failed"}>
-                  <summary className="button">Reply</summary>
-                  <ReplyForm slug={slug} reviewId={review.id} site={site} words={review.reply ?? ""} again={false} />
-                </details>
-              ) : (
-                <p className="mt-3">
-                  <Link href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`} className="button">
-                    Reply
-                  </Link>
-                </p>
-              )
-            ) : null}
-          </article>
+        {shownReviews.map((it) => (
+          <ReviewCard
+            key={it.review.id}
+            it={it}
+            slug={slug}
+            now={now}
+            mayReply={mayReply}
+            isOpen={wanted.open === it.review.id}
+            isWaiting={wanted.show === "waiting"}
+          />
         ))}
       </div>
       {later > 0 ? (
@@ -310,5 +134,103 @@ export default async function Heard({ params, searchParams }: Props) {
         </p>
       ) : null}
     </Page>
+  );
+}
+
+type Wanted = z.output<typeof query>;
+type Seen = Awaited<ReturnType<typeof loadHeard>>;
+
+async function loadHeard(access: Access, { show, site, branch, before }: Wanted, now: number) {
+  const seen = await withClient(access, async (tx) => ({
+    setting: await loadSetting(tx),
+    concerns: show === "reviews" ? [] : await listConcerns(tx, access, show === "waiting"),
+    reviews:
+      show === "concerns"
+        ? []
+        : await listReviews(tx, access, { waiting: show === "waiting", site, branchId: branch, before }),
+    counts: await countReviews(tx, access, now - 30 * DAY),
+    notes: await countConcerns(tx, access),
+  }));
+  return { ...seen, waiting: seen.notes.waiting + seen.counts.waiting };
+}
+
+function titleOf(show: Wanted["show"], { waiting, notes, counts }: Seen): string {
+  if (show === "concerns") return `${sayCounted(notes.all)} private notes, ${notes.open} of them open.`;
+  if (show === "reviews") return `${counts.all.toLocaleString("en-GB")} public reviews.`;
+  if (waiting === 0) return "Nobody is waiting for a reply.";
+  return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, the unhappiest first.`;
+}
+
+type Change = Partial<Record<"show" | "site" | "branch" | "before", string | null>>;
+
+/** By branch and by site, where there are several. */
+function filtersOf({ branches, listings }: Setting, wanted: Wanted, link: (change: Change) => string) {
+  const part = (name: "branch" | "site", label: string, any: string, choices: { value: string; words: string }[]) =>
+    filterPart({ label, any, value: wanted[name], choices, href: (value) => link({ [name]: value, before: null }) });
+  const sites = [...new Set(listings.map(({ site }) => site))];
+  const filters: (string | FilterPart)[] = [
+    ...(branches.length > 1 ? ["From ", part("branch", "Branch", "all branches", namedChoices(branches))] : []),
+    ...(sites.length > 1
+      ? [
+          branches.length > 1 ? ", on " : "On ",
+          part(
+            "site",
+            "Site",
+            "all sites",
+            sites.map((site) => ({ value: site, words: site })),
+          ),
+        ]
+      : []),
+    ...(branches.length > 1 || sites.length > 1 ? ["."] : []),
+  ];
+  return filters;
+}
+
+function HeardMargin({ seen }: { seen: Seen }) {
+  const { listings } = seen.setting;
+  const sites = [...new Set(listings.map(({ site }) => site))];
+  const read = [...new Set(listings.filter(({ connector }) => connector !== null).map(({ site }) => site))];
+  const linkOnly = sites.filter((site) => !read.includes(site));
+  return (
+    <>
+      <Note title="Replies">
+        <p>
+          {seen.counts.lately === 0 ? (
+            "No review in the last 30 days."
+          ) : (
+            <>
+              <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the last 30 days’{" "}
+              {seen.counts.lately} reviews are answered
+              {seen.counts.medianHours === null ? (
+                "."
+              ) : (
+                <>
+                  , half of them within <b>{Math.max(1, Math.round(seen.counts.medianHours))} hours</b>.
+                </>
+              )}
+            </>
+          )}
+        </p>
+      </Note>
+      <Note title="Private notes">
+        <p>
+          <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. An unhappy customer who hears back
+          within a day often comes again.
+        </p>
+      </Note>
+      <Note title="Where it comes from">
+        <p>
+          {read.length === 0
+            ? "No site is read yet."
+            : `Reviews on ${LIST.format(read)} are read every minute; edited and deleted ones are noticed and kept.`}
+          {linkOnly.length === 0
+            ? ""
+            : ` ${LIST.format(linkOnly)} ${linkOnly.length === 1 ? "is" : "are"} only linked to: nothing can be read there.`}
+          {seen.setting.listings.flatMap(({ site, collectError }) =>
+            collectError ? [` ${site} cannot be read: ${siteProblemWords(collectError)}.`] : [],
+          )}
+        </p>
+      </Note>
+    </>
   );
 }

@@ -6,7 +6,6 @@ import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
 import { openNames } from "@/features/intake";
 import {
-  ASKED,
   afterKey,
   countListed,
   countPeople,
@@ -15,23 +14,22 @@ import {
   listPeople,
   listViews,
   PEOPLE_PAGE,
-  PEOPLE_STATES,
   type Person,
   queryString,
 } from "@/features/people";
 import { KeepView } from "@/features/people/parts/PeopleFilters.client";
 import { PeopleSearch } from "@/features/people/parts/PeopleSearch.client";
+import { peopleFilters } from "@/features/people/parts/peopleFilters";
 import { countInvalidAddresses } from "@/features/people-admin";
 import { deleteNamedView, saveNamedView } from "@/features/people-admin/actions";
 import { PeopleTable, type PersonRow } from "@/features/people-admin/parts/PeopleTable.client";
 import { PersonForm } from "@/features/people-admin/parts/PersonForm.client";
 import { listPlans, longestRest } from "@/features/plans";
 import { reasonWords } from "@/locales/asking";
-import { requireAccess } from "@/platform/access";
+import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
-import { filterPart, namedChoices } from "@/ui/filterPart";
+import { FilterSentence } from "@/ui/FilterSentence.client";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "People" };
@@ -41,18 +39,6 @@ type Props = {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 };
 
-const ASKED_WORDS = { never: "never", month: "in the last 30 days", year: "in the last year", longer: "longer ago" };
-const STATE_PHRASES: Record<(typeof PEOPLE_STATES)[number], string> = {
-  planned: "people with a message to come",
-  asked: "people who were asked and have not answered",
-  answered: "people who answered",
-  reviewed: "people who wrote a review",
-  concern: "people with an open concern",
-  resting: "people who rest",
-  "opted out": "people who opted out",
-  unreachable: "people nothing can reach",
-  excluded: "people who are never asked",
-};
 const MOST_COUNTED = 1000;
 
 export default async function People({ params, searchParams }: Props) {
@@ -61,22 +47,11 @@ export default async function People({ params, searchParams }: Props) {
   const wanted = directoryQuery.parse({ q: "", ...typed });
   const after = afterKey.parse(typed.after);
   const now = await clockNow();
-  const { slug, zone, role } = access.seat;
+  const { slug, role } = access.seat;
   const base = `/c/${slug}/people`;
   const query = queryString(wanted);
   const isFiltered = query !== "";
-  const seen = await withClient(access, async (tx) => {
-    const setting = await loadSetting(tx);
-    const facts = { now, zone, restDays: longestRest(await listPlans(tx, access), setting.client.restDays) };
-    return {
-      setting,
-      found: await listPeople(tx, wanted, after, facts),
-      total: isFiltered ? await countListed(tx, wanted, facts, MOST_COUNTED + 1) : await countPeople(tx, access),
-      views: await listViews(tx, access),
-      names: (await openNames(tx, access)).length,
-      mendable: await countInvalidAddresses(tx, access),
-    };
-  });
+  const seen = await loadPeople(access, wanted, after, now);
   const { setting, found, views } = seen;
   const shown = found.slice(0, PEOPLE_PAGE);
   const last = shown.at(-1);
@@ -90,90 +65,10 @@ export default async function People({ params, searchParams }: Props) {
     else to.delete(name);
     return to.size > 0 ? `${base}?${to}` : base;
   };
-  const filters: (string | FilterPart)[] = [
-    "Showing ",
-    filterPart({
-      label: "State",
-      any: "everybody",
-      value: wanted.state,
-      choices: PEOPLE_STATES.map((state) => ({ value: state, words: STATE_PHRASES[state] })),
-      href: (value) => link("state", value),
-    }),
-    ", asked ",
-    filterPart({
-      label: "Asked",
-      any: "at any time or never",
-      value: wanted.asked,
-      choices: ASKED.map((asked) => ({ value: asked, words: ASKED_WORDS[asked] })),
-      href: (value) => link("asked", value),
-    }),
-    ...(setting.branches.length > 1
-      ? [
-          ", of ",
-          filterPart({
-            label: "Branch",
-            any: "all branches",
-            value: wanted.branch,
-            choices: namedChoices(setting.branches),
-            href: (value) => link("branch", value),
-          }),
-        ]
-      : []),
-    ...(setting.tags.length > 0
-      ? [
-          ", with ",
-          filterPart({
-            label: "Tag",
-            any: "any tag or none",
-            value: wanted.tag,
-            choices: setting.tags.map(({ name }) => ({ value: name, words: `the tag “${name}”` })),
-            href: (value) => link("tag", value),
-          }),
-        ]
-      : []),
-    ".",
-  ];
+  const filters = peopleFilters(setting, wanted, link);
   const mayEdit = may(role, "edit people");
   return (
-    <Page
-      margin={
-        <>
-          {may(role, "import lists") ? (
-            <Note title="Import people">
-              <p>
-                <Link href={`${base}/import`}>Import a list</Link> of people and visits, from any program.
-              </p>
-            </Note>
-          ) : null}
-          {seen.names > 0 ? (
-            <Note title="Names to assign">
-              <p>
-                <Link href={`/c/${slug}/set-up/names`}>
-                  <b>{seen.names}</b> {seen.names === 1 ? "name" : "names"} of services, branches or tags
-                </Link>{" "}
-                came in that nobody has assigned. Their visits wait.
-              </p>
-            </Note>
-          ) : null}
-          {seen.mendable > 0 ? (
-            <Note title="Addresses to fix">
-              <p>
-                <Link href={`${base}/addresses`}>
-                  <b>{seen.mendable.toLocaleString("en-GB")}</b> {seen.mendable === 1 ? "address" : "addresses"}
-                </Link>{" "}
-                came back.
-              </p>
-            </Note>
-          ) : null}
-          <Note title="Duplicates and households">
-            <p>
-              <Link href={`${base}/duplicates`}>Look for records that are one person</Link>, and for people who share a
-              home.
-            </p>
-          </Note>
-        </>
-      }
-    >
+    <Page margin={<PeopleMargin seen={seen} slug={slug} mayImport={may(role, "import lists")} />}>
       <div className="flex flex-wrap items-start justify-between gap-4">
         <h1 className="title">{titleOf(wanted, seen.total, total)}</h1>
         <div className="flex flex-wrap gap-2">
@@ -185,23 +80,7 @@ export default async function People({ params, searchParams }: Props) {
           {mayEdit ? <PersonForm slug={slug} tags={setting.tags.map(({ name }) => name)} /> : null}
         </div>
       </div>
-      {views.length > 0 ? (
-        <nav aria-label="Views" className="mt-4 flex flex-wrap gap-2">
-          <Link href={base} className="chip" aria-current={isFiltered ? undefined : "page"}>
-            Everybody
-          </Link>
-          {views.map((view) => (
-            <Link
-              key={view.id}
-              href={`${base}?${view.query}`}
-              className="chip"
-              aria-current={view.query === query ? "page" : undefined}
-            >
-              {view.name}
-            </Link>
-          ))}
-        </nav>
-      ) : null}
+      <Views views={views} base={base} query={query} />
       <div className="mt-4 mb-3 space-y-3">
         <PeopleSearch base={base} query={query} typed={wanted.q} focus={typed.find === "1"} />
         <FilterSentence parts={filters} />
@@ -270,7 +149,89 @@ export default async function People({ params, searchParams }: Props) {
   );
 }
 
-function titleOf(wanted: z.output<typeof directoryQuery>, count: number, total: string): string {
+type Wanted = z.output<typeof directoryQuery>;
+type Seen = Awaited<ReturnType<typeof loadPeople>>;
+
+function loadPeople(access: Access, wanted: Wanted, after: z.output<typeof afterKey>, now: number) {
+  const { zone } = access.seat;
+  return withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    const facts = { now, zone, restDays: longestRest(await listPlans(tx, access), setting.client.restDays) };
+    const isFiltered = queryString(wanted) !== "";
+    return {
+      setting,
+      found: await listPeople(tx, wanted, after, facts),
+      total: isFiltered ? await countListed(tx, wanted, facts, MOST_COUNTED + 1) : await countPeople(tx, access),
+      views: await listViews(tx, access),
+      names: (await openNames(tx, access)).length,
+      invalid: await countInvalidAddresses(tx, access),
+    };
+  });
+}
+
+function Views({ views, base, query }: { views: Seen["views"]; base: string; query: string }) {
+  if (views.length === 0) return null;
+  return (
+    <nav aria-label="Views" className="mt-4 flex flex-wrap gap-2">
+      <Link href={base} className="chip" aria-current={query === "" ? "page" : undefined}>
+        Everybody
+      </Link>
+      {views.map((view) => (
+        <Link
+          key={view.id}
+          href={`${base}?${view.query}`}
+          className="chip"
+          aria-current={view.query === query ? "page" : undefined}
+        >
+          {view.name}
+        </Link>
+      ))}
+    </nav>
+  );
+}
+
+function PeopleMargin({ seen, slug, mayImport }: { seen: Seen; slug: string; mayImport: boolean }) {
+  const base = `/c/${slug}/people`;
+  return (
+    <>
+      {mayImport ? (
+        <Note title="Import people">
+          <p>
+            <Link href={`${base}/import`}>Import a list</Link> of people and visits, from any program.
+          </p>
+        </Note>
+      ) : null}
+      {seen.names > 0 ? (
+        <Note title="Names to assign">
+          <p>
+            <Link href={`/c/${slug}/set-up/names`}>
+              <b>{seen.names}</b> {seen.names === 1 ? "name" : "names"} of services, branches or tags
+            </Link>{" "}
+            came in that nobody has assigned. Their visits wait.
+          </p>
+        </Note>
+      ) : null}
+      {seen.invalid > 0 ? (
+        <Note title="Addresses to fix">
+          <p>
+            <Link href={`${base}/addresses`}>
+              <b>{seen.invalid.toLocaleString("en-GB")}</b> {seen.invalid === 1 ? "address" : "addresses"}
+            </Link>{" "}
+            came back.
+          </p>
+        </Note>
+      ) : null}
+      <Note title="Duplicates and households">
+        <p>
+          <Link href={`${base}/duplicates`}>Look for records that are one person</Link>, and for people who share a
+          home.
+        </p>
+      </Note>
+    </>
+  );
+}
+
+function titleOf(wanted: Wanted, count: number, total: string): string {
   const people = count === 1 ? "person" : "people";
   const number =
     count > MOST_COUNTED

@@ -1,0 +1,41 @@
+import Link from "next/link";
+import { sayAgo, sayWhen } from "@/core/time/say";
+import { nameOrUnknown } from "@/features/people";
+import { Bars } from "@/ui/Bars";
+import type { ListedConcern } from "../queries";
+
+/** One private note in a list: who wrote it about what, whether it is answered, and who has taken it. */
+export function ConcernCard({ it, slug, zone, now }: { it: ListedConcern; slug: string; zone: string; now: number }) {
+  const { concern, person, about, service, branch, member } = it;
+  return (
+    <article className={`sheet p-5 ${concern.state === "new" ? "!border-vermilion" : ""}`}>
+      <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
+        {concern.rating ? <Bars rating={concern.rating} /> : null}
+        <b className="text-ink text-[15px]">{nameOrUnknown(person)}</b>
+        <span>
+          privately · {about ? `${about}, ` : ""}
+          {service.toLowerCase()} at {branch}
+          {member ? ` with ${member}` : ""} · {sayAgo(concern.openedAt, now)}
+        </span>
+        {concern.state === "closed" ? (
+          <span className="tag border-rule border">closed: {concern.outcome}</span>
+        ) : concern.answeredAt ? (
+          <span className="tag bg-leaf-tint text-leaf">answered, still open</span>
+        ) : (
+          <span className="tag bg-vermilion-tint text-vermilion-deep">
+            {concern.answerBy < now ? "overdue since" : "answer by"} {sayWhen(zone, concern.answerBy, now)}
+          </span>
+        )}
+      </p>
+      <p className="said mt-1.5">“{concern.words}”</p>
+      <p className="mt-3 flex flex-wrap items-center gap-3">
+        <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="button">
+          {concern.state === "closed" ? "Read" : "Read and reply"}
+        </Link>
+        <span className="text-second text-[14px]">
+          {concern.takenBy ? `${concern.takenBy} has taken it.` : "Nobody has taken it."}
+        </span>
+      </p>
+    </article>
+  );
+}

@@ -1,0 +1,256 @@
+import Link from "next/link";
+import { sayPhone } from "@/core/contacts/phone";
+import { capital, sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
+import { dayNumber, formatDay, toLocal } from "@/core/time/zone";
+import { nameOf, type Person, recipientZone } from "@/features/people";
+import type { Timeline } from "@/features/timeline";
+import { gatewayWords, optOutWords } from "@/locales/asking";
+import { auditActionWords } from "@/locales/operations";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
+import { Note } from "@/ui/Page";
+import { quitHousehold } from "../actions";
+import type { PersonView } from "../personView";
+import { UndoMerge } from "./MatchButtons.client";
+import { ErasePerson, RestSentence } from "./RecordButtons.client";
+
+/** What is known of a person: how to reach them, when they may be asked, who they are, what changed. */
+export function PersonMargin({ view }: { view: PersonView }) {
+  return (
+    <>
+      <HowToReach view={view} />
+      <WhenAsked view={view} />
+      <WhoTheyAre view={view} />
+      <SoFar view={view} />
+      <Changes view={view} />
+      <Privacy view={view} />
+    </>
+  );
+}
+
+function HowToReach({ view }: { view: PersonView }) {
+  const { person, addressee, slug, zone, now, may } = view;
+  const theirZone = addressee && recipientZone(addressee);
+  return (
+    <Note title="How to reach them">
+      {addressee === null ? (
+        <p className="text-vermilion-deep">
+          A minor, and no guardian is known: nothing is sent. Add the guardian under “Change details”.
+        </p>
+      ) : addressee.id !== person.id ? (
+        <p>
+          Messages go to the guardian, <Link href={`/c/${slug}/people/${addressee.id}`}>{nameOf(addressee)}</Link>.
+        </p>
+      ) : null}
+      <p>{person.phone ? <Reach text={sayPhone(person.phone)} problem={textProblem(person, now)} /> : "No phone."}</p>
+      <p>{person.email ? <Reach text={person.email} problem={emailProblem(person, now)} /> : "No email."}</p>
+      {theirZone && theirZone !== zone && addressee?.phone ? (
+        <p>
+          It is {sayTime(theirZone, now)} where they are ({theirZone.replaceAll("_", " ")}): texts wait for 8:00 to
+          21:00 there.
+        </p>
+      ) : null}
+      <p>{consentWords(person, zone, now)}</p>
+      {may.edit && (person.emailBouncedAt || person.textBouncedAt) ? (
+        <Link href={`/c/${slug}/people/addresses`}>Fix addresses</Link>
+      ) : null}
+    </Note>
+  );
+}
+
+function WhenAsked({ view: { person, slug, zone, now, may } }: { view: PersonView }) {
+  const rests = person.restUntil !== null && person.restUntil > now;
+  return (
+    <Note title="When they may be asked">
+      <p>
+        {person.doNotAsk ? (
+          <>
+            <b>Never:</b> {person.doNotAsk}
+          </>
+        ) : (
+          <>
+            Not before{" "}
+            {may.edit ? (
+              <RestSentence
+                slug={slug}
+                id={person.id}
+                words={rests ? sayWhen(zone, person.restUntil ?? now, now) : "plans say so"}
+                day={rests ? formatDay(dayNumber(toLocal(zone, person.restUntil ?? now))) : ""}
+                reason={person.restReason ?? ""}
+              />
+            ) : rests ? (
+              sayWhen(zone, person.restUntil ?? now, now)
+            ) : (
+              "plans say so"
+            )}
+            {rests && person.restReason ? `: ${person.restReason}` : ""}.
+          </>
+        )}
+      </p>
+      {person.tags.length > 0 ? <p>Tags: {person.tags.join(", ")}.</p> : null}
+    </Note>
+  );
+}
+
+function WhoTheyAre({ view }: { view: PersonView }) {
+  const { person, timeline, wards, mates, merges, slug, now, may } = view;
+  const servedBy = served(timeline);
+  return (
+    <Note title="Who they are">
+      {person.externalId ? <p>Number {person.externalId} in your books.</p> : null}
+      {person.birthDate ? <p>Born {person.birthDate}.</p> : null}
+      {person.language ? <p>Reads {LANGUAGE_WORDS[person.language] ?? person.language}.</p> : null}
+      {person.postalAddress ? <p>{person.postalAddress}</p> : null}
+      {servedBy.length > 0 ? <p>Served by {servedBy.join(", ")}.</p> : null}
+      {wards.length > 0 ? (
+        <p>
+          Guardian of{" "}
+          {wards.map((ward, index) => (
+            <span key={ward.id}>
+              {index > 0 ? ", " : ""}
+              <Link href={`/c/${slug}/people/${ward.id}`}>{nameOf(ward)}</Link>
+            </span>
+          ))}
+          .
+        </p>
+      ) : null}
+      {mates.length > 0 ? (
+        <p>
+          One household with{" "}
+          {mates.map((mate, index) => (
+            <span key={mate.id}>
+              {index > 0 ? ", " : ""}
+              <Link href={`/c/${slug}/people/${mate.id}`}>{nameOf(mate)}</Link>
+            </span>
+          ))}
+          .{" "}
+          {may.edit ? (
+            <ConfirmButton className="button-quiet" action={quitHousehold.bind(null, slug, person.id)}>
+              Take out
+            </ConfirmButton>
+          ) : null}
+        </p>
+      ) : null}
+      <p>
+        Came {sayAgo(person.createdAt, now)}: {person.source}.
+      </p>
+      {merges.map((merge) => (
+        <p key={merge.id}>
+          Made one with {nameOf((merge.before as { gone: Person }).gone)} {sayAgo(merge.at, now)}.{" "}
+          {may.edit ? <UndoMerge slug={slug} id={merge.id} /> : null}
+        </p>
+      ))}
+    </Note>
+  );
+}
+
+function SoFar({ view: { person, timeline, slug, now } }: { view: PersonView }) {
+  return (
+    <Note title="So far">
+      <p>
+        {capital(sayCount(timeline.visits.filter(({ visit }) => visit.endsAt <= now).length, "visit"))},{" "}
+        {sayCount(timeline.asks.length, "ask")}, {sayCount(timeline.answers.length, "answer")}.
+      </p>
+      <p>
+        <Link href={`/c/${slug}/people/${person.id}/why`}>Why they are asked or not</Link>
+      </p>
+      {person.note ? <p>{person.note}</p> : null}
+    </Note>
+  );
+}
+
+function Changes({ view: { changes, now } }: { view: PersonView }) {
+  if (changes.length === 0) return null;
+  return (
+    <Note title="Changes">
+      <ul>
+        {changes.map((change) => (
+          <li key={change.id}>
+            {change.who} {auditActionWords(change.action)}{" "}
+            {Array.isArray(change.details) ? `(${change.details.map(fieldWords).join(", ")}) ` : ""}
+            {sayAgo(change.at, now)}
+          </li>
+        ))}
+      </ul>
+    </Note>
+  );
+}
+
+function Privacy({ view: { person, slug, may } }: { view: PersonView }) {
+  if (!may.export && !may.erase) return null;
+  return (
+    <Note title="Privacy">
+      {may.export ? (
+        <p>
+          <a href={`/c/${slug}/people/${person.id}/all.json`} download>
+            Everything known of them
+          </a>{" "}
+          as a file (JSON).
+        </p>
+      ) : null}
+      {may.erase ? (
+        <p>
+          <ErasePerson slug={slug} id={person.id} name={nameOf(person)} /> this person for good.
+        </p>
+      ) : null}
+    </Note>
+  );
+}
+
+function Reach({ text, problem }: { text: string; problem: string | null }) {
+  return (
+    <>
+      <span className={`[overflow-wrap:anywhere] ${problem ? "line-through" : "text-ink font-semibold"}`}>{text}</span>
+      {problem ? <span className="text-ochre-deep block">{problem}</span> : null}
+    </>
+  );
+}
+
+function emailProblem(person: Person, now: number): string | null {
+  if (person.emailOptedOutAt)
+    return `opted out ${sayAgo(person.emailOptedOutAt, now)}${person.emailOptedOutHow ? `, ${optOutWords(person.emailOptedOutHow)}` : ""}`;
+  return person.emailBouncedAt
+    ? `came back ${sayAgo(person.emailBouncedAt, now)}${person.emailBouncedWhy ? `: ${gatewayWords(person.emailBouncedWhy)}` : ""}`
+    : null;
+}
+
+function textProblem(person: Person, now: number): string | null {
+  if (person.textOptedOutAt)
+    return `opted out ${sayAgo(person.textOptedOutAt, now)}${person.textOptedOutHow ? `, ${optOutWords(person.textOptedOutHow)}` : ""}`;
+  if (person.textBouncedAt)
+    return `came back ${sayAgo(person.textBouncedAt, now)}${person.textBouncedWhy ? `: ${gatewayWords(person.textBouncedWhy)}` : ""}`;
+  return person.phoneTakesTexts ? null : "a landline: no texts";
+}
+
+function consentWords({ consent }: Person, zone: string, now: number): string {
+  if (!consent) return "Nothing is noted of their consent.";
+  return `${consent.given ? "Agreed" : "Did not agree"} to be written to, ${sayWhen(zone, consent.at, now)} (${consent.source}).`;
+}
+
+const LANGUAGE_WORDS: Record<string, string> = {
+  en: "English",
+  es: "Spanish",
+  fr: "French",
+  de: "German",
+  pt: "Portuguese",
+};
+
+const FIELD_WORDS: Record<string, string> = {
+  given: "first name",
+  family: "last name",
+  phoneTakesTexts: "kind of phone",
+  doNotAsk: "never ask",
+  externalId: "number",
+  birthDate: "birth date",
+  postalAddress: "address",
+  guardianId: "guardian",
+};
+const fieldWords = (field: string) => FIELD_WORDS[field] ?? field;
+
+/** Who served them how often, most first. */
+function served(timeline: Timeline): string[] {
+  const counts = new Map<string, number>();
+  for (const { member } of timeline.visits) if (member) counts.set(member, (counts.get(member) ?? 0) + 1);
+  return [...counts]
+    .sort((a, b) => b[1] - a[1])
+    .map(([member, count]) => (count > 1 ? `${member} (${count} times)` : member));
+}

@@ -1,0 +1,41 @@
+import { may } from "@/core/access/roles";
+import { changesOf } from "@/features/audit";
+import { loadSetting, todayOf } from "@/features/clients";
+import { addresseeOf, findPerson, findWards, guardiansOf } from "@/features/people";
+import { timelineOf } from "@/features/timeline";
+import type { Access } from "@/platform/access";
+import { withClient } from "@/platform/database";
+import { housemates, mergesOf } from "./merge";
+
+export type PersonView = NonNullable<Awaited<ReturnType<typeof loadPersonView>>>;
+
+/** All that a person's page shows, or null where the client has nobody of this id. */
+export async function loadPersonView(access: Access, id: string, now: number) {
+  const { slug, zone, role } = access.seat;
+  return withClient(access, async (tx) => {
+    const person = await findPerson(tx, access, id);
+    if (!person) return null;
+    const setting = await loadSetting(tx);
+    const guardian = (await guardiansOf(tx, [person])).get(person.guardianId ?? "") ?? null;
+    return {
+      person,
+      guardian,
+      /** Who is written to for them; null for a minor whose guardian nobody knows. */
+      addressee: addresseeOf(person, guardian, todayOf(setting, now)),
+      setting,
+      timeline: await timelineOf(tx, access, id),
+      wards: await findWards(tx, access, id),
+      mates: await housemates(tx, access, person),
+      merges: await mergesOf(tx, access, id),
+      changes: await changesOf(tx, access, id),
+      slug,
+      zone,
+      now,
+      may: {
+        edit: may(role, "edit people"),
+        export: may(role, "export people"),
+        erase: may(role, "erase people"),
+      },
+    };
+  });
+}
