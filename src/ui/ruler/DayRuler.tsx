@@ -66,8 +66,6 @@ export function DayRuler({
     : { visits: visits.length, messages: messages.length };
   const drawn = { visits: visits.filter(isShown), messages: messages.filter(isShown) };
   const outside = total.messages - (crowd ? sum("messages", crowd.filter(isShown)) : drawn.messages.length);
-  const lanes = laneOf(drawn.messages.map((message) => place(message.at)));
-  const fullest = Math.max(1, ...(crowd ?? []).map((quarter) => Math.max(quarter.visits, quarter.messages)));
   const saysQuarter = (quarter: Quarter) =>
     `${sayTime(zone, quarter.at)} to ${sayTime(zone, quarter.at + 15 * 60_000)}: ${sayCount(quarter.visits, "visit")}, ${sayCount(quarter.messages, "message")}`;
   return (
@@ -82,26 +80,13 @@ export function DayRuler({
         </>
       }
       table={
-        <table>
-          <caption>The day as a table</caption>
-          <thead>
-            <tr>
-              <th>Time</th>
-              <th>What</th>
-            </tr>
-          </thead>
-          <tbody>
-            {(
-              crowd?.map((quarter) => ({ id: `${quarter.at}`, at: quarter.at, says: saysQuarter(quarter) })) ??
-              [...visits, ...messages].sort((a, b) => a.at - b.at)
-            ).map((mark) => (
-              <tr key={mark.id}>
-                <td>{sayTime(zone, mark.at)}</td>
-                <td>{mark.says}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DayTable
+          zone={zone}
+          rows={
+            crowd?.map((quarter) => ({ id: `${quarter.at}`, at: quarter.at, says: saysQuarter(quarter) })) ??
+            [...visits, ...messages].sort((a, b) => a.at - b.at)
+          }
+        />
       }
     >
       <div className="relative mx-[10px] h-[96px] min-w-[640px]">
@@ -122,62 +107,8 @@ export function DayRuler({
             />
           ))}
           <div className="border-second absolute inset-x-0 top-[35px] border-t-2" />
-          {(crowd ?? []).filter(isShown).map((quarter) => (
-            <a
-              key={quarter.at}
-              href={bundleHref}
-              data-mark={saysQuarter(quarter)}
-              tabIndex={-1}
-              aria-label={saysQuarter(quarter)}
-              className="group absolute inset-y-0 z-10 hover:z-20"
-              style={{
-                left: `${place(quarter.at)}%`,
-                width: `${place(quarter.at + 15 * 60_000) - place(quarter.at)}%`,
-              }}
-            >
-              <span
-                className="bg-ink absolute right-px bottom-[37px] left-px rounded-t-[1px]"
-                style={{ height: (30 * quarter.visits) / fullest }}
-              />
-              <span
-                className="bg-mulberry absolute top-[37px] right-px left-px rounded-b-[1px]"
-                style={{ height: (34 * quarter.messages) / fullest }}
-              />
-            </a>
-          ))}
-          {drawn.visits.map((visit, index) => (
-            <a
-              key={visit.id}
-              href={visit.href}
-              data-mark={visit.says}
-              tabIndex={-1}
-              aria-label={visit.says}
-              className="group absolute top-[6px] z-10 flex h-[28px] w-[9px] -translate-x-1/2 items-end justify-center hover:z-20"
-              style={{ left: `${place(visit.at)}%` }}
-            >
-              <span
-                style={{ height: 14 + ((index * 7) % 13) }}
-                className={`w-[2px] rounded-[1px] group-hover:w-[4px] ${visit.over ? "bg-ink" : "bg-edge"}`}
-              />
-            </a>
-          ))}
-          {drawn.messages.map((message, index) => {
-            return (
-              <a
-                key={message.id}
-                href={message.href}
-                data-mark={message.says}
-                tabIndex={-1}
-                aria-label={message.says}
-                className="absolute z-10 grid size-[13px] -translate-x-1/2 place-items-center hover:z-20 hover:scale-150"
-                style={{ left: `${place(message.at)}%`, top: 38 + lanes[index] * 11 }}
-              >
-                <span
-                  className={`size-[8px] border-[1.5px] ${message.channel === "email" ? "rounded-full" : "rounded-[2px]"} ${TONES[message.tone]}`}
-                />
-              </a>
-            );
-          })}
+          {crowd ? <Crowd quarters={crowd.filter(isShown)} place={place} says={saysQuarter} href={bundleHref} /> : null}
+          <Marks visits={drawn.visits} messages={drawn.messages} place={place} />
         </div>
         {hours.map((hour) => (
           <span
@@ -203,6 +134,114 @@ export function DayRuler({
         ) : null}
       </div>
     </RulerKeys>
+  );
+}
+
+type Place = (at: number) => number;
+
+/** Visits and messages by the quarter of an hour, as high as there are many. */
+function Crowd({
+  quarters,
+  place,
+  says,
+  href,
+}: {
+  quarters: Quarter[];
+  place: Place;
+  says: (quarter: Quarter) => string;
+  href: string;
+}) {
+  const fullest = Math.max(1, ...quarters.map((quarter) => Math.max(quarter.visits, quarter.messages)));
+  return (
+    <>
+      {quarters.map((quarter) => (
+        <a
+          key={quarter.at}
+          href={href}
+          data-mark={says(quarter)}
+          tabIndex={-1}
+          aria-label={says(quarter)}
+          className="group absolute inset-y-0 z-10 hover:z-20"
+          style={{
+            left: `${place(quarter.at)}%`,
+            width: `${place(quarter.at + 15 * 60_000) - place(quarter.at)}%`,
+          }}
+        >
+          <span
+            className="bg-ink absolute right-px bottom-[37px] left-px rounded-t-[1px]"
+            style={{ height: (30 * quarter.visits) / fullest }}
+          />
+          <span
+            className="bg-mulberry absolute top-[37px] right-px left-px rounded-b-[1px]"
+            style={{ height: (34 * quarter.messages) / fullest }}
+          />
+        </a>
+      ))}
+    </>
+  );
+}
+
+/** A tick for each visit, a shape for each message. */
+function Marks({ visits, messages, place }: { visits: RulerVisit[]; messages: RulerMessage[]; place: Place }) {
+  const lanes = laneOf(messages.map((message) => place(message.at)));
+  return (
+    <>
+      {visits.map((visit, index) => (
+        <a
+          key={visit.id}
+          href={visit.href}
+          data-mark={visit.says}
+          tabIndex={-1}
+          aria-label={visit.says}
+          className="group absolute top-[6px] z-10 flex h-[28px] w-[9px] -translate-x-1/2 items-end justify-center hover:z-20"
+          style={{ left: `${place(visit.at)}%` }}
+        >
+          <span
+            style={{ height: 14 + ((index * 7) % 13) }}
+            className={`w-[2px] rounded-[1px] group-hover:w-[4px] ${visit.over ? "bg-ink" : "bg-edge"}`}
+          />
+        </a>
+      ))}
+      {messages.map((message, index) => {
+        return (
+          <a
+            key={message.id}
+            href={message.href}
+            data-mark={message.says}
+            tabIndex={-1}
+            aria-label={message.says}
+            className="absolute z-10 grid size-[13px] -translate-x-1/2 place-items-center hover:z-20 hover:scale-150"
+            style={{ left: `${place(message.at)}%`, top: 38 + lanes[index] * 11 }}
+          >
+            <span
+              className={`size-[8px] border-[1.5px] ${message.channel === "email" ? "rounded-full" : "rounded-[2px]"} ${TONES[message.tone]}`}
+            />
+          </a>
+        );
+      })}
+    </>
+  );
+}
+
+function DayTable({ zone, rows }: { zone: string; rows: { id: string; at: number; says: string }[] }) {
+  return (
+    <table>
+      <caption>The day as a table</caption>
+      <thead>
+        <tr>
+          <th>Time</th>
+          <th>What</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((mark) => (
+          <tr key={mark.id}>
+            <td>{sayTime(zone, mark.at)}</td>
+            <td>{mark.says}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

@@ -3,10 +3,11 @@ import { z } from "zod";
 import { capital, sayCount, sayMoment } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { countStages, peopleAt, STAGE_PAGE } from "@/features/asks";
-import { loadSetting } from "@/features/clients";
+import { StageChart } from "@/features/asks/parts/StageChart";
+import { loadSetting, type Setting } from "@/features/clients";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { nameOf } from "@/features/people";
-import { listPlans } from "@/features/plans";
+import { listPlans, type Plan } from "@/features/plans";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -62,6 +63,60 @@ export default async function Stages({ params, searchParams }: Props) {
       if (value !== null && !(name === "days" && value === 30)) to.set(name, String(value));
     return `/c/${slug}/asking/stages${to.size > 0 ? `?${to}` : ""}`;
   };
+  const filters = filtersOf(setting, plans, wanted, link);
+  return (
+    <Page
+      margin={
+        <Note title="How to read it">
+          <p>
+            Every ask that began in these days, and how far it came. Anyone who came further counts for the steps
+            before, too: someone who answered has opened the message, even where their mail program hides it.
+          </p>
+          <p>A review counts when exactly one person with its author’s name was asked at that branch.</p>
+        </Note>
+      }
+    >
+      <LiveRefresh seconds={30} />
+      <p className="mb-1 text-[14px]">
+        <Link href={`/c/${slug}/asking`} className="button-quiet -ml-2">
+          ← Asking
+        </Link>
+      </p>
+      <h1 className="title">
+        {counts.answered} of {sayCount(counts.asked, "person", "people")} asked {counts.answered === 1 ? "has" : "have"}{" "}
+        answered or reviewed.
+      </h1>
+      <FilterSentence parts={filters} />
+      <StageChart counts={counts} stage={stage} href={(name) => link({ stage: name, only: null })} />
+      <section className="mt-6" aria-label={`People: ${stage}`}>
+        <div className="flex flex-wrap items-center justify-between gap-2">
+          <h2 className="text-[18px] font-semibold">
+            {wanted.only ? `${capital(stage)}, and no further` : `${capital(stage)}`}
+          </h2>
+          {stage === "reviewed" ? null : (
+            <span className="flex gap-2">
+              {chip(link({ only: null }), !wanted.only, "as far or further")}
+              {chip(link({ only: "1" }), wanted.only === "1", "no further")}
+            </span>
+          )}
+        </div>
+        <PeopleAt people={shown} slug={slug} zone={zone} now={now} />
+        {people.length > STAGE_PAGE && last ? (
+          <p className="mt-4">
+            <Link href={link({ before: `${last.at}~${last.askId}` })} className="button">
+              Earlier ones
+            </Link>
+          </p>
+        ) : null}
+      </section>
+    </Page>
+  );
+}
+
+type Wanted = z.output<typeof query>;
+type Change = Record<string, string | number | null>;
+
+function filtersOf(setting: Setting, plans: readonly Plan[], wanted: Wanted, link: (change: Change) => string) {
   const named = (name: "plan" | "branch", label: string, any: string, list: readonly { id: string; name: string }[]) =>
     filterPart({
       label,
@@ -87,102 +142,34 @@ export default async function Stages({ params, searchParams }: Props) {
     ...(setting.branches.length > 1 ? [" at ", named("branch", "Branch", "all branches", setting.branches)] : []),
     ".",
   ];
-  const of = (part: number, whole: number) => (whole === 0 ? "" : `${Math.round((100 * part) / whole)} %`);
+  return filters;
+}
+
+type At = Awaited<ReturnType<typeof peopleAt>>;
+
+function PeopleAt({ people, slug, zone, now }: { people: At; slug: string; zone: string; now: number }) {
+  if (people.length === 0)
+    return (
+      <div className="mt-3">
+        <Empty>Nobody is here.</Empty>
+      </div>
+    );
   return (
-    <Page
-      margin={
-        <Note title="How to read it">
-          <p>
-            Every ask that began in these days, and how far it came. Anyone who came further counts for the steps
-            before, too: someone who answered has opened the message, even where their mail program hides it.
-          </p>
-          <p>A review counts when exactly one person with its author’s name was asked at that branch.</p>
-        </Note>
-      }
-    >
-      <LiveRefresh seconds={30} />
-      <p className="mb-1 text-[14px]">
-        <Link href={`/c/${slug}/asking`} className="button-quiet -ml-2">
-          ← Asking
-        </Link>
-      </p>
-      <h1 className="title">
-        {counts.answered} of {sayCount(counts.asked, "person", "people")} asked {counts.answered === 1 ? "has" : "have"}{" "}
-        answered or reviewed.
-      </h1>
-      <FilterSentence parts={filters} />
-      <ol
-        aria-label="Stages"
-        className="mt-5 grid grid-cols-2 gap-y-3 min-[560px]:grid-cols-4 min-[1040px]:grid-cols-8"
-      >
-        {ASK_STAGES.map((name, index) => {
-          const share = counts.planned === 0 ? 0 : counts[name] / counts.planned;
-          const here = name === stage;
-          return (
-            <li key={name} className="min-w-0">
-              <Link
-                href={link({ stage: name, only: null })}
-                aria-current={here ? "true" : undefined}
-                className={`block h-full border-b-[3px] px-2 py-2 no-underline ${here ? "border-mulberry bg-mulberry-tint" : "border-rule hover:bg-sheet"}`}
-              >
-                <span aria-hidden="true" className="flex h-[44px] items-end">
-                  <span
-                    className="bg-mulberry w-full max-w-[52px] rounded-t-[3px]"
-                    style={{ height: `${Math.max(share > 0 ? 4 : 0, share * 100)}%` }}
-                  />
-                </span>
-                <b className="block text-[20px] leading-[1.4]">{counts[name]}</b>
-                <span className="block text-[14px] leading-[1.3]">{name}</span>
-                <span className="text-second block min-h-[18px] text-[13px]">
-                  {index > 1 ? `${of(counts[name], counts.asked)}${counts.asked > 0 ? " of asked" : ""}` : ""}
-                </span>
-              </Link>
-            </li>
-          );
-        })}
-      </ol>
-      <section className="mt-6" aria-label={`People: ${stage}`}>
-        <div className="flex flex-wrap items-center justify-between gap-2">
-          <h2 className="text-[18px] font-semibold">
-            {wanted.only ? `${capital(stage)}, and no further` : `${capital(stage)}`}
-          </h2>
-          {stage === "reviewed" ? null : (
-            <span className="flex gap-2">
-              {chip(link({ only: null }), !wanted.only, "as far or further")}
-              {chip(link({ only: "1" }), wanted.only === "1", "no further")}
-            </span>
-          )}
-        </div>
-        {shown.length === 0 ? (
-          <div className="mt-3">
-            <Empty>Nobody is here.</Empty>
-          </div>
-        ) : (
-          <ul className="divide-rule border-rule mt-3 divide-y border-y">
-            {shown.map((one) => (
-              <li key={one.askId} className="grid gap-x-4 py-2 sm:grid-cols-[150px_1fr_240px]">
-                <span className="text-second text-[14px]">{sayMoment(zone, one.at, now)}</span>
-                <Link href={`/c/${slug}/people/${one.personId}`} className="name-link">
-                  {nameOf(one)}
-                </Link>
-                <Link
-                  href={`/c/${slug}/asking/why/${one.visitId}`}
-                  className="text-second text-[14px] underline underline-offset-[3px] sm:text-right"
-                >
-                  {one.plan}, {one.stop ?? one.ended ?? "under way"}
-                </Link>
-              </li>
-            ))}
-          </ul>
-        )}
-        {people.length > STAGE_PAGE && last ? (
-          <p className="mt-4">
-            <Link href={link({ before: `${last.at}~${last.askId}` })} className="button">
-              Earlier ones
-            </Link>
-          </p>
-        ) : null}
-      </section>
-    </Page>
+    <ul className="divide-rule border-rule mt-3 divide-y border-y">
+      {people.map((one) => (
+        <li key={one.askId} className="grid gap-x-4 py-2 sm:grid-cols-[150px_1fr_240px]">
+          <span className="text-second text-[14px]">{sayMoment(zone, one.at, now)}</span>
+          <Link href={`/c/${slug}/people/${one.personId}`} className="name-link">
+            {nameOf(one)}
+          </Link>
+          <Link
+            href={`/c/${slug}/asking/why/${one.visitId}`}
+            className="text-second text-[14px] underline underline-offset-[3px] sm:text-right"
+          >
+            {one.plan}, {one.stop ?? one.ended ?? "under way"}
+          </Link>
+        </li>
+      ))}
+    </ul>
   );
 }

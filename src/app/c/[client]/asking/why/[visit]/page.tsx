@@ -4,7 +4,7 @@ import { z } from "zod";
 import { capital, sayDay, sayMoment, sayWhen } from "@/core/time/say";
 import { type WhyVisit, whyVisit } from "@/features/asks";
 import { Remedies, Trace } from "@/features/asks/parts/Trace";
-import { loadSetting } from "@/features/clients";
+import { loadSetting, type Setting } from "@/features/clients";
 import { STATE_WORDS } from "@/features/messaging";
 import { nameOf } from "@/features/people";
 import {
@@ -50,45 +50,12 @@ export default async function Why({ params }: Props) {
     return why && { setting, why };
   });
   if (!seen) notFound();
-  const { setting, why } = seen;
-  const { visit, person, ask, context, plan } = why;
-  const service = setting.services.find(({ id }) => id === visit.serviceId)?.name ?? "visit";
-  const branch = setting.branches.find(({ id }) => id === visit.branchId)?.name ?? "";
+  const { why } = seen;
+  const { visit, person, ask, context } = why;
   const name = nameOf(person);
   const deciding = visit.decision === "left out" ? visit.trace?.find(({ objects }) => objects) : null;
   return (
-    <Page
-      margin={
-        <>
-          <Note title="The visit">
-            <p>
-              <b>
-                {visit.about ? `${visit.about}, ` : ""}
-                {service.toLowerCase()}
-              </b>{" "}
-              at {branch}, {visit.endsAt > now ? "ends" : "ended"} {sayWhen(zone, visit.endsAt, now)}.{" "}
-              {CAME_FROM[visit.source]}.
-            </p>
-            <p>
-              <Link href={`/c/${slug}/people/${person.id}`}>{name}’s whole story</Link>
-              <br />
-              <Link href={`/c/${slug}/people/${person.id}/why`}>What plans would say to {person.given} now</Link>
-            </p>
-          </Note>
-          {plan ? (
-            <Note title="The plan">
-              <p>
-                <Link href={`/c/${slug}/asking/plans/${plan.id}`}>{plan.name}</Link> takes visits like this
-                {why.alsoTakenBy.length > 0 ? `, before ${why.alsoTakenBy.join(" and ")}` : ""}.
-              </p>
-              {context && context.plan.id === plan.id && context.ask.planVersion !== plan.version ? (
-                <p>This ask goes by its version {context.ask.planVersion}.</p>
-              ) : null}
-            </Note>
-          ) : null}
-        </>
-      }
-    >
+    <Page margin={<WhyMargin seen={seen} slug={slug} zone={zone} now={now} />}>
       <p className="mb-1 text-[14px]">
         <Link href={`/c/${slug}/people/${person.id}`} className="button-quiet -ml-2">
           ← {name}
@@ -105,70 +72,9 @@ export default async function Why({ params }: Props) {
       ) : null}
       {visit.trace && deciding ? <p className="lead">{traceSentence(deciding)}</p> : null}
       {visit.decision === "left out" || (visit.decision === null && why.objecting.length > 0) ? (
-        <section className="mt-6" aria-label="What would have to change">
-          <h2 className="text-[18px] font-semibold">What would have to change today</h2>
-          <div className="mt-2">
-            {why.objecting.length > 0 ? (
-              <Remedies lines={why.objecting} />
-            ) : (
-              <p>
-                Nothing: no rule would object now. Plans look at a visit once; ask {person.given} by hand with{" "}
-                <b>Ask someone</b>.
-              </p>
-            )}
-          </div>
-        </section>
+        <WhatWouldChange why={why} />
       ) : null}
-      {ask && context ? (
-        <section className="mt-6" aria-label="The ask">
-          <h2 className="text-[18px] font-semibold">
-            The ask{ask.byHand ? `, by hand by ${ask.askedBy}` : ""}
-            {ask.personId === visit.personId ? "" : `, together with ${nameOf(context.person)}`}
-          </h2>
-          <p className="text-second">
-            {ask.stop
-              ? `It stopped ${ask.endedAt ? sayWhen(zone, ask.endedAt, now) : ""}. ${stopSentence(ask.stop)}`
-              : ask.ended
-                ? `It ended ${ask.endedAt ? sayWhen(zone, ask.endedAt, now) : ""}. ${endSentence(ask.ended)}`
-                : ask.heldBy
-                  ? `Held by ${ask.heldBy} since ${sayDay(zone, ask.heldAt ?? now, now)}.`
-                  : "It is under way."}
-            {ask.siteWhy ? ` ${capital(siteWords(ask.siteWhy))}.` : ""}
-          </p>
-          <ul className="divide-rule border-rule mt-2 divide-y border-y">
-            {why.sent.map((message) => (
-              <li key={message.id} className="grid gap-x-4 py-2 sm:grid-cols-[150px_1fr_110px]">
-                <span className="text-second text-[14px]">
-                  {sayMoment(zone, message.sentAt ?? message.dueAt ?? message.createdAt, now)}
-                </span>
-                <span>
-                  <Shape
-                    channel={message.channel}
-                    className={message.sentAt ? "border-ink bg-ink" : "border-second bg-sheet"}
-                  />{" "}
-                  {message.stepName ?? "message"}
-                  {message.wording ? `, wording ${message.wording.toUpperCase()}` : ""}:{" "}
-                  <span className="text-second">{messageSentence(message.reason)}</span>
-                </span>
-                <span className="text-second text-[14px] sm:text-right">{STATE_WORDS[message.state]}</span>
-              </li>
-            ))}
-          </ul>
-          {why.ahead.length > 0 ? (
-            <>
-              <h3 className="mt-3 font-sans text-[15px] font-semibold tracking-normal">If nobody reacts</h3>
-              <ul className="mt-1 space-y-1">
-                {why.ahead.map(({ send, why: says, name: step }) => (
-                  <li key={send.leg}>
-                    <Shape channel={send.channel} /> {step}, {send.channel} {sayWhen(zone, send.at, now)}:{" "}
-                    <span className="text-second">{scheduleSentence(says)}</span>
-                  </li>
-                ))}
-              </ul>
-            </>
-          ) : null}
-        </section>
-      ) : null}
+      {ask && context ? <TheAsk why={why} ask={ask} context={context} zone={zone} now={now} /> : null}
       {visit.trace && visit.trace.length > 0 ? (
         <section className="mt-5" aria-label="What was decided">
           <h2 className="text-[18px] font-semibold">
@@ -189,4 +95,123 @@ function titleOf({ visit, ask }: WhyVisit, name: string, now: number): string {
   if (visit.decision === "left out" && visit.reason) return `${name} was left out: ${reasonWords(visit.reason)}.`;
   if (visit.waitsFor) return `${name} waits for a turn.`;
   return visit.endsAt > now ? `${name}’s visit has not ended yet.` : `No plan has looked at this visit of ${name}’s.`;
+}
+
+type Seen = { setting: Setting; why: WhyVisit };
+type When = { zone: string; now: number };
+
+function WhyMargin({ seen: { setting, why }, slug, zone, now }: { seen: Seen; slug: string } & When) {
+  const { visit, person, context, plan } = why;
+  const service = setting.services.find(({ id }) => id === visit.serviceId)?.name ?? "visit";
+  const branch = setting.branches.find(({ id }) => id === visit.branchId)?.name ?? "";
+  return (
+    <>
+      <Note title="The visit">
+        <p>
+          <b>
+            {visit.about ? `${visit.about}, ` : ""}
+            {service.toLowerCase()}
+          </b>{" "}
+          at {branch}, {visit.endsAt > now ? "ends" : "ended"} {sayWhen(zone, visit.endsAt, now)}.{" "}
+          {CAME_FROM[visit.source]}.
+        </p>
+        <p>
+          <Link href={`/c/${slug}/people/${person.id}`}>{nameOf(person)}’s whole story</Link>
+          <br />
+          <Link href={`/c/${slug}/people/${person.id}/why`}>What plans would say to {person.given} now</Link>
+        </p>
+      </Note>
+      {plan ? (
+        <Note title="The plan">
+          <p>
+            <Link href={`/c/${slug}/asking/plans/${plan.id}`}>{plan.name}</Link> takes visits like this
+            {why.alsoTakenBy.length > 0 ? `, before ${why.alsoTakenBy.join(" and ")}` : ""}.
+          </p>
+          {context && context.plan.id === plan.id && context.ask.planVersion !== plan.version ? (
+            <p>This ask goes by its version {context.ask.planVersion}.</p>
+          ) : null}
+        </Note>
+      ) : null}
+    </>
+  );
+}
+
+function WhatWouldChange({ why: { objecting, person } }: { why: WhyVisit }) {
+  return (
+    <section className="mt-6" aria-label="What would have to change">
+      <h2 className="text-[18px] font-semibold">What would have to change today</h2>
+      <div className="mt-2">
+        {objecting.length > 0 ? (
+          <Remedies lines={objecting} />
+        ) : (
+          <p>
+            Nothing: no rule would object now. Plans look at a visit once; ask {person.given} by hand with{" "}
+            <b>Ask someone</b>.
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}
+
+type Ask = NonNullable<WhyVisit["ask"]>;
+
+function TheAsk({
+  why,
+  ask,
+  context,
+  zone,
+  now,
+}: { why: WhyVisit; ask: Ask; context: NonNullable<WhyVisit["context"]> } & When) {
+  return (
+    <section className="mt-6" aria-label="The ask">
+      <h2 className="text-[18px] font-semibold">
+        The ask{ask.byHand ? `, by hand by ${ask.askedBy}` : ""}
+        {ask.personId === why.visit.personId ? "" : `, together with ${nameOf(context.person)}`}
+      </h2>
+      <p className="text-second">
+        {askState(ask, { zone, now })}
+        {ask.siteWhy ? ` ${capital(siteWords(ask.siteWhy))}.` : ""}
+      </p>
+      <ul className="divide-rule border-rule mt-2 divide-y border-y">
+        {why.sent.map((message) => (
+          <li key={message.id} className="grid gap-x-4 py-2 sm:grid-cols-[150px_1fr_110px]">
+            <span className="text-second text-[14px]">
+              {sayMoment(zone, message.sentAt ?? message.dueAt ?? message.createdAt, now)}
+            </span>
+            <span>
+              <Shape
+                channel={message.channel}
+                className={message.sentAt ? "border-ink bg-ink" : "border-second bg-sheet"}
+              />{" "}
+              {message.stepName ?? "message"}
+              {message.wording ? `, wording ${message.wording.toUpperCase()}` : ""}:{" "}
+              <span className="text-second">{messageSentence(message.reason)}</span>
+            </span>
+            <span className="text-second text-[14px] sm:text-right">{STATE_WORDS[message.state]}</span>
+          </li>
+        ))}
+      </ul>
+      {why.ahead.length > 0 ? (
+        <>
+          <h3 className="mt-3 font-sans text-[15px] font-semibold tracking-normal">If nobody reacts</h3>
+          <ul className="mt-1 space-y-1">
+            {why.ahead.map(({ send, why: says, name: step }) => (
+              <li key={send.leg}>
+                <Shape channel={send.channel} /> {step}, {send.channel} {sayWhen(zone, send.at, now)}:{" "}
+                <span className="text-second">{scheduleSentence(says)}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      ) : null}
+    </section>
+  );
+}
+
+function askState({ stop, ended, endedAt, heldBy, heldAt }: Ask, { zone, now }: When): string {
+  const when = endedAt ? ` ${sayWhen(zone, endedAt, now)}` : "";
+  if (stop) return `It stopped${when}. ${stopSentence(stop)}`;
+  if (ended) return `It ended${when}. ${endSentence(ended)}`;
+  return heldBy ? `Held by ${heldBy} since ${sayDay(zone, heldAt ?? now, now)}.` : "It is under way.";
 }

@@ -12,7 +12,7 @@ import { STATE_WORDS } from "@/features/messaging";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { addressesOf, findAddressee, nameOrUnknown } from "@/features/people";
 import { messageSentence } from "@/locales/asking";
-import { requireAccess } from "@/platform/access";
+import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { CONCERN_OUTCOMES } from "@/schema/concerns";
@@ -28,16 +28,7 @@ export default async function ConcernPage({ params }: Props) {
   const access = await requireAccess(client, "view");
   if (!z.uuid().safeParse(id).success) notFound();
   const now = await clockNow();
-  const seen = await withClient(access, async (tx) => {
-    const viewed = await viewConcern(tx, access, id);
-    return (
-      viewed && {
-        ...viewed,
-        addressee:
-          viewed.person && (await findAddressee(tx, access, viewed.person, todayOf(await loadSetting(tx), now))),
-      }
-    );
-  });
+  const seen = await loadConcern(access, id, now);
   if (!seen) notFound();
   const { concern, person, letters, addressee } = seen;
   const { slug, zone, role } = access.seat;
@@ -52,64 +43,15 @@ export default async function ConcernPage({ params }: Props) {
       ? [{ channel: "email" as const, to: addresses.email }]
       : []),
   ];
-  const title =
-    concern.state === "closed"
-      ? `${name}: ${concern.outcome}.`
-      : concern.answeredAt
-        ? `${name} has been answered. Is it put right?`
-        : concern.answerBy < now
-          ? `${name} has waited too long for an answer.`
-          : `${name} is waiting for an answer until ${sayWhen(zone, concern.answerBy, now).replace("today at ", "")}.`;
   return (
-    <Page
-      margin={
-        <>
-          <Note title="The visit">
-            <p>
-              <b>
-                {seen.about ? `${seen.about}, ` : ""}
-                {seen.endsAt === null ? "No visit is known" : seen.service.toLowerCase()}
-              </b>{" "}
-              at {seen.branch}
-              {seen.member ? ` with ${seen.member}` : ""}
-              {seen.endsAt === null ? "" : `, ${sayMoment(zone, seen.endsAt, now)}`}.
-            </p>
-            {person ? (
-              <p>
-                <Link href={`/c/${slug}/people/${person.id}`}>The whole story of {name}</Link>
-              </p>
-            ) : (
-              <p>They gave no name and no address, so nobody can write to them.</p>
-            )}
-          </Note>
-          <Note title="Who sees to it">
-            <p>
-              {concern.takenBy ? (
-                <>
-                  <b>{concern.takenBy}</b> took it {concern.takenAt ? sayAgo(concern.takenAt, now) : ""}.
-                </>
-              ) : (
-                "Nobody has taken it yet."
-              )}
-            </p>
-            {mayAnswer && concern.state === "new" ? <OneClick slug={slug} id={id} action="take" /> : null}
-          </Note>
-          <Note title="What they were shown">
-            <p>
-              Their rating led to the private form first; the review sites stood below it. Whatever you write here goes
-              to {name} alone.
-            </p>
-          </Note>
-        </>
-      }
-    >
+    <Page margin={<ConcernMargin seen={seen} slug={slug} mayAnswer={mayAnswer} now={now} zone={zone} />}>
       <LiveRefresh seconds={10} />
       <p className="mb-1 text-[14px]">
         <Link href={`/c/${slug}/heard`} className="button-quiet -ml-2">
           ← Heard
         </Link>
       </p>
-      <h1 className="title">{title}</h1>
+      <h1 className="title">{titleOf(concern, name, zone, now)}</h1>
       <blockquote className="mt-5">
         <p className="said !text-[24px] !leading-[1.4]">“{concern.words}”</p>
         <footer className="text-second mt-2 flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
@@ -119,26 +61,7 @@ export default async function ConcernPage({ params }: Props) {
           </span>
         </footer>
       </blockquote>
-      {letters.length > 0 ? (
-        <ol className="mt-7 space-y-3" aria-label="Letters to and fro">
-          {letters.map((letter) => (
-            <li key={letter.id} className={`max-w-[620px] ${letter.direction === "out" ? "ml-auto" : ""}`}>
-              <div
-                className={`rounded-[12px] border px-4 py-3 [overflow-wrap:anywhere] ${letter.direction === "out" ? "border-rule bg-sheet" : "border-edge bg-mulberry-tint"}`}
-              >
-                <p className={letter.direction === "in" ? "said" : "whitespace-pre-wrap"}>{letter.body}</p>
-              </div>
-              <p className={`text-second mt-1 text-[13px] ${letter.direction === "out" ? "text-right" : ""}`}>
-                {letter.direction === "out"
-                  ? `${letter.writtenBy ?? "You"}, by ${letter.channel}, ${STATE_WORDS[letter.state]}`
-                  : `${name}, by ${letter.channel}`}{" "}
-                · {sayMoment(zone, letter.sentAt ?? letter.createdAt, now)}
-                {["bounced", "failed"].includes(letter.state) ? ` · ${messageSentence(letter.reason)}` : ""}
-              </p>
-            </li>
-          ))}
-        </ol>
-      ) : null}
+      {letters.length > 0 ? <Letters letters={letters} name={name} zone={zone} now={now} /> : null}
       {mayAnswer && concern.state !== "closed" ? (
         <>
           {person ? (
@@ -161,5 +84,103 @@ export default async function ConcernPage({ params }: Props) {
         </div>
       ) : null}
     </Page>
+  );
+}
+
+type Seen = NonNullable<Awaited<ReturnType<typeof loadConcern>>>;
+
+function loadConcern(access: Access, id: string, now: number) {
+  return withClient(access, async (tx) => {
+    const viewed = await viewConcern(tx, access, id);
+    if (!viewed) return null;
+    const today = todayOf(await loadSetting(tx), now);
+    return { ...viewed, addressee: viewed.person && (await findAddressee(tx, access, viewed.person, today)) };
+  });
+}
+
+function titleOf(concern: Seen["concern"], name: string, zone: string, now: number): string {
+  if (concern.state === "closed") return `${name}: ${concern.outcome}.`;
+  if (concern.answeredAt) return `${name} has been answered. Is it put right?`;
+  if (concern.answerBy < now) return `${name} has waited too long for an answer.`;
+  return `${name} is waiting for an answer until ${sayWhen(zone, concern.answerBy, now).replace("today at ", "")}.`;
+}
+
+function ConcernMargin({
+  seen,
+  slug,
+  mayAnswer,
+  zone,
+  now,
+}: {
+  seen: Seen;
+  slug: string;
+  mayAnswer: boolean;
+  zone: string;
+  now: number;
+}) {
+  const { concern, person } = seen;
+  const name = nameOrUnknown(person);
+  return (
+    <>
+      <Note title="The visit">
+        <p>
+          <b>
+            {seen.about ? `${seen.about}, ` : ""}
+            {seen.endsAt === null ? "No visit is known" : seen.service.toLowerCase()}
+          </b>{" "}
+          at {seen.branch}
+          {seen.member ? ` with ${seen.member}` : ""}
+          {seen.endsAt === null ? "" : `, ${sayMoment(zone, seen.endsAt, now)}`}.
+        </p>
+        {person ? (
+          <p>
+            <Link href={`/c/${slug}/people/${person.id}`}>The whole story of {name}</Link>
+          </p>
+        ) : (
+          <p>They gave no name and no address, so nobody can write to them.</p>
+        )}
+      </Note>
+      <Note title="Who sees to it">
+        <p>
+          {concern.takenBy ? (
+            <>
+              <b>{concern.takenBy}</b> took it {concern.takenAt ? sayAgo(concern.takenAt, now) : ""}.
+            </>
+          ) : (
+            "Nobody has taken it yet."
+          )}
+        </p>
+        {mayAnswer && concern.state === "new" ? <OneClick slug={slug} id={concern.id} action="take" /> : null}
+      </Note>
+      <Note title="What they were shown">
+        <p>
+          Their rating led to the private form first; the review sites stood below it. Whatever you write here goes to{" "}
+          {name} alone.
+        </p>
+      </Note>
+    </>
+  );
+}
+
+function Letters({ letters, name, zone, now }: { letters: Seen["letters"]; name: string; zone: string; now: number }) {
+  return (
+    <ol className="mt-7 space-y-3" aria-label="Letters to and fro">
+      {letters.map((letter) => (
+        <li key={letter.id} className={`max-w-[620px] ${letter.direction === "out" ? "ml-auto" : ""}`}>
+          <div
+            className={`rounded-[12px] border px-4 py-3 [overflow-wrap:anywhere] ${letter.direction === "out" ? "border-rule bg-sheet" : "border-edge bg-mulberry-tint"}`}
+          >
+            <p className={letter.direction === "in" ? "said" : "whitespace-pre-wrap"}>{letter.body}</p>
+          </div>
+          <p className={`text-second mt-1 text-[13px] ${letter.direction === "out" ? "text-right" : ""}`}>
+            {letter.direction === "out"
+              ? `${letter.writtenBy ?? "You"}, by ${letter.channel}, ${STATE_WORDS[letter.state]}`
+              : `${name}, by ${letter.channel}`}{" "}
+            · {sayMoment(zone, letter.sentAt ?? letter.createdAt, now)}
+            {["bounced", "failed"].includes(letter.state) ? ` · ${messageSentence(letter.reason)}` : ""}
+          </p>
+        </li>
+      ))}
+    </ol>
   );
 }
