@@ -147,7 +147,7 @@ async function examples(): Promise<Record<string, { path?: Record<string, string
   const gone = await call("POST", "/people", person(3));
   return {
     listPeople: { query: "?limit=2&email=X1@POST.example" },
-    keepPerson: {
+    upsertPerson: {
       body: {
         ...person(4),
         tags: ["vip"],
@@ -160,7 +160,7 @@ async function examples(): Promise<Record<string, { path?: Record<string, string
     changePerson: { path: { id: personId }, body: { note: "likes tea", phone: null, rest_until: null } },
     erasePerson: { path: { id: String(gone.body.id) } },
     listVisits: { query: `?person_id=${personId}` },
-    keepVisit: {
+    upsertVisit: {
       body: {
         person_id: personId,
         external_id: "V3",

@@ -9,7 +9,7 @@ import { readBounded, readJson } from "@/platform/hooks";
 import { describeError, log } from "@/platform/log";
 import { isWelcome } from "@/platform/publicLimit";
 import { readKey } from "./keys";
-import { type Operation, Problem } from "./operations";
+import { type Operation, Problem } from "./operation";
 import { readablePage } from "./page";
 import { dispatch, findOperation, openApiDocument, answer as reply } from "./router";
 

@@ -3,7 +3,8 @@ import type { Setting } from "@/features/clients";
 import type { Scope, Tx } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { problemModel } from "./models";
-import { OPERATIONS, type Operation, Problem } from "./operations";
+import { type Operation, Problem } from "./operation";
+import { OPERATIONS } from "./operations";
 
 /**
  * Routing, validation and the OpenAPI 3.1 document of the API, all made from the list of operations. Whoever calls is
