@@ -107,119 +107,153 @@ function PrivateForm({ view, wrong, typed }: { view: AnswerView; wrong: string |
   );
 }
 
-/** What the customer sees at their link: the question, or what their rating opens, or the thanks. */
-export function AnswerPage({
-  view,
-  preselect,
-  wrong,
-  typed,
-  changing,
-}: {
+type Props = {
   view: AnswerView;
+  /** The rating of a tap inside the message, which only preselects. */
   preselect: number | null;
   wrong: string | null;
   typed: string;
   changing: boolean;
-}) {
-  const { facts, answer, doors, followed } = view;
-  const frame = { business: facts.business, branch: facts.branch, colour: view.setting.client.colour };
-  const two = (answer?.scale ?? view.context.plan.rules.question) === "two";
-  if (!answer?.rating || !doors || changing) {
+};
+
+/** What the customer sees at their link: the question, or what their rating opens, or the thanks. */
+export function AnswerPage(props: Props) {
+  const { facts, answer, doors, setting } = props.view;
+  const isAsked = !answer?.rating || !doors || props.changing;
+  return (
+    <CustomerPage
+      title={`${isAsked ? "How was it?" : "Thank you."} ${facts.business}`}
+      business={facts.business}
+      branch={facts.branch}
+      colour={setting.client.colour}
+    >
+      {isAsked ? <Question {...props} /> : <Answered {...props} rating={answer.rating as number} doors={doors} />}
+    </CustomerPage>
+  );
+}
+
+const isTwo = ({ answer, context }: AnswerView) => (answer?.scale ?? context.plan.rules.question) === "two";
+
+function Question({ view, preselect, wrong }: Props) {
+  const { facts, answer } = view;
+  const two = isTwo(view);
+  return (
+    <>
+      <h1>{two ? `Did ${visitWords(facts)} go well?` : `How was ${visitWords(facts)}?`}</h1>
+      <p className="soft">
+        One tap is enough{facts.person.given ? `, ${facts.person.given}` : ""}. You can add words after it.
+      </p>
+      {wrong ? (
+        <p className="wrong" role="alert">
+          {wrong}
+        </p>
+      ) : null}
+      {two ? (
+        <TwoAnswers view={view} chosen={preselect ?? answer?.rating ?? null} />
+      ) : (
+        <RatingForm view={view} chosen={preselect ?? answer?.rating ?? null} />
+      )}
+      <p className="quiet">
+        <a href={`/u/${view.token}`}>Do not write to me again</a>
+      </p>
+    </>
+  );
+}
+
+type Opened = Props & { rating: number; doors: NonNullable<AnswerView["doors"]> };
+
+/** After the rating: the thanks for words, or what the rating opens. */
+function Answered(props: Opened) {
+  const { view, wrong, doors } = props;
+  const { answer, followed } = view;
+  if (answer?.words && !wrong) return <ThanksForWords {...props} words={answer.words} />;
+  if (view.waitsForReview && followed.length === 0)
     return (
-      <CustomerPage title={`How was it? ${facts.business}`} {...frame}>
-        <h1>{two ? `Did ${visitWords(facts)} go well?` : `How was ${visitWords(facts)}?`}</h1>
-        <p className="soft">
-          One tap is enough{facts.person.given ? `, ${facts.person.given}` : ""}. You can add words after it.
-        </p>
-        {wrong ? (
-          <p className="wrong" role="alert">
-            {wrong}
-          </p>
-        ) : null}
-        {two ? (
-          <TwoAnswers view={view} chosen={preselect ?? answer?.rating ?? null} />
-        ) : (
-          <RatingForm view={view} chosen={preselect ?? answer?.rating ?? null} />
-        )}
-        <p className="quiet">
-          <a href={`/u/${view.token}`}>Do not write to me again</a>
-        </p>
-      </CustomerPage>
+      <Thanks {...props} title="Thank you, that is good to hear." glad="to know" next="If you like, tell others" />
     );
-  }
-  const sites = <Sites view={view} sites={doors.sites} />;
-  const form = <PrivateForm view={view} wrong={wrong} typed={typed} />;
-  const given = (
+  if (followed.length > 0 && !doors.unhappy)
+    return (
+      <Thanks {...props} title="Thank you, that helps a great deal." glad="to read it" next="Another place to write" />
+    );
+  return <Doors {...props} />;
+}
+
+function Given({ view, rating }: Opened) {
+  const two = isTwo(view);
+  return (
     <p className="soft">
       {two ? (
-        `You said: ${answer.rating > 3 ? "it went well" : "not really"}.`
+        `You said: ${rating > 3 ? "it went well" : "not really"}.`
       ) : (
         <>
           <span className="stars" aria-hidden="true">
-            {"★".repeat(answer.rating)}
+            {"★".repeat(rating)}
           </span>{" "}
-          {answer.rating} of 5.
+          {rating} of 5.
         </>
       )}{" "}
       <a href={`/a/${view.token}?change=1`}>Change</a>
     </p>
   );
-  if (answer.words && !wrong) {
-    return (
-      <CustomerPage title={`Thank you. ${facts.business}`} {...frame}>
-        <h1>{doors.unhappy ? "Thank you for telling us. We will look into it." : "Thank you for your words."}</h1>
-        {given}
-        <blockquote>{answer.words}</blockquote>
-        <p>
-          {doors.unhappy
-            ? `Somebody at ${facts.branch} reads this today and will write to you.`
-            : `They have gone to the team at ${facts.branch}.`}
-        </p>
-        {doors.sites.length > 0 ? (
-          <section>
-            <h2>{doors.unhappy ? "You can also write in public" : "Would you tell others too?"}</h2>
-            {sites}
-          </section>
-        ) : null}
-      </CustomerPage>
-    );
-  }
-  if (view.waitsForReview && followed.length === 0) {
-    return (
-      <CustomerPage title={`Thank you. ${facts.business}`} {...frame}>
-        <h1>Thank you, that is good to hear.</h1>
-        {given}
-        <p>Everyone at {facts.branch} will be glad to know.</p>
-        <section>{form}</section>
-        {doors.sites.length > 0 ? (
-          <section>
-            <h2>If you like, tell others</h2>
-            {sites}
-          </section>
-        ) : null}
-      </CustomerPage>
-    );
-  }
-  if (followed.length > 0 && !doors.unhappy) {
-    return (
-      <CustomerPage title={`Thank you. ${facts.business}`} {...frame}>
-        <h1>Thank you, that helps a great deal.</h1>
-        {given}
-        <p>Everyone at {facts.branch} will be glad to read it.</p>
-        <section>{form}</section>
-        {doors.sites.length > 1 ? (
-          <section>
-            <h2>Another place to write</h2>
-            {sites}
-          </section>
-        ) : null}
-      </CustomerPage>
-    );
-  }
+}
+
+function ThanksForWords(props: Opened & { words: string }) {
+  const { view, doors, words } = props;
+  const { facts } = view;
   return (
-    <CustomerPage title={`Thank you. ${facts.business}`} {...frame}>
+    <>
+      <h1>{doors.unhappy ? "Thank you for telling us. We will look into it." : "Thank you for your words."}</h1>
+      <Given {...props} />
+      <blockquote>{words}</blockquote>
+      <p>
+        {doors.unhappy
+          ? `Somebody at ${facts.branch} reads this today and will write to you.`
+          : `They have gone to the team at ${facts.branch}.`}
+      </p>
+      {doors.sites.length > 0 ? (
+        <section>
+          <h2>{doors.unhappy ? "You can also write in public" : "Would you tell others too?"}</h2>
+          <Sites view={view} sites={doors.sites} />
+        </section>
+      ) : null}
+    </>
+  );
+}
+
+/** The thanks, with a place for words and the sites that are left. */
+function Thanks(props: Opened & { title: string; glad: string; next: string }) {
+  const { view, doors, wrong, typed, title, glad, next } = props;
+  // Whoever went to the only site needs no further one.
+  const isMore = doors.sites.length > (view.followed.length > 0 ? 1 : 0);
+  return (
+    <>
+      <h1>{title}</h1>
+      <Given {...props} />
+      <p>
+        Everyone at {view.facts.branch} will be glad {glad}.
+      </p>
+      <section>
+        <PrivateForm view={view} wrong={wrong} typed={typed} />
+      </section>
+      {isMore ? (
+        <section>
+          <h2>{next}</h2>
+          <Sites view={view} sites={doors.sites} />
+        </section>
+      ) : null}
+    </>
+  );
+}
+
+/** The private form and the review sites, in the order that the plan's doors say. */
+function Doors(props: Opened) {
+  const { view, doors, wrong, typed } = props;
+  const sites = <Sites view={view} sites={doors.sites} />;
+  const form = <PrivateForm view={view} wrong={wrong} typed={typed} />;
+  return (
+    <>
       <h1>{doors.unhappy ? "We are sorry it was not better." : "We are glad to hear it."}</h1>
-      {given}
+      <Given {...props} />
       {doors.first === "form" ? (
         <>
           <section>{form}</section>
@@ -243,7 +277,7 @@ export function AnswerPage({
           <section>{form}</section>
         </>
       )}
-    </CustomerPage>
+    </>
   );
 }
 

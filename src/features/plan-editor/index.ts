@@ -2,5 +2,6 @@ export { findingsOf, lookAtLinks } from "./checks";
 export { loadPlanView, type PlanView } from "./planView";
 export { type RehearsalSum, runRehearsal, sumUp, wordsOf } from "./rehearsal";
 export { stageRehearsal } from "./rehearsalStage";
+export { loadRehearsal, type RehearsalView, rehearsalQuery } from "./rehearsalView";
 export { MOST_REHEARSED, type RehearsalSource } from "./rehearsedVisits";
 export { tallyWordings } from "./trials";

@@ -46,12 +46,6 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
       if (seen && seen.outside > 0) setOutside({ ids: of, ...seen });
       else run("send now", of);
     });
-  const actions: [Steer, string, boolean][] = [
-    ["hold", "Hold", chosen.some(({ canSteer, isHeld }) => canSteer && !isHeld)],
-    ["release", "Release", chosen.some(({ isHeld }) => isHeld)],
-    ["send again", "Send again", chosen.some(({ isLost }) => isLost)],
-    ["cancel", "Cancel", chosen.some(({ canSteer }) => canSteer)],
-  ];
   return (
     <>
       {mayAsk && able.length > 0 ? (
@@ -71,32 +65,13 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
               : `${ids.length} ${ids.length === 1 ? "ask" : "asks"} chosen`}
           </label>
           {picked.size > 0 ? (
-            <>
-              {chosen.some(({ canSteer }) => canSteer) ? (
-                <button type="button" className="button" disabled={pending} onClick={() => sendNow(ids)}>
-                  Send now
-                </button>
-              ) : null}
-              {actions
-                .filter(([, , fits]) => fits)
-                .map(([action, says]) => (
-                  <button
-                    key={action}
-                    type="button"
-                    className="button"
-                    disabled={pending}
-                    onClick={() =>
-                      (action !== "cancel" ||
-                        confirm(
-                          `Cancel ${ids.length === 1 ? "this ask" : `these ${ids.length} asks`}? Nothing more of it leaves.`,
-                        )) &&
-                      run(action, ids)
-                    }
-                  >
-                    {says}
-                  </button>
-                ))}
-            </>
+            <SteerButtons
+              chosen={chosen}
+              count={ids.length}
+              pending={pending}
+              run={(action) => run(action, ids)}
+              sendNow={() => sendNow(ids)}
+            />
           ) : null}
         </div>
       ) : null}
@@ -120,38 +95,103 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
           </li>
         ))}
       </ul>
-      <Dialog
-        open={outside !== null}
-        onOpenChange={(open) => !open && setOutside(null)}
-        title={
-          outside && outside.asks === 1
-            ? "It is outside the send hours."
-            : `${outside?.outside} of ${outside?.asks} are outside the send hours.`
-        }
-        lead="Messages that arrive at odd hours annoy people. The recipient’s own legal hours for texts hold in any case."
-      >
-        <div className="flex flex-wrap gap-2">
+      <OutsideHours outside={outside} pending={pending} run={run} close={() => setOutside(null)} />
+    </>
+  );
+}
+
+/** What can be done with the chosen asks, as far as it fits them. */
+function SteerButtons({
+  chosen,
+  count,
+  pending,
+  run,
+  sendNow,
+}: {
+  chosen: LogRow[];
+  count: number;
+  pending: boolean;
+  run: (action: Steer) => void;
+  sendNow: () => void;
+}) {
+  const actions: [Steer, string, boolean][] = [
+    ["hold", "Hold", chosen.some(({ canSteer, isHeld }) => canSteer && !isHeld)],
+    ["release", "Release", chosen.some(({ isHeld }) => isHeld)],
+    ["send again", "Send again", chosen.some(({ isLost }) => isLost)],
+    ["cancel", "Cancel", chosen.some(({ canSteer }) => canSteer)],
+  ];
+  return (
+    <>
+      {chosen.some(({ canSteer }) => canSteer) ? (
+        <button type="button" className="button" disabled={pending} onClick={() => sendNow()}>
+          Send now
+        </button>
+      ) : null}
+      {actions
+        .filter(([, , fits]) => fits)
+        .map(([action, says]) => (
           <button
-            type="button"
-            className="button-main"
-            disabled={pending}
-            onClick={() => outside && run("send now", outside.ids)}
-          >
-            Send when the hours open
-          </button>
-          <button
+            key={action}
             type="button"
             className="button"
             disabled={pending}
-            onClick={() => outside && run("send now at any hour", outside.ids)}
+            onClick={() =>
+              (action !== "cancel" ||
+                confirm(`Cancel ${count === 1 ? "this ask" : `these ${count} asks`}? Nothing more of it leaves.`)) &&
+              run(action)
+            }
           >
-            Send at this hour all the same
+            {says}
           </button>
-          <button type="button" className="button-quiet" onClick={() => setOutside(null)}>
-            Leave it as planned
-          </button>
-        </div>
-      </Dialog>
+        ))}
     </>
+  );
+}
+
+/** Asks before messages leave at an hour at which the client does not send. */
+function OutsideHours({
+  outside,
+  pending,
+  run,
+  close,
+}: {
+  outside: { ids: string[]; outside: number; asks: number } | null;
+  pending: boolean;
+  run: (action: Steer, of: string[]) => void;
+  close: () => void;
+}) {
+  return (
+    <Dialog
+      open={outside !== null}
+      onOpenChange={(open) => !open && close()}
+      title={
+        outside && outside.asks === 1
+          ? "It is outside the send hours."
+          : `${outside?.outside} of ${outside?.asks} are outside the send hours.`
+      }
+      lead="Messages that arrive at odd hours annoy people. The recipient’s own legal hours for texts hold in any case."
+    >
+      <div className="flex flex-wrap gap-2">
+        <button
+          type="button"
+          className="button-main"
+          disabled={pending}
+          onClick={() => outside && run("send now", outside.ids)}
+        >
+          Send when the hours open
+        </button>
+        <button
+          type="button"
+          className="button"
+          disabled={pending}
+          onClick={() => outside && run("send now at any hour", outside.ids)}
+        >
+          Send at this hour all the same
+        </button>
+        <button type="button" className="button-quiet" onClick={() => close()}>
+          Leave it as planned
+        </button>
+      </div>
+    </Dialog>
   );
 }

@@ -30,7 +30,7 @@ export function RulesForm({
     next.splice(index + by, 0, rule);
     setList(next);
   };
-  const keep = () =>
+  const save = () =>
     start(async () => {
       const result = await saveRules(
         slug,
@@ -40,85 +40,20 @@ export function RulesForm({
       setWrong(result.ok ? "" : result.message);
       if (result.ok) toast(result.message ?? "Saved.");
     });
-  const select = "field w-auto py-1 font-semibold";
   return (
     <div>
       <ol className="divide-rule border-rule divide-y border-y">
         {list.map((rule, index) => (
-          <li key={rule.key} className="flex flex-wrap items-center gap-x-2 gap-y-1.5 py-2.5">
-            <span>Events with</span>
-            <input
-              value={rule.word}
-              onChange={(event) => change(rule.key, { word: event.target.value })}
-              aria-label="Word"
-              placeholder="anything"
-              maxLength={80}
-              className="field w-[150px] py-1"
-            />
-            <span>in</span>
-            <select
-              value={rule.where}
-              onChange={(event) => change(rule.key, { where: event.target.value as EventRule["where"] })}
-              aria-label="Where the word stands"
-              className={select}
-            >
-              <option value="title">the title</option>
-              <option value="category">the category</option>
-              <option value="place">the place</option>
-              <option value="anything">anything</option>
-            </select>
-            <select
-              value={rule.counts ? "yes" : "no"}
-              onChange={(event) => change(rule.key, { counts: event.target.value === "yes" })}
-              aria-label="What they are"
-              className={select}
-            >
-              <option value="yes">are visits:</option>
-              <option value="no">are no visits</option>
-            </select>
-            {rule.counts ? (
-              <select
-                value={rule.serviceId ?? ""}
-                onChange={(event) => change(rule.key, { serviceId: event.target.value || null })}
-                aria-label="Service"
-                className={select}
-              >
-                <option value="">the title says the service</option>
-                {services.map(({ id: key, name }) => (
-                  <option key={key} value={key}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            ) : null}
-            <span className="ml-auto flex gap-1">
-              <button
-                type="button"
-                className="button-quiet"
-                disabled={index === 0}
-                onClick={() => move(index, -1)}
-                aria-label="Earlier"
-              >
-                ↑
-              </button>
-              <button
-                type="button"
-                className="button-quiet"
-                disabled={index === list.length - 1}
-                onClick={() => move(index, 1)}
-                aria-label="Later"
-              >
-                ↓
-              </button>
-              <button
-                type="button"
-                className="button-quiet"
-                onClick={() => setList(list.filter(({ key }) => key !== rule.key))}
-              >
-                Remove
-              </button>
-            </span>
-          </li>
+          <RuleRow
+            key={rule.key}
+            rule={rule}
+            services={services}
+            isFirst={index === 0}
+            isLast={index === list.length - 1}
+            onChange={(part) => change(rule.key, part)}
+            onMove={(by) => move(index, by)}
+            onRemove={() => setList(list.filter(({ key }) => key !== rule.key))}
+          />
         ))}
       </ol>
       <p className="text-second mt-2 text-[14px]">
@@ -143,7 +78,7 @@ export function RulesForm({
         >
           Add a sentence
         </button>
-        <button type="button" className="button-main" disabled={pending} onClick={keep}>
+        <button type="button" className="button-main" disabled={pending} onClick={save}>
           {pending ? "Saving ..." : "Save these sentences"}
         </button>
       </div>
@@ -153,5 +88,92 @@ export function RulesForm({
         </p>
       ) : null}
     </div>
+  );
+}
+
+/** One sentence: events with a word in some place are visits of a service, or are none. */
+function RuleRow({
+  rule,
+  services,
+  isFirst,
+  isLast,
+  onChange,
+  onMove,
+  onRemove,
+}: {
+  rule: EventRule;
+  services: Named[];
+  isFirst: boolean;
+  isLast: boolean;
+  onChange: (part: Partial<EventRule>) => void;
+  onMove: (by: number) => void;
+  onRemove: () => void;
+}) {
+  const select = "field w-auto py-1 font-semibold";
+  return (
+    <li className="flex flex-wrap items-center gap-x-2 gap-y-1.5 py-2.5">
+      <span>Events with</span>
+      <input
+        value={rule.word}
+        onChange={(event) => onChange({ word: event.target.value })}
+        aria-label="Word"
+        placeholder="anything"
+        maxLength={80}
+        className="field w-[150px] py-1"
+      />
+      <span>in</span>
+      <select
+        value={rule.where}
+        onChange={(event) => onChange({ where: event.target.value as EventRule["where"] })}
+        aria-label="Where the word stands"
+        className={select}
+      >
+        <option value="title">the title</option>
+        <option value="category">the category</option>
+        <option value="place">the place</option>
+        <option value="anything">anything</option>
+      </select>
+      <select
+        value={rule.counts ? "yes" : "no"}
+        onChange={(event) => onChange({ counts: event.target.value === "yes" })}
+        aria-label="What they are"
+        className={select}
+      >
+        <option value="yes">are visits:</option>
+        <option value="no">are no visits</option>
+      </select>
+      {rule.counts ? (
+        <select
+          value={rule.serviceId ?? ""}
+          onChange={(event) => onChange({ serviceId: event.target.value || null })}
+          aria-label="Service"
+          className={select}
+        >
+          <option value="">the title says the service</option>
+          {services.map(({ id: key, name }) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </select>
+      ) : null}
+      <span className="ml-auto flex gap-1">
+        <button
+          type="button"
+          className="button-quiet"
+          disabled={isFirst}
+          onClick={() => onMove(-1)}
+          aria-label="Earlier"
+        >
+          ↑
+        </button>
+        <button type="button" className="button-quiet" disabled={isLast} onClick={() => onMove(1)} aria-label="Later">
+          ↓
+        </button>
+        <button type="button" className="button-quiet" onClick={onRemove}>
+          Remove
+        </button>
+      </span>
+    </li>
   );
 }
