@@ -11,10 +11,12 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText } from "@/ui/result";
+import { dismissMatch } from "./duplicates";
 import { erasePeople } from "./erase";
+import { leaveHousehold, makeHousehold } from "./households";
 import { correctAddress } from "./invalidAddresses";
 import { excludeMany, restMany, tagMany } from "./many";
-import { dismissMatch, leaveHousehold, makeHousehold, mergePeople, undoMerge } from "./merge";
+import { mergePeople, undoMerge } from "./merge";
 import { type Selection, selectedIds, selection } from "./selection";
 
 const nobody = { ok: false as const, message: "Nobody is chosen. Tick some people first." };

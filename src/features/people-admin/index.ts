@@ -1,21 +1,10 @@
+export { dismissMatch, findDuplicates, findDuplicatesAndHouseholds, findHouseholds, findMatches } from "./duplicates";
 export { erasePeople, exportPerson } from "./erase";
 export { exportPeople, FORMATS } from "./exportPeople";
+export { housemates, leaveHousehold, makeHousehold } from "./households";
 export { correctAddress, countInvalidAddresses, findInvalidAddresses } from "./invalidAddresses";
 export { excludeMany, restMany, tagMany } from "./many";
-export {
-  dismissMatch,
-  findDuplicates,
-  findDuplicatesAndHouseholds,
-  findHouseholds,
-  findMatches,
-  housemates,
-  leaveHousehold,
-  makeHousehold,
-  mergePeople,
-  mergesOf,
-  recentMerges,
-  undoMerge,
-} from "./merge";
+export { mergePeople, mergesOf, recentMerges, undoMerge } from "./merge";
 export { loadPersonView, type PersonView } from "./personView";
 
 export { selectedIds, selection } from "./selection";

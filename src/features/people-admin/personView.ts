@@ -5,7 +5,8 @@ import { addresseeOf, findPerson, findWards, guardiansOf } from "@/features/peop
 import { timelineOf } from "@/features/timeline";
 import type { Access } from "@/platform/access";
 import { withClient } from "@/platform/database";
-import { housemates, mergesOf } from "./merge";
+import { housemates } from "./households";
+import { mergesOf } from "./merge";
 
 export type PersonView = NonNullable<Awaited<ReturnType<typeof loadPersonView>>>;
 

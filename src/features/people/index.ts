@@ -15,6 +15,8 @@ export {
   saveView,
   searchPeople,
 } from "./directory";
+export { erasureHash } from "./knownPeople";
+export { lockPeopleRows, NOBODY, noteVisits, untouchedSince, updatePeople } from "./personRows";
 export { findAddressee, findPerson, findWards, guardiansOf, peopleWithPhone, wardsOf } from "./queries";
 export {
   addresseeOf,
@@ -51,15 +53,4 @@ export {
   setRest,
   setTag,
 } from "./state";
-export {
-  erasureHash,
-  lockPeopleRows,
-  NOBODY,
-  noteVisits,
-  PeopleDryRun,
-  type UpsertedPerson,
-  type UpsertOptions,
-  untouchedSince,
-  updatePeople,
-  upsertPeople,
-} from "./upsert";
+export { PeopleDryRun, type UpsertedPerson, type UpsertOptions, upsertPeople } from "./upsert";
