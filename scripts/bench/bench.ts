@@ -75,6 +75,7 @@ try {
   await benchExamining(client);
   await benchLists(client);
   await benchHooks(client);
+  benchPages();
 } finally {
   hookServer && (await end(hookServer));
   closeMail();
@@ -191,4 +192,15 @@ async function benchHooks(client: Awaited<ReturnType<typeof benchClient>>): Prom
   console.log(
     `webhook deliveries: ${Math.round(middle(ours))} a second beside ${Math.round(middle(bare))} of a bare route that inserts one row: ${(middle(ours) / middle(bare)).toFixed(2)} (goal at least 0.5)`,
   );
+}
+
+/** Pages and searches at the seeded scale, in a process of their own: another database. */
+function benchPages(): void {
+  const home = { ESTIMA_HOME: local.home, PORT: String(local.port) };
+  const run = spawnSync("node", ["--import", "tsx", "scripts/bench/pagesRun.ts"], {
+    cwd: ROOT,
+    env: { ...process.env, ...home },
+    stdio: ["ignore", "inherit", "inherit"],
+  });
+  if (run.status !== 0) throw new Error("Pages could not be measured.");
 }

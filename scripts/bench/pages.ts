@@ -1,0 +1,143 @@
+import { randomUUID } from "node:crypto";
+import { hashPassword } from "better-auth/crypto";
+import { sql } from "drizzle-orm";
+import pg from "pg";
+import { loadSetting } from "@/features/clients";
+import { listConcerns } from "@/features/concerns";
+import { readLog } from "@/features/messaging";
+import { listPeople, searchPeople } from "@/features/people";
+import { listReviews } from "@/features/reviews";
+import { timelineOf } from "@/features/timeline";
+import { goingOutNext } from "@/features/today";
+import { auth } from "@/platform/auth";
+import { type Tx, withClient } from "@/platform/database";
+import type { Filled } from "./fill";
+
+/** Pages and searches at the seeded scale: what they ask beside the plainest indexed query, and whole beside a plain page. */
+
+const TURNS = 15;
+
+export type Pair = { name: string; ours: number; plain: number };
+
+/** The time of the middle try in milliseconds, after three that warm. */
+async function timeOf(work: () => Promise<unknown>): Promise<number> {
+  const times: number[] = [];
+  for (let turn = -3; turn < TURNS; turn++) {
+    const began = performance.now();
+    await work();
+    if (turn >= 0) times.push(performance.now() - began);
+  }
+  return times.sort((a, b) => a - b)[Math.floor(TURNS / 2)];
+}
+
+/**
+ * Each main list and each search in its own transaction, beside the plainest query that reads as many rows of the same
+ * table in the same order by an index.
+ */
+export async function queriesBesidePlain({ clientId, now }: Filled): Promise<Pair[]> {
+  const scope = { clientId };
+  const own = sql`client_id = ${clientId}`;
+  const facts = { now, zone: "Europe/London", restDays: 180 };
+  const [person] = await withClient(scope, (tx) => listPeople(tx, {}, null, facts, 1));
+  const people = sql`select * from people where ${own} and merged_into is null and erased_at is null order by family, given, id limit 51`;
+  const pairs: [string, (tx: Tx) => Promise<unknown>, ReturnType<typeof sql>][] = [
+    ["people, by name", (tx) => listPeople(tx, {}, null, facts), people],
+    ["search “odette mar”", (tx) => searchPeople(tx, "odette mar"), people],
+    ["search by the end of a number", (tx) => searchPeople(tx, "12345"), people],
+    [
+      "planned and sent",
+      (tx) => readLog(tx, scope, { state: null, channel: null, after: null }),
+      sql`select m.*, p.given, p.family from messages m join people p on p.id = m.person_id where m.${own} order by m.due_at desc nulls last, m.id desc limit 51`,
+    ],
+    [
+      "going out next",
+      (tx) => goingOutNext(tx, scope, null, 6),
+      sql`select m.*, p.given, p.family from messages m join people p on p.id = m.person_id where m.${own} and m.state = 'planned' order by m.due_at limit 6`,
+    ],
+    [
+      "reviews, latest first",
+      (tx) => listReviews(tx, scope, { waiting: false, site: null, branchId: null, before: null }),
+      sql`select * from reviews where ${own} order by written_at desc, id desc limit 31`,
+    ],
+    [
+      "reviews that wait",
+      (tx) => listReviews(tx, scope, { waiting: true, site: null, branchId: null, before: null }),
+      sql`select * from reviews where ${own} and reply_state in ('none', 'failed') and deleted_at is null order by rating, written_at limit 31`,
+    ],
+    [
+      "concerns",
+      (tx) => listConcerns(tx, scope, false),
+      sql`select c.*, p.given, p.family from concerns c left join people p on p.id = c.person_id where c.${own} order by c.opened_at desc limit 100`,
+    ],
+    [
+      "one person's timeline",
+      (tx) => timelineOf(tx, scope, person.id),
+      sql`select v.*, m.*, a.* from visits v left join asks a on a.visit_id = v.id left join messages m on m.ask_id = a.id where v.${own} and v.person_id = ${person.id}`,
+    ],
+  ];
+  const found: Pair[] = [];
+  for (const [name, ask, plain] of pairs)
+    found.push({
+      name,
+      ours: await timeOf(() => withClient(scope, ask)),
+      plain: await timeOf(() => withClient(scope, (tx) => tx.execute(plain))),
+    });
+  return found;
+}
+
+/** The cookie of somebody who may see everything at the seeded client. */
+export async function signInAt(ownerUrl: string, clientId: string): Promise<string> {
+  const [id, password] = [randomUUID(), "a password of the bench"];
+  const owner = new pg.Client({ connectionString: ownerUrl });
+  await owner.connect();
+  await owner.query(
+    "insert into users (id, name, email, email_verified) values ($1, 'Bench', $1 || '@bench.example', true)",
+    [id],
+  );
+  await owner.query(
+    "insert into accounts (id, account_id, provider_id, user_id, password) values ($1, $1, 'credential', $1, $2)",
+    [id, await hashPassword(password)],
+  );
+  await owner.query(
+    "insert into seats (id, user_id, agency_id, only_client, role) select gen_random_uuid(), $1, agency_id, id, 'agency' from clients where id = $2",
+    [id, clientId],
+  );
+  await owner.end();
+  const response = await auth().api.signInEmail({ body: { email: `${id}@bench.example`, password }, asResponse: true });
+  return response.headers
+    .getSetCookie()
+    .map((cookie) => cookie.split(";")[0])
+    .join("; ");
+}
+
+/** Whole pages of the built application, beside the page of the services, which asks for little. */
+export async function pagesBesidePlain(url: string, cookie: string, slug: string, personId: string): Promise<Pair[]> {
+  const load = (path: string) =>
+    timeOf(async () => {
+      const response = await fetch(`${url}/c/${slug}/${path}`, { headers: { cookie }, redirect: "manual" });
+      if (response.status !== 200) throw new Error(`${path} answered ${response.status}`);
+      await response.text();
+    });
+  const paths = [
+    ["Today", "today"],
+    ["People", "people"],
+    ["People, searched", "people?q=odette+mar"],
+    ["A person", `people/${personId}`],
+    ["Asking", "asking"],
+    ["Planned and sent", "asking/log"],
+    ["Where everyone stands", "asking/stages"],
+    ["Heard", "heard"],
+  ];
+  const plain = await load("set-up/services");
+  const found: Pair[] = [];
+  for (const [name, path] of paths) found.push({ name, ours: await load(path), plain });
+  return found;
+}
+
+/** The slug of the seeded client and somebody who is there. */
+export async function seededPlaces({ clientId, now }: Filled): Promise<{ slug: string; personId: string }> {
+  return withClient({ clientId }, async (tx) => {
+    const [person] = await listPeople(tx, {}, null, { now, zone: "Europe/London", restDays: 0 }, 1);
+    return { slug: (await loadSetting(tx)).client.slug, personId: person.id };
+  });
+}

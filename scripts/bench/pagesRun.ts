@@ -1,0 +1,49 @@
+import { closeDatabase } from "@/platform/database";
+import { buildOnce } from "../build";
+import { prepareDatabase, recreateDatabase } from "../database";
+import { end, environmentFor, openLocal, start, untilReady } from "../local";
+import { startPostgres } from "../postgres";
+import { FULL, fill } from "./fill";
+import { type Pair, pagesBesidePlain, queriesBesidePlain, seededPlaces, signInAt } from "./pages";
+
+/** Fills a database with the full scale and measures pages and searches on it; `npm run bench` starts it in the data folder of the bench. */
+const local = await openLocal();
+const postgres = await startPostgres(local);
+const ownerUrl = await recreateDatabase(postgres.ownerUrl, "estima_bench_pages");
+const env: Record<string, string> = {
+  ...environmentFor(local, await prepareDatabase(ownerUrl, local.secrets.app)),
+  ESTIMA_DEMO: "",
+};
+Object.assign(process.env, env);
+await buildOnce(env);
+const filled = await fill(ownerUrl, FULL, Date.now());
+const { slug, personId } = await seededPlaces(filled);
+const say = (what: string, goal: string, pairs: Pair[]) => {
+  for (const { name, ours, plain } of pairs)
+    console.log(`  ${name}: ${ours.toFixed(1)} ms beside ${plain.toFixed(1)} ms: ${(ours / plain).toFixed(2)}`);
+  const worst = Math.max(...pairs.map(({ ours, plain }) => ours / plain));
+  console.log(`${what}: ${worst.toFixed(2)} times at most (goal at most ${goal})`);
+};
+say(
+  "queries of lists and searches at the seeded scale, beside the plainest indexed query of as many rows",
+  "2",
+  await queriesBesidePlain(filled),
+);
+const cookie = await signInAt(ownerUrl, filled.clientId);
+const web = start("node", ["--import", "tsx", "src/web/main.ts"], {
+  ...env,
+  NODE_ENV: "production",
+  LOG_LEVEL: "warn",
+});
+try {
+  await untilReady(`${env.APP_URL}/health`);
+  say(
+    "whole pages at the seeded scale, beside the page of the services",
+    "2",
+    await pagesBesidePlain(env.APP_URL, cookie, slug, personId),
+  );
+} finally {
+  await end(web);
+  await closeDatabase();
+}
+process.exit(0);
