@@ -51,15 +51,39 @@ create policy own_agency on agencies using (id = nullif(current_setting('estima.
 drop policy if exists of_agency on clients;
 create policy of_agency on clients for select using (agency_id = nullif(current_setting('estima.agency', true), '')::uuid);
 
--- Which clients a signed-in person may enter, and as what.
-create or replace function estima_seats_of(p_user text)
-returns table (client_id uuid, slug text, name text, zone text, colour text, agency text, role text)
+-- Which clients a signed-in person may enter, and as what: once for each seat.
+drop function if exists estima_record_sign_in(text, timestamptz);
+drop function if exists estima_seats_of(text);
+create function estima_seats_of(p_user text)
+returns table (client_id uuid, slug text, name text, zone text, colour text, agency_id uuid, agency text, agency_slug text,
+  role text, role_name text, permissions text[], shown text[])
 language sql stable security definer set search_path = public as $$
-  select c.id, c.slug, c.name, c.zone, c.colour, a.name, s.role
+  select c.id, c.slug, c.name, c.zone, c.colour, a.id, a.name, a.slug, s.role, r.name, r.permissions,
+    case when s.only_client is not null then c.shown_places end
   from seats s join agencies a on a.id = s.agency_id
   join clients c on c.agency_id = s.agency_id and (s.only_client is null or s.only_client = c.id)
+  left join roles r on r.id = s.role_id
   where s.user_id = p_user
-  order by c.id
+  order by c.id, s.id
+$$;
+
+-- The agencies in which a signed-in person has a seat for all its clients, and as what.
+create or replace function estima_agencies_of(p_user text)
+returns table (agency_id uuid, slug text, name text, colour text, sender_email text, role text, role_name text, permissions text[])
+language sql stable security definer set search_path = public as $$
+  select a.id, a.slug, a.name, a.colour, a.sender_email, s.role, r.name, r.permissions
+  from seats s join agencies a on a.id = s.agency_id left join roles r on r.id = s.role_id
+  where s.user_id = p_user and s.only_client is null
+  order by a.id, s.id
+$$;
+
+-- Whose invitation a link is, by the hash of its token; nothing of one that has ended or run out.
+create or replace function estima_invitation(p_hash text, p_now timestamptz)
+returns table (id uuid, agency_id uuid, agency text, email text, name text)
+language sql stable security definer set search_path = public as $$
+  select i.id, i.agency_id, a.name, i.email, i.name
+  from invitations i join agencies a on a.id = i.agency_id
+  where i.token_hash = p_hash and i.ended_at is null and i.expires_at > p_now
 $$;
 
 -- Notes at every client of a person that they signed in.
@@ -68,7 +92,7 @@ returns void
 language sql security definer set search_path = public as $$
   insert into audit_entries (id, client_id, at, who, who_id, action, subject)
   select gen_random_uuid(), s.client_id, p_at, u.name, u.id, 'signed in', 'sign-in'
-  from estima_seats_of(p_user) s join users u on u.id = p_user
+  from (select distinct client_id from estima_seats_of(p_user)) s join users u on u.id = p_user
 $$;
 
 drop function if exists estima_search_people(text, int);
@@ -181,7 +205,9 @@ returns table (id text, name text, email text)
 language sql stable security definer set search_path = public as $$
   select distinct u.id, u.name, u.email
   from clients c join seats s on s.agency_id = c.agency_id and (s.only_client is null or s.only_client = c.id) join users u on u.id = s.user_id
-  where c.id = nullif(current_setting('estima.client', true), '')::uuid and s.role in ('agency', 'manager')
+  left join roles r on r.id = s.role_id
+  where c.id = nullif(current_setting('estima.client', true), '')::uuid
+    and case when r.id is null then s.role in ('agency', 'manager') else 'set up' = any(r.permissions) end
   order by u.id
 $$;
 

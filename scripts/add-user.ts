@@ -2,7 +2,7 @@ import { randomBytes } from "node:crypto";
 import { hashPassword } from "better-auth/crypto";
 import pg from "pg";
 import { z } from "zod";
-import { ROLES } from "@/core/access/roles";
+import { STARTER_ROLES } from "@/core/access/permissions";
 import { normaliseEmail } from "@/core/contacts/email";
 import { newId } from "@/schema/columns";
 
@@ -18,7 +18,7 @@ const input = z
       .transform((text) => normaliseEmail(text) ?? "")
       .refine(Boolean, "not an email address"),
     name: z.string().min(1),
-    role: z.enum(ROLES),
+    role: z.enum(STARTER_ROLES),
     agency: z.string().min(1),
     client: z.string().optional(),
   })

@@ -14,6 +14,7 @@ import { ROOT } from "./local";
 export const FEATURES = [
   "audit",
   "clients",
+  "accounts",
   "people",
   "visits",
   "plans",

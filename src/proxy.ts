@@ -28,4 +28,6 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: ["/", "/sign-in", "/c/:path*"] };
+export const config = {
+  matcher: ["/", "/sign-in", "/forgot", "/begin", "/join/:path*", "/password/:path*", "/agency/:path*", "/c/:path*"],
+};

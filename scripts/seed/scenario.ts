@@ -1,4 +1,4 @@
-import type { Role } from "@/core/access/roles";
+import type { StarterRole } from "@/core/access/permissions";
 import { DEMO_SEATS } from "@/features/navigation";
 import type { Trade } from "../../standins/townsfolk/words";
 
@@ -15,7 +15,7 @@ export const SEED = 20261124;
 export const AGENCY = "Larkspur & Vane";
 
 /** The seats offered in one click, one more that only signs in by password, and one that may only read. */
-export const SEATS: { id: string; name: string; email: string; role: Role; client: string | null }[] = [
+export const SEATS: { id: string; name: string; email: string; role: StarterRole; client: string | null }[] = [
   ...DEMO_SEATS,
   {
     id: "demo-piano",

@@ -1,15 +1,16 @@
 import { redirect } from "next/navigation";
+import { startOf } from "@/features/navigation";
 import { requireUser } from "@/platform/access";
 
-/** Leads to Today of the first client one may enter. */
+/** Leads to where one starts: an agency's people to its clients, everybody else to what they see of their client. */
 export default async function Home() {
-  const { seats } = await requireUser();
-  const [main] = seats;
-  if (main) redirect(`/c/${main.slug}/today`);
+  const { seats, agencies } = await requireUser();
+  const start = startOf(seats, agencies);
+  if (start) redirect(start);
   return (
     <main className="mx-auto max-w-[560px] px-6 py-20">
-      <h1 className="title">No client is open to you yet.</h1>
-      <p className="lead">Ask whoever runs your agency to give you a seat.</p>
+      <h1 className="title">No client is open to you.</h1>
+      <p className="lead">Ask whoever looks after Estima where you work to invite you.</p>
     </main>
   );
 }

@@ -1,5 +1,7 @@
 import fc from "fast-check";
 import type { z } from "zod";
+import { ACCOUNT_ACTIONS, ACCOUNT_SUBJECTS } from "@/core/access/accountActions";
+import { PERMISSIONS, STARTER_ROLES } from "@/core/access/permissions";
 import { SITE_REASON } from "@/core/answers/siteMix";
 import { FINDING, OUTCOMES, REASONS, TRACE_LINE } from "@/core/asks/findings";
 import { MESSAGE_REASON, SCHEDULED } from "@/core/asks/messageReasons";
@@ -68,6 +70,13 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   auditAction: AUDIT_ACTIONS,
   auditSubject: AUDIT_SUBJECTS,
   forecast: [...codesOf(FORECAST_VERDICT), "asked at once"],
+  permission: PERMISSIONS,
+  roleName: STARTER_ROLES,
+  roleSays: STARTER_ROLES,
+  accountMailSubject: ["invitation", "password"],
+  accountMail: ["invitation", "password"],
+  accountAction: ACCOUNT_ACTIONS,
+  accountSubject: ACCOUNT_SUBJECTS,
 };
 
 describe.each(Object.entries(CATALOGUES))("the catalogue %s", (_language, catalogue) => {

@@ -20,7 +20,15 @@ function make() {
       schema: { user: users, session: sessions, account: accounts, verification: verifications },
     }),
     // Seats are given by an agency; nobody signs up from outside.
-    emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 10 },
+    emailAndPassword: {
+      enabled: true,
+      disableSignUp: true,
+      minPasswordLength: 10,
+      // Whoever chose a new password ends what others had opened with the old one.
+      revokeSessionsOnPasswordReset: true,
+    },
+    // A link that was mailed cannot be read out of the table.
+    verification: { storeIdentifier: "hashed" },
     session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
     // Nothing of the library is reached from outside: the sign-in page's own action limits tries.
     rateLimit: { enabled: false },

@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import {
   bigint,
   boolean,
@@ -10,7 +11,8 @@ import {
   uuid,
   varchar,
 } from "drizzle-orm/pg-core";
-import type { Role } from "@/core/access/roles";
+import type { AccountAction, AccountSubject } from "@/core/access/accountActions";
+import type { Permission, StarterRole } from "@/core/access/permissions";
 import { instant, key } from "./columns";
 import { notPersonal } from "./personal";
 
@@ -76,7 +78,47 @@ export const verifications = pgTable("verifications", {
 
 export const agencies = pgTable("agencies", {
   id: key(),
+  /** In addresses of the agency's own pages. */
+  slug: text("slug").notNull().unique().default(sql`'agency-' || substr(md5(random()::text), 1, 12)`),
   name: text("name").notNull(),
+  colour: text("colour").notNull().default("#6A2156"),
+  /** From which address its own mails come: invitations, passwords, summaries. */
+  senderEmail: text("sender_email").notNull().default(""),
+});
+
+/** The column of every table that holds rows of an agency. */
+export const agencyId = () =>
+  uuid("agency_id")
+    .notNull()
+    .references(() => agencies.id, { onDelete: "cascade" });
+
+/** A role that an agency made: a set of permissions with a name. */
+export const roles = pgTable(
+  "roles",
+  {
+    id: key(),
+    agencyId: agencyId(),
+    name: text("name").notNull(),
+    permissions: text("permissions").array().$type<Permission[]>().notNull(),
+    createdAt: instant("created_at").notNull(),
+  },
+  (t) => [uniqueIndex("roles_name").on(t.agencyId, t.name)],
+);
+
+/** Clients that an agency looks at together. */
+export const clientGroups = pgTable(
+  "client_groups",
+  { id: key(), agencyId: agencyId(), name: text("name").notNull() },
+  (t) => [uniqueIndex("client_groups_name").on(t.agencyId, t.name)],
+);
+
+/** What a seat or an invitation gives: a role, for the whole agency or for one client of it. */
+const given = () => ({
+  /** Null for every client of the agency. */
+  onlyClient: uuid("only_client"),
+  /** One of the roles that every agency has; with `roleId` the agency's own role counts instead. */
+  role: text("role").$type<StarterRole>().notNull(),
+  roleId: uuid("role_id").references(() => roles.id),
 });
 
 /** A seat: one person's role in an agency, for all its clients or for one of them. */
@@ -87,14 +129,47 @@ export const seats = pgTable(
     userId: text("user_id")
       .notNull()
       .references(() => users.id, { onDelete: "cascade" }),
-    agencyId: uuid("agency_id")
-      .notNull()
-      .references(() => agencies.id, { onDelete: "cascade" }),
-    /** Null for the agency role, which sees every client. */
-    onlyClient: uuid("only_client"),
-    role: text("role").$type<Role>().notNull(),
+    agencyId: agencyId(),
+    ...given(),
   },
-  (t) => [uniqueIndex("seats_once").on(t.userId, t.agencyId, t.onlyClient)],
+  (t) => [uniqueIndex("seats_once").on(t.userId, t.agencyId, t.onlyClient), index("seats_agency").on(t.agencyId)],
+);
+
+/** Somebody who was asked by email to take a seat. The link's token is kept as a hash only. */
+export const invitations = pgTable(
+  "invitations",
+  {
+    id: key(),
+    agencyId: agencyId(),
+    email: text("email").notNull(),
+    name: text("name").notNull(),
+    ...given(),
+    tokenHash: text("token_hash").notNull().unique(),
+    by: text("by").notNull(),
+    sentAt: instant("sent_at").notNull(),
+    expiresAt: instant("expires_at").notNull(),
+    endedAt: instant("ended_at"),
+    ended: text("ended").$type<"accepted" | "withdrawn">(),
+  },
+  (t) => [index("invitations_agency").on(t.agencyId, t.endedAt)],
+);
+
+/** What was done to an agency itself: who has a seat, which roles there are. What is done at a client is its own. */
+export const accountEntries = pgTable(
+  "account_entries",
+  {
+    id: key(),
+    agencyId: agencyId(),
+    at: instant("at").notNull(),
+    who: text("who").notNull(),
+    whoId: text("who_id").default(sql`nullif(current_setting('estima.user', true), '')`),
+    action: text("action").$type<AccountAction>().notNull(),
+    subject: text("subject").$type<AccountSubject>().notNull(),
+    /** The name of what it was done to, as it was then. */
+    name: text("name").notNull(),
+    aboutClient: uuid("about_client"),
+  },
+  (t) => [index("account_entries_time").on(t.agencyId, t.at, t.id)],
 );
 
 /**
@@ -127,6 +202,10 @@ export const sessionsPersonal = notPersonal(sessions);
 export const accountsPersonal = notPersonal(accounts);
 export const verificationsPersonal = notPersonal(verifications);
 export const agenciesPersonal = notPersonal(agencies);
+export const rolesPersonal = notPersonal(roles);
+export const clientGroupsPersonal = notPersonal(clientGroups);
 export const seatsPersonal = notPersonal(seats);
+export const invitationsPersonal = notPersonal(invitations);
+export const accountEntriesPersonal = notPersonal(accountEntries);
 export const rateLimitsPersonal = notPersonal(rateLimits);
 export const demoClockPersonal = notPersonal(demoClock);

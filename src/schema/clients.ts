@@ -11,10 +11,11 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
+import type { PlacePermission } from "@/core/access/permissions";
 import type { AnswerRules } from "@/core/answers/answerRules";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import type { SendHours } from "@/core/time/sendHours";
-import { agencies } from "./accounts";
+import { agencies, clientGroups } from "./accounts";
 import { instant, key } from "./columns";
 import { notPersonal } from "./personal";
 
@@ -27,6 +28,11 @@ export const clients = pgTable(
       .references(() => agencies.id),
     slug: text("slug").notNull().unique(),
     name: text("name").notNull(),
+    groupId: uuid("group_id").references(() => clientGroups.id, { onDelete: "set null" }),
+    /** Who of the agency looks after it: a user's identifier. */
+    lookedAfterBy: text("looked_after_by"),
+    /** What the client's own people are shown; null for all that their roles allow. */
+    shownPlaces: text("shown_places").array().$type<PlacePermission[]>(),
     /** ISO 3166-1 alpha-2: default for phones, and whose public holidays are kept. */
     country: text("country").notNull(),
     zone: text("zone").notNull(),

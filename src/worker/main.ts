@@ -95,6 +95,14 @@ const queueLog = new Logger((scope) => (level, _words, meta) => {
 
 async function main(): Promise<void> {
   const env = environment();
+  // Heard from the first job on: whoever says stop while this still starts is answered when it has started.
+  let isTold = false;
+  let stop: (() => Promise<void>) | null = null;
+  for (const signal of ["SIGTERM", "SIGINT"])
+    process.on(signal, () => {
+      isTold = true;
+      void stop?.();
+    });
   await checkRole();
   const pool = new Pool({ connectionString: env.DATABASE_APP_URL, max: 6, options: "-c timezone=UTC" });
   pool.on("error", () => {});
@@ -162,7 +170,7 @@ async function main(): Promise<void> {
   }).listen(env.WORKER_PORT, "127.0.0.1");
   log.info({ port: env.WORKER_PORT, demo: env.ESTIMA_DEMO }, "worker started");
 
-  const stop = async () => {
+  stop = async () => {
     if (stopping) return;
     stopping = true;
     log.info("worker stops after what it has begun");
@@ -178,8 +186,7 @@ async function main(): Promise<void> {
     await closeDatabase();
     process.exit(0);
   };
-  process.on("SIGTERM", stop);
-  process.on("SIGINT", stop);
+  if (isTold) await stop();
 }
 
 /** The advisory locks by which others see that the workers of this process live, on a connection of their own. */

@@ -2,7 +2,7 @@ import { readdirSync } from "node:fs";
 import { join, relative } from "node:path";
 import { jest } from "@jest/globals";
 import fc from "fast-check";
-import { may, type Permission, type Role } from "@/core/access/roles";
+import { may, type Permission, permissionsOf, type StarterRole } from "@/core/access/permissions";
 import { openConcern } from "@/features/concerns";
 import { addFeed, receiveList, startImport } from "@/features/intake";
 import type { Access } from "@/platform/access";
@@ -21,7 +21,7 @@ import { Scene, TUESDAY } from "../support/scene";
 let harness: Harness;
 let ours: TestClient;
 let theirs: TestClient;
-let role: Role = "agency";
+let role: StarterRole = "agency";
 
 /** How Next.js leaves an action on purpose. */
 class Left extends Error {
@@ -32,18 +32,26 @@ class Left extends Error {
 
 const asked: Permission[] = [];
 jest.unstable_mockModule("@/platform/access", () => ({
-  requireUser: async () => ({ user: { id: "u1", name: "Maud", email: "maud@agency.example" }, seats: [] }),
+  requireUser: async () => ({
+    user: { id: "u1", name: "Maud", email: "maud@agency.example" },
+    seats: [],
+    agencies: [],
+  }),
   requireAccess: async (slug: string, action: Permission): Promise<Access> => {
     asked.push(action);
-    if (slug !== ours.slug || !may(role, action)) throw new Left("not found");
+    if (slug !== ours.slug || !may({ permissions: permissionsOf(role) }, action)) throw new Left("not found");
     const seat = {
       clientId: ours.id,
       slug: ours.slug,
       name: "Test Vets",
       zone: "Europe/London",
       colour: "#6A2156",
+      agencyId: newId(),
       agency: "Test agency",
+      agencySlug: "test-agency",
       role,
+      roleName: null,
+      permissions: permissionsOf(role),
     };
     return { clientId: ours.id, user: { id: "u1", name: "Maud", email: "maud@agency.example" }, seat, seats: [seat] };
   },
@@ -381,7 +389,8 @@ test("whoever may only look changes nothing, by any of them", async () => {
     const answer = await call(action, [ours.slug, rows[0].id, null, new FormData()]);
     // Each asks for a permission before anything else, and a reader has only that of looking.
     if (asked.length === 0) unasked.push(action.name);
-    if (!asked.every((action) => may("reader", action)) && !(answer instanceof Left)) answered.push(action.name);
+    if (!asked.every((action) => may({ permissions: permissionsOf("reader") }, action)) && !(answer instanceof Left))
+      answered.push(action.name);
   }
   expect([unasked, answered]).toEqual([[], []]);
   expect(await rowsOf(ours.id)).toBe(before);

@@ -12,6 +12,7 @@ import { installPlan } from "@/features/plans";
 import { beginSkip, setDemoClock } from "@/platform/clock";
 import { rowsOf, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
+import { newToken } from "@/platform/secrets";
 import { newId } from "@/schema/columns";
 import { freePort } from "../../scripts/local";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
@@ -41,8 +42,12 @@ afterAll(async () => {
 type Kind = {
   /** Gives the task something to do. */
   begin: (client: TestClient) => Promise<void>;
-  /** A table that the task writes: while it is locked the task is in the middle of its work. */
-  writes: string;
+  /**
+   * A table that the task needs after it was claimed: while nobody else may write it (or, "read", even read it) the task
+   * is in the middle of its work.
+   */
+  needs: string;
+  blocks?: "read";
   /** Counts what is there when it is done, for `$1` the client: must be one. */
   done: string;
 };
@@ -73,7 +78,7 @@ const KINDS: Record<string, Kind> = {
         [newId(), client.id, personId, client.branchId, client.serviceId, new Date(NOW - HOUR)],
       );
     },
-    writes: "asks",
+    needs: "asks",
     done: "select count(*)::int as n from visits where client_id = $1 and decision = 'asked'",
   },
   triggers: {
@@ -94,7 +99,7 @@ const KINDS: Record<string, Kind> = {
         new Date(NOW - HOUR),
       ]);
     },
-    writes: "messages",
+    needs: "messages",
     done: "select count(*)::int as n from triggers where client_id = $1 and decision is not null",
   },
   plan: {
@@ -112,7 +117,7 @@ const KINDS: Record<string, Kind> = {
       );
       await harness.owner.query("update plans set next_run_at = $2 where id = $1", [planId, new Date(NOW - HOUR)]);
     },
-    writes: "triggers",
+    needs: "plans",
     done: `select count(*)::int as n from plans where client_id = $1 and next_run_at > to_timestamp(${NOW / 1000})`,
   },
   notice: {
@@ -121,7 +126,8 @@ const KINDS: Record<string, Kind> = {
         enqueueNotice(tx, scopeOf(client), "something", { code: "not recorded" }, NOW - HOUR),
       );
     },
-    writes: "notices",
+    needs: "seats",
+    blocks: "read",
     done: "select count(*)::int as n from notices where client_id = $1 and due_at is null",
   },
   collect: {
@@ -133,7 +139,7 @@ const KINDS: Record<string, Kind> = {
       });
       await harness.owner.query("update listings set collect_at = to_timestamp(0) where client_id = $1", [client.id]);
     },
-    writes: "reviews",
+    needs: "reviews",
     done: "select count(*)::int as n from reviews r join listings l on l.id = r.listing_id where r.client_id = $1 and l.review_count = 1",
   },
   inbound: {
@@ -144,7 +150,8 @@ const KINDS: Record<string, Kind> = {
         sql`select estima_add_inbound_event(${newId()}, ${feed.id}, 'e', ${JSON.stringify(event)}::jsonb, ${new Date(NOW).toISOString()})`,
       );
     },
-    writes: "inbound_events",
+    needs: "feeds",
+    blocks: "read",
     done: "select count(*)::int as n from inbound_events where client_id = $1 and state <> 'waiting'",
   },
   fetch: {
@@ -176,7 +183,7 @@ const KINDS: Record<string, Kind> = {
       ]);
       await addFeedTo(client, "calendar", `${harness.daybookUrl}/book/${slug}/calendar.ics`);
     },
-    writes: "visits",
+    needs: "people",
     done: "select count(*)::int as n from visits where client_id = $1",
   },
   list: {
@@ -190,7 +197,7 @@ const KINDS: Record<string, Kind> = {
         [intakeId, { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 }],
       );
     },
-    writes: "people",
+    needs: "people",
     done: "select count(*)::int as n from intakes where client_id = $1 and state = 'imported' and (counts ->> 'new')::int = 2",
   },
   replan: {
@@ -198,17 +205,27 @@ const KINDS: Record<string, Kind> = {
       const personId = await addPerson(client, "d");
       await harness.owner.query(
         `with v as (insert into visits (id, client_id, person_id, branch_id, service_id, ends_at, outcome, source, created_at) values ($1, $2, $3, $4, $5, $6, 'finished', 'by hand', $6) returning id)
-         insert into asks (id, client_id, plan_id, person_id, visit_id, branch_id, token, anchor_at, created_at) select $7, $2, $8, $3, id, $4, $7::text, $6, $6 from v`,
-        [newId(), client.id, personId, client.branchId, client.serviceId, new Date(NOW - HOUR), newId(), client.planId],
+         insert into asks (id, client_id, plan_id, person_id, visit_id, branch_id, token, anchor_at, created_at) select $7::uuid, $2, $8, $3, id, $4, $9, $6, $6 from v`,
+        [
+          newId(),
+          client.id,
+          personId,
+          client.branchId,
+          client.serviceId,
+          new Date(NOW - HOUR),
+          newId(),
+          client.planId,
+          newToken(),
+        ],
       );
       await addJob("replan", { clientId: client.id, planId: null });
     },
-    writes: "messages",
+    needs: "messages",
     done: "select count(*)::int as n from messages where client_id = $1 and state = 'planned'",
   },
   matches: {
     begin: (client) => addJob("matches", { clientId: client.id }),
-    writes: "people_matches",
+    needs: "people_matches",
     done: "select count(*)::int as n from people_matches where client_id = $1",
   },
   forget: {
@@ -221,7 +238,7 @@ const KINDS: Record<string, Kind> = {
       await withClient(scope, (tx) => erasePeople(tx, scope, [id], "Maud", NOW));
       await addJob("forget", { clientId: client.id });
     },
-    writes: "intakes",
+    needs: "intakes",
     done: "select count(*)::int as n from intakes where client_id = $1",
   },
   skip: {
@@ -229,7 +246,7 @@ const KINDS: Record<string, Kind> = {
       await beginSkip(NOW + 10 * 60_000);
       await addJob("skip", { from: NOW, to: NOW + 10 * 60_000 }, "skip");
     },
-    writes: "demo_clock",
+    needs: "demo_clock",
     done: "select count(*)::int as n from demo_clock where skipping_to is null and $1 <> ''",
   },
 };
@@ -237,20 +254,20 @@ const KINDS: Record<string, Kind> = {
 test.each(Object.keys(KINDS))(
   "told to stop in the middle of “%s”, a worker ends it, and loses nothing",
   async (kind) => {
-    const { begin, writes, done } = KINDS[kind];
+    const { begin, needs, blocks, done } = KINDS[kind];
     const client = await harness.addClient();
     await harness.owner.query("update listings set collect_at = 'infinity'");
     await begin(client);
     const held = await harness.owner.connect();
     await held.query("begin");
-    await held.query(`lock table ${writes} in exclusive mode`);
+    await held.query(`lock table ${needs} in ${blocks ? "access exclusive" : "exclusive"} mode`);
     const worker = await startWorker();
     const ended = new Promise<number | null>((end) => worker.on("exit", (code) => end(code)));
     await until(async () => {
       const { rows } = await harness.owner.query(
         `select 1 from pg_locks l, graphile_worker.jobs j
        where l.relation = $1::regclass and not l.granted and j.task_identifier = $2 and j.locked_by is not null limit 1`,
-        [writes, kind],
+        [needs, kind],
       );
       return rows.length > 0;
     });

@@ -1,10 +1,14 @@
+import Link from "next/link";
 import { DEMO_SEATS } from "@/features/navigation";
 import { environment } from "@/platform/environment";
 import { DemoSeats, SignInForm } from "./SignInForms.client";
 
 export const metadata = { title: "Sign in" };
 
-export default function SignIn() {
+type Props = { searchParams: Promise<Record<string, string | string[] | undefined>> };
+
+export default async function SignIn({ searchParams }: Props) {
+  const { chosen } = await searchParams;
   const isDemo = environment().ESTIMA_DEMO;
   return (
     <main className="mx-auto grid min-h-dvh w-full max-w-[1060px] items-center gap-12 px-6 py-12 md:grid-cols-2">
@@ -19,6 +23,11 @@ export default function SignIn() {
         </blockquote>
       </div>
       <div className="sheet p-6 sm:p-8">
+        {chosen === "1" ? (
+          <p role="status" className="bg-leaf-tint text-leaf mb-4 rounded-[8px] px-3 py-2">
+            Your new password is saved. Sign in with it.
+          </p>
+        ) : null}
         {isDemo ? (
           <>
             <h2 className="mb-3 text-[19px] font-semibold">Take a seat in the demo</h2>
@@ -29,6 +38,11 @@ export default function SignIn() {
           <h2 className="mb-3 text-[19px] font-semibold">Sign in</h2>
         )}
         <SignInForm />
+        <p className="mt-4 text-[14px]">
+          <Link href="/forgot" className="underline underline-offset-[3px]">
+            I forgot my password
+          </Link>
+        </p>
       </div>
     </main>
   );

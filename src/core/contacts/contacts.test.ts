@@ -1,5 +1,4 @@
 import fc from "fast-check";
-import { may, ROLES } from "../access/roles";
 import { isOneSlip, normaliseEmail, suggestEmail } from "./email";
 import { greetingName, naturalName, splitName } from "./name";
 import { normalisePhone, sayPhone } from "./phone";
@@ -92,10 +91,4 @@ describe("names", () => {
     ]).toEqual(["Odette", null, null, null, "Anne"]);
     expect(naturalName("McKenna")).toBe("McKenna");
   });
-});
-
-test("what each role may do", () => {
-  expect(ROLES.filter((role) => may(role, "change plans"))).toEqual(["agency", "manager"]);
-  expect(ROLES.filter((role) => may(role, "ask"))).toEqual(["agency", "manager", "desk"]);
-  expect(ROLES.every((role) => may(role, "view"))).toBe(true);
 });

@@ -1,4 +1,4 @@
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { loadSetting } from "@/features/clients";
 import { listPlans } from "@/features/plans";
 import type { Access } from "@/platform/access";
@@ -19,7 +19,7 @@ export type ListView = NonNullable<Awaited<ReturnType<typeof loadListView>>>;
  * of this id.
  */
 export async function loadListView(access: Access, id: string, after: number, now: number) {
-  const { slug, zone, role } = access.seat;
+  const { slug, zone } = access.seat;
   return withClient(access, async (tx) => {
     const intake = await findIntake(tx, access, id);
     if (!intake) return null;
@@ -28,7 +28,7 @@ export async function loadListView(access: Access, id: string, after: number, no
       slug,
       zone,
       now,
-      mayAsk: may(role, "ask"),
+      mayAsk: may(access.seat, "ask"),
       setting: await loadSetting(tx),
       plans: (await listPlans(tx, access))
         .filter(({ state, rules }) => state !== "archived" && ["visit", "list", "invoice"].includes(rules.begins.kind))

@@ -4,7 +4,7 @@ import { revalidatePath } from "next/cache";
 import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { sayPhone } from "@/core/contacts/phone";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
@@ -34,7 +34,7 @@ const skipInput = z.object({ by: z.enum(["hour", "message", "morning"]) });
 /** Sends the demo clock ahead. Only in demo mode; two clicks at once are one skip. */
 export async function skipClock(_before: ActionResult, form: FormData): Promise<ActionResult> {
   const { seats } = await requireUser();
-  if (!environment().ESTIMA_DEMO || !seats.some(({ role }) => may(role, "move the demo clock")))
+  if (!environment().ESTIMA_DEMO || !seats.some((seat) => may(seat, "move the demo clock")))
     return { ok: false, message: "There is no demo clock here." };
   const parsed = skipInput.safeParse({ by: formText(form, "by") });
   if (!parsed.success) return { ok: false, message: "Choose how far to skip." };
@@ -55,7 +55,7 @@ export async function skipClock(_before: ActionResult, form: FormData): Promise<
 
 /** People for the palette: at most eight that match what is typed. */
 export async function findPeople(slug: string, typed: string): Promise<{ id: string; name: string; reach: string }[]> {
-  const access = await requireAccess(slug, "view");
+  const access = await requireAccess(slug, "see people");
   const query = z.string().max(100).transform(cleanText).catch("").parse(typed);
   const found = await withClient(access, (tx) => searchPeople(tx, query, 8));
   return found.map((person) => ({

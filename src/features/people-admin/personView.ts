@@ -1,4 +1,4 @@
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { changesOf } from "@/features/audit";
 import { loadSetting, todayOf } from "@/features/clients";
 import { addresseeOf, findPerson, findWards, guardiansOf } from "@/features/people";
@@ -12,7 +12,7 @@ export type PersonView = NonNullable<Awaited<ReturnType<typeof loadPersonView>>>
 
 /** All that a person's page shows, or null where the client has nobody of this id. */
 export async function loadPersonView(access: Access, id: string, now: number) {
-  const { slug, zone, role } = access.seat;
+  const { slug, zone } = access.seat;
   return withClient(access, async (tx) => {
     const person = await findPerson(tx, access, id);
     if (!person) return null;
@@ -33,9 +33,9 @@ export async function loadPersonView(access: Access, id: string, now: number) {
       zone,
       now,
       may: {
-        edit: may(role, "edit people"),
-        export: may(role, "export people"),
-        erase: may(role, "erase people"),
+        edit: may(access.seat, "edit people"),
+        export: may(access.seat, "export people"),
+        erase: may(access.seat, "erase people"),
       },
     };
   });

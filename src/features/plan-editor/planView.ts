@@ -1,4 +1,4 @@
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { wordingsOf } from "@/core/plans/trial";
 import { sayWhen } from "@/core/time/say";
 import { forecastMove } from "@/features/asks";
@@ -20,7 +20,7 @@ export type PlanView = NonNullable<Awaited<ReturnType<typeof loadPlanView>>>;
  * does not have shows the first.
  */
 export async function loadPlanView(access: Access, planId: string, choice: PlanChoice, now: number) {
-  const { slug, zone, role } = access.seat;
+  const { slug, zone } = access.seat;
   const found = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
     const plan = await findPlan(tx, access, planId);
@@ -43,7 +43,7 @@ export async function loadPlanView(access: Access, planId: string, choice: PlanC
   const step = rules.steps[index];
   const wordings = wordingsOf(step);
   const base = `/c/${slug}/asking/plans/${plan.id}`;
-  const ref: PlanRef = { slug, planId: plan.id, revision: plan.revision, mayChange: may(role, "change plans") };
+  const ref: PlanRef = { slug, planId: plan.id, revision: plan.revision, mayChange: may(access.seat, "change plans") };
   return {
     ...found,
     now,

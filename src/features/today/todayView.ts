@@ -1,4 +1,4 @@
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { DAY, dayNumber, formatDay, fromLocal, toLocal, weekday } from "@/core/time/zone";
 import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asks";
 import { calendarOf, loadSetting } from "@/features/clients";
@@ -17,7 +17,7 @@ export type TodayView = Awaited<ReturnType<typeof loadTodayView>>;
  * What needs somebody and what the margin tells are of `now`, whichever day is shown.
  */
 export async function loadTodayView(access: Access, shown: { day: number; branchId: string | null }, now: number) {
-  const { zone, role, slug } = access.seat;
+  const { zone, slug } = access.seat;
   const thisDay = dayNumber(toLocal(zone, now));
   const span: queries.Span = {
     from: fromLocal(zone, shown.day * DAY),
@@ -47,7 +47,7 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
       waiting: (await countHeld(tx, access)).find(({ hold }) => hold === "allowance")?.count ?? 0,
     };
   });
-  const solvable = seen.feedProblems.filter(({ setUp }) => may(role, setUp ? "set up" : "edit people"));
+  const solvable = seen.feedProblems.filter(({ setUp }) => may(access.seat, setUp ? "set up" : "edit people"));
   const { counts } = seen.needing;
   const branch = seen.setting.branches.find(({ id }) => id === span.branchId) ?? seen.setting.branches[0];
   return {

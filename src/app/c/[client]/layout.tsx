@@ -1,17 +1,17 @@
 import type { Metadata } from "next";
 import type { ReactNode } from "react";
 import { Masthead } from "@/features/navigation/parts/Masthead";
-import { requireAccess } from "@/platform/access";
+import { requireSeat } from "@/platform/access";
 
 type Props = { params: Promise<{ client: string }>; children: ReactNode };
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  const { seat } = await requireAccess((await params).client, "view");
+  const { seat } = await requireSeat((await params).client);
   return { title: { default: seat.name, template: `%s · ${seat.name} · Estima` } };
 }
 
 export default async function ClientLayout({ params, children }: Props) {
-  const access = await requireAccess((await params).client, "view");
+  const access = await requireSeat((await params).client);
   return (
     <div className="flex min-h-dvh flex-col">
       <Masthead access={access} />

@@ -1,13 +1,15 @@
 import Link from "next/link";
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { sayMoment } from "@/core/time/say";
 import { AskSomeone } from "@/features/asks/parts/AskSomeone.client";
 import { loadSetting } from "@/features/clients";
 import { waitingCount } from "@/features/today";
-import type { Access } from "@/platform/access";
+import { roleWords } from "@/locales/accounts";
+import { type Access, requireUser } from "@/platform/access";
 import { now as clockNow, demoClockState } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
+import { CLIENT_PLACES } from "../start";
 import { DemoClock } from "./DemoClock.client";
 import { Palette } from "./Palette.client";
 import { ClientMenu, Keys, type Place, Places } from "./Places.client";
@@ -15,17 +17,20 @@ import { ClientMenu, Keys, type Place, Places } from "./Places.client";
 /** The head of every page: client, places, the clock, and "Ask someone". */
 export async function Masthead({ access }: { access: Access }) {
   const { seat, seats, user } = access;
+  const { agencies } = await requireUser();
+  const agency = agencies.find(({ agencyId }) => agencyId === seat.agencyId);
   const { setting, waiting } = await withClient(access, async (tx) => ({
     setting: await loadSetting(tx),
     waiting: await waitingCount(tx, access),
   }));
   const { ESTIMA_DEMO, TOWN_URL } = environment();
   const places: Place[] = [
-    { name: "Today", path: "today" },
-    { name: "People", path: "people" },
-    { name: "Asking", path: "asking" },
-    { name: "Heard", path: "heard", waiting },
-    ...(may(seat.role, "set up") ? [{ name: "Set-up", path: "set-up" }] : []),
+    ...CLIENT_PLACES.filter(({ needs }) => may(seat, needs)).map(({ name, path }) => ({
+      name,
+      path,
+      ...(path === "heard" ? { waiting } : {}),
+    })),
+    ...(may(seat, "set up") ? [{ name: "Set-up", path: "set-up" }] : []),
   ];
   const clock = ESTIMA_DEMO ? await demoClockState() : null;
   const clockWords = sayMoment(seat.zone, clock?.now ?? (await clockNow()));
@@ -41,10 +46,7 @@ export async function Masthead({ access }: { access: Access }) {
       <header data-hydrates="" className="border-rule bg-sheet sticky top-0 z-30 border-b">
         <div className="mx-auto flex min-h-[56px] w-full max-w-[1280px] items-stretch gap-x-4 px-4 sm:px-8">
           <div className="flex min-w-0 flex-1 items-center gap-3">
-            <Link
-              href={`/c/${seat.slug}/today`}
-              className="font-title text-mulberry text-[23px] font-bold no-underline"
-            >
+            <Link href="/" className="font-title text-mulberry text-[23px] font-bold no-underline">
               Estima
             </Link>
             <span aria-hidden="true" className="border-rule hidden h-5 border-l sm:block" />
@@ -53,10 +55,11 @@ export async function Masthead({ access }: { access: Access }) {
               clients={seats.map(({ slug, name }) => ({ slug, name }))}
               user={user}
               agency={seat.agency}
-              role={seat.role}
+              role={roleWords(seat)}
+              agencyPage={agency && seats.length > 1 ? `/agency/${agency.slug}` : null}
             />
           </div>
-          <Places slug={seat.slug} places={places} />
+          <Places base={`/c/${seat.slug}`} places={places} />
           <div className="flex items-center justify-end gap-3 wide:flex-1">
             <span className="hidden md:block">
               {clock ? (
@@ -65,7 +68,7 @@ export async function Masthead({ access }: { access: Access }) {
                 <time className="text-second text-[14px]">{clockWords}</time>
               )}
             </span>
-            {may(seat.role, "ask") ? (
+            {may(seat, "ask") ? (
               <AskSomeone
                 slug={seat.slug}
                 services={setting.services.filter(({ neverAsk, retired }) => !neverAsk && !retired).map(choose)}
@@ -82,9 +85,9 @@ export async function Masthead({ access }: { access: Access }) {
           </div>
         ) : null}
       </header>
-      <Places slug={seat.slug} places={places} bottom />
+      <Places base={`/c/${seat.slug}`} places={places} bottom />
       <Keys slug={seat.slug} />
-      <Palette slug={seat.slug} places={places} mayAsk={may(seat.role, "ask")} />
+      <Palette slug={seat.slug} places={places} mayAsk={may(seat, "ask")} />
     </>
   );
 }

@@ -12,7 +12,7 @@ import { signOut, signOutEverywhere } from "../actions";
 export type Place = { name: string; path: string; waiting?: number };
 
 /** The places as words: in the masthead, and on a phone in a bar at the bottom. */
-export function Places({ slug, places, bottom = false }: { slug: string; places: Place[]; bottom?: boolean }) {
+export function Places({ base, places, bottom = false }: { base: string; places: Place[]; bottom?: boolean }) {
   const path = usePathname();
   return (
     <nav
@@ -24,8 +24,8 @@ export function Places({ slug, places, bottom = false }: { slug: string; places:
       }
     >
       {places.map((place) => {
-        const href = `/c/${slug}/${place.path}`;
-        const here = path.startsWith(href);
+        const href = place.path ? `${base}/${place.path}` : base;
+        const here = place.path ? path.startsWith(href) : path === base || path.startsWith(`${base}/start`);
         return (
           <Link
             key={place.path}
@@ -56,12 +56,15 @@ export function ClientMenu({
   user,
   agency,
   role,
+  agencyPage,
 }: {
   slug: string;
   clients: ClientChoice[];
   user: { name: string; email: string };
   agency: string;
   role: string;
+  /** The agency's own start page, for whoever may see it. */
+  agencyPage: string | null;
 }) {
   const router = useRouter();
   const path = usePathname();
@@ -78,9 +81,14 @@ export function ClientMenu({
         <DropdownMenu.Content
           align="start"
           sideOffset={6}
-          className="border-rule bg-sheet text-ink z-50 w-[270px] rounded-[10px] border p-1.5"
+          className="border-rule bg-sheet text-ink z-50 max-h-[70vh] w-[270px] overflow-y-auto rounded-[10px] border p-1.5"
         >
           <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">Clients of {agency}</DropdownMenu.Label>
+          {agencyPage ? (
+            <DropdownMenu.Item className={item} onSelect={() => router.push(agencyPage)}>
+              All clients
+            </DropdownMenu.Item>
+          ) : null}
           {clients.map((client) => (
             <DropdownMenu.Item
               key={client.slug}

@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { usePathname } from "next/navigation";
-import { may, type Role } from "@/core/access/roles";
+import { may, type Rights } from "@/core/access/permissions";
 
 const PARTS = [
   ["", "Feeds"],
@@ -15,12 +15,12 @@ const PARTS = [
 ] as const;
 
 /** The parts of Set-up; whoever may not set up sees only the names to assign. */
-export function SetUpNav({ slug, role }: { slug: string; role: Role }) {
+export function SetUpNav({ slug, rights }: { slug: string; rights: Rights }) {
   const path = usePathname();
   const base = `/c/${slug}/set-up`;
   return (
     <nav aria-label="Set-up" className="mx-auto flex w-full max-w-[1280px] flex-wrap gap-2 px-4 pt-5 sm:px-8">
-      {PARTS.filter(([part]) => part === "names" || may(role, "set up")).map(([part, words]) => {
+      {PARTS.filter(([part]) => part === "names" || may(rights, "set up")).map(([part, words]) => {
         const href = part ? `${base}/${part}` : base;
         const here = part ? path.startsWith(href) : path === base || path.startsWith(`${base}/feeds`);
         return (

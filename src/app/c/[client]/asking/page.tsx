@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { capital, sayCount } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { countHeld, tallyPlans } from "@/features/asks";
@@ -21,11 +21,11 @@ export const metadata = { title: "Asking" };
 type Props = { params: Promise<{ client: string }> };
 
 export default async function Asking({ params }: Props) {
-  const access = await requireAccess((await params).client, "view");
+  const access = await requireAccess((await params).client, "see asking");
   const seen = await loadAsking(access, await clockNow());
   const { setting, plans } = seen;
-  const { slug, role } = access.seat;
-  const mayChange = may(role, "change plans");
+  const { slug } = access.seat;
+  const mayChange = may(access.seat, "change plans");
   const living = plans.filter(({ state }) => state !== "archived");
   const archived = plans.filter(({ state }) => state === "archived");
   const nameOf = (id: string) =>

@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { z } from "zod";
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { capital, sayCount, sayCounted } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
@@ -39,7 +39,7 @@ const query = z.object({
 const LIST = new Intl.ListFormat("en-GB");
 
 export default async function Heard({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "view");
+  const access = await requireAccess((await params).client, "see heard");
   const search = await searchParams;
   const wanted = query.parse({
     show: search.show ?? "waiting",
@@ -49,11 +49,11 @@ export default async function Heard({ params, searchParams }: Props) {
     before: search.before ?? null,
   });
   const now = await clockNow();
-  const { slug, zone, role } = access.seat;
+  const { slug, zone } = access.seat;
   const seen = await loadHeard(access, wanted, now);
   const waitingNotes = seen.concerns.filter(({ concern }) => concern.state !== "closed");
   const { waiting } = seen;
-  const mayReply = may(role, "reply in public");
+  const mayReply = may(access.seat, "reply in public");
   const link = (change: Partial<Record<"show" | "site" | "branch" | "before", string | null>>) => {
     const to = new URLSearchParams();
     for (const [name, value] of Object.entries({

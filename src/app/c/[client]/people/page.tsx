@@ -1,6 +1,6 @@
 import Link from "next/link";
 import type { z } from "zod";
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
@@ -42,12 +42,12 @@ type Props = {
 const MOST_COUNTED = 1000;
 
 export default async function People({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "view");
+  const access = await requireAccess((await params).client, "see people");
   const typed = await searchParams;
   const wanted = directoryQuery.parse({ q: "", ...typed });
   const after = afterKey.parse(typed.after);
   const now = await clockNow();
-  const { slug, role } = access.seat;
+  const { slug } = access.seat;
   const base = `/c/${slug}/people`;
   const query = queryString(wanted);
   const isFiltered = query !== "";
@@ -66,13 +66,13 @@ export default async function People({ params, searchParams }: Props) {
     return to.size > 0 ? `${base}?${to}` : base;
   };
   const filters = peopleFilters(setting, wanted, link);
-  const mayEdit = may(role, "edit people");
+  const mayEdit = may(access.seat, "edit people");
   return (
-    <Page margin={<PeopleMargin seen={seen} slug={slug} mayImport={may(role, "import lists")} />}>
+    <Page margin={<PeopleMargin seen={seen} slug={slug} mayImport={may(access.seat, "import lists")} />}>
       <div className="flex flex-wrap items-start justify-between gap-4">
         <h1 className="title">{titleOf(wanted, seen.total, total)}</h1>
         <div className="flex flex-wrap gap-2">
-          {may(role, "import lists") ? (
+          {may(access.seat, "import lists") ? (
             <Link href={`${base}/import`} className="button">
               Import a list
             </Link>
@@ -128,10 +128,10 @@ export default async function People({ params, searchParams }: Props) {
           total={total}
           hasMore={found.length > PEOPLE_PAGE || after !== null}
           may={{
-            ask: may(role, "ask"),
+            ask: may(access.seat, "ask"),
             edit: mayEdit,
-            export: may(role, "export people"),
-            erase: may(role, "erase people"),
+            export: may(access.seat, "export people"),
+            erase: may(access.seat, "erase people"),
           }}
         />
       )}

@@ -12,7 +12,7 @@ export default async function SetUpLayout({
   const access = await requireAccess((await params).client, "edit people");
   return (
     <>
-      <SetUpNav slug={access.seat.slug} role={access.seat.role} />
+      <SetUpNav slug={access.seat.slug} rights={{ permissions: access.seat.permissions }} />
       {children}
     </>
   );

@@ -29,7 +29,7 @@ function readDay(text: string | undefined, fallback: number): number {
 }
 
 export default async function Today({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "view");
+  const access = await requireAccess((await params).client, "see today");
   const wanted = query.parse(await searchParams);
   const now = await clockNow();
   const day = readDay(wanted.day, dayNumber(toLocal(access.seat.zone, now)));

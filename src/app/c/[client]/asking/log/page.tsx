@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { z } from "zod";
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { sayPhone } from "@/core/contacts/phone";
 import { dayText } from "@/core/time/range";
 import { sayCounted, sayDay, sayMoment } from "@/core/time/say";
@@ -64,11 +64,11 @@ const TITLES: Record<LogState, string> = {
 };
 
 export default async function Log({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "view");
+  const access = await requireAccess((await params).client, "see asking");
   const search = await searchParams;
   const wanted = query.parse(Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])));
   const now = await clockNow();
-  const { slug, zone, role } = access.seat;
+  const { slug, zone } = access.seat;
   const dayStart = wanted.day ? parseDay(wanted.day) * DAY : null;
   const between = dayStart === null ? null : { from: fromLocal(zone, dayStart), to: fromLocal(zone, dayStart + DAY) };
   const { rows, counts, plans, setting } = await withClient(access, async (tx) => ({
@@ -146,7 +146,7 @@ export default async function Log({ params, searchParams }: Props) {
       ) : (
         <LogList
           slug={slug}
-          mayAsk={may(role, "ask")}
+          mayAsk={may(access.seat, "ask")}
           rows={shown.map((row) => {
             const { message, given, family, runs } = row;
             const isOpen = message.state === "planned" || message.state === "held";

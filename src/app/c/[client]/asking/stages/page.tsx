@@ -39,7 +39,7 @@ const query = z.object({
 });
 
 export default async function Stages({ params, searchParams }: Props) {
-  const access = await requireAccess((await params).client, "view");
+  const access = await requireAccess((await params).client, "see asking");
   const search = await searchParams;
   const wanted = query.parse({
     ...Object.fromEntries(Object.keys(query.shape).map((key) => [key, search[key] ?? null])),

@@ -21,7 +21,7 @@ type Props = { params: Promise<{ client: string; person: string }> };
 
 export default async function PersonPage({ params }: Props) {
   const { client, person: id } = await params;
-  const access = await requireAccess(client, "view");
+  const access = await requireAccess(client, "see people");
   if (!z.uuid().safeParse(id).success) notFound();
   const view = await loadPersonView(access, id, await clockNow());
   if (!view) notFound();

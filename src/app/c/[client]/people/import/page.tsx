@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { addressOf, type Intake, listFeeds, recentIntakes } from "@/features/intake";
 import { ImportForm } from "@/features/intake/parts/ImportForm.client";
@@ -15,7 +15,7 @@ type Props = { params: Promise<{ client: string }> };
 export default async function ImportPage({ params }: Props) {
   const access = await requireAccess((await params).client, "import lists");
   const now = await clockNow();
-  const { slug, role } = access.seat;
+  const { slug } = access.seat;
   const { lists, feeds } = await withClient(access, async (tx) => ({
     lists: await recentIntakes(tx, access),
     feeds: await listFeeds(tx, access),
@@ -31,7 +31,7 @@ export default async function ImportPage({ params }: Props) {
                 ? "No feed is connected yet."
                 : `${capital(sayCount(feeds.length, "feed"))} connected.`}{" "}
               A feed brings visits in by itself.{" "}
-              {may(role, "set up") ? <Link href={`/c/${slug}/set-up`}>Feeds under Set-up</Link> : null}
+              {may(access.seat, "set up") ? <Link href={`/c/${slug}/set-up`}>Feeds under Set-up</Link> : null}
             </p>
           </Note>
           {drops.map((feed) => (

@@ -33,7 +33,7 @@ const query = z.object({
 
 export default async function PlanPage({ params, searchParams }: Props) {
   const { client, plan: planId } = await params;
-  const access = await requireAccess(client, "view");
+  const access = await requireAccess(client, "see asking");
   if (!z.uuid().safeParse(planId).success) notFound();
   const now = await clockNow();
   const { step, wording, as } = query.parse(await searchParams);

@@ -40,7 +40,7 @@ const CAME_FROM: Record<VisitSource, string> = {
 
 export default async function Why({ params }: Props) {
   const { client, visit: visitId } = await params;
-  const access = await requireAccess(client, "view");
+  const access = await requireAccess(client, "see asking");
   if (!z.uuid().safeParse(visitId).success) notFound();
   const now = await clockNow();
   const { slug, zone } = access.seat;

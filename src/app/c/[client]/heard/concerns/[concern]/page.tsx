@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
-import { may } from "@/core/access/roles";
+import { may } from "@/core/access/permissions";
 import { obstacle } from "@/core/asks/reach";
 import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
@@ -25,15 +25,15 @@ type Props = { params: Promise<{ client: string; concern: string }> };
 
 export default async function ConcernPage({ params }: Props) {
   const { client, concern: id } = await params;
-  const access = await requireAccess(client, "view");
+  const access = await requireAccess(client, "see heard");
   if (!z.uuid().safeParse(id).success) notFound();
   const now = await clockNow();
   const seen = await loadConcern(access, id, now);
   if (!seen) notFound();
   const { concern, person, letters, addressee } = seen;
-  const { slug, zone, role } = access.seat;
+  const { slug, zone } = access.seat;
   const name = nameOrUnknown(person);
-  const mayAnswer = may(role, "answer concerns");
+  const mayAnswer = may(access.seat, "answer concerns");
   const addresses = addressee && addressesOf(addressee);
   const channels = [
     ...(addresses?.phone && obstacle(addresses, "text") === null

@@ -18,7 +18,7 @@ type Props = { params: Promise<{ client: string; person: string }> };
 
 export default async function WhyPerson({ params }: Props) {
   const { client, person: personId } = await params;
-  const access = await requireAccess(client, "view");
+  const access = await requireAccess(client, "see people");
   if (!z.uuid().safeParse(personId).success) notFound();
   const now = await clockNow();
   const { slug, zone } = access.seat;

@@ -37,7 +37,7 @@ const SHOWN = 200;
 
 export default async function RehearsalPage({ params, searchParams }: Props) {
   const { client, plan: planId } = await params;
-  const access = await requireAccess(client, "view");
+  const access = await requireAccess(client, "see asking");
   if (!z.uuid().safeParse(planId).success) notFound();
   const search = await searchParams;
   const wanted = rehearsalQuery.parse({

@@ -1,0 +1,175 @@
+import { STARTER_ROLES } from "@/core/access/permissions";
+import { capital, sayAgo, sayCount, sayDay } from "@/core/time/say";
+import {
+  agencyClients,
+  type Invitation,
+  listInvitations,
+  listRoles,
+  listSeats,
+  recentAccountEntries,
+  type SeatRow,
+} from "@/features/accounts";
+import {
+  choiceOf,
+  InvitationButtons,
+  InviteForm,
+  type RoleChoice,
+  RoleForm,
+  RoleSentence,
+  TakeOff,
+} from "@/features/accounts/parts/PeopleForms.client";
+import {
+  accountActionWords,
+  accountSubjectWords,
+  permissionWords,
+  roleWords,
+  starterRoleWords,
+} from "@/locales/accounts";
+import { type AgencyAccess, requireAgency } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withAgency } from "@/platform/database";
+import { Empty, Note, Page } from "@/ui/Page";
+
+export const metadata = { title: "People and rights" };
+
+type Props = { params: Promise<{ agency: string }> };
+
+export default async function PeopleAndRights({ params }: Props) {
+  const access = await requireAgency((await params).agency, "manage people");
+  const now = await clockNow();
+  const seen = await withAgency(access, async (tx) => ({
+    seats: await listSeats(tx, access),
+    invitations: await listInvitations(tx, access),
+    roles: await listRoles(tx, access),
+    clients: await agencyClients(tx, access),
+    entries: await recentAccountEntries(tx, access, 12),
+  }));
+  const { slug } = access.seat;
+  const choices: RoleChoice[] = [
+    ...STARTER_ROLES.map((role) => ({ value: role, name: starterRoleWords(role).name })),
+    ...seen.roles.map(({ id, name }) => ({ value: id, name })),
+  ];
+  const people = new Set(seen.seats.map(({ userId }) => userId)).size;
+  return (
+    <Page
+      margin={
+        <>
+          <Note title="Invite somebody">
+            <InviteForm slug={slug} roles={choices} clients={seen.clients.map(({ id, name }) => ({ id, name }))} />
+          </Note>
+          {seen.entries.length > 0 ? (
+            <Note title="Lately">
+              <ul className="space-y-1">
+                {seen.entries.map((entry) => (
+                  <li key={entry.id}>
+                    {entry.who} {accountActionWords(entry.action)}{" "}
+                    {[accountSubjectWords(entry.subject), entry.name === entry.who ? "" : entry.name]
+                      .filter(Boolean)
+                      .join(" ")}{" "}
+                    {sayAgo(entry.at, now)}
+                  </li>
+                ))}
+              </ul>
+            </Note>
+          ) : null}
+        </>
+      }
+    >
+      <h1 className="title">
+        {capital(sayCount(people, "person has", "people have"))} a seat
+        {seen.invitations.length > 0 ? `, and ${sayCount(seen.invitations.length, "is invited", "are invited")}` : ""}.
+      </h1>
+      <p className="lead">Whoever is taken off loses access at once, on every device.</p>
+      <Seats seats={seen.seats} choices={choices} access={access} />
+      {seen.invitations.length > 0 ? <Invitations list={seen.invitations} slug={slug} now={now} /> : null}
+      <section className="mt-9" aria-label="Roles">
+        <div className="flex flex-wrap items-center justify-between gap-3">
+          <h2 className="text-[19px] font-semibold">Roles</h2>
+          <RoleForm slug={slug} own={null} mine={access.seat.permissions} />
+        </div>
+        <ul className="divide-rule border-rule mt-2 divide-y border-y">
+          {STARTER_ROLES.map((role) => (
+            <li key={role} className="py-2.5">
+              <b>{starterRoleWords(role).name}</b>
+              <p className="text-second">{starterRoleWords(role).says}</p>
+            </li>
+          ))}
+          {seen.roles.map((role) => (
+            <li key={role.id} className="flex flex-wrap items-start justify-between gap-3 py-2.5">
+              <div className="min-w-0 flex-1 basis-[300px]">
+                <b>{role.name}</b>{" "}
+                <span className="text-second text-[14px]">
+                  {role.held === 0 ? "nobody has it" : sayCount(role.held, "person has it", "people have it")}
+                </span>
+                <p className="text-second">May {role.permissions.map(permissionWords).join(", ")}.</p>
+              </div>
+              <RoleForm slug={slug} own={role} mine={access.seat.permissions} />
+            </li>
+          ))}
+        </ul>
+      </section>
+    </Page>
+  );
+}
+
+function Seats({ seats, choices, access }: { seats: SeatRow[]; choices: RoleChoice[]; access: AgencyAccess }) {
+  const { slug, permissions } = access.seat;
+  return (
+    <ul className="divide-rule border-rule mt-6 divide-y border-y">
+      {seats.map((seat) => (
+        <li key={seat.id} className="grid items-center gap-x-4 gap-y-0.5 py-2.5 sm:grid-cols-[1fr_1fr_100px]">
+          <span className="min-w-0 [overflow-wrap:anywhere]">
+            <b>{seat.name}</b>
+            <span className="text-second block text-[14px]">{seat.email}</span>
+          </span>
+          <span>
+            <RoleSentence
+              slug={slug}
+              id={seat.id}
+              name={seat.name}
+              words={roleWords(seat)}
+              value={choiceOf(seat)}
+              roles={choices}
+              mayChange={seat.permissions.every((permission) => permissions.includes(permission))}
+            />{" "}
+            {seat.client ? `at ${seat.client.name}` : "for every client"}
+          </span>
+          <span className="sm:text-right">
+            <TakeOff slug={slug} id={seat.id} name={seat.name} isMe={seat.userId === access.user.id} />
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Invitations({ list, slug, now }: { list: Invitation[]; slug: string; now: number }) {
+  return (
+    <section className="mt-8" aria-label="Invited">
+      <h2 className="text-[19px] font-semibold">Invited</h2>
+      {list.length === 0 ? (
+        <Empty>Nobody is invited.</Empty>
+      ) : (
+        <ul className="divide-rule border-rule mt-2 divide-y border-y">
+          {list.map((one) => (
+            <li key={one.id} className="flex flex-wrap items-center justify-between gap-3 py-2.5">
+              <span className="min-w-0 [overflow-wrap:anywhere]">
+                <b>{one.name}</b> <span className="text-second">{one.email}</span>
+                <span className="text-second block text-[14px]">
+                  {roleWords(one)} {one.client ? `at ${one.client}` : "for every client"} · sent{" "}
+                  {sayAgo(one.sentAt, now)} by {one.by} ·{" "}
+                  {one.expiresAt < now ? (
+                    <span className="text-ochre-deep">its link has run out</span>
+                  ) : (
+                    `good until ${sayDay("UTC", one.expiresAt, now)}`
+                  )}
+                </span>
+              </span>
+              <InvitationButtons slug={slug} id={one.id} name={one.name} />
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,34 @@
+"use client";
+
+import { useState } from "react";
+import { ActionForm } from "@/ui/ActionForm.client";
+import { forgot } from "./actions";
+
+/** The address that somebody signs in with; after it, what to do next. */
+export function ForgotForm() {
+  const [isSent, setSent] = useState(false);
+  if (isSent)
+    return (
+      <p role="status">
+        If somebody signs in with this address, a link is on its way to it. It works once, for half an hour.
+      </p>
+    );
+  return (
+    <ActionForm action={forgot} className="space-y-4" onDone={() => setSent(true)}>
+      {({ pending, error }) => (
+        <>
+          <div>
+            <label className="label" htmlFor="forgot-email">
+              Email
+            </label>
+            <input id="forgot-email" name="email" inputMode="email" autoComplete="username" className="field" />
+            {error("email")}
+          </div>
+          <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
+            {pending ? "One moment ..." : "Send me a link"}
+          </button>
+        </>
+      )}
+    </ActionForm>
+  );
+}

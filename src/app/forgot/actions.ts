@@ -1,0 +1,25 @@
+"use server";
+
+import { headers } from "next/headers";
+import { normaliseEmail } from "@/core/contacts/email";
+import { mailPasswordLink } from "@/features/accounts";
+import { clientAddressOf } from "@/platform/clientAddress";
+import { isWelcome } from "@/platform/publicLimit";
+import { type ActionResult, formText } from "@/ui/result";
+
+const HOUR = 3600;
+
+/** Mails a link for a new password. The answer is the same whether anybody has this address. */
+export async function forgot(_before: ActionResult, form: FormData): Promise<ActionResult> {
+  const email = normaliseEmail(formText(form, "email").slice(0, 254));
+  if (!email) {
+    const message = "This is not an email address.";
+    return { ok: false, message, fields: { email: message } };
+  }
+  const client = clientAddressOf(await headers()) ?? "unknown";
+  if (!(await isWelcome(`forgot ${client}`, 20, HOUR)))
+    return { ok: false, message: "Too many tries. Wait an hour, then try again." };
+  // A mailbox is not filled by somebody else: beyond three an hour nothing more is sent, and nothing else is said.
+  if (await isWelcome(`forgot of ${email}`, 3, HOUR)) await mailPasswordLink(email);
+  return { ok: true };
+}

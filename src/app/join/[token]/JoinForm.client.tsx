@@ -1,0 +1,47 @@
+"use client";
+
+import { ActionForm } from "@/ui/ActionForm.client";
+import { join } from "./actions";
+
+/** Name and password of somebody new; only the button for whoever is signed in. */
+export function JoinForm({ token, name, isNew }: { token: string; name: string; isNew: boolean }) {
+  return (
+    <ActionForm action={join.bind(null, token)} className="space-y-4">
+      {({ pending, error }) => (
+        <>
+          {isNew ? (
+            <>
+              <div>
+                <label className="label" htmlFor="join-name">
+                  Your name
+                </label>
+                <input id="join-name" name="name" className="field" defaultValue={name} autoComplete="name" />
+                {error("name")}
+              </div>
+              <div>
+                <label className="label" htmlFor="join-password">
+                  Choose a password
+                </label>
+                <input
+                  id="join-password"
+                  name="password"
+                  type="password"
+                  className="field"
+                  autoComplete="new-password"
+                  aria-describedby="join-password-says"
+                />
+                <p id="join-password-says" className="text-second mt-1 text-[14px]">
+                  At least 10 characters.
+                </p>
+                {error("password")}
+              </div>
+            </>
+          ) : null}
+          <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
+            {pending ? "One moment ..." : "Join"}
+          </button>
+        </>
+      )}
+    </ActionForm>
+  );
+}

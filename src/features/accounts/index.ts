@@ -1,0 +1,19 @@
+export {
+  AccountExists,
+  acceptInvitation,
+  findInvitation,
+  hasAccount,
+  INVITATION_DAYS,
+  type Invitation,
+  type InvitationLink,
+  invite,
+  listInvitations,
+  passwordInput,
+  renewInvitation,
+  withdrawInvitation,
+} from "./invitations";
+export { sendAccountMail } from "./mail";
+export { choosePassword, LINK_MINUTES, mailPasswordLink } from "./passwords";
+export { listRoles, type Role, type RoleInput, removeRole, roleInput, roleOf, saveRole } from "./roles";
+export { addSeat, agencyClients, changeSeat, listSeats, removeSeat, type SeatRow } from "./seats";
+export { type AccountEntry, recentAccountEntries, recordAccountEntry } from "./trail";

@@ -1,0 +1,39 @@
+import { emailPage } from "@/core/words/emailPage";
+import { type AccountMail, accountMail } from "@/locales/accounts";
+import { environment } from "@/platform/environment";
+import { handOverMail } from "@/platform/mail";
+
+/** Whose mail it is: an agency's, or (null) that of the installation itself. */
+export type Sender = { name: string; colour: string; senderEmail: string } | null;
+
+/**
+ * Sends a mail about an account: an invitation, a new password. `id` tells a repeat of the same mail. False where it
+ * could not be handed over now; whoever asked for it tries again.
+ */
+export async function sendAccountMail(
+  id: string,
+  to: { name: string; email: string },
+  from: Sender,
+  mail: AccountMail,
+  link: string,
+): Promise<boolean> {
+  const words = accountMail(mail);
+  const address = from?.senderEmail || `estima@${new URL(environment().APP_URL).hostname}`;
+  const page = emailPage(`Hello ${to.name.split(" ")[0]},\n\n${words.words}\n\n${link}`, {
+    business: from?.name ?? "Estima",
+    colour: from?.colour ?? "#6A2156",
+    postalAddress: "",
+    link,
+    optOut: null,
+    picture: null,
+  });
+  const handed = await handOverMail({
+    id,
+    from: { name: from ? `${from.name}, by Estima` : "Estima", address },
+    to: to.email,
+    replyTo: address,
+    subject: words.subject,
+    ...page,
+  });
+  return handed.kind === "sent";
+}

@@ -1,0 +1,204 @@
+"use client";
+
+import { useState } from "react";
+import type { Permission, StarterRole } from "@/core/access/permissions";
+import { ActionForm } from "@/ui/ActionForm.client";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
+import { Dialog } from "@/ui/Dialog.client";
+import { Sentence } from "@/ui/Sentence.client";
+import { giveRole, inviteAgain, inviteSomebody, removeOwnRole, saveOwnRole, takeOff, withdraw } from "../actions";
+import { RoleFields } from "./RoleFields";
+
+export type RoleChoice = { value: string; name: string };
+type Client = { id: string; name: string };
+
+/** Invites somebody: who, to which role, and where. */
+export function InviteForm({ slug, roles, clients }: { slug: string; roles: RoleChoice[]; clients: Client[] }) {
+  const [round, setRound] = useState(0);
+  return (
+    <ActionForm key={round} action={inviteSomebody.bind(null, slug)} onDone={() => setRound(round + 1)}>
+      {({ pending, error }) => (
+        <div className="grid gap-3 sm:grid-cols-2">
+          <div>
+            <label className="label" htmlFor="invite-name">
+              Name
+            </label>
+            <input id="invite-name" name="name" className="field" autoComplete="off" />
+            {error("name")}
+          </div>
+          <div>
+            <label className="label" htmlFor="invite-email">
+              Email
+            </label>
+            <input id="invite-email" name="email" inputMode="email" className="field" autoComplete="off" />
+            {error("email")}
+          </div>
+          <div>
+            <label className="label" htmlFor="invite-client">
+              For
+            </label>
+            <select id="invite-client" name="client" className="field">
+              <option value="">the whole agency, every client</option>
+              {clients.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </div>
+          <div>
+            <label className="label" htmlFor="invite-role">
+              As
+            </label>
+            <select id="invite-role" name="role" className="field" defaultValue="manager">
+              {roles.map(({ value, name }) => (
+                <option key={value} value={value}>
+                  {name}
+                </option>
+              ))}
+            </select>
+            {error("role")}
+          </div>
+          <div className="sm:col-span-2">
+            <button type="submit" className="button-main" disabled={pending}>
+              {pending ? "Sending ..." : "Send the invitation"}
+            </button>
+          </div>
+        </div>
+      )}
+    </ActionForm>
+  );
+}
+
+/** The role of a seat, as the changeable part of a sentence. */
+export function RoleSentence({
+  slug,
+  id,
+  name,
+  words,
+  value,
+  roles,
+  mayChange,
+}: {
+  slug: string;
+  id: string;
+  name: string;
+  words: string;
+  value: string;
+  roles: RoleChoice[];
+  mayChange: boolean;
+}) {
+  return (
+    <Sentence words={words} label={`The role of ${name}`} action={mayChange ? giveRole.bind(null, slug, id) : null}>
+      {(error) => (
+        <>
+          <label className="label" htmlFor={`role-${id}`}>
+            Role
+          </label>
+          <select id={`role-${id}`} name="role" className="field" defaultValue={value}>
+            {roles.map((role) => (
+              <option key={role.value} value={role.value}>
+                {role.name}
+              </option>
+            ))}
+          </select>
+          {error("role")}
+        </>
+      )}
+    </Sentence>
+  );
+}
+
+/** Takes somebody's seat away. */
+export function TakeOff({ slug, id, name, isMe }: { slug: string; id: string; name: string; isMe: boolean }) {
+  return (
+    <ConfirmButton
+      className="button-quiet"
+      action={takeOff.bind(null, slug, id)}
+      sure={
+        isMe
+          ? "Give your own seat up? You lose access at once."
+          : `Take ${name} off? They lose access at once, on every device.`
+      }
+    >
+      {isMe ? "Leave" : "Take off"}
+      <span className="sr-only"> {name}</span>
+    </ConfirmButton>
+  );
+}
+
+/** What can be done with an invitation that waits. */
+export function InvitationButtons({ slug, id, name }: { slug: string; id: string; name: string }) {
+  return (
+    <span className="flex flex-wrap gap-1">
+      <ConfirmButton className="button-quiet" action={inviteAgain.bind(null, slug, id)}>
+        Send again<span className="sr-only"> to {name}</span>
+      </ConfirmButton>
+      <ConfirmButton className="button-quiet" action={withdraw.bind(null, slug, id)}>
+        Withdraw<span className="sr-only"> the invitation of {name}</span>
+      </ConfirmButton>
+    </span>
+  );
+}
+
+/** Makes a role, or changes one. */
+export function RoleForm({
+  slug,
+  own,
+  mine,
+}: {
+  slug: string;
+  /** Null for a new one. */
+  own: { id: string; name: string; permissions: readonly Permission[] } | null;
+  /** What the person here may do: nobody gives more. */
+  mine: readonly Permission[];
+}) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <button type="button" className={own ? "button-quiet" : "button"} onClick={() => setOpen(true)}>
+        {own ? (
+          <>
+            Change<span className="sr-only"> the role {own.name}</span>
+          </>
+        ) : (
+          "Make a role"
+        )}
+      </button>
+      <Dialog open={open} onOpenChange={setOpen} title={own ? `The role ${own.name}` : "A role of your own"}>
+        <ActionForm action={saveOwnRole.bind(null, slug, own?.id ?? null)} onDone={() => setOpen(false)}>
+          {({ pending, error }) => (
+            <div className="space-y-4">
+              <div>
+                <label className="label" htmlFor="role-name">
+                  What it is called
+                </label>
+                <input id="role-name" name="name" className="field" defaultValue={own?.name ?? ""} maxLength={40} />
+                {error("name")}
+              </div>
+              <RoleFields held={own?.permissions ?? ["see heard"]} mine={mine} />
+              {error("permissions")}
+              <div className="flex flex-wrap gap-2">
+                <button type="submit" className="button-main" disabled={pending}>
+                  {pending ? "Saving ..." : "Save"}
+                </button>
+                {own ? (
+                  <ConfirmButton
+                    className="button"
+                    action={removeOwnRole.bind(null, slug, own.id)}
+                    sure={`Remove the role ${own.name}?`}
+                  >
+                    Remove it
+                  </ConfirmButton>
+                ) : null}
+              </div>
+            </div>
+          )}
+        </ActionForm>
+      </Dialog>
+    </>
+  );
+}
+
+/** The value by which forms name a role. */
+export const choiceOf = (held: { role: StarterRole; roleId: string | null }) => held.roleId ?? held.role;

@@ -1,0 +1,69 @@
+"use client";
+
+import { ChevronDown } from "lucide-react";
+import { useRouter } from "next/navigation";
+import { DropdownMenu } from "radix-ui";
+import { useEffect } from "react";
+import { Toaster } from "sonner";
+import { signOut, signOutEverywhere } from "../actions";
+
+/** The place where short notices appear, and the mark that the page's buttons work, for whoever drives it. */
+export function Notices() {
+  useEffect(() => {
+    document.documentElement.dataset.ready = "yes";
+  }, []);
+  return <Toaster position="bottom-center" />;
+}
+
+/** Which agency one is at, who one is, and the way out. */
+export function AccountMenu({
+  name,
+  user,
+  role,
+  others,
+}: {
+  name: string;
+  user: { name: string; email: string };
+  role: string;
+  others: { slug: string; name: string }[];
+}) {
+  const router = useRouter();
+  const item =
+    "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 text-left outline-none";
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="hover:text-mulberry inline-flex min-h-[36px] min-w-0 items-center gap-1 rounded-[8px] px-1 text-[15px] font-medium">
+        <span className="truncate">{name}</span>
+        <ChevronDown size={15} aria-hidden="true" className="shrink-0" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={6}
+          className="border-rule bg-sheet text-ink z-50 w-[270px] rounded-[10px] border p-1.5"
+        >
+          {others.map((agency) => (
+            <DropdownMenu.Item
+              key={agency.slug}
+              className={item}
+              onSelect={() => router.push(`/agency/${agency.slug}`)}
+            >
+              {agency.name}
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">
+            {user.name}, {role}
+            <br />
+            {user.email}
+          </DropdownMenu.Label>
+          <DropdownMenu.Item className={item} onSelect={() => signOut()}>
+            Sign out
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => signOutEverywhere()}>
+            Sign out on every device
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
