@@ -51,6 +51,10 @@ create policy own_agency on agencies using (id = nullif(current_setting('estima.
 drop policy if exists of_agency on clients;
 create policy of_agency on clients for select using (agency_id = nullif(current_setting('estima.agency', true), '')::uuid);
 
+-- How its clients are doing, for an agency.
+drop policy if exists of_agency on outlooks;
+create policy of_agency on outlooks for select using (agency_id = nullif(current_setting('estima.agency', true), '')::uuid);
+
 -- Which clients a signed-in person may enter, and as what: once for each seat.
 drop function if exists estima_record_sign_in(text, timestamptz);
 drop function if exists estima_seats_of(text);
@@ -210,6 +214,22 @@ language sql stable security definer set search_path = public as $$
     and case when r.id is null then s.role in ('agency', 'manager') else 'set up' = any(r.permissions) end
   order by u.id
 $$;
+
+-- Clients whose outlook was not worked out for five minutes, or never; each is claimed for a minute of real time.
+create or replace function estima_claim_outlooks(p_now timestamptz, p_most int)
+returns table (client_id uuid)
+language plpgsql security definer set search_path = public as $$
+begin
+  insert into outlooks (client_id, agency_id, at)
+    select c.id, c.agency_id, to_timestamp(0) from clients c where not exists (select 1 from outlooks o where o.client_id = c.id)
+    on conflict do nothing;
+  return query
+    with ready as (
+      select o.client_id as id from outlooks o
+      where (o.at < p_now - interval '5 minutes' or o.at > p_now) and (o.claimed_until is null or o.claimed_until < clock_timestamp())
+      order by o.at limit p_most for update skip locked)
+    update outlooks o set claimed_until = clock_timestamp() + interval '60 seconds' from ready where o.client_id = ready.id returning o.client_id;
+end $$;
 
 -- Plans whose turn it is: a portion of a list, or customers of so many days. Whoever does the work locks the plan and sets when next.
 create or replace function estima_due_plans(p_now timestamptz)

@@ -29,6 +29,7 @@ export const FEATURES = [
   "people-admin",
   "plan-editor",
   "api",
+  "outlook",
   "today",
   "navigation",
 ];

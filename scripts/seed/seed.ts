@@ -64,7 +64,9 @@ export async function liveHistory({
   const start = fromLocal(ZONE, firstDay * DAY + 7 * HOUR);
   await setDemoClock(start, DEMO_NOW, start);
   const agency = { id: newId() };
-  await withAgency({ agencyId: agency.id }, (tx) => tx.insert(agencies).values({ ...agency, name: AGENCY, slug: "larkspur-vane" }));
+  await withAgency({ agencyId: agency.id }, (tx) =>
+    tx.insert(agencies).values({ ...agency, name: AGENCY, slug: "larkspur-vane" }),
+  );
   const ids: Record<string, string> = {};
   for (const client of CLIENTS)
     ids[client.slug] = await setUp(client, agency.id, { town, waypostUrl, waypostSecret, historyDays, start });

@@ -2,6 +2,7 @@ import fc from "fast-check";
 import type { z } from "zod";
 import { ACCOUNT_ACTIONS, ACCOUNT_SUBJECTS } from "@/core/access/accountActions";
 import { PERMISSIONS, STARTER_ROLES } from "@/core/access/permissions";
+import { NEED } from "@/core/activity/needs";
 import { SITE_REASON } from "@/core/answers/siteMix";
 import { FINDING, OUTCOMES, REASONS, TRACE_LINE } from "@/core/asks/findings";
 import { MESSAGE_REASON, SCHEDULED } from "@/core/asks/messageReasons";
@@ -75,6 +76,9 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   roleSays: STARTER_ROLES,
   accountMailSubject: ["invitation", "password"],
   accountMail: ["invitation", "password"],
+  needTitle: codesOf(NEED),
+  needSays: codesOf(NEED),
+  needButton: codesOf(NEED),
   accountAction: ACCOUNT_ACTIONS,
   accountSubject: ACCOUNT_SUBJECTS,
 };

@@ -32,6 +32,8 @@ const PAYLOADS = {
   matches: z.object({ clientId: z.uuid() }),
   /** Empties what long lists keep of erased people. */
   forget: z.object({ clientId: z.uuid() }),
+  /** Works out how a client is doing, for its agency. */
+  outlook: z.object({ clientId: z.uuid() }),
   /** Moves the demo clock. Milliseconds since the epoch. */
   skip: z.object({ from: z.number().int(), to: z.number().int() }),
 };
@@ -56,6 +58,7 @@ const MOST_TRIES: Record<TaskName, number> = {
   replan: 3,
   matches: 3,
   forget: 3,
+  outlook: 1,
   skip: 3,
 };
 

@@ -15,6 +15,7 @@ import {
 } from "@/features/intake";
 import { claimDue, deliver } from "@/features/messaging";
 import { claimNotices, deliverNotice } from "@/features/notices";
+import { claimOutlooks, refreshOutlook } from "@/features/outlook";
 import { findMatches } from "@/features/people-admin";
 import { claimListings, collect } from "@/features/reviews";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
@@ -64,6 +65,7 @@ const WORK: Work = {
   replan: replanPortions,
   matches: ({ clientId }) => findMatches(workFor(clientId)),
   forget: ({ clientId }) => forgetInLongLists(workFor(clientId)),
+  outlook: ({ clientId }) => refreshOutlook(clientId),
   skip: async ({ to }) => {
     // A worker that was killed on the way goes on from where the clock stands.
     const state = await demoClockState();
@@ -259,6 +261,7 @@ async function handOut(isStopping: () => boolean): Promise<void> {
     for (const claim of await claimNotices(now)) await addJob("notice", claim);
     for (const claim of await claimFeeds(now)) await addJob("fetch", claim);
     for (const claim of await claimListings(now)) await addJob("collect", claim);
+    for (const claim of await claimOutlooks(now)) await addJob("outlook", claim);
     if (mayClaim && claims.length === 0 && visits.length === 0) return;
     // What is claimed fills the queue as fast as it empties.
     if (!mayClaim) await new Promise((next) => setTimeout(next, 100));

@@ -5,6 +5,7 @@ import { decideVisits } from "@/features/asks";
 import { keepTag } from "@/features/clients";
 import { addFeed, receiveList, startImport } from "@/features/intake";
 import { enqueueNotice } from "@/features/notices";
+import { refreshOutlook } from "@/features/outlook";
 import { savePerson, saveView } from "@/features/people";
 import { dismissMatch, erasePeople, makeHousehold, mergePeople } from "@/features/people-admin";
 import { installPlan } from "@/features/plans";
@@ -71,6 +72,7 @@ export async function fillClient(harness: Harness, client: TestClient, now: numb
   await doAllDue();
   expect([person.id, visit.id, askId].every(Boolean)).toBe(true);
   await fillRecords(harness, client, now);
+  await refreshOutlook(client.id);
 }
 
 /** Rows in every table of lists, feeds, keys and records. */

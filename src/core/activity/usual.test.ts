@@ -43,7 +43,14 @@ function learntAt(arrivals: readonly number[]): (day: number) => Usual | null {
     if (before !== undefined) return before;
     const from = Math.max(START, day - WEEKS_LEARNT * 7);
     const some = arrivals.filter((at) => at >= from * DAY && at < day * DAY);
-    kept.set(day, learnUsual(some, from, day));
+    kept.set(
+      day,
+      learnUsual(
+        some.map((at) => ({ at, count: 1 })),
+        from,
+        day,
+      ),
+    );
     return kept.get(day) ?? null;
   };
 }
@@ -54,7 +61,7 @@ function wordsFor(arrivals: readonly number[]): number[] {
   const words: number[] = [];
   let next = 0;
   let told = -1;
-  for (let now = (START + 28) * DAY; now < (START + HALF_YEAR) * DAY; now += 30 * MINUTE) {
+  for (let now = (START + 28) * DAY; now < (START + HALF_YEAR) * DAY; now += HOUR) {
     while (next < arrivals.length && arrivals[next] <= now) next++;
     const last = arrivals[next - 1];
     // Learnt until it fell silent: the silence itself must not become the usual.
@@ -155,7 +162,11 @@ test("whatever arrived, what is learnt is finite, closed days are never silent, 
   const at = fc.integer({ min: START * DAY, max: (START + 70) * DAY - 1 });
   fc.assert(
     fc.property(fc.array(at, { maxLength: 200 }), at, fc.nat(40 * DAY), (arrivals, last, later) => {
-      const usual = learnUsual(arrivals, START, START + 70);
+      const usual = learnUsual(
+        arrivals.map((at) => ({ at, count: 1 })),
+        START,
+        START + 70,
+      );
       if (!usual) return expect(arrivals.length < 8).toBe(true);
       expect(usual.perHour.flat().every((mean) => Number.isFinite(mean) && mean >= 0)).toBe(true);
       expect(usual.evenness).toBeGreaterThan(0);

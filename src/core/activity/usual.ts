@@ -17,6 +17,9 @@ export type Usual = {
   perQuarter: number;
 };
 
+/** How many arrived at a local instant, or within the hour from it. */
+export type Arrivals = { at: number; count: number };
+
 /** So many weeks are looked back at. */
 export const WEEKS_LEARNT = 8;
 
@@ -31,11 +34,10 @@ const QUARTERS_PER_FALSE_WORD = 10;
 const MOST_EVEN = 12;
 
 /**
- * Learns what is usual from the arrivals of whole days. `arrivals` are local instants in `[fromDay, toDay)`; days in
- * `closed` count neither way. Null where there is too little to learn from.
+ * Learns what is usual from what arrived in `[fromDay, toDay)`; days in `closed` count neither way. Null where there is too little to learn from.
  */
 export function learnUsual(
-  arrivals: readonly number[],
+  arrivals: readonly Arrivals[],
   fromDay: number,
   toDay: number,
   closed: ReadonlySet<number> = new Set(),
@@ -43,11 +45,11 @@ export function learnUsual(
   const days = Array.from({ length: toDay - fromDay }, (_, index) => fromDay + index).filter((day) => !closed.has(day));
   const counted = new Map(days.map((day) => [day, new Array<number>(24).fill(0)]));
   let total = 0;
-  for (const at of arrivals) {
+  for (const { at, count } of arrivals) {
     const hours = counted.get(dayNumber(at));
     if (!hours) continue;
-    hours[Math.floor((at - dayNumber(at) * DAY) / HOUR)] += 1;
-    total += 1;
+    hours[Math.floor((at - dayNumber(at) * DAY) / HOUR)] += count;
+    total += count;
   }
   if (days.length < LEAST_DAYS || total < LEAST_ARRIVALS) return null;
   const perHour = Array.from({ length: 7 }, (_, on) => {

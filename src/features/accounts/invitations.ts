@@ -255,4 +255,8 @@ export async function acceptInvitation(
 /** Somebody has an account of this address already: they sign in instead of choosing a password. */
 export class AccountExists extends Error {
   override readonly name = "AccountExists";
+
+  constructor() {
+    super("An account of this address exists.");
+  }
 }

@@ -1,6 +1,7 @@
 import { emailPage } from "@/core/words/emailPage";
 import { type AccountMail, accountMail } from "@/locales/accounts";
 import { environment } from "@/platform/environment";
+import { log } from "@/platform/log";
 import { handOverMail } from "@/platform/mail";
 
 /** Whose mail it is: an agency's, or (null) that of the installation itself. */
@@ -35,5 +36,6 @@ export async function sendAccountMail(
     subject: words.subject,
     ...page,
   });
+  if (handed.kind !== "sent") log.warn({ ...handed.reply, kind: handed.kind }, "account mail not sent");
   return handed.kind === "sent";
 }

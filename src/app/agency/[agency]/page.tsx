@@ -1,0 +1,163 @@
+import { z } from "zod";
+import { capital, sayCount } from "@/core/time/say";
+import { cleanText } from "@/core/words/clean";
+import { listSeats } from "@/features/accounts";
+import { type ClientOutlook, listGroups, listOutlooks } from "@/features/outlook";
+import { NeedyClients, WellClients } from "@/features/outlook/parts/ClientList";
+import { Walk } from "@/features/outlook/parts/Walk.client";
+import { requireAgency } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withAgency } from "@/platform/database";
+import { FilterSentence } from "@/ui/FilterSentence.client";
+import { filterPart, namedChoices } from "@/ui/filterPart";
+import { Empty, Note, Page } from "@/ui/Page";
+
+export const metadata = { title: "Clients" };
+
+type Props = {
+  params: Promise<{ agency: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
+
+const query = z.object({
+  q: z.string().max(80).transform(cleanText).catch(""),
+  show: z.enum(["needs", "well"]).nullable().catch(null),
+  group: z.uuid().nullable().catch(null),
+  by: z
+    .string()
+    .regex(/^[\w-]{1,64}$/)
+    .nullable()
+    .catch(null),
+});
+
+const SHOWS = [
+  { value: "needs", words: "only who needs somebody" },
+  { value: "well", words: "only who runs by themselves" },
+];
+
+export default async function Clients({ params, searchParams }: Props) {
+  const access = await requireAgency((await params).agency);
+  const search = await searchParams;
+  const { q, show, group, by } = query.parse({
+    q: search.q ?? "",
+    show: search.show ?? null,
+    group: search.group ?? null,
+    by: search.by ?? null,
+  });
+  const now = await clockNow();
+  const { clients, groups, team } = await withAgency(access, async (tx) => ({
+    clients: await listOutlooks(tx, access, { q, group, by, only: show }),
+    groups: await listGroups(tx, access),
+    team: (await listSeats(tx, access)).filter(({ client }) => client === null),
+  }));
+  const needy = clients.filter(({ needs }) => needs && needs.length > 0);
+  const well = clients.filter(({ needs }) => !needs || needs.length === 0);
+  const base = `/agency/${access.seat.slug}`;
+  const link = (name: string, value: string | null) => {
+    const to = new URLSearchParams();
+    for (const [key, held] of Object.entries({ q, show, group, by, [name]: value })) if (held) to.set(key, held);
+    return to.size > 0 ? `${base}?${to}` : base;
+  };
+  const isFiltered = Boolean(q || show || group || by);
+  return (
+    <Page
+      margin={
+        <>
+          <Note title="This week">
+            <p>
+              <b>{total(clients, "asked").toLocaleString("en-GB")}</b> people asked and{" "}
+              <b>{total(clients, "newReviews").toLocaleString("en-GB")}</b> new reviews, over{" "}
+              {isFiltered ? "these" : "all"} clients.
+            </p>
+          </Note>
+          <Note title="What is usual">
+            <p>
+              Each client’s own last eight weeks say what is usual for it, weekday by weekday. A silence is told when it
+              is longer than chance explains.
+            </p>
+          </Note>
+        </>
+      }
+    >
+      <h1 className="title">{titleOf(needy.length, clients.length, isFiltered)}</h1>
+      <p className="lead">Who needs somebody stands first, each with the one thing to do.</p>
+      <form className="mt-4" action={base}>
+        <label className="sr-only" htmlFor="client-search">
+          Search clients
+        </label>
+        <input
+          id="client-search"
+          name="q"
+          type="search"
+          defaultValue={q}
+          placeholder="Search clients by name"
+          className="field max-w-[340px]"
+        />
+        {show ? <input type="hidden" name="show" value={show} /> : null}
+        {group ? <input type="hidden" name="group" value={group} /> : null}
+        {by ? <input type="hidden" name="by" value={by} /> : null}
+      </form>
+      <div className="mt-3">
+        <FilterSentence
+          parts={[
+            "Showing ",
+            filterPart({
+              label: "Clients",
+              any: "every client",
+              value: show,
+              choices: SHOWS,
+              href: (value) => link("show", value),
+            }),
+            ...(groups.length > 0
+              ? [
+                  " of ",
+                  filterPart({
+                    label: "Group",
+                    any: "all groups",
+                    value: group,
+                    choices: namedChoices(groups),
+                    href: (value) => link("group", value),
+                  }),
+                ]
+              : []),
+            ", looked after by ",
+            filterPart({
+              label: "Looked after by",
+              any: "anyone",
+              value: by,
+              choices: team.map(({ userId, name }) => ({ value: userId, words: name })),
+              href: (value) => link("by", value),
+            }),
+            ".",
+          ]}
+        />
+      </div>
+      <Walk search="client-search">
+        {clients.length === 0 ? (
+          <div className="mt-5">
+            <Empty>{isFiltered ? "No client fits." : "There is no client yet."}</Empty>
+          </div>
+        ) : null}
+        {needy.length > 0 ? <NeedyClients clients={needy} now={now} /> : null}
+        {well.length > 0 ? (
+          <section className="mt-8" aria-label="Running by themselves">
+            <h2 className="text-[19px] font-semibold">
+              {capital(sayCount(well.length, "client runs by itself", "clients run by themselves"))}
+            </h2>
+            <WellClients clients={well} />
+          </section>
+        ) : null}
+      </Walk>
+    </Page>
+  );
+}
+
+const total = (clients: readonly ClientOutlook[], what: "asked" | "newReviews") =>
+  clients.reduce((sum, client) => sum + (client[what] ?? 0), 0);
+
+function titleOf(needy: number, all: number, isFiltered: boolean): string {
+  if (all === 0) return isFiltered ? "No client fits." : "There is no client yet.";
+  const of = isFiltered ? "of these need" : `of ${all} clients need`;
+  if (needy === 0) return isFiltered ? "None of these needs you." : "No client needs you today.";
+  return needy === 1 ? `One ${of}s you.` : `${capital(sayCount(needy, "", "").trim())} ${of} you.`;
+}

@@ -1,0 +1,94 @@
+import Link from "next/link";
+import { needPath } from "@/core/activity/needs";
+import { needWords } from "@/locales/needs";
+import { Weeks } from "@/ui/Weeks";
+import type { ClientOutlook } from "../queries";
+
+/** Clients that need somebody: why, and the one thing to do. Further reasons stand below the first. */
+export function NeedyClients({ clients, now }: { clients: ClientOutlook[]; now: number }) {
+  return (
+    <ul className="divide-rule border-rule mt-5 divide-y border-y">
+      {clients.map((client) => {
+        const [first, ...others] = client.needs ?? [];
+        const words = needWords(first, client.zone, now);
+        return (
+          <li key={client.id} className="grid items-start gap-x-5 gap-y-2 py-4 sm:grid-cols-[210px_1fr_auto]">
+            <span className="min-w-0">
+              <Link href={`/c/${client.slug}/today`} className="name-link font-semibold" data-client="">
+                {client.name}
+              </Link>
+              <span className="text-second block text-[14px]">{client.lookedAfter ?? "nobody looks after it"}</span>
+            </span>
+            <div className="min-w-0 [overflow-wrap:anywhere]">
+              <p>
+                <b className={first.code.startsWith("allowance") ? "text-ochre-deep" : "text-vermilion-deep"}>
+                  {words.title}
+                </b>{" "}
+                {words.says}
+              </p>
+              {others.map((need) => {
+                const more = needWords(need, client.zone, now);
+                return (
+                  <p key={`${need.code} ${more.title}`} className="text-second text-[14px]">
+                    <Link href={`/c/${client.slug}/${needPath(need)}`} className="underline underline-offset-[3px]">
+                      {more.title}
+                    </Link>{" "}
+                    {more.says}
+                  </p>
+                );
+              })}
+            </div>
+            <Link href={`/c/${client.slug}/${needPath(first)}`} className="button justify-self-start">
+              {words.button}
+              <span className="sr-only">: {client.name}</span>
+            </Link>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+/** Clients that run by themselves, with their figures. */
+export function WellClients({ clients }: { clients: ClientOutlook[] }) {
+  const number = "py-2.5 pr-4 text-right";
+  return (
+    <div className="overflow-x-auto">
+      <table className="mt-2 w-full border-collapse text-left">
+        <thead className="text-second text-[14px]">
+          <tr>
+            <th className="py-1.5 pr-4 font-medium">Client</th>
+            <th className="py-1.5 pr-4 font-medium">looked after by</th>
+            <th className={`${number} font-medium`}>asked, 7 days</th>
+            <th className={`${number} font-medium`}>new reviews</th>
+            <th className={`${number} font-medium`}>sites show</th>
+            <th className={`${number} font-medium`}>answered</th>
+            <th className="py-1.5 font-medium">eight weeks</th>
+          </tr>
+        </thead>
+        <tbody className="divide-rule border-rule divide-y border-y">
+          {clients.map((client) => (
+            <tr key={client.id}>
+              <td className="py-2.5 pr-4">
+                <Link href={`/c/${client.slug}/today`} className="name-link font-semibold" data-client="">
+                  {client.name}
+                </Link>
+              </td>
+              <td className="text-second py-2.5 pr-4">{client.lookedAfter ?? "nobody"}</td>
+              <td className={number}>{client.asked ?? 0}</td>
+              <td className={number}>{client.newReviews ?? 0}</td>
+              <td className={number}>{client.shown?.toFixed(1) ?? "–"}</td>
+              <td className={number}>{client.answered === null ? "–" : `${Math.round(client.answered * 100)} %`}</td>
+              <td className="py-2.5">
+                <Weeks
+                  counts={client.weeks ?? []}
+                  says={`Asked in each of eight weeks: ${(client.weeks ?? []).join(", ")}`}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

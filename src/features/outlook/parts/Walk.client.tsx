@@ -1,0 +1,35 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { type ReactNode, useEffect, useRef } from "react";
+
+/** A list whose names the keys `j` and `k` or the arrow keys walk through; `/` goes to the search. */
+export function Walk({ children, search }: { children: ReactNode; search: string }) {
+  const box = useRef<HTMLDivElement>(null);
+  const router = useRouter();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if ((event.target as HTMLElement).closest("input, textarea, select, [role=dialog], [role=menu]")) return;
+      if (event.key === "/") {
+        event.preventDefault();
+        document.getElementById(search)?.focus();
+        return;
+      }
+      const by = { j: 1, k: -1, ArrowDown: 1, ArrowUp: -1 }[event.key];
+      const links = [...(box.current?.querySelectorAll<HTMLAnchorElement>("a[data-client]") ?? [])];
+      const at = links.indexOf(document.activeElement as HTMLAnchorElement);
+      if (!by || links.length === 0 || (event.key.startsWith("Arrow") && at < 0)) return;
+      event.preventDefault();
+      links[Math.max(0, Math.min(links.length - 1, at + by))].focus();
+    };
+    addEventListener("keydown", onKey);
+    return () => removeEventListener("keydown", onKey);
+  }, [search]);
+  // What needs somebody changes by itself.
+  useEffect(() => {
+    const timer = setInterval(() => document.visibilityState === "visible" && router.refresh(), 30_000);
+    return () => clearInterval(timer);
+  }, [router]);
+  return <div ref={box}>{children}</div>;
+}

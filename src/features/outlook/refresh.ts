@@ -1,0 +1,201 @@
+import { and, eq, isNotNull, sql } from "drizzle-orm";
+import { comesBack, isNear, type Need, sortNeeds, urgencyOf } from "@/core/activity/needs";
+import { type Arrivals, isSilent, learnUsual, type Usual, usualByNow, WEEKS_LEARNT } from "@/core/activity/usual";
+import { DAY, dayNumber, HOUR, nextMonth, toLocal, weekday } from "@/core/time/zone";
+import { countHeld, stoppedPlans } from "@/features/asks";
+import { allowanceOf, calendarOf, loadSetting, monthOf, type Setting, usageOf } from "@/features/clients";
+import { now as clockNow } from "@/platform/clock";
+import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { feeds } from "@/schema/feeds";
+import { outlooks } from "@/schema/outlook";
+
+/** Works out how a client is doing and what it needs somebody for, and keeps it for its agency's page. */
+
+/** How many clients one look claims at most. */
+const MOST_CLAIMED = 20;
+
+/** Claims clients whose outlook is old. */
+export async function claimOutlooks(now: number): Promise<{ clientId: string }[]> {
+  const rows = await rowsOf<{ client_id: string }>(
+    sql`select * from estima_claim_outlooks(${new Date(now).toISOString()}, ${MOST_CLAIMED})`,
+  );
+  return rows.map(({ client_id }) => ({ clientId: client_id }));
+}
+
+/** Works one client's outlook out anew. */
+export async function refreshOutlook(clientId: string): Promise<void> {
+  const scope = workFor(clientId);
+  const now = await clockNow();
+  await withClient(scope, async (tx) => {
+    const setting = await loadSetting(tx);
+    const needs = sortNeeds(await needsOf(tx, scope, setting, now));
+    const figures = await figuresOf(tx, scope, now);
+    const values = { at: now, needs, urgency: urgencyOf(needs), ...figures, claimedUntil: null };
+    await tx
+      .insert(outlooks)
+      .values({ clientId, agencyId: setting.client.agencyId, ...values })
+      .onConflictDoUpdate({ target: outlooks.clientId, set: { ...values, agencyId: setting.client.agencyId } });
+  });
+}
+
+async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Need[]> {
+  return [
+    ...(await unhappyOverdue(tx, scope, now)),
+    ...(await stoppedPlans(tx, scope)).map(
+      ({ id, name, pausedWhy }): Need => ({ code: "plan paused", plan: name, planId: id, why: pausedWhy }),
+    ),
+    ...(await feedNeeds(tx, scope, setting, now)),
+    ...siteNeeds(setting),
+    ...(await sendingNeeds(tx, scope, setting, now)),
+    ...(await allowanceNeeds(tx, scope, setting, now)),
+    ...(await failedLists(tx, scope, now)),
+  ];
+}
+
+async function unhappyOverdue(tx: Tx, scope: Scope, now: number): Promise<Need[]> {
+  const [row] = await rowsIn<{ count: number; since: string | null }>(
+    tx,
+    sql`select count(*)::int as count, min(answer_by) as since from concerns
+        where client_id = ${scope.clientId} and state in ('new', 'taken') and answered_at is null and answer_by < ${new Date(now).toISOString()}`,
+  );
+  return row.since ? [{ code: "unhappy overdue", count: row.count, since: new Date(row.since).getTime() }] : [];
+}
+
+/** Feeds that cannot be read, and those from which nothing came for longer than is usual. */
+async function feedNeeds(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Need[]> {
+  const on = await tx
+    .select({ id: feeds.id, name: feeds.name, problem: feeds.problem })
+    .from(feeds)
+    .where(and(eq(feeds.clientId, scope.clientId), eq(feeds.state, "on"), isNotNull(feeds.id)));
+  const found: Need[] = [];
+  for (const { id, name, problem } of on) {
+    if (problem) {
+      found.push({ code: "feed unreadable", feed: name, feedId: id, problem });
+      continue;
+    }
+    // Visits are in the order of their ends; what is booked ahead comes in earlier.
+    const silent = await silenceOf(
+      tx,
+      setting,
+      now,
+      "visits",
+      sql`t.feed_id = ${id} and t.ends_at >= ${since(now)}`,
+      sql`t.created_at`,
+    );
+    if (silent) found.push({ code: "feed silent", feed: name, feedId: id, ...silent });
+  }
+  return found;
+}
+
+const since = (now: number) => new Date(now - (WEEKS_LEARNT + 3) * 7 * DAY).toISOString();
+
+/**
+ * Since when nothing has arrived, where that is longer than usual; with how much there is by now on such a day. `table`
+ * is counted by the hour of `at`, in the client's zone.
+ */
+async function silenceOf(
+  tx: Tx,
+  setting: Setting,
+  now: number,
+  table: "visits" | "messages",
+  where: ReturnType<typeof sql>,
+  at: ReturnType<typeof sql>,
+): Promise<{ since: number; usual: { weekday: number; low: number; high: number } | null } | null> {
+  const { zone } = setting.client;
+  const rows = await rowsIn<{ hour: string; count: number; last: string }>(
+    tx,
+    sql`select floor(extract(epoch from (${at} at time zone ${zone})) / 3600)::bigint::text as hour, count(*)::int as count, max(${at}) as last
+        from ${sql.raw(table)} t where ${where} and ${at} <= ${new Date(now).toISOString()} group by 1`,
+  );
+  if (rows.length === 0) return null;
+  const arrivals: Arrivals[] = rows.map(({ hour, count }) => ({ at: Number(hour) * HOUR, count }));
+  const last = Math.max(...rows.map((row) => new Date(row.last).getTime()));
+  const closed = calendarOf(setting, setting.branches[0]?.id ?? "", now).closedDays;
+  const [lastLocal, nowLocal] = [toLocal(zone, last), toLocal(zone, now)];
+  const until = dayNumber(lastLocal) + 1;
+  const begin = Math.max(until - WEEKS_LEARNT * 7, dayNumber(Math.min(...arrivals.map((one) => one.at))));
+  const usual: Usual | null = learnUsual(arrivals, begin, until, closed);
+  if (!usual || !isSilent(usual, lastLocal, nowLocal, closed)) return null;
+  const range = usualByNow(usual, nowLocal, closed);
+  return { since: last, usual: range && range.high > 0 ? { weekday: weekday(dayNumber(nowLocal)), ...range } : null };
+}
+
+/** One word for each site, however many branches have a page there. */
+function siteNeeds({ listings }: Setting): Need[] {
+  const found = new Map<string, Need>();
+  for (const { site, collectError } of listings)
+    if (collectError) found.set(site, { code: "site unreadable", site, problem: collectError });
+  return [...found.values()];
+}
+
+async function sendingNeeds(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Need[]> {
+  const [running] = await rowsIn<{ n: number }>(
+    tx,
+    sql`select count(*)::int as n from plans where client_id = ${scope.clientId} and state = 'running'`,
+  );
+  const own = sql`t.client_id = ${scope.clientId} and t.due_at >= ${since(now)} and t.direction = 'out' and t.ask_id is not null and t.sent_at is not null`;
+  const silent = running.n > 0 ? await silenceOf(tx, setting, now, "messages", own, sql`t.sent_at`) : null;
+  const [week] = await rowsIn<{ back: number; sent: number }>(
+    tx,
+    sql`select count(*) filter (where state = 'bounced')::int as back, count(*)::int as sent from messages
+        where client_id = ${scope.clientId} and due_at >= ${new Date(now - 7 * DAY).toISOString()} and state in ('sent', 'delivered', 'bounced') and direction = 'out'`,
+  );
+  return [
+    ...(silent ? [{ code: "nothing sent" as const, ...silent }] : []),
+    ...(comesBack(week.back, week.sent) ? [{ code: "coming back" as const, back: week.back, sent: week.sent }] : []),
+  ];
+}
+
+async function allowanceNeeds(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Need[]> {
+  const { zone } = setting.client;
+  const month = monthOf(setting, now);
+  const usage = await usageOf(tx, scope, month);
+  const waiting = (await countHeld(tx, scope)).find(({ hold }) => hold === "allowance")?.count ?? 0;
+  const ends = nextMonth(zone, now);
+  const begins = new Date(`${month}-01T00:00:00Z`).getTime();
+  const monthGone = (now - begins) / (ends - begins);
+  return (["text", "email"] as const).flatMap((channel): Need[] => {
+    const most = allowanceOf(setting, channel);
+    if (most === null) return [];
+    const { used } = usage[channel];
+    if (used >= most) return [{ code: "allowance used up", channel, most, waiting }];
+    return isNear(used, most, monthGone) ? [{ code: "allowance near", channel, used, most }] : [];
+  });
+}
+
+async function failedLists(tx: Tx, scope: Scope, now: number): Promise<Need[]> {
+  const rows = await rowsIn<{ id: string; name: string }>(
+    tx,
+    sql`select id, name from intakes where client_id = ${scope.clientId} and state = 'failed' and at >= ${new Date(now - 7 * DAY).toISOString()} and error ->> 'code' <> 'not imported in time' order by at desc limit 3`,
+  );
+  return rows.map(({ id, name }) => ({ code: "list failed", list: name, listId: id }));
+}
+
+/** The figures of the agency's list. */
+async function figuresOf(tx: Tx, scope: Scope, now: number) {
+  const week = 7 * DAY;
+  const iso = (at: number) => new Date(at).toISOString();
+  const weeks = await rowsIn<{ ago: number; n: number }>(
+    tx,
+    sql`select floor(extract(epoch from (${iso(now)}::timestamptz - created_at)) / 604800)::int as ago, count(*)::int as n from asks
+        where client_id = ${scope.clientId} and created_at > ${iso(now - 8 * week)} and created_at <= ${iso(now)} and furthest > 0 group by 1`,
+  );
+  const [reviews] = await rowsIn<{ fresh: number; answered: number; all: number }>(
+    tx,
+    sql`select count(*) filter (where written_at > ${iso(now - week)})::int as fresh,
+          count(*) filter (where reply_state = 'posted')::int as answered, count(*)::int as all
+        from reviews where client_id = ${scope.clientId} and written_at > ${iso(now - 90 * DAY)} and deleted_at is null`,
+  );
+  const [shown] = await rowsIn<{ average: number | null }>(
+    tx,
+    sql`select (sum(rating_sum) / nullif(sum(review_count), 0))::float8 as average from listings where client_id = ${scope.clientId} and review_count > 0`,
+  );
+  const perWeek = Array.from({ length: 8 }, (_, index) => weeks.find(({ ago }) => ago === 7 - index)?.n ?? 0);
+  return {
+    asked: perWeek[7],
+    newReviews: reviews.fresh,
+    shown: shown.average,
+    answered: reviews.all > 0 ? reviews.answered / reviews.all : null,
+    weeks: perWeek,
+  };
+}

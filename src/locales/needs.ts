@@ -1,0 +1,31 @@
+import type { Need } from "@/core/activity/needs";
+import { capital, sayWhen, WEEKDAYS } from "@/core/time/say";
+import { fetchProblemSentence } from "./intake";
+import { pauseWords, siteProblemWords } from "./operations";
+import { translate, type Values } from "./translate";
+
+/**
+ * Why a client needs somebody: what stands out, what else is to say, and the one thing to do. `zone` and `now` are the
+ * client's.
+ */
+export function needWords(need: Need, zone: string, now: number): { title: string; says: string; button: string } {
+  const values: Values = {};
+  for (const [name, value] of Object.entries(need))
+    if (typeof value === "string" || typeof value === "number") values[name] = value;
+  if ("since" in need) values.since = sayWhen(zone, need.since, now).replace(/^today at /, "");
+  if ("problem" in need)
+    values.why =
+      need.code === "site unreadable" ? capital(siteProblemWords(need.problem)) : fetchProblemSentence(need.problem);
+  if ("why" in need) values.why = capital(pauseWords(need.why));
+  if ("usual" in need) {
+    values.usual = need.usual ? "known" : "none";
+    values.weekday = need.usual ? WEEKDAYS[need.usual.weekday] : "";
+    values.low = need.usual?.low ?? 0;
+    values.high = need.usual?.high ?? 0;
+  }
+  return {
+    title: translate("needTitle", need.code, values),
+    says: translate("needSays", need.code, values),
+    button: translate("needButton", need.code),
+  };
+}
