@@ -47,7 +47,7 @@ export async function queriesBesidePlain({ clientId, now }: Filled): Promise<Pai
     [
       "planned and sent",
       (tx) => readLog(tx, scope, { state: null, channel: null, after: null }),
-      sql`select m.*, p.given, p.family from messages m join people p on p.id = m.person_id where m.${own} order by m.due_at desc nulls last, m.id desc limit 51`,
+      sql`select m.*, p.given, p.family from messages m join people p on p.id = m.person_id where m.${own} order by m.due_at desc, m.id desc limit 51`,
     ],
     [
       "going out next",

@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import { answers } from "./answers";
 import { branches, clientId } from "./clients";
@@ -49,6 +50,11 @@ export const concerns = pgTable(
   (t) => [
     uniqueIndex("concerns_answer").on(t.answerId),
     index("concerns_state").on(t.clientId, t.state, t.openedAt),
+    // All of them, newest first; and those that are open, unanswered ones first.
+    index("concerns_opened").on(t.clientId, t.openedAt),
+    index("concerns_open")
+      .on(t.clientId, sql`(answered_at is not null)`, t.openedAt)
+      .where(sql`state in ('new', 'taken')`),
     index("concerns_person").on(t.clientId, t.personId),
   ],
 );

@@ -1,3 +1,4 @@
+export { groupNamed } from "./groups";
 export {
   AccountExists,
   acceptInvitation,

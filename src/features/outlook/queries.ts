@@ -28,6 +28,7 @@ export function listOutlooks(tx: Tx, scope: AgencyScope, { q, group, by, only }:
       groupId: clients.groupId,
       lookedAfterBy: clients.lookedAfterBy,
       lookedAfter: users.name,
+      group: clientGroups.name,
       at: outlooks.at,
       needs: outlooks.needs,
       asked: outlooks.asked,
@@ -39,6 +40,7 @@ export function listOutlooks(tx: Tx, scope: AgencyScope, { q, group, by, only }:
     .from(clients)
     .leftJoin(outlooks, eq(outlooks.clientId, clients.id))
     .leftJoin(users, eq(users.id, clients.lookedAfterBy))
+    .leftJoin(clientGroups, eq(clientGroups.id, clients.groupId))
     .where(and(...where))
     .orderBy(sql`${outlooks.urgency} nulls last`, asc(clients.name), clients.id);
 }
@@ -50,4 +52,13 @@ export function listGroups(tx: Tx, scope: AgencyScope): Promise<{ id: string; na
     .from(clientGroups)
     .where(eq(clientGroups.agencyId, scope.agencyId))
     .orderBy(asc(clientGroups.name));
+}
+
+/** Whether a client is one of the agency's. */
+export async function hasClient(tx: Tx, scope: AgencyScope, clientId: string): Promise<boolean> {
+  const rows = await tx
+    .select({ id: clients.id })
+    .from(clients)
+    .where(and(eq(clients.agencyId, scope.agencyId), eq(clients.id, clientId)));
+  return rows.length > 0;
 }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { may } from "@/core/access/permissions";
 import { capital, sayCount } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { listSeats } from "@/features/accounts";
@@ -57,6 +58,12 @@ export default async function Clients({ params, searchParams }: Props) {
     const to = new URLSearchParams();
     for (const [key, held] of Object.entries({ q, show, group, by, [name]: value })) if (held) to.set(key, held);
     return to.size > 0 ? `${base}?${to}` : base;
+  };
+  const arranging = {
+    slug: access.seat.slug,
+    team: team.map(({ userId, name }) => ({ userId, name })),
+    groups,
+    mayChange: may(access.seat, "start clients"),
   };
   const isFiltered = Boolean(q || show || group || by);
   return (
@@ -138,13 +145,13 @@ export default async function Clients({ params, searchParams }: Props) {
             <Empty>{isFiltered ? "No client fits." : "There is no client yet."}</Empty>
           </div>
         ) : null}
-        {needy.length > 0 ? <NeedyClients clients={needy} now={now} /> : null}
+        {needy.length > 0 ? <NeedyClients clients={needy} arranging={arranging} now={now} /> : null}
         {well.length > 0 ? (
           <section className="mt-8" aria-label="Running by themselves">
             <h2 className="text-[19px] font-semibold">
               {capital(sayCount(well.length, "client runs by itself", "clients run by themselves"))}
             </h2>
-            <WellClients clients={well} />
+            <WellClients clients={well} arranging={arranging} />
           </section>
         ) : null}
       </Walk>

@@ -3,9 +3,18 @@ import { needPath } from "@/core/activity/needs";
 import { needWords } from "@/locales/needs";
 import { Weeks } from "@/ui/Weeks";
 import type { ClientOutlook } from "../queries";
+import { ArrangeSentence, type Arranging } from "./ArrangeSentence.client";
 
 /** Clients that need somebody: why, and the one thing to do. Further reasons stand below the first. */
-export function NeedyClients({ clients, now }: { clients: ClientOutlook[]; now: number }) {
+export function NeedyClients({
+  clients,
+  arranging,
+  now,
+}: {
+  clients: ClientOutlook[];
+  arranging: Arranging;
+  now: number;
+}) {
   return (
     <ul className="divide-rule border-rule mt-5 divide-y border-y">
       {clients.map((client) => {
@@ -17,7 +26,9 @@ export function NeedyClients({ clients, now }: { clients: ClientOutlook[]; now: 
               <Link href={`/c/${client.slug}/today`} className="name-link font-semibold" data-client="">
                 {client.name}
               </Link>
-              <span className="text-second block text-[14px]">{client.lookedAfter ?? "nobody looks after it"}</span>
+              <span className="text-second block text-[14px]">
+                <ArrangeSentence client={client} arranging={arranging} />
+              </span>
             </span>
             <div className="min-w-0 [overflow-wrap:anywhere]">
               <p>
@@ -50,7 +61,7 @@ export function NeedyClients({ clients, now }: { clients: ClientOutlook[]; now: 
 }
 
 /** Clients that run by themselves, with their figures. */
-export function WellClients({ clients }: { clients: ClientOutlook[] }) {
+export function WellClients({ clients, arranging }: { clients: ClientOutlook[]; arranging: Arranging }) {
   const number = "py-2.5 pr-4 text-right";
   return (
     <div className="overflow-x-auto">
@@ -74,7 +85,9 @@ export function WellClients({ clients }: { clients: ClientOutlook[] }) {
                   {client.name}
                 </Link>
               </td>
-              <td className="text-second py-2.5 pr-4">{client.lookedAfter ?? "nobody"}</td>
+              <td className="text-second py-2.5 pr-4">
+                <ArrangeSentence client={client} arranging={arranging} />
+              </td>
               <td className={number}>{client.asked ?? 0}</td>
               <td className={number}>{client.newReviews ?? 0}</td>
               <td className={number}>{client.shown?.toFixed(1) ?? "–"}</td>

@@ -1,0 +1,2 @@
+CREATE INDEX "concerns_opened" ON "concerns" USING btree ("client_id","opened_at");--> statement-breakpoint
+CREATE INDEX "concerns_open" ON "concerns" USING btree ("client_id",(answered_at is not null),"opened_at") WHERE state in ('new', 'taken');

@@ -1,0 +1,148 @@
+import { sql } from "drizzle-orm";
+import { addFeed } from "@/features/intake";
+import { claimOutlooks, listOutlooks, type OutlookFilter, refreshOutlook } from "@/features/outlook";
+import { withAgency, withClient } from "@/platform/database";
+import { newId } from "@/schema/columns";
+import { type Harness, startHarness } from "../support/harness";
+import { Scene, TUESDAY } from "../support/scene";
+
+/** How an agency sees its clients: what each needs somebody for, worked out from its own rows. */
+
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+const ALL: OutlookFilter = { q: "", group: null, by: null, only: null };
+
+let harness: Harness;
+let agencyId: string;
+
+beforeAll(async () => {
+  harness = await startHarness("outlook");
+});
+afterAll(() => harness.stop());
+
+async function scene(): Promise<Scene> {
+  const it = new Scene(harness, await harness.addClient());
+  await it.moveTo(TUESDAY);
+  const { rows } = await harness.owner.query("select agency_id from clients where id = $1", [it.client.id]);
+  agencyId = rows[0].agency_id;
+  return it;
+}
+
+const feedOf = (it: Scene) =>
+  withClient(it.scope, (tx) =>
+    addFeed(tx, it.scope, "Maud", { kind: "webhook", name: "The book", url: "", branchId: null, serviceId: null }, 0),
+  );
+
+/** Visits that a feed brought, each at an instant. */
+async function arrive(it: Scene, feedId: string, instants: number[]): Promise<void> {
+  const { id: personId } = await it.addPerson({}, TUESDAY - 100 * DAY);
+  await harness.owner.query(
+    `insert into visits (id, client_id, person_id, branch_id, service_id, ends_at, outcome, source, created_at, feed_id, decision)
+     select gen_random_uuid(), $1, $2, $3, $4, t, 'finished', 'webhook', t, $5, 'left out' from unnest($6::timestamptz[]) t`,
+    [it.client.id, personId, it.client.branchId, it.client.serviceId, feedId, instants.map((at) => new Date(at))],
+  );
+}
+
+/** Nine o'clock to five on weekdays, every half hour, from so many days before the test's Tuesday until an instant. */
+function working(until: number): number[] {
+  const found: number[] = [];
+  for (let at = TUESDAY - 60 * DAY; at < until; at += HOUR / 2) {
+    const date = new Date(at);
+    if (date.getUTCDay() % 6 !== 0 && date.getUTCHours() >= 9 && date.getUTCHours() < 17) found.push(at);
+  }
+  return found;
+}
+
+async function needsOf(it: Scene) {
+  await refreshOutlook(it.client.id);
+  const all = await withAgency({ agencyId }, (tx) => listOutlooks(tx, { agencyId }, ALL));
+  return all.find(({ id }) => id === it.client.id)?.needs ?? [];
+}
+
+test("a feed that brings what it usually does needs nobody; silent for longer than usual it does, and says what is usual", async () => {
+  const it = await scene();
+  const feed = await feedOf(it);
+  await arrive(it, feed.id, working(TUESDAY - HOUR));
+  expect(await needsOf(it)).toEqual([]);
+  await harness.owner.query("delete from visits where client_id = $1 and ends_at > $2", [
+    it.client.id,
+    new Date(TUESDAY - 2 * DAY),
+  ]);
+  expect(await needsOf(it)).toEqual([
+    {
+      code: "feed silent",
+      feed: "The book",
+      feedId: feed.id,
+      since: expect.any(Number),
+      usual: { weekday: 1, low: expect.any(Number), high: expect.any(Number) },
+    },
+  ]);
+  // Turned off, or too young to have anything usual, it is not missed.
+  await harness.owner.query("update feeds set state = 'off' where id = $1", [feed.id]);
+  expect(await needsOf(it)).toEqual([]);
+});
+
+test("unhappy customers who wait too long come first, then what stands still, each with its numbers", async () => {
+  const it = await scene();
+  const feed = await feedOf(it);
+  await harness.owner.query("update feeds set problem = $2 where id = $1", [
+    feed.id,
+    { code: "answered", status: 500 },
+  ]);
+  await harness.owner.query("update listings set collect_error = $2 where client_id = $1", [
+    it.client.id,
+    { code: "key refused" },
+  ]);
+  await harness.owner.query("update plans set state = 'paused', paused_why = $2 where id = $1", [
+    it.client.planId,
+    { code: "not recorded" },
+  ]);
+  await harness.owner.query("update clients set texts_a_month = 10 where id = $1", [it.client.id]);
+  await harness.owner.query(
+    "insert into senders (client_id, channel, month, messages, used) values ($1, 'text', '2026-11', 10, 10)",
+    [it.client.id],
+  );
+  await harness.owner.query(
+    `with a as (insert into answers (id, client_id, branch_id, origin, given_at, rating)
+       select gen_random_uuid(), $1, $2, 'website', $3, 1 from generate_series(1, 3) returning id)
+     insert into concerns (id, client_id, branch_id, answer_id, words, state, opened_at, answer_by)
+       select gen_random_uuid(), $1, $2, id, 'x', 'new', $3, $3 from a`,
+    [it.client.id, it.client.branchId, new Date(TUESDAY - DAY)],
+  );
+  expect((await needsOf(it)).map(({ code }) => code)).toEqual([
+    "unhappy overdue",
+    "plan paused",
+    "feed unreadable",
+    "site unreadable",
+    "allowance used up",
+  ]);
+  expect((await needsOf(it))[0]).toEqual({ code: "unhappy overdue", count: 3, since: TUESDAY - DAY });
+});
+
+test("the list is the agency's own, searched, narrowed and in order; each is claimed once", async () => {
+  const [one, other] = [await scene(), await scene()];
+  await needsOf(one);
+  await harness.owner.query("update plans set state = 'paused', paused_why = $2 where id = $1", [
+    other.client.planId,
+    { code: "not recorded" },
+  ]);
+  await needsOf(other);
+  const list = (filter: Partial<OutlookFilter>) =>
+    withAgency({ agencyId }, (tx) => listOutlooks(tx, { agencyId }, { ...ALL, ...filter }));
+  const found = (await list({})).map(({ id }) => id);
+  expect(found.indexOf(other.client.id)).toBeLessThan(found.indexOf(one.client.id));
+  expect((await list({ only: "well" })).map(({ id }) => id)).not.toContain(other.client.id);
+  expect((await list({ only: "needs" })).map(({ id }) => id)).not.toContain(one.client.id);
+  const { rows } = await harness.owner.query("select name from clients where id = $1", [one.client.id]);
+  expect((await list({ q: rows[0].name.toUpperCase() })).map(({ id }) => id)).toEqual([one.client.id]);
+  const elsewhere = newId();
+  await harness.owner.query("insert into agencies (id, name) values ($1, 'Elsewhere')", [elsewhere]);
+  expect(await withAgency({ agencyId: elsewhere }, (tx) => listOutlooks(tx, { agencyId: elsewhere }, ALL))).toEqual([]);
+  expect((await withAgency({ agencyId: elsewhere }, (tx) => tx.execute(sql`select * from outlooks`))).rows).toEqual([]);
+  // What was just worked out is left; five minutes later each is claimed by one of two.
+  expect((await claimOutlooks(TUESDAY + 1)).map(({ clientId }) => clientId)).not.toContain(one.client.id);
+  const [a, b] = await Promise.all([claimOutlooks(TUESDAY + 6 * 60_000), claimOutlooks(TUESDAY + 6 * 60_000)]);
+  const claimed = [...a, ...b].map(({ clientId }) => clientId);
+  expect(claimed).toEqual(expect.arrayContaining([one.client.id, other.client.id]));
+  expect(new Set(claimed).size).toBe(claimed.length);
+});
