@@ -28,6 +28,7 @@ export const FEATURES = [
   "timeline",
   "people-admin",
   "plan-editor",
+  "onboarding",
   "api",
   "outlook",
   "today",

@@ -17,6 +17,7 @@ export const AGENCY = "Larkspur & Vane";
 /** The seats offered in one click, one more that only signs in by password, and one that may only read. */
 export const SEATS: { id: string; name: string; email: string; role: StarterRole; client: string | null }[] = [
   ...DEMO_SEATS,
+  { id: "demo-second", name: "Tobias Lark", email: "tobias@larkspur.example", role: "agency", client: null },
   {
     id: "demo-piano",
     name: "Corin Teale",

@@ -1,11 +1,12 @@
 import { createServer } from "node:http";
 import { type ServerType, serve } from "@hono/node-server";
 import { hashPassword } from "better-auth/crypto";
-import { sql } from "drizzle-orm";
+import { eq, sql } from "drizzle-orm";
 import { weekOf } from "@/core/time/sendHours";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { handleAnswerRequest, handleOptOutRequest } from "@/features/answers";
 import { handleApi } from "@/features/api";
+import { changeClient } from "@/features/clients";
 import { handleDropOff, handleFeedHook } from "@/features/intake";
 import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/messaging";
 import { DEMO_PASSWORD } from "@/features/navigation";
@@ -113,8 +114,17 @@ export async function openDemo(
       tx.insert(seats).values({ userId: seat.id, agencyId, onlyClient, role: seat.role }),
     );
   }
+  await withAgency({ agencyId }, (tx) =>
+    tx
+      .update(agencies)
+      .set({ senderEmail: "hello@larkspur.example", colour: "#6A2156" })
+      .where(eq(agencies.id, agencyId)),
+  );
   await setDemoClock(DEMO_NOW);
-  for (const client of CLIENTS) {
+  for (const [index, client] of CLIENTS.entries()) {
+    const scope = workFor(ids[client.slug]);
+    const lookedAfterBy = index < 2 ? "demo-operator" : "demo-second";
+    await withClient(scope, (tx) => changeClient(tx, scope, { lookedAfterBy }));
     await connectFeeds(client, ids[client.slug], { town, daybookUrl, appUrl });
     await addOddments(client, ids[client.slug]);
   }

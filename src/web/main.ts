@@ -1,4 +1,5 @@
 import next from "next";
+import { beginToken, isUnbegun } from "@/features/accounts";
 import { environment } from "@/platform/environment";
 import { describeError, log, logConsole } from "@/platform/log";
 import { createWebServer } from "@/platform/webServer";
@@ -17,6 +18,8 @@ async function main(): Promise<void> {
   });
   server.keepAliveTimeout = 65_000;
   server.listen(PORT, HOST, () => log.info({ port: PORT }, "web started"));
+  // Printed, not logged: whatever collects logs need not know it.
+  if (await isUnbegun()) process.stdout.write(`Begin at ${APP_URL}/begin with: ${beginToken()}\n`);
   const stop = () => {
     server.close(() => process.exit(0));
     server.closeIdleConnections();

@@ -1,4 +1,6 @@
 import Link from "next/link";
+import { redirect } from "next/navigation";
+import { isUnbegun } from "@/features/accounts";
 import { DEMO_SEATS } from "@/features/navigation";
 import { environment } from "@/platform/environment";
 import { DemoSeats, SignInForm } from "./SignInForms.client";
@@ -8,6 +10,7 @@ export const metadata = { title: "Sign in" };
 type Props = { searchParams: Promise<Record<string, string | string[] | undefined>> };
 
 export default async function SignIn({ searchParams }: Props) {
+  if (await isUnbegun()) redirect("/begin");
   const { chosen } = await searchParams;
   const isDemo = environment().ESTIMA_DEMO;
   return (

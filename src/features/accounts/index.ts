@@ -1,3 +1,4 @@
+export { begin, beginInput, beginToken, isUnbegun } from "./begin";
 export { groupNamed } from "./groups";
 export {
   AccountExists,
@@ -17,4 +18,5 @@ export { sendAccountMail } from "./mail";
 export { choosePassword, LINK_MINUTES, mailPasswordLink } from "./passwords";
 export { listRoles, type Role, type RoleInput, removeRole, roleInput, roleOf, saveRole } from "./roles";
 export { addSeat, agencyClients, changeSeat, listSeats, removeSeat, type SeatRow } from "./seats";
+export { slugFor } from "./slug";
 export { type AccountEntry, recentAccountEntries, recordAccountEntry } from "./trail";

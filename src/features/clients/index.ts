@@ -1,3 +1,4 @@
+export { createClient } from "./create";
 export { holidaysOf, regionsOf } from "./holidays";
 export { dropTag, keepTag } from "./named";
 export { keepListing, keepPostalAddress, setRegion } from "./pages";

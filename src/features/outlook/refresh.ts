@@ -117,7 +117,7 @@ async function silenceOf(
   const usual: Usual | null = learnUsual(arrivals, begin, until, closed);
   if (!usual || !isSilent(usual, lastLocal, nowLocal, closed)) return null;
   const range = usualByNow(usual, nowLocal, closed);
-  return { since: last, usual: range && range.high > 0 ? { weekday: weekday(dayNumber(nowLocal)), ...range } : null };
+  return { since: last, usual: range && range.low > 0 ? { weekday: weekday(dayNumber(nowLocal)), ...range } : null };
 }
 
 /** One word for each site, however many branches have a page there. */

@@ -1,8 +1,11 @@
+import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { capital, sayCount } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { listSeats } from "@/features/accounts";
+import { listDrafts } from "@/features/onboarding";
+import { ImportClient, StartOne, ThrowAway } from "@/features/onboarding/parts/StartButtons.client";
 import { type ClientOutlook, listGroups, listOutlooks } from "@/features/outlook";
 import { NeedyClients, WellClients } from "@/features/outlook/parts/ClientList";
 import { Walk } from "@/features/outlook/parts/Walk.client";
@@ -46,9 +49,10 @@ export default async function Clients({ params, searchParams }: Props) {
     by: search.by ?? null,
   });
   const now = await clockNow();
-  const { clients, groups, team } = await withAgency(access, async (tx) => ({
+  const { clients, groups, team, drafts } = await withAgency(access, async (tx) => ({
     clients: await listOutlooks(tx, access, { q, group, by, only: show }),
     groups: await listGroups(tx, access),
+    drafts: await listDrafts(tx, access),
     team: (await listSeats(tx, access)).filter(({ client }) => client === null),
   }));
   const needy = clients.filter(({ needs }) => needs && needs.length > 0);
@@ -70,6 +74,26 @@ export default async function Clients({ params, searchParams }: Props) {
     <Page
       margin={
         <>
+          {may(access.seat, "start clients") ? (
+            <Note title="Start a client">
+              <p>One page of blanks; services and a plan come from the trade, ready to run.</p>
+              <StartOne slug={access.seat.slug} />
+              {drafts.length > 0 ? (
+                <ul className="space-y-1">
+                  {drafts.map(({ id, values }) => {
+                    const name = values.name.trim() || "a client without a name";
+                    return (
+                      <li key={id} className="flex flex-wrap items-center justify-between gap-2">
+                        <Link href={`${base}/start/${id}`}>Go on with {name}</Link>
+                        <ThrowAway slug={access.seat.slug} id={id} name={name} />
+                      </li>
+                    );
+                  })}
+                </ul>
+              ) : null}
+              <ImportClient slug={access.seat.slug} />
+            </Note>
+          ) : null}
           <Note title="This week">
             <p>
               <b>{total(clients, "asked").toLocaleString("en-GB")}</b> people asked and{" "}

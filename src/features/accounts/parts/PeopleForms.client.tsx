@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import type { Permission, StarterRole } from "@/core/access/permissions";
+import type { Permission } from "@/core/access/permissions";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Dialog } from "@/ui/Dialog.client";
@@ -199,6 +199,3 @@ export function RoleForm({
     </>
   );
 }
-
-/** The value by which forms name a role. */
-export const choiceOf = (held: { role: StarterRole; roleId: string | null }) => held.roleId ?? held.role;

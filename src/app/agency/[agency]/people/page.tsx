@@ -10,7 +10,6 @@ import {
   type SeatRow,
 } from "@/features/accounts";
 import {
-  choiceOf,
   InvitationButtons,
   InviteForm,
   type RoleChoice,
@@ -128,7 +127,7 @@ function Seats({ seats, choices, access }: { seats: SeatRow[]; choices: RoleChoi
               id={seat.id}
               name={seat.name}
               words={roleWords(seat)}
-              value={choiceOf(seat)}
+              value={seat.roleId ?? seat.role}
               roles={choices}
               mayChange={seat.permissions.every((permission) => permissions.includes(permission))}
             />{" "}

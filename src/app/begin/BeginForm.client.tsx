@@ -1,0 +1,49 @@
+"use client";
+
+import { ActionForm } from "@/ui/ActionForm.client";
+import { beginHere } from "./actions";
+
+const FIELDS = [
+  ["token", "What the server printed", "text", "off", "It stands in the server’s output, beside “Begin at”."],
+  ["agency", "Your agency, or your business", "text", "organization", ""],
+  ["name", "Your name", "text", "name", ""],
+  ["email", "Your email address", "email", "username", "You sign in with it."],
+  ["password", "A password", "password", "new-password", "At least 10 characters."],
+] as const;
+
+/** The first account: by whoever can read what the server printed. */
+export function BeginForm() {
+  return (
+    <ActionForm action={beginHere} className="space-y-4">
+      {({ pending, error }) => (
+        <>
+          {FIELDS.map(([name, label, type, autoComplete, says]) => (
+            <div key={name}>
+              <label className="label" htmlFor={`begin-${name}`}>
+                {label}
+              </label>
+              <input
+                id={`begin-${name}`}
+                name={name}
+                type={type === "email" ? "text" : type}
+                inputMode={type === "email" ? "email" : undefined}
+                autoComplete={autoComplete}
+                className="field"
+                aria-describedby={says ? `begin-${name}-says` : undefined}
+              />
+              {says ? (
+                <p id={`begin-${name}-says`} className="text-second mt-1 text-[14px]">
+                  {says}
+                </p>
+              ) : null}
+              {error(name)}
+            </div>
+          ))}
+          <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
+            {pending ? "One moment ..." : "Begin"}
+          </button>
+        </>
+      )}
+    </ActionForm>
+  );
+}

@@ -1,0 +1,118 @@
+import fc from "fast-check";
+import { type ClientFile, type ClientFileInput, clientFile, readClientFile } from "./clientFile";
+import { clientDraft, draftFor, fileOf, withTrade } from "./draft";
+import { TRADES } from "./trades";
+
+const week = Array.from({ length: 7 }, () => [{ open: 540, close: 1080 }]);
+
+const file: ClientFileInput = {
+  name: "Osprey Locksmiths",
+  country: "GB",
+  zone: "Europe/London",
+  senderEmail: "Hello@Osprey.example",
+  textNumber: "07700 900123",
+  postalAddress: "3 Harbour Row, Merrow Bay",
+  sendHours: { text: week, email: week },
+  branches: [{ name: "Merrow Bay", reviewPages: [{ site: "Waypost", url: "https://waypost.example/osprey" }] }],
+  services: [{ name: "Lock change" }, { name: "After a burglary", neverAsk: true }],
+};
+
+test("a client file is read, put in order, and read again as the same", () => {
+  const read = readClientFile(JSON.stringify(file));
+  expect(read).toMatchObject({
+    file: { senderEmail: "hello@osprey.example", textNumber: "+447700900123", colour: "#6A2156", plan: "appointment" },
+  });
+  if ("file" in read) expect(readClientFile(JSON.stringify(read.file))).toEqual(read);
+});
+
+const wrong = (change: Record<string, unknown>) => readClientFile(JSON.stringify({ ...file, ...change }, null, 2));
+
+test.each([
+  ["no name", { name: " " }, "name", "Write the name"],
+  ["a country in words", { country: "Britain" }, "country", "Two capital letters"],
+  ["a zone that is none", { zone: "Merrow/Bay" }, "zone", "no time zone"],
+  ["an address that is none", { senderEmail: "hello@" }, "senderEmail", "not an email address"],
+  ["a number of nowhere", { textNumber: "12" }, "textNumber", "not a phone number"],
+  ["no branch", { branches: [] }, "branches", "at least one branch"],
+  ["two branches of one name", { branches: [{ name: "A" }, { name: "a" }] }, "branches", "one name"],
+  [
+    "a link that is none",
+    { branches: [{ name: "A", reviewPages: [{ site: "Waypost", url: "waypost" }] }] },
+    "branches.0.reviewPages.0.url",
+    "https://",
+  ],
+  [
+    "a link that runs",
+    { branches: [{ name: "A", reviewPages: [{ site: "Waypost", url: "javascript:alert(1)" }] }] },
+    "branches.0.reviewPages.0.url",
+    "https://",
+  ],
+  ["no service", { services: [] }, "services", "at least one service"],
+  ["another version", { version: 2 }, "version", "version 1"],
+  ["another kind of file", { estima: "words" }, "estima", "no client file"],
+  ["a plan nobody knows", { plan: "always" }, "plan", "one of the plans"],
+])("%s is told with its line", (_name, change, path, says) => {
+  const read = wrong(change);
+  if (!("faults" in read)) throw new Error("It was taken.");
+  const fault = read.faults.find((one) => one.path === path);
+  expect(fault?.message).toContain(says);
+  const line = JSON.stringify({ ...file, ...change }, null, 2).split("\n")[(fault?.line ?? 0) - 1];
+  expect(line).toContain(`"${path.split(".").at(-1)}"`);
+});
+
+test("what is missing is told at what should hold it, what is no JSON at its line", () => {
+  const { name: _name, ...nameless } = file;
+  expect(readClientFile(JSON.stringify(nameless, null, 2))).toEqual({
+    faults: [{ line: 1, path: "name", message: "Write the name of the business." }],
+  });
+  expect(readClientFile('{\n  "name": "x",\n  "zone": \n}')).toMatchObject({
+    faults: [{ line: expect.any(Number), path: "" }],
+  });
+  for (const text of ["", "[]", "null", "7", '"x"']) expect(readClientFile(text)).toHaveProperty("faults");
+});
+
+test("whatever is read, it is answered, and a fault's line is one of the text's", () => {
+  fc.assert(
+    fc.property(
+      fc.oneof(
+        fc.string(),
+        fc.json(),
+        fc.jsonValue().map((value) => JSON.stringify({ ...file, branches: value }, null, 1)),
+      ),
+      (text) => {
+        const read = readClientFile(text);
+        if (!("faults" in read)) return;
+        expect(read.faults.length).toBeGreaterThan(0);
+        for (const { line } of read.faults) {
+          expect(line).toBeGreaterThanOrEqual(1);
+          expect(line).toBeLessThanOrEqual(text.split("\n").length);
+        }
+      },
+    ),
+  );
+});
+
+test("each trade's blanks come to a client as soon as what only the client knows is filled in", () => {
+  for (const { key } of TRADES) {
+    const draft = draftFor(key, null);
+    expect(clientDraft.parse(draft)).toEqual(draft);
+    expect(clientFile.safeParse(fileOf(draft)).success).toBe(false);
+    const filled = {
+      ...draft,
+      name: "Osprey",
+      senderEmail: "a@osprey.example",
+      textNumber: "07700 900124",
+      postalAddress: "1 Row",
+    };
+    const parsed = clientFile.safeParse(fileOf(filled));
+    expect([key, parsed.error?.issues]).toEqual([key, undefined]);
+    expect((parsed.data as ClientFile).branches.map(({ name }) => name)).toEqual(["Osprey"]);
+  }
+});
+
+test("another trade changes what was left as it was, and nothing that somebody changed", () => {
+  const draft = draftFor("locksmiths", null);
+  expect(withTrade(draft, "boats")).toEqual({ ...draftFor("boats", null) });
+  const own = { ...draft, name: "Osprey", services: [{ name: "Keys", neverAsk: false }], plan: "feeling" };
+  expect(withTrade(own, "boats")).toEqual({ ...own, trade: "boats" });
+});

@@ -1,0 +1,134 @@
+"use client";
+
+import type { ClientDraft } from "@/core/onboarding/draft";
+
+type TextField = "name" | "country" | "zone" | "senderEmail" | "textNumber" | "postalAddress";
+
+/** One blank with the line that says its effect. */
+export function Blank({
+  draft,
+  wrong,
+  change,
+  name,
+  label,
+  says,
+  list,
+}: {
+  draft: ClientDraft;
+  wrong: Record<string, string>;
+  change: (part: Partial<ClientDraft>) => void;
+  name: TextField;
+  label: string;
+  says: string;
+  /** What can be chosen from while typing. */
+  list?: string[];
+}) {
+  const id = `start-${name}`;
+  return (
+    <div>
+      <label className="label" htmlFor={id}>
+        {label}
+      </label>
+      <input
+        id={id}
+        className="field"
+        value={draft[name]}
+        onChange={(event) => change({ [name]: event.target.value })}
+        aria-describedby={`${id}-says`}
+        aria-invalid={wrong[name] !== undefined}
+        list={list ? `${id}-list` : undefined}
+        autoComplete="off"
+      />
+      {list ? (
+        <datalist id={`${id}-list`}>
+          {list.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+      ) : null}
+      <p id={`${id}-says`} className="text-second mt-1 text-[14px]">
+        {says}
+      </p>
+      {wrong[name] ? (
+        <p role="alert" className="text-vermilion-deep mt-1 text-[14px]">
+          {wrong[name]}
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+type Row = Record<string, string>;
+
+/** Lines of several blanks each, to which others can be added. */
+export function Lines<T extends Row>({
+  title,
+  says,
+  add,
+  rows,
+  fields,
+  wrong,
+  fresh,
+  onChange,
+}: {
+  title: string;
+  says: string;
+  add: string;
+  rows: T[];
+  fields: { name: keyof T & string; label: string; placeholder: string }[];
+  wrong: (index: number, field: string) => string | undefined;
+  fresh: T;
+  onChange: (rows: T[]) => void;
+}) {
+  return (
+    <section aria-label={title}>
+      <h2 className="text-[19px] font-semibold">{title}</h2>
+      <p className="text-second text-[14px]">{says}</p>
+      <ul className="divide-rule border-rule mt-2 divide-y border-y">
+        {rows.map((row, index) => (
+          <li key={index} className="grid gap-3 py-3 sm:grid-cols-4">
+            {fields.map(({ name, label, placeholder }) => {
+              const id = `${title}-${index}-${name}`;
+              const fault = wrong(index, name);
+              return (
+                <div key={name}>
+                  <label className="label" htmlFor={id}>
+                    {label}
+                  </label>
+                  <input
+                    id={id}
+                    className="field"
+                    value={row[name]}
+                    placeholder={placeholder}
+                    aria-invalid={fault !== undefined}
+                    onChange={(event) =>
+                      onChange(rows.map((one, at) => (at === index ? { ...one, [name]: event.target.value } : one)))
+                    }
+                    autoComplete="off"
+                  />
+                  {fault ? (
+                    <p role="alert" className="text-vermilion-deep mt-1 text-[14px]">
+                      {fault}
+                    </p>
+                  ) : null}
+                </div>
+              );
+            })}
+            {rows.length > 1 ? (
+              <button
+                type="button"
+                className="button-quiet justify-self-start sm:col-span-4"
+                onClick={() => onChange(rows.filter((_, at) => at !== index))}
+              >
+                Remove<span className="sr-only"> line {index + 1}</span>
+              </button>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+      <button type="button" className="button mt-3" onClick={() => onChange([...rows, fresh])}>
+        {add}
+      </button>
+    </section>
+  );
+}

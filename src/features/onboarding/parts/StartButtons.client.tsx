@@ -1,0 +1,74 @@
+"use client";
+
+import { useState, useTransition } from "react";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
+import { beginClient, type ImportResult, importClient, throwAway } from "../actions";
+
+/** Begins a client. */
+export function StartOne({ slug }: { slug: string }) {
+  const [pending, start] = useTransition();
+  return (
+    <button type="button" className="button-main" disabled={pending} onClick={() => start(() => beginClient(slug))}>
+      {pending ? "One moment ..." : "Start a client"}
+    </button>
+  );
+}
+
+/** Throws a draft away, after asking. */
+export function ThrowAway({ slug, id, name }: { slug: string; id: string; name: string }) {
+  return (
+    <ConfirmButton
+      className="button-quiet"
+      action={throwAway.bind(null, slug, id)}
+      sure={`Throw away what was filled in for ${name}?`}
+    >
+      Throw away<span className="sr-only"> {name}</span>
+    </ConfirmButton>
+  );
+}
+
+/** Makes a client from a JSON file, or tells line by line what is wrong in it. */
+export function ImportClient({ slug }: { slug: string }) {
+  const [pending, start] = useTransition();
+  const [result, setResult] = useState<ImportResult>(null);
+  const read = (file: File | undefined) => {
+    if (!file) return;
+    start(async () => {
+      const text = file.size > 500_000 ? "x".repeat(500_001) : await file.text();
+      setResult(
+        await importClient(slug, text).catch(() => ({
+          faults: [{ line: 1, path: "", message: "The connection was lost. Nothing was made; try again." }],
+          more: 0,
+        })),
+      );
+    });
+  };
+  return (
+    <div>
+      <label className="label" htmlFor="client-file">
+        From a file (JSON)
+      </label>
+      <input
+        id="client-file"
+        type="file"
+        accept=".json,application/json"
+        disabled={pending}
+        onChange={(event) => {
+          read(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+      {result ? (
+        <ul role="alert" className="text-vermilion-deep mt-2 space-y-1 text-[14px]">
+          {result.faults.map(({ line, path, message }) => (
+            <li key={`${line} ${path} ${message}`}>
+              Line {line}
+              {path ? `, ${path}` : ""}: {message}
+            </li>
+          ))}
+          {result.more > 0 ? <li>And {result.more} more.</li> : null}
+        </ul>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,323 @@
+"use client";
+
+import { useEffect, useMemo, useRef, useState, useTransition } from "react";
+import { type ClientDraft, withTrade } from "@/core/onboarding/draft";
+import { TRADES } from "@/core/onboarding/trades";
+import { exampleOf } from "@/core/plans/example";
+import { STARTERS } from "@/core/plans/starters";
+import { WEEKDAYS } from "@/core/time/say";
+import { weekOf } from "@/core/time/sendHours";
+import { PlanRuler } from "@/ui/ruler/PlanRuler.client";
+import { makeClient, saveDraft } from "../actions";
+import { Blank, Lines } from "./Blanks.client";
+
+type Props = { slug: string; id: string; draft: ClientDraft; anchorAt: number; zones: string[] };
+
+/** One page of blanks. What is typed is kept as one goes; the plan beside follows it. */
+export function StartForm({ slug, id, draft: kept, anchorAt, zones }: Props) {
+  const [draft, setDraft] = useState(kept);
+  const [wrong, setWrong] = useState<Record<string, string>>({});
+  const [says, setSays] = useState("");
+  const [pending, start] = useTransition();
+  const change = (part: Partial<ClientDraft>) => setDraft((before) => ({ ...before, ...part }));
+  useKept(slug, id, draft, setSays);
+  const submit = () =>
+    start(async () => {
+      const result = await makeClient(slug, id, draft).catch(() => ({
+        ok: false as const,
+        message: "The connection was lost. What you typed is kept; try again.",
+      }));
+      if (result.ok) return;
+      setWrong(("fields" in result && result.fields) || {});
+      setSays(result.message);
+      document.querySelector<HTMLElement>("[aria-invalid=true]")?.focus();
+    });
+  const blank = { draft, wrong, change };
+  return (
+    <form
+      className="space-y-9"
+      onSubmit={(event) => {
+        event.preventDefault();
+        submit();
+      }}
+    >
+      <section className="grid gap-4 sm:grid-cols-2" aria-label="The business">
+        <div>
+          <label className="label" htmlFor="start-trade">
+            Trade
+          </label>
+          <select
+            id="start-trade"
+            className="field"
+            value={draft.trade}
+            onChange={(event) => setDraft(withTrade(draft, event.target.value))}
+          >
+            {TRADES.map(({ key, name }) => (
+              <option key={key} value={key}>
+                {name}
+              </option>
+            ))}
+          </select>
+          <p className="text-second mt-1 text-[14px]">Fills in services and a plan that fit; change any of it.</p>
+        </div>
+        <Blank {...blank} name="name" label="Name" says="As customers know it; it signs every message." />
+        <Blank {...blank} name="country" label="Country" says="Two letters. Whose phone numbers and holidays count." />
+        <Blank {...blank} name="zone" label="Time zone" says="When it is nine o’clock there." list={zones} />
+        <Blank {...blank} name="senderEmail" label="Emails come from" says="Replies to it are kept as well." />
+        <Blank {...blank} name="textNumber" label="Texts come from" says="One number is one client’s alone." />
+        <div className="sm:col-span-2">
+          <Blank {...blank} name="postalAddress" label="Postal address" says="Stands at the foot of every email." />
+        </div>
+        <div>
+          <label className="label" htmlFor="start-colour">
+            Colour
+          </label>
+          <input
+            id="start-colour"
+            type="color"
+            className="border-edge h-[44px] w-[90px] rounded-[10px] border"
+            value={draft.colour}
+            onChange={(event) => change({ colour: event.target.value })}
+          />
+          <p className="text-second mt-1 text-[14px]">Of buttons on what customers see.</p>
+        </div>
+      </section>
+      <Lines
+        title="Branches"
+        says="Each address of the business, with its page on a review site."
+        add="Add a branch"
+        rows={draft.branches}
+        fields={[
+          { name: "name", label: "Branch", placeholder: draft.branches.length === 1 ? draft.name || "Name" : "Name" },
+          { name: "address", label: "Address", placeholder: "if another than above" },
+          { name: "site", label: "Review site", placeholder: "such as Waypost" },
+          { name: "url", label: "Its page there", placeholder: "https://" },
+        ]}
+        wrong={(index, field) =>
+          wrong[`branches.${index}.${field}`] ?? (index === 0 && field === "name" ? wrong.branches : undefined)
+        }
+        fresh={{ name: "", address: "", site: "", url: "" }}
+        onChange={(branches) => change({ branches })}
+      />
+      <Services draft={draft} wrong={wrong.services} change={change} />
+      <section aria-label="Team">
+        <h2 className="text-[19px] font-semibold">Team</h2>
+        <label className="sr-only" htmlFor="start-team">
+          Team, one name a line
+        </label>
+        <textarea
+          id="start-team"
+          className="field mt-2"
+          rows={3}
+          value={draft.team}
+          onChange={(event) => change({ team: event.target.value })}
+          placeholder="One name a line"
+        />
+        <p className="text-second mt-1 text-[14px]">So that praise reaches who earned it. You can leave it empty.</p>
+      </section>
+      <Hours draft={draft} wrong={wrong.sendHours} change={change} />
+      <PlanChoice draft={draft} change={change} anchorAt={anchorAt} />
+      <div className="flex flex-wrap items-center gap-4">
+        <button type="submit" className="button-main min-h-[44px] px-6" disabled={pending}>
+          {pending ? "One moment ..." : "Make this client"}
+        </button>
+        <span className="text-second" role="status">
+          {says}
+        </span>
+      </div>
+      <p className="text-second">
+        Nothing is sent by this. The plan is checked next, and leaves nothing before you let it run.
+      </p>
+    </form>
+  );
+}
+
+/** Keeps what is typed, a moment after the last letter. */
+function useKept(slug: string, id: string, draft: ClientDraft, say: (words: string) => void): void {
+  const last = useRef(JSON.stringify(draft));
+  useEffect(() => {
+    const now = JSON.stringify(draft);
+    if (now === last.current) return;
+    const timer = setTimeout(async () => {
+      const result = await saveDraft(slug, id, draft).catch(() => null);
+      if (result?.ok) last.current = now;
+      say(
+        result?.ok
+          ? "Kept so far."
+          : (result?.message ?? "Not kept: the connection is lost. It is tried again as you type."),
+      );
+    }, 700);
+    return () => clearTimeout(timer);
+  }, [slug, id, draft, say]);
+}
+
+type Part = { draft: ClientDraft; change: (part: Partial<ClientDraft>) => void };
+
+function Services({ draft, wrong, change }: Part & { wrong?: string }) {
+  const set = (index: number, part: Partial<ClientDraft["services"][number]>) =>
+    change({ services: draft.services.map((one, at) => (at === index ? { ...one, ...part } : one)) });
+  return (
+    <section aria-label="Services">
+      <h2 className="text-[19px] font-semibold">Services</h2>
+      <p className="text-second text-[14px]">What a visit can be about. Of some nobody should be asked, ever.</p>
+      <ul className="divide-rule border-rule mt-2 divide-y border-y">
+        {draft.services.map((service, index) => (
+          <li key={index} className="flex flex-wrap items-center gap-3 py-2">
+            <input
+              className="field min-w-0 flex-1 basis-[200px]"
+              aria-label={`Service ${index + 1}`}
+              aria-invalid={wrong !== undefined && service.name.trim() === ""}
+              value={service.name}
+              onChange={(event) => set(index, { name: event.target.value })}
+            />
+            <label className="flex min-h-[32px] items-center gap-2">
+              <input
+                type="checkbox"
+                className="accent-mulberry size-[17px]"
+                checked={service.neverAsk}
+                onChange={(event) => set(index, { neverAsk: event.target.checked })}
+              />
+              never ask about it
+            </label>
+            <button
+              type="button"
+              className="button-quiet"
+              onClick={() => change({ services: draft.services.filter((_, at) => at !== index) })}
+            >
+              Remove<span className="sr-only"> {service.name}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {wrong ? (
+        <p role="alert" className="text-vermilion-deep mt-1 text-[14px]">
+          {wrong}
+        </p>
+      ) : null}
+      <button
+        type="button"
+        className="button mt-3"
+        onClick={() => change({ services: [...draft.services, { name: "", neverAsk: false }] })}
+      >
+        Add a service
+      </button>
+    </section>
+  );
+}
+
+const clock = (minutes: number) =>
+  `${String(Math.floor(minutes / 60)).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
+const minutes = (text: string) => {
+  const [hour, minute] = text.split(":").map(Number);
+  return Number.isFinite(hour) && Number.isFinite(minute) ? hour * 60 + minute : 0;
+};
+
+function Hours({ draft, wrong, change }: Part & { wrong?: string }) {
+  return (
+    <section aria-label="Send hours">
+      <h2 className="text-[19px] font-semibold">When messages may leave</h2>
+      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+        {WEEKDAYS.map((day, index) => (
+          <label key={day} className="flex min-h-[32px] items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-mulberry size-[17px]"
+              checked={draft.days.includes(index)}
+              onChange={(event) =>
+                change({
+                  days: event.target.checked
+                    ? [...draft.days, index].sort((a, b) => a - b)
+                    : draft.days.filter((one) => one !== index),
+                })
+              }
+            />
+            {day}
+          </label>
+        ))}
+      </div>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        from
+        <input
+          type="time"
+          aria-label="From"
+          className="field w-[120px]"
+          value={clock(draft.opens)}
+          onChange={(event) => change({ opens: minutes(event.target.value) })}
+        />
+        to
+        <input
+          type="time"
+          aria-label="To"
+          className="field w-[120px]"
+          value={clock(draft.closes)}
+          onChange={(event) => change({ closes: minutes(event.target.value) })}
+        />
+      </div>
+      <p className="text-second mt-1 text-[14px]">Texts never before 8:00 or after 21:00 where the customer is.</p>
+      {wrong ? (
+        <p role="alert" className="text-vermilion-deep mt-1 text-[14px]">
+          {wrong}
+        </p>
+      ) : null}
+    </section>
+  );
+}
+
+function PlanChoice({ draft, change, anchorAt }: Part & { anchorAt: number }) {
+  const starter = STARTERS.find(({ key }) => key === draft.plan) ?? STARTERS[0];
+  const rules = useMemo(() => starter.rules(["do-not-ask"]), [starter]);
+  const week = useMemo(
+    () => (draft.closes > draft.opens ? weekOf(draft.days, draft.opens, draft.closes) : weekOf([], 0, 0)),
+    [draft.days, draft.opens, draft.closes],
+  );
+  const calendar = useMemo(
+    () => ({ zone: zoneOr(draft.zone), hours: { text: week, email: week }, closedDays: [] }),
+    [draft.zone, week],
+  );
+  const marks = exampleOf(rules, anchorAt, { ...calendar, closedDays: new Set<number>() }, 240);
+  return (
+    <section aria-label="The plan">
+      <h2 className="text-[19px] font-semibold">The plan</h2>
+      <div className="mt-2 max-w-[420px]">
+        <label className="sr-only" htmlFor="start-plan">
+          Plan
+        </label>
+        <select
+          id="start-plan"
+          className="field"
+          value={draft.plan}
+          onChange={(event) => change({ plan: event.target.value })}
+        >
+          {STARTERS.map(({ key, name }) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </div>
+      <p className="text-second mt-1 mb-2">{starter.says}</p>
+      {marks.length > 0 ? (
+        <PlanRuler
+          rules={rules}
+          calendar={calendar}
+          anchorAt={anchorAt}
+          anchorName="visit"
+          gapMinutes={240}
+          current={0}
+          hrefs={rules.steps.map(() => "#start-plan")}
+          save={null}
+        />
+      ) : (
+        <p className="text-ochre-deep">With these hours nothing could ever leave.</p>
+      )}
+    </section>
+  );
+}
+
+function zoneOr(zone: string): string {
+  try {
+    return new Intl.DateTimeFormat("en-GB", { timeZone: zone }).resolvedOptions().timeZone;
+  } catch {
+    return "UTC";
+  }
+}
