@@ -76,6 +76,13 @@ const REFUSED: [string, string, string, string][] = [
   ["a stand-in that knows the program", "standins/x.ts", 'import { HOUR } from "../src/core/time";', "stand-ins stand"],
   ["a page with SQL", "src/app/x.tsx", 'import { sql } from "drizzle-orm";', "no SQL"],
   ["a feature without a place", "src/features/extra/index.ts", "export const x = 1;", "have a place"],
+  [
+    "a query that loads a part of a page",
+    "src/features/people/more.ts",
+    'import { Form } from "./parts/Form.client";',
+    "load no parts",
+  ],
+  ["a service that loads actions", "src/features/people/more.ts", 'import { act } from "./actions";', "load no parts"],
   ["an index that shows everything", "src/features/asks/index.ts", 'export * from "./ask";', "names what it shows"],
 ];
 

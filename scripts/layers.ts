@@ -57,6 +57,13 @@ const RULES: Rule[] = [
     typesToo: true,
   },
   {
+    // The worker and the tests load queries and services; parts would bring them React, and actions the web's sign-in.
+    name: "queries and services load no parts and no actions",
+    from: /^src\/features\/[^/]+\/(?!actions|page|http|dropOff|\w+Actions)[^/]+\.tsx?$/,
+    to: /^src\/features\/[^/]+\/(?:parts\/|actions|\w+Actions)/,
+    unless: isTest,
+  },
+  {
     name: "locales know core alone",
     from: /^src\/locales\//,
     to: /^src\/(features|schema|connectors|platform|ui|app|web|worker)\//,

@@ -28,7 +28,7 @@ const PLACES = [
 
 test("axe finds nothing serious anywhere, light and dark, and nothing is wider than a phone", async ({ page }) => {
   test.setTimeout(540_000);
-  for (const open of ["/sign-in", `/d/${DROP_OFF}`, "/api/v1"]) {
+  for (const open of ["/sign-in", "/forgot", "/password/nothing", "/join/nothing", `/d/${DROP_OFF}`, "/api/v1"]) {
     await page.goto(open);
     await expectAccessible(page);
   }

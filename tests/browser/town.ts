@@ -40,8 +40,8 @@ export type Seat = "demo-operator" | "demo-manager" | "demo-desk";
 export async function takeSeat(page: Page, seat: Seat, client = "bramble-lane-vets"): Promise<void> {
   await page.goto("/sign-in");
   await page.locator(`button[value=${seat}]`).click();
-  await page.waitForURL(/\/today/);
-  if (!page.url().includes(client)) await page.goto(`/c/${client}/today`);
+  await page.waitForURL(/\/(?:today|agency)/);
+  if (!page.url().includes(`/c/${client}/`)) await page.goto(`/c/${client}/today`);
 }
 
 export async function signIn(page: Page, email: string, password = "merrow-bay-demo"): Promise<void> {

@@ -5,7 +5,7 @@ import fc from "fast-check";
 import { may, type Permission, permissionsOf, type StarterRole } from "@/core/access/permissions";
 import { openConcern } from "@/features/concerns";
 import { addFeed, receiveList, startImport } from "@/features/intake";
-import type { Access } from "@/platform/access";
+import type { Access, AgencyAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { tags } from "@/schema/clients";
 import { newId } from "@/schema/columns";
@@ -21,6 +21,7 @@ import { Scene, TUESDAY } from "../support/scene";
 let harness: Harness;
 let ours: TestClient;
 let theirs: TestClient;
+let agencyId: string;
 let role: StarterRole = "agency";
 
 /** How Next.js leaves an action on purpose. */
@@ -55,6 +56,15 @@ jest.unstable_mockModule("@/platform/access", () => ({
     };
     return { clientId: ours.id, user: { id: "u1", name: "Maud", email: "maud@agency.example" }, seat, seats: [seat] };
   },
+  // The agency of ours goes by the name of its client here.
+  requireAgency: async (slug: string, permission: Permission | null): Promise<AgencyAccess> => {
+    if (permission) asked.push(permission);
+    const rights = { role, roleName: null, permissions: permissionsOf(role) };
+    if (slug !== ours.slug || (permission && !may(rights, permission))) throw new Left("not found");
+    const seat = { ...rights, agencyId, slug: ours.slug, name: "Test agency", colour: "#6A2156", senderEmail: "" };
+    const user = { id: "u1", name: "Maud", email: "maud@agency.example" };
+    return { agencyId, user, seat, agencies: [seat] };
+  },
 }));
 jest.unstable_mockModule("next/cache", () => ({ revalidatePath: () => {} }));
 jest.unstable_mockModule("next/headers", () => ({
@@ -85,6 +95,7 @@ beforeAll(async () => {
   harness = await startHarness("actions");
   ours = await harness.addClient();
   theirs = await harness.addClient();
+  agencyId = (await harness.owner.query("select agency_id from clients where id = $1", [ours.id])).rows[0].agency_id;
   const scene = new Scene(harness, ours);
   await scene.moveTo(TUESDAY);
   await scene.finishVisit();
@@ -94,7 +105,7 @@ beforeAll(async () => {
   const root = join(process.cwd(), "src");
   for (const file of actionFiles(root)) {
     // What ends sessions and signs people in has no client; it is tried in the browser.
-    if (/navigation|sign-in/.test(file)) continue;
+    if (/navigation|app\/(?:sign-in|join|forgot|password|begin)/.test(file)) continue;
     const module = (await import(file)) as Record<string, unknown>;
     for (const [name, run] of Object.entries(module))
       if (typeof run === "function") actions.push({ name, file: relative(root, file), run: run as Action });

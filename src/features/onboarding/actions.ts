@@ -39,9 +39,9 @@ export async function saveDraft(slug: string, id: string, values: unknown): Prom
 export async function throwAway(slug: string, id: string): Promise<Done> {
   const access = await requireAgency(slug, "start clients");
   if (!z.uuid().safeParse(id).success) return GONE;
-  await withAgency(access, (tx) => dropDraft(tx, access, id));
+  const dropped = await withAgency(access, (tx) => dropDraft(tx, access, id));
   revalidatePath("/agency", "layout");
-  return { ok: true, message: "Thrown away." };
+  return dropped ? { ok: true, message: "Thrown away." } : GONE;
 }
 
 /** Makes the client of a draft, when nothing is wrong or missing; its plan then waits to be looked at and let run. */

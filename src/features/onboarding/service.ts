@@ -53,9 +53,9 @@ export async function saveDraftValues(
   return Boolean(saved.rowCount);
 }
 
-/** Throws a draft away. */
-export async function dropDraft(tx: Tx, scope: AgencyScope, id: string): Promise<void> {
-  await tx.delete(clientDrafts).where(own(scope, id));
+/** Throws a draft away; false where it is gone already. */
+export async function dropDraft(tx: Tx, scope: AgencyScope, id: string): Promise<boolean> {
+  return Boolean((await tx.delete(clientDrafts).where(own(scope, id))).rowCount);
 }
 
 export type Started = { slug: string; planId: string } | "text number taken";

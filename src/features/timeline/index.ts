@@ -1,2 +1,1 @@
-export { momentsOf } from "./moments";
 export { type Timeline, timelineOf } from "./queries";

@@ -18,7 +18,7 @@ export function InviteForm({ slug, roles, clients }: { slug: string; roles: Role
   return (
     <ActionForm key={round} action={inviteSomebody.bind(null, slug)} onDone={() => setRound(round + 1)}>
       {({ pending, error }) => (
-        <div className="grid gap-3 sm:grid-cols-2">
+        <div className="space-y-3">
           <div>
             <label className="label" htmlFor="invite-name">
               Name
@@ -59,7 +59,7 @@ export function InviteForm({ slug, roles, clients }: { slug: string; roles: Role
             </select>
             {error("role")}
           </div>
-          <div className="sm:col-span-2">
+          <div>
             <button type="submit" className="button-main" disabled={pending}>
               {pending ? "Sending ..." : "Send the invitation"}
             </button>

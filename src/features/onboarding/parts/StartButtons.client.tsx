@@ -45,19 +45,20 @@ export function ImportClient({ slug }: { slug: string }) {
   };
   return (
     <div>
-      <label className="label" htmlFor="client-file">
-        From a file (JSON)
+      <label className="button has-[:focus-visible]:outline-2 cursor-pointer" htmlFor="client-file">
+        {pending ? "Reading ..." : "From a file (JSON)"}
+        <input
+          id="client-file"
+          type="file"
+          className="sr-only"
+          accept=".json,application/json"
+          disabled={pending}
+          onChange={(event) => {
+            read(event.target.files?.[0]);
+            event.target.value = "";
+          }}
+        />
       </label>
-      <input
-        id="client-file"
-        type="file"
-        accept=".json,application/json"
-        disabled={pending}
-        onChange={(event) => {
-          read(event.target.files?.[0]);
-          event.target.value = "";
-        }}
-      />
       {result ? (
         <ul role="alert" className="text-vermilion-deep mt-2 space-y-1 text-[14px]">
           {result.faults.map(({ line, path, message }) => (

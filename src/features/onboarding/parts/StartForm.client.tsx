@@ -207,10 +207,26 @@ function Services({ draft, wrong, change }: Part & { wrong?: string }) {
 
 const clock = (minutes: number) =>
   `${String(Math.floor(minutes / 60)).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
-const minutes = (text: string) => {
-  const [hour, minute] = text.split(":").map(Number);
-  return Number.isFinite(hour) && Number.isFinite(minute) ? hour * 60 + minute : 0;
-};
+
+const HALF_HOURS = Array.from({ length: 49 }, (_, index) => index * 30);
+
+/** A time of day, by the half hour, in minutes since midnight. */
+function HalfHour({ label, value, onChange }: { label: string; value: number; onChange: (value: number) => void }) {
+  return (
+    <select
+      aria-label={label}
+      className="field w-auto"
+      value={value}
+      onChange={(event) => onChange(Number(event.target.value))}
+    >
+      {HALF_HOURS.map((minutes) => (
+        <option key={minutes} value={minutes}>
+          {clock(minutes)}
+        </option>
+      ))}
+    </select>
+  );
+}
 
 function Hours({ draft, wrong, change }: Part & { wrong?: string }) {
   return (
@@ -237,21 +253,9 @@ function Hours({ draft, wrong, change }: Part & { wrong?: string }) {
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-2">
         from
-        <input
-          type="time"
-          aria-label="From"
-          className="field w-[120px]"
-          value={clock(draft.opens)}
-          onChange={(event) => change({ opens: minutes(event.target.value) })}
-        />
+        <HalfHour label="From" value={draft.opens} onChange={(opens) => change({ opens })} />
         to
-        <input
-          type="time"
-          aria-label="To"
-          className="field w-[120px]"
-          value={clock(draft.closes)}
-          onChange={(event) => change({ closes: minutes(event.target.value) })}
-        />
+        <HalfHour label="To" value={draft.closes} onChange={(closes) => change({ closes })} />
       </div>
       <p className="text-second mt-1 text-[14px]">Texts never before 8:00 or after 21:00 where the customer is.</p>
       {wrong ? (

@@ -8,7 +8,7 @@ import { nameOf, type Person } from "@/features/people";
 import { loadPersonView, type PersonView } from "@/features/people-admin";
 import { PersonForm } from "@/features/people-admin/parts/PersonForm.client";
 import { PersonMargin } from "@/features/people-admin/parts/PersonMargin";
-import { momentsOf } from "@/features/timeline";
+import { momentsOf } from "@/features/timeline/parts/moments";
 import { UprightRuler } from "@/features/timeline/parts/UprightRuler";
 import { RecordVisit } from "@/features/timeline/parts/VisitForms.client";
 import { requireAccess } from "@/platform/access";

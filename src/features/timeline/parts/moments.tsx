@@ -4,9 +4,9 @@ import { sayAgo } from "@/core/time/say";
 import { STATE_WORDS, sayStep } from "@/features/messaging";
 import { endSentence, findingWords, messageSentence, reasonWords, stopSentence, traceSentence } from "@/locales/asking";
 import { Bars } from "@/ui/Bars";
-import type { Moment } from "./parts/UprightRuler";
-import { OutcomeForm } from "./parts/VisitForms.client";
-import type { Timeline } from "./queries";
+import type { Timeline } from "../queries";
+import type { Moment } from "./UprightRuler";
+import { OutcomeForm } from "./VisitForms.client";
 
 type Facts = { slug: string; now: number; mayChange: boolean };
 

@@ -1,0 +1,159 @@
+import { expect } from "@playwright/test";
+import { expectAccessible, openLastMail, signIn, takeSeat, test } from "./town";
+
+/** An agency's own pages: which client needs somebody, people and rights, a client started. */
+
+const AGENCY = "/agency/larkspur-vane";
+
+test("an agency's person starts at all clients, who needs somebody first, and walks them by keys", async ({ page }) => {
+  await signIn(page, "iris@larkspur.example");
+  await page.waitForURL(AGENCY);
+  // The worker works it out within a moment of its start.
+  await expect(async () => {
+    await page.reload();
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText(/clients? needs? you\.$/, { timeout: 1000 });
+  }).toPass();
+  await expectAccessible(page);
+  const read = page.getByRole("link", { name: "Read them: Bramble Lane Vets" });
+  await expect(read).toBeVisible();
+  await page.keyboard.press("j");
+  await expect(page.locator("a[data-client]:focus")).toHaveCount(1);
+  await page.keyboard.press("/");
+  await expect(page.getByLabel("Search clients")).toBeFocused();
+  await page.keyboard.type("piano");
+  await page.keyboard.press("Enter");
+  await page.waitForURL(/q=piano/);
+  await expect(page.locator("a[data-client]")).toHaveText(["Copperline Piano Care"]);
+  await page.goto(AGENCY);
+  await read.click();
+  await page.waitForURL(/bramble-lane-vets\/heard/);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(AGENCY);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
+
+test("somebody is invited by mail, takes a role that shows one place, and loses it while signed in", async ({
+  page,
+  browser,
+}) => {
+  await takeSeat(page, "demo-operator");
+  await page.goto(`${AGENCY}/people`);
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Make a role" }).click();
+  await page.getByLabel("What it is called").fill("Only what was heard");
+  await page.getByLabel("answer private notes").check();
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("see reviews and private notes, answer private notes")).toBeVisible();
+
+  await page.getByLabel("Name", { exact: true }).fill("Juno Ferry");
+  await page.getByLabel("Email", { exact: true }).fill("juno@bramblelane.example");
+  await page.getByLabel("For", { exact: true }).selectOption({ label: "Bramble Lane Vets" });
+  await page.getByLabel("As", { exact: true }).selectOption({ label: "Only what was heard" });
+  await page.getByRole("button", { name: "Send the invitation" }).click();
+  await expect(page.getByText("Sent to juno@bramblelane.example.")).toBeVisible();
+
+  const juno = await (await browser.newContext()).newPage();
+  await openLastMail(juno, "juno@bramblelane.example");
+  const link =
+    (await juno
+      .getByRole("link", { name: /\/join\// })
+      .first()
+      .getAttribute("href")) ?? "";
+  await juno.goto(link);
+  await expect(juno.getByRole("heading", { level: 1 })).toHaveText("Larkspur & Vane invites you, Juno.");
+  await expectAccessible(juno);
+  await juno.getByLabel("Choose a password").fill("short");
+  await juno.getByRole("button", { name: "Join" }).click();
+  await expect(juno.getByRole("alert")).toHaveText("Choose at least 10 characters.");
+  await juno.getByLabel("Choose a password").fill("a password of Juno");
+  await juno.getByRole("button", { name: "Join" }).click();
+  // What the role does not allow is neither shown nor there.
+  await juno.waitForURL(/bramble-lane-vets\/heard/);
+  await expect(juno.getByRole("navigation", { name: "Places", exact: true }).getByRole("link")).toHaveText([/Heard/]);
+  for (const place of ["today", "people", "asking", "set-up"]) {
+    const answer = await juno.goto(`/c/bramble-lane-vets/${place}`);
+    expect([place, answer?.status()]).toEqual([place, 404]);
+  }
+  expect((await juno.goto(AGENCY))?.status()).toBe(404);
+  // Used, the link is nobody's any more.
+  const stranger = await (await browser.newContext()).newPage();
+  await stranger.goto(link);
+  await expect(stranger.getByRole("heading", { level: 1 })).toHaveText("This invitation leads nowhere any more.");
+
+  await page.reload();
+  page.once("dialog", (dialog) => dialog.accept());
+  await page.getByRole("button", { name: "Take off Juno Ferry" }).click();
+  await expect(page.getByText("juno@bramblelane.example")).toHaveCount(0);
+  expect((await juno.goto("/c/bramble-lane-vets/heard"))?.status()).toBe(404);
+  await juno.goto("/");
+  await expect(juno.getByRole("heading", { level: 1 })).toHaveText("No client is open to you.");
+});
+
+test("a forgotten password is chosen anew by the link in the mail, once", async ({ page, browser }) => {
+  const corin = await (await browser.newContext()).newPage();
+  await signIn(corin, "corin@copperline.example");
+  await corin.waitForURL(/copperline/);
+  await page.goto("/sign-in");
+  await page.getByRole("link", { name: "I forgot my password" }).click();
+  await page.getByLabel("Email").fill("corin@copperline.example");
+  await page.getByRole("button", { name: "Send me a link" }).click();
+  await expect(page.getByRole("status")).toHaveText(/a link is on its way/);
+  await openLastMail(page, "corin@copperline.example");
+  const link =
+    (await page
+      .getByRole("link", { name: /\/password\// })
+      .first()
+      .getAttribute("href")) ?? "";
+  await page.goto(link);
+  await page.getByLabel("New password").fill("a password of Corin");
+  await page.getByRole("button", { name: "Save the new password" }).click();
+  await expect(page.getByText("Your new password is saved. Sign in with it.")).toBeVisible();
+  await corin.goto("/c/copperline-piano-care/today");
+  await expect(corin).toHaveURL(/sign-in/);
+  await page.goto(link);
+  await page.getByLabel("New password").fill("another password");
+  await page.getByRole("button", { name: "Save the new password" }).click();
+  await expect(page.getByRole("alert")).toHaveText(/has been used or has run out/);
+  await signIn(page, "corin@copperline.example", "a password of Corin");
+  await page.waitForURL(/copperline-piano-care\/today/);
+});
+
+test("a client is started on one page, left and taken up again; its plan waits for a word", async ({ page }) => {
+  await takeSeat(page, "demo-operator");
+  await page.goto(AGENCY);
+  await page.getByRole("button", { name: "Start a client" }).click();
+  await page.waitForURL(/start\//);
+  await page.getByLabel("Trade").selectOption("tailors");
+  await page.getByLabel("Name", { exact: true }).fill("Needle & Quay");
+  await expect(page.getByLabel("Service 1")).toHaveValue("Fitting");
+  await expect(page.getByText("Kept so far.")).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Make this client" }).click();
+  await expect(page.getByText("This is not an email address.")).toBeVisible();
+  await expect(page.getByLabel("Emails come from")).toHaveAttribute("aria-invalid", "true");
+
+  await page.goto(AGENCY);
+  await page.getByRole("link", { name: "Go on with Needle & Quay" }).click();
+  await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Needle & Quay");
+  await page.getByLabel("Emails come from").fill("hello@needle.example");
+  await page.getByLabel("Texts come from").fill("07700 900990");
+  await page.getByLabel("Postal address").fill("2 Quay Street, Merrow Bay");
+  await page.getByRole("button", { name: "Make this client" }).click();
+  await expect(page.getByText("Another client sends its texts from this number.").first()).toBeVisible();
+  await page.getByLabel("Texts come from").fill("07700 900871");
+  await page.getByRole("button", { name: "Make this client" }).click();
+  await page.waitForURL(/needle-quay\/asking\/plans/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After an appointment has never run.");
+  await page.goto(AGENCY);
+  await expect(page.getByRole("link", { name: "Needle & Quay", exact: true })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Go on with Needle & Quay" })).toHaveCount(0);
+
+  // A file with faults is refused line by line; nothing of it is made.
+  await page.getByLabel("From a file (JSON)").setInputFiles({
+    name: "client.json",
+    mimeType: "application/json",
+    buffer: Buffer.from('{\n  "name": "Half",\n  "country": "Britain"\n}'),
+  });
+  await expect(page.getByRole("alert")).toContainText("Line 3, country: Two capital letters");
+});
