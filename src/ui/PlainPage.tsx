@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { Ready } from "./Ready.client";
 
 /** A page that stands by itself, for whoever is not signed in: a title and what there is to do. */
 export function PlainPage({ title, children }: { title: string; children: ReactNode }) {
@@ -7,6 +8,7 @@ export function PlainPage({ title, children }: { title: string; children: ReactN
       <p className="font-title text-mulberry text-[26px] font-bold">Estima</p>
       <h1 className="title mt-6 mb-4">{title}</h1>
       <div className="space-y-4">{children}</div>
+      <Ready />
     </main>
   );
 }

@@ -3,6 +3,7 @@ import { normaliseEmail } from "../contacts/email";
 import { normalisePhone } from "../contacts/phone";
 import { sendHoursSchema } from "../plans/planRules";
 import { STARTERS } from "../plans/starters";
+import { weekOf } from "../time/sendHours";
 import { isZone } from "../time/zone";
 import { cleanText } from "../words/clean";
 
@@ -26,55 +27,71 @@ const named = (most: number, what: string) =>
 const once = <T extends { name: string }>(list: readonly T[]) =>
   new Set(list.map(({ name }) => name.toLowerCase())).size === list.length;
 
+const COUNTRY = "Two capital letters (ISO 3166-1), such as GB.";
+const ZONE = "This is no time zone. Write one such as Europe/London.";
+
+/** Monday to Saturday, nine to seven. */
+const USUAL_WEEK = weekOf([0, 1, 2, 3, 4, 5], 9 * 60, 19 * 60);
+
 export const clientFile = z
-  .object({
-    estima: z.literal("client", { error: "This is no client file: “estima” must say “client”." }).default("client"),
-    version: z
-      .literal(CLIENT_FILE_VERSION, { error: "Only version 1 of client files is known here." })
-      .default(CLIENT_FILE_VERSION),
-    name: words(80, "Write the name of the business."),
-    country: z.string().regex(/^[A-Z]{2}$/, "Two capital letters (ISO 3166-1), such as GB."),
-    zone: z.string().refine(isZone, "This is no time zone. Write one such as Europe/London."),
-    colour: z
-      .string()
-      .regex(/^#[0-9a-fA-F]{6}$/, "A colour such as #2F5D50.")
-      .default("#6A2156"),
-    senderEmail: z
-      .string()
-      .transform((typed) => normaliseEmail(typed) ?? "")
-      .refine((email) => email !== "", "This is not an email address."),
-    textNumber: words(30, "Write the number that texts come from."),
-    postalAddress: words(300, "Write the postal address; every email carries it."),
-    sendHours: sendHoursSchema,
-    branches: z
-      .array(
-        z.object({
-          name: words(60, "Give each branch a name."),
-          address: z.string().transform(cleanText).pipe(z.string().trim().max(300)).default(""),
-          reviewPages: z
-            .array(
-              z.object({
-                site: words(60, "Name the review site."),
-                url: z.url({ protocol: /^https?$/, error: "Write the whole address of the page, with https://." }),
-              }),
-            )
-            .max(6, "At most six review pages for a branch.")
-            .default([]),
-        }),
-      )
-      .min(1, "A business has at least one branch.")
-      .max(100)
-      .refine(once, "Two branches have one name."),
-    services: z
-      .array(z.object({ name: words(60, "Give each service a name."), neverAsk: z.boolean().default(false) }))
-      .min(1, "Name at least one service.")
-      .max(200)
-      .refine(once, "Two services have one name."),
-    team: named(200, "team member").refine(once, "Two of the team have one name.").default([]),
-    plan: z
-      .enum(STARTERS.map(({ key }) => key) as [string, ...string[]], "Choose one of the plans.")
-      .default("appointment"),
-  })
+  .object(
+    {
+      estima: z.literal("client", { error: "This is no client file: “estima” must say “client”." }).default("client"),
+      version: z
+        .literal(CLIENT_FILE_VERSION, { error: "Only version 1 of client files is known here." })
+        .default(CLIENT_FILE_VERSION),
+      name: words(80, "Write the name of the business."),
+      country: z.string(COUNTRY).regex(/^[A-Z]{2}$/, COUNTRY),
+      zone: z.string(ZONE).refine(isZone, ZONE),
+      colour: z
+        .string()
+        .regex(/^#[0-9a-fA-F]{6}$/, "A colour such as #2F5D50.")
+        .default("#6A2156"),
+      senderEmail: z
+        .string("Write the address that emails come from.")
+        .transform((typed) => normaliseEmail(typed) ?? "")
+        .refine((email) => email !== "", "This is not an email address."),
+      textNumber: words(30, "Write the number that texts come from."),
+      postalAddress: words(300, "Write the postal address; every email carries it."),
+      sendHours: sendHoursSchema.default({ text: USUAL_WEEK, email: USUAL_WEEK }),
+      branches: z
+        .array(
+          z.object({
+            name: words(60, "Give each branch a name."),
+            address: z.string().transform(cleanText).pipe(z.string().trim().max(300)).default(""),
+            reviewPages: z
+              .array(
+                z.object({
+                  site: words(60, "Name the review site."),
+                  url: z.url({ protocol: /^https?$/, error: "Write the whole address of the page, with https://." }),
+                }),
+              )
+              .max(6, "At most six review pages for a branch.")
+              .default([]),
+          }),
+          "A business has at least one branch.",
+        )
+        .min(1, "A business has at least one branch.")
+        .max(100)
+        .refine(once, "Two branches have one name."),
+      services: z
+        .array(
+          z.object({
+            name: words(60, "Give each service a name."),
+            neverAsk: z.boolean("true or false").default(false),
+          }),
+          "Name at least one service.",
+        )
+        .min(1, "Name at least one service.")
+        .max(200)
+        .refine(once, "Two services have one name."),
+      team: named(200, "team member").refine(once, "Two of the team have one name.").default([]),
+      plan: z
+        .enum(STARTERS.map(({ key }) => key) as [string, ...string[]], "Choose one of the plans.")
+        .default("appointment"),
+    },
+    'A client file is one object: { "name": … }.',
+  )
   .transform((file, context) => {
     const number = normalisePhone(file.textNumber, file.country)?.number;
     if (!number) {

@@ -71,6 +71,15 @@ test("what is missing is told at what should hold it, what is no JSON at its lin
   for (const text of ["", "[]", "null", "7", '"x"']) expect(readClientFile(text)).toHaveProperty("faults");
 });
 
+test("nothing that is missing is told in the words of a library", () => {
+  for (const text of ["{}", "[]", "7", "null", '{"branches":[{}],"services":[{}],"team":[{}]}']) {
+    const read = readClientFile(text);
+    expect(
+      "faults" in read && read.faults.map(({ message }) => message).filter((one) => /Invalid|expected/.test(one)),
+    ).toEqual([]);
+  }
+});
+
 test("whatever is read, it is answered, and a fault's line is one of the text's", () => {
   fc.assert(
     fc.property(

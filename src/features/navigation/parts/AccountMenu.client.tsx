@@ -3,16 +3,23 @@
 import { ChevronDown } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { DropdownMenu } from "radix-ui";
-import { useEffect } from "react";
 import { Toaster } from "sonner";
+import { Ready } from "@/ui/Ready.client";
 import { signOut, signOutEverywhere } from "../actions";
 
-/** The place where short notices appear, and the mark that the page's buttons work, for whoever drives it. */
+/** The place where short notices appear. */
 export function Notices() {
-  useEffect(() => {
-    document.documentElement.dataset.ready = "yes";
-  }, []);
-  return <Toaster position="bottom-center" />;
+  return (
+    <>
+      <Toaster
+        position="bottom-center"
+        toastOptions={{
+          style: { background: "var(--ink)", color: "var(--paper)", border: "0", fontFamily: "inherit" },
+        }}
+      />
+      <Ready />
+    </>
+  );
 }
 
 /** Which agency one is at, who one is, and the way out. */

@@ -5,9 +5,9 @@ import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { DropdownMenu, Dialog as Radix } from "radix-ui";
 import { useEffect, useState } from "react";
-import { Toaster } from "sonner";
 import { sayCounted } from "@/core/time/say";
 import { signOut, signOutEverywhere } from "../actions";
+import { Notices } from "./AccountMenu.client";
 
 export type Place = { name: string; path: string; waiting?: number };
 
@@ -133,10 +133,6 @@ const KEYS: [string, string][] = [
 export function Keys({ slug }: { slug: string }) {
   const router = useRouter();
   const [open, setOpen] = useState(false);
-  // Marks that the page's buttons work, for whoever drives it from outside.
-  useEffect(() => {
-    document.documentElement.dataset.ready = "yes";
-  }, []);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (
@@ -165,12 +161,7 @@ export function Keys({ slug }: { slug: string }) {
   }, [router, slug]);
   return (
     <>
-      <Toaster
-        position="bottom-center"
-        toastOptions={{
-          style: { background: "var(--ink)", color: "var(--paper)", border: "0", fontFamily: "inherit" },
-        }}
-      />
+      <Notices />
       <Radix.Root open={open} onOpenChange={setOpen}>
         <Radix.Portal>
           <Radix.Overlay className="fixed inset-0 z-40 bg-[rgb(34_26_44/0.45)]" />
