@@ -64,15 +64,15 @@ export function NeedyClients({
 export function WellClients({ clients, arranging }: { clients: ClientOutlook[]; arranging: Arranging }) {
   const number = "py-2.5 pr-4 text-right";
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table className="mt-2 w-full border-collapse text-left">
         <thead className="text-second text-[14px]">
           <tr>
             <th className="py-1.5 pr-4 font-medium">Client</th>
-            <th className="py-1.5 pr-4 font-medium">looked after by</th>
+            <th className="py-1.5 pr-4 font-medium max-sm:hidden">looked after by</th>
             <th className={`${number} font-medium`}>asked, 7 days</th>
-            <th className={`${number} font-medium`}>new reviews</th>
-            <th className={`${number} font-medium`}>sites show</th>
+            <th className={`${number} font-medium max-sm:hidden`}>new reviews</th>
+            <th className={`${number} font-medium max-sm:hidden`}>sites show</th>
             <th className={`${number} font-medium`}>answered</th>
             <th className="py-1.5 font-medium">eight weeks</th>
           </tr>
@@ -85,12 +85,12 @@ export function WellClients({ clients, arranging }: { clients: ClientOutlook[]; 
                   {client.name}
                 </Link>
               </td>
-              <td className="text-second py-2.5 pr-4">
+              <td className="text-second py-2.5 pr-4 max-sm:hidden">
                 <ArrangeSentence client={client} arranging={arranging} />
               </td>
               <td className={number}>{client.asked ?? 0}</td>
-              <td className={number}>{client.newReviews ?? 0}</td>
-              <td className={number}>{client.shown?.toFixed(1) ?? "–"}</td>
+              <td className={`${number} max-sm:hidden`}>{client.newReviews ?? 0}</td>
+              <td className={`${number} max-sm:hidden`}>{client.shown?.toFixed(1) ?? "–"}</td>
               <td className={number}>{client.answered === null ? "–" : `${Math.round(client.answered * 100)} %`}</td>
               <td className="py-2.5">
                 <Weeks
