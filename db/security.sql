@@ -138,7 +138,9 @@ language sql volatile security definer set search_path = public set enable_seqsc
       where m.client_id = c.id and m.state in ('planned', 'sending') and m.goes_first = false and m.due_at <= p_now
         and (m.claimed_until is null or m.claimed_until < clock_timestamp())
       order by m.due_at limit 1) o on true
-    where f.due_at is not null or o.due_at is not null
+    where (f.due_at is not null or o.due_at is not null)
+      -- Where somebody has paused everything, what is due waits.
+      and (c.paused_at is null or c.paused_until <= p_now)
     order by 2 limit p_most
   ), share as materialized (
     select ceil(p_most::numeric / greatest(1, count(*)))::bigint as most from waiting
@@ -268,9 +270,10 @@ drop function if exists estima_next_due();
 create or replace function estima_next_due()
 returns table (message_at timestamptz, visit_at timestamptz, trigger_at timestamptz, plan_at timestamptz)
 language sql stable security definer set search_path = public as $$
-  select (select min(h.due_at) from clients c cross join (values (true), (false)) g (goes_first) cross join lateral (
+  select (select min(greatest(h.due_at, c.paused_until)) from clients c cross join (values (true), (false)) g (goes_first) cross join lateral (
             select m.due_at from messages m
-            where m.client_id = c.id and m.state in ('planned', 'sending') and m.goes_first = g.goes_first order by m.due_at limit 1) h),
+            where m.client_id = c.id and m.state in ('planned', 'sending') and m.goes_first = g.goes_first order by m.due_at limit 1) h
+          where c.paused_at is null or c.paused_until is not null),
          (select min(examine_at) from visits where examine_at is not null),
          (select min(examine_at) from triggers where examine_at is not null),
          (select min(next_run_at) from plans where next_run_at is not null)

@@ -1,5 +1,5 @@
 import type { Need } from "@/core/activity/needs";
-import { capital, sayCount, sayWhen, WEEKDAYS } from "@/core/time/say";
+import { capital, sayCount, sayDay, sayWhen, WEEKDAYS } from "@/core/time/say";
 import { fetchProblemSentence } from "./intake";
 import { pauseWords, siteProblemWords } from "./operations";
 import { translate, type Values } from "./translate";
@@ -17,6 +17,7 @@ export function needWords(need: Need, zone: string, now: number): { title: strin
     values.why =
       need.code === "site unreadable" ? capital(siteProblemWords(need.problem)) : fetchProblemSentence(need.problem);
   if ("count" in need) values.counted = capital(sayCount(need.count, "", "").trim());
+  if ("until" in need) values.until = need.until === null ? "none" : sayDay(zone, need.until, now);
   if ("why" in need) values.why = capital(pauseWords(need.why));
   if ("usual" in need) {
     values.usual = need.usual ? "known" : "none";

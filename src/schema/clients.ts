@@ -62,6 +62,14 @@ export const clients = pgTable(
     currency: text("currency").notNull().default("GBP"),
     /** When both are used up: leave people out rather than hold their asks. */
     leavesOutWhenUsedUp: boolean("leaves_out_when_used_up").notNull().default(false),
+    /**
+     * Everything is paused: since when, until when (null until somebody goes on), by whom and why. What falls due
+     * meanwhile waits, and leaves or ends as too late when it goes on.
+     */
+    pausedAt: instant("paused_at"),
+    pausedUntil: instant("paused_until"),
+    pausedBy: text("paused_by"),
+    pausedWhy: text("paused_why"),
     answerWithinHours: integer("answer_within_hours").notNull().default(4),
     /** How answers are taken that no ask began; null for the plain rules. */
     openAnswers: jsonb("open_answers").$type<AnswerRules>(),

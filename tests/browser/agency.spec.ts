@@ -158,3 +158,23 @@ test("a client is started on one page, left and taken up again; its plan waits f
   });
   await expect(page.getByText("Line 3, country: Two capital letters")).toBeVisible();
 });
+
+test("everything is paused from a phone, said on Today and to whoever asks, and goes on", async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await takeSeat(page, "demo-operator", "copperline-piano-care");
+  await page.getByRole("button", { name: "Pause everything" }).click();
+  const dialog = page.getByRole("dialog");
+  await expectAccessible(page);
+  await dialog.getByRole("button", { name: "Pause everything" }).click();
+  await expect(dialog.getByText("Say why, for your team.")).toBeVisible();
+  await dialog.getByLabel("Why, for your team").fill("The workshop is flooded");
+  await dialog.getByRole("button", { name: "Pause everything" }).click();
+  const paused = page.getByRole("region", { name: "Paused" });
+  await expect(paused).toContainText("Everything is paused until somebody goes on. Iris Vane: The workshop is flooded");
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.reload();
+  await expect(paused).toBeVisible();
+  await paused.getByRole("button", { name: "Go on" }).click();
+  await expect(paused).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Pause everything" })).toBeVisible();
+});

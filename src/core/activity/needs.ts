@@ -18,6 +18,12 @@ export const NEED = z.discriminatedUnion("code", [
   z.object({ code: z.literal("coming back"), back: z.int(), sent: z.int() }),
   z.object({ code: z.literal("allowance used up"), channel: z.enum(CHANNELS), most: z.int(), waiting: z.int() }),
   z.object({ code: z.literal("allowance near"), channel: z.enum(CHANNELS), used: z.int(), most: z.int() }),
+  z.object({
+    code: z.literal("everything paused"),
+    until: z.int().nullable(),
+    /** Why, in the words of whoever paused it. */
+    pausedWhy: z.string(),
+  }),
   z.object({ code: z.literal("list failed"), list: z.string(), listId: z.uuid() }),
 ]);
 export type Need = z.infer<typeof NEED>;
@@ -72,6 +78,8 @@ export function needPath(need: Need): string {
     case "allowance used up":
     case "allowance near":
       return "asking";
+    case "everything paused":
+      return "today";
     case "list failed":
       return `people/import/${need.listId}`;
   }

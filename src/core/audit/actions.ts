@@ -14,6 +14,8 @@ export const AUDIT_ACTIONS = [
   "drafted",
   "started",
   "paused",
+  "paused everything",
+  "went on",
   "archived",
   "ordered",
   "took",
@@ -57,7 +59,7 @@ export type AuditAction = (typeof AUDIT_ACTIONS)[number];
 export const TRAIL_PARTS = {
   "sign-ins": ["sign-in"],
   people: ["person", "people", "visit", "list"],
-  asking: ["plan", "plans", "ask", "rules for every plan", "send hours"],
+  asking: ["client", "plan", "plans", "ask", "rules for every plan", "send hours"],
   heard: ["concern", "review"],
   "set-up": [
     "feed",

@@ -17,6 +17,6 @@ export {
 export { sendAccountMail } from "./mail";
 export { choosePassword, LINK_MINUTES, mailPasswordLink } from "./passwords";
 export { listRoles, type Role, type RoleInput, removeRole, roleInput, roleOf, saveRole } from "./roles";
-export { addSeat, agencyClients, changeSeat, listSeats, removeSeat, type SeatRow } from "./seats";
+export { addSeat, agencyClients, changeSeat, clientNameOf, listSeats, removeSeat, type SeatRow } from "./seats";
 export { slugFor } from "./slug";
 export { type AccountEntry, recentAccountEntries, recordAccountEntry } from "./trail";

@@ -1,5 +1,5 @@
 import { and, asc, eq, isNull, sql } from "drizzle-orm";
-import { type Permission, permissionsOf, type Rights } from "@/core/access/permissions";
+import { type Permission, type PlacePermission, permissionsOf, type Rights } from "@/core/access/permissions";
 import type { AgencyScope, Tx } from "@/platform/database";
 import { roles, seats, users } from "@/schema/accounts";
 import { clients } from "@/schema/clients";
@@ -143,9 +143,12 @@ export async function clientNameOf(tx: Tx, scope: AgencyScope, id: string): Prom
 }
 
 /** The agency's clients by name. */
-export function agencyClients(tx: Tx, scope: AgencyScope): Promise<{ id: string; slug: string; name: string }[]> {
+export function agencyClients(
+  tx: Tx,
+  scope: AgencyScope,
+): Promise<{ id: string; slug: string; name: string; shownPlaces: PlacePermission[] | null }[]> {
   return tx
-    .select({ id: clients.id, slug: clients.slug, name: clients.name })
+    .select({ id: clients.id, slug: clients.slug, name: clients.name, shownPlaces: clients.shownPlaces })
     .from(clients)
     .where(eq(clients.agencyId, scope.agencyId))
     .orderBy(asc(clients.name), clients.id);

@@ -4,6 +4,7 @@ import { and, desc, eq, gte, inArray, isNotNull, isNull, lte, or, sql } from "dr
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import type { TraceLine } from "@/core/asks/findings";
+import { isPaused } from "@/core/clients/pause";
 import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
@@ -221,14 +222,15 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
       answerLink("xxxxxxxxxxxxxx", 0),
     );
     const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
+    const paused = isPaused(setting.client, now);
     return {
       ok: true,
       channel: next.channel,
       to: next.channel === "email" ? (recipient.email ?? "") : sayPhone(recipient.phone ?? ""),
       ...words,
-      leaves: next.at <= now ? "now" : sayWhen(zone, next.at, now),
+      leaves: paused ? "when everything goes on again" : next.at <= now ? "now" : sayWhen(zone, next.at, now),
       why: scheduleSentence(scheduledOf(context, setting, next, now)),
-      advice: verdict.advice.map(traceSentence),
+      advice: [...(paused ? ["Everything is paused here"] : []), ...verdict.advice.map(traceSentence)],
       instead: unsent ? "An ask was planned for later: it leaves now instead." : null,
       plans: choice.map(({ id, name }) => ({ id, name })),
       planId: plan.id,

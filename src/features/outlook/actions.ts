@@ -2,14 +2,54 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { PLACES } from "@/core/access/permissions";
 import { cleanText } from "@/core/words/clean";
-import { groupNamed, listSeats } from "@/features/accounts";
+import { clientNameOf, groupNamed, listSeats, recordAccountEntry } from "@/features/accounts";
 import { changeClient } from "@/features/clients";
 import { requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency, withClient } from "@/platform/database";
-import { type ActionResult, formText, refusal } from "@/ui/result";
+import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
 import { hasClient } from "./queries";
+
+const shown = z.array(z.enum(PLACES));
+
+/** Says what a client's own people are shown: all that their roles allow, or only some places. */
+export async function showPlaces(
+  slug: string,
+  clientId: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAgency(slug, "manage people");
+  const places = shown.safeParse(formTexts(form, "place"));
+  if (!places.success || !z.uuid().safeParse(clientId).success) return GONE;
+  const isAll = formText(form, "all") === "yes" || places.data.length === PLACES.length;
+  if (!isAll && places.data.length === 0) {
+    const message = "Choose at least one place.";
+    return { ok: false, message, fields: { place: message } };
+  }
+  const now = await clockNow();
+  const name = await withAgency(access, async (tx) => {
+    const client = await clientNameOf(tx, access, clientId);
+    if (client !== null)
+      await recordAccountEntry(tx, access, {
+        at: now,
+        who: access.user.name,
+        action: "changed",
+        subject: "client",
+        name: client,
+        aboutClient: clientId,
+      });
+    return client;
+  });
+  if (name === null) return GONE;
+  await withClient({ clientId, user: access.user }, (tx) =>
+    changeClient(tx, { clientId }, { shownPlaces: isAll ? null : places.data }),
+  );
+  revalidatePath("/", "layout");
+  return { ok: true, message: "Saved. It holds from their next page on." };
+}
 
 const input = z.object({
   by: z.string().max(64),

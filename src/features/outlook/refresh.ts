@@ -1,6 +1,7 @@
 import { and, eq, isNotNull, sql } from "drizzle-orm";
 import { comesBack, isNear, type Need, sortNeeds, urgencyOf } from "@/core/activity/needs";
 import { type Arrivals, isSilent, learnUsual, type Usual, usualByNow, WEEKS_LEARNT } from "@/core/activity/usual";
+import { isPaused } from "@/core/clients/pause";
 import { DAY, dayNumber, HOUR, nextMonth, toLocal, weekday } from "@/core/time/zone";
 import { countHeld, stoppedPlans } from "@/features/asks";
 import { allowanceOf, calendarOf, loadSetting, monthOf, type Setting, usageOf } from "@/features/clients";
@@ -39,14 +40,20 @@ export async function refreshOutlook(clientId: string): Promise<void> {
 }
 
 async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Need[]> {
+  const { client } = setting;
+  const paused = isPaused(client, now);
   return [
     ...(await unhappyOverdue(tx, scope, now)),
+    ...(paused
+      ? [{ code: "everything paused" as const, until: client.pausedUntil, pausedWhy: client.pausedWhy ?? "" }]
+      : []),
     ...(await stoppedPlans(tx, scope)).map(
       ({ id, name, pausedWhy }): Need => ({ code: "plan paused", plan: name, planId: id, why: pausedWhy }),
     ),
     ...(await feedNeeds(tx, scope, setting, now)),
     ...siteNeeds(setting),
-    ...(await sendingNeeds(tx, scope, setting, now)),
+    // That nothing leaves while it is paused needs no word of its own.
+    ...(await sendingNeeds(tx, scope, setting, now)).filter(({ code }) => !paused || code !== "nothing sent"),
     ...(await allowanceNeeds(tx, scope, setting, now)),
     ...(await failedLists(tx, scope, now)),
   ];

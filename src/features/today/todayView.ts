@@ -59,6 +59,8 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
     day: shown.day,
     branchId: shown.branchId,
     base: `/c/${slug}`,
+    slug,
+    mayPause: may(access.seat, "pause everything"),
     calendar: calendarOf(seen.setting, branch?.id ?? "", now),
     /** How many things need somebody. */
     needs:

@@ -17,6 +17,7 @@ import {
   RoleSentence,
   TakeOff,
 } from "@/features/accounts/parts/PeopleForms.client";
+import { ShownSentence } from "@/features/outlook/parts/ShownSentence.client";
 import {
   accountActionWords,
   accountSubjectWords,
@@ -81,6 +82,16 @@ export default async function PeopleAndRights({ params }: Props) {
       <p className="lead">Whoever is taken off loses access at once, on every device.</p>
       <Seats seats={seen.seats} choices={choices} access={access} />
       {seen.invitations.length > 0 ? <Invitations list={seen.invitations} slug={slug} now={now} /> : null}
+      <section className="mt-9" aria-label="What clients’ people see">
+        <h2 className="text-[19px] font-semibold">What clients’ own people see</h2>
+        <ul className="divide-rule border-rule mt-2 divide-y border-y">
+          {seen.clients.map((client) => (
+            <li key={client.id} className="py-2.5">
+              <b>{client.name}</b> shows its people <ShownSentence slug={slug} client={client} />.
+            </li>
+          ))}
+        </ul>
+      </section>
       <section className="mt-9" aria-label="Roles">
         <div className="flex flex-wrap items-center justify-between gap-3">
           <h2 className="text-[19px] font-semibold">Roles</h2>

@@ -1,11 +1,14 @@
 import { z } from "zod";
+import { isPaused } from "@/core/clients/pause";
 import { capital, MOST_COUNTED, sayCount } from "@/core/time/say";
-import { dayNumber, parseDay, toLocal } from "@/core/time/zone";
+import { dayNumber, formatDay, parseDay, toLocal } from "@/core/time/zone";
+import { PauseEverything } from "@/features/clients/parts/PauseEverything.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { loadTodayView, type TodayView } from "@/features/today";
 import { DayStrip } from "@/features/today/parts/DayStrip";
 import { GoingOutNext, LeftOut } from "@/features/today/parts/GoingOut";
 import { Needs } from "@/features/today/parts/Needs";
+import { Paused } from "@/features/today/parts/Paused";
 import { TodayMargin } from "@/features/today/parts/TodayMargin";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -39,8 +42,14 @@ export default async function Today({ params, searchParams }: Props) {
       <LiveRefresh seconds={20} />
       <DayStrip today={today} />
       <Page margin={<TodayMargin today={today} />}>
-        <h1 className="title">{titleOf(today)}</h1>
+        <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-2">
+          <h1 className="title">{titleOf(today)}</h1>
+          {today.mayPause && !isPaused(today.setting.client, now) ? (
+            <PauseEverything slug={today.slug} today={formatDay(today.thisDay)} />
+          ) : null}
+        </div>
         <p className="lead">{leadOf(today)}</p>
+        <Paused today={today} />
         <Needs today={today} />
         <div className="mt-9 grid gap-x-10 gap-y-8 md:grid-cols-[1.35fr_1fr]">
           <GoingOutNext today={today} />
