@@ -197,7 +197,7 @@ async function fill(): Promise<void> {
   const list = { ...own(), at, source: "file", brought_by: "Maud" };
   const asked = (what: string) => ({ row: 1, name: "x", what, endsAt: 0 });
   await add("intakes", { ...list, state: "failed", name: "a", error: "There are no rows in it." });
-  const kept = "Nobody imported it within 30 days, so its contents were removed.";
+  const kept = "Nobody kept it within 30 days, so its contents were removed.";
   await add("intakes", { ...list, id: newId(), state: "failed", name: "c", error: kept });
   await add("intakes", {
     ...{ ...list, id: newId(), state: "ready", name: "b" },
