@@ -1,8 +1,12 @@
 import {
+  accountEntriesPersonal,
   accountsPersonal,
   agenciesPersonal,
+  clientGroupsPersonal,
   demoClockPersonal,
+  invitationsPersonal,
   rateLimitsPersonal,
+  rolesPersonal,
   seatsPersonal,
   sessionsPersonal,
   usersPersonal,
@@ -28,6 +32,8 @@ import { feedsPersonal, inboundEventsPersonal } from "./feeds";
 import { intakeRowsPersonal, intakesPersonal, readingsPersonal, seenNamesPersonal } from "./intake";
 import { messagesPersonal } from "./messages";
 import { noticesPersonal } from "./notices";
+import { clientDraftsPersonal } from "./onboarding";
+import { outlooksPersonal } from "./outlook";
 import {
   dismissedMatchesPersonal,
   erasuresPersonal,
@@ -49,7 +55,13 @@ export const PERSONAL_DATA: readonly Personal[] = [
   accountsPersonal,
   verificationsPersonal,
   agenciesPersonal,
+  rolesPersonal,
+  clientGroupsPersonal,
   seatsPersonal,
+  invitationsPersonal,
+  accountEntriesPersonal,
+  clientDraftsPersonal,
+  outlooksPersonal,
   rateLimitsPersonal,
   demoClockPersonal,
   answersPersonal,

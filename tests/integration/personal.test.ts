@@ -17,6 +17,8 @@ import * as feeds from "@/schema/feeds";
 import * as intake from "@/schema/intake";
 import * as messages from "@/schema/messages";
 import * as notices from "@/schema/notices";
+import * as onboarding from "@/schema/onboarding";
+import * as outlook from "@/schema/outlook";
 import * as people from "@/schema/people";
 import { ownedBy, type Personal } from "@/schema/personal";
 import { PERSONAL_DATA } from "@/schema/personalData";
@@ -41,6 +43,8 @@ const MODULES = {
   intake,
   messages,
   notices,
+  onboarding,
+  outlook,
   people,
   plans,
   reviews,
