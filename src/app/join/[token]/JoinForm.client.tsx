@@ -1,6 +1,7 @@
 "use client";
 
 import { ActionForm } from "@/ui/ActionForm.client";
+import { NewPasswordField } from "@/ui/NewPasswordField";
 import { join } from "./actions";
 
 /** Name and password of somebody new; only the button for whoever is signed in. */
@@ -18,23 +19,7 @@ export function JoinForm({ token, name, isNew }: { token: string; name: string; 
                 <input id="join-name" name="name" className="field" defaultValue={name} autoComplete="name" />
                 {error("name")}
               </div>
-              <div>
-                <label className="label" htmlFor="join-password">
-                  Choose a password
-                </label>
-                <input
-                  id="join-password"
-                  name="password"
-                  type="password"
-                  className="field"
-                  autoComplete="new-password"
-                  aria-describedby="join-password-says"
-                />
-                <p id="join-password-says" className="text-second mt-1 text-[14px]">
-                  At least 10 characters.
-                </p>
-                {error("password")}
-              </div>
+              <NewPasswordField id="join-password" label="Choose a password" error={error} />
             </>
           ) : null}
           <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>

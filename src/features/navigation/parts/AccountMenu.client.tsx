@@ -22,6 +22,29 @@ export function Notices() {
   );
 }
 
+/** How an entry of a menu looks. */
+export const MENU_ITEM =
+  "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 text-left outline-none";
+
+/** Who one is, and the ways out. */
+export function AccountItems({ user, role }: { user: { name: string; email: string }; role: string }) {
+  return (
+    <>
+      <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">
+        {user.name}, {role}
+        <br />
+        {user.email}
+      </DropdownMenu.Label>
+      <DropdownMenu.Item className={MENU_ITEM} onSelect={() => signOut()}>
+        Sign out
+      </DropdownMenu.Item>
+      <DropdownMenu.Item className={MENU_ITEM} onSelect={() => signOutEverywhere()}>
+        Sign out on every device
+      </DropdownMenu.Item>
+    </>
+  );
+}
+
 /** Which agency one is at, who one is, and the way out. */
 export function AccountMenu({
   name,
@@ -35,8 +58,6 @@ export function AccountMenu({
   others: { slug: string; name: string }[];
 }) {
   const router = useRouter();
-  const item =
-    "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 text-left outline-none";
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="hover:text-mulberry inline-flex min-h-[36px] min-w-0 items-center gap-1 rounded-[8px] px-1 text-[15px] font-medium">
@@ -52,23 +73,13 @@ export function AccountMenu({
           {others.map((agency) => (
             <DropdownMenu.Item
               key={agency.slug}
-              className={item}
+              className={MENU_ITEM}
               onSelect={() => router.push(`/agency/${agency.slug}`)}
             >
               {agency.name}
             </DropdownMenu.Item>
           ))}
-          <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">
-            {user.name}, {role}
-            <br />
-            {user.email}
-          </DropdownMenu.Label>
-          <DropdownMenu.Item className={item} onSelect={() => signOut()}>
-            Sign out
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => signOutEverywhere()}>
-            Sign out on every device
-          </DropdownMenu.Item>
+          <AccountItems user={user} role={role} />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -5,7 +5,7 @@ import { AskSomeone } from "@/features/asks/parts/AskSomeone.client";
 import { loadSetting } from "@/features/clients";
 import { waitingCount } from "@/features/today";
 import { roleWords } from "@/locales/accounts";
-import { type Access, requireUser } from "@/platform/access";
+import { type Access, type AgencySeat, requireUser } from "@/platform/access";
 import { now as clockNow, demoClockState } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -56,7 +56,7 @@ export async function Masthead({ access }: { access: Access }) {
               user={user}
               agency={seat.agency}
               role={roleWords(seat)}
-              agencyPage={agency && seats.length > 1 ? `/agency/${agency.slug}` : null}
+              elsewhere={agency ? agencyLinks(agency, seats.length) : []}
             />
           </div>
           <Places base={`/c/${seat.slug}`} places={places} />
@@ -90,4 +90,14 @@ export async function Masthead({ access }: { access: Access }) {
       <Palette slug={seat.slug} places={places} mayAsk={may(seat, "ask")} />
     </>
   );
+}
+
+/** The agency's own pages in the menu; a business alone is told nothing of clients. */
+function agencyLinks(agency: AgencySeat, clients: number): { words: string; href: string }[] {
+  const base = `/agency/${agency.slug}`;
+  if (clients > 1) return [{ words: "All clients", href: base }];
+  return [
+    ...(may(agency, "manage people") ? [{ words: "People and rights", href: `${base}/people` }] : []),
+    ...(may(agency, "start clients") ? [{ words: "Add another business", href: base }] : []),
+  ];
 }

@@ -6,8 +6,7 @@ import { usePathname, useRouter } from "next/navigation";
 import { DropdownMenu, Dialog as Radix } from "radix-ui";
 import { useEffect, useState } from "react";
 import { sayCounted } from "@/core/time/say";
-import { signOut, signOutEverywhere } from "../actions";
-import { Notices } from "./AccountMenu.client";
+import { AccountItems, MENU_ITEM, Notices } from "./AccountMenu.client";
 
 export type Place = { name: string; path: string; waiting?: number };
 
@@ -56,21 +55,19 @@ export function ClientMenu({
   user,
   agency,
   role,
-  agencyPage,
+  elsewhere,
 }: {
   slug: string;
   clients: ClientChoice[];
   user: { name: string; email: string };
   agency: string;
   role: string;
-  /** The agency's own start page, for whoever may see it. */
-  agencyPage: string | null;
+  /** The agency's own pages, for whoever may see them. */
+  elsewhere: { words: string; href: string }[];
 }) {
   const router = useRouter();
   const path = usePathname();
   const place = path.split("/")[3] ?? "today";
-  const item =
-    "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 text-left outline-none";
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="hover:text-mulberry inline-flex min-h-[36px] min-w-0 items-center gap-1 rounded-[8px] px-1 text-[15px] font-medium">
@@ -83,33 +80,25 @@ export function ClientMenu({
           sideOffset={6}
           className="border-rule bg-sheet text-ink z-50 max-h-[70vh] w-[270px] overflow-y-auto rounded-[10px] border p-1.5"
         >
-          <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">Clients of {agency}</DropdownMenu.Label>
-          {agencyPage ? (
-            <DropdownMenu.Item className={item} onSelect={() => router.push(agencyPage)}>
-              All clients
-            </DropdownMenu.Item>
+          {clients.length > 1 ? (
+            <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">Clients of {agency}</DropdownMenu.Label>
           ) : null}
+          {elsewhere.map(({ words, href }) => (
+            <DropdownMenu.Item key={href} className={MENU_ITEM} onSelect={() => router.push(href)}>
+              {words}
+            </DropdownMenu.Item>
+          ))}
           {clients.map((client) => (
             <DropdownMenu.Item
               key={client.slug}
-              className={item}
+              className={MENU_ITEM}
               onSelect={() => router.push(`/c/${client.slug}/${place}`)}
             >
               <span className={client.slug === slug ? "font-semibold" : ""}>{client.name}</span>
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Separator className="border-rule my-1.5 border-t" />
-          <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">
-            {user.name}, {role}
-            <br />
-            {user.email}
-          </DropdownMenu.Label>
-          <DropdownMenu.Item className={item} onSelect={() => signOut()}>
-            Sign out
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => signOutEverywhere()}>
-            Sign out on every device
-          </DropdownMenu.Item>
+          <AccountItems user={user} role={role} />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
