@@ -14,13 +14,13 @@ const PARTS = [
   ["changes", "Who did what"],
 ] as const;
 
-/** The parts of Set-up; whoever may not set up sees only the names to assign. */
+/** The parts of Set-up, as far as somebody may go there. */
 export function SetUpNav({ slug, rights }: { slug: string; rights: Rights }) {
   const path = usePathname();
   const base = `/c/${slug}/set-up`;
   return (
     <nav aria-label="Set-up" className="mx-auto flex w-full max-w-[1280px] flex-wrap gap-2 px-4 pt-5 sm:px-8">
-      {PARTS.filter(([part]) => part === "names" || may(rights, "set up")).map(([part, words]) => {
+      {PARTS.filter(([part]) => may(rights, part === "names" ? "edit people" : "set up")).map(([part, words]) => {
         const href = part ? `${base}/${part}` : base;
         const here = part ? path.startsWith(href) : path === base || path.startsWith(`${base}/feeds`);
         return (

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { SetUpNav } from "@/features/navigation/parts/SetUpNav.client";
-import { requireAccess } from "@/platform/access";
+import { requireSeat } from "@/platform/access";
 
 export default async function SetUpLayout({
   children,
@@ -9,7 +9,8 @@ export default async function SetUpLayout({
   children: ReactNode;
   params: Promise<{ client: string }>;
 }) {
-  const access = await requireAccess((await params).client, "edit people");
+  // Each part asks for what it needs.
+  const access = await requireSeat((await params).client);
   return (
     <>
       <SetUpNav slug={access.seat.slug} rights={{ permissions: access.seat.permissions }} />
