@@ -427,7 +427,21 @@ test("each permission taken from a role that has all of them: whatever asks for 
     }
   }
   expect(answered).toEqual([]);
-  // Every permission but those of pages alone stands before some action.
-  const ofPages: Permission[] = ["see today", "see people", "see asking", "see heard", "move the demo clock"];
+  // Which of many people's changes it is decides what it needs.
+  without = "erase people";
+  const many = actions.find(({ name }) => name === "changeMany");
+  expect(
+    many && (await call(many, [ours.slug, { ids: [rows[0].id] }, { action: "erase", sure: "erase" }])),
+  ).toBeInstanceOf(Left);
+  // Every permission but those of pages and files stands before some action.
+  const ofPages: Permission[] = [
+    "see today",
+    "see people",
+    "see asking",
+    "see heard",
+    "export people",
+    "erase people",
+    "move the demo clock",
+  ];
   expect(PERMISSIONS.filter((permission) => !asking.has(permission) && !ofPages.includes(permission))).toEqual([]);
 }, 600_000);
