@@ -6,10 +6,10 @@ import { cleanText } from "@/core/words/clean";
 import { listSeats } from "@/features/accounts";
 import { listDrafts } from "@/features/onboarding";
 import { ImportClient, StartOne, ThrowAway } from "@/features/onboarding/parts/StartButtons.client";
-import { type ClientOutlook, listGroups, listOutlooks } from "@/features/outlook";
+import { type ClientOutlook, listGroups, listOutlooks, type OutlookFilter } from "@/features/outlook";
 import { NeedyClients, WellClients } from "@/features/outlook/parts/ClientList";
 import { Walk } from "@/features/outlook/parts/Walk.client";
-import { requireAgency } from "@/platform/access";
+import { type AgencyAccess, type AgencySeat, requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency } from "@/platform/database";
 import { FilterSentence } from "@/ui/FilterSentence.client";
@@ -49,12 +49,8 @@ export default async function Clients({ params, searchParams }: Props) {
     by: search.by ?? null,
   });
   const now = await clockNow();
-  const { clients, groups, team, drafts } = await withAgency(access, async (tx) => ({
-    clients: await listOutlooks(tx, access, { q, group, by, only: show }),
-    groups: await listGroups(tx, access),
-    drafts: await listDrafts(tx, access),
-    team: (await listSeats(tx, access)).filter(({ client }) => client === null),
-  }));
+  const seen = await loadClients(access, { q, group, by, only: show });
+  const { clients, groups, team } = seen;
   const needy = clients.filter(({ needs }) => needs && needs.length > 0);
   const well = clients.filter(({ needs }) => !needs || needs.length === 0);
   const base = `/agency/${access.seat.slug}`;
@@ -71,45 +67,7 @@ export default async function Clients({ params, searchParams }: Props) {
   };
   const isFiltered = Boolean(q || show || group || by);
   return (
-    <Page
-      margin={
-        <>
-          {may(access.seat, "start clients") ? (
-            <Note title="Start a client">
-              <p>One page of blanks; services and a plan come from the trade, ready to run.</p>
-              <StartOne slug={access.seat.slug} />
-              {drafts.length > 0 ? (
-                <ul className="space-y-1">
-                  {drafts.map(({ id, values }) => {
-                    const name = values.name.trim() || "a client without a name";
-                    return (
-                      <li key={id} className="flex flex-wrap items-center justify-between gap-2">
-                        <Link href={`${base}/start/${id}`}>Go on with {name}</Link>
-                        <ThrowAway slug={access.seat.slug} id={id} name={name} />
-                      </li>
-                    );
-                  })}
-                </ul>
-              ) : null}
-              <ImportClient slug={access.seat.slug} />
-            </Note>
-          ) : null}
-          <Note title="This week">
-            <p>
-              <b>{total(clients, "asked").toLocaleString("en-GB")}</b> people asked and{" "}
-              <b>{total(clients, "newReviews").toLocaleString("en-GB")}</b> new reviews, over{" "}
-              {isFiltered ? "these" : "all"} clients.
-            </p>
-          </Note>
-          <Note title="What is usual">
-            <p>
-              Each client’s own last eight weeks say what is usual for it, weekday by weekday. A silence is told when it
-              is longer than chance explains.
-            </p>
-          </Note>
-        </>
-      }
-    >
+    <Page margin={<ClientsMargin seen={seen} seat={access.seat} isFiltered={isFiltered} />}>
       <h1 className="title">{titleOf(needy.length, clients.length, isFiltered)}</h1>
       <p className="lead">Who needs somebody stands first, each with the one thing to do.</p>
       <form className="mt-4" action={base}>
@@ -129,39 +87,7 @@ export default async function Clients({ params, searchParams }: Props) {
         {by ? <input type="hidden" name="by" value={by} /> : null}
       </form>
       <div className="mt-3">
-        <FilterSentence
-          parts={[
-            "Showing ",
-            filterPart({
-              label: "Clients",
-              any: "every client",
-              value: show,
-              choices: SHOWS,
-              href: (value) => link("show", value),
-            }),
-            ...(groups.length > 0
-              ? [
-                  " of ",
-                  filterPart({
-                    label: "Group",
-                    any: "all groups",
-                    value: group,
-                    choices: namedChoices(groups),
-                    href: (value) => link("group", value),
-                  }),
-                ]
-              : []),
-            ", looked after by ",
-            filterPart({
-              label: "Looked after by",
-              any: "anyone",
-              value: by,
-              choices: team.map(({ userId, name }) => ({ value: userId, words: name })),
-              href: (value) => link("by", value),
-            }),
-            ".",
-          ]}
-        />
+        <FilterSentence parts={filtersOf(seen, { show, group, by }, link)} />
       </div>
       <Walk search="client-search">
         {clients.length === 0 ? (
@@ -191,4 +117,97 @@ function titleOf(needy: number, all: number, isFiltered: boolean): string {
   const of = isFiltered ? "of these need" : `of ${all} clients need`;
   if (needy === 0) return isFiltered ? "None of these needs you." : "No client needs you today.";
   return needy === 1 ? `One ${of}s you.` : `${capital(sayCount(needy, "", "").trim())} ${of} you.`;
+}
+
+type Seen = Awaited<ReturnType<typeof loadClients>>;
+
+function loadClients(access: AgencyAccess, filter: OutlookFilter) {
+  return withAgency(access, async (tx) => ({
+    clients: await listOutlooks(tx, access, filter),
+    groups: await listGroups(tx, access),
+    drafts: await listDrafts(tx, access),
+    team: (await listSeats(tx, access)).filter(({ client }) => client === null),
+  }));
+}
+
+type Wanted = { show: "needs" | "well" | null; group: string | null; by: string | null };
+
+function filtersOf(
+  { groups, team }: Seen,
+  { show, group, by }: Wanted,
+  link: (name: string, value: string | null) => string,
+) {
+  return [
+    "Showing ",
+    filterPart({
+      label: "Clients",
+      any: "every client",
+      value: show,
+      choices: SHOWS,
+      href: (value) => link("show", value),
+    }),
+    ...(groups.length > 0
+      ? [
+          " of ",
+          filterPart({
+            label: "Group",
+            any: "all groups",
+            value: group,
+            choices: namedChoices(groups),
+            href: (value) => link("group", value),
+          }),
+        ]
+      : []),
+    ", looked after by ",
+    filterPart({
+      label: "Looked after by",
+      any: "anyone",
+      value: by,
+      choices: team.map(({ userId, name }) => ({ value: userId, words: name })),
+      href: (value) => link("by", value),
+    }),
+    ".",
+  ];
+}
+
+function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySeat; isFiltered: boolean }) {
+  const { clients, drafts } = seen;
+  const base = `/agency/${seat.slug}`;
+  return (
+    <>
+      {may(seat, "start clients") ? (
+        <Note title="Start a client">
+          <p>One page of blanks; services and a plan come from the trade, ready to run.</p>
+          <StartOne slug={seat.slug} />
+          {drafts.length > 0 ? (
+            <ul className="space-y-1">
+              {drafts.map(({ id, values }) => {
+                const name = values.name.trim() || "a client without a name";
+                return (
+                  <li key={id} className="flex flex-wrap items-center justify-between gap-2">
+                    <Link href={`${base}/start/${id}`}>Go on with {name}</Link>
+                    <ThrowAway slug={seat.slug} id={id} name={name} />
+                  </li>
+                );
+              })}
+            </ul>
+          ) : null}
+          <ImportClient slug={seat.slug} />
+        </Note>
+      ) : null}
+      <Note title="This week">
+        <p>
+          <b>{total(clients, "asked").toLocaleString("en-GB")}</b> people asked and{" "}
+          <b>{total(clients, "newReviews").toLocaleString("en-GB")}</b> new reviews, over {isFiltered ? "these" : "all"}{" "}
+          clients.
+        </p>
+      </Note>
+      <Note title="What is usual">
+        <p>
+          Each client’s own last eight weeks say what is usual for it, weekday by weekday. A silence is told when it is
+          longer than chance explains.
+        </p>
+      </Note>
+    </>
+  );
 }
