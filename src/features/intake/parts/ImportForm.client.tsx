@@ -1,16 +1,66 @@
 "use client";
 
 import { useRouter } from "next/navigation";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
 /** Takes a file, by choosing or dropping, or rows that were copied from a spreadsheet; leads to the look at them. */
 export function ImportForm({ slug }: { slug: string }) {
+  const { send, wrong, sent } = useUpload(slug);
+  const [over, setOver] = useState(false);
+  return (
+    <div className="space-y-5">
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: dropping is a second way to what the button inside does */}
+      <div
+        className={`rounded-[12px] border border-dashed p-7 text-center ${over ? "border-mulberry bg-mulberry-tint" : "border-edge bg-sheet"}`}
+        onDragOver={(event) => {
+          event.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={(event) => {
+          event.preventDefault();
+          setOver(false);
+          const [file] = event.dataTransfer.files;
+          if (file) send({ file });
+        }}
+      >
+        <p className="text-second mb-3">Drop a file here: CSV, TSV or Excel (.xlsx), as your own program saves it.</p>
+        <input
+          id="bring-file"
+          type="file"
+          accept=".csv,.tsv,.txt,.xlsx"
+          className="sr-only"
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            if (file) send({ file });
+            event.target.value = "";
+          }}
+        />
+        <label htmlFor="bring-file" className="button-main cursor-pointer focus-within:outline">
+          Choose a file
+        </label>
+        {sent !== null ? (
+          <p role="status" className="mt-4">
+            {sent < 1 ? `Bringing it in: ${Math.round(sent * 100)} %` : "Reading it ..."}
+          </p>
+        ) : null}
+      </div>
+      <Pasted onSend={(pasted) => send({ pasted })} />
+      {wrong ? (
+        <p role="alert" className="bg-vermilion-tint text-vermilion-deep rounded-[8px] px-3 py-2">
+          {wrong}
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+/** Sends a file or pasted rows, telling how much has gone (0 to 1), and leads to the look at them. */
+function useUpload(slug: string) {
   const router = useRouter();
   const [wrong, setWrong] = useState("");
   const [sent, setSent] = useState<number | null>(null);
-  const [over, setOver] = useState(false);
   const [key, setKey] = useState(() => crypto.randomUUID());
-  const input = useRef<HTMLInputElement>(null);
   const send = (what: { file: File } | { pasted: string }) => {
     if (sent !== null) return;
     const form = new FormData();
@@ -39,75 +89,35 @@ export function ImportForm({ slug }: { slug: string }) {
     };
     request.send(form);
   };
+  return { send, wrong, sent };
+}
+
+function Pasted({ onSend }: { onSend: (pasted: string) => void }) {
   return (
-    <div className="space-y-5">
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: dropping is a second way to what the button inside does */}
-      <div
-        className={`rounded-[12px] border border-dashed p-7 text-center ${over ? "border-mulberry bg-mulberry-tint" : "border-edge bg-sheet"}`}
-        onDragOver={(event) => {
+    <details>
+      <summary>Or paste rows from a spreadsheet</summary>
+      <form
+        className="mt-2"
+        onSubmit={(event) => {
           event.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(event) => {
-          event.preventDefault();
-          setOver(false);
-          const [file] = event.dataTransfer.files;
-          if (file) send({ file });
+          onSend(String(new FormData(event.currentTarget).get("pasted") ?? ""));
         }}
       >
-        <p className="text-second mb-3">Drop a file here: CSV, TSV or Excel (.xlsx), as your own program saves it.</p>
-        <input
-          ref={input}
-          id="bring-file"
-          type="file"
-          accept=".csv,.tsv,.txt,.xlsx"
-          className="sr-only"
-          onChange={(event) => {
-            const [file] = event.target.files ?? [];
-            if (file) send({ file });
-            event.target.value = "";
-          }}
-        />
-        <label htmlFor="bring-file" className="button-main cursor-pointer focus-within:outline">
-          Choose a file
+        <label className="sr-only" htmlFor="bring-pasted">
+          Rows
         </label>
-        {sent !== null ? (
-          <p role="status" className="mt-4">
-            {sent < 1 ? `Bringing it in: ${Math.round(sent * 100)} %` : "Reading it ..."}
-          </p>
-        ) : null}
-      </div>
-      <details>
-        <summary>Or paste rows from a spreadsheet</summary>
-        <form
-          className="mt-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            send({ pasted: String(new FormData(event.currentTarget).get("pasted") ?? "") });
-          }}
-        >
-          <label className="sr-only" htmlFor="bring-pasted">
-            Rows
-          </label>
-          <textarea
-            id="bring-pasted"
-            name="pasted"
-            rows={6}
-            className="field font-mono text-[13px]"
-            placeholder={"Name\tMobile\tDate\nOdette Marsh\t07700 900123\t24/11/2026"}
-            required
-          />
-          <button type="submit" className="button mt-2">
-            Look at these rows
-          </button>
-        </form>
-      </details>
-      {wrong ? (
-        <p role="alert" className="bg-vermilion-tint text-vermilion-deep rounded-[8px] px-3 py-2">
-          {wrong}
-        </p>
-      ) : null}
-    </div>
+        <textarea
+          id="bring-pasted"
+          name="pasted"
+          rows={6}
+          className="field font-mono text-[13px]"
+          placeholder={"Name\tMobile\tDate\nOdette Marsh\t07700 900123\t24/11/2026"}
+          required
+        />
+        <button type="submit" className="button mt-2">
+          Look at these rows
+        </button>
+      </form>
+    </details>
   );
 }

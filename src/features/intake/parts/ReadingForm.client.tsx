@@ -54,49 +54,7 @@ export function ReadingForm({
   );
   return (
     <form ref={form} onChange={change} aria-busy={pending}>
-      <div className="sheet overflow-x-auto">
-        <table className="w-full border-collapse text-left text-[14px]">
-          <thead>
-            <tr className="border-rule border-b align-top">
-              {found.headers.map((header, index) => (
-                <th key={header} className="min-w-[150px] px-3 py-2.5 font-normal">
-                  <span className="text-second block truncate text-[13px]" title={header}>
-                    {header}
-                  </span>
-                  <select
-                    name="column"
-                    aria-label={`What “${header}” holds`}
-                    defaultValue={choice.matching[index] ?? ""}
-                    className={`field mt-1 px-2 py-1 ${choice.matching[index] ? "font-semibold" : "text-second"}`}
-                  >
-                    <option value="">left aside</option>
-                    {FIELDS.map((field) => (
-                      <option key={field} value={field} title={FIELD_HINTS[field]}>
-                        {field}
-                      </option>
-                    ))}
-                  </select>
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody className="divide-rule divide-y">
-            {found.samples.map((row, at) => (
-              <tr key={at}>
-                {row.map((cell, index) => (
-                  <td
-                    key={found.headers[index]}
-                    className={`max-w-[220px] truncate px-3 py-1.5 ${choice.matching[index] ? "" : "text-second"}`}
-                    title={cell}
-                  >
-                    {cell}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <Columns found={found} matching={choice.matching} />
       <div className="mt-4 flex flex-wrap gap-x-6 gap-y-3">
         <OrderChoice order={choice.order} />
         {hasVisits ? (
@@ -140,6 +98,55 @@ export function ReadingForm({
         {pending ? "Looking through the whole list again ..." : result && !result.ok ? result.message : ""}
       </p>
     </form>
+  );
+}
+
+/** Each column with its first cells, and what it holds. */
+function Columns({ found, matching }: { found: Found; matching: ReadingChoice["matching"] }) {
+  return (
+    <div className="sheet overflow-x-auto">
+      <table className="w-full border-collapse text-left text-[14px]">
+        <thead>
+          <tr className="border-rule border-b align-top">
+            {found.headers.map((header, index) => (
+              <th key={header} className="min-w-[150px] px-3 py-2.5 font-normal">
+                <span className="text-second block truncate text-[13px]" title={header}>
+                  {header}
+                </span>
+                <select
+                  name="column"
+                  aria-label={`What “${header}” holds`}
+                  defaultValue={matching[index] ?? ""}
+                  className={`field mt-1 px-2 py-1 ${matching[index] ? "font-semibold" : "text-second"}`}
+                >
+                  <option value="">left aside</option>
+                  {FIELDS.map((field) => (
+                    <option key={field} value={field} title={FIELD_HINTS[field]}>
+                      {field}
+                    </option>
+                  ))}
+                </select>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody className="divide-rule divide-y">
+          {found.samples.map((row, at) => (
+            <tr key={at}>
+              {row.map((cell, index) => (
+                <td
+                  key={found.headers[index]}
+                  className={`max-w-[220px] truncate px-3 py-1.5 ${matching[index] ? "" : "text-second"}`}
+                  title={cell}
+                >
+                  {cell}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 

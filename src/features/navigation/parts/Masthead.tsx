@@ -1,17 +1,17 @@
 import Link from "next/link";
-import { may } from "@/core/access/permissions";
+import { may, type Permission } from "@/core/access/permissions";
 import { sayMoment } from "@/core/time/say";
 import { AskSomeone } from "@/features/asks/parts/AskSomeone.client";
 import { loadSetting } from "@/features/clients";
 import { waitingCount } from "@/features/today";
 import { roleWords } from "@/locales/accounts";
-import { type Access, type AgencySeat, requireUser } from "@/platform/access";
+import { type Access, type AgencySeat, requireUser, type Seat } from "@/platform/access";
 import { now as clockNow, demoClockState } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { CLIENT_PLACES } from "../start";
 import { DemoClock } from "./DemoClock.client";
-import { Palette } from "./Palette.client";
+import { type Destination, Palette } from "./Palette.client";
 import { ClientMenu, Keys, type Place, Places } from "./Places.client";
 
 /** The head of every page: client, places, the clock, and "Ask someone". */
@@ -86,10 +86,30 @@ export async function Masthead({ access }: { access: Access }) {
         ) : null}
       </header>
       <Places base={`/c/${seat.slug}`} places={places} bottom />
-      <Keys slug={seat.slug} />
-      <Palette slug={seat.slug} places={places} mayAsk={may(seat, "ask")} />
+      <Keys
+        slug={seat.slug}
+        places={places.map(({ path }) => path)}
+        mayAsk={may(seat, "ask")}
+        mayImport={may(seat, "import lists")}
+      />
+      <Palette slug={seat.slug} destinations={destinationsOf(seat, places)} mayAsk={may(seat, "ask")} />
     </>
   );
+}
+
+const PAGES: [string, string, Permission][] = [
+  ["Import a list", "people/import", "import lists"],
+  ["Addresses to fix", "people/addresses", "edit people"],
+  ["Duplicates and households", "people/duplicates", "edit people"],
+  ["Planned and sent", "asking/log", "see asking"],
+  ["Public reviews", "heard?show=reviews", "see heard"],
+  ["Private notes", "heard?show=concerns", "see heard"],
+];
+
+/** Where the palette leads: the places in the masthead, and pages below them that somebody may see. */
+function destinationsOf(seat: Seat, places: readonly Place[]): Destination[] {
+  const pages = PAGES.filter(([, , permission]) => may(seat, permission)).map(([name, path]) => ({ name, path }));
+  return [...places.map(({ name, path }) => ({ name, path })), ...pages];
 }
 
 /** The agency's own pages in the menu; a business alone is told nothing of clients. */

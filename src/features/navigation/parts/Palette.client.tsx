@@ -5,12 +5,22 @@ import { useRouter } from "next/navigation";
 import { Dialog as Radix } from "radix-ui";
 import { useEffect, useState } from "react";
 import { findPeople } from "../actions";
-import type { Place } from "./Places.client";
+
+export type Destination = { name: string; path: string };
 
 type Found = { id: string; name: string; reach: string };
 
 /** Everything by typing, on Ctrl or Cmd K: places, people, asking someone. */
-export function Palette({ slug, places, mayAsk }: { slug: string; places: Place[]; mayAsk: boolean }) {
+export function Palette({
+  slug,
+  destinations,
+  mayAsk,
+}: {
+  slug: string;
+  /** The pages somebody may go to, by name. */
+  destinations: Destination[];
+  mayAsk: boolean;
+}) {
   const router = useRouter();
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState("");
@@ -50,15 +60,6 @@ export function Palette({ slug, places, mayAsk }: { slug: string; places: Place[
   const matches = (words: string) => words.toLowerCase().includes(typed.trim().toLowerCase());
   const item =
     "data-[selected=true]:bg-mulberry-tint flex min-h-[42px] cursor-pointer items-center justify-between gap-4 rounded-[8px] px-3";
-  const destinations = [
-    ...places.map(({ name, path }) => ({ name, path })),
-    { name: "Import a list", path: "people/import" },
-    { name: "Addresses to fix", path: "people/addresses" },
-    { name: "Duplicates and households", path: "people/duplicates" },
-    { name: "Message log", path: "asking/log" },
-    { name: "Public reviews", path: "heard?show=reviews" },
-    { name: "Private notes", path: "heard?show=concerns" },
-  ];
   return (
     <Radix.Root open={open} onOpenChange={change}>
       <Radix.Portal>

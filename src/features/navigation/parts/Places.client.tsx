@@ -105,22 +105,41 @@ export function ClientMenu({
   );
 }
 
-const KEYS: [string, string][] = [
-  ["A", "ask someone"],
-  ["T", "go to Today"],
-  ["P", "go to People"],
-  ["S", "go to Asking"],
-  ["H", "go to Heard"],
-  ["U", "go to Set-up"],
-  ["B", "import a list"],
-  ["/", "search people"],
-  ["Ctrl K", "go anywhere by typing"],
-  ["?", "this list"],
+/** Single keys: what they do, and where those that lead somewhere lead. */
+const KEYS: { name: string; what: string; to?: string }[] = [
+  { name: "A", what: "ask someone" },
+  { name: "T", what: "go to Today", to: "today" },
+  { name: "P", what: "go to People", to: "people" },
+  { name: "S", what: "go to Asking", to: "asking" },
+  { name: "H", what: "go to Heard", to: "heard" },
+  { name: "U", what: "go to Set-up", to: "set-up" },
+  { name: "B", what: "import a list", to: "people/import" },
+  { name: "/", what: "search people", to: "people?find=1" },
+  { name: "Ctrl K", what: "go anywhere by typing" },
+  { name: "?", what: "this list" },
 ];
 
 /** Single keys that lead to places, their list under `?`, and the place where short notices appear. */
-export function Keys({ slug }: { slug: string }) {
+export function Keys({
+  slug,
+  places,
+  mayAsk,
+  mayImport,
+}: {
+  slug: string;
+  places: string[];
+  mayAsk: boolean;
+  mayImport: boolean;
+}) {
   const router = useRouter();
+  // Only what somebody may do; as one text, since a list is another each time.
+  const known = KEYS.filter(({ name, to }) => {
+    if (!to) return name !== "A" || mayAsk;
+    return to === "people/import" ? mayImport : places.includes(to.split("?")[0]);
+  });
+  const targets = JSON.stringify(
+    Object.fromEntries(known.flatMap(({ name, to }) => (to ? [[name.toLowerCase(), to]] : []))),
+  );
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -131,15 +150,7 @@ export function Keys({ slug }: { slug: string }) {
         (event.target as HTMLElement).closest("input, textarea, select, [contenteditable], [role=dialog], [role=menu]")
       )
         return;
-      const to = {
-        t: "today",
-        p: "people",
-        s: "asking",
-        h: "heard",
-        u: "set-up",
-        b: "people/import",
-        "/": "people?find=1",
-      }[event.key.toLowerCase()];
+      const to = (JSON.parse(targets) as Record<string, string>)[event.key.toLowerCase()];
       if (event.key === "?") setOpen(true);
       else if (to) router.push(`/c/${slug}/${to}`);
       else return;
@@ -147,7 +158,7 @@ export function Keys({ slug }: { slug: string }) {
     };
     addEventListener("keydown", onKey);
     return () => removeEventListener("keydown", onKey);
-  }, [router, slug]);
+  }, [router, slug, targets]);
   return (
     <>
       <Notices />
@@ -160,7 +171,7 @@ export function Keys({ slug }: { slug: string }) {
           >
             <Radix.Title className="font-title mb-3 text-[20px] font-semibold">Keys</Radix.Title>
             <dl className="grid grid-cols-[72px_1fr] gap-y-2">
-              {KEYS.map(([name, what]) => (
+              {known.map(({ name, what }) => (
                 <div key={name} className="contents">
                   <dt>
                     <kbd className="key">{name}</kbd>

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import type { DoorsMode, PlanRules } from "@/core/plans/planRules";
 import { Sentence } from "@/ui/Sentence.client";
 import { Sortable } from "@/ui/Sortable.client";
@@ -144,30 +144,7 @@ export function SitesSentence({
               ["mailbox", "the site whose account their mailbox is, else the first"],
             ]}
           />
-          {mix === "mailbox" ? (
-            <div className="space-y-2">
-              <p className="label">Mail domains whose mailboxes are an account there</p>
-              {order.map((site) => (
-                <div key={site}>
-                  <label className="text-[14px]" htmlFor={`accounts ${site}`}>
-                    {site}
-                  </label>
-                  <input
-                    id={`accounts ${site}`}
-                    name={`accounts ${site}`}
-                    className="field !py-1"
-                    placeholder="waypost-mail.example"
-                    defaultValue={(accounts[site] ?? []).join(", ")}
-                  />
-                </div>
-              ))}
-              {error("accounts")}
-              <p className="text-second text-[13px]">
-                Mailboxes of other domains that are hosted there are found by looking the domain up. This holds for
-                every plan.
-              </p>
-            </div>
-          ) : null}
+          {mix === "mailbox" ? <MailDomains sites={order} accounts={accounts} fault={error("accounts")} /> : null}
           <SelectField
             name="most"
             label="Offered at once"
@@ -181,5 +158,40 @@ export function SitesSentence({
         </div>
       )}
     </Sentence>
+  );
+}
+
+/** Whose mailboxes are accounts of which site. */
+function MailDomains({
+  sites,
+  accounts,
+  fault,
+}: {
+  sites: string[];
+  accounts: Record<string, string[]>;
+  fault: ReactNode;
+}) {
+  return (
+    <div className="space-y-2">
+      <p className="label">Mail domains whose mailboxes are an account there</p>
+      {sites.map((site) => (
+        <div key={site}>
+          <label className="text-[14px]" htmlFor={`accounts ${site}`}>
+            {site}
+          </label>
+          <input
+            id={`accounts ${site}`}
+            name={`accounts ${site}`}
+            className="field !py-1"
+            placeholder="waypost-mail.example"
+            defaultValue={(accounts[site] ?? []).join(", ")}
+          />
+        </div>
+      ))}
+      {fault}
+      <p className="text-second text-[13px]">
+        Mailboxes of other domains that are hosted there are found by looking the domain up. This holds for every plan.
+      </p>
+    </div>
   );
 }

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import type { Difference } from "@/core/plans/differences";
 import type { PlanRules } from "@/core/plans/planRules";
 import { clockTime, type Delay } from "@/core/time/delay";
@@ -126,8 +126,6 @@ export type ForceFacts = {
 
 /** Changes that wait: what differs, what it would mean for asks under way, and the choice. */
 export function PutInForce({ plan, facts }: { plan: PlanRef; facts: ForceFacts }) {
-  const [whom, setWhom] = useState("new asks");
-  const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
   return (
     <section
       aria-label="Changes that are not in force"
@@ -150,66 +148,8 @@ export function PutInForce({ plan, facts }: { plan: PlanRef; facts: ForceFacts }
           <ActionForm action={putChangesInForce.bind(null, plan.slug, plan.planId, plan.revision)} className="mt-4">
             {({ pending, error }) => (
               <>
-                <fieldset className="space-y-1.5">
-                  <legend className="label">They hold for</legend>
-                  <label className="flex gap-2.5">
-                    <input
-                      type="radio"
-                      name="for"
-                      value="new asks"
-                      checked={whom === "new asks"}
-                      onChange={() => setWhom("new asks")}
-                      className="accent-mulberry mt-1.5"
-                    />
-                    <span>
-                      <b>new asks only</b>; {count(facts.underWay, "ask")} under way{" "}
-                      {facts.underWay === 1 ? "goes" : "go"} on as before
-                    </span>
-                  </label>
-                  <label className="flex gap-2.5">
-                    <input
-                      type="radio"
-                      name="for"
-                      value="asks under way too"
-                      checked={whom === "asks under way too"}
-                      onChange={() => setWhom("asks under way too")}
-                      className="accent-mulberry mt-1.5"
-                    />
-                    <span>
-                      <b>asks under way too</b>, with every message of theirs that has not begun
-                      {facts.underWay > 0 ? (
-                        <span className="text-second">
-                          :{" "}
-                          {[
-                            facts.moved ? `${facts.moved} would send their next message differently` : "",
-                            facts.ends ? `${facts.ends} would end` : "",
-                            facts.begins ? `${facts.begins} would send once more` : "",
-                            facts.same ? `for ${facts.same} nothing changes` : "",
-                            facts.leaving ? `${facts.leaving} are being handed over and stay` : "",
-                          ]
-                            .filter(Boolean)
-                            .join(", ")}
-                        </span>
-                      ) : null}
-                    </span>
-                  </label>
-                  {error("for")}
-                </fieldset>
-                {facts.examples.length > 0 ? (
-                  <details className="mt-2 text-[14px]">
-                    <summary className="text-second">For example</summary>
-                    <ul className="mt-1 space-y-0.5">
-                      {facts.examples.map((example) => (
-                        <li key={example.href}>
-                          <a href={example.href} className="name-link">
-                            {example.name}
-                          </a>
-                          : {example.before} → {example.after}
-                        </li>
-                      ))}
-                    </ul>
-                  </details>
-                ) : null}
+                <ForWhom facts={facts} fault={error("for")} />
+                <Examples examples={facts.examples} />
                 <div className="mt-4 flex flex-wrap gap-2">
                   <button type="submit" className="button-main" disabled={pending}>
                     {pending ? "One moment ..." : "Put in force"}
@@ -231,6 +171,79 @@ export function PutInForce({ plan, facts }: { plan: PlanRef; facts: ForceFacts }
         </>
       ) : null}
     </section>
+  );
+}
+
+const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+/** For which asks the changes hold, and what becomes of those under way. */
+function ForWhom({ facts, fault }: { facts: ForceFacts; fault: ReactNode }) {
+  const [whom, setWhom] = useState("new asks");
+  return (
+    <fieldset className="space-y-1.5">
+      <legend className="label">They hold for</legend>
+      <label className="flex gap-2.5">
+        <input
+          type="radio"
+          name="for"
+          value="new asks"
+          checked={whom === "new asks"}
+          onChange={() => setWhom("new asks")}
+          className="accent-mulberry mt-1.5"
+        />
+        <span>
+          <b>new asks only</b>; {count(facts.underWay, "ask")} under way {facts.underWay === 1 ? "goes" : "go"} on as
+          before
+        </span>
+      </label>
+      <label className="flex gap-2.5">
+        <input
+          type="radio"
+          name="for"
+          value="asks under way too"
+          checked={whom === "asks under way too"}
+          onChange={() => setWhom("asks under way too")}
+          className="accent-mulberry mt-1.5"
+        />
+        <span>
+          <b>asks under way too</b>, with every message of theirs that has not begun
+          {facts.underWay > 0 ? (
+            <span className="text-second">
+              :{" "}
+              {[
+                facts.moved ? `${facts.moved} would send their next message differently` : "",
+                facts.ends ? `${facts.ends} would end` : "",
+                facts.begins ? `${facts.begins} would send once more` : "",
+                facts.same ? `for ${facts.same} nothing changes` : "",
+                facts.leaving ? `${facts.leaving} are being handed over and stay` : "",
+              ]
+                .filter(Boolean)
+                .join(", ")}
+            </span>
+          ) : null}
+        </span>
+      </label>
+      {fault}
+    </fieldset>
+  );
+}
+
+function Examples({ examples }: { examples: ForceFacts["examples"] }) {
+  if (examples.length === 0) return null;
+  return (
+    <details className="mt-2 text-[14px]">
+      <summary className="text-second">For example</summary>
+      <ul className="mt-1 space-y-0.5">
+        {examples.map((example) => (
+          <li key={example.href}>
+            <a href={example.href} className="name-link">
+              {example.name}
+            </a>
+            : {example.before} → {example.after}
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
