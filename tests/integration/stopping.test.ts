@@ -241,6 +241,11 @@ const KINDS: Record<string, Kind> = {
     needs: "intakes",
     done: "select count(*)::int as n from intakes where client_id = $1",
   },
+  outlook: {
+    begin: (client) => addJob("outlook", { clientId: client.id }),
+    needs: "outlooks",
+    done: "select count(*)::int as n from outlooks where client_id = $1 and at > to_timestamp(0)",
+  },
   skip: {
     begin: async () => {
       await beginSkip(NOW + 10 * 60_000);
