@@ -4,7 +4,7 @@ import { APIError } from "better-auth/api";
 import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
-import { normaliseEmail } from "@/core/contacts/email";
+import { typedEmail } from "@/core/words/typed";
 import { recordSignIn } from "@/features/audit";
 import { demoSeat } from "@/features/navigation";
 import { auth } from "@/platform/auth";
@@ -14,11 +14,7 @@ import { forgetHits, isWelcome } from "@/platform/publicLimit";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 
 const credentials = z.object({
-  email: z
-    .string()
-    .max(254)
-    .transform((text) => normaliseEmail(text) ?? "")
-    .refine((email) => email !== "", "This is not an email address."),
+  email: typedEmail,
   password: z.string().min(1, "Write your password.").max(200, "That is too long for a password."),
 });
 

@@ -6,6 +6,7 @@ import { STARTERS } from "../plans/starters";
 import { weekOf } from "../time/sendHours";
 import { isZone } from "../time/zone";
 import { cleanText } from "../words/clean";
+import { typedText } from "../words/typed";
 
 /**
  * A client as one JSON file: what the page that starts one fills in, what an import reads. Version 1. docs/client-file.md
@@ -14,14 +15,8 @@ import { cleanText } from "../words/clean";
 
 export const CLIENT_FILE_VERSION = 1;
 
-const words = (most: number, missing: string) =>
-  z
-    .string({ error: missing })
-    .transform(cleanText)
-    .pipe(z.string().trim().min(1, missing).max(most, `Keep it under ${most} characters.`));
-
 const named = (most: number, what: string) =>
-  z.array(z.object({ name: words(60, `Give each ${what} a name.`) })).max(most);
+  z.array(z.object({ name: typedText(60, `Give each ${what} a name.`) })).max(most);
 
 /** No two of one name, however they are capitalised. */
 const once = <T extends { name: string }>(list: readonly T[]) =>
@@ -40,7 +35,7 @@ export const clientFile = z
       version: z
         .literal(CLIENT_FILE_VERSION, { error: "Only version 1 of client files is known here." })
         .default(CLIENT_FILE_VERSION),
-      name: words(80, "Write the name of the business."),
+      name: typedText(80, "Write the name of the business."),
       country: z.string(COUNTRY).regex(/^[A-Z]{2}$/, COUNTRY),
       zone: z.string(ZONE).refine(isZone, ZONE),
       colour: z
@@ -51,18 +46,18 @@ export const clientFile = z
         .string("Write the address that emails come from.")
         .transform((typed) => normaliseEmail(typed) ?? "")
         .refine((email) => email !== "", "This is not an email address."),
-      textNumber: words(30, "Write the number that texts come from."),
-      postalAddress: words(300, "Write the postal address; every email carries it."),
+      textNumber: typedText(30, "Write the number that texts come from."),
+      postalAddress: typedText(300, "Write the postal address; every email carries it."),
       sendHours: sendHoursSchema.default({ text: USUAL_WEEK, email: USUAL_WEEK }),
       branches: z
         .array(
           z.object({
-            name: words(60, "Give each branch a name."),
+            name: typedText(60, "Give each branch a name."),
             address: z.string().transform(cleanText).pipe(z.string().trim().max(300)).default(""),
             reviewPages: z
               .array(
                 z.object({
-                  site: words(60, "Name the review site."),
+                  site: typedText(60, "Name the review site."),
                   url: z.url({ protocol: /^https?$/, error: "Write the whole address of the page, with https://." }),
                 }),
               )
@@ -77,7 +72,7 @@ export const clientFile = z
       services: z
         .array(
           z.object({
-            name: words(60, "Give each service a name."),
+            name: typedText(60, "Give each service a name."),
             neverAsk: z.boolean("true or false").default(false),
           }),
           "Name at least one service.",

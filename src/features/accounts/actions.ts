@@ -7,14 +7,7 @@ import { now as clockNow } from "@/platform/clock";
 import { type Tx, withAgency } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
-import {
-  INVITATION_DAYS,
-  invitationInput,
-  invite,
-  listInvitations,
-  renewInvitation,
-  withdrawInvitation,
-} from "./invitations";
+import { INVITATION_DAYS, invitationInput, invite, renewInvitation, withdrawInvitation } from "./invitations";
 import { sendAccountMail } from "./mail";
 import { holds, removeRole, roleChoice, roleInput, roleOf, saveRole } from "./roles";
 import { changeSeat, clientNameOf, removeSeat, type SeatResult } from "./seats";
@@ -66,7 +59,7 @@ export async function inviteAgain(slug: string, id: string): Promise<Done> {
   const now = await clockNow();
   const again = await withAgency(access, async (tx) => {
     const renewed = await renewInvitation(tx, access, access.user.name, id, now);
-    const client = (await listInvitations(tx, access)).find((one) => one.id === id)?.client ?? null;
+    const client = renewed?.onlyClient ? await clientNameOf(tx, access, renewed.onlyClient) : null;
     return renewed && { ...renewed, client };
   });
   if (!again) return GONE;

@@ -1,8 +1,7 @@
 import { hashPassword } from "better-auth/crypto";
 import { sql } from "drizzle-orm";
 import { z } from "zod";
-import { normaliseEmail } from "@/core/contacts/email";
-import { cleanText } from "@/core/words/clean";
+import { typedEmail, typedText } from "@/core/words/typed";
 import { rowsIn, rowsOf, withAgency } from "@/platform/database";
 import { sameSecret, tagFor } from "@/platform/secrets";
 import { accounts, agencies, users } from "@/schema/accounts";
@@ -23,21 +22,11 @@ export async function isUnbegun(): Promise<boolean> {
 /** What the server prints while nobody has an account: known to whoever has its secret, and to nobody else. */
 export const beginToken = () => tagFor("begin", "the first account");
 
-const text = (most: number, missing: string) =>
-  z
-    .string()
-    .transform(cleanText)
-    .pipe(z.string().trim().min(1, missing).max(most, `Keep it under ${most} characters.`));
-
 export const beginInput = z.object({
   token: z.string().refine((token) => sameSecret(token.trim(), beginToken()), "This is not what the server printed."),
-  agency: text(80, "Write the name of your agency or business."),
-  name: text(80, "Write your name."),
-  email: z
-    .string()
-    .max(254)
-    .transform((typed) => normaliseEmail(typed) ?? "")
-    .refine((email) => email !== "", "This is not an email address."),
+  agency: typedText(80, "Write the name of your agency or business."),
+  name: typedText(80, "Write your name."),
+  email: typedEmail,
   password: passwordInput,
 });
 

@@ -2,9 +2,8 @@ import { createHash } from "node:crypto";
 import { hashPassword } from "better-auth/crypto";
 import { and, desc, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
-import { normaliseEmail } from "@/core/contacts/email";
 import { DAY } from "@/core/time/zone";
-import { cleanText } from "@/core/words/clean";
+import { typedEmail, typedText } from "@/core/words/typed";
 import { type AgencyScope, rowsOf, type Tx, withAgency } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
 import { accounts, invitations, roles, users } from "@/schema/accounts";
@@ -32,15 +31,8 @@ export type Invitation = {
 };
 
 export const invitationInput = z.object({
-  name: z
-    .string()
-    .transform(cleanText)
-    .pipe(z.string().trim().min(1, "Write the name.").max(80, "Keep the name under 80 characters.")),
-  email: z
-    .string()
-    .max(254)
-    .transform((text) => normaliseEmail(text) ?? "")
-    .refine((email) => email !== "", "This is not an email address."),
+  name: typedText(80, "Write the name.", "the name"),
+  email: typedEmail,
   role: roleChoice,
   onlyClient: z.uuid().nullable(),
 });
@@ -140,7 +132,7 @@ export async function renewInvitation(
   who: string,
   id: string,
   now: number,
-): Promise<{ email: string; name: string; token: string } | null> {
+): Promise<{ email: string; name: string; onlyClient: string | null; token: string } | null> {
   const token = newToken(24);
   const [row] = await tx
     .update(invitations)
@@ -156,7 +148,7 @@ export async function renewInvitation(
     name: row.name,
     aboutClient: row.onlyClient,
   });
-  return { email: row.email, name: row.name, token };
+  return { email: row.email, name: row.name, onlyClient: row.onlyClient, token };
 }
 
 /** Ends an invitation that waits; its link leads nowhere from then on. */

@@ -1,7 +1,7 @@
 import { and, asc, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
 import { PERMISSIONS, type Permission, permissionsOf, type Rights, STARTER_ROLES } from "@/core/access/permissions";
-import { cleanText } from "@/core/words/clean";
+import { typedText } from "@/core/words/typed";
 import type { AgencyScope, Tx } from "@/platform/database";
 import { invitations, roles, seats } from "@/schema/accounts";
 import { newId } from "@/schema/columns";
@@ -12,10 +12,7 @@ import { recordAccountEntry } from "./trail";
 export type Role = typeof roles.$inferSelect;
 
 export const roleInput = z.object({
-  name: z
-    .string()
-    .transform(cleanText)
-    .pipe(z.string().trim().min(1, "Give the role a name.").max(40, "Keep the name under 40 characters.")),
+  name: typedText(40, "Give the role a name.", "the name"),
   permissions: z.array(z.enum(PERMISSIONS)).min(1, "Choose at least one thing that the role allows."),
 });
 export type RoleInput = z.output<typeof roleInput>;

@@ -4,7 +4,7 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { dayText } from "@/core/time/range";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
-import { cleanText } from "@/core/words/clean";
+import { typedText } from "@/core/words/typed";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -12,10 +12,7 @@ import { type ActionResult, formText, refusal } from "@/ui/result";
 import { pauseClient, resumeClient } from "./pause";
 
 const input = z.object({
-  why: z
-    .string()
-    .transform(cleanText)
-    .pipe(z.string().trim().min(1, "Say why, for your team.").max(200, "Keep the reason under 200 characters.")),
+  why: typedText(200, "Say why, for your team.", "the reason"),
   until: z.union([z.literal(""), dayText], "Choose a day."),
 });
 

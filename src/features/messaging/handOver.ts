@@ -9,7 +9,8 @@ import type { Message } from "./claims";
 
 /** What the gateway is called with. Kept in the row before the call, so that a repeat says the very same. */
 export type Outgoing = {
-  message: Message /** Its ask as it stood when it was prepared; null for a letter from a person. */;
+  message: Message;
+  /** Its ask as it stood when it was prepared; null for a letter from a person. */
   context: AskContext | null;
   fromName: string;
   senderEmail: string;

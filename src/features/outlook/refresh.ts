@@ -1,4 +1,4 @@
-import { and, eq, isNotNull, sql } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { comesBack, isNear, type Need, sortNeeds, urgencyOf } from "@/core/activity/needs";
 import { type Arrivals, isSilent, learnUsual, type Usual, usualByNow, WEEKS_LEARNT } from "@/core/activity/usual";
 import { isPaused } from "@/core/clients/pause";
@@ -73,7 +73,7 @@ async function feedNeeds(tx: Tx, scope: Scope, setting: Setting, now: number): P
   const on = await tx
     .select({ id: feeds.id, name: feeds.name, problem: feeds.problem })
     .from(feeds)
-    .where(and(eq(feeds.clientId, scope.clientId), eq(feeds.state, "on"), isNotNull(feeds.id)));
+    .where(and(eq(feeds.clientId, scope.clientId), eq(feeds.state, "on")));
   const found: Need[] = [];
   for (const { id, name, problem } of on) {
     if (problem) {

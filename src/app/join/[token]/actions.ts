@@ -3,7 +3,7 @@
 import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
-import { cleanText } from "@/core/words/clean";
+import { typedText } from "@/core/words/typed";
 import { AccountExists, acceptInvitation, findInvitation, passwordInput } from "@/features/accounts";
 import { recordSignIn } from "@/features/audit";
 import { signedIn } from "@/platform/access";
@@ -13,10 +13,7 @@ import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 
 const input = z.object({
-  name: z
-    .string()
-    .transform(cleanText)
-    .pipe(z.string().trim().min(1, "Write your name.").max(80, "Keep the name under 80 characters.")),
+  name: typedText(80, "Write your name.", "the name"),
   password: passwordInput,
 });
 
