@@ -179,28 +179,32 @@ const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? on
 /** For which asks the changes hold, and what becomes of those under way. */
 function ForWhom({ facts, fault }: { facts: ForceFacts; fault: ReactNode }) {
   const [whom, setWhom] = useState("new asks");
-  const radio = (value: string) => (
-    <input
-      type="radio"
-      name="for"
-      value={value}
-      checked={whom === value}
-      onChange={() => setWhom(value)}
-      className="accent-mulberry mt-1.5"
-    />
-  );
   return (
     <fieldset className="space-y-1.5">
       <legend className="label">They hold for</legend>
       <label className="flex gap-2.5">
-        {radio("new asks")}
+        <input
+          type="radio"
+          name="for"
+          value="new asks"
+          checked={whom === "new asks"}
+          onChange={() => setWhom("new asks")}
+          className="accent-mulberry mt-1.5"
+        />
         <span>
           <b>new asks only</b>; {count(facts.underWay, "ask")} under way {facts.underWay === 1 ? "goes" : "go"} on as
           before
         </span>
       </label>
       <label className="flex gap-2.5">
-        {radio("asks under way too")}
+        <input
+          type="radio"
+          name="for"
+          value="asks under way too"
+          checked={whom === "asks under way too"}
+          onChange={() => setWhom("asks under way too")}
+          className="accent-mulberry mt-1.5"
+        />
         <span>
           <b>asks under way too</b>, with every message of theirs that has not begun
           {facts.underWay > 0 ? (
