@@ -4,7 +4,16 @@ const config: NextConfig = {
   poweredByHeader: false,
   // Types are checked by `npm run check`, with the same compiler as everywhere.
   typescript: { ignoreBuildErrors: true },
-  serverExternalPackages: ["pg", "nodemailer", "pino", "graphile-worker", "date-holidays", "exceljs"],
+  serverExternalPackages: [
+    "pg",
+    "nodemailer",
+    "pino",
+    "graphile-worker",
+    "date-holidays",
+    "exceljs",
+    "@react-pdf/renderer",
+    "satori",
+  ],
   // Lists may be 25 MB; what is cut off at the proxy would look like a shorter list.
   experimental: { serverActions: { bodySizeLimit: "1mb" }, proxyClientMaxBodySize: "26mb" },
 };

@@ -27,6 +27,44 @@ alter table clients enable row level security;
 drop policy if exists own_client on clients;
 create policy own_client on clients using (id = nullif(current_setting('estima.client', true), '')::uuid);
 
+-- Whoever is bound to some branches of a client (estima.branches, empty for nobody) sees and writes the rows of these alone. People are
+-- of every branch where they have been, or whose staff added them.
+create or replace function estima_is_at_branch(p_person uuid)
+returns boolean language plpgsql stable security definer set search_path = public cost 10 as $$
+begin
+  return exists (
+    select 1 from visits v where v.person_id = p_person and v.client_id = nullif(current_setting('estima.client', true), '')::uuid
+      and v.branch_id = any(string_to_array(current_setting('estima.branches', true), ',')::uuid[]));
+end $$;
+create or replace function estima_is_ask_of_branch(p_ask uuid)
+returns boolean language plpgsql stable security definer set search_path = public cost 10 as $$
+begin
+  return exists (
+    select 1 from asks a where a.id = p_ask and a.client_id = nullif(current_setting('estima.client', true), '')::uuid
+      and a.branch_id = any(string_to_array(current_setting('estima.branches', true), ',')::uuid[]));
+end $$;
+do $$
+declare
+  t record;
+  unbound text := '(select coalesce(current_setting(''estima.branches'', true), '''') = '''')';
+  own text := '%s = any((select string_to_array(nullif(current_setting(''estima.branches'', true), ''''), '','')::uuid[])::uuid[])';
+begin
+  for t in
+    select c.table_name as name, case c.table_name when 'branches' then 'id' when 'people' then 'last_branch_id' else 'branch_id' end as branch,
+      case c.table_name when 'people' then ' or estima_is_at_branch(id)' else '' end as beside
+    from information_schema.tables c
+    where c.table_schema = 'public' and c.table_type = 'BASE TABLE'
+      and (c.table_name in ('branches', 'people') or exists (select 1 from information_schema.columns o
+        where o.table_schema = 'public' and o.table_name = c.table_name and o.column_name = 'branch_id'))
+    union all select name, 'null::uuid', beside from (values
+      ('triggers', ' or estima_is_at_branch(person_id)'), ('ask_events', ' or estima_is_ask_of_branch(ask_id)'),
+      ('merges', ' or estima_is_at_branch(kept_id)')) as others (name, beside)
+  loop
+    execute format('drop policy if exists own_branch on %I', t.name);
+    execute format('create policy own_branch on %I as restrictive using (%s or %s%s)', t.name, unbound, format(own, t.branch), t.beside);
+  end loop;
+end $$;
+
 -- Rows of an agency: every table with an agency and no client. Of its clients it sees the rows that describe them.
 do $$
 declare
@@ -49,36 +87,96 @@ alter table agencies enable row level security;
 drop policy if exists own_agency on agencies;
 create policy own_agency on agencies using (id = nullif(current_setting('estima.agency', true), '')::uuid);
 drop policy if exists of_agency on clients;
-create policy of_agency on clients for select using (agency_id = nullif(current_setting('estima.agency', true), '')::uuid);
+create policy of_agency on clients for select using (agency_id = nullif(current_setting('estima.agency', true), '')::uuid
+  and (coalesce(current_setting('estima.group', true), '') = '' or group_id = nullif(current_setting('estima.group', true), '')::uuid));
 
 -- How its clients are doing, for an agency.
 drop policy if exists of_agency on outlooks;
-create policy of_agency on outlooks for select using (agency_id = nullif(current_setting('estima.agency', true), '')::uuid);
+create policy of_agency on outlooks for select using (agency_id = nullif(current_setting('estima.agency', true), '')::uuid
+  and (coalesce(current_setting('estima.group', true), '') = '' or exists (select 1 from clients c where c.id = client_id)));
+
+-- The branches of its clients, and what was done there.
+drop policy if exists of_agency on branches;
+create policy of_agency on branches for select using (exists (
+  select 1 from clients c where c.id = client_id and c.agency_id = nullif(current_setting('estima.agency', true), '')::uuid));
+drop policy if exists of_agency on audit_entries;
+create policy of_agency on audit_entries for select using (exists (
+  select 1 from clients c where c.id = client_id and c.agency_id = nullif(current_setting('estima.agency', true), '')::uuid));
+
+-- The words of a client's agency, which its plans follow.
+drop policy if exists of_client on agency_words;
+create policy of_client on agency_words for select using (agency_id = (
+  select c.agency_id from clients c where c.id = nullif(current_setting('estima.client', true), '')::uuid));
 
 -- Which clients a signed-in person may enter, and as what: once for each seat.
 drop function if exists estima_record_sign_in(text, timestamptz);
 drop function if exists estima_seats_of(text);
 create function estima_seats_of(p_user text)
-returns table (client_id uuid, slug text, name text, zone text, colour text, agency_id uuid, agency text, agency_slug text,
-  role text, role_name text, permissions text[], shown text[])
+returns table (client_id uuid, slug text, name text, zone text, colour text, agency_id uuid, agency text, agency_slug text, agency_colour text,
+  agency_logo uuid, help_email text, needs_two_steps boolean, role text, role_name text, permissions text[], kind text, branch uuid, shown text[])
 language sql stable security definer set search_path = public as $$
-  select c.id, c.slug, c.name, c.zone, c.colour, a.id, a.name, a.slug, s.role, r.name, r.permissions,
-    case when s.only_client is not null then c.shown_places end
+  select c.id, c.slug, c.name, c.zone, c.colour, a.id, a.name, a.slug, a.colour, a.logo_id, a.help_email, a.needs_two_steps, s.role, r.name, r.permissions,
+    case when s.only_branch is not null then 'branch' when s.only_client is not null then 'client' when s.only_group is not null then 'group' else 'agency' end,
+    s.only_branch, case when s.only_client is not null then c.shown_places end
   from seats s join agencies a on a.id = s.agency_id
-  join clients c on c.agency_id = s.agency_id and (s.only_client is null or s.only_client = c.id)
+  join clients c on c.agency_id = s.agency_id and (s.only_client is null or s.only_client = c.id) and (s.only_group is null or s.only_group = c.group_id)
   left join roles r on r.id = s.role_id
-  where s.user_id = p_user
-  order by c.id, s.id
+  where s.user_id = p_user and c.archived_at is null and c.deleting_at is null
+  order by c.id, s.only_client nulls first, s.only_branch nulls first, s.id
 $$;
 
--- The agencies in which a signed-in person has a seat for all its clients, and as what.
-create or replace function estima_agencies_of(p_user text)
-returns table (agency_id uuid, slug text, name text, colour text, sender_email text, role text, role_name text, permissions text[])
+-- Which client a shared phone that is signed in may ask for, at which branch (null for all), and until when.
+create or replace function estima_phone_of(p_user text)
+returns table (client_id uuid, branch uuid, name text, until timestamptz)
 language sql stable security definer set search_path = public as $$
-  select a.id, a.slug, a.name, a.colour, a.sender_email, s.role, r.name, r.permissions
-  from seats s join agencies a on a.id = s.agency_id left join roles r on r.id = s.role_id
+  select p.client_id, p.branch_id, p.name, p.until from shared_phones p join clients c on c.id = p.client_id
+  where p.user_id = p_user and c.archived_at is null and c.deleting_at is null
+$$;
+
+-- A client as its shared phone sees it.
+drop function if exists estima_client_of_phone(text);
+create function estima_client_of_phone(p_user text)
+returns table (client_id uuid, slug text, name text, zone text, colour text, agency_id uuid, agency text, agency_slug text, agency_colour text, agency_logo uuid, help_email text)
+language sql stable security definer set search_path = public as $$
+  select c.id, c.slug, c.name, c.zone, c.colour, a.id, a.name, a.slug, a.colour, a.logo_id, a.help_email
+  from estima_phone_of(p_user) p join clients c on c.id = p.client_id join agencies a on a.id = c.agency_id
+$$;
+
+-- The shared phone that a link signs in.
+create or replace function estima_phone_link(p_hash text, p_real timestamptz)
+returns table (client_id uuid, phone_id uuid, user_id text)
+language sql stable security definer set search_path = public as $$
+  select client_id, id, user_id from shared_phones where link_hash = p_hash and link_expires_at > p_real
+$$;
+
+-- Who may say who they are on a shared phone of the current client: everybody with a seat there and four digits of their own.
+create or replace function estima_people_at_phone()
+returns table (id text, name text, code text)
+language sql stable security definer set search_path = public as $$
+  select distinct u.id, u.name, u.desk_code
+  from clients c join seats s on s.agency_id = c.agency_id and (s.only_client is null or s.only_client = c.id) and (s.only_group is null or s.only_group = c.group_id)
+  join users u on u.id = s.user_id
+  where c.id = nullif(current_setting('estima.client', true), '')::uuid and u.desk_code is not null
+  order by u.name, u.id
+$$;
+
+-- The agencies in which a signed-in person has a seat for all its clients or for a group of them, and as what.
+drop function if exists estima_agencies_of(text);
+create function estima_agencies_of(p_user text)
+returns table (agency_id uuid, slug text, name text, colour text, sender_email text, help_email text, needs_two_steps boolean,
+  role text, role_name text, permissions text[], only_group uuid, group_name text)
+language sql stable security definer set search_path = public as $$
+  select a.id, a.slug, a.name, a.colour, a.sender_email, a.help_email, a.needs_two_steps, s.role, r.name, r.permissions, s.only_group, g.name
+  from seats s join agencies a on a.id = s.agency_id left join roles r on r.id = s.role_id left join client_groups g on g.id = s.only_group
   where s.user_id = p_user and s.only_client is null
-  order by a.id, s.id
+  order by a.id, s.only_group nulls first, s.id
+$$;
+
+-- Which draft of which agency a client fills in by a link.
+create or replace function estima_draft_link(p_hash text, p_now timestamptz)
+returns table (agency_id uuid, id uuid)
+language sql stable security definer set search_path = public as $$
+  select d.agency_id, d.id from client_drafts d where d.link_hash = p_hash and d.link_expires_at > p_now
 $$;
 
 -- Whose invitation a link is, by the hash of its token; nothing of one that has ended or run out.
@@ -102,10 +200,33 @@ $$;
 drop function if exists estima_search_people(text, int);
 
 -- Whose ask a customer's link belongs to.
-create or replace function estima_ask_by_token(p_token text)
-returns table (client_id uuid, ask_id uuid)
+drop function if exists estima_ask_by_token(text);
+create function estima_ask_by_token(p_token text)
+returns table (client_id uuid, ask_id uuid, business text, colour text, archived_at timestamptz, last_sent_at timestamptz, link_days int, language text)
 language sql stable security definer set search_path = public as $$
-  select client_id, id from asks where token = p_token
+  select a.client_id, a.id, c.name, c.colour, c.archived_at, a.last_sent_at, c.link_days, c.language from asks a join clients c on c.id = a.client_id
+  where a.token = p_token and c.deleting_at is null
+$$;
+
+-- Which customer's way a link shows to somebody outside.
+create or replace function estima_preview_link(p_hash text)
+returns table (client_id uuid, plan_id uuid, expires_at timestamptz, sample jsonb)
+language sql stable security definer set search_path = public as $$
+  select l.client_id, l.plan_id, l.expires_at, l.sample from preview_links l join clients c on c.id = l.client_id
+  where l.token_hash = p_hash and c.archived_at is null and c.deleting_at is null
+$$;
+-- Whose own reviews stand at an address.
+create or replace function estima_reviews_at(p_address text)
+returns table (client_id uuid)
+language sql stable security definer set search_path = public as $$
+  select c.id from clients c where c.reviews_address = p_address and c.archived_at is null and c.deleting_at is null
+$$;
+-- Whose standing link an address is.
+create or replace function estima_standing_link(p_token text)
+returns table (client_id uuid, link_id uuid, archived boolean)
+language sql stable security definer set search_path = public as $$
+  select l.client_id, l.id, c.archived_at is not null from standing_links l join clients c on c.id = l.client_id
+  where l.token = p_token and l.ended_at is null and c.deleting_at is null
 $$;
 
 -- Which client a message that a gateway or a picture names belongs to.
@@ -116,7 +237,7 @@ $$;
 
 create or replace function estima_client_by_text_number(p_number text)
 returns uuid language sql stable security definer set search_path = public as $$
-  select id from clients where text_number = p_number
+  select id from clients where text_number = p_number and deleting_at is null
 $$;
 
 -- Claims due messages for a while of real time. Clients that have any share the claim evenly, those that waited longest first, so that
@@ -206,11 +327,14 @@ language sql volatile security definer set search_path = public as $$
 $$;
 
 -- Who may set up the current client: those who are told when something of it cannot wait.
-create or replace function estima_managers()
-returns table (id text, name text, email text)
+drop function if exists estima_managers();
+create function estima_managers()
+returns table (id text, name text, email text, phone text)
 language sql stable security definer set search_path = public as $$
-  select distinct u.id, u.name, u.email
-  from clients c join seats s on s.agency_id = c.agency_id and (s.only_client is null or s.only_client = c.id) join users u on u.id = s.user_id
+  select distinct u.id, u.name, u.email, u.phone
+  from clients c join seats s on s.agency_id = c.agency_id and (s.only_client is null or s.only_client = c.id)
+    and (s.only_group is null or s.only_group = c.group_id) and s.only_branch is null
+  join users u on u.id = s.user_id
   left join roles r on r.id = s.role_id
   where c.id = nullif(current_setting('estima.client', true), '')::uuid
     and case when r.id is null then s.role in ('agency', 'manager') else 'set up' = any(r.permissions) end
@@ -228,10 +352,125 @@ begin
   return query
     with ready as (
       select o.client_id as id from outlooks o
-      where (o.at < p_now - interval '5 minutes' or o.at > p_now) and (o.claimed_until is null or o.claimed_until < clock_timestamp())
+      where exists (select 1 from clients c where c.id = o.client_id and c.archived_at is null and c.deleting_at is null)
+        and (o.at < p_now - interval '5 minutes' or o.at > p_now) and (o.claimed_until is null or o.claimed_until < clock_timestamp())
       order by o.at limit p_most for update skip locked)
     update outlooks o set claimed_until = clock_timestamp() + interval '60 seconds' from ready where o.client_id = ready.id returning o.client_id;
 end $$;
+
+-- Pictures of a client are also the client's.
+drop policy if exists of_client on images;
+create policy of_client on images using (about_client = nullif(current_setting('estima.client', true), '')::uuid);
+
+-- A picture by its address, for whoever has it: what is uploaded is shown to customers and staff anyway.
+create or replace function estima_image(p_id uuid)
+returns table (type text, content bytea, hash text)
+language sql stable security definer set search_path = public as $$
+  select type, content, hash from images where id = p_id
+$$;
+
+-- The agency that goes by this name in addresses.
+create or replace function estima_agency_of_slug(p_slug text)
+returns uuid language sql stable security definer set search_path = public as $$
+  select id from agencies where slug = p_slug
+$$;
+
+-- An offer of a client is seen by both agencies.
+drop policy if exists of_agency on handovers;
+create policy of_agency on handovers using (to_agency_id = nullif(current_setting('estima.agency', true), '')::uuid);
+
+-- Makes a client that was offered to an agency that agency's own: its groups and carers are gone, its own people stay, with a copy of
+-- each role that the other agency had made for them. Both agencies keep an entry of it.
+create or replace function estima_hand_over(p_handover uuid, p_agency uuid, p_user text, p_name text, p_at timestamptz)
+returns table (slug text)
+language plpgsql volatile security definer set search_path = public as $$
+declare
+  h handovers;
+  r record;
+  copy uuid;
+begin
+  select * into h from handovers where id = p_handover and to_agency_id = p_agency and ended_at is null for update;
+  if h.id is null then return; end if;
+  -- One that was archived meanwhile, or is not the other agency's any more, is not to be had.
+  perform 1 from clients c where c.id = h.about_client and c.agency_id = h.agency_id and c.archived_at is null and c.deleting_at is null for update;
+  if not found then return; end if;
+  update handovers set ended_at = p_at, ended = 'accepted' where id = h.id;
+  for r in
+    select distinct o.* from roles o where o.agency_id = h.agency_id and o.id in (
+      select s.role_id from seats s where s.agency_id = h.agency_id and s.only_client = h.about_client
+      union select i.role_id from invitations i where i.agency_id = h.agency_id and i.only_client = h.about_client)
+  loop
+    select o.id into copy from roles o where o.agency_id = p_agency and lower(o.name) = lower(r.name) and o.permissions @> r.permissions and r.permissions @> o.permissions;
+    if copy is null then
+      copy := gen_random_uuid();
+      insert into roles (id, agency_id, name, permissions, created_at)
+      values (copy, p_agency, case when exists (select 1 from roles o where o.agency_id = p_agency and lower(o.name) = lower(r.name))
+        then left(r.name, 24) || ' (' || substr(copy::text, 1, 8) || ')' else r.name end, r.permissions, p_at);
+    end if;
+    update seats set role_id = copy where agency_id = h.agency_id and only_client = h.about_client and role_id = r.id;
+    update invitations set role_id = copy where agency_id = h.agency_id and only_client = h.about_client and role_id = r.id;
+  end loop;
+  -- Whoever has the same seat there already keeps that one.
+  delete from seats s using seats o where s.agency_id = h.agency_id and s.only_client = h.about_client
+    and o.agency_id = p_agency and o.user_id = s.user_id and o.only_client = s.only_client and o.only_branch is not distinct from s.only_branch;
+  update seats set agency_id = p_agency where agency_id = h.agency_id and only_client = h.about_client;
+  update invitations set ended_at = p_at, ended = 'withdrawn' where agency_id = h.agency_id and only_client = h.about_client and ended_at is null;
+  update clients set agency_id = p_agency, group_id = null, looked_after_by = null where id = h.about_client;
+  update outlooks set agency_id = p_agency where client_id = h.about_client;
+  update images set agency_id = p_agency where about_client = h.about_client;
+  insert into account_entries (id, agency_id, at, who, who_id, action, subject, name, about_client) values
+    (gen_random_uuid(), h.agency_id, p_at, p_name, p_user, 'handed over', 'client', h.client_name, null),
+    (gen_random_uuid(), p_agency, p_at, p_name, p_user, 'took over', 'client', h.client_name, h.about_client);
+  return query select c.slug from clients c where c.id = h.about_client;
+end $$;
+
+-- Clients that are to be deleted for good: those somebody deleted, and those that were archived a year ago (core/offboarding/retention.ts).
+create or replace function estima_claim_deletions(p_now timestamptz)
+returns table (client_id uuid)
+language plpgsql volatile security definer set search_path = public as $$
+begin
+  update clients set deleting_at = p_now, deleted = '{}' where archived_at < p_now - interval '365 days' and deleting_at is null;
+  return query update clients set delete_claimed_until = clock_timestamp() + interval '60 seconds'
+    where deleting_at is not null and (delete_claimed_until is null or delete_claimed_until < clock_timestamp()) returning id;
+end $$;
+
+-- Deletes a client of which no row is left, with the seats and invitations that were for it alone, and says what it was.
+create or replace function estima_finish_deletion(p_client uuid, p_at timestamptz)
+returns table (agency_id uuid, agency text, colour text, sender_email text, name text, counts jsonb, user_name text, user_email text)
+language plpgsql volatile security definer set search_path = public as $$
+declare
+  c clients;
+begin
+  select * into c from clients where id = p_client and deleting_at is not null for update;
+  if c.id is null then return; end if;
+  delete from seats where only_client = p_client;
+  delete from invitations where only_client = p_client;
+  update handovers set ended_at = p_at, ended = 'withdrawn' where about_client = p_client and ended_at is null;
+  delete from images where about_client = p_client;
+  -- The users as whom its shared phones were signed in.
+  delete from users u where u.id like 'phone-%' and not exists (select 1 from shared_phones p where p.user_id = u.id);
+  delete from clients where id = p_client;
+  insert into account_entries (id, agency_id, at, who, who_id, action, subject, name, about_client, details)
+  values (gen_random_uuid(), c.agency_id, p_at, coalesce((select u.name from users u where u.id = c.deleting_for), 'Estima'), c.deleting_for, 'deleted', 'client', c.name, null, c.deleted);
+  return query select a.id, a.name, a.colour, a.sender_email, c.name, c.deleted, u.name, u.email
+    from agencies a left join users u on u.id = c.deleting_for where a.id = c.agency_id;
+end $$;
+
+-- Claims the mails that tell agencies' people each morning how their clients are doing: once for each day where most clients are.
+create or replace function estima_claim_summaries(p_now timestamptz)
+returns table (agency_id uuid, user_id text, day text)
+language sql volatile security definer set search_path = public as $$
+  with mornings as (
+    select a.id, to_char(p_now at time zone coalesce(
+      (select c.zone from clients c where c.agency_id = a.id and c.archived_at is null group by c.zone order by count(*) desc, c.zone limit 1), 'UTC'), 'YYYY-MM-DD HH24') as at
+    from agencies a where exists (select 1 from summary_readers r where r.agency_id = a.id)
+  )
+  update summary_readers r set last_day = left(m.at, 10)
+  from mornings m
+  where r.agency_id = m.id and right(m.at, 2)::int >= 7 and r.last_day is distinct from left(m.at, 10)
+    and exists (select 1 from seats s where s.user_id = r.user_id and s.agency_id = r.agency_id and s.only_client is null)
+  returning r.agency_id, r.user_id, r.last_day
+$$;
 
 -- Plans whose turn it is: a portion of a list, or customers of so many days. Whoever does the work locks the plan and sets when next.
 create or replace function estima_due_plans(p_now timestamptz)
@@ -333,7 +572,8 @@ returns table (client_id uuid, key_id uuid, scopes text[])
 language plpgsql volatile security definer set search_path = public as $$
 begin
   update api_keys k set used_at = p_now where k.hash = p_hash and k.ended_at is null and (k.used_at is null or k.used_at < p_now - interval '1 minute');
-  return query select k.client_id, k.id, k.scopes from api_keys k where k.hash = p_hash and k.ended_at is null;
+  return query select k.client_id, k.id, k.scopes from api_keys k join clients c on c.id = k.client_id
+    where k.hash = p_hash and k.ended_at is null and c.archived_at is null and c.deleting_at is null;
 end $$;
 
 -- One page of the current client's people by name, after filters (see features/people/directory.ts). Inside this function
@@ -355,6 +595,10 @@ begin
       wanted := wanted || format(' and p.search like %L', '%' || replace(replace(replace(word, '\', '\\'), '%', '\%'), '_', '\_') || '%');
     end if;
   end loop;
+  if coalesce(current_setting('estima.branches', true), '') <> '' then
+    wanted := wanted || format(' and (p.last_branch_id = any(string_to_array(%1$L, %2$L)::uuid[]) or p.id in (select v.person_id from visits v where v.client_id = $1 and v.branch_id = any(string_to_array(%1$L, %2$L)::uuid[])))',
+      current_setting('estima.branches', true), ',');
+  end if;
   if p_filter ? 'tag' then wanted := wanted || format(' and p.tags @> array[%L]', p_filter ->> 'tag'); end if;
   if p_filter ? 'branch' then wanted := wanted || format(' and p.last_branch_id = %L::uuid', p_filter ->> 'branch'); end if;
   if p_filter ? 'intake' then wanted := wanted || format(' and p.intake_id = %L::uuid', p_filter ->> 'intake'); end if;
@@ -378,6 +622,9 @@ begin
     when 'asked' then ' and p.last_asked_at is not null and (p.last_answered_at is null or p.last_answered_at < p.last_asked_at)'
     when 'answered' then ' and p.last_answered_at is not null'
     when 'reviewed' then ' and p.last_reviewed_at is not null'
+    when 'would recommend' then ' and p.last_recommend >= 9'
+    when 'undecided' then ' and p.last_recommend in (7, 8)'
+    when 'would not' then ' and p.last_recommend < 7'
     when 'concern' then $q$ and p.id in (select c.person_id from concerns c where c.client_id = $1 and c.state in ('new', 'taken'))$q$
     when 'resting' then format(' and (p.rest_until > $2 or p.last_asked_at > $2 - make_interval(days => %1$s) or p.last_reviewed_at > $2 - make_interval(days => %1$s))', coalesce((p_filter ->> 'restDays')::int, 0))
     when 'opted out' then ' and (p.email_opted_out_at is not null or p.text_opted_out_at is not null)'
@@ -386,6 +633,21 @@ begin
     else '' end;
   if p_after is not null then wanted := wanted || ' and (p.family, p.given, p.id) > ($3[1], $3[2], $3[3]::uuid)'; end if;
   return query execute 'select p.* from people p where ' || wanted || ' order by p.family, p.given, p.id limit $4' using own, now_at, p_after, least(p_most, 20000);
+end $$;
+
+-- How many people the current client has, or those branches of it to which whoever asks is bound: counted from an index, which the
+-- policy of branches would keep from being enough.
+create or replace function estima_count_people()
+returns bigint language plpgsql stable security definer set search_path = public as $$
+declare
+  own uuid := nullif(current_setting('estima.client', true), '')::uuid;
+  bound uuid[] := string_to_array(nullif(current_setting('estima.branches', true), ''), ',')::uuid[];
+begin
+  if bound is null then
+    return (select count(*) from people where client_id = own and merged_into is null and erased_at is null);
+  end if;
+  return (select count(*) from people p where p.client_id = own and p.merged_into is null and p.erased_at is null
+    and (p.last_branch_id = any(bound) or p.id in (select v.person_id from visits v where v.client_id = own and v.branch_id = any(bound))));
 end $$;
 
 -- People of the current client whose mailboxes are at one of these domains. Nearly always very few.

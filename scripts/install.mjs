@@ -45,9 +45,13 @@ if (wanted.length > 0) {
   }
 }
 
-// The one font of the customers' pages is served by its own address, outside the framework's bundle.
+// The fonts of the customers' pages are served by their own addresses, outside the framework's bundle: single weights,
+// which are lighter than variable fonts, with letters beyond Western Europe in files of their own.
 mkdirSync(join(root, "public/fonts"), { recursive: true });
-copyFileSync(
-  join(root, "node_modules/@fontsource-variable/hanken-grotesk/files/hanken-grotesk-latin-wght-normal.woff2"),
-  join(root, "public/fonts/hanken.woff2"),
-);
+const fonts = { hanken: "hanken-grotesk", bricolage: "bricolage-grotesque", newsreader: "newsreader" };
+for (const [name, font] of Object.entries(fonts))
+  for (const file of ["latin-400", "latin-ext-400", "latin-600", "latin-ext-600"])
+    copyFileSync(
+      join(root, `node_modules/@fontsource/${font}/files/${font}-${file}-normal.woff2`),
+      join(root, `public/fonts/${name}-${file}.woff2`),
+    );

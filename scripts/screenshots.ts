@@ -1,9 +1,10 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
+import sharp from "sharp";
+import { drawPdf } from "../tests/support/codes";
 import { openLocal, ROOT } from "./local";
 import { startPostgres } from "./postgres";
-import { DEMO_DROP_OFF } from "./seed/feeds";
 import { freshStack } from "./stack";
 
 /** `npm run screenshots`: one picture of each main view, made from the demo's data, into docs/screenshots. */
@@ -36,8 +37,6 @@ try {
   await page.getByRole("dialog").getByRole("listitem").getByRole("button").first().click();
   await page.getByText(/Leaves (now|today|tomorrow)/).waitFor();
   await shoot("ask-someone");
-  await page.goto(`${home}/people`);
-  await shoot("people");
   await page.goto(`${home}/heard?show=concerns`);
   const concern = (await page.getByRole("article").first().getByRole("link").first().getAttribute("href")) ?? "";
   await page.goto(`${home}/heard`);
@@ -56,8 +55,20 @@ try {
   await page.getByRole("link", { name: "Rehearse", exact: true }).click();
   await page.waitForURL(/rehearsal/);
   await shoot("rehearsal");
-  await page.goto(`${home}/asking/stages`);
-  await shoot("stages");
+  await page.goto(`${home}/asking`);
+  await page.getByRole("link", { name: "After a visit", exact: true }).click();
+  await page.getByRole("link", { name: "What customers see" }).click();
+  await page.waitForURL(/\/words/);
+  await page.getByRole("link", { name: /^The question/ }).click();
+  await page.waitForURL(/stop=question/);
+  await page.frameLocator("iframe").getByRole("heading").first().waitFor();
+  await shoot("words");
+  await page.goto(`${home}/asking/links`);
+  const poster = await page.locator("form[action$='/poster']").first().getAttribute("action");
+  const [drawn] = await drawPdf(await (await page.request.get(`${base}${poster}?format=a6`)).body());
+  await sharp(Buffer.from(drawn.pixels), { raw: { width: drawn.width, height: drawn.height, channels: 4 } })
+    .png()
+    .toFile(join(out, "poster.png"));
   await page.goto(`${home}/people?leftout=resting&day=2026-11-23`);
   await page.goto(
     `${await page
@@ -75,7 +86,7 @@ try {
   await page.locator("button[value=demo-operator]").click();
   await page.waitForURL(/agency/);
   // The worker works out how the clients are doing within a moment of its start.
-  await page.getByRole("heading", { level: 1, name: /need/ }).waitFor();
+  await page.getByRole("heading", { level: 1, name: /^Eight of 28/ }).waitFor();
   await shoot("clients");
   await page.getByRole("link", { name: "People and rights" }).and(page.locator(":visible")).click();
   await page.getByRole("heading", { level: 1, name: /have a seat/ }).waitFor();
@@ -116,9 +127,11 @@ try {
   await phone.getByRole("table").getByRole("link").first().click();
   const link = (await phone.locator("a[href*='/a/']").last().getAttribute("href")) ?? "";
   await phone.goto(link.replace(/\.\d$/, "?change=1"));
-  await shoot("answer-page", phone);
-  await phone.goto(`${base}/d/${DEMO_DROP_OFF}`);
-  await shoot("drop-off", phone);
+  await phone.getByRole("button", { name: /^5 of 5/ }).click();
+  await phone.getByRole("heading", { name: "A little more, if you like" }).scrollIntoViewIfNeeded();
+  await shoot("answer-questions", phone);
+  await phone.goto(`${base}/reviews/bramble-lane-vets`);
+  await shoot("own-reviews", phone);
 } finally {
   await browser.close();
   await stack.stop();

@@ -104,7 +104,44 @@ export async function freshStack(
   return startStack(local, env);
 }
 
+/**
+ * Web and worker over an empty database, as a real installation begins, beside a stack whose town they write to. `token`
+ * is what the server prints.
+ */
+export async function startUnbegun(local: Local, ownerUrl: string, beside: Stack): Promise<Stack & { token: string }> {
+  const owner = await recreateDatabase(ownerUrl, "estima_unbegun");
+  const [web, worker] = [local.port + UNBEGUN, local.port + UNBEGUN + 1];
+  const env = {
+    ...beside.env,
+    DATABASE_APP_URL: await prepareDatabase(owner, local.secrets.app),
+    APP_URL: `http://127.0.0.1:${web}`,
+    PORT: String(web),
+    WORKER_PORT: String(worker),
+    ESTIMA_DEMO: "",
+    NODE_ENV: "production",
+    LOG_LEVEL: "warn",
+  };
+  const children = [
+    start("node", ["--import", "tsx", "src/web/main.ts"], { ...env, HOST: "127.0.0.1" }, true),
+    start("node", ["--import", "tsx", "src/worker/main.ts"], env, true),
+  ];
+  await untilReady(`${env.APP_URL}/health`);
+  await untilReady(`http://127.0.0.1:${worker}/health`);
+  return {
+    env,
+    children,
+    token: tagFor("begin", "the first account"),
+    stop: async () => {
+      await Promise.all(children.map((child) => end(child)));
+    },
+  };
+}
+
+/** How far the ports of an installation that has not begun lie from those of the copy beside it. */
+const UNBEGUN = 10;
+
 /** The ports a local copy takes. */
 export function portsOf(local: Local): number[] {
-  return [local.port, local.port + 1, ...Object.values(townPorts(local.port + 100))];
+  const { port } = local;
+  return [port, port + 1, port + UNBEGUN, port + UNBEGUN + 1, ...Object.values(townPorts(port + 100))];
 }

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { breaches } from "./layers";
 import { isFree, openLocal, ROOT } from "./local";
 import { startPostgres } from "./postgres";
-import { freshStack, portsOf, type Stack } from "./stack";
+import { freshStack, portsOf, type Stack, startUnbegun } from "./stack";
 
 /**
  * `npm test`: types, lint, layers, unit and integration tests, browser tests. `--check` leaves the browser out,
@@ -71,11 +71,12 @@ if (hasRest) {
 const local = await localForTests();
 const postgres = await startPostgres(local, { fast: true });
 let stack: Stack | undefined;
+let unbegun: Awaited<ReturnType<typeof startUnbegun>> | undefined;
 process.on("SIGINT", () => void finish(130));
 process.on("SIGTERM", () => void finish(143));
 
 async function finish(code: number): Promise<never> {
-  await stack?.stop();
+  await Promise.all([unbegun?.stop(), stack?.stop()]);
   postgres.stop();
   process.exit(code);
 }
@@ -124,12 +125,15 @@ try {
   if (hasBrowser) {
     beginPart();
     stack = await freshStack(local, postgres.ownerUrl, "estima_browser", null);
+    unbegun = await startUnbegun(local, postgres.ownerUrl, stack);
     beginPart();
     const playwrightReport = join(reports, "browser.json");
     const before = failed;
     const browserOk = run("node", ["node_modules/@playwright/test/cli.js", "test"], {
       ESTIMA_E2E: stack.env.APP_URL,
       ESTIMA_E2E_TOWN: stack.env.TOWN_URL,
+      ESTIMA_E2E_UNBEGUN: unbegun.env.APP_URL,
+      ESTIMA_E2E_TOKEN: unbegun.token,
       ESTIMA_E2E_REPORT: playwrightReport,
     });
     count(playwrightReport, (report: { stats: { expected: number; unexpected: number; flaky: number } }) => ({

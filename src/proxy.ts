@@ -1,7 +1,11 @@
 import { type NextRequest, NextResponse } from "next/server";
 
+/** Real mails and customers' pages that a page of ours shows in a frame: their own handler says what they may do. */
+const FRAMED = /^\/c\/[^/]+\/asking\/plans\/[^/]+\/words\/stop\//;
+
 /** Gives every page of the application a strict Content-Security-Policy with a nonce of its own. */
 export function proxy(request: NextRequest): NextResponse {
+  if (FRAMED.test(request.nextUrl.pathname)) return NextResponse.next();
   const nonce = Buffer.from(crypto.randomUUID()).toString("base64");
   const isDevelopment = process.env.NODE_ENV === "development";
   const policy = [
@@ -29,5 +33,18 @@ export function proxy(request: NextRequest): NextResponse {
 }
 
 export const config = {
-  matcher: ["/", "/sign-in", "/forgot", "/begin", "/join/:path*", "/password/:path*", "/agency/:path*", "/c/:path*"],
+  matcher: [
+    "/",
+    "/sign-in/:path*",
+    "/forgot",
+    "/begin",
+    "/looking",
+    "/account/:path*",
+    "/join/:path*",
+    "/fill/:path*",
+    "/desk/:path*",
+    "/password/:path*",
+    "/agency/:path*",
+    "/c/:path*",
+  ],
 };

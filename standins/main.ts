@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { Town } from "./town";
+import { TRADES } from "./townsfolk/words";
 
 /**
  * `tsx standins/main.ts` with the town's options as JSON in TOWN_OPTIONS: runs the simulated town until it is told to
@@ -13,7 +14,7 @@ const options = z
     estimaUrl: z.string().nullable(),
     secrets: z.object({ mailHook: z.string(), textHook: z.string(), textKey: z.string(), waypost: z.string() }),
     places: z.array(z.object({ slug: z.string(), name: z.string() })),
-    senders: z.array(z.object({ match: z.string(), trade: z.enum(["vets", "driving", "piano", "stove"]) })),
+    senders: z.array(z.object({ match: z.string(), trade: z.enum(TRADES) })),
     bounces: z.array(z.string()).default([]),
   })
   .parse(JSON.parse(process.env.TOWN_OPTIONS ?? "{}"));

@@ -5,12 +5,13 @@ import pg from "pg";
 import { loadSetting } from "@/features/clients";
 import { listConcerns } from "@/features/concerns";
 import { readLog } from "@/features/messaging";
+import { listOutlooks, loadStartMargin } from "@/features/outlook";
 import { listPeople, searchPeople } from "@/features/people";
 import { listReviews } from "@/features/reviews";
 import { timelineOf } from "@/features/timeline";
 import { goingOutNext } from "@/features/today";
 import { auth } from "@/platform/auth";
-import { type Tx, withClient } from "@/platform/database";
+import { type Tx, withAgency, withClient } from "@/platform/database";
 import type { Filled } from "./fill";
 
 /** Pages and searches at the seeded scale: what they ask beside the plainest indexed query, and whole beside a plain page. */
@@ -83,6 +84,46 @@ export async function queriesBesidePlain({ clientId, now }: Filled): Promise<Pai
       plain: await timeOf(() => withClient(scope, (tx) => tx.execute(plain))),
     });
   return found;
+}
+
+/** How many clients the agency of the bench has. */
+const CLIENTS = 500;
+
+/**
+ * What an agency's start page asks, all of it, at 500 clients, beside its plainest query: the same clients with how they
+ * are doing, by name.
+ */
+export async function startPageBesidePlain(ownerUrl: string, now: number): Promise<Pair> {
+  const agencyId = randomUUID();
+  const owner = new pg.Client({ connectionString: ownerUrl });
+  await owner.connect();
+  await owner.query("insert into agencies (id, name) values ($1, 'Bench')", [agencyId]);
+  await owner.query(
+    `insert into clients (id, agency_id, slug, name, country, zone, sender_email, postal_address, text_number, send_hours)
+     select gen_random_uuid(), $1, 'bench-start-' || n, 'Client ' || md5(n::text), 'GB', 'Europe/London', 'a@b.example', 'x', '+44121497' || lpad(n::text, 4, '0'), '{}'
+     from generate_series(1, $2) n`,
+    [agencyId, CLIENTS],
+  );
+  await owner.query(
+    `insert into outlooks (client_id, agency_id, at, needs, urgency, asked, new_reviews, shown, answered, weeks)
+     select id, agency_id, $2, case when random() < 0.1 then '[{"code": "unhappy overdue", "count": 2, "since": 1}]'::jsonb else '[]'::jsonb end,
+       case when random() < 0.1 then 1 end, (random() * 100)::int, (random() * 9)::int, 4.7, 0.8, '{1,2,3,4,5,6,7,8}'
+     from clients where agency_id = $1`,
+    [agencyId, new Date(now)],
+  );
+  await owner.query("analyze clients, outlooks");
+  await owner.end();
+  const scope = { agencyId };
+  const page = async (tx: Tx) => {
+    await listOutlooks(tx, scope, { q: "", group: null, by: null, only: null });
+    await loadStartMargin(tx, scope, "nobody");
+  };
+  const plain = sql`select c.id, c.slug, c.name, c.zone, o.* from clients c join outlooks o on o.client_id = c.id where c.agency_id = ${agencyId} order by c.name`;
+  return {
+    name: `the start page of ${CLIENTS} clients`,
+    ours: await timeOf(() => withAgency(scope, page)),
+    plain: await timeOf(() => withAgency(scope, (tx) => tx.execute(plain))),
+  };
 }
 
 /** The cookie of somebody who may see everything at the seeded client. */

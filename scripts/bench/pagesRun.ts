@@ -1,10 +1,12 @@
+import pg from "pg";
 import { closeDatabase } from "@/platform/database";
 import { buildOnce } from "../build";
 import { prepareDatabase, recreateDatabase } from "../database";
 import { end, environmentFor, openLocal, start, untilReady } from "../local";
 import { startPostgres } from "../postgres";
+import { answerPageBesidePlain, composingBesidePlain } from "./customer";
 import { FULL, fill } from "./fill";
-import { type Pair, pagesBesidePlain, queriesBesidePlain, seededPlaces, signInAt } from "./pages";
+import { type Pair, pagesBesidePlain, queriesBesidePlain, seededPlaces, signInAt, startPageBesidePlain } from "./pages";
 
 /** Fills a database with the full scale and measures pages and searches on it; `npm run bench` starts it in the data folder of the bench. */
 const local = await openLocal();
@@ -18,6 +20,17 @@ Object.assign(process.env, env);
 await buildOnce(env);
 const filled = await fill(ownerUrl, FULL, Date.now());
 const { slug, personId } = await seededPlaces(filled);
+/** A link of somebody of the seeded data that still works. */
+async function tokenOf(databaseUrl: string, clientId: string): Promise<string> {
+  const client = new pg.Client({ connectionString: databaseUrl });
+  await client.connect();
+  const { rows } = await client.query(
+    "select token from asks where client_id = $1 order by last_sent_at desc nulls last limit 1",
+    [clientId],
+  );
+  await client.end();
+  return rows[0].token;
+}
 const say = (what: string, goal: string, pairs: Pair[]) => {
   for (const { name, ours, plain } of pairs)
     console.log(`  ${name}: ${ours.toFixed(1)} ms beside ${plain.toFixed(1)} ms: ${(ours / plain).toFixed(2)}`);
@@ -29,6 +42,8 @@ say(
   "2",
   await queriesBesidePlain(filled),
 );
+say("an agency’s start page, beside its plainest query", "2", [await startPageBesidePlain(ownerUrl, Date.now())]);
+say("emails composed, beside a plain string that is filled", "4", [await composingBesidePlain()]);
 const cookie = await signInAt(ownerUrl, filled.clientId);
 const web = start("node", ["--import", "tsx", "src/web/main.ts"], {
   ...env,
@@ -42,6 +57,9 @@ try {
     "2",
     await pagesBesidePlain(env.APP_URL, cookie, slug, personId),
   );
+  say("a customer’s page, beside a bare page of the same bytes", "2", [
+    await answerPageBesidePlain(env.APP_URL, ownerUrl, await tokenOf(ownerUrl, filled.clientId)),
+  ]);
 } finally {
   await end(web);
   await closeDatabase();

@@ -2,7 +2,6 @@ import nodemailer from "nodemailer";
 import { starterRules } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
 import { composeAsk } from "@/core/words/compose";
-import { emailPage } from "@/core/words/emailPage";
 import { claimDue, deliver } from "@/features/messaging";
 import { installPlan } from "@/features/plans";
 import { withAgency, withClient, workFor } from "@/platform/database";
@@ -16,6 +15,7 @@ import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
 import { BATCH, JOBS_AT_ONCE } from "@/worker/due";
+import { emailPage, mailWords } from "../../src/ui/emailPage";
 
 /**
  * Sending through the whole road (claim, decide, compose, write, hand over, write, plan what follows) beside a bare
@@ -165,11 +165,13 @@ export async function throughBareMailer(count: number): Promise<number> {
     },
     link,
   );
-  const { text, html } = emailPage(words.body, {
+  const { text, html } = await emailPage(words.body, {
     business: "Bench Vets",
     colour: "#6A2156",
     postalAddress: "1 Lane",
     link,
+    asksRating: true,
+    words: mailWords("en", "Bench Vets"),
     optOut: `${environment().APP_URL}/u/k7q2m9wx4tzr3n`,
     picture: `${environment().APP_URL}/o/${newId()}.gif`,
   });

@@ -3,6 +3,7 @@ import { DAY } from "@/core/time/zone";
 import { loadSetting } from "@/features/clients";
 import { addFeed, addressOf, type Feed, receiveList, secretOf } from "@/features/intake";
 import { saveView } from "@/features/people";
+import { makeLink } from "@/features/standing-links";
 import { type Scope, withClient, workFor } from "@/platform/database";
 import { tags } from "@/schema/clients";
 import { newId } from "@/schema/columns";
@@ -158,6 +159,14 @@ export async function addOddments(client: DemoClient, clientId: string): Promise
     if (client.trade !== "vets") return;
     await saveView(tx, scope, "Maud Ferrier", "Waiting to hear from us", { q: "", state: "concern" });
     await saveView(tx, scope, "Maud Ferrier", "Cannot be reached", { q: "", state: "unreachable" });
+    const { branches, team } = await loadSetting(tx);
+    const at = { branchId: branches[0].id, teamMemberId: null };
+    for (const link of [
+      { ...at, name: "Invoice foot" },
+      { ...at, name: team[0].name, teamMemberId: team[0].id },
+      { ...at, name: "Counter" },
+    ])
+      await makeLink(tx, scope, "Maud Ferrier", link, DEMO_NOW - 3 * DAY);
   });
   if (client.trade === "piano") {
     const rows = OLD_LIST.map(([name, phone, email, date, work]) => [name, phone, `"${email}"`, date, work].join(";"));

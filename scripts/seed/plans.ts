@@ -1,4 +1,4 @@
-import type { PlanRules } from "@/core/plans/planRules";
+import type { MoreQuestions, PlanRules } from "@/core/plans/planRules";
 import { STARTERS, starterRules } from "@/core/plans/starters";
 import { installPlan } from "@/features/plans";
 import type { Scope, Tx } from "@/platform/database";
@@ -24,7 +24,14 @@ export async function installPlans(tx: Tx, scope: Scope, client: DemoClient, run
       email:
         "Hi {first name|there},\n\none question about {about|your} {service|visit}: did it go as it should?\n\n{link}\n\n{team member|All of us} at {business}",
     };
-    await add("After a visit", { ...rules, steps: [first, { ...second, others: [shorter] }] }, 0);
+    const more: MoreQuestions = {
+      aspects: ["The waiting", "The vet", "The price"],
+      recommend: "ten",
+      questions: [],
+      mayShow: true,
+      doorsLookAt: "rating",
+    };
+    await add("After a visit", { ...rules, more, steps: [first, { ...second, others: [shorter] }] }, 0);
     await add(
       "A year with us",
       { ...starterRules(), begins: { kind: "customer", days: 365 }, goesFirst: true },

@@ -40,7 +40,7 @@ export function populate(client: DemoClient, clientId: string, historyDays: numb
     let email = `${given}.${family}`.toLowerCase();
     while (used.has(email)) email = `${given}.${family}${2 + Math.floor(chance() * 97)}`.toLowerCase();
     used.add(email);
-    const domain = chance() < 0.012 ? LAPSED_DOMAIN : pick(MAIL_DOMAINS, chance);
+    const domain = chance() < (client.lapsed ?? 0.012) ? LAPSED_DOMAIN : pick(MAIL_DOMAINS, chance);
     return {
       id: newId(),
       clientId,
@@ -160,5 +160,6 @@ export function book(
       });
     }
   }
-  return booked;
+  const quietSince = client.quietDays === undefined ? Number.POSITIVE_INFINITY : DEMO_NOW - client.quietDays * DAY;
+  return booked.filter(({ createdAt }) => (createdAt as number) < quietSince);
 }

@@ -51,6 +51,14 @@ export type DemoClient = {
   /** The fictional mobile numbers it uses: +44 7700 900 followed by these. */
   mobiles: [number, number];
   about: string[] | null;
+  /** Share of its people whose mail comes back; as usual where nothing is said. */
+  lapsed?: number;
+  /** Nothing was brought in for so many days before the demo begins. */
+  quietDays?: number;
+  /** Nobody there answers what was heard. */
+  isUnattended?: boolean;
+  /** Which of the agency's groups it belongs to. */
+  group?: string | null;
 };
 
 export const CLIENTS: DemoClient[] = [

@@ -4,12 +4,14 @@ import { hashPassword } from "better-auth/crypto";
 import { eq, sql } from "drizzle-orm";
 import { weekOf } from "@/core/time/sendHours";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
+import { groupNamed } from "@/features/accounts";
 import { handleAnswerRequest, handleOptOutRequest } from "@/features/answers";
 import { handleApi } from "@/features/api";
 import { changeClient } from "@/features/clients";
 import { handleDropOff, handleFeedHook } from "@/features/intake";
 import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/messaging";
 import { DEMO_PASSWORD } from "@/features/navigation";
+import { handleStandingLink } from "@/features/standing-links";
 import { setDemoClock } from "@/platform/clock";
 import { database, type Tx, withAgency, withClient, workFor } from "@/platform/database";
 import { encrypt } from "@/platform/secrets";
@@ -23,11 +25,16 @@ import { skipAhead } from "@/worker/skip";
 import { GUIDES } from "../../standins/guides";
 import type { Town } from "../../standins/town";
 import { placeKey } from "../../standins/waypost";
+import { plantFaults } from "./faults";
 import { addOddments, connectFeeds } from "./feeds";
 import { installPlans } from "./plans";
 import { book, entwine, populate } from "./population";
 import { AGENCY, CLIENTS, DEMO_NOW, type DemoClient, HISTORY_DAYS, SEATS, SEED, ZONE } from "./scenario";
+import { SMALL_CLIENTS } from "./smallClients";
 import { actAsStaff } from "./staff";
+
+/** Every client of the town: the four that are looked at closely, and the agency's smaller ones. */
+export const TOWN_CLIENTS: readonly DemoClient[] = [...CLIENTS, ...SMALL_CLIENTS];
 
 export type SeedOptions = {
   town: Town;
@@ -36,6 +43,8 @@ export type SeedOptions = {
   appUrl: string;
   waypostSecret: string;
   historyDays?: number;
+  /** Whose history is lived; every client's of the town where nothing is said. */
+  clients?: readonly DemoClient[];
   /** Lives no more than so many of those days, and without it to the moment at which the demo begins. */
   stopAfter?: number;
   say?: (line: string) => void;
@@ -59,6 +68,7 @@ export async function liveHistory({
   waypostSecret,
   historyDays = HISTORY_DAYS,
   stopAfter = Number.POSITIVE_INFINITY,
+  clients: living = TOWN_CLIENTS,
   say = () => {},
 }: SeedOptions): Promise<DemoIds> {
   const firstDay = dayNumber(toLocal(ZONE, DEMO_NOW)) - historyDays;
@@ -69,7 +79,7 @@ export async function liveHistory({
     tx.insert(agencies).values({ ...agency, name: AGENCY, slug: "larkspur-vane" }),
   );
   const ids: Record<string, string> = {};
-  for (const client of CLIENTS)
+  for (const client of living)
     ids[client.slug] = await setUp(client, agency.id, { town, waypostUrl, waypostSecret, historyDays, start });
   await database()
     .execute(sql`analyze`)
@@ -85,12 +95,13 @@ export async function liveHistory({
     // Staff act at this very moment, for the town too.
     await town.advance(at, true);
     const isFinal = at > DEMO_NOW - 2 * DAY;
-    for (const client of CLIENTS)
-      await actAsStaff(
-        ids[client.slug],
-        SEATS.find((seat) => seat.client === client.slug)?.name ?? "Iris Vane",
-        isFinal,
-      );
+    for (const client of living)
+      if (!client.isUnattended)
+        await actAsStaff(
+          ids[client.slug],
+          SEATS.find((seat) => seat.client === client.slug)?.name ?? "Iris Vane",
+          isFinal,
+        );
     await doAllDue();
     if ((day - firstDay) % 10 === 9)
       say(`  ${Math.round((at - start) / DAY)} of ${historyDays} days have passed in Merrow Bay`);
@@ -121,13 +132,29 @@ export async function openDemo(
       .where(eq(agencies.id, agencyId)),
   );
   await setDemoClock(DEMO_NOW);
-  for (const [index, client] of CLIENTS.entries()) {
+  const groups = await makeGroups(agencyId);
+  for (const [index, client] of TOWN_CLIENTS.entries()) {
+    if (!ids[client.slug]) continue;
     const scope = workFor(ids[client.slug]);
-    const lookedAfterBy = index < 2 ? "demo-operator" : "demo-second";
-    await withClient(scope, (tx) => changeClient(tx, scope, { lookedAfterBy }));
+    const lookedAfterBy = index % 3 < 2 ? "demo-operator" : "demo-second";
+    const groupId = client.group ? groups.get(client.group) : null;
+    await withClient(scope, (tx) => changeClient(tx, scope, { lookedAfterBy, groupId }));
     await connectFeeds(client, ids[client.slug], { town, daybookUrl, appUrl });
     await addOddments(client, ids[client.slug]);
   }
+  await plantFaults(ids);
+}
+
+/** The groups in which the agency looks at its clients together. */
+async function makeGroups(agencyId: string): Promise<Map<string, string>> {
+  const names = new Set(TOWN_CLIENTS.flatMap(({ group }) => group ?? []));
+  const made = new Map<string, string>();
+  for (const name of names)
+    made.set(
+      name,
+      await withAgency({ agencyId }, (tx) => groupNamed(tx, { agencyId }, "Iris Vane", name, DEMO_NOW - 50 * DAY)),
+    );
+  return made;
 }
 
 async function setUp(
@@ -152,6 +179,7 @@ async function setUp(
       senderEmail: client.senderEmail,
       postalAddress: client.postalAddress,
       textNumber: client.textNumber,
+      reviewsAddress: client.trade === "vets" ? client.slug : null,
       sendHours: { text: hours(9 * 60), email: hours(9 * 60) },
     });
     const branchRows = client.branches.map((branch, position) => ({
@@ -240,8 +268,9 @@ export async function serveCustomerPages(port: number): Promise<{ stop: () => Pr
   const handle = async (request: Request): Promise<Response> => {
     const [first, ...rest] = new URL(request.url).pathname.slice(1).split("/");
     if (first === "a") return handleAnswerRequest(request, rest);
-    if (first === "u") return handleOptOutRequest(request, rest[0] ?? "");
-    if (first === "o") return handleOpenPicture(rest[0] ?? "");
+    if (first === "s") return handleStandingLink(request, rest);
+    if (first === "u") return handleOptOutRequest(request, rest[0] ?? "", rest[1]);
+    if (first === "o") return handleOpenPicture(request, rest[0] ?? "");
     if (first === "hooks" && rest[0] === "texts") return handleTextHook(request);
     if (first === "d") return handleDropOff(request, rest[0] ?? "");
     if (first === "hooks" && rest[0] === "feeds" && request.method === "POST")
@@ -288,13 +317,13 @@ export function townOptions(
     seed: SEED,
     estimaUrl,
     secrets,
-    places: CLIENTS.flatMap((client) =>
+    places: TOWN_CLIENTS.flatMap((client) =>
       client.branches.map((branch) => ({
         slug: branch.place,
         name: client.branches.length > 1 ? `${client.name}, ${branch.name}` : client.name,
       })),
     ),
-    senders: CLIENTS.flatMap((client) =>
+    senders: TOWN_CLIENTS.flatMap((client) =>
       [client.senderEmail.split("@")[1], client.textNumber].map((match) => ({ match, trade: client.trade })),
     ),
   };

@@ -1,5 +1,7 @@
+import { z } from "zod";
 import type { AccountAction, AccountSubject } from "@/core/access/accountActions";
 import type { Permission, StarterRole } from "@/core/access/permissions";
+import { sayCount } from "@/core/time/say";
 import { translate, type Values } from "./translate";
 
 /** Words about accounts: roles and what they allow, mails about accounts, and what was done to an agency. */
@@ -20,18 +22,28 @@ export function roleWords({ role, roleName }: { role: StarterRole; roleName: str
 }
 
 export type AccountMail =
-  | { code: "invitation"; by: string; agency: string; client: string | null; days: number }
-  | { code: "password"; minutes: number };
+  | { code: "invitation"; by: string; agency: string; at: string | null; days: number }
+  | { code: "password"; minutes: number }
+  | { code: "address"; hours: number }
+  | {
+      code: "client deleted";
+      client: string;
+      people: number;
+      visits: number;
+      messages: number;
+      reviews: number;
+      concerns: number;
+      rows: number;
+    }
+  | { code: "address taken" | "address changed"; email: string };
 
 /** A mail about an account: its subject and its words, which its link follows. */
 export function accountMail(mail: AccountMail): { subject: string; words: string } {
-  const values: Values =
-    mail.code === "invitation"
-      ? { by: mail.by, agency: mail.agency, at: mail.client ?? mail.agency, days: mail.days }
-      : { minutes: mail.minutes };
+  const { code, ...rest } = mail;
+  const values: Values = "agency" in rest ? { ...rest, at: rest.at ?? rest.agency } : rest;
   return {
-    subject: translate("accountMailSubject", mail.code, values),
-    words: translate("accountMail", mail.code, values),
+    subject: translate("accountMailSubject", code, values),
+    words: translate("accountMail", code, values),
   };
 }
 
@@ -43,4 +55,19 @@ export function accountActionWords(action: AccountAction): string {
 /** What it was done to, before its name. */
 export function accountSubjectWords(subject: AccountSubject): string {
   return translate("accountSubject", subject);
+}
+
+const COUNTED = [
+  ["people", "person", "people"],
+  ["visits", "visit", "visits"],
+  ["messages", "message", "messages"],
+  ["reviews", "review", "reviews"],
+  ["concerns", "private note", "private notes"],
+] as const;
+
+/** What a deleted client was: "204 people, 310 visits"; empty for entries that tell nothing of it. */
+export function deletedWords(details: unknown): string {
+  const counts = z.record(z.string(), z.number()).safeParse(details).data;
+  if (!counts) return "";
+  return COUNTED.map(([table, one, many]) => sayCount(counts[table] ?? 0, one, many)).join(", ");
 }

@@ -33,6 +33,8 @@ const codesOf = (union: { options: readonly unknown[] }) =>
 const without = (codes: readonly string[], ...others: string[]) => codes.filter((code) => !others.includes(code));
 
 /** Which codes each part of a catalogue has words for. */
+const ACCOUNT_MAILS = ["invitation", "password", "address", "address taken", "address changed", "client deleted"];
+
 const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   reason: REASONS,
   passed: REASONS,
@@ -74,8 +76,9 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   permission: PERMISSIONS,
   roleName: STARTER_ROLES,
   roleSays: STARTER_ROLES,
-  accountMailSubject: ["invitation", "password"],
-  accountMail: ["invitation", "password"],
+  summary: ["subject", "lead", "rest", "end"],
+  accountMailSubject: ACCOUNT_MAILS,
+  accountMail: ACCOUNT_MAILS,
   needTitle: codesOf(NEED),
   needSays: codesOf(NEED),
   needButton: codesOf(NEED),

@@ -31,3 +31,18 @@ export function needWords(need: Need, zone: string, now: number): { title: strin
     button: translate("needButton", need.code),
   };
 }
+
+/** The morning's mail around the clients that need somebody: subject, first and last words. */
+export function summaryWords(
+  clients: readonly { needs: Need[] | null; asked: number | null; newReviews: number | null }[],
+): { subject: string; lead: string; rest: string; end: string } {
+  const needy = clients.filter(({ needs }) => needs && needs.length > 0).length;
+  const total = (what: "asked" | "newReviews") => clients.reduce((sum, client) => sum + (client[what] ?? 0), 0);
+  const values: Values = { needy, all: clients.length, asked: total("asked"), reviews: total("newReviews") };
+  return {
+    subject: translate("summary", "subject", values),
+    lead: translate("summary", "lead", values),
+    rest: translate("summary", "rest", values),
+    end: translate("summary", "end", values),
+  };
+}

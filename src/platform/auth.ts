@@ -1,7 +1,8 @@
 import { betterAuth } from "better-auth";
 import { drizzleAdapter } from "better-auth/adapters/drizzle";
 import { nextCookies } from "better-auth/next-js";
-import { accounts, sessions, users, verifications } from "@/schema/accounts";
+import { twoFactor } from "better-auth/plugins/two-factor";
+import { accounts, sessions, twoFactors, users, verifications } from "@/schema/accounts";
 import { CLIENT_HEADER } from "./clientAddress";
 import { database } from "./database";
 import { environment } from "./environment";
@@ -17,7 +18,7 @@ function make() {
     secret: ESTIMA_SECRET,
     database: drizzleAdapter(database(), {
       provider: "pg",
-      schema: { user: users, session: sessions, account: accounts, verification: verifications },
+      schema: { user: users, session: sessions, account: accounts, verification: verifications, twoFactor: twoFactors },
     }),
     // Seats are given by an agency; nobody signs up from outside.
     emailAndPassword: {
@@ -27,6 +28,7 @@ function make() {
       // Whoever chose a new password ends what others had opened with the old one.
       revokeSessionsOnPasswordReset: true,
     },
+    user: { additionalFields: { replyName: { type: "string", required: false, input: false } } },
     // A link that was mailed cannot be read out of the table.
     verification: { storeIdentifier: "hashed" },
     session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
@@ -39,7 +41,8 @@ function make() {
     },
     logger: { log: (level) => log[level === "error" ? "error" : "debug"]({}, "sign-in library") },
     telemetry: { enabled: false },
-    plugins: [nextCookies()],
+    appName: "Estima",
+    plugins: [twoFactor({ issuer: "Estima", trustDeviceMaxAge: 60 * 60 * 24 * 30 }), nextCookies()],
   });
 }
 

@@ -11,13 +11,26 @@ const kept = globalThis as typeof globalThis & { estimaDatabase?: Kept };
 export type Tx = Omit<NodePgDatabase, "transaction" | "$client">;
 
 /** Whose rows a piece of work may touch. `requireAccess` makes one for a person, `workFor` one for the worker. */
-export type Scope = {
-  readonly clientId: string /** The person who does it; nobody where the program itself does. */;
-  readonly user?: { readonly id: string };
+export type Scope = By & {
+  readonly clientId: string;
+  /** Only rows of these branches; null or absent for all of the client's. */
+  readonly branches?: readonly string[] | null;
 };
 
 /** An agency's own rows: its people, its clients, and what it makes for all of them. */
-export type AgencyScope = { readonly agencyId: string; readonly user?: { readonly id: string } };
+export type AgencyScope = By & {
+  readonly agencyId: string;
+  /** Only the clients of this group; null or absent for all. */
+  readonly group?: string | null;
+};
+
+/** On whose behalf. */
+type By = {
+  /** The person who does it; nobody where the program itself does. */
+  readonly user?: { readonly id: string };
+  /** Nothing may be written; called when something was about to be. */
+  readonly looksOnly?: { refused(): never };
+};
 
 function connect(): Kept {
   if (!kept.estimaDatabase) {
@@ -63,7 +76,7 @@ export function database(): NodePgDatabase {
  */
 export async function withClient<T>(scope: Scope, work: (tx: Tx) => Promise<T>): Promise<T> {
   if (!UUID.test(scope.clientId)) throw new Error("Not a client.");
-  return runAgain({ client: scope.clientId, agency: "", user: scope.user?.id }, work);
+  return runAgain({ client: scope.clientId, branches: scope.branches ?? null, agency: "", group: "" }, scope, work);
 }
 
 /**
@@ -71,18 +84,19 @@ export async function withClient<T>(scope: Scope, work: (tx: Tx) => Promise<T>):
  * while `work` runs, and of its clients only the rows that describe them.
  */
 export async function withAgency<T>(scope: AgencyScope, work: (tx: Tx) => Promise<T>): Promise<T> {
-  if (!UUID.test(scope.agencyId)) throw new Error("Not an agency.");
-  return runAgain({ client: "", agency: scope.agencyId, user: scope.user?.id }, work);
+  if (!UUID.test(scope.agencyId) || (scope.group && !UUID.test(scope.group))) throw new Error("Not an agency.");
+  return runAgain({ client: "", branches: null, agency: scope.agencyId, group: scope.group ?? "" }, scope, work);
 }
 
 /** What the policies of db/security.sql go by; identifiers, or empty. */
-type Door = { client: string; agency: string; user: string | undefined };
+type Door = { client: string; branches: readonly string[] | null; agency: string; group: string };
 
-async function runAgain<T>(door: Door, work: (tx: Tx) => Promise<T>): Promise<T> {
+async function runAgain<T>(door: Door, by: By, work: (tx: Tx) => Promise<T>): Promise<T> {
   for (let again = 0; ; again++) {
     try {
-      return await inTransaction(door, work);
+      return await inTransaction(door, by, work);
     } catch (error) {
+      if (by.looksOnly && codeOf(error) === READ_ONLY) by.looksOnly.refused();
       if (again === 2 || codeOf(error) !== DEADLOCK) throw error;
     }
   }
@@ -90,6 +104,9 @@ async function runAgain<T>(door: Door, work: (tx: Tx) => Promise<T>): Promise<T>
 
 /** PostgreSQL's error code 40P01. */
 const DEADLOCK = "40P01";
+
+/** PostgreSQL's error code 25006: something was to be written in a transaction that only reads. */
+const READ_ONLY = "25006";
 
 /** The SQLSTATE of an error that the database gave, also where it was wrapped. */
 export function codeOf(error: unknown): string | null {
@@ -123,15 +140,16 @@ function withoutValues(error: unknown): unknown {
   return failed;
 }
 
-async function inTransaction<T>(door: Door, work: (tx: Tx) => Promise<T>): Promise<T> {
+async function inTransaction<T>(door: Door, by: By, work: (tx: Tx) => Promise<T>): Promise<T> {
   const connection = await connect().pool.connect();
   let broken: Error | undefined;
   try {
-    // One round trip for both; the identifiers were checked to be nothing but that.
-    const user = door.user && USER.test(door.user) ? door.user : "";
-    await connection.query(
-      `begin; select set_config('estima.client', '${door.client}', true), set_config('estima.agency', '${door.agency}', true), set_config('estima.user', '${user}', true)`,
-    );
+    // One round trip for all; the identifiers were checked to be nothing but that.
+    const user = by.user && USER.test(by.user.id) ? by.user.id : "";
+    const settings = Object.entries({ ...door, branches: branchList(door.branches), user })
+      .map(([name, value]) => `set_config('estima.${name}', '${value}', true)`)
+      .join(", ");
+    await connection.query(`begin${by.looksOnly ? " read only" : ""}; select ${settings}`);
     const result = await work(drizzle(connection) as unknown as Tx);
     await connection.query("commit");
     return result;
@@ -144,6 +162,28 @@ async function inTransaction<T>(door: Door, work: (tx: Tx) => Promise<T>): Promi
     // A connection that could not even roll back is not handed to anybody else.
     connection.release(broken);
   }
+}
+
+/** As the policies read it: empty for all branches. Nobody's branch stands for none. */
+function branchList(branches: readonly string[] | null): string {
+  if (branches === null) return "";
+  if (!branches.every((id) => UUID.test(id))) throw new Error("Not a branch.");
+  return branches.length > 0 ? branches.join(",") : "00000000-0000-0000-0000-000000000000";
+}
+
+/**
+ * Runs the program's own reckoning over the whole client, inside a transaction that a person bound to some branches
+ * began: who somebody is and whether they may be asked does not end at a branch. Whoever calls it has looked that the
+ * person may see what it is about.
+ */
+export async function acrossBranches<T>(tx: Tx, work: () => Promise<T>): Promise<T> {
+  const [{ before }] = await rowsIn<{ before: string }>(
+    tx,
+    sql`select coalesce(current_setting('estima.branches', true), '') as before, set_config('estima.branches', '', true)`,
+  );
+  const result = await work();
+  if (before) await tx.execute(sql`select set_config('estima.branches', ${before}, true)`);
+  return result;
 }
 
 const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;

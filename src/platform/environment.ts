@@ -18,6 +18,11 @@ const schema = z.object({
   DATABASE_APP_URL: z.string().regex(/^postgres(ql)?:\/\//, "DATABASE_APP_URL must be a postgres:// address."),
   /** Where people reach this installation, without a slash at the end. */
   APP_URL: z.url().transform((value) => value.replace(/\/+$/, "")),
+  /** A short host for the links in messages and codes, that leads to this installation as well; without it, APP_URL. */
+  SHORT_URL: z
+    .union([z.literal(""), z.url()])
+    .default("")
+    .transform((value) => value.replace(/\/+$/, "")),
   /** At least 32 characters. Signs sessions and encrypts the keys of connectors. */
   ESTIMA_SECRET: z.string().min(32, "ESTIMA_SECRET needs at least 32 characters."),
   ESTIMA_DEMO: flag,

@@ -118,3 +118,19 @@ export function refuseForeign(request: Request): Response | null {
 export function problem(status: number, detail: string): Response {
   return Response.json({ status, detail }, { status, headers: { "content-type": "application/problem+json" } });
 }
+
+/**
+ * The fields of a form with a file, as a browser sends it (multipart/form-data), or the answer to refuse it with. `most`
+ * is how many bytes the file may have.
+ */
+export async function readUpload(request: Request, most: number, tooLarge: string): Promise<FormData | Response> {
+  const bytes = await readBytes(request, most + 200_000);
+  if (bytes === null) return problem(413, tooLarge);
+  try {
+    return await new Response(Buffer.from(bytes), {
+      headers: { "content-type": request.headers.get("content-type") ?? "" },
+    }).formData();
+  } catch {
+    return problem(400, "The file did not arrive whole. Try again.");
+  }
+}

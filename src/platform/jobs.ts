@@ -34,6 +34,10 @@ const PAYLOADS = {
   forget: z.object({ clientId: z.uuid() }),
   /** Works out how a client is doing, for its agency. */
   outlook: z.object({ clientId: z.uuid() }),
+  /** Mails somebody of an agency how its clients are doing. */
+  summary: z.object({ agencyId: z.uuid(), userId: z.string().max(64), day: z.iso.date() }),
+  /** Deletes all that is kept of a client. */
+  delete: z.object({ clientId: z.uuid() }),
   /** Moves the demo clock. Milliseconds since the epoch. */
   skip: z.object({ from: z.number().int(), to: z.number().int() }),
 };
@@ -59,6 +63,8 @@ const MOST_TRIES: Record<TaskName, number> = {
   matches: 3,
   forget: 3,
   outlook: 1,
+  summary: 5,
+  delete: 1,
   skip: 3,
 };
 

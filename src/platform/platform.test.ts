@@ -71,8 +71,8 @@ describe("secrets", () => {
     expect(new Set(tokens).size).toBe(tokens.length);
     const counts = new Map<string, number>();
     for (const letter of tokens.join("")) counts.set(letter, (counts.get(letter) ?? 0) + 1);
-    expect(counts.size).toBe(56);
-    const wanted = (4000 * 14) / 56;
+    expect(counts.size).toBe(49);
+    const wanted = (4000 * 14) / 49;
     for (const count of counts.values()) expect(Math.abs(count - wanted)).toBeLessThan(wanted * 0.25);
   });
 

@@ -147,3 +147,15 @@ describe("whose request it is", () => {
     expect(await client("x-forwarded-for: 8.8.8.8, 5.5.5.5, 10.0.0.9\r\n")).toBe("5.5.5.5");
   });
 });
+
+test("on the short host a link leads to the page behind it, and everything else where it always leads", async () => {
+  await open({ shortHost: "s.example:1" });
+  const urlOf = async (path: string, host: string) =>
+    JSON.parse(
+      /\{.*\}/.exec(await raw(`GET ${path} HTTP/1.1\r\nhost: ${host}\r\nconnection: close\r\n\r\n`))?.[0] ?? "",
+    ).url;
+  expect(await urlOf("/k7q2m9wx4tzr3n1", "S.example:1")).toBe("/a/k7q2m9wx4tzr3n.1");
+  expect(await urlOf("/k7q2m9wx4tzr?lang=pl", "s.example:1")).toBe("/s/k7q2m9wx4tzr?lang=pl");
+  expect(await urlOf("/a/k7q2m9wx4tzr3n/rate", "s.example:1")).toBe("/a/k7q2m9wx4tzr3n/rate");
+  expect(await urlOf("/k7q2m9wx4tzr3n1", "x")).toBe("/k7q2m9wx4tzr3n1");
+});

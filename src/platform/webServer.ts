@@ -1,4 +1,5 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
+import { longPath } from "@/core/web/shortLinks";
 import { CLIENT_HEADER } from "./clientAddress";
 
 /**
@@ -12,13 +13,15 @@ export type WebServerOptions = {
   trustedProxies: number;
   /** People reach the installation over https. */
   isHttps: boolean;
+  /** The host, with its port, on which links stand without "/a/" and "/s/"; null for none. */
+  shortHost?: string | null;
 };
 
 const METHODS = new Set(["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"]);
 const LONGEST_URL = 8000;
 
 /** Makes the server; it does not listen yet. */
-export function createWebServer({ handle, trustedProxies, isHttps }: WebServerOptions): Server {
+export function createWebServer({ handle, trustedProxies, isHttps, shortHost = null }: WebServerOptions): Server {
   const server = createServer({ maxHeaderSize: 32 * 1024 }, (request, response) => {
     addHeaders(response, isHttps);
     const refused = refusalOf(request);
@@ -29,6 +32,11 @@ export function createWebServer({ handle, trustedProxies, isHttps }: WebServerOp
       });
       response.end(JSON.stringify(refused));
       return;
+    }
+    if (shortHost !== null && request.headers.host?.toLowerCase() === shortHost) {
+      const [path, query] = (request.url ?? "").split("?", 2);
+      const long = longPath(path);
+      if (long) request.url = query === undefined ? long : `${long}?${query}`;
     }
     request.headers[CLIENT_HEADER] = clientOf(request, trustedProxies);
     void handle(request, response);

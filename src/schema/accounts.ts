@@ -4,9 +4,12 @@ import {
   boolean,
   index,
   integer,
+  jsonb,
   pgTable,
+  primaryKey,
   text,
   timestamp,
+  unique,
   uniqueIndex,
   uuid,
   varchar,
@@ -26,7 +29,31 @@ export const users = pgTable("users", {
   image: text("image"),
   createdAt: timestamp("created_at", { withTimezone: true }).notNull().defaultNow(),
   updatedAt: timestamp("updated_at", { withTimezone: true }).notNull().defaultNow(),
+  /** For texts to staff, E.164. */
+  phone: text("phone"),
+  /** What they are called in replies; null for their name. */
+  replyName: text("reply_name"),
+  twoFactorEnabled: boolean("two_factor_enabled").notNull().default(false),
+  /** The four digits by which they say who they are on a shared phone, hashed like a password; null for none. */
+  deskCode: text("desk_code"),
 });
+
+/** The second step of somebody's sign-in: the sign-in library's own table, its secrets encrypted by it. */
+export const twoFactors = pgTable(
+  "two_factors",
+  {
+    id: text("id").primaryKey(),
+    secret: text("secret").notNull(),
+    backupCodes: text("backup_codes").notNull(),
+    userId: text("user_id")
+      .notNull()
+      .references(() => users.id, { onDelete: "cascade" }),
+    verified: boolean("verified").notNull().default(true),
+    failedVerificationCount: integer("failed_verification_count").notNull().default(0),
+    lockedUntil: timestamp("locked_until", { withTimezone: true }),
+  },
+  (t) => [index("two_factors_user").on(t.userId)],
+);
 
 export const sessions = pgTable(
   "sessions",
@@ -84,6 +111,12 @@ export const agencies = pgTable("agencies", {
   colour: text("colour").notNull().default("#6A2156"),
   /** From which address its own mails come: invitations, passwords, summaries. */
   senderEmail: text("sender_email").notNull().default(""),
+  /** Its logo, among `images`. */
+  logoId: uuid("logo_id"),
+  /** Where clients' people ask for help; empty for nowhere. */
+  helpEmail: text("help_email").notNull().default(""),
+  /** Whoever has a seat signs in with two steps. */
+  needsTwoSteps: boolean("needs_two_steps").notNull().default(false),
 });
 
 /** The column of every table that holds rows of an agency. */
@@ -91,6 +124,19 @@ export const agencyId = () =>
   uuid("agency_id")
     .notNull()
     .references(() => agencies.id, { onDelete: "cascade" });
+
+/** Who gets an agency's summary by mail each morning, and for which day they last did (ISO 8601 day). */
+export const summaryReaders = pgTable(
+  "summary_readers",
+  {
+    agencyId: agencyId(),
+    userId: text("user_id")
+      .notNull()
+      .references(() => users.id, { onDelete: "cascade" }),
+    lastDay: text("last_day"),
+  },
+  (t) => [primaryKey({ columns: [t.agencyId, t.userId] })],
+);
 
 /** A role that an agency made: a set of permissions with a name. */
 export const roles = pgTable(
@@ -112,16 +158,20 @@ export const clientGroups = pgTable(
   (t) => [uniqueIndex("client_groups_name").on(t.agencyId, t.name)],
 );
 
-/** What a seat or an invitation gives: a role, for the whole agency or for one client of it. */
+/** What a seat or an invitation gives: a role, for the whole agency or for less of it; a branch with its client. */
 const given = () => ({
-  /** Null for every client of the agency. */
+  /** For the clients of one group. */
+  onlyGroup: uuid("only_group"),
+  /** For one client; beside `onlyBranch` the client of that branch. */
   onlyClient: uuid("only_client"),
+  /** For one branch of the client. */
+  onlyBranch: uuid("only_branch"),
   /** One of the roles that every agency has; with `roleId` the agency's own role counts instead. */
   role: text("role").$type<StarterRole>().notNull(),
   roleId: uuid("role_id").references(() => roles.id),
 });
 
-/** A seat: one person's role in an agency, for all its clients or for one of them. */
+/** A seat: one person's role in an agency, for all its clients, a group of them, one, or one branch of it. */
 export const seats = pgTable(
   "seats",
   {
@@ -132,7 +182,10 @@ export const seats = pgTable(
     agencyId: agencyId(),
     ...given(),
   },
-  (t) => [uniqueIndex("seats_once").on(t.userId, t.agencyId, t.onlyClient), index("seats_agency").on(t.agencyId)],
+  (t) => [
+    unique("seats_once").on(t.userId, t.agencyId, t.onlyGroup, t.onlyClient, t.onlyBranch).nullsNotDistinct(),
+    index("seats_agency").on(t.agencyId),
+  ],
 );
 
 /** Somebody who was asked by email to take a seat. The link's token is kept as a hash only. */
@@ -168,8 +221,35 @@ export const accountEntries = pgTable(
     /** The name of what it was done to, as it was then. */
     name: text("name").notNull(),
     aboutClient: uuid("about_client"),
+    details: jsonb("details"),
   },
   (t) => [index("account_entries_time").on(t.agencyId, t.at, t.id)],
+);
+
+/** A client that one agency offers to another, until the other has answered. */
+export const handovers = pgTable(
+  "handovers",
+  {
+    id: key(),
+    /** Whose client it is. */
+    agencyId: agencyId(),
+    toAgencyId: uuid("to_agency_id")
+      .notNull()
+      .references(() => agencies.id, { onDelete: "cascade" }),
+    aboutClient: uuid("about_client").notNull(),
+    /** What agency and client were called when it was offered. */
+    fromName: text("from_name").notNull(),
+    clientName: text("client_name").notNull(),
+    by: text("by").notNull(),
+    at: instant("at").notNull(),
+    endedAt: instant("ended_at"),
+    ended: text("ended").$type<"accepted" | "declined" | "withdrawn">(),
+  },
+  (t) => [
+    uniqueIndex("handovers_open").on(t.aboutClient).where(sql`ended_at is null`),
+    index("handovers_to").on(t.toAgencyId, t.endedAt),
+    index("handovers_from").on(t.agencyId, t.endedAt),
+  ],
 );
 
 /**
@@ -198,6 +278,8 @@ export const demoClock = pgTable("demo_clock", {
 
 /** Of staff, not of customers. */
 export const usersPersonal = notPersonal(users);
+export const twoFactorsPersonal = notPersonal(twoFactors);
+export const summaryReadersPersonal = notPersonal(summaryReaders);
 export const sessionsPersonal = notPersonal(sessions);
 export const accountsPersonal = notPersonal(accounts);
 export const verificationsPersonal = notPersonal(verifications);
@@ -207,5 +289,6 @@ export const clientGroupsPersonal = notPersonal(clientGroups);
 export const seatsPersonal = notPersonal(seats);
 export const invitationsPersonal = notPersonal(invitations);
 export const accountEntriesPersonal = notPersonal(accountEntries);
+export const handoversPersonal = notPersonal(handovers);
 export const rateLimitsPersonal = notPersonal(rateLimits);
 export const demoClockPersonal = notPersonal(demoClock);

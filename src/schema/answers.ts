@@ -1,11 +1,13 @@
 import { sql } from "drizzle-orm";
-import { check, index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { boolean, check, index, integer, jsonb, pgTable, smallint, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { AnswerOrigin } from "@/core/answers/answerRules";
+import type { Question } from "@/core/plans/planRules";
 import { asks } from "./asks";
 import { branches, clientId, listings } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
 import { personal } from "./personal";
+import { standingLinks } from "./standingLinks";
 
 export const answers = pgTable(
   "answers",
@@ -21,9 +23,25 @@ export const answers = pgTable(
       .notNull()
       .references(() => branches.id),
     rating: integer("rating"),
-    /** How they were asked: one to five, or two buttons, kept as 5 and 1. */
-    scale: text("scale").$type<"five" | "two">().notNull().default("five"),
+    /** How they were asked: one to five, by stars or faces, or two buttons, kept as 5 and 1. */
+    scale: text("scale").$type<Question>().notNull().default("five"),
     words: text("words"),
+    /** What they were typing when it was last kept, before they sent it. */
+    draftWords: text("draft_words"),
+    /** BCP 47: the language in which they answered. */
+    language: text("language"),
+    /** What they said of each side of the visit, by its name: 1 to 5; null for "does not apply". */
+    aspects: jsonb("aspects").$type<Record<string, number | null>>().notNull().default({}),
+    /** How likely they would recommend the business, 0 to 10; yes, perhaps and no are 10, 7 and 0. */
+    recommend: smallint("recommend"),
+    /** What they wrote to the other open questions, by question. */
+    more: jsonb("more").$type<Record<string, string>>().notNull().default({}),
+    /** When they agreed that their words may be shown; null where they did not. */
+    mayShowAt: instant("may_show_at"),
+    /** The standing link at which it was given. */
+    standingLinkId: uuid("standing_link_id").references(() => standingLinks.id, { onDelete: "set null" }),
+    /** Given by what behaves like a machine: shown apart, and nobody's concern. */
+    isDoubtful: boolean("is_doubtful").notNull().default(false),
     givenAt: instant("given_at").notNull(),
     wordsAt: instant("words_at"),
   },
@@ -32,6 +50,7 @@ export const answers = pgTable(
     check("answers_origin", sql`(origin = 'ask') = (ask_id is not null)`),
     index("answers_given").on(t.clientId, t.givenAt),
     index("answers_person").on(t.clientId, t.personId),
+    index("answers_standing_link").on(t.standingLinkId).where(sql`standing_link_id is not null`),
   ],
 );
 
@@ -55,8 +74,8 @@ export const sitesFollowed = pgTable(
 export const answersPersonal = personal(answers, {
   owners: [answers.personId],
   merge: "follows",
-  erase: { words: null },
-  keeps: ["scale", "origin"],
+  erase: { words: null, draftWords: null, more: {}, mayShowAt: null },
+  keeps: ["scale", "origin", "language", "aspects"],
   exports: { as: "answers" },
 });
 

@@ -24,6 +24,8 @@ export const askEvents = pgTable(
     step: smallint("step"),
     /** The key of the wording on trial with which the message left. */
     wording: text("wording"),
+    /** The variant of its words: "es", "en@<service>". */
+    variant: text("variant"),
     channel: text("channel").$type<Channel>(),
     listingId: uuid("listing_id"),
     /** A rating from 1 to 5. */

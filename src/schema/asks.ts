@@ -63,6 +63,8 @@ export const asks = pgTable(
     openedAt: instant("opened_at"),
     /** When the link in a message of it was first followed. */
     followedAt: instant("followed_at"),
+    /** When the page behind "no more messages" was last looked at: who follows that and the link at once is no person. */
+    optOutSeenAt: instant("opt_out_seen_at"),
     /** Spread with its list over the send hours. */
     isSpread: boolean("is_spread").notNull().default(false),
     heldBy: text("held_by"),
@@ -78,6 +80,10 @@ export const asks = pgTable(
     endedAt: instant("ended_at"),
     answeredAt: instant("answered_at"),
     answerRating: integer("answer_rating"),
+    /** The rating by which its doors opened, where the plan looks at another part of the answer. */
+    answerJudged: smallint("answer_judged"),
+    /** How likely they would recommend the business, 0 to 10. */
+    answerRecommend: smallint("answer_recommend"),
     siteFollowedAt: instant("site_followed_at"),
     /** A review that is taken to come from it. */
     reviewedAt: instant("reviewed_at"),

@@ -15,6 +15,8 @@ import type { PlacePermission } from "@/core/access/permissions";
 import type { AnswerRules } from "@/core/answers/answerRules";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import type { SendHours } from "@/core/time/sendHours";
+import type { Logo } from "@/core/words/logo";
+import type { Look } from "@/core/words/look";
 import { agencies, clientGroups } from "./accounts";
 import { instant, key } from "./columns";
 import { notPersonal } from "./personal";
@@ -39,6 +41,8 @@ export const clients = pgTable(
     /** BCP 47 language tag of what customers read. */
     language: text("language").notNull().default("en"),
     colour: text("colour").notNull().default("#6A2156"),
+    /** What customers see in place of its name's first letter; null for none. */
+    logo: jsonb("logo").$type<Logo>(),
     senderEmail: text("sender_email").notNull(),
     postalAddress: text("postal_address").notNull(),
     textNumber: text("text_number").notNull().unique(),
@@ -70,7 +74,26 @@ export const clients = pgTable(
     pausedUntil: instant("paused_until"),
     pausedBy: text("paused_by"),
     pausedWhy: text("paused_why"),
+    /** Archived: nothing is done any more, and after a while it is deleted. */
+    archivedAt: instant("archived_at"),
+    archivedBy: text("archived_by"),
+    /** Being deleted for good: nobody enters it any more. */
+    deletingAt: instant("deleting_at"),
+    /** Who is told when it is gone: a user's identifier. */
+    deletingFor: text("deleting_for"),
+    /** How many rows of each table are gone so far. */
+    deleted: jsonb("deleted").$type<Record<string, number>>(),
+    /** Real time: until when one worker deletes, and no other. */
+    deleteClaimedUntil: instant("delete_claimed_until"),
     answerWithinHours: integer("answer_within_hours").notNull().default(4),
+    /** How many days a link in a message works after the last one was sent. */
+    linkDays: integer("link_days").notNull().default(180),
+    /** The address of its own reviews, below /reviews/; null while there is none. */
+    reviewsAddress: text("reviews_address").unique(),
+    /** What it keeps of its customers and why, in its own words; null for the starter text of its country. */
+    privacyNote: text("privacy_note"),
+    /** How what customers get looks beside colour and logo. */
+    look: jsonb("look").$type<Look>(),
     /** How answers are taken that no ask began; null for the plain rules. */
     openAnswers: jsonb("open_answers").$type<AnswerRules>(),
     /** A booked visit counts as finished when its end passes, unless somebody says otherwise. */

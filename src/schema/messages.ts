@@ -47,6 +47,8 @@ export const messages = pgTable(
     stepName: text("step_name"),
     /** Which of the wordings on trial. */
     wording: text("wording"),
+    /** The variant of its words: "es", "en@<service>"; null for the client's own language and every service. */
+    variant: text("variant"),
     /** What it waits for beside its time. */
     hold: text("hold").$type<"plan paused" | "by hand" | "allowance" | "ceiling">(),
     state: text("state").$type<MessageState>().notNull(),
@@ -72,6 +74,8 @@ export const messages = pgTable(
     deliveredAt: instant("delivered_at"),
     openedAt: instant("opened_at"),
     followedAt: instant("followed_at"),
+    /** When a machine first opened it or followed its link: what people did stands in the two above. */
+    machineAt: instant("machine_at"),
     endedAt: instant("ended_at"),
     createdAt: instant("created_at").notNull(),
   },
@@ -98,6 +102,6 @@ export const messagesPersonal = personal(messages, {
   owners: [messages.personId],
   merge: "follows",
   erase: { address: null, subject: null, body: null, writtenBy: null, gatewaySaid: null, reason: { code: "erased" } },
-  keeps: ["direction", "channel", "stepName", "wording", "hold", "state", "gatewayId"],
+  keeps: ["direction", "channel", "stepName", "wording", "variant", "hold", "state", "gatewayId"],
   exports: { as: "messages" },
 });

@@ -7,6 +7,7 @@ import {
   jsonb,
   pgTable,
   primaryKey,
+  smallint,
   text,
   uniqueIndex,
   uuid,
@@ -43,6 +44,8 @@ export const people = pgTable(
     externalId: text("external_id"),
     /** BCP 47 primary language of what they read; null for the client's. */
     language: text("language"),
+    /** The language in which they last used a page of theirs; what counts where their record says none. */
+    pageLanguage: text("page_language"),
     /** ISO 8601 day. */
     birthDate: text("birth_date"),
     postalAddress: text("postal_address"),
@@ -66,6 +69,8 @@ export const people = pgTable(
     lastMessageAt: instant("last_message_at"),
     lastReviewedAt: instant("last_reviewed_at"),
     lastAnsweredAt: instant("last_answered_at"),
+    /** How likely they would recommend the business when they were asked last, 0 to 10. */
+    lastRecommend: smallint("last_recommend"),
     lastVisitAt: instant("last_visit_at"),
     lastBranchId: uuid("last_branch_id"),
     /** By which way they came: "by hand", the name of a file or a feed. */
@@ -215,6 +220,7 @@ export const peoplePersonal = personal(people, {
     wrongAddresses: [],
     externalId: null,
     language: null,
+    pageLanguage: null,
     birthDate: null,
     postalAddress: null,
     guardianId: null,

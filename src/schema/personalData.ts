@@ -4,11 +4,14 @@ import {
   agenciesPersonal,
   clientGroupsPersonal,
   demoClockPersonal,
+  handoversPersonal,
   invitationsPersonal,
   rateLimitsPersonal,
   rolesPersonal,
   seatsPersonal,
   sessionsPersonal,
+  summaryReadersPersonal,
+  twoFactorsPersonal,
   usersPersonal,
   verificationsPersonal,
 } from "./accounts";
@@ -28,12 +31,15 @@ import {
   teamMembersPersonal,
 } from "./clients";
 import { concernsPersonal } from "./concerns";
+import { sharedPhonesPersonal } from "./desk";
 import { feedsPersonal, inboundEventsPersonal } from "./feeds";
+import { imagesPersonal } from "./images";
 import { intakeRowsPersonal, intakesPersonal, readingsPersonal, seenNamesPersonal } from "./intake";
 import { messagesPersonal } from "./messages";
 import { noticesPersonal } from "./notices";
 import { clientDraftsPersonal } from "./onboarding";
 import { outlooksPersonal } from "./outlook";
+import { ownReviewsPersonal } from "./ownReviews";
 import {
   dismissedMatchesPersonal,
   erasuresPersonal,
@@ -46,7 +52,9 @@ import {
 import type { Personal } from "./personal";
 import { plansPersonal, planVersionsPersonal, siteTurnsPersonal, triggersPersonal } from "./plans";
 import { reviewsPersonal } from "./reviews";
+import { standingLinksPersonal } from "./standingLinks";
 import { visitsPersonal } from "./visits";
+import { agencyWordsPersonal, previewLinksPersonal } from "./words";
 
 /** The registry of personal data: every table, with what merging, exporting and erasing a person do to its rows. */
 export const PERSONAL_DATA: readonly Personal[] = [
@@ -60,6 +68,12 @@ export const PERSONAL_DATA: readonly Personal[] = [
   seatsPersonal,
   invitationsPersonal,
   accountEntriesPersonal,
+  handoversPersonal,
+  twoFactorsPersonal,
+  summaryReadersPersonal,
+  sharedPhonesPersonal,
+  imagesPersonal,
+  standingLinksPersonal,
   clientDraftsPersonal,
   outlooksPersonal,
   rateLimitsPersonal,
@@ -101,4 +115,7 @@ export const PERSONAL_DATA: readonly Personal[] = [
   siteTurnsPersonal,
   reviewsPersonal,
   visitsPersonal,
+  ownReviewsPersonal,
+  agencyWordsPersonal,
+  previewLinksPersonal,
 ];

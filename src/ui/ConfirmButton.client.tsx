@@ -2,6 +2,7 @@
 
 import { useTransition } from "react";
 import { toast } from "sonner";
+import { lost } from "./lost.client";
 import type { ActionResult } from "./result";
 
 type Action = () => Promise<Exclude<ActionResult, null>>;
@@ -23,11 +24,8 @@ export function ConfirmButton({
   const [pending, start] = useTransition();
   const run = (what: Action, mayUndo: boolean) =>
     start(async () => {
-      const result = await what().catch(
-        (): Exclude<ActionResult, null> => ({
-          ok: false,
-          message: "Nothing was changed: the connection is lost. Try again.",
-        }),
+      const result: Exclude<ActionResult, null> = await what().catch(
+        lost({ ok: false, message: "Nothing was changed: the connection is lost. Try again." }),
       );
       const back = mayUndo && result.ok ? undo?.(result) : null;
       toast(

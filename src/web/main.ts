@@ -6,7 +6,7 @@ import { createWebServer } from "@/platform/webServer";
 
 /** The web process: the built application behind its own server. `npm start`, or the demo, runs it. */
 async function main(): Promise<void> {
-  const { PORT, HOST, TRUSTED_PROXIES, APP_URL } = environment();
+  const { PORT, HOST, TRUSTED_PROXIES, APP_URL, SHORT_URL } = environment();
   logConsole();
   const app = next({ dev: false, hostname: HOST, port: PORT });
   await app.prepare();
@@ -15,6 +15,7 @@ async function main(): Promise<void> {
     handle: (request, response) => handle(request, response),
     trustedProxies: TRUSTED_PROXIES,
     isHttps: APP_URL.startsWith("https:"),
+    shortHost: SHORT_URL ? new URL(SHORT_URL).host : null,
   });
   server.keepAliveTimeout = 65_000;
   server.listen(PORT, HOST, () => log.info({ port: PORT }, "web started"));

@@ -15,7 +15,8 @@ import {
 } from "@/features/intake";
 import { claimDue, deliver } from "@/features/messaging";
 import { claimNotices, deliverNotice } from "@/features/notices";
-import { claimOutlooks, refreshOutlook } from "@/features/outlook";
+import { claimDeletions, deleteClient } from "@/features/offboarding";
+import { claimOutlooks, claimSummaries, mailSummary, refreshOutlook } from "@/features/outlook";
 import { findMatches } from "@/features/people-admin";
 import { claimListings, collect } from "@/features/reviews";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
@@ -66,6 +67,8 @@ const WORK: Work = {
   matches: ({ clientId }) => findMatches(workFor(clientId)),
   forget: ({ clientId }) => forgetInLongLists(workFor(clientId)),
   outlook: ({ clientId }) => refreshOutlook(clientId),
+  summary: mailSummary,
+  delete: async ({ clientId }, signal) => deleteClient(clientId, await clockNow(), signal),
   skip: async ({ to }) => {
     // A worker that was killed on the way goes on from where the clock stands.
     const state = await demoClockState();
@@ -262,6 +265,8 @@ async function handOut(isStopping: () => boolean): Promise<void> {
     for (const claim of await claimFeeds(now)) await addJob("fetch", claim);
     for (const claim of await claimListings(now)) await addJob("collect", claim);
     for (const claim of await claimOutlooks(now)) await addJob("outlook", claim);
+    for (const claim of await claimSummaries(now)) await addJob("summary", claim);
+    for (const clientId of await claimDeletions(now)) await addJob("delete", { clientId });
     if (mayClaim && claims.length === 0 && visits.length === 0) return;
     // What is claimed fills the queue as fast as it empties.
     if (!mayClaim) await new Promise((next) => setTimeout(next, 100));

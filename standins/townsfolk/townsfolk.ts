@@ -3,8 +3,17 @@ import { Journal } from "../journal";
 import type { Mail, MailStandIn } from "../mail";
 import type { Text, TextStandIn } from "../texts";
 import type { TownClock } from "../townClock";
+import { chanceFor } from "./chance";
 import { type Act, decide } from "./decide";
 import type { Trade } from "./words";
+
+/** People read with browsers, which say so. */
+const BROWSER = {
+  "user-agent":
+    "Mozilla/5.0 (Linux; Android 15; Mobile) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Mobile Safari/537.36",
+  accept: "text/html,application/xhtml+xml,*/*;q=0.8",
+  "accept-language": "en-GB,en;q=0.8",
+};
 
 type Planned = {
   id: number;
@@ -143,22 +152,37 @@ export class Townsfolk {
     if (!mail) return;
     const read = await simpleParser(mail.raw);
     const picture = /<img src="([^"]+)"/.exec(read.html || "")?.[1];
-    if (picture) await (await fetch(picture)).arrayBuffer();
+    if (picture) await (await fetch(picture, { headers: BROWSER })).arrayBuffer();
   }
 
   private async answer(act: Extract<Act, { kind: "answer" }>, link: string, address: string): Promise<void> {
     const origin = new URL(link).origin;
     const form = async (action: string, fields: Record<string, string>) =>
-      fetch(new URL(action, origin), { method: "POST", body: new URLSearchParams(fields), redirect: "manual" });
-    const page = await (await fetch(link)).text();
+      fetch(new URL(action, origin), {
+        method: "POST",
+        headers: BROWSER,
+        body: new URLSearchParams(fields),
+        redirect: "manual",
+      });
+    const page = await (await fetch(link, { headers: BROWSER })).text();
     const rate = /action="([^"]+\/rate)"/.exec(page)?.[1];
     // Where there are two answers only, four and five mean yes.
     const rating = page.includes('value="3"') ? act.rating : act.rating >= 4 ? 5 : 1;
     const rated = rate ? await form(rate, { rating: String(rating) }) : null;
     // Asked again after they have answered, they see the sites at once.
-    const answered = rated ? await (await fetch(new URL(rated.headers.get("location") ?? link, origin))).text() : page;
+    const answered = rated
+      ? await (await fetch(new URL(rated.headers.get("location") ?? link, origin), { headers: BROWSER })).text()
+      : page;
+    const chance = chanceFor(this.options.seed, `more ${address}`);
+    const more = /action="([^"]+\/more)"/.exec(answered)?.[1];
+    if (rated && more) for (const fields of moreOf(answered, act.rating, chance)) await form(more, fields);
     const words = /action="([^"]+\/words)"/.exec(answered)?.[1];
-    if (rated && act.words && words) await (await form(words, { words: act.words })).arrayBuffer();
+    if (rated && act.words && words) {
+      const agrees = answered.includes('name="show"') && chance() < (act.rating >= 4 ? 0.8 : 0.3);
+      await (
+        await form(words, { words: act.words, "asked-show": "1", ...(agrees ? { show: "1" } : {}) })
+      ).arrayBuffer();
+    }
     const site = /action="([^"]+\/site\/[^"]+)"/.exec(answered)?.[1];
     if (!act.looksAtSite || !site) return;
     const place = (await form(site, {})).headers.get("location");
@@ -182,4 +206,14 @@ export class Townsfolk {
   async close(): Promise<void> {
     await this.journal.close();
   }
+}
+
+/** What somebody taps of the questions beyond the rating: a side of the visit differs from it by one at most. */
+function moreOf(page: string, rating: number, chance: () => number): Record<string, string>[] {
+  const near = () => Math.min(5, Math.max(1, rating + Math.floor(chance() * 3) - 1));
+  const aspects = new Set([...page.matchAll(/name="aspect" value="(\d):/g)].map(([, index]) => index));
+  const taps = [...aspects].filter(() => chance() < 0.7).map((index) => ({ aspect: `${index}:${near()}` }));
+  return page.includes('name="recommend"') && chance() < 0.7
+    ? [...taps, { recommend: String(Math.min(10, near() * 2)) }]
+    : taps;
 }

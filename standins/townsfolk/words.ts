@@ -2,7 +2,8 @@ import { pick } from "./chance";
 
 /** What people in Merrow Bay say. `{it}` is whom or what the visit was about. */
 
-export type Trade = "vets" | "driving" | "piano" | "stove";
+export const TRADES = ["vets", "driving", "piano", "stove", "counter", "workshop", "at home", "lessons"] as const;
+export type Trade = (typeof TRADES)[number];
 
 type Bank = { good: string[]; warm: string[]; bad: string[]; sore: string[] };
 
@@ -73,6 +74,61 @@ const BANKS: Record<Trade, Bank> = {
     warm: ["We burn better wood now, too.", "Will have them back next autumn."],
     bad: ["There was soot on the cream sofa.", "The morning slot turned into half past four."],
     sore: ["The work itself was sound."],
+  },
+  counter: {
+    good: [
+      "Nobody hurried me, and the first pair was the right one.",
+      "Measured twice, explained once, ready the day they said.",
+      "They told me I did not need the dear one.",
+      "Put right on the spot what another place wanted a week for.",
+    ],
+    warm: ["A pleasure to walk into.", "I have sent my sister there.", "Honest people."],
+    bad: [
+      "It was ready on the third promise, not the first.",
+      "I was served by three people, and told the story three times.",
+      "What I paid was not what I had been told.",
+    ],
+    sore: ["I do like the place.", "A word beforehand would have been enough."],
+  },
+  workshop: {
+    good: [
+      "You cannot see where it was mended.",
+      "They sent a picture of every step.",
+      "Runs better than on the day I bought it.",
+      "Finished a day early, and swept up after.",
+    ],
+    warm: ["Proper hands.", "I will not take it anywhere else.", "Worth the wait."],
+    bad: [
+      "It came back with the same rattle it went in with.",
+      "Two months instead of three weeks, and I had to ring each time.",
+      "There is a new scratch that nobody wants to know of.",
+    ],
+    sore: ["The work is good, the waiting is not.", "I would have them look again."],
+  },
+  "at home": {
+    good: [
+      "Came when he said, and left it cleaner than he found it.",
+      "Showed me what had gone wrong before touching anything.",
+      "Half an hour from the call to the door being open.",
+      "Not a leaf left on the lawn.",
+    ],
+    warm: ["Calm and quick.", "Kept the number on the fridge.", "Fair price, no fuss."],
+    bad: [
+      "Between eight and twelve turned into ten past five.",
+      "The price on the phone had nothing to do with the bill.",
+      "They left the gate open and the hedge half done.",
+    ],
+    sore: ["Nice lad, though.", "I want it finished, that is all."],
+  },
+  lessons: {
+    good: [
+      "She practises without being asked now.",
+      "Took me back to the beginning without making me feel it.",
+      "The end-of-term concert had us all in tears.",
+    ],
+    warm: ["Patient beyond belief.", "The best hour of my week."],
+    bad: ["Four lessons moved in one term.", "We were not told that the teacher had left."],
+    sore: ["He still likes going, so we stay for now."],
   },
 };
 

@@ -14,10 +14,15 @@ const PLACES = [
   "asking/log",
   "asking/log?state=planned",
   "asking/stages",
+  "asking/links",
+  "asking/links/how",
+  "desk",
   "heard",
   "heard?show=reviews",
   "heard?show=concerns",
+  "heard?show=own",
   "set-up",
+  "set-up/business",
   "set-up/services",
   "set-up/pages",
   "set-up/tags",
@@ -27,7 +32,7 @@ const PLACES = [
 ];
 
 test("axe finds nothing serious anywhere, light and dark, and nothing is wider than a phone", async ({ page }) => {
-  test.setTimeout(540_000);
+  test.setTimeout(900_000);
   for (const open of ["/sign-in", "/forgot", "/password/nothing", "/join/nothing", `/d/${DROP_OFF}`, "/api/v1"]) {
     await page.goto(open);
     await expectAccessible(page);

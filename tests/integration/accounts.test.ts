@@ -1,3 +1,4 @@
+import { createHmac } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
 import { simpleParser } from "mailparser";
 import { type Permission, permissionsOf } from "@/core/access/permissions";
@@ -5,19 +6,30 @@ import {
   AccountExists,
   acceptInvitation,
   addSeat,
+  askForAddress,
   changeSeat,
   choosePassword,
+  confirmAddress,
+  confirmTwoSteps,
+  deviceOf,
+  endSession,
   findInvitation,
   invite,
   listInvitations,
   listRoles,
   listSeats,
+  listSessions,
+  loadProfile,
   mailPasswordLink,
+  prepareTwoSteps,
+  profileInput,
   removeRole,
   removeSeat,
   renewInvitation,
   roleOf,
   saveRole,
+  takeSecondStep,
+  WHOLE_AGENCY,
   withdrawInvitation,
 } from "@/features/accounts";
 import { auth } from "@/platform/auth";
@@ -50,7 +62,7 @@ beforeAll(async () => {
   await harness.owner.query(
     "insert into users (id, name, email, email_verified) values ('iris', 'Iris', 'iris@agency.example', true)",
   );
-  await inside((tx) => addSeat(tx, scope, { userId: "iris", onlyClient: null, role: "agency", roleId: null }));
+  await inside((tx) => addSeat(tx, scope, { userId: "iris", ...WHOLE_AGENCY, role: "agency", roleId: null }));
 });
 afterAll(() => harness.stop());
 
@@ -60,7 +72,7 @@ const given = (choice: string) =>
   inside(async (tx) => (await roleOf(tx, scope, choice)) ?? Promise.reject(new Error("no role")));
 
 async function invited(email: string, role = "manager", onlyClient: string | null = client.id) {
-  const to = { email, name: "Maud Ellery", onlyClient, given: await given(role) };
+  const to = { email, name: "Maud Ellery", place: { ...WHOLE_AGENCY, onlyClient }, given: await given(role) };
   return inside((tx) => invite(tx, scope, "Iris", to, NOW));
 }
 
@@ -248,3 +260,144 @@ test("a new password is chosen by the link that was mailed, once; sessions of th
   await expect(auth().api.signInEmail({ body: { email, password: "a long password" } })).rejects.toThrow();
   await expect(auth().api.signInEmail({ body: { email, password: "another password" } })).resolves.toBeTruthy();
 });
+
+/** Signs in and gives what the browser would send from then on. */
+async function signInAs(email: string, password = "a long password", cookies = ""): Promise<Headers> {
+  const response = await auth().api.signInEmail({
+    body: { email, password },
+    headers: new Headers({ cookie: cookies }),
+    asResponse: true,
+  });
+  return cookiesOf(response);
+}
+
+function cookiesOf(response: Response): Headers {
+  const cookie = response.headers
+    .getSetCookie()
+    .map((line) => line.split(";")[0])
+    .filter((pair) => !pair.endsWith("="))
+    .join("; ");
+  return new Headers({ cookie });
+}
+
+const isSignedIn = async (headers: Headers) => (await auth().api.getSession({ headers })) !== null;
+
+describe("one's own account", () => {
+  let me: { id: string; name: string; email: string };
+
+  beforeAll(async () => {
+    const { token } = await invited("nell@client.example");
+    const id = await acceptInvitation(token, { name: "Nell", password: "a long password" }, NOW);
+    me = { id: id ?? "", name: "Nell", email: "nell@client.example" };
+  });
+
+  test("sessions are listed with their device, and ended one by one", async () => {
+    const first = await signInAs(me.email);
+    const second = await signInAs(me.email);
+    const listed = await listSessions(me.id);
+    expect(listed).toHaveLength(2);
+    await harness.owner.query("update sessions set user_agent = $2 where id = $1", [
+      listed[0].id,
+      "Mozilla/5.0 (Android 14; Mobile; rv:133.0) Gecko/133.0 Firefox/133.0",
+    ]);
+    expect((await listSessions(me.id))[0].device).toBe("Firefox on Android");
+    for (const said of [null, "", " ", "\u0000", "x".repeat(5000), "<script>"])
+      expect(deviceOf(said)).toMatch(/^A device/);
+    // Nobody else's can be ended.
+    expect(await endSession("iris", listed[0].id)).toBe(false);
+    expect(await endSession(me.id, listed[0].id)).toBe(true);
+    expect(await endSession(me.id, listed[0].id)).toBe(false);
+    expect([await isSignedIn(first), await isSignedIn(second)].filter(Boolean)).toHaveLength(1);
+  });
+
+  test("an address is another's word until its link is followed, once, in time, by its owner", async () => {
+    await askForAddress(me, "nell@new.example");
+    const token = await linkMailedTo("nell@new.example");
+    expect((await loadProfile(me.id)).email).toBe("nell@client.example");
+    expect(await confirmAddress({ id: "iris", name: "Iris", email: "iris@agency.example" }, token)).toBe(false);
+    expect(await confirmAddress(me, newToken(32))).toBe(false);
+    const both = await Promise.all([confirmAddress(me, token), confirmAddress(me, token)]);
+    expect(both.filter(Boolean)).toHaveLength(1);
+    expect((await loadProfile(me.id)).email).toBe("nell@new.example");
+    expect(await confirmAddress(me, token)).toBe(false);
+    // The old one is told.
+    expect((await mailsTo("nell@client.example")).at(-1)).toContain("nell@new.example");
+    me.email = "nell@new.example";
+  });
+
+  test("an address that somebody has is not told to others, and never taken from them", async () => {
+    await askForAddress(me, "iris@agency.example");
+    expect((await mailsTo("iris@agency.example")).at(-1)).toContain("wanted to sign in with this address");
+    // Somebody made an account of it while the link was on its way.
+    await askForAddress(me, "late@new.example");
+    const token = await linkMailedTo("late@new.example");
+    await harness.owner.query("insert into users (id, name, email) values ('late', 'Late', 'late@new.example')");
+    expect(await confirmAddress(me, token)).toBe(false);
+    expect((await loadProfile(me.id)).email).toBe("nell@new.example");
+    await askForAddress(me, "slow@new.example");
+    const slow = await linkMailedTo("slow@new.example");
+    await harness.owner.query("update verifications set expires_at = now() - interval '1 second'");
+    expect(await confirmAddress(me, slow)).toBe(false);
+  });
+
+  test("with two steps the password alone opens nothing; codes do, those to fall back on once", async () => {
+    const headers = await signInAs(me.email);
+    expect(await prepareTwoSteps("not the password", headers)).toBeNull();
+    const made = await prepareTwoSteps("a long password", headers);
+    if (!made) throw new Error("not prepared");
+    expect(made.picture).toMatch(/^<svg/);
+    expect(made.recoveryCodes.length).toBeGreaterThanOrEqual(8);
+    // It counts once a code was given, not before.
+    expect(await isSignedIn(await signInAs(me.email))).toBe(true);
+    expect(await confirmTwoSteps("000000", headers)).toBe(false);
+    expect(await confirmTwoSteps(await codeOf(made.key), headers)).toBe(true);
+    const half = await signInAs(me.email);
+    expect(await isSignedIn(half)).toBe(false);
+    expect(await takeSecondStep("123456", false, half)).toBeNull();
+    expect(await takeSecondStep("nonsense-code", false, half)).toBeNull();
+    expect(await takeSecondStep(await codeOf(made.key), false, half)).toEqual({ userId: me.id });
+    const [code] = made.recoveryCodes;
+    expect(await takeSecondStep(code, false, await signInAs(me.email))).toEqual({ userId: me.id });
+    expect(await takeSecondStep(code, false, await signInAs(me.email))).toBeNull();
+    // Without a first step there is no second.
+    expect(await takeSecondStep(await codeOf(made.key), false, new Headers())).toBeNull();
+    // What is kept is not the key itself.
+    const { rows } = await harness.owner.query("select secret, backup_codes from two_factors where user_id = $1", [
+      me.id,
+    ]);
+    expect(JSON.stringify(rows)).not.toContain(made.key);
+    expect(JSON.stringify(rows)).not.toContain(made.recoveryCodes[1]);
+  });
+
+  test("what somebody says of themselves is read strictly", () => {
+    const own = { name: "Nell", replyName: " ", phone: "" };
+    expect(profileInput.parse(own)).toEqual({ name: "Nell", replyName: null, phone: null });
+    expect(profileInput.parse({ ...own, phone: "+44 7700 900123" }).phone).toBe("+447700900123");
+    for (const phone of ["07700 900123", "12", "+44 20 7946 0000 ext", "x".repeat(100), "\u0000"])
+      expect(profileInput.safeParse({ ...own, phone }).success).toBe(false);
+    expect(profileInput.safeParse({ ...own, name: " " }).success).toBe(false);
+    expect(profileInput.safeParse({ ...own, replyName: "x".repeat(61) }).success).toBe(false);
+  });
+});
+
+/** The code that an app shows now for a key in base 32 (RFC 6238). */
+async function codeOf(key: string): Promise<string> {
+  const bytes = [...key.toUpperCase()].map((letter) => "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".indexOf(letter));
+  const bits = bytes.map((value) => value.toString(2).padStart(5, "0")).join("");
+  const secret = Buffer.from((bits.match(/.{8}/g) ?? []).map((byte) => Number.parseInt(byte, 2)));
+  const counter = Buffer.alloc(8);
+  counter.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30_000)));
+  const mac = createHmac("sha1", secret).update(counter).digest();
+  const at = mac[19] & 15;
+  return String((mac.readUInt32BE(at) & 0x7fffffff) % 1_000_000).padStart(6, "0");
+}
+
+async function mailsTo(email: string): Promise<string[]> {
+  const mails = await Promise.all([...harness.town.mail.mails.values()].map((mail) => simpleParser(mail.raw)));
+  return mails.filter((mail) => JSON.stringify(mail.to).includes(email)).map((mail) => mail.text ?? "");
+}
+
+async function linkMailedTo(email: string): Promise<string> {
+  const text = (await mailsTo(email)).at(-1) ?? "";
+  return /\/account\/address\/(\w+)/.exec(text)?.[1] ?? "";
+}

@@ -2,7 +2,16 @@ import { readdirSync } from "node:fs";
 import { join, relative } from "node:path";
 import { jest } from "@jest/globals";
 import fc from "fast-check";
-import { may, PERMISSIONS, type Permission, permissionsOf, type StarterRole } from "@/core/access/permissions";
+import {
+  allowedBy,
+  branchesFor,
+  givenFor,
+  may,
+  PERMISSIONS,
+  type Permission,
+  permissionsOf,
+  type StarterRole,
+} from "@/core/access/permissions";
 import { openConcern } from "@/features/concerns";
 import { addFeed, receiveList, startImport } from "@/features/intake";
 import type { Access, AgencyAccess } from "@/platform/access";
@@ -25,6 +34,10 @@ let agencyId: string;
 let role: StarterRole = "agency";
 /** What is taken from the role. */
 let without: Permission | null = null;
+/** The branches to which the seat is bound; null for none in particular. */
+let bound: string[] | null = null;
+/** Looks as somebody else: nothing may be written. */
+let looksOnly: Access["looksOnly"];
 const held = () => permissionsOf(role).filter((permission) => permission !== without);
 
 /** How Next.js leaves an action on purpose. */
@@ -41,9 +54,12 @@ jest.unstable_mockModule("@/platform/access", () => ({
     seats: [],
     agencies: [],
   }),
-  requireAccess: async (slug: string, action: Permission): Promise<Access> => {
+  requireAccess: async (slug: string, action: Permission, reach?: string): Promise<Access> => {
     asked.push(action);
-    if (slug !== ours.slug || !may({ permissions: held() }, action)) throw new Left("not found");
+    const grants = [{ permissions: bound ? givenFor("branch", held()) : held(), branches: bound }];
+    if (slug !== ours.slug || !may({ permissions: allowedBy(grants) }, action)) throw new Left("not found");
+    const branches = branchesFor(grants, action);
+    if (branches && reach === "whole client") throw new Left("not found");
     const seat = {
       clientId: ours.id,
       slug: ours.slug,
@@ -55,19 +71,39 @@ jest.unstable_mockModule("@/platform/access", () => ({
       agencySlug: "test-agency",
       role,
       roleName: null,
-      permissions: held(),
+      permissions: allowedBy(grants),
+      grants,
+      kind: "client" as const,
+      agencyColour: "#6A2156",
+      agencyLogo: null,
+      helpEmail: "",
     };
-    return { clientId: ours.id, user: { id: "u1", name: "Maud", email: "maud@agency.example" }, seat, seats: [seat] };
+    const user = { id: "u1", name: "Maud", email: "maud@agency.example" };
+    return { clientId: ours.id, branches, user, seat, seats: [seat], looksOnly };
   },
   // The agency of ours goes by the name of its client here.
   requireAgency: async (slug: string, permission: Permission | null): Promise<AgencyAccess> => {
     if (permission) asked.push(permission);
     const rights = { role, roleName: null, permissions: held() };
     if (slug !== ours.slug || (permission && !may(rights, permission))) throw new Left("not found");
-    const seat = { ...rights, agencyId, slug: ours.slug, name: "Test agency", colour: "#6A2156", senderEmail: "" };
+    const seat = {
+      ...rights,
+      agencyId,
+      slug: ours.slug,
+      name: "Test agency",
+      colour: "#6A2156",
+      senderEmail: "",
+      helpEmail: "",
+      group: null,
+    };
     const user = { id: "u1", name: "Maud", email: "maud@agency.example" };
-    return { agencyId, user, seat, agencies: [seat] };
+    return { agencyId, group: null, user, seat, agencies: [seat], looksOnly };
   },
+  atClient: (access: AgencyAccess, clientId: string) => ({ clientId, user: access.user, looksOnly }),
+  mayEverywhere: () => true,
+  signedIn: async () => null,
+  sharedPhone: async () => null,
+  PHONE_USER: "phone-",
 }));
 jest.unstable_mockModule("next/cache", () => ({ revalidatePath: () => {} }));
 jest.unstable_mockModule("next/headers", () => ({
@@ -108,7 +144,7 @@ beforeAll(async () => {
   const root = join(process.cwd(), "src");
   for (const file of actionFiles(root)) {
     // What ends sessions and signs people in has no client; it is tried in the browser.
-    if (/navigation|app\/(?:sign-in|join|forgot|password|begin)/.test(file)) continue;
+    if (/navigation|app\/(?:sign-in|join|forgot|password|begin|account|fill|desk)/.test(file)) continue;
     const module = (await import(file)) as Record<string, unknown>;
     for (const [name, run] of Object.entries(module))
       if (typeof run === "function") actions.push({ name, file: relative(root, file), run: run as Action });
@@ -118,6 +154,8 @@ afterAll(() => harness.stop());
 beforeEach(() => {
   role = "agency";
   without = null;
+  bound = null;
+  looksOnly = undefined;
   asked.length = 0;
 });
 
@@ -331,67 +369,232 @@ const DESCRIBED_BY_FORM = [
   "savePostalAddress",
   "lookAgain",
   "previewMany",
+  // Whoever has a seat at an agency may have its summary or not: what it is given says which.
+  "wantSummary",
+];
+
+/** Some rows of each kind: identifiers that actions might be given. */
+async function idsOf(clientId: string, tables: readonly string[], most = 1): Promise<string[]> {
+  const ids: string[] = [];
+  for (const table of tables) {
+    const { rows } = await harness.owner.query(
+      `select id from ${table} where client_id = $1 order by id limit ${most}`,
+      [clientId],
+    );
+    ids.push(...rows.map(({ id }) => id));
+  }
+  return ids;
+}
+
+/** A form in which every field is filled in; identifiers are this one. */
+function filledForm(id: string): FormData {
+  const filled = new FormData();
+  for (const [name, value] of Object.entries({
+    name: "Name",
+    email: "a@post.example",
+    reason: "x",
+    address: "a@post.example",
+    words: "Hello",
+    day: "2026-12-01",
+    outcome: "finished",
+    effect: "none",
+    site: "Waypost",
+    url: "https://site.example/x",
+    branchId: id,
+    serviceId: id,
+    channel: "email",
+    requestKey: newId(),
+    state: "paused",
+    to: id,
+  }))
+    filled.append(name, value);
+  return filled;
+}
+
+/** What an action might be given to do something with a row. */
+const argumentsFor = (id: string, other: string): unknown[][] => [
+  [ours.slug, id, null, filledForm(id)],
+  [ours.slug, id, "email", null, filledForm(id)],
+  [ours.slug, null, filledForm(id)],
+  [ours.slug, id],
+  [ours.slug, id, id],
+  [ours.slug, [id, other]],
+  [ours.slug, "cancel", [id]],
+  [ours.slug, "hold", [id]],
+  [ours.slug, [id], newId()],
+  [ours.slug, "duplicates", [id, other]],
+  [ours.slug, { ids: [id] }, { action: "exclude", reason: "x" }],
 ];
 
 test("identifiers of another client are errors, never successes, and change nothing there", async () => {
-  const ids: string[] = [];
-  for (const table of [
-    "people",
-    "visits",
-    "asks",
-    "plans",
-    "services",
-    "branches",
-    "team_members",
-    "listings",
-    "messages",
-  ]) {
-    const { rows } = await harness.owner.query(`select id from ${table} where client_id = $1 limit 1`, [theirs.id]);
-    if (rows[0]) ids.push(rows[0].id);
-  }
+  const ids = await idsOf(theirs.id, OF_CLIENTS);
   const before = await rowsOf(theirs.id);
   const successes = new Set<string>();
-  for (const action of actions) {
-    for (const id of ids) {
-      const filled = new FormData();
-      for (const [name, value] of Object.entries({
-        name: "Name",
-        email: "a@post.example",
-        reason: "x",
-        address: "a@post.example",
-        words: "Hello",
-        day: "2026-12-01",
-        outcome: "finished",
-        effect: "none",
-        site: "Waypost",
-        url: "https://site.example/x",
-        branchId: id,
-        serviceId: id,
-        channel: "email",
-        requestKey: newId(),
-        state: "paused",
-        to: id,
-      }))
-        filled.append(name, value);
-      for (const args of [
-        [ours.slug, id, null, filled],
-        [ours.slug, id, "email", null, filled],
-        [ours.slug, id],
-        [ours.slug, id, id],
-        [ours.slug, [id, ids[0]]],
-        [ours.slug, "cancel", [id]],
-        [ours.slug, "duplicates", [id, ids[0]]],
-        [ours.slug, { ids: [id] }, { action: "exclude", reason: "x" }],
-      ]) {
+  for (const action of actions)
+    for (const id of ids)
+      for (const args of argumentsFor(id, ids[0])) {
         const answer = (await call(action, args)) as { ok?: boolean } | null | undefined;
         // What a form alone describes (a new service, a setting) may be kept; what an identifier names may not.
         if (answer?.ok === true && !DESCRIBED_BY_FORM.includes(action.name)) successes.add(action.name);
       }
-    }
-  }
   expect([...successes]).toEqual([]);
   expect(await rowsOf(theirs.id)).toBe(before);
 }, 300_000);
+
+const OF_CLIENTS = [
+  "people",
+  "visits",
+  "asks",
+  "plans",
+  "services",
+  "branches",
+  "team_members",
+  "listings",
+  "messages",
+  "concerns",
+];
+
+test("whoever is bound to another branch changes nothing that is not of it, by any action with any identifier", async () => {
+  const branch = newId();
+  await harness.owner.query(
+    "insert into branches (id, client_id, name, zone, address) values ($1, $2, 'Quay', 'Europe/London', '2 Quay')",
+    [branch, ours.id],
+  );
+  bound = [branch];
+  const ids = await idsOf(ours.id, OF_CLIENTS, 2);
+  // Rows of the other branch, and of people who were never at this one.
+  const others = async () => {
+    const sums: string[] = [];
+    for (const table of [
+      "visits",
+      "asks",
+      "messages",
+      "concerns",
+      "answers",
+      "reviews",
+      "listings",
+      "branches",
+      "people",
+    ]) {
+      const column = table === "branches" ? "id" : table === "people" ? "last_branch_id" : "branch_id";
+      const { rows } = await harness.owner.query(
+        `select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t where client_id = $1 and ${column} is distinct from $2`,
+        [ours.id, branch],
+      );
+      sums.push(`${table} ${rows[0].sum}`);
+    }
+    return sums;
+  };
+  const before = await others();
+  const successes = new Set<string>();
+  for (const action of actions)
+    for (const id of ids)
+      for (const args of argumentsFor(id, ids[1])) {
+        const answer = (await call(action, args)) as { ok?: boolean } | null | undefined;
+        if (answer?.ok === true && !DESCRIBED_BY_FORM.includes(action.name) && action.file !== AGENCY_PEOPLE)
+          successes.add(action.name);
+      }
+  expect([...successes]).toEqual([]);
+  expect(await others()).toEqual(before);
+}, 600_000);
+
+/** Actions of an agency are not at a branch: whoever is bound to one has no access to them at all. */
+const AGENCY_PEOPLE = "features/accounts/actions.ts";
+
+test("at their branch they ask somebody who is known at another, and see just what is theirs", async () => {
+  const [{ id: branch }] = (
+    await harness.owner.query("select id from branches where client_id = $1 and name = 'Quay'", [ours.id])
+  ).rows;
+  const elsewhere = await new Scene(harness, ours).addPerson({ email: "known@post.example", phone: null });
+  bound = [branch];
+  const run = (name: string, ...args: unknown[]) => {
+    const action = actions.find((one) => one.name === name);
+    if (!action) throw new Error(name);
+    return call(action, [ours.slug, ...args]);
+  };
+  const form = {
+    personId: "new",
+    name: "Odette Marsh",
+    phone: "",
+    email: "known@post.example",
+    serviceId: ours.serviceId,
+    branchId: branch,
+    channel: "email",
+    requestKey: newId(),
+  };
+  // Not at the other branch, nor the person before they have been here.
+  expect(await run("confirmAsk", { ...form, branchId: ours.branchId })).toMatchObject({ ok: false });
+  expect(await run("confirmAsk", { ...form, personId: elsewhere.id })).toMatchObject({ ok: false });
+  expect(await run("addPerson", null, filled({ name: "Odette Marsh", email: "known@post.example" }))).toMatchObject({
+    ok: false,
+    message: expect.stringContaining("known at another branch"),
+  });
+  expect(await run("confirmAsk", form)).toMatchObject({ ok: true, personId: elsewhere.id });
+  expect(await run("findToAsk", "known@post")).toEqual([
+    expect.objectContaining({ id: elsewhere.id, branchId: branch }),
+  ]);
+  const { rows } = await harness.owner.query("select branch_id from visits where person_id = $1", [elsewhere.id]);
+  expect(rows).toEqual([{ branch_id: branch }]);
+  // Somebody new is added to their branch.
+  expect(await run("addPerson", null, filled({ name: "Jun Pike", email: "new@post.example" }))).toMatchObject({
+    kind: "redirect",
+  });
+  const { rows: added } = await harness.owner.query(
+    "select last_branch_id from people where email = 'new@post.example'",
+  );
+  expect(added).toEqual([{ last_branch_id: branch }]);
+});
+
+function filled(fields: Record<string, string>): FormData {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(fields)) form.append(name, value);
+  return form;
+}
+
+test("whoever looks as somebody else writes nothing, by any action that is tried", async () => {
+  looksOnly = {
+    refused: () => {
+      throw new Left("redirect");
+    },
+  };
+  const ids = await idsOf(ours.id, [...OF_CLIENTS, "feeds", "intakes", "tags"]);
+  const all = async () => `${await rowsOf(ours.id)}\n${await agencyRows()}`;
+  const before = await all();
+  let refused = 0;
+  for (const action of actions) {
+    for (const args of [[ours.slug, null, filledForm(newId())], ...ids.flatMap((id) => argumentsFor(id, ids[0]))]) {
+      const answer = await call(action, args);
+      if (answer instanceof Left && answer.kind === "redirect") refused += 1;
+    }
+  }
+  expect(await all()).toBe(before);
+  // Many of them came as far as to write.
+  expect(refused).toBeGreaterThan(60);
+}, 600_000);
+
+/** All rows of the agency's own tables. */
+async function agencyRows(): Promise<string> {
+  const sums: string[] = [];
+  for (const table of [
+    "agencies",
+    "seats",
+    "roles",
+    "client_groups",
+    "invitations",
+    "account_entries",
+    "client_drafts",
+    "summary_readers",
+    "clients",
+    "users",
+    "sessions",
+  ]) {
+    const { rows } = await harness.owner.query(
+      `select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t`,
+    );
+    sums.push(`${table} ${rows[0].sum}`);
+  }
+  return sums.join("\n");
+}
 
 test("whoever may only look changes nothing, by any of them", async () => {
   role = "reader";
@@ -407,7 +610,8 @@ test("whoever may only look changes nothing, by any of them", async () => {
     if (!asked.every((action) => may({ permissions: permissionsOf("reader") }, action)) && !(answer instanceof Left))
       answered.push(action.name);
   }
-  expect([unasked, answered]).toEqual([[], []]);
+  // Having the agency’s summary by mail needs a seat there, and nothing more.
+  expect([unasked, answered]).toEqual([["wantSummary"], []]);
   expect(await rowsOf(ours.id)).toBe(before);
 });
 

@@ -1,6 +1,7 @@
 import { DAY, HOUR } from "@/core/time/zone";
 import { prepareEvents } from "@/features/asks";
 import { setDemoClock } from "@/platform/clock";
+import { BROWSER } from "../support/browser";
 import { type Harness, startHarness } from "../support/harness";
 import { Scene } from "../support/scene";
 
@@ -36,11 +37,19 @@ test("an ask that lives over the end of a month is logged in both, and nothing i
 
   await scene.advance(LAST_OF_MONTH + 2 * DAY);
   await setDemoClock(LAST_OF_MONTH + 2 * DAY);
-  const { rows } = await harness.owner.query("select token from asks where person_id = $1", [person.id]);
+  const { rows } = await harness.owner.query("select id, token from asks where person_id = $1", [person.id]);
+  const ask = rows[0].id;
   const post = (path: string, body: string) =>
     fetch(`${harness.env.APP_URL}/a/${rows[0].token}/${path}`, { method: "POST", body, redirect: "manual" });
-  await fetch(`${harness.env.APP_URL}/a/${rows[0].token}.0`);
-  await fetch(`${harness.env.APP_URL}/a/${rows[0].token}.0`);
+  // A scanner of mail is there first, and is told apart; a person comes back once.
+  const look = (headers: Record<string, string>) => fetch(`${harness.env.APP_URL}/a/${rows[0].token}.0`, { headers });
+  await look({ "user-agent": "curl/8.5.0" });
+  expect((await harness.owner.query("select opened_at, followed_at from asks where id = $1", [ask])).rows).toEqual([
+    { opened_at: null, followed_at: null },
+  ]);
+  await look({ "user-agent": "curl/8.5.0" });
+  await look(BROWSER);
+  await look(BROWSER);
   await post("rate", "rating=5");
   await post("rate", "rating=5");
   await post("rate", "rating=4");
@@ -50,14 +59,15 @@ test("an ask that lives over the end of a month is logged in both, and nothing i
       ["planned", "plan"],
       ["sent", "gateway"],
       ["delivered", "gateway"],
-      ["followed", "unknown"],
+      ["followed", "machine"],
+      ["followed", "person"],
       ["answered", "person", 5],
       ["answered", "person", 4],
       ["stopped", "person"],
     ]),
   );
   const count = (kind: string) => logged.filter((event) => event.kind === kind).length;
-  expect([count("planned"), count("followed"), count("answered"), count("stopped")]).toEqual([1, 1, 2, 1]);
+  expect([count("planned"), count("followed"), count("answered"), count("stopped")]).toEqual([1, 2, 2, 1]);
   for (const { at, part } of logged) expect(part).toBe(`ask_events_2026_${at.getUTCMonth() + 1}`);
   expect(new Set(logged.map(({ part }) => part))).toEqual(new Set(["ask_events_2026_11", "ask_events_2026_12"]));
 });

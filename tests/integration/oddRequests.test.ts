@@ -180,7 +180,7 @@ test("links of customers and staff, whatever is asked of them and sent to them",
               ? handleOptOutRequest(request, path[0])
               : kind === "d"
                 ? handleDropOff(request, path[0])
-                : handleOpenPicture(path[0]);
+                : handleOpenPicture(request, path[0]);
         await expectNo5xx(answer, [kind, path, method, query, body]);
       },
     ),

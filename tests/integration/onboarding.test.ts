@@ -2,7 +2,19 @@ import { clientFile } from "@/core/onboarding/clientFile";
 import { draftFor, fileOf } from "@/core/onboarding/draft";
 import { begin, beginToken, isUnbegun } from "@/features/accounts";
 import { loadSetting } from "@/features/clients";
-import { beginDraft, findDraft, listDrafts, saveDraftValues, startClient } from "@/features/onboarding";
+import {
+  beginDraft,
+  draftOfLink,
+  dropDraft,
+  endLink,
+  findDraft,
+  listDrafts,
+  makeLink,
+  saveDraftValues,
+  saveProposal,
+  settleProposal,
+  startClient,
+} from "@/features/onboarding";
 import { listPlans } from "@/features/plans";
 import { withAgency, withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
@@ -104,4 +116,48 @@ test("drafts are an agency's own, and are kept as they were typed", async () => 
   expect(await withAgency(theirs, (tx) => findDraft(tx, theirs, id))).toBeNull();
   expect(await withAgency(theirs, (tx) => saveDraftValues(tx, theirs, "Eve", id, typed, NOW))).toBe(false);
   expect(await withAgency(theirs, (tx) => listDrafts(tx, theirs))).toEqual([]);
+});
+
+describe("the link by which a client fills a draft in", () => {
+  async function draft() {
+    const scope = await agency();
+    const id = await withAgency(scope, (tx) => beginDraft(tx, scope, "Iris", NOW));
+    const link = () => withAgency(scope, async (tx) => (await makeLink(tx, scope, "Iris", id, NOW)) ?? "");
+    return { scope, id, link };
+  }
+
+  test("keeps what they write beside the draft, until somebody of the agency takes it over", async () => {
+    const { scope, id, link } = await draft();
+    const filled = await draftOfLink(await link(), NOW + 1);
+    if (!filled) throw new Error("no draft");
+    expect(filled).toMatchObject({ id, agency: { name: "One" }, isDone: false });
+    const theirs = { ...filled.values, name: "Osprey Locks", colour: "#ffffff", team: "Ada" };
+    await saveProposal(filled, theirs, true, NOW + 2);
+    const before = await withAgency(scope, (tx) => findDraft(tx, scope, id));
+    expect(before).toMatchObject({ values: { name: "" }, proposed: { name: "Osprey Locks" }, doneAt: NOW + 2 });
+    const after = await withAgency(scope, (tx) => settleProposal(tx, scope, "Iris", id, true, NOW + 3));
+    expect(after).toMatchObject({ values: { name: "Osprey Locks", team: "Ada", colour: "#6A2156" }, proposed: null });
+    expect(await withAgency(scope, (tx) => settleProposal(tx, scope, "Iris", id, true, NOW + 4))).toBeNull();
+  });
+
+  test("leads nowhere when it is guessed, made anew, ended, late, or the draft is gone; and never elsewhere", async () => {
+    const { scope, id, link } = await draft();
+    const first = await link();
+    const second = await link();
+    expect(await draftOfLink(first, NOW)).toBeNull();
+    expect(await draftOfLink("x".repeat(24), NOW)).toBeNull();
+    expect(await draftOfLink(second, NOW + 15 * 86_400_000)).toBeNull();
+    expect(await draftOfLink(second, NOW)).not.toBeNull();
+    const { rows } = await harness.owner.query("select link_hash from client_drafts where id = $1", [id]);
+    expect(rows[0].link_hash).not.toContain(second);
+    const other = await agency();
+    expect(await withAgency(other, (tx) => endLink(tx, other, id))).toBe(false);
+    expect(await withAgency(other, (tx) => makeLink(tx, other, "Eve", id, NOW))).toBeNull();
+    expect(await withAgency(other, (tx) => settleProposal(tx, other, "Eve", id, true, NOW))).toBeNull();
+    expect(await withAgency(scope, (tx) => endLink(tx, scope, id))).toBe(true);
+    expect(await draftOfLink(second, NOW)).toBeNull();
+    const third = await link();
+    await withAgency(scope, (tx) => dropDraft(tx, scope, id));
+    expect(await draftOfLink(third, NOW)).toBeNull();
+  });
 });

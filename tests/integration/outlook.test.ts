@@ -1,6 +1,16 @@
 import { sql } from "drizzle-orm";
+import { simpleParser } from "mailparser";
 import { addFeed } from "@/features/intake";
-import { claimOutlooks, listOutlooks, type OutlookFilter, refreshOutlook } from "@/features/outlook";
+import {
+  claimOutlooks,
+  claimSummaries,
+  listOutlooks,
+  loadStartMargin,
+  mailSummary,
+  type OutlookFilter,
+  refreshOutlook,
+  setSummaryReader,
+} from "@/features/outlook";
 import { withAgency, withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { type Harness, startHarness } from "../support/harness";
@@ -145,4 +155,69 @@ test("the list is the agency's own, searched, narrowed and in order; each is cla
   const claimed = [...a, ...b].map(({ clientId }) => clientId);
   expect(claimed).toEqual(expect.arrayContaining([one.client.id, other.client.id]));
   expect(new Set(claimed).size).toBe(claimed.length);
+});
+
+test("whoever wants it gets one mail each morning of who needs them, once, and only with a seat there", async () => {
+  const it = await scene();
+  const scope = { agencyId };
+  await harness.owner.query(
+    "insert into users (id, name, email) values ('iris', 'Iris Vane', 'iris@agency.example'), ('gone', 'Gone', 'gone@agency.example')",
+  );
+  await harness.owner.query(
+    "insert into seats (id, user_id, agency_id, role) values (gen_random_uuid(), 'iris', $1, 'agency')",
+    [agencyId],
+  );
+  for (const userId of ["iris", "gone"]) await withAgency(scope, (tx) => setSummaryReader(tx, scope, userId, true));
+  await harness.owner.query("update clients set paused_at = $2, paused_why = 'a flood' where id = $1", [
+    it.client.id,
+    new Date(TUESDAY - HOUR),
+  ]);
+  await refreshOutlook(it.client.id);
+  const at = (hour: number, day = 24) => Date.UTC(2026, 10, day, hour);
+  expect(await claimSummaries(at(6))).toEqual([]);
+  // Of two workers at once one claims it.
+  const both = (await Promise.all([claimSummaries(at(7)), claimSummaries(at(7))])).flat();
+  expect(both).toEqual([{ agencyId, userId: "iris", day: "2026-11-24" }]);
+  expect(await claimSummaries(at(15))).toEqual([]);
+  await it.moveTo(at(7));
+  await mailSummary(both[0]);
+  // Handed over once more after a worker was killed, it is the same mail to a mail server.
+  await mailSummary(both[0]);
+  const mails = [...harness.town.mail.mails.values()].filter(({ raw }) => raw.includes("iris@agency.example"));
+  expect(mails).toHaveLength(1);
+  const { subject, text } = await simpleParser(mails[0].raw);
+  expect(subject).toMatch(/clients? needs? you$/);
+  expect(text).toContain("Good morning Iris");
+  expect(text).toContain(`/c/${it.client.slug}/`);
+  await withAgency(scope, (tx) => setSummaryReader(tx, scope, "iris", false));
+  expect(await claimSummaries(at(7, 25))).toEqual([]);
+});
+
+test("beside its clients the start page tells what is under way at the agency, and nothing of another's", async () => {
+  const it = await scene();
+  const scope = { agencyId };
+  const other = newId();
+  await harness.owner.query("insert into agencies (id, name) values ($1, 'Other')", [other]);
+  for (const owner of [agencyId, other]) {
+    await harness.owner.query(
+      "insert into client_groups (id, agency_id, name) values (gen_random_uuid(), $1, 'West')",
+      [owner],
+    );
+    await harness.owner.query(
+      "insert into client_drafts (id, agency_id, values, by, updated_at) values (gen_random_uuid(), $1, '{\"name\": \"Osprey\"}', 'Iris', now())",
+      [owner],
+    );
+  }
+  await harness.owner.query("update clients set archived_at = now() where id = $1", [it.client.id]);
+  await harness.owner.query(
+    `insert into handovers (id, agency_id, to_agency_id, about_client, from_name, client_name, by, at)
+     values (gen_random_uuid(), $1, $2, $3, 'Other', 'Offered Ltd', 'Eve', now()), (gen_random_uuid(), $2, $1, $4, 'Ours', 'Given Ltd', 'Iris', now())`,
+    [other, agencyId, newId(), newId()],
+  );
+  const margin = await withAgency(scope, (tx) => loadStartMargin(tx, scope, "nobody"));
+  expect(margin.groups.map(({ name }) => name)).toEqual(["West"]);
+  expect(margin.drafts.map(({ name }) => name)).toEqual(["Osprey"]);
+  expect(margin.archived.map(({ id }) => id)).toEqual([it.client.id]);
+  expect(margin.offered).toMatchObject([{ fromName: "Other", clientName: "Offered Ltd", by: "Eve" }]);
+  expect(margin.reads).toBe(false);
 });

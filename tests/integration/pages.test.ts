@@ -12,6 +12,7 @@ const OF_PLACE: Record<string, Permission[]> = {
   people: ["see people", "edit people", "import lists", "export people"],
   asking: ["see asking"],
   heard: ["see heard"],
+  desk: ["ask"],
   "set-up": ["set up", "edit people"],
 };
 
@@ -29,7 +30,9 @@ function filesIn(folder: string): string[] {
 function asksFor(file: string): (string | null)[] {
   const text = readFileSync(file, "utf8");
   const answering = text.split(/\nexport (?:default )?async function /).slice(1);
-  return answering.map((body) => /require(?:Access|Agency)\([^;]*?"([^"]+)"\)/.exec(body.slice(0, 600))?.[1] ?? null);
+  return answering.map(
+    (body) => /require(?:Access|Agency)\([^;]*?"([^"]+)"(?:, "whole client")?\)/.exec(body.slice(0, 600))?.[1] ?? null,
+  );
 }
 
 test.each(filesIn(join(APP, "c/[client]")).map((file) => relative(APP, file)))(
@@ -49,6 +52,21 @@ test("pages of an agency ask for a seat there, and all but its clients for a per
   for (const file of filesIn(join(APP, "agency"))) {
     const text = readFileSync(file, "utf8");
     expect([file, text.includes("await requireAgency(")]).toEqual([file, true]);
-    if (!file.endsWith("[agency]/page.tsx")) expect(asksFor(file)[0]).toMatch(/^(?:manage people|start clients)$/);
+    if (!file.endsWith("[agency]/page.tsx"))
+      expect(asksFor(file)[0]).toMatch(/^(?:manage people|start clients|change words)$/);
   }
+});
+
+test("every page of the application gets its Content-Security-Policy", async () => {
+  const { config } = await import("@/proxy");
+  const covers = (path: string) =>
+    config.matcher.some((each) =>
+      each.endsWith("/:path*") ? path === each.slice(0, -7) || path.startsWith(each.slice(0, -6)) : path === each,
+    );
+  const pages = filesIn(APP)
+    .map((file) => relative(APP, file))
+    .filter((file) => file.endsWith("page.tsx"))
+    .map((file) => `/${file.slice(0, -"page.tsx".length).replace(/\/$/, "")}`);
+  expect(pages.length).toBeGreaterThan(35);
+  expect(pages.filter((path) => !covers(path))).toEqual([]);
 });

@@ -13,18 +13,23 @@ import * as asks from "@/schema/asks";
 import * as audit from "@/schema/audit";
 import * as clients from "@/schema/clients";
 import * as concerns from "@/schema/concerns";
+import * as desk from "@/schema/desk";
 import * as feeds from "@/schema/feeds";
+import * as images from "@/schema/images";
 import * as intake from "@/schema/intake";
 import * as messages from "@/schema/messages";
 import * as notices from "@/schema/notices";
 import * as onboarding from "@/schema/onboarding";
 import * as outlook from "@/schema/outlook";
+import * as ownReviews from "@/schema/ownReviews";
 import * as people from "@/schema/people";
 import { ownedBy, type Personal } from "@/schema/personal";
 import { PERSONAL_DATA } from "@/schema/personalData";
 import * as plans from "@/schema/plans";
 import * as reviews from "@/schema/reviews";
+import * as standingLinks from "@/schema/standingLinks";
 import * as visits from "@/schema/visits";
+import * as words from "@/schema/words";
 import { fillClient } from "../support/filled";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
 
@@ -39,16 +44,21 @@ const MODULES = {
   audit,
   clients,
   concerns,
+  desk,
   feeds,
+  images,
   intake,
   messages,
   notices,
   onboarding,
   outlook,
+  ownReviews,
   people,
   plans,
   reviews,
+  standingLinks,
   visits,
+  words,
 };
 const NOW = Date.UTC(2026, 10, 24, 14, 5);
 

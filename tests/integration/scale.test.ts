@@ -106,7 +106,7 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
       return listPeople(tx, {}, keyAfter(first).split("~") as [string, string, string], facts);
     },
   ],
-  ["people, counted", (tx) => countPeople(tx, scope)],
+  ["people, counted", (tx) => countPeople(tx)],
   ...[
     "odette",
     "odette mar",

@@ -246,6 +246,30 @@ const KINDS: Record<string, Kind> = {
     needs: "outlooks",
     done: "select count(*)::int as n from outlooks where client_id = $1 and at > to_timestamp(0)",
   },
+  delete: {
+    begin: async (client) => {
+      await addPerson(client, "gone");
+      await harness.owner.query("update clients set deleting_at = now(), deleted = '{}' where id = $1", [client.id]);
+    },
+    needs: "people",
+    done: "select (not exists (select 1 from clients where id = $1))::int as n",
+  },
+  summary: {
+    begin: async (client) => {
+      const { rows } = await harness.owner.query("select agency_id from clients where id = $1", [client.id]);
+      await harness.owner.query(
+        "insert into users (id, name, email) values ('reader', 'Reader', 'reader@agency.example') on conflict do nothing",
+      );
+      await harness.owner.query(
+        "insert into seats (id, user_id, agency_id, role) values (gen_random_uuid(), 'reader', $1, 'agency') on conflict do nothing",
+        [rows[0].agency_id],
+      );
+      await addJob("summary", { agencyId: rows[0].agency_id, userId: "reader", day: "2026-11-24" });
+    },
+    needs: "agencies",
+    blocks: "read",
+    done: "select 1 as n where $1::text is not null",
+  },
   skip: {
     begin: async () => {
       await beginSkip(NOW + 10 * 60_000);

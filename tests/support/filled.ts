@@ -3,14 +3,19 @@ import { starterRules } from "@/core/plans/starters";
 import { makeKey } from "@/features/api";
 import { decideVisits } from "@/features/asks";
 import { keepTag } from "@/features/clients";
+import { addPhone } from "@/features/desk";
 import { addFeed, receiveList, startImport } from "@/features/intake";
 import { enqueueNotice } from "@/features/notices";
 import { refreshOutlook } from "@/features/outlook";
+import { syncOwnReview } from "@/features/own-reviews";
 import { savePerson, saveView } from "@/features/people";
 import { dismissMatch, erasePeople, makeHousehold, mergePeople } from "@/features/people-admin";
 import { installPlan } from "@/features/plans";
+import { makeLink } from "@/features/standing-links";
 import { recordVisit } from "@/features/visits";
+import { makeWayLink } from "@/features/words";
 import { rowsOf, withClient, workFor } from "@/platform/database";
+import { answers } from "@/schema/answers";
 import { newId } from "@/schema/columns";
 import { people, peopleMatches } from "@/schema/people";
 import { siteTurns } from "@/schema/plans";
@@ -121,6 +126,22 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
     await saveView(tx, scope, "Maud", "Mine", { q: "x" });
     await enqueueNotice(tx, scope, "x", { code: "not recorded" }, now);
   });
+  await withClient(scope, async (tx) => {
+    const [answer] = await tx.select().from(answers).limit(1);
+    await syncOwnReview(
+      tx,
+      scope,
+      { ...answer, mayShowAt: now },
+      { id: answer.personId ?? "", given: "Odette", family: "Marsh" },
+      "en",
+      now,
+    );
+    await makeWayLink(tx, scope, "Maud", client.planId, now);
+  });
+  await withClient(scope, (tx) =>
+    makeLink(tx, scope, "Maud", { name: "Counter", branchId: client.branchId, teamMemberId: null }, now),
+  );
+  await addPhone(scope, "Maud", { name: "Front desk", branchId: null, days: 30 }, now);
   const feed = await withClient(scope, (tx) =>
     addFeed(tx, scope, "Maud", { kind: "webhook", name: "Book", url: "", branchId: null, serviceId: null }, now),
   );

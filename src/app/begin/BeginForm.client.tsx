@@ -1,6 +1,7 @@
 "use client";
 
 import { ActionForm } from "@/ui/ActionForm.client";
+import { Field } from "@/ui/Field";
 import { beginHere } from "./actions";
 
 const FIELDS = [
@@ -18,26 +19,17 @@ export function BeginForm() {
       {({ pending, error }) => (
         <>
           {FIELDS.map(([name, label, type, autoComplete, says]) => (
-            <div key={name}>
-              <label className="label" htmlFor={`begin-${name}`}>
-                {label}
-              </label>
-              <input
-                id={`begin-${name}`}
-                name={name}
-                type={type === "email" ? "text" : type}
-                inputMode={type === "email" ? "email" : undefined}
-                autoComplete={autoComplete}
-                className="field"
-                aria-describedby={says ? `begin-${name}-says` : undefined}
-              />
-              {says ? (
-                <p id={`begin-${name}-says`} className="text-second mt-1 text-[14px]">
-                  {says}
-                </p>
-              ) : null}
-              {error(name)}
-            </div>
+            <Field
+              key={name}
+              id={`begin-${name}`}
+              name={name}
+              label={label}
+              type={type === "email" ? "text" : type}
+              inputMode={type === "email" ? "email" : undefined}
+              autoComplete={autoComplete}
+              says={says}
+              error={error}
+            />
           ))}
           <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
             {pending ? "One moment ..." : "Begin"}

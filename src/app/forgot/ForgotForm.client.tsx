@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { Field } from "@/ui/Field";
 import { forgot } from "./actions";
 
 /** The address that somebody signs in with; after it, what to do next. */
@@ -17,13 +18,7 @@ export function ForgotForm() {
     <ActionForm action={forgot} className="space-y-4" onDone={() => setSent(true)}>
       {({ pending, error }) => (
         <>
-          <div>
-            <label className="label" htmlFor="forgot-email">
-              Email
-            </label>
-            <input id="forgot-email" name="email" inputMode="email" autoComplete="username" className="field" />
-            {error("email")}
-          </div>
+          <Field id="forgot-email" label="Email" name="email" inputMode="email" autoComplete="username" error={error} />
           <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
             {pending ? "One moment ..." : "Send me a link"}
           </button>

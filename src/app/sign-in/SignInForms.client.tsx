@@ -1,5 +1,6 @@
 "use client";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { Field } from "@/ui/Field";
 import { signIn, takeSeat } from "./actions";
 
 /** Email and password. */
@@ -8,20 +9,23 @@ export function SignInForm() {
     <ActionForm action={signIn} className="space-y-4">
       {({ pending, error }) => (
         <>
-          <div>
-            <label className="label" htmlFor="email">
-              Email
-            </label>
-            <input id="email" name="email" type="text" inputMode="email" autoComplete="username" className="field" />
-            {error("email")}
-          </div>
-          <div>
-            <label className="label" htmlFor="password">
-              Password
-            </label>
-            <input id="password" name="password" type="password" autoComplete="current-password" className="field" />
-            {error("password")}
-          </div>
+          <Field
+            id="email"
+            label="Email"
+            name="email"
+            type="text"
+            inputMode="email"
+            autoComplete="username"
+            error={error}
+          />
+          <Field
+            id="password"
+            label="Password"
+            name="password"
+            type="password"
+            autoComplete="current-password"
+            error={error}
+          />
           <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
             {pending ? "Signing in ..." : "Sign in"}
           </button>

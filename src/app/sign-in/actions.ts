@@ -5,6 +5,7 @@ import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { typedEmail } from "@/core/words/typed";
+import { takeSecondStep } from "@/features/accounts";
 import { recordSignIn } from "@/features/audit";
 import { demoSeat } from "@/features/navigation";
 import { auth } from "@/platform/auth";
@@ -41,13 +42,34 @@ async function enter(email: string, password: string, limited = true): Promise<A
   const pair = `sign-in ${client} ${email}`;
   if (limited && !((await isWelcome(`sign-in ${client}`, 40, 60)) && (await isWelcome(pair, 8, 60))))
     return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+  let isHalf = false;
   try {
-    const { user } = await auth().api.signInEmail({ body: { email, password }, headers: own });
-    await recordSignIn(user.id, await clockNow());
+    const signedIn = await auth().api.signInEmail({ body: { email, password }, headers: own });
     await forgetHits(pair, 8, 60);
+    // With a second step the library gives no session yet.
+    isHalf = "twoFactorRedirect" in signedIn;
+    if ("user" in signedIn) await recordSignIn(signedIn.user.id, await clockNow());
   } catch (error) {
     if (error instanceof APIError) return { ok: false, message: "This email and password do not go together." };
     throw error;
   }
+  redirect(isHalf ? "/sign-in/code" : "/");
+}
+
+/** The second step: a code of the app, or one to fall back on. Few tries, then the password is asked for again. */
+export async function giveCode(_before: ActionResult, form: FormData): Promise<ActionResult> {
+  const own = await headers();
+  const client = clientAddressOf(own) ?? "unknown";
+  if (!(await isWelcome(`second step ${client}`, 10, 60)))
+    return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+  const code = z.string().min(6).max(40).safeParse(formText(form, "code").trim());
+  const done = code.success ? await takeSecondStep(code.data, formText(form, "trust") === "yes", own) : null;
+  if (!done)
+    return {
+      ok: false,
+      message: "This code does not fit, or came too late.",
+      fields: { code: "This code does not fit, or came too late. After some tries, sign in again from the start." },
+    };
+  await recordSignIn(done.userId, await clockNow());
   redirect("/");
 }

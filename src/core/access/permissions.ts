@@ -16,13 +16,14 @@ const AT_CLIENTS = [
   "erase people",
   "answer concerns",
   "reply in public",
+  "change words",
   "change plans",
   "set up",
   "pause everything",
 ] as const;
 
 /** What can be done for an agency: with its clients, and with the people who have a seat. */
-export const FOR_AGENCIES = ["start clients", "manage people"] as const;
+export const FOR_AGENCIES = ["start clients", "end clients", "manage people"] as const;
 
 export const PERMISSIONS = [...PLACES, ...AT_CLIENTS, ...FOR_AGENCIES, "move the demo clock"] as const;
 export type Permission = (typeof PERMISSIONS)[number];
@@ -44,10 +45,14 @@ const MANAGER: readonly Permission[] = [
   "export people",
   "erase people",
   "reply in public",
+  "change words",
   "change plans",
   "set up",
   "pause everything",
 ];
+
+/** What a phone that several people share may do by itself: ask, and nothing else. */
+export const OF_SHARED_PHONES: readonly Permission[] = ["ask"];
 
 const ALLOWED: Record<StarterRole, readonly Permission[]> = {
   agency: PERMISSIONS,
@@ -59,6 +64,45 @@ const ALLOWED: Record<StarterRole, readonly Permission[]> = {
 /** What a starter role allows, in the order of `PERMISSIONS`. */
 export function permissionsOf(role: StarterRole): Permission[] {
   return PERMISSIONS.filter((permission) => ALLOWED[role].includes(permission));
+}
+
+/**
+ * What a role can allow at a branch. What concerns a whole client (its lists, plans, settings and pauses) or a whole
+ * agency is nobody's who is bound to less.
+ */
+export const AT_BRANCHES: readonly Permission[] = [
+  ...PLACES,
+  "ask",
+  "edit people",
+  "export people",
+  "answer concerns",
+  "reply in public",
+  "move the demo clock",
+];
+
+/** What is left of a role's permissions where it is given for less than an agency. */
+export function givenFor(kind: "agency" | "group" | "client" | "branch", permissions: readonly Permission[]) {
+  if (kind === "agency") return [...permissions];
+  if (kind === "branch") return permissions.filter((permission) => AT_BRANCHES.includes(permission));
+  return permissions.filter((permission) => !(FOR_AGENCIES as readonly Permission[]).includes(permission));
+}
+
+/** What one seat gives at a client: permissions, at some of its branches or (null) at all of it. */
+export type Grant = { permissions: readonly Permission[]; branches: readonly string[] | null };
+
+/** What all of somebody's seats at a client allow, wherever at it. */
+export function allowedBy(grants: readonly Grant[]): Permission[] {
+  return PERMISSIONS.filter((permission) => grants.some(({ permissions }) => permissions.includes(permission)));
+}
+
+/**
+ * At which branches these seats allow something: null for the whole client, none where nowhere. Whoever sees all
+ * branches and may ask at one asks there only.
+ */
+export function branchesFor(grants: readonly Grant[], permission: Permission): string[] | null {
+  const giving = grants.filter(({ permissions }) => permissions.includes(permission));
+  if (giving.some(({ branches }) => branches === null)) return null;
+  return [...new Set(giving.flatMap(({ branches }) => branches ?? []))];
 }
 
 /** Somebody's rights somewhere: a seat, a role. */
@@ -92,6 +136,7 @@ const DONE_AT: Partial<Record<Permission, PlacePermission>> = {
   "erase people": "see people",
   "answer concerns": "see heard",
   "reply in public": "see heard",
+  "change words": "see asking",
   "change plans": "see asking",
   ask: "see people",
 };

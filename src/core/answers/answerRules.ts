@@ -9,6 +9,8 @@ export type AnswerOrigin = (typeof ANSWER_ORIGINS)[number];
 export const answerRulesSchema = z
   .object({
     question: planRulesSchema.shape.question,
+    more: planRulesSchema.shape.more,
+    words: planRulesSchema.shape.words,
     doors: planRulesSchema.shape.doors,
     sites: planRulesSchema.shape.sites,
     thanks: z.string().trim().min(1, "Write the thanks.").max(600, "Keep the thanks under 600 characters."),

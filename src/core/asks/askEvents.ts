@@ -17,8 +17,8 @@ export const ASK_EVENT_KINDS = [
 ] as const;
 export type AskEventKind = (typeof ASK_EVENT_KINDS)[number];
 
-/** Who or what it came from. "unknown": a person or a machine, not yet told apart. */
-export const ASK_EVENT_SOURCES = ["person", "machine", "unknown", "staff", "plan", "gateway"] as const;
+/** Who or what it came from. "machine": link scanners, previews and mail proxies, which count nowhere. */
+export const ASK_EVENT_SOURCES = ["person", "machine", "staff", "plan", "gateway"] as const;
 export type AskEventSource = (typeof ASK_EVENT_SOURCES)[number];
 
 /** Who stopped an ask that was stopped for this reason. */

@@ -35,6 +35,8 @@ export const MESSAGE_REASON = z.discriminatedUnion("code", [
   z.object({ code: z.literal("came back"), reply: GATEWAY_REPLY }),
   z.object({ code: z.literal("given up"), attempts: z.int(), reply: GATEWAY_REPLY }),
   z.object({ code: z.literal("personal answer") }),
+  /** Somebody asked on their page for a copy of what they wrote, or for a link to it. */
+  z.object({ code: z.literal("at their request") }),
   z.object({ code: z.literal("wants no texts") }),
   z.object({ code: z.literal("erased") }),
   /** From before reasons were codes, and not to be read as one. */

@@ -1,3 +1,4 @@
+import { groupOf } from "../answers/recommendation";
 import { type Leg, type LegRules, legsOf } from "../plans/legs";
 import type { PlanRules } from "../plans/planRules";
 import { addDelay } from "../time/delay";
@@ -39,7 +40,14 @@ export type AskSoFar = {
   chosenChannel: Channel | null;
   stop: Stop | null;
   /** The last answer on the answer page. */
-  answer?: { rating: number; at: number } | null;
+  answer?: {
+    rating: number;
+    at: number;
+    /** What doors go by (see `doorRating`); without it the rating. */
+    judged?: number | null;
+    /** "Would you recommend us?", 0 to 10. */
+    recommend?: number | null;
+  } | null;
   /** When a message of this ask, or the page behind it, was last opened. */
   openedAt?: number | null;
   /** After a temporary failure: not before this. */
@@ -132,7 +140,7 @@ export function nextStep(
   for (; index < legs.length; index++) {
     const leg = legs[index];
     if (leg.part === "review" && !answer) return { kind: "end", outcome: "all sent" };
-    if (leg.part === "review" && answer && answer.rating <= plan.doors.threshold)
+    if (leg.part === "review" && answer && (answer.judged ?? answer.rating) <= plan.doors.threshold)
       return { kind: "end", outcome: "stopped", stop: "answered" };
     if (isWanted(leg, index, ask, addresses)) break;
     passed.push(index);
@@ -213,6 +221,7 @@ function isWanted(leg: Leg, index: number, ask: AskSoFar, addresses: Addresses):
   if (leg.part === "first" && ask.answer) return false;
   if (leg.onlyIf === "not opened" && ask.openedAt && ask.openedAt >= (ask.lastSentAt ?? ask.anchorAt)) return false;
   if (leg.onlyIf === "rated 4 or more" && !(ask.answer && ask.answer.rating >= 4)) return false;
+  if (leg.onlyIf === "would recommend" && groupOf(ask.answer?.recommend ?? null) !== "would recommend") return false;
   // A step by both channels whose one channel does not reach the person goes by the other alone.
   if (leg.hasCopy && obstacle(addresses, "text") !== null && obstacle(addresses, "email") === null) return false;
   // Somebody chose email for the first message: it has gone as the email that would follow the text.

@@ -382,7 +382,9 @@ class Run {
   /** The unhappy are asked no further; the happy go on to the part that asks for a review, where there is one. */
   private answered(ask: LiveAsk, rating: number, at: number): void {
     const { rules } = ask.plan;
-    ask.soFar = { ...ask.soFar, answer: { rating, at } };
+    // Nobody is rehearsed saying more than a rating: how likely they would recommend is taken to go with it.
+    const recommend = (rules.more?.recommend ?? "not") === "not" ? null : rating * 2;
+    ask.soFar = { ...ask.soFar, answer: { rating, at, recommend } };
     if (!goesOn(rules, ask.soFar.done, rating)) {
       this.stop(ask, "answered");
       return;

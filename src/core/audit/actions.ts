@@ -20,6 +20,8 @@ export const AUDIT_ACTIONS = [
   "ordered",
   "took",
   "answered",
+  "hid",
+  "showed again",
   "closed",
   "reopened",
   "replied",
@@ -52,6 +54,7 @@ export const AUDIT_ACTIONS = [
   "release",
   "cancel",
   "send again",
+  "took back",
 ] as const;
 export type AuditAction = (typeof AUDIT_ACTIONS)[number];
 
@@ -65,6 +68,13 @@ export const TRAIL_PARTS = {
     "feed",
     "API key",
     "review page",
+    "branch",
+    "shared phone",
+    "logo",
+    "standing link",
+    "own review",
+    "own reviews",
+    "words",
     "service",
     "tag",
     "team member",

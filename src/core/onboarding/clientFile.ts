@@ -7,16 +7,23 @@ import { weekOf } from "../time/sendHours";
 import { isZone } from "../time/zone";
 import { cleanText } from "../words/clean";
 import { typedText } from "../words/typed";
+import {
+  feedPart,
+  knownNamePart,
+  optionalText,
+  planPart,
+  readingPart,
+  settingsPart,
+  tagPart,
+  viewPart,
+} from "./fileParts";
 
 /**
- * A client as one JSON file: what the page that starts one fills in, what an import reads. Version 1. docs/client-file.md
- * describes it for whoever writes one.
+ * A client as one JSON file: what the page that starts one fills in, what an import reads, what an export writes.
+ * Version 2; files of version 1 are read as well. docs/client-file.md describes it for whoever writes one.
  */
 
-export const CLIENT_FILE_VERSION = 1;
-
-const named = (most: number, what: string) =>
-  z.array(z.object({ name: typedText(60, `Give each ${what} a name.`) })).max(most);
+export const CLIENT_FILE_VERSION = 2;
 
 /** No two of one name, however they are capitalised. */
 const once = <T extends { name: string }>(list: readonly T[]) =>
@@ -33,7 +40,9 @@ export const clientFile = z
     {
       estima: z.literal("client", { error: "This is no client file: “estima” must say “client”." }).default("client"),
       version: z
-        .literal(CLIENT_FILE_VERSION, { error: "Only version 1 of client files is known here." })
+        .union([z.literal(1), z.literal(CLIENT_FILE_VERSION)], {
+          error: "Only versions 1 and 2 of client files are known here.",
+        })
         .default(CLIENT_FILE_VERSION),
       name: typedText(80, "Write the name of the business."),
       country: z.string(COUNTRY).regex(/^[A-Z]{2}$/, COUNTRY),
@@ -54,11 +63,20 @@ export const clientFile = z
           z.object({
             name: typedText(60, "Give each branch a name."),
             address: z.string().transform(cleanText).pipe(z.string().trim().max(300)).default(""),
+            zone: z.string(ZONE).refine(isZone, ZONE).nullable().default(null),
+            region: z.string().max(10).nullable().default(null),
+            phone: optionalText(40),
             reviewPages: z
               .array(
                 z.object({
                   site: typedText(60, "Name the review site."),
                   url: z.url({ protocol: /^https?$/, error: "Write the whole address of the page, with https://." }),
+                  accountDomains: z.array(z.string().max(253)).max(50).default([]),
+                  connector: z.literal("waypost").nullable().default(null),
+                  connectorUrl: z
+                    .url({ protocol: /^https?$/ })
+                    .nullable()
+                    .default(null),
                 }),
               )
               .max(6, "At most six review pages for a branch.")
@@ -74,16 +92,40 @@ export const clientFile = z
           z.object({
             name: typedText(60, "Give each service a name."),
             neverAsk: z.boolean("true or false").default(false),
+            retired: z.boolean("true or false").default(false),
           }),
           "Name at least one service.",
         )
         .min(1, "Name at least one service.")
         .max(200)
         .refine(once, "Two services have one name."),
-      team: named(200, "team member").refine(once, "Two of the team have one name.").default([]),
+      team: z
+        .array(
+          z.object({
+            name: typedText(60, "Give each team member a name."),
+            retired: z.boolean("true or false").default(false),
+          }),
+        )
+        .max(200)
+        .refine(once, "Two of the team have one name.")
+        .default([]),
       plan: z
         .enum(STARTERS.map(({ key }) => key) as [string, ...string[]], "Choose one of the plans.")
         .default("appointment"),
+      /** A PNG, in base 64. */
+      logo: z
+        .string()
+        .max(400_000, "This logo is too large.")
+        .regex(/^[A-Za-z0-9+/]*={0,2}$/, "A picture in base 64.")
+        .nullable()
+        .default(null),
+      settings: settingsPart.default({}),
+      tags: z.array(tagPart).max(300).refine(once, "Two tags have one name.").nullable().default(null),
+      plans: z.array(planPart).max(50).nullable().default(null),
+      feeds: z.array(feedPart).max(100).default([]),
+      views: z.array(viewPart).max(40).refine(once, "Two views have one name.").default([]),
+      names: z.array(knownNamePart).max(5000).default([]),
+      readings: z.array(readingPart).max(500).default([]),
     },
     'A client file is one object: { "name": … }.',
   )
@@ -97,9 +139,58 @@ export const clientFile = z
       });
       return z.NEVER;
     }
+    for (const { path, kind, name } of mentions(file))
+      if (!knows(file, kind, name))
+        context.addIssue({ code: "custom", path, message: `No ${kind} of this file is called “${name}”.` });
     return { ...file, textNumber: number };
   });
 export type ClientFile = z.output<typeof clientFile>;
+
+type Named = { name: string };
+type Lists = {
+  branches: readonly Named[];
+  services: readonly Named[];
+  team: readonly Named[];
+  tags: readonly Named[] | null;
+};
+
+const knows = (file: Lists, kind: "branch" | "service" | "team" | "tag", name: string) =>
+  ({ branch: file.branches, service: file.services, team: file.team, tag: file.tags ?? [] })[kind].some(
+    (one) => one.name === name,
+  );
+
+type Mention = { path: (string | number)[]; kind: "branch" | "service" | "team" | "tag"; name: string };
+
+/** Wherever a file names something of its own. */
+function mentions(file: {
+  plans: z.output<typeof planPart>[] | null;
+  feeds: z.output<typeof feedPart>[];
+  names: z.output<typeof knownNamePart>[];
+  readings: z.output<typeof readingPart>[];
+}): Mention[] {
+  const found: Mention[] = [];
+  const add = (kind: Mention["kind"], name: string | null | undefined, ...path: (string | number)[]) => {
+    if (typeof name === "string") found.push({ path, kind, name });
+  };
+  for (const [at, { rules }] of (file.plans ?? []).entries()) {
+    for (const [index, name] of (rules.begins.services ?? []).entries())
+      add("service", name, "plans", at, "rules", "begins", "services", index);
+    for (const [index, name] of (rules.begins.branches ?? []).entries())
+      add("branch", name, "plans", at, "rules", "begins", "branches", index);
+  }
+  for (const [at, feed] of file.feeds.entries()) {
+    add("branch", feed.branch, "feeds", at, "branch");
+    add("service", feed.service, "feeds", at, "service");
+    for (const [index, rule] of (feed.rules ?? []).entries())
+      add("service", rule.service, "feeds", at, "rules", index, "service");
+  }
+  for (const [at, { kind, means }] of file.names.entries()) add(kind, means, "names", at, "means");
+  for (const [at, { choice }] of file.readings.entries()) {
+    add("service", choice.service, "readings", at, "choice", "service");
+    add("branch", choice.branch, "readings", at, "choice", "branch");
+  }
+  return found;
+}
 /** As it is typed or written: nothing in it was checked. */
 export type ClientFileInput = z.input<typeof clientFile>;
 

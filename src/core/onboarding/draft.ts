@@ -24,6 +24,12 @@ export const clientDraft = z.object({
   services: z.array(z.object({ name: typed(100), neverAsk: z.boolean() })).max(100),
   team: typed(4000),
   plan: typed(20),
+  /** How visits come in; lists and single visits can be brought in whatever is chosen. */
+  feeds: z
+    .array(z.enum(["webhook", "calendar", "drop-off"]))
+    .max(3)
+    .default([]),
+  calendarUrl: typed(1000).default(""),
 });
 export type ClientDraft = z.output<typeof clientDraft>;
 
@@ -48,8 +54,13 @@ export function draftFor(key: string, last: Pick<ClientDraft, "country" | "zone"
     services: trade.services.map(({ name, neverAsk = false }) => ({ name, neverAsk })),
     team: "",
     plan: trade.plan,
+    feeds: ["drop-off"],
+    calendarUrl: "",
   };
 }
+
+/** How each way in is called as a feed. */
+const FEED_NAMES = { webhook: "Job software", calendar: "Calendar", "drop-off": "Front desk" } as const;
 
 /** Another trade's services and plan, as long as those of the trade before were left as they were. */
 export function withTrade(draft: ClientDraft, key: string): ClientDraft {
@@ -88,11 +99,17 @@ export function fileOf(draft: ClientDraft): ClientFileInput {
       .map((name) => ({ name: name.trim() }))
       .filter(({ name }) => name !== ""),
     plan: draft.plan,
+    feeds: draft.feeds.map((kind) => ({
+      kind,
+      name: FEED_NAMES[kind],
+      ...(kind === "calendar" ? { url: draft.calendarUrl.trim().replace(/^webcal:/i, "https:") } : {}),
+    })),
   };
 }
 
 /** The field of a draft at which a fault of its file is mended. */
 export function fieldOfFault(path: string): string {
+  if (path.startsWith("feeds.")) return "calendarUrl";
   const [, index] = /^branches\.(\d+)\./.exec(path) ?? [];
   if (index === undefined) return path.split(".")[0];
   if (path.endsWith(".url")) return `branches.${index}.url`;

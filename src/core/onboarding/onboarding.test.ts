@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { type ClientFile, type ClientFileInput, clientFile, readClientFile } from "./clientFile";
-import { clientDraft, draftFor, fileOf, withTrade } from "./draft";
+import { clientDraft, draftFor, fieldOfFault, fileOf, withTrade } from "./draft";
 import { TRADES } from "./trades";
 
 const week = Array.from({ length: 7 }, () => [{ open: 540, close: 1080 }]);
@@ -48,7 +48,7 @@ test.each([
     "https://",
   ],
   ["no service", { services: [] }, "services", "at least one service"],
-  ["another version", { version: 2 }, "version", "version 1"],
+  ["another version", { version: 3 }, "version", "versions 1 and 2"],
   ["another kind of file", { estima: "words" }, "estima", "no client file"],
   ["a plan nobody knows", { plan: "always" }, "plan", "one of the plans"],
 ])("%s is told with its line", (_name, change, path, says) => {
@@ -124,4 +124,27 @@ test("another trade changes what was left as it was, and nothing that somebody c
   expect(withTrade(draft, "boats")).toEqual({ ...draftFor("boats", null) });
   const own = { ...draft, name: "Osprey", services: [{ name: "Keys", neverAsk: false }], plan: "feeling" };
   expect(withTrade(own, "boats")).toEqual({ ...own, trade: "boats" });
+});
+
+test("a calendar without a right address is told at its field; the other ways in need none", () => {
+  const draft = {
+    ...draftFor("vets", null),
+    name: "Osprey",
+    senderEmail: "a@b.example",
+    textNumber: "07700 900123",
+    postalAddress: "1 Lane",
+    feeds: ["webhook", "calendar", "drop-off"] as ("webhook" | "calendar" | "drop-off")[],
+  };
+  const faults = (calendarUrl: string) =>
+    clientFile
+      .safeParse(fileOf({ ...draft, calendarUrl }))
+      .error?.issues.map(({ path }) => fieldOfFault(path.join(".")));
+  expect(faults("nonsense")).toEqual(["calendarUrl"]);
+  expect(faults("webcal://calendar.example/a.ics")).toBeUndefined();
+  const made = clientFile.parse(fileOf({ ...draft, calendarUrl: "https://calendar.example/a.ics" }));
+  expect(made.feeds.map(({ kind, name, url }) => [kind, name, url])).toEqual([
+    ["webhook", "Job software", null],
+    ["calendar", "Calendar", "https://calendar.example/a.ics"],
+    ["drop-off", "Front desk", null],
+  ]);
 });

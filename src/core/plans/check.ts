@@ -3,7 +3,7 @@ import type { SendHours } from "../time/sendHours";
 import { composeAsk } from "../words/compose";
 import { placeholdersIn, withoutFallback } from "../words/placeholders";
 import { textParts } from "../words/textParts";
-import type { PlanRules, PlanStep } from "./planRules";
+import { NOTHING_MORE, type PlanRules, type PlanStep } from "./planRules";
 import { wordingsOf } from "./trial";
 
 /** Where on the plan's page a finding is put right. */
@@ -17,6 +17,7 @@ export type FindingPlace =
   | "fresh"
   | "hours"
   | "doors"
+  | "question"
   | "sites"
   | "branches"
   | "address";
@@ -52,6 +53,7 @@ export function checkPlan(facts: CheckFacts): PlanFinding[] {
     ...checkBeginning(facts),
     ...checkSites(facts),
     ...facts.rules.steps.flatMap((step, index) => checkStep(facts, step, index)),
+    ...checkQuestion(facts.rules),
     ...checkHours(facts),
     ...checkRules(facts),
   ];
@@ -188,7 +190,23 @@ function checkStep({ rules, postalAddress, business, link }: CheckFacts, step: P
     add("error", "the first message cannot depend on one before it.", "step");
   if (step.onlyIf === "rated 4 or more" && step.part === "first")
     add("error", "it goes only to those who rated, and a rating ends this part of the plan.", "step");
+  if (step.onlyIf === "would recommend" && step.part === "first")
+    add("error", "it goes only to those who would recommend you, and an answer ends this part of the plan.", "step");
+  if (step.onlyIf === "would recommend" && (rules.more ?? NOTHING_MORE).recommend === "not")
+    add("error", "it goes only to those who would recommend you, and the page does not ask that.", "question");
   return found;
+}
+
+/** Doors that look at something which the page does not ask. */
+export function checkQuestion(rules: Pick<PlanRules, "more">): PlanFinding[] {
+  const more = rules.more ?? NOTHING_MORE;
+  const says =
+    more.doorsLookAt === "recommendation" && more.recommend === "not"
+      ? "What opens goes by the recommendation, and the page does not ask for one."
+      : more.doorsLookAt === "lowest aspect" && more.aspects.length === 0
+        ? "What opens goes by the lowest side of the visit, and the page asks about none."
+        : null;
+  return says ? [{ level: "error", says, place: "question" }] : [];
 }
 
 function checkHours({ rules, sendHours }: CheckFacts): PlanFinding[] {

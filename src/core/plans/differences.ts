@@ -1,6 +1,10 @@
 import { describeDelay } from "../time/delay";
-import type { PlanRules, PlanStep } from "./planRules";
-import { MIX_WORDS, sayBegins, sayCondition, sayRepeat, sayStepChannel } from "./sayRules";
+import { LANGUAGE_NAMES } from "../words/languages";
+import { readKey } from "../words/pieces";
+import { wordsOf } from "../words/planWords";
+import { sayPlace } from "../words/walk";
+import { NOTHING_MORE, type PlanRules, type PlanStep } from "./planRules";
+import { MIX_WORDS, sayBegins, sayCondition, sayQuestion, sayRepeat, sayStepChannel } from "./sayRules";
 
 /** One difference between two versions, in words. `place` is what changed. */
 export type Difference = { place: string; before: string; after: string };
@@ -20,9 +24,10 @@ export function differences(
     if (a !== b) found.push({ place, before: a, after: b });
   };
   compare("begins", (rules) => sayBegins(rules.begins, nameOf));
-  compare("kind of ask", ({ style, question }) =>
-    style === "straight away" ? style : `${style}, by ${question === "two" ? "two buttons" : "one to five"}`,
-  );
+  compare("kind of ask", ({ style }) => style);
+  compare("what the page asks", ({ question, more }) => sayQuestion(question, more ?? NOTHING_MORE));
+  compare("open questions", ({ more }) => more?.questions.join(" ") || "none");
+  compare("what opens goes by", ({ more }) => (more ?? NOTHING_MORE).doorsLookAt);
   const keys = [...new Set([...before.steps, ...after.steps].map(({ key }) => key))];
   const named = (rules: PlanRules, key: string) => rules.steps.find((step) => step.key === key);
   for (const key of keys) {
@@ -74,7 +79,29 @@ export function differences(
           : ""
       }`,
   );
+  found.push(...wordsDifferences(before, after, nameOf));
   return found;
+}
+
+/** Pieces of the words that differ, each named by its language, the place where it stands, and its service. */
+function wordsDifferences(before: PlanRules, after: PlanRules, nameOf: (id: string) => string): Difference[] {
+  return (["own", "taken"] as const).flatMap((level) => {
+    const [a, b] = [wordsOf(before)[level], wordsOf(after)[level]];
+    return [...new Set([...Object.keys(a), ...Object.keys(b)])]
+      .filter((key) => a[key] !== b[key])
+      .map((key): Difference => {
+        const name = readKey(key);
+        const where = name
+          ? `${LANGUAGE_NAMES[name.language]}: ${sayPlace(after, name.place)}${name.serviceId ? `, after ${nameOf(name.serviceId)}` : ""}`
+          : key;
+        const none = level === "own" ? "as it follows" : "the starter words";
+        return {
+          place: level === "own" ? `words, ${where}` : `words of the agency, ${where}`,
+          before: a[key] ?? none,
+          after: b[key] ?? none,
+        };
+      });
+  });
 }
 
 function stepDifferences(a: PlanStep, b: PlanStep): Difference[] {

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { VISIT_KINDS } from "../intake/visitKinds";
+import { MESSAGES } from "../words/pieces";
 import { LINKS, PLACEHOLDERS, placeholdersIn } from "../words/placeholders";
 
 /** The settings of an ask plan, as kept and as edited. Validated wherever they enter. */
@@ -47,7 +48,7 @@ export const wordingSchema = z.object({ key: stepKey, ...wordingFields });
 
 export const STEP_CHANNELS = ["text", "email", "both", "preferred"] as const;
 export type StepChannel = (typeof STEP_CHANNELS)[number];
-export const CONDITIONS = ["always", "not opened", "rated 4 or more"] as const;
+export const CONDITIONS = ["always", "not opened", "rated 4 or more", "would recommend"] as const;
 export type Condition = (typeof CONDITIONS)[number];
 export const SENDERS = ["business", "team member"] as const;
 
@@ -63,6 +64,8 @@ export const stepSchema = z.object({
   from: z.enum(SENDERS),
   onlyIf: z.enum(CONDITIONS),
   ...wordingFields,
+  /** The starter message that its words came from; what its kind and place say where it names none. */
+  follows: z.enum(MESSAGES).nullish(),
   /** More wordings on trial beside the one above. */
   others: z.array(wordingSchema).max(3, "Four wordings at most."),
 });
@@ -70,9 +73,47 @@ export const stepSchema = z.object({
 export const DOORS = ["open", "listen first", "private only"] as const;
 export const MIXES = ["order", "shares", "mailbox"] as const;
 export const STYLES = ["straight away", "how it went first"] as const;
-export const QUESTIONS = ["five", "two"] as const;
+export const QUESTIONS = ["five", "two", "faces"] as const;
+export type Question = (typeof QUESTIONS)[number];
+export const RECOMMENDS = ["not", "ten", "three"] as const;
+export const DOORS_LOOK_AT = ["rating", "recommendation", "lowest aspect"] as const;
+
+/** What the answer page asks after its rating, all of it optional to whoever answers. */
+export const moreSchema = z.object({
+  /** Sides of the visit, as the business names them, each from one to five. */
+  aspects: z
+    .array(z.string().trim().min(1, "Name it.").max(40, "Keep it under 40 characters."))
+    .max(5, "Five at most."),
+  recommend: z.enum(RECOMMENDS),
+  /** Open questions beside the private words. */
+  questions: z
+    .array(z.string().trim().min(1, "Write the question.").max(140, "Keep it under 140 characters."))
+    .max(3, "Three at most."),
+  /** Whether they are asked if their words may be shown on the business's own page. */
+  mayShow: z.boolean(),
+  /** What decides whether they count as unhappy. */
+  doorsLookAt: z.enum(DOORS_LOOK_AT),
+});
+export type MoreQuestions = z.infer<typeof moreSchema>;
+export const NOTHING_MORE: MoreQuestions = {
+  aspects: [],
+  recommend: "not",
+  questions: [],
+  mayShow: false,
+  doorsLookAt: "rating",
+};
 
 const ids = z.array(z.uuid()).max(200);
+const pieces = z.record(z.string().max(120), z.string().max(4000));
+
+/** Words beside those of the messages in the client's language. Read by `core/words/planWords`. */
+export const planWordsSchema = z.object({
+  /** Pieces that this plan says itself: "es:step.first/text", "en:page/happy@<service>". */
+  own: pieces,
+  /** Pieces of its agency as they were when the plan took them: "es:first.job/text". */
+  taken: pieces,
+});
+export type PlanWords = z.infer<typeof planWordsSchema>;
 
 export const beginsSchema = z.discriminatedUnion("kind", [
   /** A visit of these services, branches and kinds ends; an empty list means all. */
@@ -110,6 +151,9 @@ export const planRulesSchema = z
     style: z.enum(STYLES),
     /** How the question on the answer page is put: one to five, or two buttons. */
     question: z.enum(QUESTIONS),
+    /** What else its page asks. */
+    more: moreSchema.nullish(),
+    words: planWordsSchema.nullish(),
     steps: z.array(stepSchema).min(1, "A plan needs at least one message.").max(6, "A plan has six messages at most."),
     repeat: repeatSchema,
     freshDays: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "At most 3650 days."),

@@ -1,5 +1,6 @@
 import type { VisitKind } from "../intake/visitKinds";
-import type { Begins, Condition, PlanRules, StepChannel } from "./planRules";
+import { sayCount } from "../time/say";
+import type { Begins, Condition, MoreQuestions, PlanRules, Question, StepChannel } from "./planRules";
 
 /** Settings of a plan as the words of its sentences. */
 
@@ -62,10 +63,29 @@ export function sayStepChannel(channel: StepChannel): string {
   }[channel];
 }
 
+/** What the answer page asks: "a rating of one to five, then three sides of the visit". */
+export function sayQuestion(question: Question, more: MoreQuestions): string {
+  const rating = {
+    five: "a rating of one to five",
+    two: "one of two answers",
+    faces: "one of five faces",
+  }[question];
+  const then = [
+    more.aspects.length > 0 ? `${sayCount(more.aspects.length, "side")} of the visit (${more.aspects.join(", ")})` : "",
+    { not: "", ten: "a recommendation from 0 to 10", three: "a recommendation, yes, maybe or no" }[more.recommend],
+    more.questions.length > 0 ? sayCount(more.questions.length, "open question") : "",
+    more.mayShow ? "whether their words may be shown" : "",
+  ].filter(Boolean);
+  return then.length === 0
+    ? rating
+    : `${rating}, then ${[then.slice(0, -1).join(", "), then.at(-1)].filter(Boolean).join(" and ")}`;
+}
+
 export function sayCondition(condition: Condition): string {
   return {
     always: "everyone who has not answered",
     "not opened": "only those who have not opened the one before",
     "rated 4 or more": "only those who rated 4 or more",
+    "would recommend": "only those who would recommend you",
   }[condition];
 }

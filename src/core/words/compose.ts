@@ -2,6 +2,7 @@ import { greetingName } from "../contacts/name";
 import type { PlanStep } from "../plans/planRules";
 import type { Channel } from "../time/sendHours";
 import { plainName } from "../web/address";
+import { type AnyLanguage, belongingTo } from "./languages";
 import { fillIn, type PlaceholderValues } from "./placeholders";
 import { plainForText, textParts } from "./textParts";
 
@@ -15,9 +16,27 @@ export type WordingFacts = {
   service: string;
   about: string | null;
   teamMember: string | null;
+  /** Of the words that are filled in; English where none is given. */
+  language?: AnyLanguage;
 };
 
 export type Composed = { subject: string | null; body: string; parts: number | null };
+
+/** What placeholders are filled with. Without a link for words that have none. */
+export function valuesOf(facts: WordingFacts, link: string | null): PlaceholderValues {
+  const { language = "en" } = facts;
+  const about = plainName(facts.about);
+  return {
+    "first name": plainName(greetingName(facts.person.given)),
+    "last name": plainName(facts.person.family),
+    business: facts.business,
+    branch: facts.branch,
+    service: plainName(facts.service)?.toLocaleLowerCase() ?? (language === "en" ? "visit" : null),
+    about: about && facts.about ? belongingTo(facts.about, language) : null,
+    "team member": plainName(facts.teamMember),
+    ...(link === null ? {} : { link, "good link": `${link}?r=5`, "bad link": `${link}?r=1` }),
+  };
+}
 
 /** The words of one step, filled in for one person. `link` is the address of its answer page. */
 export function composeAsk(
@@ -26,18 +45,7 @@ export function composeAsk(
   facts: WordingFacts,
   link: string,
 ): Composed {
-  const values: PlaceholderValues = {
-    "first name": plainName(greetingName(facts.person.given)),
-    "last name": plainName(facts.person.family),
-    business: facts.business,
-    branch: facts.branch,
-    service: plainName(facts.service)?.toLocaleLowerCase() ?? "visit",
-    about: plainName(facts.about) ? possessive(facts.about ?? "") : null,
-    "team member": plainName(facts.teamMember),
-    link,
-    "good link": `${link}?r=5`,
-    "bad link": `${link}?r=1`,
-  };
+  const values = valuesOf(facts, link);
   if (channel === "text") {
     const body = plainForText(fillIn(step.text, values).text);
     return { subject: null, body, parts: textParts(body).parts };
@@ -47,9 +55,4 @@ export function composeAsk(
     body: fillIn(step.email, values).text,
     parts: null,
   };
-}
-
-/** "Biscuit" to "Biscuit's", "Iris" to "Iris'", as English writes it. */
-function possessive(name: string): string {
-  return /s$/i.test(name) ? `${name}'` : `${name}'s`;
 }

@@ -31,30 +31,50 @@ export function placeholdersIn(template: string): { name: string; fallback: stri
   return [...template.matchAll(PATTERN)].map((match) => ({ name: tidy(match[1]), fallback: match[2] ?? null }));
 }
 
+/** Stands where a value came to nothing, until the sentence around it is closed up. No typed text holds it. */
+const NOTHING = "\u0000";
+
 /**
  * The wording with its placeholders filled in. A value that is missing or blank gives the fallback, else nothing, and
- * is named in `missing`. A value is inserted as it is: braces inside it are never read again.
+ * is named in `missing`; where nothing came, the space and the comma before it go too ("enough, {first name|}." gives
+ * "enough."). A value is inserted as it is: braces inside it are never read again.
  */
 export function fillIn(template: string, values: PlaceholderValues): { text: string; missing: string[] } {
   const missing: string[] = [];
-  const text = template.replace(PATTERN, (whole, rawName: string, fallback?: string) => {
+  const text = template.replaceAll(NOTHING, "").replace(PATTERN, (whole, rawName: string, fallback?: string) => {
     const name = tidy(rawName);
     if (!(PLACEHOLDERS as readonly string[]).includes(name)) return whole;
-    const value = values[name as PlaceholderName]?.trim();
+    const value = values[name as PlaceholderName]?.replaceAll(NOTHING, "").trim();
     if (value) return value;
     if (fallback === undefined) missing.push(name);
-    return fallback?.trim() ?? "";
+    return fallback?.trim() || NOTHING;
   });
-  return { text: text.replace(/[ \t]+([,.;:!?])/g, "$1").replace(/[ \t]{2,}/g, " "), missing };
+  return { text: closedUp(text), missing };
+}
+
+// At the start of a line, with the comma that would have followed; before the end of a sentence, with the one before.
+const AT_START = new RegExp(`(^|\\n)[ \\t]*${NOTHING}[ \\t]*,?[ \\t]*`, "g");
+const AT_END = new RegExp(`,?[ \\t]*${NOTHING}(?=[ \\t]*(?:[.!?;:\\u00A0\\u202F]|$|\\n))`, "g");
+const BETWEEN = new RegExp(`[ \\t]*${NOTHING}`, "g");
+
+/** A sentence without the gaps of what came to nothing, and without doubled spaces. */
+function closedUp(text: string): string {
+  return text
+    .replace(AT_START, "$1")
+    .replace(AT_END, "")
+    .replace(BETWEEN, "")
+    .replace(/[ \t]+([,.;:!?])/g, "$1")
+    .replace(/[ \t]+(?=[\u00A0\u202F])/g, "")
+    .replace(/[ \t]{2,}/g, " ");
 }
 
 /**
- * Placeholders other than the link and the business's own names that have no fallback: what to mend before a plan
- * runs.
+ * Placeholders other than the link and the business's own names that have no fallback, not even an empty one: what to
+ * mend before a plan runs.
  */
 export function withoutFallback(template: string): string[] {
   const always = new Set<string>([...LINKS, "business", "branch"]);
   return placeholdersIn(template)
-    .filter(({ name, fallback }) => !fallback && !always.has(name))
+    .filter(({ name, fallback }) => fallback === null && !always.has(name))
     .map(({ name }) => name);
 }

@@ -1,16 +1,21 @@
 "use server";
 
 import { revalidatePath } from "next/cache";
+import { redirect } from "next/navigation";
 import { z } from "zod";
-import { type AgencyAccess, requireAgency } from "@/platform/access";
+import { type AgencyAccess, requireAgency, signedIn } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withAgency } from "@/platform/database";
 import { environment } from "@/platform/environment";
+import { beginSeenAs } from "@/platform/seenAs";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
+import { agencyInput, saveAgency } from "./agency";
 import { INVITATION_DAYS, invitationInput, invite, renewInvitation, withdrawInvitation } from "./invitations";
 import { sendAccountMail } from "./mail";
+import { placeOf, placeValue } from "./places";
 import { holds, removeRole, roleChoice, roleInput, roleOf, saveRole } from "./roles";
-import { changeSeat, clientNameOf, removeSeat, type SeatResult } from "./seats";
+import { changeSeat, listSeats, removeSeat, type SeatResult } from "./seats";
+import { recordAccountEntry } from "./trail";
 
 type Done = Exclude<ActionResult, null>;
 
@@ -27,29 +32,29 @@ async function inAgency<T>(slug: string, work: (tx: Tx, access: AgencyAccess, no
   return result;
 }
 
-/** Invites somebody by email to a role, for the whole agency or for one of its clients. */
+/** Invites somebody by email to a role, for the whole agency or for less of it. */
 export async function inviteSomebody(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAgency(slug, "manage people");
   const parsed = invitationInput.safeParse({
     name: formText(form, "name"),
     email: formText(form, "email"),
     role: formText(form, "role"),
-    onlyClient: formText(form, "client") || null,
+    place: formText(form, "place"),
   });
   if (!parsed.success) return refusal(parsed.error);
-  const { onlyClient, email, name } = parsed.data;
+  const { email, name } = parsed.data;
   const now = await clockNow();
   const made = await withAgency(access, async (tx) => {
     const given = await roleOf(tx, access, parsed.data.role);
     if (!given) return GONE;
     if (!holds(access.seat, given.permissions)) return BEYOND;
-    const client = onlyClient ? await clientNameOf(tx, access, onlyClient) : null;
-    if (onlyClient && client === null) return GONE;
-    return { ...(await invite(tx, access, access.user.name, { email, name, onlyClient, given }, now)), client };
+    const place = await placeOf(tx, access, parsed.data.place);
+    if (!place) return GONE;
+    return { ...(await invite(tx, access, access.user.name, { email, name, place, given }, now)), place };
   });
   if ("ok" in made) return made;
   revalidatePath("/", "layout");
-  return mailed(access, { email, name, client: made.client }, made.token, now);
+  return mailed(access, { email, name, at: made.place.name }, made.token, now);
 }
 
 /** Sends an invitation once more, with a new link; the one sent before leads nowhere from then on. */
@@ -59,8 +64,8 @@ export async function inviteAgain(slug: string, id: string): Promise<Done> {
   const now = await clockNow();
   const again = await withAgency(access, async (tx) => {
     const renewed = await renewInvitation(tx, access, access.user.name, id, now);
-    const client = renewed?.onlyClient ? await clientNameOf(tx, access, renewed.onlyClient) : null;
-    return renewed && { ...renewed, client };
+    const place = renewed && (await placeOf(tx, access, placeValue(renewed)));
+    return renewed && { ...renewed, at: place?.name ?? null };
   });
   if (!again) return GONE;
   revalidatePath("/", "layout");
@@ -69,7 +74,7 @@ export async function inviteAgain(slug: string, id: string): Promise<Done> {
 
 async function mailed(
   access: AgencyAccess,
-  to: { email: string; name: string; client: string | null },
+  to: { email: string; name: string; at: string | null },
   token: string,
   now: number,
 ): Promise<Done> {
@@ -78,7 +83,7 @@ async function mailed(
     `${token.slice(0, 8)}-${now}`,
     to,
     { name: seat.name, colour: seat.colour, senderEmail: seat.senderEmail },
-    { code: "invitation", by: user.name, agency: seat.name, client: to.client, days: INVITATION_DAYS },
+    { code: "invitation", by: user.name, agency: seat.name, at: to.at, days: INVITATION_DAYS },
     `${environment().APP_URL}/join/${token}`,
   );
   return sent
@@ -120,6 +125,53 @@ export async function takeOff(slug: string, id: string): Promise<Done> {
     const result = await removeSeat(tx, own, byOf(own), id, now);
     return result === "saved" ? { ok: true, message: "Taken off, at once and everywhere." } : SEAT_WORDS[result];
   });
+}
+
+/**
+ * From the next page on, looks as somebody who has a seat here: only what this agency gave them, only to look, for an
+ * hour at most. Noted.
+ */
+export async function lookAs(slug: string, userId: string): Promise<Done> {
+  const access = await requireAgency(slug, "manage people");
+  access.looksOnly?.refused();
+  const now = await clockNow();
+  const wanted = z.string().max(64).catch("").parse(userId);
+  const refused = await withAgency(access, async (tx) => {
+    const theirs = (await listSeats(tx, access)).filter((seat) => seat.userId === wanted);
+    if (theirs.length === 0 || wanted === access.user.id) return GONE;
+    if (!theirs.every(({ permissions }) => holds(access.seat, permissions)))
+      return { ok: false as const, message: "This seat may do more than yours. You cannot look as they do." };
+    await recordAccountEntry(tx, access, {
+      at: now,
+      who: access.user.name,
+      action: "looked as",
+      subject: "seat",
+      name: theirs[0].name,
+    });
+    return null;
+  });
+  if (refused) return refused;
+  await beginSeenAs(access.user.id, { userId: wanted, agencyId: access.agencyId });
+  redirect("/");
+}
+
+/** Saves what the agency is called, how it looks to its clients' people, and how its people sign in. */
+export async function changeAgency(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAgency(slug, "manage people");
+  const parsed = agencyInput.safeParse({
+    name: formText(form, "name"),
+    colour: formText(form, "colour"),
+    senderEmail: formText(form, "senderEmail"),
+    helpEmail: formText(form, "helpEmail").trim(),
+    needsTwoSteps: formText(form, "needsTwoSteps") === "yes",
+  });
+  if (!parsed.success) return refusal(parsed.error);
+  if (parsed.data.needsTwoSteps && !(await signedIn())?.twoFactorEnabled) {
+    const message = "Add the second step to your own account first, or you would lock yourself out.";
+    return { ok: false, message, fields: { needsTwoSteps: message } };
+  }
+  await inAgency(access.seat.slug, (tx, own, now) => saveAgency(tx, own, own.user.name, parsed.data, now));
+  return { ok: true, message: "Saved." };
 }
 
 /** Saves a role of the agency's own: a new one without `id`. */

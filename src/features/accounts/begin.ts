@@ -7,6 +7,7 @@ import { sameSecret, tagFor } from "@/platform/secrets";
 import { accounts, agencies, users } from "@/schema/accounts";
 import { newId } from "@/schema/columns";
 import { passwordInput } from "./invitations";
+import { WHOLE_AGENCY } from "./places";
 import { addSeat } from "./seats";
 import { slugFor } from "./slug";
 import { recordAccountEntry } from "./trail";
@@ -45,7 +46,7 @@ export async function begin(it: z.output<typeof beginInput>, now: number): Promi
     await tx
       .insert(accounts)
       .values({ id: newId(), accountId: userId, providerId: "credential", userId, password: hash });
-    await addSeat(tx, { agencyId }, { userId, onlyClient: null, role: "agency", roleId: null });
+    await addSeat(tx, { agencyId }, { userId, ...WHOLE_AGENCY, role: "agency", roleId: null });
     await recordAccountEntry(
       tx,
       { agencyId },

@@ -1,3 +1,4 @@
+export { type Agency, agencyInput, loadAgency, saveAgency, setAgencyLogo } from "./agency";
 export { begin, beginInput, beginToken, isUnbegun } from "./begin";
 export { groupNamed } from "./groups";
 export {
@@ -16,7 +17,29 @@ export {
 } from "./invitations";
 export { sendAccountMail } from "./mail";
 export { choosePassword, LINK_MINUTES, mailPasswordLink } from "./passwords";
+export { listPlaces, type Place, type PlaceKind, placeKind, placeOf, WHOLE_AGENCY } from "./places";
+export {
+  addressInput,
+  askForAddress,
+  confirmAddress,
+  deviceOf,
+  endSession,
+  listSessions,
+  loadProfile,
+  type OpenSession,
+  type Profile,
+  profileInput,
+  saveProfile,
+} from "./profile";
 export { listRoles, type Role, type RoleInput, removeRole, roleInput, roleOf, saveRole } from "./roles";
-export { addSeat, agencyClients, changeSeat, clientNameOf, listSeats, removeSeat, type SeatRow } from "./seats";
+export { addSeat, agencyClients, changeSeat, listSeats, listTeam, removeSeat, type SeatRow } from "./seats";
 export { slugFor } from "./slug";
 export { type AccountEntry, recentAccountEntries, recordAccountEntry } from "./trail";
+export {
+  confirmTwoSteps,
+  endTwoSteps,
+  newRecoveryCodes,
+  type Preparation,
+  prepareTwoSteps,
+  takeSecondStep,
+} from "./twoSteps";

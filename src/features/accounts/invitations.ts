@@ -6,9 +6,10 @@ import { DAY } from "@/core/time/zone";
 import { typedEmail, typedText } from "@/core/words/typed";
 import { type AgencyScope, rowsOf, type Tx, withAgency } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
-import { accounts, invitations, roles, users } from "@/schema/accounts";
-import { clients } from "@/schema/clients";
+import { accounts, clientGroups, invitations, roles, users } from "@/schema/accounts";
+import { branches, clients } from "@/schema/clients";
 import { newId } from "@/schema/columns";
+import { nameOfPlace, type Place, placeChoice, placeColumns } from "./places";
 import { type Given, roleChoice } from "./roles";
 import { addSeat } from "./seats";
 import { recordAccountEntry } from "./trail";
@@ -23,18 +24,18 @@ export type Invitation = {
   name: string;
   role: Given["role"];
   roleName: string | null;
-  client: string | null;
-  onlyClient: string | null;
+  /** What the place is called; null for the whole agency. */
+  place: string | null;
   by: string;
   sentAt: number;
   expiresAt: number;
-};
+} & Place;
 
 export const invitationInput = z.object({
   name: typedText(80, "Write the name.", "the name"),
   email: typedEmail,
   role: roleChoice,
-  onlyClient: z.uuid().nullable(),
+  place: placeChoice,
 });
 
 export const passwordInput = z
@@ -50,22 +51,23 @@ export async function listInvitations(
   scope: AgencyScope,
   clientId: string | null = null,
 ): Promise<Invitation[]> {
-  return tx
+  const rows = await tx
     .select({
       id: invitations.id,
       email: invitations.email,
       name: invitations.name,
       role: invitations.role,
       roleName: roles.name,
-      client: clients.name,
-      onlyClient: invitations.onlyClient,
+      ...placeColumns(invitations),
       by: invitations.by,
       sentAt: invitations.sentAt,
       expiresAt: invitations.expiresAt,
     })
     .from(invitations)
     .leftJoin(roles, eq(roles.id, invitations.roleId))
+    .leftJoin(clientGroups, eq(clientGroups.id, invitations.onlyGroup))
     .leftJoin(clients, eq(clients.id, invitations.onlyClient))
+    .leftJoin(branches, eq(branches.id, invitations.onlyBranch))
     .where(
       and(
         eq(invitations.agencyId, scope.agencyId),
@@ -74,6 +76,10 @@ export async function listInvitations(
       ),
     )
     .orderBy(desc(invitations.sentAt), desc(invitations.id));
+  return rows.map(({ groupName, clientName, branchName, ...row }) => ({
+    ...row,
+    place: nameOfPlace({ ...row, groupName, clientName, branchName }),
+  }));
 }
 
 /**
@@ -84,12 +90,13 @@ export async function invite(
   tx: Tx,
   scope: AgencyScope,
   who: string,
-  it: { email: string; name: string; onlyClient: string | null; given: Given },
+  it: { email: string; name: string; place: Place; given: Given },
   now: number,
 ): Promise<{ id: string; token: string }> {
   const token = newToken(24);
   const id = newId();
-  const { email, name, onlyClient, given } = it;
+  const { email, name, given } = it;
+  const { onlyGroup, onlyClient, onlyBranch } = it.place;
   await tx
     .update(invitations)
     .set({ endedAt: now, ended: "withdrawn" })
@@ -98,7 +105,7 @@ export async function invite(
         eq(invitations.agencyId, scope.agencyId),
         eq(invitations.email, email),
         isNull(invitations.endedAt),
-        onlyClient ? eq(invitations.onlyClient, onlyClient) : isNull(invitations.onlyClient),
+        sql`(${invitations.onlyGroup}, ${invitations.onlyClient}, ${invitations.onlyBranch}) is not distinct from (${onlyGroup}::uuid, ${onlyClient}::uuid, ${onlyBranch}::uuid)`,
       ),
     );
   await tx.insert(invitations).values({
@@ -106,7 +113,9 @@ export async function invite(
     agencyId: scope.agencyId,
     email,
     name,
+    onlyGroup,
     onlyClient,
+    onlyBranch,
     role: given.role,
     roleId: given.roleId,
     tokenHash: hashOf(token),
@@ -132,7 +141,7 @@ export async function renewInvitation(
   who: string,
   id: string,
   now: number,
-): Promise<{ email: string; name: string; onlyClient: string | null; token: string } | null> {
+): Promise<({ email: string; name: string; token: string } & Place) | null> {
   const token = newToken(24);
   const [row] = await tx
     .update(invitations)
@@ -148,7 +157,8 @@ export async function renewInvitation(
     name: row.name,
     aboutClient: row.onlyClient,
   });
-  return { email: row.email, name: row.name, onlyClient: row.onlyClient, token };
+  const { email, name, onlyGroup, onlyClient, onlyBranch } = row;
+  return { email, name, onlyGroup, onlyClient, onlyBranch, token };
 }
 
 /** Ends an invitation that waits; its link leads nowhere from then on. */
@@ -231,7 +241,8 @@ export async function acceptInvitation(
         .insert(accounts)
         .values({ id: newId(), accountId: userId, providerId: "credential", userId, password: hash });
     }
-    await addSeat(tx, scope, { userId, onlyClient: row.onlyClient, role: row.role, roleId: row.roleId });
+    const { onlyGroup, onlyClient, onlyBranch, role, roleId } = row;
+    await addSeat(tx, scope, { userId, onlyGroup, onlyClient, onlyBranch, role, roleId });
     await recordAccountEntry(tx, scope, {
       at: now,
       who: "name" in as ? as.name : row.name,

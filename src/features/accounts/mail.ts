@@ -1,8 +1,8 @@
-import { emailPage } from "@/core/words/emailPage";
 import { type AccountMail, accountMail } from "@/locales/accounts";
 import { environment } from "@/platform/environment";
 import { log } from "@/platform/log";
 import { handOverMail } from "@/platform/mail";
+import { emailPage, STAFF_FRAME } from "@/ui/emailPage";
 
 /** Whose mail it is: an agency's, or (null) that of the installation itself. */
 export type Sender = { name: string; colour: string; senderEmail: string } | null;
@@ -20,13 +20,12 @@ export async function sendAccountMail(
 ): Promise<boolean> {
   const words = accountMail(mail);
   const address = from?.senderEmail || `estima@${new URL(environment().APP_URL).hostname}`;
-  const page = emailPage(`Hello ${to.name.split(" ")[0]},\n\n${words.words}\n\n${link}`, {
+  const page = await emailPage(`Hello ${to.name.split(" ")[0]},\n\n${words.words}\n\n${link}`, {
     business: from?.name ?? "Estima",
     colour: from?.colour ?? "#6A2156",
     postalAddress: "",
     link,
-    optOut: null,
-    picture: null,
+    ...STAFF_FRAME,
   });
   const handed = await handOverMail({
     id,

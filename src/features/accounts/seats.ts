@@ -1,9 +1,10 @@
-import { and, asc, eq, isNull, sql } from "drizzle-orm";
+import { and, asc, eq, getTableColumns, isNull, sql } from "drizzle-orm";
 import { type Permission, type PlacePermission, permissionsOf, type Rights } from "@/core/access/permissions";
 import type { AgencyScope, Tx } from "@/platform/database";
-import { roles, seats, users } from "@/schema/accounts";
-import { clients } from "@/schema/clients";
+import { clientGroups, roles, seats, users } from "@/schema/accounts";
+import { branches, clients } from "@/schema/clients";
 import { newId } from "@/schema/columns";
+import { nameOfPlace, type Place, permissionsAt, placeColumns, placeKind } from "./places";
 import { type Given, holds } from "./roles";
 import { recordAccountEntry } from "./trail";
 
@@ -17,9 +18,11 @@ export type SeatRow = {
   role: Given["role"];
   roleId: string | null;
   roleName: string | null;
+  /** What the role comes to at its place. */
   permissions: Permission[];
-  client: { id: string; name: string } | null;
-};
+  /** What the place is called; null for the whole agency. */
+  place: string | null;
+} & Place;
 
 /** Everybody with a seat, the agency's own first; with `clientId` only those of that client alone. */
 export async function listSeats(tx: Tx, scope: AgencyScope, clientId: string | null = null): Promise<SeatRow[]> {
@@ -33,37 +36,53 @@ export async function listSeats(tx: Tx, scope: AgencyScope, clientId: string | n
       roleId: seats.roleId,
       roleName: roles.name,
       own: roles.permissions,
-      onlyClient: seats.onlyClient,
-      client: clients.name,
+      ...placeColumns(seats),
     })
     .from(seats)
     .innerJoin(users, eq(users.id, seats.userId))
     .leftJoin(roles, eq(roles.id, seats.roleId))
+    .leftJoin(clientGroups, eq(clientGroups.id, seats.onlyGroup))
     .leftJoin(clients, eq(clients.id, seats.onlyClient))
+    .leftJoin(branches, eq(branches.id, seats.onlyBranch))
     .where(and(eq(seats.agencyId, scope.agencyId), clientId ? eq(seats.onlyClient, clientId) : undefined))
-    .orderBy(sql`${clients.name} nulls first`, asc(users.name), seats.id);
-  return rows.map(({ own, onlyClient, client, ...row }) => ({
+    .orderBy(
+      sql`${clientGroups.name} nulls first`,
+      sql`${clients.name} nulls first`,
+      sql`${branches.name} nulls first`,
+      asc(users.name),
+      seats.id,
+    );
+  return rows.map(({ own, groupName, clientName, branchName, ...row }) => ({
     ...row,
-    permissions: own ?? permissionsOf(row.role),
-    client: onlyClient ? { id: onlyClient, name: client ?? "a client that is gone" } : null,
+    permissions: permissionsAt(row, own ?? permissionsOf(row.role)),
+    place: nameOfPlace({ ...row, groupName, clientName, branchName }),
   }));
+}
+
+/** Who works for the whole agency, by name: those who can look after its clients. */
+export function listTeam(tx: Tx, scope: AgencyScope): Promise<{ userId: string; name: string }[]> {
+  return tx
+    .selectDistinct({ userId: seats.userId, name: users.name })
+    .from(seats)
+    .innerJoin(users, eq(users.id, seats.userId))
+    .where(and(eq(seats.agencyId, scope.agencyId), isNull(seats.onlyClient), isNull(seats.onlyGroup)))
+    .orderBy(asc(users.name), seats.userId);
 }
 
 /** Adds a seat. Whoever has one there already gets this role instead. */
 export async function addSeat(
   tx: Tx,
   scope: AgencyScope,
-  it: { userId: string; onlyClient: string | null } & Pick<Given, "role" | "roleId">,
+  it: { userId: string } & Place & Pick<Given, "role" | "roleId">,
 ): Promise<void> {
-  const { userId, onlyClient, role, roleId } = it;
-  const same = and(
-    eq(seats.agencyId, scope.agencyId),
-    eq(seats.userId, userId),
-    onlyClient ? eq(seats.onlyClient, onlyClient) : isNull(seats.onlyClient),
-  );
-  const changed = await tx.update(seats).set({ role, roleId }).where(same);
-  if (!changed.rowCount)
-    await tx.insert(seats).values({ id: newId(), agencyId: scope.agencyId, userId, onlyClient, role, roleId });
+  const { userId, onlyGroup, onlyClient, onlyBranch, role, roleId } = it;
+  await tx
+    .insert(seats)
+    .values({ id: newId(), agencyId: scope.agencyId, userId, onlyGroup, onlyClient, onlyBranch, role, roleId })
+    .onConflictDoUpdate({
+      target: [seats.userId, seats.agencyId, seats.onlyGroup, seats.onlyClient, seats.onlyBranch],
+      set: { role, roleId },
+    });
 }
 
 /** What became of changing or ending a seat. */
@@ -91,7 +110,7 @@ export async function changeSeat(
     action: "changed",
     subject: "seat",
     name: found.name,
-    aboutClient: found.client?.id,
+    aboutClient: found.onlyClient,
   });
   return "saved";
 }
@@ -108,7 +127,7 @@ export async function removeSeat(tx: Tx, scope: AgencyScope, by: By, id: string,
     action: found.userId === by.userId ? "left" : "took off",
     subject: "seat",
     name: found.name,
-    aboutClient: found.client?.id,
+    aboutClient: found.onlyClient,
   });
   return "saved";
 }
@@ -128,28 +147,20 @@ async function seatFor(tx: Tx, scope: AgencyScope, by: By, id: string): Promise<
 
 /** Whether nobody else could manage the people of the whole agency any more. */
 async function isLastManager(tx: Tx, scope: AgencyScope, seat: SeatRow): Promise<boolean> {
-  const isManager = ({ client, permissions }: SeatRow) => client === null && permissions.includes("manage people");
+  const isManager = (one: SeatRow) => placeKind(one) === "agency" && one.permissions.includes("manage people");
   if (!isManager(seat)) return false;
   return (await listSeats(tx, scope)).filter((one) => isManager(one) && one.id !== seat.id).length === 0;
-}
-
-/** The name of one of the agency's clients, or null where it has none of this id. */
-export async function clientNameOf(tx: Tx, scope: AgencyScope, id: string): Promise<string | null> {
-  const [client] = await tx
-    .select({ name: clients.name })
-    .from(clients)
-    .where(and(eq(clients.agencyId, scope.agencyId), eq(clients.id, id)));
-  return client?.name ?? null;
 }
 
 /** The agency's clients by name. */
 export function agencyClients(
   tx: Tx,
   scope: AgencyScope,
-): Promise<{ id: string; slug: string; name: string; shownPlaces: PlacePermission[] | null }[]> {
+): Promise<{ id: string; slug: string; name: string; zone: string; shownPlaces: PlacePermission[] | null }[]> {
+  const { id, slug, name, zone, shownPlaces } = getTableColumns(clients);
   return tx
-    .select({ id: clients.id, slug: clients.slug, name: clients.name, shownPlaces: clients.shownPlaces })
+    .select({ id, slug, name, zone, shownPlaces })
     .from(clients)
-    .where(eq(clients.agencyId, scope.agencyId))
+    .where(and(eq(clients.agencyId, scope.agencyId), isNull(clients.archivedAt), isNull(clients.deletingAt)))
     .orderBy(asc(clients.name), clients.id);
 }

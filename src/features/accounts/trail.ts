@@ -1,4 +1,4 @@
-import { desc, eq, sql } from "drizzle-orm";
+import { desc, eq, getTableColumns, sql } from "drizzle-orm";
 import type { AccountAction, AccountSubject } from "@/core/access/accountActions";
 import type { AgencyScope, Tx } from "@/platform/database";
 import { accountEntries, users } from "@/schema/accounts";
@@ -16,6 +16,7 @@ export async function recordAccountEntry(
     subject: AccountSubject;
     name: string;
     aboutClient?: string | null;
+    details?: unknown;
   },
 ): Promise<void> {
   await tx.insert(accountEntries).values({ agencyId: scope.agencyId, ...entry });
@@ -25,15 +26,8 @@ export async function recordAccountEntry(
 export function recentAccountEntries(tx: Tx, scope: AgencyScope, most = 30): Promise<AccountEntry[]> {
   return tx
     .select({
-      id: accountEntries.id,
-      agencyId: accountEntries.agencyId,
-      at: accountEntries.at,
+      ...getTableColumns(accountEntries),
       who: sql<string>`coalesce(${users.name}, ${accountEntries.who})`,
-      whoId: accountEntries.whoId,
-      action: accountEntries.action,
-      subject: accountEntries.subject,
-      name: accountEntries.name,
-      aboutClient: accountEntries.aboutClient,
     })
     .from(accountEntries)
     .leftJoin(users, eq(users.id, accountEntries.whoId))

@@ -1,142 +1,254 @@
-import { createHash } from "node:crypto";
-import type { ReactElement } from "react";
 import { z } from "zod";
-import { cleanText } from "@/core/words/clean";
+import { linksUntil } from "@/core/offboarding/retention";
+import { type AnyLanguage, acceptedLanguage } from "@/core/words/languages";
 import { askByToken } from "@/features/asks";
-import { optOutByLink, optOutOf } from "@/features/messaging";
-import { readBounded } from "@/platform/hooks";
+import { lookAtOptOut, optBackIn, optOutByLink, optOutOf } from "@/features/messaging";
+import { customerWords } from "@/locales/customer";
+import { now as clockNow } from "@/platform/clock";
 import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
-import { SCRIPT } from "@/ui/CustomerPage";
-import { AnswerPage, LostPage, OptOutPage } from "./page";
-import { followSite, leaveWords, rate, viewAnswer } from "./service";
+import { type Visitor, visitorOf } from "@/platform/visitor";
+import { customerHtml, goTo, inLanguage, languageIn, readForm } from "./customerHttp";
+import { mayReachWords, sendLinkToWords, sendReceipt } from "./letters";
+import { EndedPage, LatePage, LostPage, NamePage, OptOutPage, OwnWordsPage, PrivacyPage } from "./otherPages";
+import { AnswerPage } from "./page";
+import { noteOf, pageOf } from "./pageView";
+import {
+  followSite,
+  type Given,
+  keepAnswer,
+  keepDraft,
+  mendName,
+  nameBehind,
+  viewAnswer,
+  withdrawWords,
+} from "./service";
 
 /**
- * The customer's addresses as plain HTTP: `/a/<token>[.<step>]` with `/rate`, `/words` and `/site/<listing>` below it,
- * and `/u/<token>`. A GET changes nothing that concerns the customer; every POST answers with a redirect, so that a
- * reload sends nothing twice.
+ * The customer's addresses as plain HTTP: `/a/<token>[.<step>]` with `/rate`, `/words`, `/more`, `/withdraw`, `/name`,
+ * `/privacy` and `/site/<listing>` below it, and `/u/<token>`. A GET changes nothing that concerns the customer; every
+ * POST answers with a redirect, so that a reload sends nothing twice.
  */
 
-const HASH = createHash("sha256").update(SCRIPT).digest("base64");
-const HEADERS = {
-  "content-type": "text/html; charset=utf-8",
-  "cache-control": "no-store",
-  "referrer-policy": "no-referrer",
-  "x-content-type-options": "nosniff",
-  "content-security-policy": `default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; img-src 'self'; script-src 'sha256-${HASH}'; frame-ancestors 'none'; base-uri 'none'`,
-};
-
-async function html(page: ReactElement, status = 200): Promise<Response> {
-  const { renderToStaticMarkup } = await import("react-dom/server");
-  return new Response(`<!doctype html>${renderToStaticMarkup(page)}`, { status, headers: HEADERS });
-}
-
-function goTo(location: string): Response {
-  return new Response(null, { status: 303, headers: { location, "cache-control": "no-store" } });
-}
-
 const LIMIT_PER_MINUTE = 60;
-
-async function readForm(request: Request): Promise<URLSearchParams | null> {
-  const text = await readBounded(request, 64 * 1024);
-  if (text === null) return null;
-  // Cleaned once it is decoded: what is made of two halves would come through before.
-  return new URLSearchParams(
-    [...new URLSearchParams(text)].map(([name, value]) => [cleanText(name), cleanText(value)]),
-  );
-}
 
 const stepInput = z
   .string()
   .regex(/^([0-9]|1[01])$/)
   .transform(Number);
 const ratingInput = z.coerce.number().int().min(1).max(5);
-const wordsInput = z
-  .string()
-  .trim()
-  .min(1, "Write a few words first, or close this page.")
-  .max(5000, "Please keep it under 5,000 characters.");
+const nameInput = z.object({ given: z.string().trim().min(1).max(80), family: z.string().trim().max(80) });
+
+/** What is wrong with a form, as a key of the customers' words. */
+type WrongKey = "wrong.tap" | "wrong.words" | "wrong.long" | "wrong.tooLong";
+
+/** The part of an answer that a form of the page brings, or what is wrong with it. */
+export function readGiven(kind: string, form: URLSearchParams): Given | { wrong: WrongKey } {
+  const show = form.get("asked-show") === "1" ? { mayShow: form.get("show") === "1" } : {};
+  if (kind === "rate") {
+    const rating = ratingInput.safeParse(form.get("rating") ?? undefined);
+    return rating.success ? { rating: rating.data } : { wrong: "wrong.tap" };
+  }
+  if (kind === "words") {
+    const words = (form.get("words") ?? "").trim();
+    if (words === "") return { wrong: "wrong.words" };
+    return words.length > 5000 ? { wrong: "wrong.long" } : { words, ...show };
+  }
+  const given: { -readonly [Key in keyof Given]: Given[Key] } = { ...show };
+  const aspect = /^([0-4]):([1-5]|-)$/.exec(form.get("aspect") ?? "");
+  if (form.has("aspect") && !aspect) return { wrong: "wrong.tap" };
+  if (aspect) given.aspect = { index: Number(aspect[1]), value: aspect[2] === "-" ? null : Number(aspect[2]) };
+  if (form.has("recommend")) {
+    const value = /^(?:[0-9]|10)$/.exec(form.get("recommend") ?? "")?.[0];
+    if (value === undefined) return { wrong: "wrong.tap" };
+    given.recommend = Number(value);
+  }
+  const more = [0, 1, 2].map((index) => form.get(`q${index}`)?.trim());
+  if (more.some((words) => (words?.length ?? 0) > 2000)) return { wrong: "wrong.long" };
+  if (more.some((words) => words !== undefined)) given.more = more;
+  return given;
+}
 
 /** Answers everything under `/a/`. `path` is what follows it. */
 export async function handleAnswerRequest(request: Request, path: string[]): Promise<Response> {
   const [token, stepText] = (path[0] ?? "").slice(0, 60).split(".");
+  if (path[1] === "mine" || path[1] === "again") return ownWords(request, token, path[1]);
   const refused = await refuse(request, token, "a");
   if (refused) return refused;
-
+  const kind = path[1];
   if (request.method === "GET" || request.method === "HEAD") {
-    if (path.length > 1) return goTo(`/a/${token}`);
+    const chosen = languageIn(request);
+    if (kind === "name" || kind === "privacy") return besides(token, kind, chosen);
+    if (path.length > 1) return goTo(inLanguage(`/a/${token}`, chosen));
     const step = stepInput.safeParse(stepText);
     const query = new URL(request.url).searchParams;
     return page(token, {
-      opened: request.method === "GET" && step.success ? step.data : null,
+      opened: step.success ? { step: step.data, by: visitorOf(request) } : null,
       preselect: ratingInput.safeParse(query.get("r") ?? undefined).data ?? null,
       changing: query.get("change") === "1",
+      isSent: query.get("sent") === "1",
+      chosen,
     });
   }
   if (request.method !== "POST")
     return new Response("Method not allowed", { status: 405, headers: { allow: "GET, HEAD, POST" } });
   const form = await readForm(request);
-  if (!form) return page(token, { wrong: "That was too long to send. Please shorten it." }, 413);
-  if (path[1] === "rate") {
-    const rating = ratingInput.safeParse(form.get("rating") ?? undefined);
-    if (!rating.success) return page(token, { wrong: "Please tap one of the answers.", changing: true }, 422);
-    const view = await viewAnswer(token);
-    // Of two answers only two can be given.
-    if (view?.context.plan.rules.question === "two" && rating.data !== 1 && rating.data !== 5)
-      return page(token, { wrong: "Please tap one of the answers.", changing: true }, 422);
-    return (await rate(token, rating.data)) ? goTo(`/a/${token}`) : lost();
-  }
-  if (path[1] === "words") {
-    const words = wordsInput.safeParse(form.get("words") ?? "");
-    if (!words.success)
-      return page(token, { wrong: words.error.issues[0].message, typed: form.get("words") ?? "" }, 422);
-    return (await leaveWords(token, words.data)) ? goTo(`/a/${token}`) : lost();
-  }
-  if (path[1] === "site" && z.uuid().safeParse(path[2]).success) {
+  const chosen = languageIn(request, form);
+  if (!form) return page(token, { wrong: "wrong.tooLong", chosen }, 413);
+  if (kind === "site" && z.uuid().safeParse(path[2]).success) {
     const address = await followSite(token, path[2]);
-    return address ? goTo(address) : lost();
+    return address ? goTo(address) : customerHtml(<LostPage />, 404);
   }
-  return lost();
+  if (kind === "name") return mended(token, form, chosen);
+  if (kind === "receipt")
+    return (await sendReceipt(token, chosen))
+      ? goTo(`/a/${token}?${new URLSearchParams({ sent: "1", ...(chosen ? { lang: chosen } : {}) })}`)
+      : goTo(inLanguage(`/a/${token}`, chosen));
+  if (kind === "withdraw")
+    return (await withdrawWords(token)) ? goTo(inLanguage(`/a/${token}`, chosen)) : customerHtml(<LostPage />, 404);
+  if (kind !== "rate" && kind !== "words" && kind !== "more") return customerHtml(<LostPage />, 404);
+  if (kind === "words" && form.get("as") === "draft") {
+    await keepDraft(token, (form.get("words") ?? "").slice(0, 5000));
+    return new Response(null, { status: 204 });
+  }
+  const given = readGiven(kind, form);
+  if ("wrong" in given)
+    return page(token, { wrong: given.wrong, typed: form.get("words") ?? "", changing: kind === "rate", chosen }, 422);
+  // Of two answers only two can be given.
+  if (given.rating !== undefined && given.rating !== 1 && given.rating !== 5) {
+    const view = await viewAnswer(token);
+    if (view?.context.plan.rules.question === "two")
+      return page(token, { wrong: "wrong.tap", changing: true, chosen }, 422);
+  }
+  const kept = await keepAnswer(token, given, chosen);
+  if (!kept) return customerHtml(<LostPage />, 404);
+  return goTo(inLanguage(`/a/${token}`, chosen) + (kind === "more" ? "#more" : ""));
+}
+
+/**
+ * What is left once a link works no more: `/again` sends a link to one's own words to the mailbox that is known, and
+ * `/mine` shows them and takes them off the business's page.
+ */
+async function ownWords(request: Request, token: string, kind: "mine" | "again"): Promise<Response> {
+  const refused = await refuse(request, token, "u");
+  if (refused) return refused;
+  const link = await askByToken(token);
+  if (!link) return customerHtml(<LostPage />, 404);
+  const query = new URL(request.url).searchParams;
+  if (kind === "again") {
+    if (request.method !== "POST") return goTo(`/a/${token}`);
+    const chosen = languageIn(request, await readForm(request));
+    if (!(await isWelcome(`again ${token}`, 5, 3600))) return customerHtml(<LostPage />, 429);
+    await sendLinkToWords(token, chosen);
+    // Said whatever is kept: whoever has the link learns nothing of it.
+    return customerHtml(<LatePage link={link} days={link.linkDays} token={token} isSent />);
+  }
+  if (!mayReachWords(token, query, await clockNow()))
+    return customerHtml(<LatePage link={link} days={link.linkDays} token={token} />, 410);
+  const isTaken = request.method === "POST" && (await withdrawWords(token));
+  const view = await viewAnswer(token);
+  if (!view) return customerHtml(<LostPage />, 404);
+  return customerHtml(
+    <OwnWordsPage view={pageOf(view, null)} action={`/a/${token}/mine?${query}`} isTaken={isTaken} />,
+  );
 }
 
 /** The answer to a link that leads nowhere, or that is asked for too often; null for one to be answered. */
 async function refuse(request: Request, token: string, kind: "a" | "u"): Promise<Response | null> {
-  if (!(await isWelcomeClient(request.headers))) return html(<LostPage />, 429);
-  if (!isToken(token) || (await askByToken(token)) === null)
-    return html(<LostPage />, (await mayGuessAgain(request.headers)) ? 404 : 429);
-  return (await isWelcome(`${kind} ${token}`, LIMIT_PER_MINUTE, 60)) ? null : html(<LostPage />, 429);
+  const accepted = acceptedLanguage(request.headers.get("accept-language")) ?? "en";
+  const lost = (status: number) => customerHtml(<LostPage language={accepted} />, status);
+  if (!(await isWelcomeClient(request.headers))) return lost(429);
+  const link = isToken(token) ? await askByToken(token) : null;
+  if (!link) return lost((await mayGuessAgain(request.headers)) ? 404 : 429);
+  const now = await clockNow();
+  // No more messages: that can be said for as long as anything is kept.
+  if (kind === "a" && link.archivedAt !== null)
+    return now < linksUntil(link.archivedAt) ? customerHtml(<EndedPage link={link} />, 410) : lost(404);
+  if (kind === "a" && link.worksUntil !== null && now >= link.worksUntil)
+    return customerHtml(<LatePage link={link} days={link.linkDays} token={token} />, 410);
+  return (await isWelcome(`${kind} ${token}`, LIMIT_PER_MINUTE, 60)) ? null : lost(429);
 }
 
-type Shown = { opened?: number | null; wrong?: string; typed?: string; preselect?: number | null; changing?: boolean };
+type Shown = {
+  opened?: { step: number; by: Visitor } | null;
+  wrong?: WrongKey;
+  typed?: string;
+  preselect?: number | null;
+  changing?: boolean;
+  isSent?: boolean;
+  chosen: AnyLanguage | null;
+};
 
 async function page(token: string, shown: Shown, status = 200): Promise<Response> {
   const view = await viewAnswer(token, shown.opened ?? null);
-  if (!view) return lost();
-  return html(
+  if (!view) return customerHtml(<LostPage />, 404);
+  const seen = pageOf(view, shown.chosen);
+  return customerHtml(
     <AnswerPage
-      view={view}
+      view={seen}
       preselect={shown.preselect ?? null}
-      wrong={shown.wrong ?? null}
+      wrong={shown.wrong ? customerWords(seen.language)(shown.wrong) : null}
       typed={shown.typed ?? ""}
       changing={shown.changing ?? false}
+      isSent={shown.isSent}
     />,
     status,
   );
 }
 
-function lost(): Promise<Response> {
-  return html(<LostPage />, 404);
+/** The pages beside the answer: what is kept, and how their name is written. */
+async function besides(token: string, kind: "name" | "privacy", chosen: AnyLanguage | null): Promise<Response> {
+  const view = await viewAnswer(token);
+  if (!view) return customerHtml(<LostPage />, 404);
+  const { business, colour, language } = pageOf(view, chosen);
+  if (kind === "privacy")
+    return customerHtml(
+      <PrivacyPage business={business} colour={colour} language={language} note={noteOf(view.setting, language)} />,
+    );
+  const name = await nameBehind(token);
+  if (!name) return customerHtml(<LostPage />, 404);
+  return customerHtml(
+    <NamePage
+      business={business}
+      colour={colour}
+      language={language}
+      token={token}
+      {...name}
+      done={false}
+      wrong={null}
+    />,
+  );
 }
 
-/** Answers `/u/<token>`: a page to confirm on, and the one click of RFC 8058. */
-export async function handleOptOutRequest(request: Request, token: string): Promise<Response> {
+async function mended(token: string, form: URLSearchParams, chosen: AnyLanguage | null): Promise<Response> {
+  const view = await viewAnswer(token);
+  if (!view) return customerHtml(<LostPage />, 404);
+  const { business, colour, language } = pageOf(view, chosen);
+  const typed = { given: form.get("given") ?? "", family: form.get("family") ?? "" };
+  const name = nameInput.safeParse(typed);
+  const sender = { business, colour, language, token };
+  if (!name.success) {
+    const wrong = customerWords(language)(typed.given.trim() ? "wrong.tooLong" : "wrong.words");
+    return customerHtml(<NamePage {...sender} {...typed} done={false} wrong={wrong} />, 422);
+  }
+  await mendName(token, name.data);
+  return customerHtml(<NamePage {...sender} {...name.data} done wrong={null} />);
+}
+
+/** Answers `/u/<token>`: a page to confirm on, the one click of RFC 8058, and the way back. */
+export async function handleOptOutRequest(request: Request, token: string, then?: string): Promise<Response> {
   const refused = await refuse(request, token, "u");
   if (refused) return refused;
   const found = await optOutOf(token);
-  if (!found) return html(<LostPage />, 404);
-  if (request.method === "POST") {
-    await optOutByLink(token);
-    return html(<OptOutPage {...found} token={token} done />);
+  if (!found) return customerHtml(<LostPage />, 404);
+  const language = languageIn(request) ?? found.language;
+  const shown = (state: "asked" | "out" | "back") =>
+    customerHtml(<OptOutPage {...found} language={language} token={token} state={state} />);
+  if (request.method !== "POST") {
+    await lookAtOptOut(token, visitorOf(request));
+    return shown(found.done ? "out" : "asked");
   }
-  return html(<OptOutPage {...found} token={token} />);
+  if (then === "back") return shown((await optBackIn(token)) ? "back" : "out");
+  await optOutByLink(token);
+  return shown("out");
 }

@@ -1,2 +1,12 @@
-export { handleAnswerRequest, handleOptOutRequest } from "./http";
-export { keepOpenAnswer, openAnswerRules } from "./service";
+export { customerHtml, customerMarkup, goTo, inLanguage, languageIn, readForm } from "./customerHttp";
+export { handleAnswerRequest, handleOptOutRequest, readGiven } from "./http";
+export {
+  changeOpenAnswer,
+  findOpenAnswer,
+  keepOpenAnswer,
+  openAnswerRules,
+} from "./openAnswers";
+export { EndedPage, LatePage, LostPage, PrivacyPage } from "./otherPages";
+export { AnswerPage } from "./page";
+export { answerOf, lookOf, noteOf, type PageView, pageOf, pageWordsFor } from "./pageView";
+export { type Answer, type AnswerView, type Given, viewOf } from "./service";

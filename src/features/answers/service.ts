@@ -1,31 +1,35 @@
 import { and, eq } from "drizzle-orm";
-import { type AnswerOrigin, type AnswerRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import { type OpenedDoors, openDoors } from "@/core/answers/doors";
+import { doorRating } from "@/core/answers/recommendation";
 import { goesOn } from "@/core/asks/nextStep";
+import { type MoreQuestions, NOTHING_MORE } from "@/core/plans/planRules";
 import { webAddress } from "@/core/web/address";
+import { type AnyLanguage, PSEUDO } from "@/core/words/languages";
 import {
   type AskContext,
   askByToken,
+  languageFor,
   loadContexts,
+  noteFollowed,
   offeredListings,
   openAsksOf,
   planNext,
   recordEvents,
-  recordMessageEvents,
   reopenAsk,
   reviewedSites,
   setAnswered,
-  setMessageFollowed,
-  setOpened,
   setSiteFollowed,
   stopAsks,
   wordingFacts,
+  writtenTo,
 } from "@/features/asks";
 import { type Listing, loadSetting, type Setting } from "@/features/clients";
 import { openConcern } from "@/features/concerns";
-import { lockPeopleRows, recordAnswered } from "@/features/people";
+import { syncOwnReview } from "@/features/own-reviews";
+import { lockPeopleRows, type Person, recordAnswered, setName, setPageLanguage } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import type { Visitor } from "@/platform/visitor";
 import { answers, sitesFollowed } from "@/schema/answers";
 import { asks } from "@/schema/asks";
 
@@ -37,6 +41,8 @@ export type AnswerView = {
   setting: Setting;
   context: AskContext;
   facts: ReturnType<typeof wordingFacts>;
+  /** Who is written to. */
+  person: Person;
   answer: Answer | null;
   followed: string[];
   doors: OpenedDoors<Listing> | null;
@@ -45,74 +51,94 @@ export type AnswerView = {
 };
 
 /**
- * Looks up a customer's link; null when it leads nowhere. `openedStep` notes that the page behind that message was
- * opened, which stops nothing: a mail scanner may have been there.
+ * Looks up a customer's link; null when it leads nowhere. `opened` notes that the page behind that message was opened,
+ * by a person or a machine, which stops nothing.
  */
-export async function viewAnswer(token: string, openedStep: number | null = null): Promise<AnswerView | null> {
+export async function viewAnswer(
+  token: string,
+  opened: { step: number; by: Visitor } | null = null,
+): Promise<AnswerView | null> {
   return withAsk(token, async (tx, scope, askId) => {
-    if (openedStep !== null) {
-      const at = await clockNow();
-      await setOpened(tx, scope, askId, at, true);
-      const fresh = await setMessageFollowed(tx, scope, askId, openedStep, at);
-      await recordMessageEvents(tx, scope, fresh, { kind: "followed", source: "unknown", at });
-    }
+    if (opened) await noteFollowed(tx, scope, askId, opened.step, opened.by, await clockNow());
     return loadView(tx, scope, token, askId);
   });
 }
 
-async function withAsk<T>(token: string, work: (tx: Tx, scope: Scope, askId: string) => Promise<T>): Promise<T | null> {
+export async function withAsk<T>(
+  token: string,
+  work: (tx: Tx, scope: Scope, askId: string) => Promise<T>,
+): Promise<T | null> {
   const found = await askByToken(token);
   if (!found) return null;
   const scope = workFor(found.clientId);
   return withClient(scope, (tx) => work(tx, scope, found.askId));
 }
 
-async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Promise<AnswerView | null> {
-  const [context] = await loadContexts(tx, scope, [askId]);
-  if (!context) return null;
-  const setting = await loadSetting(tx);
-  const [answer] = await tx
-    .select()
-    .from(answers)
-    .where(and(eq(answers.clientId, scope.clientId), eq(answers.askId, askId)));
-  const followed = await tx
-    .select({ id: sitesFollowed.listingId })
-    .from(sitesFollowed)
-    .where(eq(sitesFollowed.askId, askId));
+/** What the page of an ask shows, worked out of what is known: the same for the real page and for one to look at. */
+export function viewOf(it: {
+  token: string;
+  setting: Setting;
+  context: AskContext;
+  answer: Answer | null;
+  followed: string[];
+  /** The sites that this person has reviewed already. */
+  reviewed: readonly string[];
+  now: number;
+}): AnswerView {
+  const { token, setting, context, answer, followed, now } = it;
   const { plan, ask } = context;
   const { mode, threshold } = plan.rules.doors;
-  const reviewed = (await reviewedSites(tx, scope, [ask.personId])).get(ask.personId) ?? [];
-  const sites = offeredListings(setting, plan, ask.branchId, ask.firstSite, reviewed);
+  const sites = offeredListings(setting, plan, ask.branchId, ask.firstSite, [...it.reviewed]);
   return {
     token,
     setting,
     context,
-    facts: wordingFacts(context, setting, await clockNow()),
-    answer: answer ?? null,
-    followed: followed.map(({ id }) => id),
-    doors: answer?.rating ? openDoors(mode, threshold, answer.rating, sites, plan.rules.sites.most) : null,
+    facts: wordingFacts(context, setting, now),
+    person: writtenTo(context, setting, now),
+    answer,
+    followed,
+    doors: answer?.rating
+      ? openDoors(mode, threshold, judged(plan.rules.more, answer), sites, plan.rules.sites.most)
+      : null,
     waitsForReview: answer?.rating ? ask.stop === null && goesOn(plan.rules, ask.done, answer.rating) : false,
   };
+}
+
+async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Promise<AnswerView | null> {
+  const [context] = await loadContexts(tx, scope, [askId]);
+  if (!context) return null;
+  const setting = await loadSetting(tx);
+  const answer = await findAnswer(tx, scope, askId);
+  const followed = await tx
+    .select({ id: sitesFollowed.listingId })
+    .from(sitesFollowed)
+    .where(eq(sitesFollowed.askId, askId));
+  const reviewed = (await reviewedSites(tx, scope, [context.ask.personId])).get(context.ask.personId) ?? [];
+  return viewOf({
+    token,
+    setting,
+    context,
+    answer,
+    followed: followed.map(({ id }) => id),
+    reviewed,
+    now: await clockNow(),
+  });
 }
 
 /**
  * Notes the answer and what follows from it. Most asks stop here. Where the plan asked how it went first, the happy go
  * on to its second part, also when the messages that asked were used up.
  */
-async function markAnswered(
-  tx: Tx,
-  scope: Scope,
-  context: AskContext,
-  rating: number | null,
-  now: number,
-): Promise<void> {
+async function markAnswered(tx: Tx, scope: Scope, context: AskContext, answer: Answer, now: number): Promise<void> {
   const { ask, plan } = context;
+  const { rating, recommend } = answer;
   if (ask.answeredAt === null || (rating !== null && rating !== ask.answerRating))
     await recordEvents(tx, scope, [{ kind: "answered", source: "person", at: now, askId: ask.id, rating }]);
-  await setAnswered(tx, scope, ask.id, ask.answeredAt ?? now, rating);
-  await recordAnswered(tx, scope, ask.personId, now);
+  const doorsGoBy = judged(plan.rules.more, answer);
+  await setAnswered(tx, scope, ask.id, ask.answeredAt ?? now, { rating, judged: doorsGoBy, recommend });
+  await recordAnswered(tx, scope, ask.personId, now, recommend);
   const mayGoOn = (ask.stop === null || ask.stop === "answered") && ask.reviewedAt === null;
-  if (!mayGoOn || !goesOn(plan.rules, ask.done, rating ?? ask.answerRating ?? 0)) {
+  if (!mayGoOn || !goesOn(plan.rules, ask.done, doorsGoBy)) {
     await stopAsks(tx, scope, [ask.id], "answered", now);
     return;
   }
@@ -125,88 +151,165 @@ async function markAnswered(
 }
 
 /** The ask with its person and plan, locked in the one order: people, asks, messages. */
-async function lockedContext(tx: Tx, scope: Scope, askId: string): Promise<AskContext> {
+export async function lockedContext(tx: Tx, scope: Scope, askId: string): Promise<AskContext> {
   const [{ personId }] = await tx.select({ personId: asks.personId }).from(asks).where(eq(asks.id, askId));
   await lockPeopleRows(tx, scope, [personId]);
   const [context] = await loadContexts(tx, scope, [askId], true);
   return context;
 }
 
-/** Keeps a rating and stops the ask, or lets it go on. Giving it again changes it; a double tap counts once. */
-export async function rate(token: string, rating: number): Promise<boolean> {
+/** What somebody says on their page, in one request: nothing that is left out changes. */
+export type Given = {
+  rating?: number;
+  words?: string;
+  /** Whether their words may be shown on the business's own page. */
+  mayShow?: boolean;
+  /** One side of the visit, by its place among those that are asked about; null for "does not apply". */
+  aspect?: { index: number; value: number | null };
+  /** 0 to 10. */
+  recommend?: number;
+  /** Answers to the open questions, by their place. */
+  more?: readonly (string | undefined)[];
+};
+
+/**
+ * Keeps what the customer says at their link, stops the ask or lets it go on, and opens a concern where unhappy words
+ * are among it. Said again it changes; a double tap counts once. False where the link leads nowhere.
+ */
+export async function keepAnswer(token: string, given: Given, language: AnyLanguage | null): Promise<boolean> {
   const done = await withAsk(token, async (tx, scope, askId) => {
     const now = await clockNow();
     const context = await lockedContext(tx, scope, askId);
-    const { ask, plan } = context;
-    const [answer] = await tx
-      .insert(answers)
-      .values({
-        clientId: scope.clientId,
-        askId,
-        personId: ask.personId,
-        branchId: ask.branchId,
-        rating,
-        scale: plan.rules.question,
-        givenAt: now,
-      })
-      .onConflictDoUpdate({ target: answers.askId, set: { rating } })
-      .returning();
-    await markAnswered(tx, scope, context, rating, now);
-    // A plan that asked how it went first hands the unhappy over at once, with or without words.
-    if (plan.rules.style === "how it went first" && rating <= plan.rules.doors.threshold)
-      await openConcern(
-        tx,
-        scope,
-        {
-          answerId: answer.id,
-          personId: ask.personId,
-          visitId: ask.visitId,
-          branchId: ask.branchId,
-          rating,
-          words: answer.words ?? "",
-        },
-        now,
-      );
+    const { ask, plan, person, guardian } = context;
+    const { rules } = plan;
+    const before = await findAnswer(tx, scope, askId);
+    const change = changeOf(before, given, rules.more ?? NOTHING_MORE, now);
+    const reads = language && language !== PSEUDO ? { language } : {};
+    const answer = before
+      ? (
+          await tx
+            .update(answers)
+            .set({ ...change, ...reads })
+            .where(and(eq(answers.clientId, scope.clientId), eq(answers.id, before.id)))
+            .returning()
+        )[0]
+      : (
+          await tx
+            .insert(answers)
+            .values({
+              ...change,
+              ...reads,
+              clientId: scope.clientId,
+              askId,
+              personId: ask.personId,
+              branchId: ask.branchId,
+              scale: rules.question,
+              givenAt: now,
+            })
+            .returning()
+        )[0];
+    const to = writtenTo({ person, guardian }, await loadSetting(tx), now);
+    if (language && language !== PSEUDO) await setPageLanguage(tx, scope, to.id, language);
+    await markAnswered(tx, scope, context, answer, now);
+    await concernOf(tx, scope, context, answer, given, now);
+    await syncOwnReview(tx, scope, answer, to, languageFor(to, await loadSetting(tx)), now);
     return true;
   });
   return done ?? false;
 }
 
-/** Keeps private words. Those of an unhappy customer become a concern. */
-export async function leaveWords(token: string, words: string): Promise<boolean> {
+export async function findAnswer(tx: Tx, scope: Scope, askId: string): Promise<Answer | null> {
+  const [answer] = await tx
+    .select()
+    .from(answers)
+    .where(and(eq(answers.clientId, scope.clientId), eq(answers.askId, askId)));
+  return answer ?? null;
+}
+
+/** The columns that what was said changes. */
+export function changeOf(before: Answer | null, given: Given, asked: MoreQuestions, now: number): Partial<Answer> {
+  const aspect = given.aspect && asked.aspects[given.aspect.index];
+  const more = { ...before?.more };
+  for (const [index, words] of (given.more ?? []).entries()) {
+    const question = asked.questions[index];
+    if (!question || words === undefined) continue;
+    if (words) more[question] = words;
+    else delete more[question];
+  }
+  return {
+    ...(given.rating === undefined ? {} : { rating: given.rating }),
+    ...(given.words === undefined ? {} : { words: given.words, draftWords: null, wordsAt: now }),
+    ...(given.mayShow === undefined ? {} : { mayShowAt: given.mayShow ? (before?.mayShowAt ?? now) : null }),
+    ...(aspect && given.aspect ? { aspects: { ...before?.aspects, [aspect]: given.aspect.value } } : {}),
+    ...(given.recommend === undefined ? {} : { recommend: given.recommend }),
+    more,
+  };
+}
+
+/** Unhappy words become a concern; where the plan asked how it went first, an unhappy rating does without words. */
+async function concernOf(
+  tx: Tx,
+  scope: Scope,
+  { ask, plan: { rules } }: AskContext,
+  answer: Answer,
+  given: Given,
+  now: number,
+): Promise<void> {
+  const { threshold } = rules.doors;
+  const isUnhappy = answer.rating === null || judged(rules.more, answer) <= threshold;
+  const handsOver = rules.style === "how it went first" && given.rating !== undefined && given.rating <= threshold;
+  if (!handsOver && !(answer.words && isUnhappy)) return;
+  await openConcern(
+    tx,
+    scope,
+    {
+      answerId: answer.id,
+      personId: ask.personId,
+      visitId: ask.visitId,
+      branchId: ask.branchId,
+      rating: answer.rating,
+      words: answer.words ?? "",
+    },
+    now,
+  );
+}
+
+/** The rating by which doors open. */
+export const judged = (more: MoreQuestions | null | undefined, { rating, recommend, aspects }: Answer): number =>
+  doorRating(more, { rating: rating ?? 0, recommend, aspects });
+
+/** Keeps what somebody is typing, so that it stands there again when they come back. It answers nothing. */
+export async function keepDraft(token: string, words: string): Promise<boolean> {
   const done = await withAsk(token, async (tx, scope, askId) => {
-    const now = await clockNow();
+    await tx
+      .update(answers)
+      .set({ draftWords: words })
+      .where(and(eq(answers.clientId, scope.clientId), eq(answers.askId, askId)));
+    return true;
+  });
+  return done ?? false;
+}
+
+/** Takes their words off the business's own page. */
+export async function withdrawWords(token: string): Promise<boolean> {
+  return keepAnswer(token, { mayShow: false }, null);
+}
+
+/** Their name, as whoever has the link may see and mend it; null for a link that leads nowhere. */
+export async function nameBehind(token: string): Promise<{ given: string; family: string } | null> {
+  return withAsk(token, async (tx, scope, askId) => {
+    const [context] = await loadContexts(tx, scope, [askId]);
+    if (!context) return null;
+    const { given, family } = writtenTo(context, await loadSetting(tx), await clockNow());
+    return { given, family };
+  });
+}
+
+/** Writes their name as they say it is written. */
+export async function mendName(token: string, name: { given: string; family: string }): Promise<boolean> {
+  const done = await withAsk(token, async (tx, scope, askId) => {
     const context = await lockedContext(tx, scope, askId);
-    const { ask, plan } = context;
-    const [answer] = await tx
-      .insert(answers)
-      .values({
-        clientId: scope.clientId,
-        askId,
-        personId: ask.personId,
-        branchId: ask.branchId,
-        words,
-        givenAt: now,
-        wordsAt: now,
-      })
-      .onConflictDoUpdate({ target: answers.askId, set: { words, wordsAt: now } })
-      .returning();
-    await markAnswered(tx, scope, context, null, now);
-    if (answer.rating === null || answer.rating <= plan.rules.doors.threshold) {
-      await openConcern(
-        tx,
-        scope,
-        {
-          answerId: answer.id,
-          personId: ask.personId,
-          visitId: ask.visitId,
-          branchId: ask.branchId,
-          rating: answer.rating,
-          words,
-        },
-        now,
-      );
-    }
+    await setName(tx, scope, writtenTo(context, await loadSetting(tx), await clockNow()).id, name);
     return true;
   });
   return done ?? false;
@@ -236,57 +339,4 @@ export async function followSite(token: string, listingId: string): Promise<stri
     await stopAsks(tx, scope, [askId], "followed a site", now);
     return address;
   });
-}
-
-/** How a client takes answers that no ask began. */
-export function openAnswerRules({ client }: Setting): AnswerRules {
-  return client.openAnswers ?? PLAIN_ANSWER_RULES;
-}
-
-/**
- * Keeps an answer that no ask began: from a standing link, a website or an unknown number. Private words of an unhappy
- * one become a concern, as everywhere. Gives the answer's id.
- */
-export async function keepOpenAnswer(
-  tx: Tx,
-  scope: Scope,
-  it: {
-    origin: Exclude<AnswerOrigin, "ask">;
-    branchId: string;
-    personId: string | null;
-    rating: number | null;
-    words: string | null;
-  },
-): Promise<string> {
-  const now = await clockNow();
-  const rules = openAnswerRules(await loadSetting(tx));
-  const [answer] = await tx
-    .insert(answers)
-    .values({
-      ...it,
-      clientId: scope.clientId,
-      scale: rules.question,
-      givenAt: now,
-      wordsAt: it.words === null ? null : now,
-    })
-    .returning();
-  await recordEvents(tx, scope, [
-    { kind: "answered", source: "person", at: now, askId: null, rating: it.rating ?? undefined },
-  ]);
-  if (it.personId) await recordAnswered(tx, scope, it.personId, now);
-  if (it.words && (it.rating === null || it.rating <= rules.doors.threshold))
-    await openConcern(
-      tx,
-      scope,
-      {
-        answerId: answer.id,
-        personId: it.personId,
-        visitId: null,
-        branchId: it.branchId,
-        rating: it.rating,
-        words: it.words,
-      },
-      now,
-    );
-  return answer.id;
 }

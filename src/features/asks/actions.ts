@@ -9,22 +9,31 @@ import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
-import { composeAsk } from "@/core/words/compose";
 import { loadSetting, type Setting } from "@/features/clients";
-import { NOBODY, nameOf, type Person, personInput, Refused, savePerson, searchPeople } from "@/features/people";
+import {
+  findPerson,
+  NOBODY,
+  nameOf,
+  type Person,
+  personInput,
+  Refused,
+  savePerson,
+  searchPeople,
+} from "@/features/people";
 import { NO_VISIT, recordVisit, type Visit } from "@/features/visits";
 import { lastTraceSentence, scheduleSentence, traceSentence } from "@/locales/asking";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink } from "@/platform/customerLinks";
-import { type Tx, withClient } from "@/platform/database";
+import { acrossBranches, type Tx, withClient } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
 import { type ActionResult, refusal } from "@/ui/result";
 import { askByHand, considerByHand } from "./byHand";
-import { nextOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
+import { nextOf, wouldBeAsk, writtenTo } from "./contexts";
 import { scheduledOf } from "./schedule";
+import { composeStep } from "./wording";
 
 const line = (most: number) => z.string().max(most).transform(cleanText);
 
@@ -215,12 +224,7 @@ export async function previewAsk(slug: string, typed: AskForm): Promise<AskPrevi
             ? "The send hours never open. Set them under Asking."
             : "No address reaches this person.",
       };
-    const words = composeAsk(
-      plan.rules.steps[next.step],
-      next.channel,
-      wordingFacts(context, setting, now),
-      answerLink("xxxxxxxxxxxxxx", 0),
-    );
+    const words = composeStep(context, setting, now, next.step, next.channel, answerLink("xxxxxxxxxxxxxx", 0));
     const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
     const paused = isPaused(setting.client, now);
     return {
@@ -253,22 +257,20 @@ export async function confirmAsk(
   const now = await clockNow();
   const result = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
-    let personId = form.data.personId;
-    if (personId === "new") {
-      const values = personInput(setting.client.country).safeParse(form.data);
-      if (!values.success) return refusal(values.error);
-      personId = (await savePerson(tx, access, values.data, now)).person.id;
-    }
-    const [person] = await tx
-      .select()
-      .from(people)
-      .where(and(eq(people.clientId, access.clientId), eq(people.id, personId)));
-    if (!person) return { ok: false as const, message: "This person is not there any more." };
     if (!areChoicesOfClient(setting, form.data))
       return {
         ok: false as const,
         message: "This service or branch is not there any more. Close this and open it again.",
       };
+    let person: Person | null;
+    if (form.data.personId === "new") {
+      const values = personInput(setting.client.country).safeParse(form.data);
+      if (!values.success) return refusal(values.error);
+      // Whoever is known at another branch is not added once more.
+      person = (await acrossBranches(tx, () => savePerson(tx, access, values.data, now))).person;
+    } else person = await findPerson(tx, access, form.data.personId);
+    if (!person) return { ok: false as const, message: "This person is not there any more." };
+    const personId = person.id;
     const [known] = form.data.visitId
       ? await tx
           .select()
@@ -287,14 +289,16 @@ export async function confirmAsk(
         now,
         "asked by hand",
       ));
-    const asked = await askByHand(tx, access, {
-      visit: { ...visit, outcome: visit.outcome === "booked" ? "finished" : visit.outcome },
-      channel: form.data.channel,
-      who: access.user.name,
-      requestKey: form.data.requestKey,
-      planId: form.data.planId ?? null,
-      now,
-    });
+    const asked = await acrossBranches(tx, () =>
+      askByHand(tx, access, {
+        visit: { ...visit, outcome: visit.outcome === "booked" ? "finished" : visit.outcome },
+        channel: form.data.channel,
+        who: access.user.name,
+        requestKey: form.data.requestKey,
+        planId: form.data.planId ?? null,
+        now,
+      }),
+    );
     // Nothing is kept of an ask that was refused, not even the visit.
     if ("refused" in asked) throw new Refused(refusalWords(person, asked.refused));
     return { ok: true as const, message: `${nameOf(person)} will be asked.`, personId };
@@ -334,11 +338,13 @@ async function personOf(
   const same = [email ? eq(people.email, email) : null, phone ? eq(people.phone, phone.number) : null].filter(
     (each) => each !== null,
   );
-  const [known] = await tx
-    .select()
-    .from(people)
-    .where(and(eq(people.clientId, access.clientId), or(...same)))
-    .limit(1);
+  const [known] = await acrossBranches(tx, () =>
+    tx
+      .select()
+      .from(people)
+      .where(and(eq(people.clientId, access.clientId), or(...same)))
+      .limit(1),
+  );
   return (
     known ?? {
       ...NOBODY,

@@ -6,7 +6,7 @@ import type { Person } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
 import { setDecisions } from "@/features/visits";
-import type { Scope, Tx } from "@/platform/database";
+import { acrossBranches, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
@@ -32,10 +32,13 @@ export async function considerByHand(
   now: number,
   planId: string | null = null,
 ) {
-  const facts = await EligibilityFacts.load(tx, scope, setting, [person], [visit], now);
+  // Whether somebody may be asked does not end at a branch.
+  const { facts, open } = await acrossBranches(tx, async () => ({
+    facts: await EligibilityFacts.load(tx, scope, setting, [person], [visit], now),
+    open: await openAsksOf(tx, scope, [person.id]),
+  }));
   const all = await listPlans(tx, scope);
   const able = all.filter(({ state }) => state === "running" || state === "paused");
-  const open = await openAsksOf(tx, scope, [person.id]);
   const unsent = open.find(isUnsent) ?? null;
   const [context] = unsent ? await loadContexts(tx, scope, [unsent.id]) : [];
   const chosen = able.find(({ id }) => id === planId) ?? planByHand(all, beginningOf(visit));

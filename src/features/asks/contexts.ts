@@ -2,6 +2,7 @@ import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
 import { stableHash } from "@/core/stableHash";
 import type { WordingFacts } from "@/core/words/compose";
+import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
 import { calendarOf, type Setting, todayOf } from "@/features/clients";
 import { addresseeOf, addressesOf, guardiansOf, type Person, recipientZone } from "@/features/people";
 import type { Plan } from "@/features/plans";
@@ -131,7 +132,14 @@ export function soFar({ ask, plan, person }: Pick<AskContext, "ask" | "plan" | "
     lastSentAt: ask.lastSentAt,
     openedAt: ask.openedAt,
     answer:
-      ask.answerRating !== null && ask.answeredAt !== null ? { rating: ask.answerRating, at: ask.answeredAt } : null,
+      ask.answerRating !== null && ask.answeredAt !== null
+        ? {
+            rating: ask.answerRating,
+            at: ask.answeredAt,
+            judged: ask.answerJudged,
+            recommend: ask.answerRecommend,
+          }
+        : null,
     spread: ask.isSpread ? { fraction: stableHash(ask.visitId), from: ask.createdAt } : null,
     allowanceFrom: ask.allowanceFrom,
     sendNow: ask.sendNow,
@@ -184,6 +192,7 @@ export function wordingFacts(
   now: number,
 ): WordingFacts {
   const to = writtenTo({ person, guardian }, setting, now);
+  const language = firstLanguage(to.language, to.pageLanguage, setting.client.language);
   const nameIn = (list: { id: string; name: string }[], id: string | null) =>
     list.find((one) => one.id === id)?.name ?? null;
   return {
@@ -191,27 +200,34 @@ export function wordingFacts(
     business: setting.client.name,
     branch: nameIn(setting.branches, visit.branchId) ?? setting.client.name,
     service: nameIn(setting.services, visit.serviceId) ?? "visit",
-    about: together([
-      visit.about ?? (to.id === person.id ? (along.length > 0 ? OWN : null) : person.given),
-      ...along.map((other) => other.about ?? (other.personId === to.id ? OWN : other.given)),
-    ]),
+    about: together(
+      [
+        visit.about ?? (to.id === person.id ? (along.length > 0 ? OWN : null) : person.given),
+        ...along.map((other) => other.about ?? (other.personId === to.id ? OWN : other.given)),
+      ],
+      language,
+    ),
+    language,
     teamMember: nameIn(setting.team, visit.teamMemberId),
   };
 }
 
-/** How the visit of whoever reads the message is named among others: "your own and Ada's lesson". */
+/** How English names the visit of whoever reads the message among others: "your own and Ada's lesson". */
 const OWN = "your own";
 
 /**
  * "Biscuit", "Biscuit and Pip", "Biscuit, Pip and Juno": everybody an ask is about, each once; null where that is
  * only the person.
  */
-function together(names: (string | null)[]): string | null {
+function together(names: (string | null)[], language: AnyLanguage): string | null {
   const each = [...new Set(names.filter((name): name is string => name !== null))].sort(
     (a, b) => Number(b === OWN) - Number(a === OWN),
   );
-  if (each.length === 0 || (each.length === 1 && each[0] === OWN)) return null;
-  return each.length === 1 ? each[0] : `${each.slice(0, -1).join(", ")} and ${each.at(-1)}`;
+  // Other languages name the others only: "your own" would have to bend with what it is about.
+  const said = language === "en" ? each : each.filter((name) => name !== OWN);
+  if (said.length === 0 || (said.length === 1 && said[0] === OWN)) return null;
+  if (language === "en" && said.length > 1) return `${said.slice(0, -1).join(", ")} and ${said.at(-1)}`;
+  return new Intl.ListFormat(language).format(said);
 }
 
 /** The ask that `plan` would begin about `visit`: for looking ahead, never kept. */
@@ -236,6 +252,7 @@ export function wouldBeAsk(visit: Visit, plan: Plan, now: number): Ask {
     deliveredAt: null,
     openedAt: null,
     followedAt: null,
+    optOutSeenAt: null,
     furthest: 0,
     isSpread: false,
     heldBy: null,
@@ -245,6 +262,8 @@ export function wouldBeAsk(visit: Visit, plan: Plan, now: number): Ask {
     firstSite: null,
     siteWhy: null,
     answerRating: null,
+    answerJudged: null,
+    answerRecommend: null,
     reviewedAt: null,
     stop: null,
     ended: null,

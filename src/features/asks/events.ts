@@ -14,18 +14,18 @@ export async function recordEvents(tx: Tx, scope: Scope, events: readonly NewAsk
   if (events.length === 0) return;
   const rows = events.map((event) => ({ ...event, id: newId(), at: new Date(event.at).toISOString() }));
   await tx.execute(sql`
-    insert into ask_events (id, client_id, at, kind, source, ask_id, message_id, step, wording, channel, listing_id, rating, code)
-    select d.id, ${scope.clientId}, d.at, d.kind, d.source, d."askId", d."messageId", d.step, d.wording, d.channel, d."listingId", d.rating, d.code
+    insert into ask_events (id, client_id, at, kind, source, ask_id, message_id, step, wording, variant, channel, listing_id, rating, code)
+    select d.id, ${scope.clientId}, d.at, d.kind, d.source, d."askId", d."messageId", d.step, d.wording, d.variant, d.channel, d."listingId", d.rating, d.code
     from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as d(id uuid, at timestamptz, kind text, source text, "askId" uuid, "messageId" uuid,
-      step smallint, wording text, channel text, "listingId" uuid, rating smallint, code text)`);
+      step smallint, wording text, variant text, channel text, "listingId" uuid, rating smallint, code text)`);
 }
 
-/** Appends one event of each of these messages, with the step, wording and channel that they have. */
+/** Appends one event of each of these messages, with the step, wording, variant and channel that they have. */
 export async function recordMessageEvents(
   tx: Tx,
   scope: Scope,
   messageIds: readonly string[],
-  event: { kind: AskEventKind; source: AskEventSource; at: number },
+  event: { kind: AskEventKind; source: AskEventSource; at: number; code?: string },
 ): Promise<void> {
   if (messageIds.length === 0) return;
   const rows = await tx
@@ -34,6 +34,7 @@ export async function recordMessageEvents(
       askId: messages.askId,
       step: messages.step,
       wording: messages.wording,
+      variant: messages.variant,
       channel: messages.channel,
     })
     .from(messages)

@@ -25,6 +25,7 @@ export {
   scheduledOf,
   stopAsks,
   stopAsksOfVisits,
+  stopEveryAsk,
 } from "./schedule";
 export { lookUpMailHosts, offeredListings, reviewedSites } from "./sites";
 export { countStages, peopleAt, STAGE_PAGE, type StageFilter } from "./stages";
@@ -36,7 +37,6 @@ export {
   setAllowanceFrom,
   setAnswered,
   setDelivered,
-  setMessageFollowed,
   setOpened,
   setProgress,
   setReviewed,
@@ -47,5 +47,7 @@ export { outsideHours, steer } from "./steer";
 export { dropSameTriggers, pauseIfRejected, releaseWaiting, runPlanSchedule, runTriggers } from "./triggers";
 export { noticeAllowanceUsedUp } from "./usedUp";
 export { enforce, forecastMove } from "./versions";
+export { noteFollowed, noteOptOutSeen, noteShown } from "./visits";
 export { type WhyVisit, whyPerson, whyVisit } from "./why";
 export { isUnwanted, stopUnwanted } from "./wishes";
+export { type ComposedMessage, composeStep, languageFor } from "./wording";

@@ -4,7 +4,6 @@ import type { Reason } from "@/core/asks/findings";
 import { sayPhone } from "@/core/contacts/phone";
 import { planByHand } from "@/core/plans/takes";
 import { sayWhen } from "@/core/time/say";
-import { composeAsk } from "@/core/words/compose";
 import { loadSetting } from "@/features/clients";
 import { nameOf, type Person } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
@@ -12,15 +11,16 @@ import type { Visit } from "@/features/visits";
 import { setDecisions } from "@/features/visits";
 import { reasonWords } from "@/locales/asking";
 import { answerLink } from "@/platform/customerLinks";
-import { anyOf, type Scope, type Tx } from "@/platform/database";
+import { acrossBranches, anyOf, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
-import { loadContexts, nextOf, openAsksOf, wordingFacts, wouldBeAsk, writtenTo } from "./contexts";
+import { loadContexts, nextOf, openAsksOf, wouldBeAsk, writtenTo } from "./contexts";
 import { beginAsks, beginningOf, type NewAsk } from "./decide";
 import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
 import { planNext } from "./schedule";
+import { composeStep } from "./wording";
 
 /** Asking many at once: whom a plan would leave out is left out here too, save for visits that are long over. */
 
@@ -61,7 +61,6 @@ export async function considerMany(
     .where(and(eq(people.clientId, scope.clientId), anyOf(people.id, ids.slice(0, MOST_AT_ONCE))))
     .orderBy(people.family, people.given, people.id);
   const personIds = persons.map(({ id }) => id);
-  const open = new Set((await openAsksOf(tx, scope, personIds)).map(({ personId }) => personId));
   const last = await tx
     .selectDistinctOn([visits.personId])
     .from(visits)
@@ -75,7 +74,11 @@ export async function considerMany(
     )
     .orderBy(visits.personId, desc(visits.endsAt));
   const visitOf = new Map(last.map((visit) => [visit.personId, visit]));
-  const facts = await EligibilityFacts.load(tx, scope, setting, persons, last, now);
+  // Whether somebody may be asked does not end at a branch.
+  const { facts, open } = await acrossBranches(tx, async () => ({
+    facts: await EligibilityFacts.load(tx, scope, setting, persons, last, now),
+    open: new Set((await openAsksOf(tx, scope, personIds)).map(({ personId }) => personId)),
+  }));
   const asked: Candidate[] = [];
   const leftOut: WouldLeaveOut[] = [];
   for (const person of persons) {
@@ -107,12 +110,7 @@ export async function considerMany(
       leave(next.kind === "held" ? "the plan is paused" : "the send hours never open");
       continue;
     }
-    const words = composeAsk(
-      plan.rules.steps[0],
-      next.channel,
-      wordingFacts(context, setting, now),
-      answerLink("xxxxxxxxxxxxxx", 0),
-    );
+    const words = composeStep(context, setting, now, next.step, next.channel, answerLink("xxxxxxxxxxxxxx", 0));
     const to = writtenTo(context, setting, now);
     const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
     asked.push({
@@ -145,14 +143,11 @@ export async function askMany(
   it: { ids: readonly string[]; who: string; requestKey: string; now: number },
 ): Promise<{ asked: number; leftOut: number }> {
   const wanted = it.ids.slice(0, MOST_AT_ONCE);
-  await lockHomes(
-    tx,
-    scope,
-    await tx
-      .select()
-      .from(people)
-      .where(and(eq(people.clientId, scope.clientId), anyOf(people.id, wanted))),
-  );
+  const found = await tx
+    .select()
+    .from(people)
+    .where(and(eq(people.clientId, scope.clientId), anyOf(people.id, wanted)));
+  await acrossBranches(tx, () => lockHomes(tx, scope, found));
   const keyOf = (personId: string) => `${it.requestKey} ${personId}`;
   const known = await tx
     .select({ personId: asks.personId })

@@ -180,6 +180,22 @@ export async function stopAsks(tx: Tx, scope: Scope, askIds: string[], stop: Sto
   );
 }
 
+/** Stops every open ask of the client. Gives how many. */
+export async function stopEveryAsk(tx: Tx, scope: Scope, stop: Stop, now: number): Promise<number> {
+  const open = await tx
+    .select({ id: asks.id })
+    .from(asks)
+    .where(and(eq(asks.clientId, scope.clientId), sql`${asks.stop} is null and ${asks.ended} is null`));
+  await stopAsks(
+    tx,
+    scope,
+    open.map(({ id }) => id),
+    stop,
+    now,
+  );
+  return open.length;
+}
+
 /**
  * Stops the asks about visits that were cancelled or missed. An ask that is about other visits of the day too goes on
  * about those.

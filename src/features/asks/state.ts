@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
+import { and, eq, inArray, isNotNull, sql } from "drizzle-orm";
 import type { Scope, Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
@@ -42,11 +42,22 @@ export async function setOpened(tx: Tx, scope: Scope, id: string, at: number, is
     .where(ofClient(scope, id));
 }
 
-/** That it was answered; a rating changes the one there is, null leaves it. */
-export async function setAnswered(tx: Tx, scope: Scope, id: string, at: number, rating: number | null): Promise<void> {
+/** That it was answered, and what of the answer the plan goes by. */
+export async function setAnswered(
+  tx: Tx,
+  scope: Scope,
+  id: string,
+  at: number,
+  answer: { rating: number | null; judged: number; recommend: number | null },
+): Promise<void> {
   await tx
     .update(asks)
-    .set({ answeredAt: at, ...(rating === null ? {} : { answerRating: rating }) })
+    .set({
+      answeredAt: at,
+      answerRating: answer.rating,
+      answerJudged: answer.judged,
+      answerRecommend: answer.recommend,
+    })
     .where(ofClient(scope, id));
 }
 
@@ -119,29 +130,6 @@ export async function setSent(
       last_sent_at = ${at}, send_now = null, allowance_from = null
     from jsonb_to_recordset(${JSON.stringify(sent)}::jsonb) as d(id uuid, done int)
     where a.id = d.id and a.client_id = ${scope.clientId}`);
-}
-
-/** That the link in a message of the ask was followed. Gives the messages of which it was not known before. */
-export async function setMessageFollowed(
-  tx: Tx,
-  scope: Scope,
-  askId: string,
-  step: number,
-  at: number,
-): Promise<string[]> {
-  const rows = await tx
-    .update(messages)
-    .set({ followedAt: at })
-    .where(
-      and(
-        eq(messages.clientId, scope.clientId),
-        eq(messages.askId, askId),
-        eq(messages.step, step),
-        isNull(messages.followedAt),
-      ),
-    )
-    .returning({ id: messages.id });
-  return rows.map(({ id }) => id);
 }
 
 /**

@@ -1,3 +1,4 @@
+export { type AgencyTrailEntry, type AgencyTrailFilter, type AgencyTrailPart, agencyTrail } from "./agencyTrail";
 export {
   auditTrail,
   changesOf,
@@ -6,3 +7,4 @@ export {
   TRAIL_PAGE,
   type TrailEntry,
 } from "./service";
+export { AGENCY_PARTS, filterOfTrail, readTrailQuery, type TrailQuery } from "./trailQuery";

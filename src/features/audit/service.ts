@@ -72,6 +72,7 @@ export async function auditTrail(
     union all select id, name from api_keys where client_id = ${scope.clientId} and id = ${list}
     union all select id, name from intakes where client_id = ${scope.clientId} and id = ${list}
     union all select id, name from services where client_id = ${scope.clientId} and id = ${list}
+    union all select id, name from branches where client_id = ${scope.clientId} and id = ${list}
     union all select id, site from listings where client_id = ${scope.clientId} and id = ${list}
     union all select x.id, trim(p.given || ' ' || p.family)
       from (select id, person_id from visits where client_id = ${scope.clientId} and id = ${list}

@@ -5,11 +5,14 @@ import { z } from "zod";
 import { webAddress } from "@/core/web/address";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { type Tx, withClient } from "@/platform/database";
+import { codeOf, type Tx, withClient } from "@/platform/database";
 import { TAG_EFFECTS } from "@/schema/clients";
 import { type ActionResult, formText, refusal } from "@/ui/result";
+import { branchInput, businessInput, keepBranch, saveBusiness } from "./business";
+import { lookInput, pagesInput, saveLook, savePages } from "./customerSide";
 import { dropTag, type Kept, keepService, keepTag, keepTeamMember } from "./named";
 import { keepListing, keepPostalAddress } from "./pages";
+import { loadSetting } from "./queries";
 
 const name = z.string().trim().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.");
 const taken: ActionResult = {
@@ -144,6 +147,9 @@ export async function saveListing(
   };
 }
 
+const fieldsOf = (form: FormData, names: readonly string[]) =>
+  Object.fromEntries(names.map((name) => [name, formText(form, name)]));
+
 /** Sets the postal address that stands under every email. */
 export async function savePostalAddress(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "set up");
@@ -157,4 +163,75 @@ export async function savePostalAddress(slug: string, _before: ActionResult, for
   await withClient(access, (tx) => keepPostalAddress(tx, access, access.user.name, read.data.postalAddress, now));
   revalidatePath(`/c/${slug}`, "layout");
   return { ok: true, message: "Saved." };
+}
+
+/** Saves what holds for the whole business. */
+export async function changeBusiness(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const now = await clockNow();
+  try {
+    const done = await withClient(access, async (tx): Promise<ActionResult> => {
+      const { client } = await loadSetting(tx);
+      const values = businessInput(client.country).safeParse(
+        fieldsOf(form, ["name", "colour", "zone", "senderEmail", "textNumber", "answerWithinHours"]),
+      );
+      if (!values.success) return refusal(values.error);
+      await saveBusiness(tx, access, access.user.name, values.data, now);
+      return { ok: true, message: "Saved." };
+    });
+    revalidatePath("/", "layout");
+    return done;
+  } catch (error) {
+    if (codeOf(error) !== "23505") throw error;
+    const message = "Another client sends its texts from this number.";
+    return { ok: false, message, fields: { textNumber: message } };
+  }
+}
+
+/** Saves how what customers get looks: language, typeface, signature, links. */
+export async function changeLook(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const read = lookInput.safeParse(fieldsOf(form, ["language", "typeface", "replyTo", "signature", "links"]));
+  if (!read.success) return refusal(read.error);
+  const now = await clockNow();
+  await withClient(access, (tx) => saveLook(tx, access, access.user.name, read.data, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  return { ok: true, message: "Saved." };
+}
+
+/** Saves how long links work, where the own reviews stand, and the privacy note. */
+export async function changeCustomerPages(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const read = pagesInput.safeParse(fieldsOf(form, ["linkDays", "reviewsAddress", "privacyNote"]));
+  if (!read.success) return refusal(read.error);
+  const now = await clockNow();
+  try {
+    await withClient(access, (tx) => savePages(tx, access, access.user.name, read.data, now));
+    revalidatePath(`/c/${slug}`, "layout");
+    return { ok: true, message: "Saved." };
+  } catch (error) {
+    if (codeOf(error) !== "23505") throw error;
+    const message = "Another business has its reviews at this address.";
+    return { ok: false, message, fields: { reviewsAddress: message } };
+  }
+}
+
+/** Adds a branch (with an empty `id`) or changes one. */
+export async function saveBranch(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const key = z.union([z.literal(""), z.uuid()]).safeParse(id);
+  if (!key.success) return missing;
+  const values = branchInput.safeParse(fieldsOf(form, ["name", "address", "zone", "phone"]));
+  if (!values.success) return refusal(values.error);
+  const now = await clockNow();
+  const kept = await withClient(access, (tx) =>
+    keepBranch(tx, access, access.user.name, key.data || null, values.data, now),
+  );
+  revalidatePath(`/c/${slug}`, "layout");
+  return kept === "kept" ? { ok: true, message: "Saved." } : kept === "taken" ? taken : missing;
 }

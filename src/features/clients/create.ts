@@ -3,15 +3,27 @@ import type { Scope, Tx } from "@/platform/database";
 import { branches, clients, listings, services, tags, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 
-/** Makes a client of an agency with all that its file says but the plan; the tag that keeps people from being asked with it. */
+/** Which identifiers the things got that a file names. */
+export type IdsByName = Record<"branch" | "service" | "team" | "tag", Map<string, string>>;
+
+/**
+ * Makes a client of an agency with what its file says of the business itself; a file without tags brings the one that
+ * keeps people from being asked.
+ */
 export async function createClient(
   tx: Tx,
   scope: Scope,
   agencyId: string,
   slug: string,
   file: ClientFile,
-): Promise<void> {
+): Promise<IdsByName> {
   const { clientId } = scope;
+  const ids: IdsByName = { branch: new Map(), service: new Map(), team: new Map(), tag: new Map() };
+  const idFor = (kind: keyof IdsByName, name: string) => {
+    const id = newId();
+    ids[kind].set(name, id);
+    return id;
+  };
   const { name, country, zone, colour, senderEmail, textNumber, postalAddress, sendHours } = file;
   await tx.insert(clients).values({
     id: clientId,
@@ -25,18 +37,25 @@ export async function createClient(
     textNumber,
     postalAddress,
     sendHours,
+    ...file.settings,
   });
   for (const [position, branch] of file.branches.entries()) {
-    const branchId = newId();
+    const branchId = idFor("branch", branch.name);
+    const { name, region, phone, reviewPages } = branch;
     const address = branch.address || postalAddress;
-    await tx.insert(branches).values({ id: branchId, clientId, name: branch.name, zone, address, position });
-    for (const [order, page] of branch.reviewPages.entries())
-      await tx
-        .insert(listings)
-        .values({ id: newId(), clientId, branchId, site: page.site, url: page.url, position: order });
+    await tx
+      .insert(branches)
+      .values({ id: branchId, clientId, name, zone: branch.zone ?? zone, region, phone, address, position });
+    for (const [order, page] of reviewPages.entries())
+      await tx.insert(listings).values({ id: newId(), clientId, branchId, ...page, position: order });
   }
-  await tx.insert(services).values(file.services.map((service) => ({ id: newId(), clientId, ...service })));
+  await tx
+    .insert(services)
+    .values(file.services.map((service) => ({ id: idFor("service", service.name), clientId, ...service })));
   if (file.team.length > 0)
-    await tx.insert(teamMembers).values(file.team.map((member) => ({ id: newId(), clientId, name: member.name })));
-  await tx.insert(tags).values({ id: newId(), clientId, name: "do-not-ask", effect: "do not ask" });
+    await tx.insert(teamMembers).values(file.team.map((one) => ({ id: idFor("team", one.name), clientId, ...one })));
+  const own = file.tags ?? [{ name: "do-not-ask", effect: "do not ask" as const }];
+  if (own.length > 0)
+    await tx.insert(tags).values(own.map((tag) => ({ id: idFor("tag", tag.name), clientId, ...tag })));
+  return ids;
 }

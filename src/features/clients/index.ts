@@ -1,5 +1,8 @@
-export { createClient } from "./create";
+export { setClientLogo } from "./business";
+export { createClient, type IdsByName } from "./create";
+export { linksAsTyped } from "./customerSide";
 export { holidaysOf, regionsOf } from "./holidays";
+export { noteDeleted, releaseDeletion, setArchived, setCollecting, setDeleting } from "./life";
 export { dropTag, keepTag } from "./named";
 export { keepListing, keepPostalAddress, setRegion } from "./pages";
 export { pauseClient, resumeClient } from "./pause";

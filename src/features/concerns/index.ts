@@ -1,2 +1,10 @@
 export { countConcerns, listConcerns, viewConcern } from "./queries";
-export { answerConcern, closeConcern, openConcern, openConcernOf, reopenConcern, takeConcern } from "./service";
+export {
+  answerConcern,
+  closeConcern,
+  openConcern,
+  openConcernOf,
+  reopenConcern,
+  setConcernPerson,
+  takeConcern,
+} from "./service";

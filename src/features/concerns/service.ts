@@ -214,3 +214,11 @@ export async function reopenConcern(
   });
   return null;
 }
+
+/** Says who wrote what became a concern, once they have said so. */
+export async function setConcernPerson(tx: Tx, scope: Scope, answerId: string, personId: string): Promise<void> {
+  await tx
+    .update(concerns)
+    .set({ personId })
+    .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.answerId, answerId)));
+}

@@ -144,7 +144,7 @@ export async function fixListRow(
 
 /** Says what a name stands for. */
 export async function assign(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "edit people");
+  const access = await requireAccess(slug, "edit people", "whole client");
   const to = z
     .union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))])
     .safeParse(formText(form, "to"));

@@ -189,6 +189,7 @@ function Frame({
       business={client.name}
       branch={branch?.name}
       colour={client.colour}
+      logo={client.logo}
       refresh={refresh}
       returns={false}
     >

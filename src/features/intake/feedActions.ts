@@ -194,6 +194,7 @@ export async function saveRules(slug: string, id: string, rules: unknown): Promi
 export async function fetchNow(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
   const access = await requireAccess(slug, "set up");
   if (!z.uuid().safeParse(id).success) return gone;
+  access.looksOnly?.refused();
   await fetchFeed({ clientId: access.clientId, feedId: id });
   const feed = await withClient(access, (tx) => findFeed(tx, access, id));
   revalidatePath(`/c/${slug}`, "layout");

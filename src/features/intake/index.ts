@@ -20,6 +20,7 @@ export {
   secretOf,
 } from "./feeds";
 export { fetchFeed, takeCalendar } from "./fetched";
+export { installIntakeParts, intakeParts } from "./fileParts";
 export { harmless, MOST_BYTES, toCsv, Unreadable } from "./files";
 export { forgetInLists, forgetInLongLists } from "./forget";
 export { fieldsOfKnown, ingest } from "./ingest";

@@ -1,10 +1,13 @@
-import { emailPage } from "@/core/words/emailPage";
+import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
+import { type Logo, sizeOf } from "@/core/words/logo";
+import type { Look } from "@/core/words/look";
 import type { AskContext } from "@/features/asks";
 import { answerLink, optOutLink } from "@/platform/customerLinks";
 import { environment } from "@/platform/environment";
 import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
 import { handOverText } from "@/platform/texts";
+import { emailPage, mailWords } from "@/ui/emailPage";
 import type { Message } from "./claims";
 
 /** What the gateway is called with. Kept in the row before the call, so that a repeat says the very same. */
@@ -16,8 +19,12 @@ export type Outgoing = {
   senderEmail: string;
   business: string;
   colour: string;
+  logo: Logo | null;
   postalAddress: string;
   textNumber: string;
+  look: Look | null;
+  /** In which it is written. */
+  language: AnyLanguage;
 };
 
 export async function handOverAll(outgoing: Outgoing[]): Promise<Handed[]> {
@@ -33,18 +40,17 @@ export async function handOverAll(outgoing: Outgoing[]): Promise<Handed[]> {
   return results;
 }
 
-function handOver({ message, context, ...from }: Outgoing): Promise<Handed> {
+async function handOver({ message, context, ...from }: Outgoing): Promise<Handed> {
   const address = message.address ?? "";
   if (message.channel === "text")
     return handOverText({ id: message.id, from: from.textNumber, to: address, body: message.body ?? "" });
   const { APP_URL } = environment();
   const ask = context?.ask;
   const optOut = ask ? optOutLink(ask.token) : null;
-  const { text, html } = emailPage(message.body ?? "", {
-    business: from.business,
-    colour: from.colour,
-    postalAddress: from.postalAddress,
+  const { text, html } = await emailPage(message.body ?? "", {
+    ...customerFrame(from, from.language),
     link: ask && message.step !== null ? answerLink(ask.token, message.step) : null,
+    asksRating: true,
     optOut,
     picture: ask ? `${APP_URL}/o/${message.id}.gif` : null,
   });
@@ -52,13 +58,34 @@ function handOver({ message, context, ...from }: Outgoing): Promise<Handed> {
     id: message.id,
     from: { name: from.fromName, address: from.senderEmail },
     to: address,
-    replyTo: replyAddress(from.senderEmail, message.id),
+    // What they write back is kept here, and reaches whoever the business wants it to reach as well.
+    replyTo: [replyAddress(from.senderEmail, message.id), from.look?.replyTo].filter(Boolean).join(", "),
     subject: message.subject ?? from.business,
     text,
     html,
     unsubscribe: optOut ?? undefined,
   });
 }
+
+type Sender = Pick<Outgoing, "business" | "colour" | "postalAddress" | "logo" | "look">;
+
+/** What stands around every email to a customer of a business. */
+export function customerFrame({ business, colour, postalAddress, logo, look }: Sender, language: AnyLanguage) {
+  return {
+    business,
+    colour,
+    postalAddress,
+    language,
+    words: mailWords(language, business),
+    logo: logo && { url: `${environment().APP_URL}/images/${logo.id}.png`, ...sizeOf(logo) },
+    signature: look?.signature ?? "",
+    links: look?.links ?? [],
+  };
+}
+
+/** The language of a message: its variant says it, else it is the client's. */
+export const languageOfVariant = (variant: string | null, own: string): AnyLanguage =>
+  firstLanguage(variant?.split("@")[0], own);
 
 /** Where a customer's reply to a message goes: the sender's address with the message's id and a tag that proves it. */
 export function replyAddress(sender: string, messageId: string): string {

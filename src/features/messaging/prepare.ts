@@ -1,11 +1,10 @@
 import { and, eq, inArray } from "drizzle-orm";
 import { legsOf } from "@/core/plans/legs";
-import { wordingFor } from "@/core/plans/trial";
 import { nextMonth } from "@/core/time/zone";
 import { plainName } from "@/core/web/address";
-import { composeAsk } from "@/core/words/compose";
 import {
   type AskContext,
+  composeStep,
   isUnwanted,
   loadContexts,
   nextOf,
@@ -24,7 +23,7 @@ import { answerLink } from "@/platform/customerLinks";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { messages } from "@/schema/messages";
 import { type Claim, holdClaims, type Message } from "./claims";
-import type { Outgoing } from "./handOver";
+import { languageOfVariant, type Outgoing } from "./handOver";
 import { type Change, writeChanges } from "./messageChanges";
 
 /**
@@ -143,30 +142,32 @@ function outgoingOf(message: Message, context: AskContext | null, setting: Setti
     fromName: senderName(context, setting, message, now),
     senderEmail: client.senderEmail,
     business: client.name,
+    logo: client.logo,
     colour: client.colour,
     postalAddress: client.postalAddress,
     textNumber: client.textNumber,
+    look: client.look,
+    language: languageOfVariant(message.variant, client.language),
   };
 }
 
 /** The message filled in, when its ask still says that it leaves now; else null. */
 function readyToLeave(context: AskContext, setting: Setting, message: Message, now: number): Partial<Message> | null {
-  const { ask, plan, person } = context;
+  const { ask, plan } = context;
   const next = nextOf(context, setting, now);
   if (next.kind !== "send" || next.leg !== message.step || message.planVersion !== ask.planVersion || next.at > now)
     return null;
   const to = writtenTo(context, setting, now);
-  const step = plan.rules.steps[next.step];
-  const wording = wordingFor(step, plan.id, person.id);
-  const words = composeAsk(wording, next.channel, wordingFacts(context, setting, now), answerLink(ask.token, next.leg));
+  const words = composeStep(context, setting, now, next.step, next.channel, answerLink(ask.token, next.leg));
   return {
     channel: next.channel,
     address: next.channel === "email" ? to.email : to.phone,
     subject: words.subject,
     body: words.body,
     parts: words.parts,
-    stepName: step.name,
-    wording: step.others.length > 0 ? wording.key : null,
+    stepName: plan.rules.steps[next.step].name,
+    wording: words.wording,
+    variant: words.variant,
     reason: scheduledOf(context, setting, next, now),
   };
 }

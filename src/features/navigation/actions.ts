@@ -10,11 +10,13 @@ import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { nameOf, searchPeople } from "@/features/people";
 import { requireAccess, requireUser } from "@/platform/access";
+import { endAtPhone } from "@/platform/atPhone";
 import { auth } from "@/platform/auth";
 import { beginSkip, demoClockState } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { addJob } from "@/platform/jobs";
+import { endSeenAs } from "@/platform/seenAs";
 import { type ActionResult, formText } from "@/ui/result";
 import { nextMessageDue } from "./nextMessage";
 
@@ -29,11 +31,24 @@ export async function signOutEverywhere(): Promise<void> {
   redirect("/sign-in");
 }
 
+/** Looks as oneself again. */
+export async function stopLooking(): Promise<void> {
+  await endSeenAs();
+  redirect("/");
+}
+
+/** Gives a shared phone back: it only asks again. */
+export async function giveBack(): Promise<void> {
+  await endAtPhone();
+  redirect("/");
+}
+
 const skipInput = z.object({ by: z.enum(["hour", "message", "morning"]) });
 
 /** Sends the demo clock ahead. Only in demo mode; two clicks at once are one skip. */
 export async function skipClock(_before: ActionResult, form: FormData): Promise<ActionResult> {
-  const { seats } = await requireUser();
+  const { seats, looksOnly } = await requireUser();
+  looksOnly?.refused();
   if (!environment().ESTIMA_DEMO || !seats.some((seat) => may(seat, "move the demo clock")))
     return { ok: false, message: "There is no demo clock here." };
   const parsed = skipInput.safeParse({ by: formText(form, "by") });

@@ -13,7 +13,8 @@ export const CLIENT_PLACES: readonly { name: string; path: string; needs: PlaceP
 export function firstPlace(seat: Seat): string | null {
   const place = CLIENT_PLACES.find(({ needs }) => may(seat, needs));
   if (place) return `/c/${seat.slug}/${place.path}`;
-  return may(seat, "set up") ? `/c/${seat.slug}/set-up` : null;
+  if (may(seat, "set up")) return `/c/${seat.slug}/set-up`;
+  return may(seat, "ask") ? `/c/${seat.slug}/desk` : null;
 }
 
 /**

@@ -3,7 +3,6 @@ import { v5 } from "uuid";
 import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
 import { type NoticeContent, noticePath } from "@/core/notices/notice";
 import { sayWhen } from "@/core/time/say";
-import { emailPage } from "@/core/words/emailPage";
 import { loadSetting } from "@/features/clients";
 import { noticeMail } from "@/locales/operations";
 import { now as clockNow } from "@/platform/clock";
@@ -11,7 +10,9 @@ import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/plat
 import { environment } from "@/platform/environment";
 import { log } from "@/platform/log";
 import { handOverMail } from "@/platform/mail";
+import { handOverText } from "@/platform/texts";
 import { notices } from "@/schema/notices";
+import { emailPage, STAFF_FRAME } from "@/ui/emailPage";
 
 /**
  * Emails to those who look after a client. A notice is a row, written in the transaction of what it tells; the worker
@@ -56,7 +57,7 @@ export async function claimNotices(at: number): Promise<NoticeClaim[]> {
   return rows.map((row) => ({ clientId: row.client_id, noticeId: row.notice_id }));
 }
 
-type Manager = { id: string; name: string; email: string };
+type Manager = { id: string; name: string; email: string; phone: string | null };
 
 /**
  * Hands a notice over to everybody who may set up the client and was not told yet. Who could not be reached is tried
@@ -86,13 +87,12 @@ export async function deliverNotice({ clientId, noticeId }: NoticeClaim): Promis
     const mailbox = `${keeper.name} <${keeper.email}>`;
     if (told.includes(mailbox)) continue;
     const words = `Hello ${keeper.name.split(" ")[0]},\n\n${mail.words} ${link}`;
-    const page = emailPage(words, {
+    const page = await emailPage(words, {
       business: client.name,
       colour: client.colour,
       postalAddress: client.postalAddress,
       link,
-      optOut: null,
-      picture: null,
+      ...STAFF_FRAME,
     });
     const handed = await handOverMail({
       id: v5(keeper.id, notice.id),
@@ -103,6 +103,15 @@ export async function deliverNotice({ clientId, noticeId }: NoticeClaim): Promis
       ...page,
     });
     if (handed.kind === "sent") told.push(mailbox);
+    else if (handed.kind === "deferred") isDeferred = true;
+    else log.error({ noticeId, ...handed.reply }, "notice refused");
+  }
+  for (const keeper of keepers) {
+    const number = `${keeper.name} <${keeper.phone}>`;
+    if (!keeper.phone || told.includes(number)) continue;
+    const body = `${client.name}: ${mail.subject}. ${link}`;
+    const handed = await handOverText({ id: v5(number, notice.id), from: client.textNumber, to: keeper.phone, body });
+    if (handed.kind === "sent") told.push(number);
     else if (handed.kind === "deferred") isDeferred = true;
     else log.error({ noticeId, ...handed.reply }, "notice refused");
   }
@@ -120,5 +129,10 @@ export async function deliverNotice({ clientId, noticeId }: NoticeClaim): Promis
 /** " Maud Vane and Ada Finch were told by email on Tue 24 Nov, 14:05.", or nothing. */
 export function sayTold(notice: Notice | null, zone: string, now: number): string {
   if (!notice?.toldAt) return "";
-  return ` ${new Intl.ListFormat("en-GB").format(notice.told.map((mailbox) => mailbox.slice(0, mailbox.lastIndexOf(" <"))))} ${notice.told.length === 1 ? "was" : "were"} told by email ${sayWhen(zone, notice.toldAt, now)}.`;
+  const names = [...new Set(notice.told.map((one) => one.slice(0, one.lastIndexOf(" <"))))];
+  const ways = [
+    notice.told.some((one) => one.includes("@")) ? "by email" : null,
+    notice.told.some((one) => one.includes("<+")) ? "by text" : null,
+  ].filter((way) => way !== null);
+  return ` ${new Intl.ListFormat("en-GB").format(names)} ${names.length === 1 ? "was" : "were"} told ${ways.join(" and ")} ${sayWhen(zone, notice.toldAt, now)}.`;
 }

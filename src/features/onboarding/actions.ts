@@ -5,10 +5,14 @@ import { redirect } from "next/navigation";
 import { z } from "zod";
 import { type ClientFile, clientFile, type FileFault, readClientFile } from "@/core/onboarding/clientFile";
 import { clientDraft, fieldOfFault, fileOf } from "@/core/onboarding/draft";
-import { type AgencyAccess, requireAgency } from "@/platform/access";
+import { placeOf } from "@/features/accounts";
+import { type AgencyAccess, atClient, requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { withAgency } from "@/platform/database";
-import type { ActionResult } from "@/ui/result";
+import { withAgency, withClient } from "@/platform/database";
+import { environment } from "@/platform/environment";
+import { type ActionResult, formText } from "@/ui/result";
+import { exportClient } from "./exportClient";
+import { endLink, makeLink, settleProposal } from "./link";
 import { beginDraft, dropDraft, saveDraftValues, startClient } from "./service";
 
 type Done = Exclude<ActionResult, null>;
@@ -56,13 +60,18 @@ export async function makeClient(slug: string, id: string, values: unknown): Pro
     return { ok: false, message: "A few blanks are left, or are not right yet.", fields };
   }
   const refused = await start(access, parsed.data, id);
-  return { ok: false, message: refused, fields: { textNumber: refused } };
+  return { ok: false, message: refused.words, fields: { [refused.field]: refused.words } };
 }
 
 /** Makes the client, and goes to its plan. Gives what stands in the way. */
-async function start(access: AgencyAccess, file: ClientFile, draftId: string | null): Promise<string> {
+async function start(
+  access: AgencyAccess,
+  file: ClientFile,
+  draftId: string | null,
+): Promise<{ field: string; words: string }> {
   const started = await startClient(access, file, draftId, await clockNow());
-  if (started === "text number taken") return TAKEN;
+  if (started === "text number taken") return { field: "textNumber", words: TAKEN };
+  if (started === "logo unreadable") return { field: "logo", words: "This logo cannot be read." };
   revalidatePath("/", "layout");
   redirect(`/c/${started.slug}/asking/plans/${started.planId}`);
 }
@@ -80,5 +89,80 @@ export async function importClient(slug: string, text: string): Promise<ImportRe
   const read = readClientFile(text);
   if ("faults" in read) return { faults: read.faults.slice(0, 20), more: Math.max(0, read.faults.length - 20) };
   const refused = await start(access, read.file, null);
-  return { faults: [{ line: 1, path: "textNumber", message: refused }], more: 0 };
+  return { faults: [{ line: 1, path: refused.field, message: refused.words }], more: 0 };
+}
+
+/**
+ * Makes a client like another of the agency's: services, plans, tags, hours and rules are the same. Its branches keep
+ * their names, but neither addresses nor review pages nor feeds: those are the other one's own.
+ */
+export async function copyClient(
+  slug: string,
+  clientId: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAgency(slug, "start clients");
+  access.looksOnly?.refused();
+  if (!z.uuid().safeParse(clientId).success) return GONE_CLIENT;
+  const isOwn = await withAgency(access, async (tx) => (await placeOf(tx, access, `client ${clientId}`)) !== null);
+  if (!isOwn) return GONE_CLIENT;
+  const scope = atClient(access, clientId);
+  const file = await withClient(scope, (tx) => exportClient(tx, scope));
+  const parsed = clientFile.safeParse({
+    ...file,
+    name: formText(form, "name"),
+    textNumber: formText(form, "textNumber"),
+    senderEmail: formText(form, "senderEmail"),
+    logo: null,
+    branches: file.branches.map((branch) => ({ ...branch, address: "", phone: null, reviewPages: [] })),
+    team: [],
+    feeds: [],
+    names: [],
+    readings: [],
+    views: [],
+  });
+  if (!parsed.success) {
+    const fields: Record<string, string> = {};
+    for (const { path, message } of parsed.error.issues) fields[String(path[0])] ??= message;
+    return { ok: false, message: parsed.error.issues[0].message, fields };
+  }
+  const refused = await start(access, parsed.data, null);
+  return { ok: false, message: refused.words, fields: { [refused.field]: refused.words } };
+}
+
+const GONE_CLIENT: Done = { ok: false, message: "This client is not there any more." };
+
+export type LinkMade = { ok: false; message: string } | { ok: true; link: string };
+
+/** Makes a link by which the client fills the draft in. */
+export async function letClientFill(slug: string, id: string): Promise<LinkMade> {
+  const access = await requireAgency(slug, "start clients");
+  if (!z.uuid().safeParse(id).success) return { ok: false, message: GONE.message ?? "" };
+  const now = await clockNow();
+  const token = await withAgency(access, (tx) => makeLink(tx, access, access.user.name, id, now));
+  revalidatePath("/agency", "layout");
+  return token
+    ? { ok: true, link: `${environment().APP_URL}/fill/${token}` }
+    : { ok: false, message: GONE.message ?? "" };
+}
+
+/** Ends that link. */
+export async function endClientLink(slug: string, id: string): Promise<Done> {
+  const access = await requireAgency(slug, "start clients");
+  if (!z.uuid().safeParse(id).success) return GONE;
+  const ended = await withAgency(access, (tx) => endLink(tx, access, id));
+  revalidatePath("/agency", "layout");
+  return ended ? { ok: true, message: "Ended. It leads nowhere any more." } : GONE;
+}
+
+/** Takes over what the client filled in, or lays it aside. */
+export async function settleFilled(slug: string, id: string, isTaken: boolean): Promise<Done> {
+  const access = await requireAgency(slug, "start clients");
+  if (!z.object({ id: z.uuid(), isTaken: z.boolean() }).safeParse({ id, isTaken }).success) return GONE;
+  const now = await clockNow();
+  const settled = await withAgency(access, (tx) => settleProposal(tx, access, access.user.name, id, isTaken, now));
+  revalidatePath("/agency", "layout");
+  if (!settled) return GONE;
+  return { ok: true, message: isTaken ? "Taken over." : "Laid aside. What you have stays as it is." };
 }

@@ -1,3 +1,5 @@
+export { exportClient } from "./exportClient";
+export { draftOfLink, endLink, type FilledDraft, LINK_DAYS, makeLink, saveProposal, settleProposal } from "./link";
 export {
   beginDraft,
   type Draft,

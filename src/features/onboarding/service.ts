@@ -1,13 +1,16 @@
 import { and, desc, eq } from "drizzle-orm";
 import type { ClientFile } from "@/core/onboarding/clientFile";
-import { type ClientDraft, draftFor } from "@/core/onboarding/draft";
+import { type ClientDraft, clientDraft, draftFor } from "@/core/onboarding/draft";
 import { STARTERS } from "@/core/plans/starters";
 import { recordAccountEntry, slugFor } from "@/features/accounts";
 import { createClient } from "@/features/clients";
+import type { Picture } from "@/features/images";
 import { installPlan } from "@/features/plans";
+import { withAgencyWords } from "@/features/words";
 import { type AgencyScope, codeOf, StatementFailed, type Tx, withAgency, withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { clientDrafts } from "@/schema/onboarding";
+import { installLogo, installParts, logoOf } from "./exportClient";
 
 /** Clients being started: drafts that are kept as one goes, and the making of a client from a checked file. */
 
@@ -27,7 +30,10 @@ export function listDrafts(tx: Tx, scope: AgencyScope): Promise<Draft[]> {
 /** One draft, or null where the agency has none of this id. */
 export async function findDraft(tx: Tx, scope: AgencyScope, id: string): Promise<Draft | null> {
   const [draft] = await tx.select().from(clientDrafts).where(own(scope, id));
-  return draft ?? null;
+  if (!draft) return null;
+  // One from before a blank was added has it as it is usual.
+  const { values, proposed } = draft;
+  return { ...draft, values: clientDraft.parse(values), proposed: proposed && clientDraft.parse(proposed) };
 }
 
 /** Begins a draft, with country and zone as the agency chose them last. Gives its identifier. */
@@ -58,7 +64,7 @@ export async function dropDraft(tx: Tx, scope: AgencyScope, id: string): Promise
   return Boolean((await tx.delete(clientDrafts).where(own(scope, id))).rowCount);
 }
 
-export type Started = { slug: string; planId: string } | "text number taken";
+export type Started = { slug: string; planId: string } | "text number taken" | "logo unreadable";
 
 /** PostgreSQL's error code for a value that must be unique. */
 const NOT_UNIQUE = "23505";
@@ -75,10 +81,12 @@ export async function startClient(
   draftId: string | null,
   now: number,
 ): Promise<Started> {
+  const logo = await logoOf(file);
+  if (logo === "unreadable") return "logo unreadable";
   const plain = slugFor(file.name, "client");
   for (let turn = 1; ; turn++) {
     const slug = turn === 1 ? plain : `${plain.slice(0, 36)}-${turn}`;
-    const made = await tryClient(scope, slug, file, now);
+    const made = await tryClient(scope, slug, file, logo, now);
     if (made === "slug taken") {
       if (turn === MOST_SLUGS) throw new Error("No address is free for this name.");
       continue;
@@ -103,22 +111,25 @@ async function tryClient(
   { agencyId, user }: AgencyScope & { user: { id: string; name: string } },
   slug: string,
   file: ClientFile,
+  logo: Picture | null,
   now: number,
 ): Promise<{ clientId: string; planId: string } | "slug taken" | "text number taken"> {
   const scope = { clientId: newId(), user };
   const starter = STARTERS.find(({ key }) => key === file.plan) ?? STARTERS[0];
   try {
-    const planId = newId();
-    await withClient(scope, async (tx) => {
-      await createClient(tx, scope, agencyId, slug, file);
-      await installPlan(tx, scope, {
-        id: planId,
+    const planId = await withClient(scope, async (tx) => {
+      const ids = await createClient(tx, scope, agencyId, slug, file);
+      if (logo) await installLogo(tx, scope, agencyId, user.name, logo, now);
+      const first = await installParts(tx, scope, user.name, file, ids, now);
+      if (first) return first;
+      const plan = await installPlan(tx, scope, {
         name: starter.name,
-        rules: starter.rules(["do-not-ask"]),
+        rules: await withAgencyWords(tx, starter.rules(["do-not-ask"]), "en"),
         runningSince: now,
         state: "draft",
         by: user.name,
       });
+      return plan.id;
     });
     return { clientId: scope.clientId, planId };
   } catch (error) {

@@ -4,13 +4,14 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { PLACES } from "@/core/access/permissions";
 import { cleanText } from "@/core/words/clean";
-import { clientNameOf, groupNamed, listSeats, recordAccountEntry } from "@/features/accounts";
+import { groupNamed, listTeam, placeOf, recordAccountEntry } from "@/features/accounts";
 import { changeClient } from "@/features/clients";
-import { requireAgency } from "@/platform/access";
+import { atClient, requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency, withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
 import { hasClient } from "./queries";
+import { setSummaryReader } from "./summary";
 
 const shown = z.array(z.enum(PLACES));
 
@@ -31,7 +32,7 @@ export async function showPlaces(
   }
   const now = await clockNow();
   const name = await withAgency(access, async (tx) => {
-    const client = await clientNameOf(tx, access, clientId);
+    const client = (await placeOf(tx, access, `client ${clientId}`))?.name ?? null;
     if (client !== null)
       await recordAccountEntry(tx, access, {
         at: now,
@@ -44,7 +45,7 @@ export async function showPlaces(
     return client;
   });
   if (name === null) return GONE;
-  await withClient({ clientId, user: access.user }, (tx) =>
+  await withClient(atClient(access, clientId), (tx) =>
     changeClient(tx, { clientId }, { shownPlaces: isAll ? null : places.data }),
   );
   revalidatePath("/", "layout");
@@ -73,14 +74,24 @@ export async function arrangeClient(
   const now = await clockNow();
   const found = await withAgency(access, async (tx) => {
     if (!(await hasClient(tx, access, clientId))) return null;
-    const team = (await listSeats(tx, access)).filter(({ client }) => client === null);
+    const team = await listTeam(tx, access);
     if (by && !team.some(({ userId }) => userId === by)) return null;
     return { groupId: group ? await groupNamed(tx, access, access.user.name, group, now) : null };
   });
   if (!found) return GONE;
-  await withClient({ clientId, user: access.user }, (tx) =>
+  await withClient(atClient(access, clientId), (tx) =>
     changeClient(tx, { clientId }, { lookedAfterBy: by || null, groupId: found.groupId }),
   );
   revalidatePath("/agency", "layout");
   return { ok: true, message: "Saved." };
+}
+
+/** From the next morning on, mails the person here how the clients are doing; or no more. */
+export async function wantSummary(slug: string, wants: boolean): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAgency(slug, null);
+  await withAgency(access, (tx) => setSummaryReader(tx, access, access.user.id, wants === true));
+  revalidatePath("/agency", "layout");
+  return wants === true
+    ? { ok: true, message: "You get it from tomorrow on, at seven." }
+    : { ok: true, message: "You get it no more." };
 }

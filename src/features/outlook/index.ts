@@ -1,2 +1,9 @@
-export { type ClientOutlook, listGroups, listOutlooks, type OutlookFilter } from "./queries";
+export {
+  type ClientOutlook,
+  listOutlooks,
+  loadStartMargin,
+  type OutlookFilter,
+  type StartMargin,
+} from "./queries";
 export { claimOutlooks, refreshOutlook } from "./refresh";
+export { claimSummaries, mailSummary, type SummaryClaim, setSummaryReader } from "./summary";

@@ -6,10 +6,10 @@ import { DAY, fromLocal, HOUR, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
-import { deleteView, directoryQuery, saveView } from "@/features/people";
-import { requireAccess } from "@/platform/access";
+import { deleteView, directoryQuery, findPerson, saveView } from "@/features/people";
+import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { withClient } from "@/platform/database";
+import { acrossBranches, type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText } from "@/ui/result";
 import { dismissMatch } from "./duplicates";
 import { erasePeople } from "./erase";
@@ -57,6 +57,7 @@ export async function confirmMany(
   const { asked, leftOut } = await withClient(access, (tx) =>
     askMany(tx, access, { ...wanted.data, who: access.user.name, now }),
   );
+  if (asked + leftOut === 0) return { ok: false, message: "They are not there any more." };
   revalidatePath(`/c/${slug}`, "layout");
   return { ok: true, message: `${asked} will be asked${leftOut > 0 ? `, ${leftOut} left out` : ""}.` };
 }
@@ -88,25 +89,36 @@ export async function changeMany(
   if (!wanted.success) return nobody;
   if (!wantedDeed.success) return { ok: false, message: "That cannot be done with people." };
   const now = await clockNow();
-  const who = access.user.name;
   const message = await withClient(access, async (tx) => {
     const ids = await selectedIds(tx, access, wanted.data, now, 20_000);
     if (ids.length === 0) return undefined;
-    const it = wantedDeed.data;
-    if (it.action === "tag") {
-      const { tags } = await loadSetting(tx);
-      if (it.gives && !tags.some(({ name }) => name === it.tag)) return null;
-      return `${await tagMany(tx, access, ids, it.tag, it.gives, who, now)} ${it.gives ? "tagged" : "untagged"}.`;
-    }
-    if (it.action === "rest")
-      return `${await restMany(tx, access, ids, it.days === 0 ? null : now + it.days * DAY, it.reason, who, now)} ${it.days === 0 ? "may be asked again" : "rest"}.`;
-    if (it.action === "exclude")
-      return `${await excludeMany(tx, access, ids, it.reason, who, now)} ${it.reason === null ? "may be asked again" : "are never asked"}.`;
-    return `${await erasePeople(tx, access, ids, who, now)} erased.`;
+    // What they are planned at other branches follows.
+    return acrossBranches(tx, () => change(tx, access, ids, wantedDeed.data, now));
   });
   revalidatePath(`/c/${slug}`, "layout");
   if (message === undefined) return nobody;
   return message ? { ok: true, message } : { ok: false, message: "This tag is not there any more." };
+}
+
+/** What was done, in words; null for a tag that the client does not have. */
+async function change(
+  tx: Tx,
+  access: Access,
+  ids: string[],
+  it: z.output<typeof action>,
+  now: number,
+): Promise<string | null> {
+  const who = access.user.name;
+  if (it.action === "tag") {
+    const { tags } = await loadSetting(tx);
+    if (it.gives && !tags.some(({ name }) => name === it.tag)) return null;
+    return `${await tagMany(tx, access, ids, it.tag, it.gives, who, now)} ${it.gives ? "tagged" : "untagged"}.`;
+  }
+  if (it.action === "rest")
+    return `${await restMany(tx, access, ids, it.days === 0 ? null : now + it.days * DAY, it.reason, who, now)} ${it.days === 0 ? "may be asked again" : "rest"}.`;
+  if (it.action === "exclude")
+    return `${await excludeMany(tx, access, ids, it.reason, who, now)} ${it.reason === null ? "may be asked again" : "are never asked"}.`;
+  return `${await erasePeople(tx, access, ids, who, now)} erased.`;
 }
 
 /** Keeps the filters under a name. */
@@ -116,7 +128,7 @@ export async function saveNamedView(
   _before: ActionResult,
   form: FormData,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "edit people");
+  const access = await requireAccess(slug, "edit people", "whole client");
   const name = formText(form, "name").trim();
   if (!name || name.length > 60)
     return {
@@ -135,7 +147,7 @@ export async function saveNamedView(
 
 /** Forgets a named view. */
 export async function deleteNamedView(slug: string, id: string): Promise<void> {
-  const access = await requireAccess(slug, "edit people");
+  const access = await requireAccess(slug, "edit people", "whole client");
   if (z.uuid().safeParse(id).success) await withClient(access, (tx) => deleteView(tx, access, id));
   revalidatePath(`/c/${slug}/people`);
 }
@@ -152,8 +164,12 @@ export async function correct(
   if (!z.object({ id: z.uuid(), channel: z.enum(["email", "text"]) }).safeParse({ id, channel }).success)
     return { ok: false, message: "There is no such person." };
   const now = await clockNow();
-  const result = await withClient(access, (tx) =>
-    correctAddress(tx, access, id, channel, formText(form, "address").slice(0, 254), access.user.name, now),
+  const result = await withClient(access, async (tx) =>
+    (await findPerson(tx, access, id))
+      ? acrossBranches(tx, () =>
+          correctAddress(tx, access, id, channel, formText(form, "address").slice(0, 254), access.user.name, now),
+        )
+      : { ok: false as const, message: "There is no such person." },
   );
   if (!result.ok) return { ok: false, message: result.message, fields: { address: result.message } };
   revalidatePath(`/c/${slug}`, "layout");
@@ -168,7 +184,7 @@ export async function mergePair(
   a: string,
   b: string,
 ): Promise<Exclude<ActionResult, null> & { mergeId?: string }> {
-  const access = await requireAccess(slug, "edit people");
+  const access = await requireAccess(slug, "edit people", "whole client");
   const ids = pair.safeParse({ a, b });
   if (!ids.success) return { ok: false, message: "Choose two records." };
   const now = await clockNow();
@@ -183,7 +199,7 @@ export async function mergePair(
 
 /** Takes a merge back. */
 export async function undoMergeOf(slug: string, mergeId: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "edit people");
+  const access = await requireAccess(slug, "edit people", "whole client");
   if (!z.uuid().safeParse(mergeId).success) return { ok: false, message: "There is nothing to undo." };
   const now = await clockNow();
   const done = await withClient(access, (tx) => undoMerge(tx, access, mergeId, access.user.name, now));
@@ -201,7 +217,7 @@ export async function dismissMatchOf(
   kind: "duplicates" | "household",
   ids: string[],
 ): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "edit people");
+  const access = await requireAccess(slug, "edit people", "whole client");
   const wanted = z.object({ kind: z.enum(["duplicates", "household"]), ids: group }).safeParse({ kind, ids });
   if (!wanted.success) return { ok: false, message: "Choose who." };
   const now = await clockNow();
@@ -215,7 +231,7 @@ export async function dismissMatchOf(
 
 /** Makes these people one household. */
 export async function confirmHousehold(slug: string, ids: string[]): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "edit people");
+  const access = await requireAccess(slug, "edit people", "whole client");
   const wanted = group.safeParse(ids);
   if (!wanted.success) return { ok: false, message: "A household has two people at least." };
   const now = await clockNow();
@@ -228,7 +244,7 @@ export async function confirmHousehold(slug: string, ids: string[]): Promise<Exc
 
 /** Takes somebody out of their household. */
 export async function quitHousehold(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "edit people");
+  const access = await requireAccess(slug, "edit people", "whole client");
   if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
   const now = await clockNow();
   const left = await withClient(access, (tx) => leaveHousehold(tx, access, id, access.user.name, now));
@@ -256,8 +272,12 @@ export async function restUntil(
   }
   if (until !== null && (until <= now || until > now + 3650 * DAY))
     return { ok: false, message: "Choose a day to come.", fields: { day: "Choose a day to come, within ten years." } };
-  const changed = await withClient(access, (tx) =>
-    restMany(tx, access, [id], until, formText(form, "reason").slice(0, 200), access.user.name, now),
+  const changed = await withClient(access, async (tx) =>
+    (await findPerson(tx, access, id))
+      ? acrossBranches(tx, () =>
+          restMany(tx, access, [id], until, formText(form, "reason").slice(0, 200), access.user.name, now),
+        )
+      : 0,
   );
   if (changed === 0) return { ok: false, message: "There is no such person." };
   revalidatePath(`/c/${slug}`, "layout");

@@ -1,4 +1,5 @@
 import ICAL from "ical.js";
+import { groupOf } from "@/core/answers/recommendation";
 import { sayPhone } from "@/core/contacts/phone";
 import { DAY, formatDay, toLocal } from "@/core/time/zone";
 import { harmless, toCsv } from "@/features/intake";
@@ -31,6 +32,7 @@ const HEADER = [
   "Last visit",
   "Last asked",
   "Last answered",
+  "Would recommend",
 ];
 
 async function load(tx: Tx, ids: string[]): Promise<Person[]> {
@@ -74,6 +76,7 @@ function rowOf(person: Person, zone: string): string[] {
     day(person.lastVisitAt),
     day(person.lastAskedAt),
     day(person.lastAnsweredAt),
+    groupOf(person.lastRecommend) ?? "",
   ];
 }
 

@@ -125,6 +125,10 @@ function joined(kept: Person, gone: Person): Person {
     lastMessageAt: latestOf(kept.lastMessageAt, gone.lastMessageAt),
     lastReviewedAt: latestOf(kept.lastReviewedAt, gone.lastReviewedAt),
     lastAnsweredAt: latestOf(kept.lastAnsweredAt, gone.lastAnsweredAt),
+    lastRecommend:
+      (gone.lastAnsweredAt ?? 0) > (kept.lastAnsweredAt ?? 0)
+        ? (gone.lastRecommend ?? kept.lastRecommend)
+        : (kept.lastRecommend ?? gone.lastRecommend),
     lastVisitAt: latestOf(kept.lastVisitAt, gone.lastVisitAt),
     lastBranchId:
       (kept.lastVisitAt ?? 0) >= (gone.lastVisitAt ?? 0) ? (kept.lastBranchId ?? gone.lastBranchId) : gone.lastBranchId,

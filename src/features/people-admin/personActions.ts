@@ -6,10 +6,18 @@ import { z } from "zod";
 import { stopUnwanted } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { loadSetting } from "@/features/clients";
-import { changePerson, findPerson, type PersonEdit, personInput, Refused, savePerson } from "@/features/people";
+import {
+  changePerson,
+  findPerson,
+  type PersonEdit,
+  personInput,
+  placePerson,
+  Refused,
+  savePerson,
+} from "@/features/people";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { withClient } from "@/platform/database";
+import { acrossBranches, withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
 
 const FIELDS = [
@@ -46,7 +54,17 @@ export async function addPerson(slug: string, _before: ActionResult, form: FormD
     const { client, tags } = await loadSetting(tx);
     const values = personInput(client.country).safeParse(typedPerson(form, tags));
     if (!values.success) return refusal(values.error);
-    const { person, isNew } = await savePerson(tx, access, values.data, now);
+    const { person, isNew } = await acrossBranches(tx, async () => {
+      const saved = await savePerson(tx, access, values.data, now);
+      // Whoever is bound to a branch adds people to it.
+      if (saved.isNew && access.branches) await placePerson(tx, access, saved.person.id, access.branches[0]);
+      return saved;
+    });
+    if (!(await findPerson(tx, access, person.id)))
+      return {
+        ok: false as const,
+        message: "This person is known at another branch. Ask them about a visit here, and they are in your list too.",
+      };
     if (isNew)
       await recordAudit(tx, {
         clientId: access.clientId,
@@ -79,13 +97,17 @@ export async function editPerson(
     if (!values.success) return refusal(values.error);
     const change = changedOnly(values.data, typed, formText(form, "was"));
     // Tags that came in and that nobody has assigned yet stand beside those one can pick.
-    const unassigned =
-      (await findPerson(tx, access, id))?.tags.filter((tag) => !tags.some(({ name }) => name === tag)) ?? [];
+    const before = await findPerson(tx, access, id);
+    const unassigned = before?.tags.filter((tag) => !tags.some(({ name }) => name === tag)) ?? [];
     if (change.tags) change.tags = [...change.tags, ...unassigned];
-    const kept = await changePerson(tx, access, access.user.name, id, change, now);
-    if (!kept) return { ok: false, message: "This person is not there any more." };
-    await stopUnwanted(tx, access, [id], now);
-    return { ok: true, message: "Saved." };
+    if (!before) return { ok: false, message: "This person is not there any more." };
+    // What they are planned at other branches follows.
+    return acrossBranches(tx, async () => {
+      const kept = await changePerson(tx, access, access.user.name, id, change, now);
+      if (!kept) return { ok: false, message: "This person is not there any more." };
+      await stopUnwanted(tx, access, [id], now);
+      return { ok: true, message: "Saved." };
+    });
   }).catch(refused);
   if (result?.ok) revalidatePath(`/c/${slug}/people/${id}`);
   return result;

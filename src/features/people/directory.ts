@@ -1,5 +1,6 @@
 import { and, asc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
+import { GROUPS } from "@/core/answers/recommendation";
 import { REASONS } from "@/core/asks/findings";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
@@ -15,6 +16,7 @@ export const PEOPLE_STATES = [
   "asked",
   "answered",
   "reviewed",
+  ...GROUPS,
   "concern",
   "resting",
   "opted out",
@@ -160,12 +162,9 @@ export function searchPeople(tx: Tx, typed: string, most = 50): Promise<Person[]
   return listPeople(tx, { q: typed.slice(0, 100) }, null, { now: 0, zone: "UTC", restDays: 0 }, most);
 }
 
-/** How many people the client has. */
-export async function countPeople(tx: Tx, scope: Scope): Promise<number> {
-  const [row] = await rowsIn<{ n: string }>(
-    tx,
-    sql`select count(*) as n from people where client_id = ${scope.clientId} and merged_into is null and erased_at is null`,
-  );
+/** How many people the client has, or the branches to which whoever asks is bound. */
+export async function countPeople(tx: Tx): Promise<number> {
+  const [row] = await rowsIn<{ n: string }>(tx, sql`select estima_count_people() as n`);
   return Number(row.n);
 }
 

@@ -17,7 +17,7 @@ export {
 } from "./directory";
 export { erasureHash } from "./knownPeople";
 export { lockPeopleRows, NOBODY, noteVisits, untouchedSince, updatePeople } from "./personRows";
-export { findAddressee, findPerson, findWards, guardiansOf, peopleWithPhone, wardsOf } from "./queries";
+export { findAddressee, findPerson, findWards, guardiansOf, peopleWithPhone, placePerson, wardsOf } from "./queries";
 export {
   addresseeOf,
   addressesOf,
@@ -49,7 +49,9 @@ export {
   setHousehold,
   setLastMessage,
   setMergedInto,
+  setName,
   setOptOut,
+  setPageLanguage,
   setRest,
   setTag,
 } from "./state";

@@ -55,3 +55,11 @@ export async function guardiansOf(tx: Tx, persons: readonly Person[]): Promise<M
     (await tx.select().from(people).where(inArray(people.id, ids))).map((guardian) => [guardian.id, guardian]),
   );
 }
+
+/** Says at which branch somebody is known before any visit of theirs tells it. */
+export async function placePerson(tx: Tx, scope: Scope, id: string, branchId: string): Promise<void> {
+  await tx
+    .update(people)
+    .set({ lastBranchId: branchId })
+    .where(and(eq(people.clientId, scope.clientId), eq(people.id, id)));
+}

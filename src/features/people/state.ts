@@ -81,11 +81,38 @@ export async function setOptOut(
     .where(ofClient(scope, ids));
 }
 
-/** That a person answered an ask at `at`. */
-export async function recordAnswered(tx: Tx, scope: Scope, id: string, at: number): Promise<void> {
+/** That a person answered at `at`, and how likely they would recommend the business, where they said that. */
+export async function recordAnswered(
+  tx: Tx,
+  scope: Scope,
+  id: string,
+  at: number,
+  recommend: number | null = null,
+): Promise<void> {
   await tx
     .update(people)
-    .set({ lastAnsweredAt: at })
+    .set({ lastAnsweredAt: at, ...(recommend === null ? {} : { lastRecommend: recommend }) })
+    .where(ofClient(scope, [id]));
+}
+
+/** In which language somebody last used a page of theirs. */
+export async function setPageLanguage(tx: Tx, scope: Scope, id: string, language: string): Promise<void> {
+  await tx
+    .update(people)
+    .set({ pageLanguage: language })
+    .where(ofClient(scope, [id]));
+}
+
+/** Their name, as they write it themselves. */
+export async function setName(
+  tx: Tx,
+  scope: Scope,
+  id: string,
+  name: { given: string; family: string },
+): Promise<void> {
+  await tx
+    .update(people)
+    .set(name)
     .where(ofClient(scope, [id]));
 }
 

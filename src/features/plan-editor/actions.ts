@@ -3,6 +3,8 @@
 import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
+import { PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
+import { checkQuestion } from "@/core/plans/check";
 import { sendHoursSchema } from "@/core/plans/planRules";
 import { STARTERS } from "@/core/plans/starters";
 import { dayText } from "@/core/time/range";
@@ -22,6 +24,7 @@ import {
   renamePlan,
   setPlanState,
 } from "@/features/plans";
+import { ownLanguage, withAgencyWords } from "@/features/words";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
@@ -221,7 +224,11 @@ export async function newPlan(slug: string, _before: ActionResult, form: FormDat
     const setting = await loadSetting(tx);
     const tags = setting.tags.filter(({ effect }) => effect === "do not ask").map(({ name }) => name);
     const starter = STARTERS.find(({ key }) => key === from);
-    if (starter) return addPlan(tx, access, access.user.name, starter.name, starter.rules(tags), now);
+    if (starter) {
+      const { language } = setting.client;
+      const rules = await withAgencyWords(tx, starter.rules(tags, ownLanguage(language)), language);
+      return addPlan(tx, access, access.user.name, starter.name, rules, now);
+    }
     if (from === "nothing") return addPlan(tx, access, access.user.name, "New plan", emptyRules(tags), now);
     const like = z.uuid().safeParse(from).success ? await findPlan(tx, access, from) : null;
     return like && addPlan(tx, access, access.user.name, `${like.name}, again`, like.draft ?? like.rules, now);
@@ -373,5 +380,36 @@ export async function changeHours(slug: string, _before: ActionResult, form: For
     return { ok: true, message: "Saved. Messages that have not left follow it." };
   });
   revalidatePath(`/c/${slug}`, "layout");
+  return result;
+}
+
+/** Changes what the page of every standing link asks, or what it opens. */
+export async function changeLinkRules(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const part = z.enum(["question", "doors"]).safeParse(formText(form, "part"));
+  if (!part.success) return { ok: false, message: "There is no such setting." };
+  const now = await clockNow();
+  const result = await withClient(access, async (tx): Promise<ActionResult> => {
+    const { client } = await loadSetting(tx);
+    const before = client.openAnswers ?? PLAIN_ANSWER_RULES;
+    // Read and checked as a plan's own rules are.
+    const { question, more, doors } = before;
+    const wanted = changedRules({ ...emptyRules([]), question, more, doors }, part.data, form);
+    if ("message" in wanted) return { ok: false, ...wanted };
+    const after = { ...before, question: wanted.rules.question, more: wanted.rules.more, doors: wanted.rules.doors };
+    const wrong = checkQuestion(after)[0];
+    if (wrong) return { ok: false, message: wrong.says };
+    await changeClient(tx, access, { openAnswers: after });
+    await recordAudit(tx, {
+      clientId: access.clientId,
+      at: now,
+      who: access.user.name,
+      action: "changed",
+      subject: "standing link",
+      details: { name: part.data },
+    });
+    return { ok: true, message: "Saved." };
+  });
+  revalidatePath(`/c/${slug}/asking`, "layout");
   return result;
 }

@@ -1,6 +1,8 @@
 import fc from "fast-check";
-import { type PlanRules, planRulesSchema } from "@/core/plans/planRules";
+import { differences } from "@/core/plans/differences";
+import { NOTHING_MORE, type PlanRules, planRulesSchema } from "@/core/plans/planRules";
 import { STARTERS, starterRules } from "@/core/plans/starters";
+import { NO_WORDS } from "@/core/words/planWords";
 import { changedRules, emptyRules, PARTS, type Part } from "./changes";
 
 /** What the forms of a plan's sentences make of its rules. */
@@ -57,6 +59,11 @@ test("whatever a form says, the rules stay sound or the form is told what is wro
     "share Waypost",
     "mix",
     "most",
+    "aspects",
+    "recommend",
+    "questions",
+    "mayShow",
+    "doorsLookAt",
   ];
   const values = fc.oneof(
     fc.string({ maxLength: 30 }),
@@ -98,6 +105,12 @@ test("whatever a form says, the rules stay sound or the form is told what is wro
       "five",
       "not opened",
       "review",
+      "faces",
+      "ten",
+      "The waiting\nThe price",
+      "rating",
+      "lowest aspect",
+      "would recommend",
     ),
   );
   fc.assert(
@@ -110,7 +123,18 @@ test("whatever a form says, the rules stay sound or the form is told what is wro
         const changed = change(rules, part, fields);
         expect(rules).toEqual(before);
         if ("message" in changed) expect(changed.message.length).toBeGreaterThan(3);
-        else expect(planRulesSchema.safeParse(changed.rules).success).toBe(true);
+        else {
+          expect(planRulesSchema.safeParse(changed.rules).success).toBe(true);
+          // Whatever changed is told to whoever puts it in force.
+          const plain = ({ more, words, ...rest }: PlanRules) =>
+            JSON.stringify({ ...rest, more: more ?? NOTHING_MORE, words: words ?? NO_WORDS });
+          const isTold = differences(before, changed.rules).length > 0;
+          expect([part, fields, isTold]).toEqual([
+            part,
+            fields,
+            plain(planRulesSchema.parse(before)) !== plain(changed.rules),
+          ]);
+        }
       },
     ),
     { numRuns: 1500 },

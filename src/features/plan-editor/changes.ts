@@ -4,6 +4,8 @@ import {
   CONDITIONS,
   DOORS,
   MIXES,
+  moreSchema,
+  NOTHING_MORE,
   PLAIN_RULES,
   type PlanRules,
   type PlanStep,
@@ -40,6 +42,7 @@ export const PARTS = [
   "first",
   "portions",
   "doors",
+  "question",
   "sites",
 ] as const;
 export type Part = (typeof PARTS)[number];
@@ -104,6 +107,8 @@ function wantedRules(rules: PlanRules, part: Part, form: FormData): Wanted {
     }
     case "doors":
       return doors(rules, form);
+    case "question":
+      return questions(rules, form);
     case "sites":
       return sites(rules, form);
     case "add step":
@@ -141,22 +146,20 @@ function begins(rules: PlanRules, form: FormData): Wanted {
 /** The two kinds of plan: the one that asks how it went first gains a second part, the other one loses it. */
 function style(rules: PlanRules, form: FormData): Wanted {
   const wanted = z.enum(STYLES).safeParse(text(form, "style"));
-  const question = z.enum(QUESTIONS).safeParse(text(form, "question"));
   if (!wanted.success) return choose("style", "Choose how it asks.");
-  if (!question.success) return choose("question", "Choose how the question is put.");
   const steps =
     wanted.data === "straight away"
       ? rules.steps.map(
           (step): PlanStep => ({
             ...step,
             part: "first",
-            onlyIf: step.onlyIf === "rated 4 or more" ? "always" : step.onlyIf,
+            onlyIf: step.onlyIf === "rated 4 or more" || step.onlyIf === "would recommend" ? "always" : step.onlyIf,
           }),
         )
       : rules.steps.some(({ part }) => part === "review")
         ? rules.steps
         : [...rules.steps.slice(0, 5), { ...reviewStep(), key: freeKey(rules) }];
-  return { rules: { ...rules, style: wanted.data, question: question.data, steps } };
+  return { rules: { ...rules, style: wanted.data, steps } };
 }
 
 function reviewStep(): PlanStep {
@@ -190,6 +193,35 @@ function doors(rules: PlanRules, form: FormData): Wanted {
   if (!mode.success) return choose("mode", "Choose what opens.");
   const acknowledgedBy = mode.data === "private only" ? text(form, "acknowledgedBy") || null : null;
   return { rules: { ...rules, doors: { mode: mode.data, threshold: number(form, "threshold"), acknowledgedBy } } };
+}
+
+/** Texts typed one a line. */
+const lines = (form: FormData, name: string) =>
+  text(form, name)
+    .split(/\r?\n/)
+    .map((line) => line.trim())
+    .filter(Boolean);
+
+/** What the page asks. Nothing beyond the rating is kept as nothing, so that plans that never asked more stay equal. */
+function questions(rules: PlanRules, form: FormData): Wanted {
+  const question = z.enum(QUESTIONS).safeParse(text(form, "question"));
+  if (!question.success) return choose("question", "Choose how the question is put.");
+  const more = {
+    aspects: lines(form, "aspects"),
+    recommend: text(form, "recommend"),
+    questions: lines(form, "questions"),
+    mayShow: text(form, "mayShow") === "yes",
+    doorsLookAt: text(form, "doorsLookAt"),
+  };
+  const read = moreSchema.safeParse(more);
+  if (!read.success) {
+    const [issue] = read.error.issues;
+    return choose(String(issue.path[0] ?? "question"), issue.message);
+  }
+  const repeated = more.aspects.find((aspect, at) => more.aspects.indexOf(aspect) !== at);
+  if (repeated) return choose("aspects", `“${repeated}” stands there twice.`);
+  const isMore = JSON.stringify(read.data) !== JSON.stringify(NOTHING_MORE);
+  return { rules: { ...rules, question: question.data, more: isMore || rules.more ? read.data : rules.more } };
 }
 
 function sites(rules: PlanRules, form: FormData): Wanted {

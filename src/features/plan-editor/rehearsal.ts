@@ -1,9 +1,7 @@
 import type { Rehearsal, RehearsedMessage, RehearsedPlan, RehearsedVerdict } from "@/core/asks/rehearsal";
 import { rehearse } from "@/core/asks/rehearse";
 import type { PlanRules } from "@/core/plans/planRules";
-import { wordingFor } from "@/core/plans/trial";
-import { composeAsk } from "@/core/words/compose";
-import { wordingFacts } from "@/features/asks";
+import { composeStep } from "@/features/asks";
 import { NOBODY } from "@/features/people";
 import { NO_VISIT } from "@/features/visits";
 import { answerLink } from "@/platform/customerLinks";
@@ -54,16 +52,14 @@ export function wordsOf(stage: RehearsalStage, message: Omit<RehearsedMessage, "
     given: persons.get(other.personId)?.given ?? "",
     personId: other.personId,
   }));
-  const facts = wordingFacts(
-    { person, visit, guardian: persons.get(person.guardianId ?? "") ?? null, along },
+  const guardian = persons.get(person.guardianId ?? "") ?? null;
+  const plan = { id: message.planId, rules: message.rules };
+  return composeStep(
+    { plan, person, visit, guardian, along },
     setting,
     now,
-  );
-  const step = message.rules.steps[message.step];
-  return composeAsk(
-    wordingFor(step, message.planId, person.id),
+    message.step,
     message.channel,
-    facts,
     answerLink(TOKEN, message.leg),
   );
 }

@@ -3,7 +3,7 @@ import { DAY, dayNumber, formatDay, fromLocal, toLocal, weekday } from "@/core/t
 import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asks";
 import { calendarOf, loadSetting } from "@/features/clients";
 import { feedProblems } from "@/features/intake";
-import type { Access } from "@/platform/access";
+import { type Access, mayEverywhere } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import * as queries from "./queries";
 
@@ -47,7 +47,9 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
       waiting: (await countHeld(tx, access)).find(({ hold }) => hold === "allowance")?.count ?? 0,
     };
   });
-  const solvable = seen.feedProblems.filter(({ setUp }) => may(access.seat, setUp ? "set up" : "edit people"));
+  const solvable = seen.feedProblems.filter(({ setUp }) =>
+    mayEverywhere(access.seat, setUp ? "set up" : "edit people"),
+  );
   const { counts } = seen.needing;
   const branch = seen.setting.branches.find(({ id }) => id === span.branchId) ?? seen.setting.branches[0];
   return {

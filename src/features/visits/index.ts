@@ -4,6 +4,7 @@ export {
   cancelUnnamed,
   deleteVisitsOfList,
   leaveAsks,
+  looksAtNone,
   reexamineVisits,
   releaseVisitsOfPlan,
   setDecisions,

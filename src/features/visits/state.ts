@@ -120,3 +120,11 @@ export async function deleteVisitsOfList(tx: Tx, scope: Scope, intakeId: string)
   );
   return rows.map(({ person_id }) => person_id);
 }
+
+/** No plan looks at any visit of the client any more, unless it is brought in anew. */
+export async function looksAtNone(tx: Tx, scope: Scope): Promise<void> {
+  await tx
+    .update(visits)
+    .set({ examineAt: null, claimedUntil: null })
+    .where(and(eq(visits.clientId, scope.clientId), sql`${visits.examineAt} is not null`));
+}

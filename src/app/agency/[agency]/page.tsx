@@ -3,11 +3,11 @@ import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { capital, sayCount } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
-import { listSeats } from "@/features/accounts";
-import { listDrafts } from "@/features/onboarding";
+import { AcceptOffer, EndOffer } from "@/features/offboarding/parts/Offboarding.client";
 import { ImportClient, StartOne, ThrowAway } from "@/features/onboarding/parts/StartButtons.client";
-import { type ClientOutlook, listGroups, listOutlooks, type OutlookFilter } from "@/features/outlook";
+import { type ClientOutlook, listOutlooks, loadStartMargin, type OutlookFilter } from "@/features/outlook";
 import { NeedyClients, WellClients } from "@/features/outlook/parts/ClientList";
+import { SummaryButton } from "@/features/outlook/parts/SummaryButton.client";
 import { Walk } from "@/features/outlook/parts/Walk.client";
 import { type AgencyAccess, type AgencySeat, requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -124,9 +124,7 @@ type Seen = Awaited<ReturnType<typeof loadClients>>;
 function loadClients(access: AgencyAccess, filter: OutlookFilter) {
   return withAgency(access, async (tx) => ({
     clients: await listOutlooks(tx, access, filter),
-    groups: await listGroups(tx, access),
-    drafts: await listDrafts(tx, access),
-    team: (await listSeats(tx, access)).filter(({ client }) => client === null),
+    ...(await loadStartMargin(tx, access, access.user.id)),
   }));
 }
 
@@ -171,7 +169,7 @@ function filtersOf(
 }
 
 function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySeat; isFiltered: boolean }) {
-  const { clients, drafts } = seen;
+  const { clients, drafts, offered } = seen;
   const base = `/agency/${seat.slug}`;
   return (
     <>
@@ -181,8 +179,8 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
           <StartOne slug={seat.slug} />
           {drafts.length > 0 ? (
             <ul className="space-y-1">
-              {drafts.map(({ id, values }) => {
-                const name = values.name.trim() || "a client without a name";
+              {drafts.map(({ id, name: typed }) => {
+                const name = typed.trim() || "a client without a name";
                 return (
                   <li key={id} className="flex flex-wrap items-center justify-between gap-2">
                     <Link href={`${base}/start/${id}`}>Go on with {name}</Link>
@@ -195,11 +193,43 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
           <ImportClient slug={seat.slug} />
         </Note>
       ) : null}
+      {offered.length > 0 ? (
+        <Note title="Offered to you">
+          <ul className="space-y-2">
+            {offered.map(({ id, fromName, clientName, by }) => (
+              <li key={id}>
+                {by} of {fromName} would hand <b>{clientName}</b> over to you.
+                <span className="mt-1 flex flex-wrap gap-1">
+                  {may(seat, "start clients") ? <AcceptOffer slug={seat.slug} id={id} name={clientName} /> : null}
+                  {may(seat, "end clients") ? (
+                    <EndOffer slug={seat.slug} id={id} name={clientName} isOwn={false} />
+                  ) : null}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </Note>
+      ) : null}
+      {seen.archived.length > 0 ? (
+        <Note title="Archived">
+          <ul className="space-y-1">
+            {seen.archived.map(({ id, slug, name, deletingAt }) => (
+              <li key={id}>
+                {deletingAt === null ? <Link href={`${base}/clients/${slug}`}>{name}</Link> : `${name}, being deleted`}
+              </li>
+            ))}
+          </ul>
+        </Note>
+      ) : null}
       <Note title="This week">
         <p>
           <b>{total(clients, "asked").toLocaleString("en-GB")}</b> people asked and{" "}
           <b>{total(clients, "newReviews").toLocaleString("en-GB")}</b> new reviews, over {isFiltered ? "these" : "all"}{" "}
           clients.
+        </p>
+        <p className="text-[14px]">
+          {seen.reads ? "Each morning at seven you get a mail of who needs you." : ""}{" "}
+          <SummaryButton slug={seat.slug} wants={seen.reads} />
         </p>
       </Note>
       <Note title="What is usual">

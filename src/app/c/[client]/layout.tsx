@@ -2,6 +2,7 @@ import type { Metadata } from "next";
 import type { ReactNode } from "react";
 import { Masthead } from "@/features/navigation/parts/Masthead";
 import { requireSeat } from "@/platform/access";
+import { AllowedLinks } from "@/ui/PlaceLink.client";
 
 type Props = { params: Promise<{ client: string }>; children: ReactNode };
 
@@ -15,7 +16,9 @@ export default async function ClientLayout({ params, children }: Props) {
   return (
     <div className="flex min-h-dvh flex-col">
       <Masthead access={access} />
-      <div className="flex grow flex-col pb-[60px] wide:pb-0">{children}</div>
+      <div className="flex grow flex-col pb-[60px] wide:pb-0">
+        <AllowedLinks permissions={access.seat.permissions}>{children}</AllowedLinks>
+      </div>
     </div>
   );
 }

@@ -1,4 +1,4 @@
 import { handleOpenPicture } from "@/features/messaging";
 
-export const GET = async (_request: Request, { params }: { params: Promise<{ name: string }> }) =>
-  handleOpenPicture((await params).name);
+export const GET = async (request: Request, { params }: { params: Promise<{ name: string }> }) =>
+  handleOpenPicture(request, (await params).name);

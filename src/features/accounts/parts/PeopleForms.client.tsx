@@ -5,46 +5,58 @@ import type { Permission } from "@/core/access/permissions";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Dialog } from "@/ui/Dialog.client";
+import { Field } from "@/ui/Field";
 import { Sentence } from "@/ui/Sentence.client";
-import { giveRole, inviteAgain, inviteSomebody, removeOwnRole, saveOwnRole, takeOff, withdraw } from "../actions";
+import {
+  giveRole,
+  inviteAgain,
+  inviteSomebody,
+  lookAs,
+  removeOwnRole,
+  saveOwnRole,
+  takeOff,
+  withdraw,
+} from "../actions";
 import { RoleFields } from "./RoleFields";
 
 export type RoleChoice = { value: string; name: string };
-type Client = { id: string; name: string };
+export type PlaceChoice = { kind: "group" | "client" | "branch"; value: string; name: string };
+
+const KINDS = [
+  ["group", "Groups of clients"],
+  ["client", "One client"],
+  ["branch", "One branch"],
+] as const;
 
 /** Invites somebody: who, to which role, and where. */
-export function InviteForm({ slug, roles, clients }: { slug: string; roles: RoleChoice[]; clients: Client[] }) {
+export function InviteForm({ slug, roles, places }: { slug: string; roles: RoleChoice[]; places: PlaceChoice[] }) {
   const [round, setRound] = useState(0);
   return (
     <ActionForm key={round} action={inviteSomebody.bind(null, slug)} onDone={() => setRound(round + 1)}>
       {({ pending, error }) => (
         <div className="space-y-3">
+          <Field id="invite-name" label="Name" name="name" autoComplete="off" error={error} />
+          <Field id="invite-email" label="Email" name="email" inputMode="email" autoComplete="off" error={error} />
           <div>
-            <label className="label" htmlFor="invite-name">
-              Name
-            </label>
-            <input id="invite-name" name="name" className="field" autoComplete="off" />
-            {error("name")}
-          </div>
-          <div>
-            <label className="label" htmlFor="invite-email">
-              Email
-            </label>
-            <input id="invite-email" name="email" inputMode="email" className="field" autoComplete="off" />
-            {error("email")}
-          </div>
-          <div>
-            <label className="label" htmlFor="invite-client">
+            <label className="label" htmlFor="invite-place">
               For
             </label>
-            <select id="invite-client" name="client" className="field">
+            <select id="invite-place" name="place" className="field">
               <option value="">the whole agency, every client</option>
-              {clients.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
+              {KINDS.map(([kind, words]) => {
+                const own = places.filter((place) => place.kind === kind);
+                return own.length > 0 ? (
+                  <optgroup key={kind} label={words}>
+                    {own.map(({ value, name }) => (
+                      <option key={value} value={value}>
+                        {name}
+                      </option>
+                    ))}
+                  </optgroup>
+                ) : null;
+              })}
             </select>
+            {error("place")}
           </div>
           <div>
             <label className="label" htmlFor="invite-role">
@@ -127,6 +139,15 @@ export function TakeOff({ slug, id, name, isMe }: { slug: string; id: string; na
   );
 }
 
+/** Shows the pages as somebody else sees them. */
+export function LookAs({ slug, userId, name }: { slug: string; userId: string; name: string }) {
+  return (
+    <ConfirmButton className="button-quiet" action={lookAs.bind(null, slug, userId)}>
+      See as they do<span className="sr-only">, as {name}</span>
+    </ConfirmButton>
+  );
+}
+
 /** What can be done with an invitation that waits. */
 export function InvitationButtons({ slug, id, name }: { slug: string; id: string; name: string }) {
   return (
@@ -169,13 +190,14 @@ export function RoleForm({
         <ActionForm action={saveOwnRole.bind(null, slug, own?.id ?? null)} onDone={() => setOpen(false)}>
           {({ pending, error }) => (
             <div className="space-y-4">
-              <div>
-                <label className="label" htmlFor="role-name">
-                  What it is called
-                </label>
-                <input id="role-name" name="name" className="field" defaultValue={own?.name ?? ""} maxLength={40} />
-                {error("name")}
-              </div>
+              <Field
+                id="role-name"
+                label="What it is called"
+                name="name"
+                defaultValue={own?.name ?? ""}
+                maxLength={40}
+                error={error}
+              />
               <RoleFields held={own?.permissions ?? ["see heard"]} mine={mine} />
               {error("permissions")}
               <div className="flex flex-wrap gap-2">

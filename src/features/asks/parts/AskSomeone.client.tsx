@@ -19,7 +19,7 @@ export function AskSomeone(props: AskChoices) {
       setOpen(true);
     };
     const onAsk = (event: Event) => {
-      setPerson((event as CustomEvent<Candidate>).detail);
+      setPerson((event as CustomEvent<Candidate | null>).detail);
       setOpen(true);
     };
     addEventListener("keydown", onKey);

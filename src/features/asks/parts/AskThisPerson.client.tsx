@@ -13,3 +13,16 @@ export function AskThisPerson({ person }: { person: Candidate }) {
     </button>
   );
 }
+
+/** Opens "Ask someone" with nobody picked yet. */
+export function AskAnybody() {
+  return (
+    <button
+      type="button"
+      className="button-main w-full sm:w-auto"
+      onClick={() => dispatchEvent(new CustomEvent("estima:ask", { detail: null }))}
+    >
+      By name or number
+    </button>
+  );
+}

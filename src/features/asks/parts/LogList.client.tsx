@@ -3,6 +3,7 @@
 import { type ReactNode, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { Dialog } from "@/ui/Dialog.client";
+import { lost } from "@/ui/lost.client";
 import type { Steer } from "../steer";
 import { lookAtHours, steerAsks } from "../steerActions";
 
@@ -32,17 +33,19 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
   };
   const run = (action: Steer, of: string[]) =>
     start(async () => {
-      const result = await steerAsks(slug, action, of).catch(() => ({
-        ok: false as const,
-        message: "Nothing was changed: the connection is lost. Try again.",
-      }));
+      const result = await steerAsks(slug, action, of).catch(
+        lost({
+          ok: false as const,
+          message: "Nothing was changed: the connection is lost. Try again.",
+        }),
+      );
       toast(result.message ?? "Done.");
       setOutside(null);
       if (result.ok) setPicked(new Set());
     });
   const sendNow = (of: string[]) =>
     start(async () => {
-      const seen = await lookAtHours(slug, of).catch(() => null);
+      const seen = await lookAtHours(slug, of).catch(lost(null));
       if (seen && seen.outside > 0) setOutside({ ids: of, ...seen });
       else run("send now", of);
     });

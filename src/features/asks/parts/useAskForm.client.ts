@@ -3,6 +3,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
+import { lost } from "@/ui/lost.client";
 import { type AskForm, type AskPreview, type Candidate, confirmAsk, previewAsk } from "../actions";
 import type { AskChoices } from "./ComposeAsk.client";
 
@@ -47,7 +48,7 @@ export function useAskForm({ slug, services, branches }: AskChoices, person: Can
     const timer = setTimeout(
       async () => {
         const next = await previewAsk(slug, form).catch(
-          (): AskPreview => ({ ok: false, message: "The connection was lost. Nothing was sent; try again." }),
+          lost({ ok: false, message: "The connection was lost. Nothing was sent; try again." }),
         );
         if (current) setPreview(next);
       },

@@ -1,7 +1,7 @@
-import Link from "next/link";
 import { sayAgo, sayWhen } from "@/core/time/say";
 import { nameOrUnknown } from "@/features/people";
 import { Bars } from "@/ui/Bars";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { ListedConcern } from "../queries";
 
 /** One private note in a list: who wrote it about what, whether it is answered, and who has taken it. */

@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { signed } from "@/ui/signed";
 import { answer, close, reopen, take } from "../actions";
 
 /** One button that takes or reopens a concern. */
@@ -23,11 +24,13 @@ export function AnswerForm({
   id,
   channels,
   name,
+  signature,
 }: {
   slug: string;
   id: string;
   channels: { channel: "text" | "email"; to: string }[];
   name: string;
+  signature?: string | null;
 }) {
   const [requestKey, setRequestKey] = useState(() => crypto.randomUUID());
   const [channel, setChannel] = useState(channels[0]?.channel ?? "text");
@@ -45,7 +48,7 @@ export function AnswerForm({
           <label className="label" htmlFor="answer-words">
             Write to {name}
           </label>
-          <textarea id="answer-words" name="words" rows={4} className="field" />
+          <textarea id="answer-words" name="words" rows={4} className="field" defaultValue={signed(signature)} />
           {error("words")}
           <div className="mt-2.5 flex flex-wrap items-center justify-between gap-3">
             <fieldset className="flex flex-wrap gap-x-5 gap-y-1">

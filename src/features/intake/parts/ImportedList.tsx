@@ -1,7 +1,7 @@
-import Link from "next/link";
 import { capital, sayCount } from "@/core/time/say";
 import { remarkSentences } from "@/locales/intake";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { undoList } from "../actions";
 import type { NotedRow } from "../listImport";
 import type { Intake } from "../listState";

@@ -1,10 +1,10 @@
-import Link from "next/link";
 import type { Reason } from "@/core/asks/findings";
 import { capital, sayCount, sayWhen } from "@/core/time/say";
 import { reasonWords } from "@/locales/asking";
 import type { Forecast } from "@/schema/intake";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Note } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { readSheet } from "../actions";
 import type { Intake } from "../listState";
 import type { ListView } from "../listView";

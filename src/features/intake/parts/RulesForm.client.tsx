@@ -3,6 +3,7 @@
 import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import type { EventRule } from "@/core/calendar/rules";
+import { lost } from "@/ui/lost.client";
 import { saveRules } from "../feedActions";
 
 type Named = { id: string; name: string };
@@ -36,7 +37,7 @@ export function RulesForm({
         slug,
         id,
         list.map(({ key: _, ...rule }) => rule),
-      ).catch(() => ({ ok: false as const, message: "Nothing was saved: the connection is lost." }));
+      ).catch(lost({ ok: false as const, message: "Nothing was saved: the connection is lost." }));
       setWrong(result.ok ? "" : result.message);
       if (result.ok) toast(result.message ?? "Saved.");
     });

@@ -1,9 +1,9 @@
-import Link from "next/link";
 import { eventTypeOf, pathsOf, valueAt } from "@/core/intake/events";
 import { sayMoment } from "@/core/time/say";
 import { eventSentence } from "@/locales/intake";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Copyable } from "@/ui/Copyable.client";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { deliverAgain, renew } from "../feedActions";
 import { addressOf, type Feed, type InboundEvent, mappingOf, secretOf } from "../feeds";
 import { MappingForm } from "./MappingForm.client";

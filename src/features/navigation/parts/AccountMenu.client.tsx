@@ -26,8 +26,9 @@ export function Notices() {
 export const MENU_ITEM =
   "hover:bg-mulberry-tint focus:bg-mulberry-tint flex min-h-[40px] w-full cursor-pointer items-center rounded-[7px] px-3 text-left outline-none";
 
-/** Who one is, and the ways out. */
+/** Who one is, and the ways out; a shared phone has no address and no account. */
 export function AccountItems({ user, role }: { user: { name: string; email: string }; role: string }) {
+  const router = useRouter();
   return (
     <>
       <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">
@@ -35,6 +36,11 @@ export function AccountItems({ user, role }: { user: { name: string; email: stri
         <br />
         {user.email}
       </DropdownMenu.Label>
+      {user.email ? (
+        <DropdownMenu.Item className={MENU_ITEM} onSelect={() => router.push("/account")}>
+          Your account
+        </DropdownMenu.Item>
+      ) : null}
       <DropdownMenu.Item className={MENU_ITEM} onSelect={() => signOut()}>
         Sign out
       </DropdownMenu.Item>

@@ -1,16 +1,32 @@
 import Link from "next/link";
 import { may } from "@/core/access/permissions";
+import { sayMoment } from "@/core/time/say";
 import { roleWords } from "@/locales/accounts";
-import type { AgencyAccess } from "@/platform/access";
+import { type AgencyAccess, requireUser } from "@/platform/access";
+import { now as clockNow, demoClockState } from "@/platform/clock";
+import { environment } from "@/platform/environment";
 import { AccountMenu, Notices } from "./AccountMenu.client";
+import { DemoClock } from "./DemoClock.client";
+import { Looking } from "./Looking";
 import { Places } from "./Places.client";
 
 /** The head of the agency's own pages: the agency and its places. */
-export function AgencyMasthead({ access }: { access: AgencyAccess }) {
+export async function AgencyMasthead({ access }: { access: AgencyAccess }) {
   const { seat, user, agencies } = access;
+  const { seats } = await requireUser();
+  const zone = seats.find(({ agencyId }) => agencyId === seat.agencyId)?.zone ?? "UTC";
+  const { ESTIMA_DEMO, TOWN_URL } = environment();
+  const clock = ESTIMA_DEMO ? await demoClockState() : null;
+  const clockWords = sayMoment(zone, clock?.now ?? (await clockNow()));
   const places = [
     { name: "Clients", path: "" },
-    ...(may(seat, "manage people") ? [{ name: "People and rights", path: "people" }] : []),
+    ...(may(seat, "change words") ? [{ name: "Words", path: "words" }] : []),
+    ...(may(seat, "manage people")
+      ? [
+          { name: "People and rights", path: "people" },
+          { name: "Who did what", path: "trail" },
+        ]
+      : []),
   ];
   return (
     <>
@@ -20,6 +36,7 @@ export function AgencyMasthead({ access }: { access: AgencyAccess }) {
       >
         To the page
       </a>
+      <Looking user={user} />
       <header data-hydrates="" className="border-rule bg-sheet sticky top-0 z-30 border-b">
         <div className="mx-auto flex min-h-[56px] w-full max-w-[1280px] flex-wrap items-stretch gap-x-4 px-4 sm:px-8">
           <div className="flex min-w-0 items-center gap-3 sm:flex-1">
@@ -35,7 +52,15 @@ export function AgencyMasthead({ access }: { access: AgencyAccess }) {
             />
           </div>
           <Places base={`/agency/${seat.slug}`} places={places} />
-          <div className="wide:flex-1" />
+          <div className="flex items-center justify-end wide:flex-1">
+            <span className="hidden md:block">
+              {clock ? (
+                <DemoClock words={clockWords} state={clock} townUrl={TOWN_URL ?? null} />
+              ) : (
+                <time className="text-second text-[14px]">{clockWords}</time>
+              )}
+            </span>
+          </div>
         </div>
       </header>
       <Places base={`/agency/${seat.slug}`} places={places} bottom />

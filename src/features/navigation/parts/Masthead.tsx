@@ -5,12 +5,14 @@ import { AskSomeone } from "@/features/asks/parts/AskSomeone.client";
 import { loadSetting } from "@/features/clients";
 import { waitingCount } from "@/features/today";
 import { roleWords } from "@/locales/accounts";
-import { type Access, type AgencySeat, requireUser, type Seat } from "@/platform/access";
+import { type Access, type AgencySeat, mayEverywhere, requireUser, type Seat } from "@/platform/access";
 import { now as clockNow, demoClockState } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
+import { AgencyName } from "@/ui/AgencyName";
 import { CLIENT_PLACES } from "../start";
 import { DemoClock } from "./DemoClock.client";
+import { Looking } from "./Looking";
 import { type Destination, Palette } from "./Palette.client";
 import { ClientMenu, Keys, type Place, Places } from "./Places.client";
 
@@ -43,19 +45,19 @@ export async function Masthead({ access }: { access: Access }) {
       >
         To the page
       </a>
+      <Looking user={user} />
       <header data-hydrates="" className="border-rule bg-sheet sticky top-0 z-30 border-b">
         <div className="mx-auto flex min-h-[56px] w-full max-w-[1280px] items-stretch gap-x-4 px-4 sm:px-8">
           <div className="flex min-w-0 flex-1 items-center gap-3">
-            <Link href="/" className="font-title text-mulberry text-[23px] font-bold no-underline">
-              Estima
-            </Link>
+            <Brand seat={seat} />
             <span aria-hidden="true" className="border-rule hidden h-5 border-l sm:block" />
             <ClientMenu
               slug={seat.slug}
               clients={seats.map(({ slug, name }) => ({ slug, name }))}
-              user={user}
+              user={user.isPhone ? { name: user.name, email: "" } : user}
               agency={seat.agency}
-              role={roleWords(seat)}
+              role={user.isPhone ? "a shared phone" : roleWords(seat)}
+              help={seat.helpEmail && isClients(seat) ? { agency: seat.agency, email: seat.helpEmail } : null}
               elsewhere={agency ? agencyLinks(agency, seats.length) : []}
             />
           </div>
@@ -97,10 +99,27 @@ export async function Masthead({ access }: { access: Access }) {
   );
 }
 
+/** Whether somebody belongs to the client itself, not to its agency. */
+const isClients = ({ kind }: Seat) => kind === "client" || kind === "branch";
+
+/** What stands first: for a client's own people their agency's name in its colour. */
+function Brand({ seat }: { seat: Seat }) {
+  if (!isClients(seat))
+    return (
+      <Link href="/" className="font-title text-mulberry text-[23px] font-bold no-underline">
+        Estima
+      </Link>
+    );
+  return (
+    <Link href="/" className="flex max-w-[38vw] items-center no-underline sm:max-w-[220px]">
+      <AgencyName name={seat.agency} colour={seat.agencyColour} logoId={seat.agencyLogo} />
+    </Link>
+  );
+}
+
 const PAGES: [string, string, Permission][] = [
   ["Import a list", "people/import", "import lists"],
   ["Addresses to fix", "people/addresses", "edit people"],
-  ["Duplicates and households", "people/duplicates", "edit people"],
   ["Planned and sent", "asking/log", "see asking"],
   ["Public reviews", "heard?show=reviews", "see heard"],
   ["Private notes", "heard?show=concerns", "see heard"],
@@ -109,6 +128,7 @@ const PAGES: [string, string, Permission][] = [
 /** Where the palette leads: the places in the masthead, and pages below them that somebody may see. */
 function destinationsOf(seat: Seat, places: readonly Place[]): Destination[] {
   const pages = PAGES.filter(([, , permission]) => may(seat, permission)).map(([name, path]) => ({ name, path }));
+  if (mayEverywhere(seat, "edit people")) pages.push({ name: "Duplicates and households", path: "people/duplicates" });
   return [...places.map(({ name, path }) => ({ name, path })), ...pages];
 }
 

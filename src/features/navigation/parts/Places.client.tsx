@@ -55,6 +55,7 @@ export function ClientMenu({
   user,
   agency,
   role,
+  help,
   elsewhere,
 }: {
   slug: string;
@@ -62,6 +63,8 @@ export function ClientMenu({
   user: { name: string; email: string };
   agency: string;
   role: string;
+  /** Where a client's own people ask for help. */
+  help: { agency: string; email: string } | null;
   /** The agency's own pages, for whoever may see them. */
   elsewhere: { words: string; href: string }[];
 }) {
@@ -98,6 +101,13 @@ export function ClientMenu({
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Separator className="border-rule my-1.5 border-t" />
+          {help ? (
+            <DropdownMenu.Item className={MENU_ITEM} asChild>
+              <a href={`mailto:${help.email}`} className="no-underline">
+                Ask {help.agency} for help
+              </a>
+            </DropdownMenu.Item>
+          ) : null}
           <AccountItems user={user} role={role} />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -6,11 +6,13 @@ import { may, type Rights } from "@/core/access/permissions";
 
 const PARTS = [
   ["", "Feeds"],
+  ["business", "The business"],
   ["services", "Services and team"],
   ["pages", "Review pages"],
   ["tags", "Tags"],
   ["names", "Names to assign"],
   ["keys", "API keys"],
+  ["phones", "Shared phones"],
   ["changes", "Who did what"],
 ] as const;
 

@@ -2,6 +2,7 @@
 
 import { useState, useTransition } from "react";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
+import { lost } from "@/ui/lost.client";
 import { beginClient, type ImportResult, importClient, throwAway } from "../actions";
 
 /** Begins a client. */
@@ -36,10 +37,12 @@ export function ImportClient({ slug }: { slug: string }) {
     start(async () => {
       const text = file.size > 500_000 ? "x".repeat(500_001) : await file.text();
       setResult(
-        await importClient(slug, text).catch(() => ({
-          faults: [{ line: 1, path: "", message: "The connection was lost. Nothing was made; try again." }],
-          more: 0,
-        })),
+        await importClient(slug, text).catch(
+          lost<NonNullable<ImportResult>>({
+            faults: [{ line: 1, path: "", message: "The connection was lost. Nothing was made; try again." }],
+            more: 0,
+          }),
+        ),
       );
     });
   };

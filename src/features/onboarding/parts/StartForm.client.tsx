@@ -1,15 +1,16 @@
 "use client";
 
-import { useEffect, useMemo, useRef, useState, useTransition } from "react";
+import { useCallback, useMemo, useState, useTransition } from "react";
 import { type ClientDraft, withTrade } from "@/core/onboarding/draft";
 import { TRADES } from "@/core/onboarding/trades";
 import { exampleOf } from "@/core/plans/example";
 import { STARTERS } from "@/core/plans/starters";
-import { WEEKDAYS } from "@/core/time/say";
 import { weekOf } from "@/core/time/sendHours";
+import { lost } from "@/ui/lost.client";
 import { PlanRuler } from "@/ui/ruler/PlanRuler.client";
 import { makeClient, saveDraft } from "../actions";
 import { Blank, Lines } from "./Blanks.client";
+import { Hours, type Part, Services, useKept, WaysIn } from "./DraftParts.client";
 
 type Props = { slug: string; id: string; draft: ClientDraft; anchorAt: number; zones: string[] };
 
@@ -20,13 +21,16 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones }: Props) {
   const [says, setSays] = useState("");
   const [pending, start] = useTransition();
   const change = (part: Partial<ClientDraft>) => setDraft((before) => ({ ...before, ...part }));
-  useKept(slug, id, draft, setSays);
+  const save = useCallback((typed: ClientDraft) => saveDraft(slug, id, typed), [slug, id]);
+  useKept(draft, save, setSays);
   const submit = () =>
     start(async () => {
-      const result = await makeClient(slug, id, draft).catch(() => ({
-        ok: false as const,
-        message: "The connection was lost. What you typed is kept; try again.",
-      }));
+      const result = await makeClient(slug, id, draft).catch(
+        lost({
+          ok: false as const,
+          message: "The connection was lost. What you typed is kept; try again.",
+        }),
+      );
       if (result.ok) return;
       setWrong(("fields" in result && result.fields) || {});
       setSays(result.message);
@@ -115,6 +119,7 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones }: Props) {
         />
         <p className="text-second mt-1 text-[14px]">So that praise reaches who earned it. You can leave it empty.</p>
       </section>
+      <WaysIn draft={draft} wrong={wrong.calendarUrl} change={change} />
       <Hours draft={draft} wrong={wrong.sendHours} change={change} />
       <PlanChoice draft={draft} change={change} anchorAt={anchorAt} />
       <div className="flex flex-wrap items-center gap-4">
@@ -129,141 +134,6 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones }: Props) {
         Nothing is sent by this. The plan is checked next, and leaves nothing before you let it run.
       </p>
     </form>
-  );
-}
-
-/** Keeps what is typed, a moment after the last letter. */
-function useKept(slug: string, id: string, draft: ClientDraft, say: (words: string) => void): void {
-  const last = useRef(JSON.stringify(draft));
-  useEffect(() => {
-    const now = JSON.stringify(draft);
-    if (now === last.current) return;
-    const timer = setTimeout(async () => {
-      const result = await saveDraft(slug, id, draft).catch(() => null);
-      if (result?.ok) last.current = now;
-      say(
-        result?.ok
-          ? "Kept so far."
-          : (result?.message ?? "Not kept: the connection is lost. It is tried again as you type."),
-      );
-    }, 700);
-    return () => clearTimeout(timer);
-  }, [slug, id, draft, say]);
-}
-
-type Part = { draft: ClientDraft; change: (part: Partial<ClientDraft>) => void };
-
-function Services({ draft, wrong, change }: Part & { wrong?: string }) {
-  const set = (index: number, part: Partial<ClientDraft["services"][number]>) =>
-    change({ services: draft.services.map((one, at) => (at === index ? { ...one, ...part } : one)) });
-  return (
-    <section aria-label="Services">
-      <h2 className="text-[19px] font-semibold">Services</h2>
-      <p className="text-second text-[14px]">What a visit can be about. Of some nobody should be asked, ever.</p>
-      <ul className="divide-rule border-rule mt-2 divide-y border-y">
-        {draft.services.map((service, index) => (
-          <li key={index} className="flex flex-wrap items-center gap-3 py-2">
-            <input
-              className="field min-w-0 flex-1 basis-[200px]"
-              aria-label={`Service ${index + 1}`}
-              aria-invalid={wrong !== undefined && service.name.trim() === ""}
-              value={service.name}
-              onChange={(event) => set(index, { name: event.target.value })}
-            />
-            <label className="flex min-h-[32px] items-center gap-2">
-              <input
-                type="checkbox"
-                className="accent-mulberry size-[17px]"
-                checked={service.neverAsk}
-                onChange={(event) => set(index, { neverAsk: event.target.checked })}
-              />
-              never ask about it
-            </label>
-            <button
-              type="button"
-              className="button-quiet"
-              onClick={() => change({ services: draft.services.filter((_, at) => at !== index) })}
-            >
-              Remove<span className="sr-only"> {service.name}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-      {wrong ? (
-        <p role="alert" className="text-vermilion-deep mt-1 text-[14px]">
-          {wrong}
-        </p>
-      ) : null}
-      <button
-        type="button"
-        className="button mt-3"
-        onClick={() => change({ services: [...draft.services, { name: "", neverAsk: false }] })}
-      >
-        Add a service
-      </button>
-    </section>
-  );
-}
-
-const clock = (minutes: number) =>
-  `${String(Math.floor(minutes / 60)).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
-
-const HALF_HOURS = Array.from({ length: 49 }, (_, index) => index * 30);
-
-/** A time of day, by the half hour, in minutes since midnight. */
-function HalfHour({ label, value, onChange }: { label: string; value: number; onChange: (value: number) => void }) {
-  return (
-    <select
-      aria-label={label}
-      className="field w-auto"
-      value={value}
-      onChange={(event) => onChange(Number(event.target.value))}
-    >
-      {HALF_HOURS.map((minutes) => (
-        <option key={minutes} value={minutes}>
-          {clock(minutes)}
-        </option>
-      ))}
-    </select>
-  );
-}
-
-function Hours({ draft, wrong, change }: Part & { wrong?: string }) {
-  return (
-    <section aria-label="Send hours">
-      <h2 className="text-[19px] font-semibold">When messages may leave</h2>
-      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
-        {WEEKDAYS.map((day, index) => (
-          <label key={day} className="flex min-h-[32px] items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="accent-mulberry size-[17px]"
-              checked={draft.days.includes(index)}
-              onChange={(event) =>
-                change({
-                  days: event.target.checked
-                    ? [...draft.days, index].sort((a, b) => a - b)
-                    : draft.days.filter((one) => one !== index),
-                })
-              }
-            />
-            {day}
-          </label>
-        ))}
-      </div>
-      <div className="mt-2 flex flex-wrap items-center gap-2">
-        from
-        <HalfHour label="From" value={draft.opens} onChange={(opens) => change({ opens })} />
-        to
-        <HalfHour label="To" value={draft.closes} onChange={(closes) => change({ closes })} />
-      </div>
-      <p className="text-second mt-1 text-[14px]">Texts never before 8:00 or after 21:00 where the customer is.</p>
-      {wrong ? (
-        <p role="alert" className="text-vermilion-deep mt-1 text-[14px]">
-          {wrong}
-        </p>
-      ) : null}
-    </section>
   );
 }
 

@@ -23,11 +23,16 @@ export function NeedyClients({
         return (
           <li key={client.id} className="grid items-start gap-x-5 gap-y-2 py-4 sm:grid-cols-[210px_1fr_auto]">
             <span className="min-w-0">
-              <Link href={`/c/${client.slug}/today`} className="name-link font-semibold" data-client="">
+              <Link
+                href={`/c/${client.slug}/today`}
+                className="name-link inline-block min-h-[24px] font-semibold"
+                data-client=""
+              >
                 {client.name}
               </Link>
               <span className="text-second block text-[14px]">
                 <ArrangeSentence client={client} arranging={arranging} />
+                <AsAWhole client={client} arranging={arranging} />
               </span>
             </span>
             <div className="min-w-0 [overflow-wrap:anywhere]">
@@ -60,6 +65,22 @@ export function NeedyClients({
   );
 }
 
+/** Leads to what is done with a client as a whole. */
+function AsAWhole({ client, arranging }: { client: ClientOutlook; arranging: Arranging }) {
+  if (!arranging.mayChange) return null;
+  return (
+    <>
+      {" · "}
+      <Link
+        href={`/agency/${arranging.slug}/clients/${client.slug}`}
+        className="inline-block min-h-[24px] underline underline-offset-[3px]"
+      >
+        more<span className="sr-only"> about {client.name}</span>
+      </Link>
+    </>
+  );
+}
+
 /** Clients that run by themselves, with their figures. */
 export function WellClients({ clients, arranging }: { clients: ClientOutlook[]; arranging: Arranging }) {
   const number = "py-2.5 pr-4 text-right";
@@ -81,12 +102,17 @@ export function WellClients({ clients, arranging }: { clients: ClientOutlook[]; 
           {clients.map((client) => (
             <tr key={client.id}>
               <td className="py-2.5 pr-4">
-                <Link href={`/c/${client.slug}/today`} className="name-link font-semibold" data-client="">
+                <Link
+                  href={`/c/${client.slug}/today`}
+                  className="name-link inline-block min-h-[24px] font-semibold"
+                  data-client=""
+                >
                   {client.name}
                 </Link>
               </td>
               <td className="text-second py-2.5 pr-4 max-sm:hidden">
                 <ArrangeSentence client={client} arranging={arranging} />
+                <AsAWhole client={client} arranging={arranging} />
               </td>
               <td className={number}>{client.asked ?? 0}</td>
               <td className={`${number} max-sm:hidden`}>{client.newReviews ?? 0}</td>

@@ -3,7 +3,7 @@
 import { useRef, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { Dialog } from "@/ui/Dialog.client";
-import type { ActionResult } from "@/ui/result";
+import { lost } from "@/ui/lost.client";
 import { confirmMany, previewMany } from "../actions";
 import type { Selection } from "../selection";
 
@@ -40,7 +40,7 @@ export function AskMany({
         slug,
         (seen?.asked ?? []).map(({ personId }) => personId),
         requestKey,
-      ).catch((): ActionResult => ({ ok: false, message: "Nothing was asked: the connection is lost. Try again." }));
+      ).catch(lost({ ok: false, message: "Nothing was asked: the connection is lost. Try again." }));
       toast(result?.message ?? "");
       if (result?.ok) onEnd();
     });

@@ -1,10 +1,10 @@
 "use client";
 
-import Link from "next/link";
 import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { Dialog } from "@/ui/Dialog.client";
-import type { ActionResult } from "@/ui/result";
+import { lost } from "@/ui/lost.client";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { changeMany, type ManyAction } from "../actions";
 import type { Selection } from "../selection";
 
@@ -41,7 +41,7 @@ export function ChangeMany({
     }
     start(async () => {
       const result = await changeMany(slug, chosen, it).catch(
-        (): ActionResult => ({ ok: false, message: "Nothing was changed: the connection is lost. Try again." }),
+        lost({ ok: false, message: "Nothing was changed: the connection is lost. Try again." }),
       );
       if (result?.ok) {
         toast(result.message ?? "Saved.");

@@ -8,8 +8,8 @@ import {
   type RowSelectionState,
   useReactTable,
 } from "@tanstack/react-table";
-import Link from "next/link";
 import { useMemo, useRef, useState } from "react";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { Selection } from "../selection";
 import { AskMany } from "./AskMany.client";
 import { type Change, ChangeMany } from "./ChangeMany.client";

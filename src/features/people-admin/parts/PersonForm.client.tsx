@@ -1,6 +1,7 @@
 "use client";
 
 import { type ReactNode, useState } from "react";
+import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { Dialog } from "@/ui/Dialog.client";
 import { addPerson, editPerson } from "../personActions";
@@ -23,14 +24,7 @@ type Details = {
   tags: string[];
 };
 
-const LANGUAGES = [
-  ["", "the business’s own"],
-  ["en", "English"],
-  ["es", "Spanish"],
-  ["fr", "French"],
-  ["de", "German"],
-  ["pt", "Portuguese"],
-];
+const LANGUAGE_CHOICES = [["", "the business’s own"], ...LANGUAGES.map((each) => [each, LANGUAGE_NAMES[each]])];
 
 /** A button that opens the form to add a person, or with `person` to change one. `tags` are those to pick from. */
 export function PersonForm({
@@ -89,7 +83,7 @@ export function PersonForm({
                     Language, preferred channel, time zone, birth date and guardian, address, consent, number
                   </summary>
                   <div className="mt-3 grid gap-4 sm:grid-cols-2">
-                    <Select name="language" label="Reads" value={person?.language ?? ""} choices={LANGUAGES} />
+                    <Select name="language" label="Reads" value={person?.language ?? ""} choices={LANGUAGE_CHOICES} />
                     <Select
                       name="consent"
                       label="Agreed to be written to"

@@ -1,13 +1,14 @@
-import Link from "next/link";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
 import { dayNumber, formatDay, toLocal } from "@/core/time/zone";
+import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
 import { nameOf, type Person, recipientZone } from "@/features/people";
 import type { Timeline } from "@/features/timeline";
 import { gatewayWords, optOutWords } from "@/locales/asking";
 import { auditActionWords } from "@/locales/operations";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Note } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { quitHousehold } from "../actions";
 import type { PersonView } from "../personView";
 import { UndoMerge } from "./MatchButtons.client";
@@ -94,11 +95,12 @@ function WhenAsked({ view: { person, slug, zone, now, may } }: { view: PersonVie
 function WhoTheyAre({ view }: { view: PersonView }) {
   const { person, timeline, wards, mates, merges, slug, now, may } = view;
   const servedBy = served(timeline);
+  const reads = person.language;
   return (
     <Note title="Who they are">
       {person.externalId ? <p>Number {person.externalId} in your books.</p> : null}
       {person.birthDate ? <p>Born {person.birthDate}.</p> : null}
-      {person.language ? <p>Reads {LANGUAGE_WORDS[person.language] ?? person.language}.</p> : null}
+      {reads ? <p>Reads {isLanguage(reads) ? LANGUAGE_NAMES[reads] : reads}.</p> : null}
       {person.postalAddress ? <p>{person.postalAddress}</p> : null}
       {servedBy.length > 0 ? <p>Served by {servedBy.join(", ")}.</p> : null}
       {wards.length > 0 ? (
@@ -225,14 +227,6 @@ function consentWords({ consent }: Person, zone: string, now: number): string {
   if (!consent) return "Nothing is noted of their consent.";
   return `${consent.given ? "Agreed" : "Did not agree"} to be written to, ${sayWhen(zone, consent.at, now)} (${consent.source}).`;
 }
-
-const LANGUAGE_WORDS: Record<string, string> = {
-  en: "English",
-  es: "Spanish",
-  fr: "French",
-  de: "German",
-  pt: "Portuguese",
-};
 
 const FIELD_WORDS: Record<string, string> = {
   given: "first name",

@@ -5,7 +5,7 @@ import type { DoorsMode, PlanRules } from "@/core/plans/planRules";
 import { Sentence } from "@/ui/Sentence.client";
 import { Sortable } from "@/ui/Sortable.client";
 import { Hidden, Radios, SelectField } from "./fields";
-import { actionOf, type PlanRef } from "./planRef";
+import { actionOf, type FormAction, type PlanRef } from "./planRef";
 
 const DOOR_WORDS: Record<DoorsMode, { name: string; says: string }> = {
   open: { name: "Open", says: "Every rating sees the review sites and the private form side by side." },
@@ -17,14 +17,21 @@ const DOOR_WORDS: Record<DoorsMode, { name: string; says: string }> = {
 };
 
 /** What the answer page opens, and from which rating on somebody counts as unhappy. */
-export function DoorsSentence({ plan, doors }: { plan: PlanRef; doors: PlanRules["doors"] }) {
+export function DoorsSentence({
+  action,
+  doors,
+}: {
+  /** What keeps it; null where it may not be changed. */
+  action: FormAction | null;
+  doors: PlanRules["doors"];
+}) {
   const [mode, setMode] = useState<string>(doors.mode);
   return (
     <Sentence
       words={`${DOOR_WORDS[doors.mode].name}, unhappy is ${doors.threshold} of 5 and below`}
       label="What the answer page opens"
       id="doors"
-      action={actionOf(plan)}
+      action={action}
     >
       {(error) => (
         <div className="space-y-3">

@@ -1,5 +1,5 @@
 "use client";
-import type { PlanStep, Wording } from "@/core/plans/planRules";
+import { CONDITIONS, type PlanStep, type Wording } from "@/core/plans/planRules";
 import { sayCondition, sayStepChannel } from "@/core/plans/sayRules";
 import { clockTime, describeDelay } from "@/core/time/delay";
 import { ActionForm } from "@/ui/ActionForm.client";
@@ -70,9 +70,7 @@ export function StepSentence({ plan, step, index }: { plan: PlanRef; step: PlanS
             name="onlyIf"
             label="Goes to"
             value={step.onlyIf}
-            choices={(["always", "not opened", "rated 4 or more"] as const).map(
-              (condition) => [condition, sayCondition(condition)] as const,
-            )}
+            choices={CONDITIONS.map((condition) => [condition, sayCondition(condition)] as const)}
           />
           {error("onlyIf")}
         </div>

@@ -2,16 +2,19 @@
 
 import { toast } from "sonner";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { lost } from "@/ui/lost.client";
 import { Sortable, type SortableItem } from "@/ui/Sortable.client";
 import { newPlan, setPlanOrder } from "../actions";
 
 /** The plans in the order in which they take visits. */
 export function PlanList({ slug, items, mayChange }: { slug: string; items: SortableItem[]; mayChange: boolean }) {
   const keep = async (ids: string[]) => {
-    const result = await setPlanOrder(slug, ids).catch(() => ({
-      ok: false as const,
-      message: "The order was not saved: the connection is lost.",
-    }));
+    const result = await setPlanOrder(slug, ids).catch(
+      lost({
+        ok: false as const,
+        message: "The order was not saved: the connection is lost.",
+      }),
+    );
     toast(result.message ?? "Saved.");
   };
   return (

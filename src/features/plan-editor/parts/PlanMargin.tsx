@@ -1,7 +1,7 @@
-import Link from "next/link";
 import { Suspense } from "react";
 import type { Access } from "@/platform/access";
 import { Note } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { PlanView } from "../planView";
 import { Findings } from "./Findings";
 import { LastWeek } from "./LastWeek";

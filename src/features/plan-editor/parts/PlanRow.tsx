@@ -1,8 +1,8 @@
-import Link from "next/link";
 import { sayBegins } from "@/core/plans/sayRules";
 import { sayCount } from "@/core/time/say";
 import type { Plan } from "@/features/plans";
 import { pauseWords } from "@/locales/operations";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 type Tally = { open: number; asked: number; waiting: number };
 

@@ -128,11 +128,7 @@ export function StyleSentence({ plan, rules }: { plan: PlanRef; rules: PlanRules
   const first = rules.style === "how it went first";
   return (
     <Sentence
-      words={
-        first
-          ? `asks how it went first, ${rules.question === "two" ? "by two buttons" : "from one to five"}`
-          : "asks straight away"
-      }
+      words={first ? "asks how it went first" : "asks straight away"}
       label="How it asks"
       action={actionOf(plan)}
     >
@@ -150,15 +146,6 @@ export function StyleSentence({ plan, rules }: { plan: PlanRef; rules: PlanRules
                 "How it went first",
                 "Thanks everybody, hands the unhappy over at once, and asks the happy for a review some days later.",
               ],
-            ]}
-          />
-          <Radios
-            name="question"
-            legend="The question has"
-            value={rules.question}
-            choices={[
-              ["five", "five ratings, 1 to 5"],
-              ["two", "two answers, “Yes, it did” and “Not really”"],
             ]}
           />
         </div>

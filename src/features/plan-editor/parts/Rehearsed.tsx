@@ -1,4 +1,3 @@
-import Link from "next/link";
 import type { Reason } from "@/core/asks/findings";
 import type { RehearsedMessage, RehearsedVerdict } from "@/core/asks/rehearsal";
 import { whyThen } from "@/core/asks/whyThen";
@@ -9,6 +8,7 @@ import type { PlanRules } from "@/core/plans/planRules";
 import { sayCount, sayDay, sayMoment } from "@/core/time/say";
 import { findingWords, reasonWords, remedySentence, scheduleSentence } from "@/locales/asking";
 import { Note } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { Shape } from "@/ui/ruler/DayRuler";
 import { type RehearsalSum, wordsOf } from "../rehearsal";
 import type { RehearsalStage } from "../rehearsalStage";

@@ -1,6 +1,6 @@
-import Link from "next/link";
 import { hoursOf } from "@/features/clients";
 import { Row } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { PlanView } from "../planView";
 import {
   FirstSentence,
@@ -12,6 +12,8 @@ import {
 } from "./AskedSentences.client";
 import { HoursSentence } from "./ClientSentences.client";
 import { DoorsSentence, SitesSentence } from "./DoorSentences.client";
+import { actionOf } from "./planRef";
+import { QuestionSentence } from "./QuestionSentence.client";
 
 /** Every rule of a plan that is not about one message, each as a sentence whose underlined parts change it. */
 export function RuleRows({ view }: { view: PlanView }) {
@@ -67,8 +69,11 @@ export function RuleRows({ view }: { view: PlanView }) {
         <HoursSentence {...hoursOf(setting, "email")} slug={ref.slug} mayChange={ref.mayChange} />
         {setting.client.keepsHolidays ? ", not on public holidays" : ""}. The hours hold for every plan.
       </Row>
+      <Row name="What the page asks">
+        For <QuestionSentence action={actionOf(ref)} rules={rules} />.
+      </Row>
       <Row name="What opens">
-        <DoorsSentence plan={ref} doors={rules.doors} />.
+        <DoorsSentence action={actionOf(ref)} doors={rules.doors} />.
         {rules.doors.mode === "private only" ? ` ${rules.doors.acknowledgedBy} answers for it.` : ""}
       </Row>
       <Row name="Review sites">

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import type { PlanRules } from "@/core/plans/planRules";
 import { sayCondition, sayStepChannel } from "@/core/plans/sayRules";
 import { sayCount } from "@/core/time/say";
@@ -6,6 +5,7 @@ import { composeAsk } from "@/core/words/compose";
 import { PLACEHOLDERS } from "@/core/words/placeholders";
 import { textParts } from "@/core/words/textParts";
 import { answerLink } from "@/platform/customerLinks";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { PlanView } from "../planView";
 import { ANCHOR_WORDS } from "./anchorWords";
 import { StepButton, StepSentence, WordsSentence } from "./MessageSentences.client";

@@ -1,6 +1,6 @@
-import Link from "next/link";
 import type { PlanStep, Wording } from "@/core/plans/planRules";
 import { chancesOfBest, judgeTrial, type Tally, wordingsOf } from "@/core/plans/trial";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { StepButton } from "./MessageSentences.client";
 import type { PlanRef } from "./planRef";
 

@@ -1,8 +1,9 @@
-import Link from "next/link";
 import { sayRating } from "@/core/reviews/rating";
 import { capital, sayAgo } from "@/core/time/say";
 import { siteProblemWords } from "@/locales/operations";
 import { Bars } from "@/ui/Bars";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+import { signed } from "@/ui/signed";
 import type { ListedReview } from "../queries";
 import { ReplyForm } from "./ReplyForm.client";
 
@@ -15,6 +16,8 @@ type Props = {
   isOpen: boolean;
   /** A reply can be written without opening it first. */
   isWaiting: boolean;
+  /** With which name replies end. */
+  signature?: string | null;
 };
 
 /** One public review in a list, with its reply or the place to write one. */
@@ -52,7 +55,7 @@ export function ReviewCard(props: Props) {
   );
 }
 
-function Reply({ it: { review, site, takesReplies }, slug, now, mayReply, isOpen, isWaiting }: Props) {
+function Reply({ it: { review, site, takesReplies }, slug, now, mayReply, isOpen, isWaiting, signature }: Props) {
   return (
     <>
       {review.replyState === "posted" ? (
@@ -83,7 +86,13 @@ function Reply({ it: { review, site, takesReplies }, slug, now, mayReply, isOpen
         isOpen || isWaiting ? (
           <details className="mt-3" open={isOpen || review.replyState === "failed"}>
             <summary className="button">Reply</summary>
-            <ReplyForm slug={slug} reviewId={review.id} site={site} words={review.reply ?? ""} again={false} />
+            <ReplyForm
+              slug={slug}
+              reviewId={review.id}
+              site={site}
+              words={review.reply ?? signed(signature)}
+              again={false}
+            />
           </details>
         ) : (
           <p className="mt-3">

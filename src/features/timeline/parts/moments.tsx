@@ -1,9 +1,10 @@
-import Link from "next/link";
 import type { TraceLine } from "@/core/asks/findings";
 import { sayAgo } from "@/core/time/say";
+import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
 import { STATE_WORDS, sayStep } from "@/features/messaging";
 import { endSentence, findingWords, messageSentence, reasonWords, stopSentence, traceSentence } from "@/locales/asking";
 import { Bars } from "@/ui/Bars";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { Timeline } from "../queries";
 import type { Moment } from "./UprightRuler";
 import { OutcomeForm } from "./VisitForms.client";
@@ -103,7 +104,12 @@ function messageMoments(story: Timeline): Moment[] {
         : message.state === "held"
           ? ("ochre" as const)
           : ("ink" as const);
-    const seen = [message.openedAt ? "opened" : null, message.followedAt ? "link followed" : null].filter(Boolean);
+    const seen = [
+      message.openedAt ? "opened" : null,
+      message.followedAt ? "link followed" : null,
+      message.machineAt && !message.followedAt ? "looked at by a machine, which counts for nothing" : null,
+    ].filter(Boolean);
+    const language = message.variant?.split("@")[0] ?? "";
     return {
       id: message.id,
       at: message.sentAt ?? message.endedAt ?? message.dueAt ?? message.createdAt,
@@ -124,6 +130,7 @@ function messageMoments(story: Timeline): Moment[] {
                 {message.channel === "text" ? "Text" : "Email"}, {sayStep(message.step, message.stepName)}:{" "}
                 <b>{STATE_WORDS[message.state]}</b>
                 {seen.length > 0 ? `, ${seen.join(", ")}` : ""}
+                {isLanguage(language) ? `, in ${LANGUAGE_NAMES[language]}` : ""}
               </span>
               {message.writtenBy ? <span className="text-second"> · written by {message.writtenBy}</span> : null}
               {message.reason ? (

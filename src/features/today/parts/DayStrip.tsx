@@ -1,9 +1,9 @@
-import Link from "next/link";
 import { sayTime } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, formatDay, HOUR } from "@/core/time/zone";
 import { STATE_WORDS, sayStep } from "@/features/messaging";
 import { nameOf } from "@/features/people";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { DayRuler, type RulerMessage } from "@/ui/ruler/DayRuler";
 import type { TodayView } from "../todayView";
 

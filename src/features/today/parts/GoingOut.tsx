@@ -1,10 +1,10 @@
-import Link from "next/link";
 import { sayTime, sayWhen } from "@/core/time/say";
 import { dayNumber, formatDay, toLocal } from "@/core/time/zone";
 import { sayStep } from "@/features/messaging";
 import { nameOf } from "@/features/people";
 import { reasonWords } from "@/locales/asking";
 import { Empty } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { TodayView } from "../todayView";
 
 /** What leaves next, whichever day is shown. */

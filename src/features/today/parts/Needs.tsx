@@ -1,4 +1,3 @@
-import Link from "next/link";
 import type { ReactNode } from "react";
 import { capital, MOST_COUNTED, sayAgo, sayCount, sayCounted, sayTime, sayWhen } from "@/core/time/say";
 import { dayNumber, toLocal } from "@/core/time/zone";
@@ -6,6 +5,7 @@ import { sayTold } from "@/features/notices";
 import { nameOrUnknown } from "@/features/people";
 import { pauseWords, siteProblemWords } from "@/locales/operations";
 import { Bars } from "@/ui/Bars";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { TodayView } from "../todayView";
 
 /** What needs somebody, the unhappiest first, each with the one thing to do. Nothing where nothing does. */

@@ -1,6 +1,6 @@
-import Link from "next/link";
 import { capital, sayCount } from "@/core/time/say";
 import { Note } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { TodayView } from "../todayView";
 import { AnswersLine } from "./AnswersLine.client";
 

@@ -4,14 +4,20 @@ import {
   agencyClients,
   type Invitation,
   listInvitations,
+  listPlaces,
   listRoles,
   listSeats,
+  loadAgency,
+  type Place,
+  placeKind,
   recentAccountEntries,
   type SeatRow,
 } from "@/features/accounts";
+import { AgencyForm } from "@/features/accounts/parts/AgencyForm.client";
 import {
   InvitationButtons,
   InviteForm,
+  LookAs,
   type RoleChoice,
   RoleForm,
   RoleSentence,
@@ -28,6 +34,8 @@ import {
 import { type AgencyAccess, requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency } from "@/platform/database";
+import { AgencyName } from "@/ui/AgencyName";
+import { LogoForm } from "@/ui/LogoForm.client";
 import { Empty, Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "People and rights" };
@@ -42,6 +50,8 @@ export default async function PeopleAndRights({ params }: Props) {
     invitations: await listInvitations(tx, access),
     roles: await listRoles(tx, access),
     clients: await agencyClients(tx, access),
+    places: await listPlaces(tx, access),
+    agency: await loadAgency(tx, access),
     entries: await recentAccountEntries(tx, access, 12),
   }));
   const { slug } = access.seat;
@@ -50,12 +60,16 @@ export default async function PeopleAndRights({ params }: Props) {
     ...seen.roles.map(({ id, name }) => ({ value: id, name })),
   ];
   const people = new Set(seen.seats.map(({ userId }) => userId)).size;
+  const hasPeople = ({ id, shownPlaces }: ListedClient) =>
+    shownPlaces !== null || [...seen.seats, ...seen.invitations].some(({ onlyClient }) => onlyClient === id);
+  const withPeople = seen.clients.filter(hasPeople);
+  const others = seen.clients.filter((client) => !hasPeople(client));
   return (
     <Page
       margin={
         <>
           <Note title="Invite somebody">
-            <InviteForm slug={slug} roles={choices} clients={seen.clients.map(({ id, name }) => ({ id, name }))} />
+            <InviteForm slug={slug} roles={choices} places={seen.places} />
           </Note>
           {seen.entries.length > 0 ? (
             <Note title="Lately">
@@ -84,13 +98,31 @@ export default async function PeopleAndRights({ params }: Props) {
       {seen.invitations.length > 0 ? <Invitations list={seen.invitations} slug={slug} now={now} /> : null}
       <section className="mt-9" aria-label="What clients’ people see">
         <h2 className="text-[19px] font-semibold">What clients’ own people see</h2>
-        <ul className="divide-rule border-rule mt-2 divide-y border-y">
-          {seen.clients.map((client) => (
-            <li key={client.id} className="py-2.5">
-              <b>{client.name}</b> shows its people <ShownSentence slug={slug} client={client} />.
-            </li>
-          ))}
-        </ul>
+        <ShownPlaces clients={withPeople} slug={slug} />
+        {others.length > 0 ? (
+          <details className="mt-3">
+            <summary className="text-second">
+              {capital(sayCount(others.length, "client"))} {withPeople.length > 0 ? "more " : ""}without people of their
+              own
+            </summary>
+            <ShownPlaces clients={others} slug={slug} />
+          </details>
+        ) : null}
+      </section>
+      <section className="mt-9" aria-label="The agency">
+        <div className="flex flex-wrap items-center justify-between gap-3">
+          <h2 className="text-[19px] font-semibold">The agency</h2>
+          <span className="flex flex-wrap items-center gap-1">
+            <LogoForm to={`/agency/${slug}/logo`} logoId={seen.agency.logoId} />
+            <AgencyForm slug={slug} agency={seen.agency} />
+          </span>
+        </div>
+        <p className="border-rule mt-2 border-y py-2.5">
+          Above their pages clients’ own people read{" "}
+          <AgencyName name={seen.agency.name} colour={seen.agency.colour} logoId={seen.agency.logoId} />, and{" "}
+          {seen.agency.helpEmail ? `ask for help at ${seen.agency.helpEmail}` : "find no address for help"}. Whoever has
+          a seat signs in with {seen.agency.needsTwoSteps ? "two steps" : "a password, and a second step if they like"}.
+        </p>
       </section>
       <section className="mt-9" aria-label="Roles">
         <div className="flex flex-wrap items-center justify-between gap-3">
@@ -122,12 +154,33 @@ export default async function PeopleAndRights({ params }: Props) {
   );
 }
 
+/** For how much of the agency: "at Bramble Lane". */
+function placeWords(it: Place & { place: string | null }): string {
+  if (it.place === null) return "for every client";
+  return placeKind(it) === "group" ? `for the clients of ${it.place}` : `at ${it.place}`;
+}
+
+type ListedClient = Awaited<ReturnType<typeof agencyClients>>[number];
+
+function ShownPlaces({ clients, slug }: { clients: ListedClient[]; slug: string }) {
+  if (clients.length === 0) return null;
+  return (
+    <ul className="divide-rule border-rule mt-2 divide-y border-y">
+      {clients.map((client) => (
+        <li key={client.id} className="py-2.5">
+          <b>{client.name}</b> shows its people <ShownSentence slug={slug} client={client} />.
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 function Seats({ seats, choices, access }: { seats: SeatRow[]; choices: RoleChoice[]; access: AgencyAccess }) {
   const { slug, permissions } = access.seat;
   return (
     <ul className="divide-rule border-rule mt-6 divide-y border-y">
       {seats.map((seat) => (
-        <li key={seat.id} className="grid items-center gap-x-4 gap-y-0.5 py-2.5 sm:grid-cols-[1fr_1fr_100px]">
+        <li key={seat.id} className="grid items-center gap-x-4 gap-y-0.5 py-2.5 sm:grid-cols-[1fr_1fr_220px]">
           <span className="min-w-0 [overflow-wrap:anywhere]">
             <b>{seat.name}</b>
             <span className="text-second block text-[14px]">{seat.email}</span>
@@ -142,9 +195,12 @@ function Seats({ seats, choices, access }: { seats: SeatRow[]; choices: RoleChoi
               roles={choices}
               mayChange={seat.permissions.every((permission) => permissions.includes(permission))}
             />{" "}
-            {seat.client ? `at ${seat.client.name}` : "for every client"}
+            {placeWords(seat)}
           </span>
-          <span className="sm:text-right">
+          <span className="-ml-2 flex flex-wrap gap-1 sm:ml-0 sm:justify-end">
+            {seat.userId !== access.user.id && seat.permissions.every((one) => permissions.includes(one)) ? (
+              <LookAs slug={slug} userId={seat.userId} name={seat.name} />
+            ) : null}
             <TakeOff slug={slug} id={seat.id} name={seat.name} isMe={seat.userId === access.user.id} />
           </span>
         </li>
@@ -166,8 +222,7 @@ function Invitations({ list, slug, now }: { list: Invitation[]; slug: string; no
               <span className="min-w-0 [overflow-wrap:anywhere]">
                 <b>{one.name}</b> <span className="text-second">{one.email}</span>
                 <span className="text-second block text-[14px]">
-                  {roleWords(one)} {one.client ? `at ${one.client}` : "for every client"} · sent{" "}
-                  {sayAgo(one.sentAt, now)} by {one.by} ·{" "}
+                  {roleWords(one)} {placeWords(one)} · sent {sayAgo(one.sentAt, now)} by {one.by} ·{" "}
                   {one.expiresAt < now ? (
                     <span className="text-ochre-deep">its link has run out</span>
                   ) : (

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { may } from "@/core/access/permissions";
 import { capital, sayCount } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
@@ -15,6 +14,7 @@ import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Asking" };
 
@@ -41,6 +41,9 @@ export default async function Asking({ params }: Props) {
         <div className="flex flex-wrap gap-2">
           <Link href={`/c/${slug}/asking/stages`} className="button">
             Where everyone stands
+          </Link>
+          <Link href={`/c/${slug}/asking/links`} className="button">
+            Standing links
           </Link>
           <Link href={`/c/${slug}/asking/log`} className="button">
             Planned and sent

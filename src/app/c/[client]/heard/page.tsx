@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { capital, sayCount, sayCounted } from "@/core/time/say";
@@ -8,6 +7,8 @@ import { loadSetting, type Setting } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
 import { ConcernCard } from "@/features/concerns/parts/ConcernCard";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
+import { countOwnReviews, listOwnReviews, OWN_REVIEWS_PAGE } from "@/features/own-reviews";
+import { OwnReviewCard } from "@/features/own-reviews/parts/OwnReviewCard";
 import { countReviews, listReviews, REVIEWS_PAGE } from "@/features/reviews";
 import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
 import { siteProblemWords } from "@/locales/operations";
@@ -18,6 +19,7 @@ import { pageKey } from "@/platform/pageKey";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Heard" };
 
@@ -26,7 +28,7 @@ type Props = {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 };
 
-const SHOWS = ["waiting", "concerns", "reviews"] as const;
+const SHOWS = ["waiting", "concerns", "reviews", "own"] as const;
 
 const query = z.object({
   show: z.enum(SHOWS).catch("waiting"),
@@ -34,6 +36,7 @@ const query = z.object({
   branch: z.uuid().nullable().catch(null),
   open: z.uuid().nullable().catch(null),
   before: pageKey,
+  ownBefore: z.uuid().nullable().catch(null),
 });
 
 const LIST = new Intl.ListFormat("en-GB");
@@ -47,6 +50,7 @@ export default async function Heard({ params, searchParams }: Props) {
     branch: search.branch ?? null,
     open: search.open ?? null,
     before: search.before ?? null,
+    ownBefore: search.before ?? null,
   });
   const now = await clockNow();
   const { slug, zone } = access.seat;
@@ -87,9 +91,10 @@ export default async function Heard({ params, searchParams }: Props) {
         {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
         {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
         {chip(link({ show: "reviews", before: null }), wanted.show === "reviews", "Public reviews", seen.counts.all)}
+        {chip(link({ show: "own", before: null }), wanted.show === "own", "On your own page", seen.ownCounts.shown)}
       </nav>
       {filters.length > 0 && wanted.show !== "concerns" ? <FilterSentence parts={filters} /> : null}
-      {shownConcerns.length + shownReviews.length === 0 ? (
+      {shownConcerns.length + shownReviews.length + seen.own.length === 0 ? (
         <Empty
           action={
             wanted.show === "waiting" ? (
@@ -101,7 +106,9 @@ export default async function Heard({ params, searchParams }: Props) {
         >
           {wanted.show === "waiting"
             ? "Everything is answered."
-            : "Nothing has come in yet. It appears here by itself."}
+            : wanted.show === "own"
+              ? "No customer has let you show their words yet. A plan asks for it under “What the page asks”."
+              : "Nothing has come in yet. It appears here by itself."}
         </Empty>
       ) : null}
       <div className="space-y-4">
@@ -117,6 +124,17 @@ export default async function Heard({ params, searchParams }: Props) {
             mayReply={mayReply}
             isOpen={wanted.open === it.review.id}
             isWaiting={wanted.show === "waiting"}
+            signature={access.user.signature}
+          />
+        ))}
+        {seen.own.slice(0, OWN_REVIEWS_PAGE).map((review) => (
+          <OwnReviewCard
+            key={review.id}
+            review={review}
+            slug={slug}
+            branch={seen.setting.branches.find(({ id }) => id === review.branchId)?.name ?? ""}
+            now={now}
+            mayReply={mayReply}
           />
         ))}
       </div>
@@ -133,6 +151,13 @@ export default async function Heard({ params, searchParams }: Props) {
           </Link>
         </p>
       ) : null}
+      {wanted.show === "own" && seen.own.length > OWN_REVIEWS_PAGE ? (
+        <p className="mt-5">
+          <Link href={link({ before: seen.own[OWN_REVIEWS_PAGE - 1].id })} className="button">
+            Earlier ones
+          </Link>
+        </p>
+      ) : null}
     </Page>
   );
 }
@@ -140,12 +165,14 @@ export default async function Heard({ params, searchParams }: Props) {
 type Wanted = z.output<typeof query>;
 type Seen = Awaited<ReturnType<typeof loadHeard>>;
 
-async function loadHeard(access: Access, { show, site, branch, before }: Wanted, now: number) {
+async function loadHeard(access: Access, { show, site, branch, before, ownBefore }: Wanted, now: number) {
   const seen = await withClient(access, async (tx) => ({
     setting: await loadSetting(tx),
-    concerns: show === "reviews" ? [] : await listConcerns(tx, access, show === "waiting"),
+    ownCounts: await countOwnReviews(tx, access),
+    own: show === "own" ? await listOwnReviews(tx, access, branch, ownBefore) : [],
+    concerns: show === "reviews" || show === "own" ? [] : await listConcerns(tx, access, show === "waiting"),
     reviews:
-      show === "concerns"
+      show === "concerns" || show === "own"
         ? []
         : await listReviews(tx, access, { waiting: show === "waiting", site, branchId: branch, before }),
     counts: await countReviews(tx, access, now - 30 * DAY),
@@ -154,8 +181,12 @@ async function loadHeard(access: Access, { show, site, branch, before }: Wanted,
   return { ...seen, waiting: seen.notes.waiting + seen.counts.waiting };
 }
 
-function titleOf(show: Wanted["show"], { waiting, notes, counts }: Seen): string {
+function titleOf(show: Wanted["show"], { waiting, notes, counts, ownCounts }: Seen): string {
   if (show === "concerns") return `${sayCounted(notes.all)} private notes, ${notes.open} of them open.`;
+  if (show === "own")
+    return ownCounts.shown === 1
+      ? "One review on your own page."
+      : `${capital(sayCounted(ownCounts.shown))} reviews on your own page.`;
   if (show === "reviews") return `${counts.all.toLocaleString("en-GB")} public reviews.`;
   if (waiting === 0) return "Nobody is waiting for a reply.";
   return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, the unhappiest first.`;
@@ -170,7 +201,7 @@ function filtersOf({ branches, listings }: Setting, wanted: Wanted, link: (chang
   const sites = [...new Set(listings.map(({ site }) => site))];
   const filters: (string | FilterPart)[] = [
     ...(branches.length > 1 ? ["From ", part("branch", "Branch", "all branches", namedChoices(branches))] : []),
-    ...(sites.length > 1
+    ...(sites.length > 1 && wanted.show !== "own"
       ? [
           branches.length > 1 ? ", on " : "On ",
           part(
@@ -181,7 +212,7 @@ function filtersOf({ branches, listings }: Setting, wanted: Wanted, link: (chang
           ),
         ]
       : []),
-    ...(branches.length > 1 || sites.length > 1 ? ["."] : []),
+    ...(branches.length > 1 || (sites.length > 1 && wanted.show !== "own") ? ["."] : []),
   ];
   return filters;
 }
@@ -216,6 +247,21 @@ function HeardMargin({ seen }: { seen: Seen }) {
         <p>
           <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. An unhappy customer who hears back
           within a day often comes again.
+        </p>
+      </Note>
+      <Note title="Your own page">
+        <p>
+          {seen.setting.client.reviewsAddress ? (
+            <>
+              Customers who agreed stand on{" "}
+              <a href={`/reviews/${seen.setting.client.reviewsAddress}`}>your page of reviews</a>.
+              {seen.ownCounts.hidden > 0
+                ? ` ${capital(sayCounted(seen.ownCounts.hidden))} hidden, as it says there.`
+                : ""}
+            </>
+          ) : (
+            "Your own page of reviews has no address yet: it is set under Set-up, The business."
+          )}
         </p>
       </Note>
       <Note title="Where it comes from">

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import type { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { sayPhone } from "@/core/contacts/phone";
@@ -26,11 +25,12 @@ import { PeopleTable, type PersonRow } from "@/features/people-admin/parts/Peopl
 import { PersonForm } from "@/features/people-admin/parts/PersonForm.client";
 import { listPlans, longestRest } from "@/features/plans";
 import { reasonWords } from "@/locales/asking";
-import { type Access, requireAccess } from "@/platform/access";
+import { type Access, mayEverywhere, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { FilterSentence } from "@/ui/FilterSentence.client";
 import { Empty, Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "People" };
 
@@ -67,8 +67,11 @@ export default async function People({ params, searchParams }: Props) {
   };
   const filters = peopleFilters(setting, wanted, link);
   const mayEdit = may(access.seat, "edit people");
+  const isWhole = mayEverywhere(access.seat, "edit people");
   return (
-    <Page margin={<PeopleMargin seen={seen} slug={slug} mayImport={may(access.seat, "import lists")} />}>
+    <Page
+      margin={<PeopleMargin seen={seen} slug={slug} mayImport={may(access.seat, "import lists")} isWhole={isWhole} />}
+    >
       <div className="flex flex-wrap items-start justify-between gap-4">
         <h1 className="title">{titleOf(wanted, seen.total, total)}</h1>
         <div className="flex flex-wrap gap-2">
@@ -89,8 +92,8 @@ export default async function People({ params, searchParams }: Props) {
             <Link href={base} className="words-link">
               Show everybody
             </Link>
-            {mayEdit ? <KeepView action={saveNamedView.bind(null, slug, query)} /> : null}
-            {mayEdit && views.some((view) => view.query === query) ? (
+            {isWhole ? <KeepView action={saveNamedView.bind(null, slug, query)} /> : null}
+            {isWhole && views.some((view) => view.query === query) ? (
               <form action={deleteNamedView.bind(null, slug, views.find((view) => view.query === query)?.id ?? "")}>
                 <button type="submit" className="button-quiet">
                   Delete this view
@@ -161,7 +164,7 @@ function loadPeople(access: Access, wanted: Wanted, after: z.output<typeof after
     return {
       setting,
       found: await listPeople(tx, wanted, after, facts),
-      total: isFiltered ? await countListed(tx, wanted, facts, MOST_COUNTED + 1) : await countPeople(tx, access),
+      total: isFiltered ? await countListed(tx, wanted, facts, MOST_COUNTED + 1) : await countPeople(tx),
       views: await listViews(tx, access),
       names: (await openNames(tx, access)).length,
       invalid: await countInvalidAddresses(tx, access),
@@ -190,7 +193,9 @@ function Views({ views, base, query }: { views: Seen["views"]; base: string; que
   );
 }
 
-function PeopleMargin({ seen, slug, mayImport }: { seen: Seen; slug: string; mayImport: boolean }) {
+type MarginProps = { seen: Seen; slug: string; mayImport: boolean; isWhole: boolean };
+
+function PeopleMargin({ seen, slug, mayImport, isWhole }: MarginProps) {
   const base = `/c/${slug}/people`;
   return (
     <>
@@ -201,7 +206,7 @@ function PeopleMargin({ seen, slug, mayImport }: { seen: Seen; slug: string; may
           </p>
         </Note>
       ) : null}
-      {seen.names > 0 ? (
+      {seen.names > 0 && isWhole ? (
         <Note title="Names to assign">
           <p>
             <Link href={`/c/${slug}/set-up/names`}>
@@ -221,12 +226,14 @@ function PeopleMargin({ seen, slug, mayImport }: { seen: Seen; slug: string; may
           </p>
         </Note>
       ) : null}
-      <Note title="Duplicates and households">
-        <p>
-          <Link href={`${base}/duplicates`}>Look for records that are one person</Link>, and for people who share a
-          home.
-        </p>
-      </Note>
+      {isWhole ? (
+        <Note title="Duplicates and households">
+          <p>
+            <Link href={`${base}/duplicates`}>Look for records that are one person</Link>, and for people who share a
+            home.
+          </p>
+        </Note>
+      ) : null}
     </>
   );
 }

@@ -1,9 +1,11 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
+import { type Difference, differences } from "@/core/onboarding/proposal";
 import { sayAgo } from "@/core/time/say";
 import { DAY, dayNumber, fromLocal, HOUR, isZone, toLocal } from "@/core/time/zone";
-import { findDraft } from "@/features/onboarding";
+import { findDraft, LINK_DAYS } from "@/features/onboarding";
+import { ClientLink, SettleFilled } from "@/features/onboarding/parts/ClientLink.client";
 import { StartForm } from "@/features/onboarding/parts/StartForm.client";
 import { requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -11,6 +13,18 @@ import { withAgency } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
 
 export const metadata = { title: "Start a client" };
+
+const FIELD_WORDS: Record<Difference["field"], string> = {
+  name: "Name",
+  postalAddress: "Postal address",
+  senderEmail: "Emails come from",
+  branches: "Branches",
+  services: "Services",
+  team: "Team",
+  days: "Days",
+  opens: "From",
+  closes: "To",
+};
 
 type Props = { params: Promise<{ agency: string; draft: string }> };
 
@@ -22,6 +36,8 @@ export default async function StartClient({ params }: Props) {
   const draft = await withAgency(access, (tx) => findDraft(tx, access, id));
   if (!draft) notFound();
   const { values } = draft;
+  const changes = draft.proposed ? differences(values, draft.proposed) : [];
+  const isOpen = draft.linkExpiresAt !== null && draft.linkExpiresAt > now;
   const zone = isZone(values.zone) ? values.zone : "UTC";
   return (
     <Page
@@ -31,6 +47,35 @@ export default async function StartClient({ params }: Props) {
             <p>
               Last touched by {draft.by} {sayAgo(draft.updatedAt, now)}. Leave it and take it up again from Clients.
             </p>
+          </Note>
+          {draft.proposed ? (
+            <Note title="The client has filled it in">
+              <p>
+                {draft.doneAt !== null
+                  ? `They said it is complete, ${sayAgo(draft.doneAt, now)}.`
+                  : `Not complete yet; last touched ${sayAgo(draft.proposedAt ?? now, now)}.`}
+              </p>
+              {changes.length === 0 ? <p>It is the same as what you have.</p> : null}
+              <dl className="space-y-2">
+                {changes.map(({ field, before, after }) => (
+                  <div key={field}>
+                    <dt className="font-semibold">{FIELD_WORDS[field]}</dt>
+                    <dd className="[overflow-wrap:anywhere]">{after || "empty"}</dd>
+                    {before ? (
+                      <dd className="text-second text-[14px] [overflow-wrap:anywhere]">instead of {before}</dd>
+                    ) : null}
+                  </div>
+                ))}
+              </dl>
+              <SettleFilled slug={access.seat.slug} id={draft.id} />
+            </Note>
+          ) : null}
+          <Note title="Or the client fills it in">
+            <p>
+              By a link, on a phone, without an account. It is good for {LINK_DAYS} days, and counts once you have seen
+              it.
+            </p>
+            <ClientLink slug={access.seat.slug} id={draft.id} isOpen={isOpen} />
           </Note>
           <Note title="What comes next">
             <p>
@@ -49,6 +94,7 @@ export default async function StartClient({ params }: Props) {
       <h1 className="title">Start a client: fill in the blanks.</h1>
       <p className="lead mb-6">What is usual in the trade is filled in already.</p>
       <StartForm
+        key={draft.proposed ? "with" : draft.updatedAt}
         slug={access.seat.slug}
         id={draft.id}
         draft={values}

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { sayPhone } from "@/core/contacts/phone";
@@ -19,6 +18,7 @@ import { pageKey } from "@/platform/pageKey";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { Shape } from "@/ui/ruler/DayRuler";
 
 export const metadata = { title: "Planned and sent" };

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { z } from "zod";
 import { capital, sayCount, sayMoment } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
@@ -17,6 +16,7 @@ import { chip } from "@/ui/chip";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Where everyone stands" };
 

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { z } from "zod";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayCount } from "@/core/time/say";
@@ -9,6 +8,7 @@ import { gatewayWords } from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Addresses to fix" };
 

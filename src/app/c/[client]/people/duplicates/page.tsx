@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
@@ -10,13 +9,14 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Duplicates and households" };
 
 type Props = { params: Promise<{ client: string }> };
 
 export default async function DuplicatesPage({ params }: Props) {
-  const access = await requireAccess((await params).client, "edit people");
+  const access = await requireAccess((await params).client, "edit people", "whole client");
   const now = await clockNow();
   const { slug } = access.seat;
   const { found, merges } = await withClient(access, async (tx) => ({

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { may } from "@/core/access/permissions";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { addressOf, type Intake, listFeeds, recentIntakes } from "@/features/intake";
@@ -7,6 +6,7 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Import a list" };
 

@@ -1,18 +1,16 @@
-import Link from "next/link";
 import { z } from "zod";
-import { OUTCOMES } from "@/core/asks/findings";
 import { TRAIL_PARTS, type TrailPart } from "@/core/audit/actions";
-import { PAUSE_REASON } from "@/core/plans/pauseReason";
 import { sayCount, sayMoment } from "@/core/time/say";
 import { auditTrail, TRAIL_PAGE, type TrailEntry } from "@/features/audit";
-import { outcomeWords } from "@/locales/asking";
-import { auditActionWords, auditSubjectWords, pauseWords } from "@/locales/operations";
+import { EntryDetails, recordOf } from "@/features/audit/parts/EntryDetails";
+import { auditActionWords, auditSubjectWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 import { chip } from "@/ui/chip";
 import { Empty, Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Who did what" };
 
@@ -75,7 +73,7 @@ export default async function Changes({ params, searchParams }: Props) {
               <span className="min-w-0 [overflow-wrap:anywhere]">
                 <b>{entry.who}</b> {auditActionWords(entry.action)}{" "}
                 {entry.subject === "sign-in" ? null : <Subject entry={entry} slug={slug} />}
-                <Details entry={entry} />
+                <EntryDetails entry={entry} />
               </span>
             </li>
           ))}
@@ -103,7 +101,7 @@ const PLACES: Partial<Record<string, (id: string) => string>> = {
 };
 
 function Subject({ entry: { subject, subjectId, name, details }, slug }: { entry: TrailEntry; slug: string }) {
-  const count = record(details).count;
+  const { count } = recordOf(details);
   if (subject === "people") return <>{typeof count === "number" ? sayCount(count, "person", "people") : "people"}</>;
   const place = subjectId ? PLACES[subject]?.(subjectId) : undefined;
   const kind = subject === "person" ? (name ? "" : auditSubjectWords(subject)) : auditSubjectWords(subject);
@@ -121,27 +119,3 @@ function Subject({ entry: { subject, subjectId, name, details }, slug }: { entry
     </>
   );
 }
-
-const VISIT_OUTCOME = z.enum(OUTCOMES);
-
-/** What more an entry tells, where it is a word or a few. */
-function Details({ entry: { subject, details } }: { entry: TrailEntry }) {
-  const { version, format, reason, why, tag, count, channel, scopes, outcome } = record(details);
-  const paused = PAUSE_REASON.safeParse(why).data;
-  const became = VISIT_OUTCOME.safeParse(outcome).data;
-  const words = [
-    typeof version === "number" ? `version ${version}` : null,
-    typeof format === "string" ? `as ${format}` : null,
-    typeof tag === "string" ? `“${tag}”` : null,
-    typeof reason === "string" && reason ? reason : null,
-    paused ? pauseWords(paused) : null,
-    became ? outcomeWords(became) : null,
-    typeof channel === "string" ? channel : null,
-    typeof count === "number" && subject !== "people" ? sayCount(count, "row") : null,
-    Array.isArray(scopes) ? scopes.join(", ") : null,
-  ].filter(Boolean);
-  return words.length > 0 ? <span className="text-second">: {words.join(", ")}</span> : null;
-}
-
-const record = (details: unknown): Record<string, unknown> =>
-  details && typeof details === "object" && !Array.isArray(details) ? (details as Record<string, unknown>) : {};

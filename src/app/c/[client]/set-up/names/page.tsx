@@ -15,7 +15,7 @@ const KINDS: Record<NameKind, string> = { service: "service", branch: "branch", 
 type Props = { params: Promise<{ client: string }> };
 
 export default async function NamesPage({ params }: Props) {
-  const access = await requireAccess((await params).client, "edit people");
+  const access = await requireAccess((await params).client, "edit people", "whole client");
   const now = await clockNow();
   const { slug } = access.seat;
   const { open, known, setting, waiting } = await withClient(access, async (tx) => ({

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { capital, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
 import { removeTag } from "@/features/clients/actions";
@@ -8,6 +7,7 @@ import { withClient } from "@/platform/database";
 import type { TagEffect } from "@/schema/clients";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Tags" };
 

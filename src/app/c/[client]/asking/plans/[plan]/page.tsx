@@ -1,13 +1,12 @@
-import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
-import { differences } from "@/core/plans/differences";
 import { capital, sayDay } from "@/core/time/say";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { calendarOf } from "@/features/clients";
 import { loadPlanView, type PlanView } from "@/features/plan-editor";
 import { ANCHOR_WORDS } from "@/features/plan-editor/parts/anchorWords";
-import { MovablePlan, PlanButtons, PutInForce } from "@/features/plan-editor/parts/PlanButtons.client";
+import { MovablePlan, PlanButtons } from "@/features/plan-editor/parts/PlanButtons.client";
+import { PlanDraft } from "@/features/plan-editor/parts/PlanDraft";
 import { PlanMargin } from "@/features/plan-editor/parts/PlanMargin";
 import { BeginsSentence, NameSentence, StyleSentence } from "@/features/plan-editor/parts/PlanSentences.client";
 import { RuleRows } from "@/features/plan-editor/parts/RuleRows";
@@ -17,6 +16,7 @@ import { pauseWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Plan" };
 
@@ -55,13 +55,16 @@ export default async function PlanPage({ params, searchParams }: Props) {
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
+          <Link href={`${view.base}/words`} className="button">
+            What customers see
+          </Link>
           <Link href={`${view.base}/rehearsal`} className="button">
             Rehearse
           </Link>
           {ref.mayChange ? <PlanButtons slug={ref.slug} planId={plan.id} state={plan.state} /> : null}
         </div>
       </div>
-      <Draft view={view} />
+      <PlanDraft view={view} />
       <p className="mt-5 text-[16.5px] leading-[1.75]">
         When <BeginsSentence plan={ref} begins={rules.begins} names={names} />, this plan{" "}
         <StyleSentence plan={ref} rules={rules} />.
@@ -72,28 +75,6 @@ export default async function PlanPage({ params, searchParams }: Props) {
       <StepSheet view={view} as={as} />
       <RuleRows view={view} />
     </Page>
-  );
-}
-
-/** What is changed and waits to be put in force, with what that would move. */
-function Draft({ view: { plan, move, ref, names, base } }: { view: PlanView }) {
-  if (!plan.draft || !move) return null;
-  const nameOf = (id: string) =>
-    [...names.services, ...names.branches].find((one) => one.id === id)?.name ?? "something gone";
-  return (
-    <PutInForce
-      plan={ref}
-      facts={{
-        ...move,
-        differences: differences(plan.rules, plan.draft, nameOf),
-        by: plan.draftBy,
-        examples: move.examples.map(({ personId, ...example }) => ({
-          ...example,
-          href: `/c/${ref.slug}/people/${personId}`,
-        })),
-        rehearsal: `${base}/rehearsal?against=force`,
-      }}
-    />
   );
 }
 

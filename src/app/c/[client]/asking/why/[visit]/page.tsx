@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { capital, sayDay, sayMoment, sayWhen } from "@/core/time/say";
@@ -21,6 +20,7 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import type { VisitSource } from "@/schema/visits";
 import { Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { Shape } from "@/ui/ruler/DayRuler";
 
 export const metadata = { title: "Why" };

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
@@ -18,6 +17,7 @@ import { withClient } from "@/platform/database";
 import { CONCERN_OUTCOMES } from "@/schema/concerns";
 import { Bars } from "@/ui/Bars";
 import { Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Concern" };
 
@@ -66,7 +66,13 @@ export default async function ConcernPage({ params }: Props) {
         <>
           {person ? (
             <section className="sheet mt-7 p-5" aria-label="Answer">
-              <AnswerForm slug={slug} id={id} channels={channels} name={person.given || name} />
+              <AnswerForm
+                slug={slug}
+                id={id}
+                channels={channels}
+                name={person.given || name}
+                signature={access.user.signature}
+              />
             </section>
           ) : null}
           <section className="mt-7" aria-label="Close">

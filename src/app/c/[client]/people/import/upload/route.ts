@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { MOST_BYTES, receiveList, Unreadable } from "@/features/intake";
 import { requireAccess } from "@/platform/access";
-import { problem, readBytes, refuseForeign } from "@/platform/hooks";
+import { problem, readUpload, refuseForeign } from "@/platform/hooks";
 import { newId } from "@/schema/columns";
 
 type Context = { params: Promise<{ client: string }> };
@@ -14,16 +14,8 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   const foreign = refuseForeign(request);
   if (foreign) return foreign;
   const access = await requireAccess((await params).client, "import lists");
-  const bytes = await readBytes(request, MOST_BYTES + 200_000);
-  if (bytes === null) return problem(413, "The file is larger than 25 MB. Bring it in parts.");
-  let form: FormData;
-  try {
-    form = await new Response(Buffer.from(bytes), {
-      headers: { "content-type": request.headers.get("content-type") ?? "" },
-    }).formData();
-  } catch {
-    return problem(400, "The file did not arrive whole. Try again.");
-  }
+  const form = await readUpload(request, MOST_BYTES, "The file is larger than 25 MB. Bring it in parts.");
+  if (form instanceof Response) return form;
   const file = form.get("file");
   const pasted = String(form.get("pasted") ?? "");
   const isFile = file instanceof File && file.size > 0;

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
@@ -15,6 +14,7 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "A feed" };
 

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { sayCount } from "@/core/time/say";
@@ -24,6 +23,7 @@ import { chip } from "@/ui/chip";
 import { DayField } from "@/ui/DayField.client";
 import { FilterSentence } from "@/ui/FilterSentence.client";
 import { Empty, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Rehearsal" };
 
@@ -37,7 +37,7 @@ const SHOWN = 200;
 
 export default async function RehearsalPage({ params, searchParams }: Props) {
   const { client, plan: planId } = await params;
-  const access = await requireAccess(client, "see asking");
+  const access = await requireAccess(client, "see asking", "whole client");
   if (!z.uuid().safeParse(planId).success) notFound();
   const search = await searchParams;
   const wanted = rehearsalQuery.parse({

@@ -1,0 +1,113 @@
+import { createServer } from "node:http";
+import type { AddressInfo } from "node:net";
+import pg from "pg";
+import { starterRules } from "@/core/plans/starters";
+import { composeAsk } from "@/core/words/compose";
+import { messageWords } from "@/core/words/planWords";
+import { emailPage, mailWords } from "../../src/ui/emailPage";
+import type { Pair } from "./pages";
+
+/** What customers get: composing emails beside filling a plain string, and the answer page beside a bare page. */
+
+const MAILS = 10_000;
+const PEOPLE = Array.from({ length: 100 }, (_, n) => ({ given: `Odette${n}`, family: `Marsh${n}` }));
+
+const middle = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
+
+async function timeOf(turns: number, work: () => Promise<unknown>): Promise<number> {
+  const times: number[] = [];
+  for (let turn = -1; turn < turns; turn++) {
+    const began = performance.now();
+    await work();
+    if (turn >= 0) times.push(performance.now() - began);
+  }
+  return middle(times);
+}
+
+/** Ten thousand emails with their words chosen, filled in and laid out, beside a string of as many marks. */
+export async function composingBesidePlain(): Promise<Pair> {
+  const rules = starterRules();
+  const [step] = rules.steps;
+  const frame = {
+    business: "Bench Vets",
+    colour: "#2F5D50",
+    postalAddress: "1 Lane",
+    asksRating: true,
+    words: mailWords("en", "Bench Vets"),
+    language: "en" as const,
+  };
+  const compose = async (n: number) => {
+    const link = `https://ask.example/a/k7q2m9wx4tzr3n.${n % 10}`;
+    const found = messageWords(rules, step, step, { language: "en", own: "en", serviceId: null });
+    const words = { text: found.text.words, subject: found.subject.words, email: found.email.words };
+    const { body } = composeAsk(
+      words,
+      "email",
+      {
+        person: PEOPLE[n % 100],
+        business: "Bench Vets",
+        branch: "Fenwick",
+        service: "Check-up",
+        about: "Biscuit",
+        teamMember: "Dr Hale",
+      },
+      link,
+    );
+    return emailPage(body, {
+      ...frame,
+      link,
+      optOut: `https://ask.example/u/${n}`,
+      picture: `https://ask.example/o/${n}.gif`,
+    });
+  };
+  const { html, text } = await compose(7);
+  // The same letter with its parts marked, as the plainest program would fill it.
+  const marks: [string, (n: number) => string][] = [
+    ["Odette7", (n) => PEOPLE[n % 100].given],
+    ["https://ask.example/a/k7q2m9wx4tzr3n.7", (n) => `https://ask.example/a/k7q2m9wx4tzr3n.${n % 10}`],
+    ["https://ask.example/u/7", (n) => `https://ask.example/u/${n}`],
+    ["https://ask.example/o/7.gif", (n) => `https://ask.example/o/${n}.gif`],
+    ["Biscuit", () => "Biscuit"],
+    ["check-up", () => "check-up"],
+    ["Fenwick", () => "Fenwick"],
+    ["Dr Hale", () => "Dr Hale"],
+  ];
+  const fill = (template: string, n: number) =>
+    marks.reduce((filled, [mark, value]) => filled.replaceAll(mark, value(n)), template);
+  let bytes = 0;
+  const ours = await timeOf(5, async () => {
+    for (let n = 0; n < MAILS; n++) bytes += (await compose(n)).html.length;
+  });
+  const plain = await timeOf(5, async () => {
+    for (let n = 0; n < MAILS; n++) bytes += fill(html, n).length + fill(text, n).length;
+  });
+  if (bytes === 0) throw new Error("Nothing was composed.");
+  return { name: "10,000 emails", ours, plain };
+}
+
+/**
+ * A customer's page beside a bare page of the same bytes, which looks its link up in the same database and is served
+ * by the plainest server.
+ */
+export async function answerPageBesidePlain(appUrl: string, databaseUrl: string, token: string): Promise<Pair> {
+  const address = `${appUrl}/a/${token}`;
+  const bytes = await (await fetch(address)).text();
+  const pool = new pg.Pool({ connectionString: databaseUrl, max: 2 });
+  const server = createServer(async (_request, response) => {
+    await pool.query("select id from asks where token = $1", [token]);
+    response.writeHead(200, { "content-type": "text/html; charset=utf-8" }).end(bytes);
+  });
+  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
+  const bare = `http://127.0.0.1:${(server.address() as AddressInfo).port}/`;
+  const look = async (where: string) => void (await (await fetch(where)).text());
+  try {
+    return {
+      name: "the answer page",
+      ours: await timeOf(60, () => look(address)),
+      plain: await timeOf(60, () => look(bare)),
+    };
+  } finally {
+    server.close();
+    await pool.end();
+  }
+}

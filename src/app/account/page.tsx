@@ -1,0 +1,79 @@
+import Link from "next/link";
+import { sayAgo } from "@/core/time/say";
+import { listSessions, loadProfile } from "@/features/accounts";
+import { hasDeskCode } from "@/features/desk";
+import { requireSession } from "@/platform/access";
+import { realTime } from "@/platform/clock";
+import { AddressForm, DeskCodeForm, EndSession, NewPasswordForm, ProfileForm } from "./OwnForms.client";
+
+export const metadata = { title: "Your account" };
+
+type Props = { searchParams: Promise<Record<string, string | string[] | undefined>> };
+
+export default async function OwnAccount({ searchParams }: Props) {
+  const session = await requireSession();
+  const { changed } = await searchParams;
+  const profile = await loadProfile(session.user.id);
+  const sessions = await listSessions(session.user.id);
+  const now = realTime();
+  return (
+    <main id="main" className="mx-auto w-full max-w-[760px] px-4 py-8 sm:px-8">
+      <h1 className="title">Your account</h1>
+      <p className="lead">You sign in as {profile.email}.</p>
+      {changed === "address" ? (
+        <p role="status" className="bg-leaf-tint text-leaf mt-4 rounded-[8px] px-3 py-2">
+          This is your address now.
+        </p>
+      ) : null}
+      <Part title="You">
+        <ProfileForm profile={profile} />
+      </Part>
+      <Part title="Address">
+        <AddressForm />
+      </Part>
+      <Part title="Password">
+        <NewPasswordForm />
+      </Part>
+      <Part title="Two steps">
+        <p>
+          {session.user.twoFactorEnabled
+            ? "You sign in with your password and a code of your app."
+            : "You sign in with your password alone. With a code of an app beside it, a password that got out opens nothing."}
+        </p>
+        <p className="mt-3">
+          <Link href="/account/two-steps" className="button">
+            {session.user.twoFactorEnabled ? "Change this" : "Add the second step"}
+          </Link>
+        </p>
+      </Part>
+      <Part title="At a shared phone">
+        <DeskCodeForm has={await hasDeskCode(session.user.id)} />
+      </Part>
+      <Part title="Where you are signed in">
+        <ul className="divide-rule border-rule divide-y border-y">
+          {sessions.map((one) => (
+            <li key={one.id} className="flex flex-wrap items-center justify-between gap-3 py-2.5">
+              <span>
+                <b>{one.device}</b>
+                <span className="text-second block text-[14px]">
+                  {one.id === session.id ? "this one, " : ""}signed in {sayAgo(one.since, now)}
+                  {one.lastSeen - one.since > 60_000 ? `, last seen ${sayAgo(one.lastSeen, now)}` : ""}
+                </span>
+              </span>
+              <EndSession id={one.id} device={one.device} isThis={one.id === session.id} />
+            </li>
+          ))}
+        </ul>
+      </Part>
+    </main>
+  );
+}
+
+function Part({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <section className="mt-9" aria-label={title}>
+      <h2 className="mb-3 text-[19px] font-semibold">{title}</h2>
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,198 @@
+import Link from "next/link";
+import { z } from "zod";
+import { may } from "@/core/access/permissions";
+import { capital, sayCount } from "@/core/time/say";
+import { LANGUAGE_NAMES, LANGUAGES, type Language } from "@/core/words/languages";
+import { FIELDS, kindOf, MESSAGES, type MessageName, PAGE_PLACES, pieceKey } from "@/core/words/pieces";
+import { LINKS, PLACEHOLDERS } from "@/core/words/placeholders";
+import { starterWords } from "@/core/words/starters";
+import { agencyClients } from "@/features/accounts";
+import { loadAgencyWords, offersOf } from "@/features/words";
+import { AgencyOffers } from "@/features/words/parts/AgencyOffers.client";
+import { WordsEditor } from "@/features/words/parts/WordsEditor.client";
+import { type AgencyAccess, requireAgency } from "@/platform/access";
+import { withAgency, withClient, workFor } from "@/platform/database";
+import { FilterSentence } from "@/ui/FilterSentence.client";
+import { filterPart } from "@/ui/filterPart";
+import { Note, Page } from "@/ui/Page";
+
+export const metadata = { title: "Words" };
+
+type Props = {
+  params: Promise<{ agency: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
+
+const PLACES = [...MESSAGES, "page"] as const;
+const query = z.object({
+  language: z.enum(LANGUAGES).catch("en"),
+  of: z.enum(PLACES).catch("first.appointment"),
+});
+
+const MESSAGE_NAMES: Record<MessageName, string> = {
+  "first.appointment": "the first ask after an appointment",
+  "first.job": "the first ask after a job",
+  "first.order": "the first ask after an order",
+  "first.stay": "the first ask after a stay",
+  "first.lessons": "the ask among lessons",
+  "first.invoice": "the first ask after an invoice",
+  second: "the second ask",
+  reawaken: "the ask after a long while",
+  feeling: "the question how it went",
+  review: "the ask for a review",
+  "review.second": "the last ask for a review",
+};
+const FIELD_NAMES = { text: "As a text", subject: "Subject", email: "As an email" } as const;
+
+/** What an agency says otherwise than the starter words, and which plans of its clients would get it. */
+export default async function AgencyWordsPage({ params, searchParams }: Props) {
+  const { agency } = await params;
+  const access = await requireAgency(agency, "change words");
+  const { language, of } = query.parse(await searchParams);
+  const words = await withAgency(access, (tx) => loadAgencyWords(tx));
+  const rows = await offerRows(access);
+  const changed = Object.keys(words).length;
+  const link = (change: { language?: string | null; of?: string | null }) => {
+    const wanted = { language, of, ...change };
+    return `/agency/${agency}/words?${new URLSearchParams(Object.entries(wanted).filter(([, value]) => value) as [string, string][])}`;
+  };
+  const places = of === "page" ? PAGE_PLACES.map((place) => `page/${place}`) : FIELDS.map((field) => `${of}/${field}`);
+  return (
+    <Page
+      margin={
+        <Note title="How clients follow">
+          <p>
+            A new plan takes these words as they are. A plan that runs keeps what it has until somebody puts the new
+            words in force, and what a client changed stays the client’s.
+          </p>
+        </Note>
+      }
+    >
+      <p className="mb-1 text-[14px]">
+        <Link href={`/agency/${agency}`} className="button-quiet -ml-2">
+          ← All clients
+        </Link>
+      </p>
+      <h1 className="title">
+        {changed === 0
+          ? "Your clients start from the starter words."
+          : `${capital(sayCount(changed, "text"))} of the starter words read your way.`}
+      </h1>
+      {rows.length > 0 ? (
+        <section className="mt-4">
+          <h2 className="text-[17px] font-semibold">
+            {capital(sayCount(rows.length, "plan"))} would get what you changed
+          </h2>
+          <AgencyOffers agency={agency} rows={rows} mayEnforce={may(access.seat, "change plans")} />
+        </section>
+      ) : null}
+      <FilterSentence
+        parts={[
+          "In ",
+          filterPart({
+            label: "Language",
+            any: "English",
+            value: language === "en" ? null : language,
+            choices: LANGUAGES.filter((each) => each !== "en").map((value) => ({
+              value,
+              words: LANGUAGE_NAMES[value],
+            })),
+            href: (value) => link({ language: value }),
+          }),
+          ", ",
+          filterPart({
+            label: "Place",
+            any: MESSAGE_NAMES["first.appointment"],
+            value: of === "first.appointment" ? null : of,
+            choices: PLACES.filter((each) => each !== "first.appointment").map((value) => ({
+              value,
+              words: value === "page" ? "the answer page" : MESSAGE_NAMES[value],
+            })),
+            href: (value) => link({ of: value }),
+          }),
+          ".",
+        ]}
+      />
+      <div className="max-w-[640px]">
+        {places.map((place) => (
+          <Piece key={place} agency={agency} language={language} place={place} words={words} />
+        ))}
+      </div>
+    </Page>
+  );
+}
+
+function Piece({
+  agency,
+  language,
+  place,
+  words,
+}: {
+  agency: string;
+  language: Language;
+  place: string;
+  words: Readonly<Record<string, string>>;
+}) {
+  const key = pieceKey(language, place);
+  const kind = kindOf(place);
+  const name = place.slice(place.indexOf("/") + 1);
+  const own = words[key] ?? null;
+  return (
+    <WordsEditor
+      key={key}
+      piece={key}
+      label={kind === "page" ? PAGE_NAMES[name as (typeof PAGE_PLACES)[number]] : FIELD_NAMES[kind]}
+      words={own ?? starterWords(language, place) ?? ""}
+      placeholders={PLACEHOLDERS.filter(
+        (each) => kind === "text" || kind === "email" || !(LINKS as readonly string[]).includes(each),
+      )}
+      above={own}
+      aboveWords="starter words"
+      kept={{ agency }}
+      isShort={kind !== "email"}
+    />
+  );
+}
+
+const PAGE_NAMES: Record<(typeof PAGE_PLACES)[number], string> = {
+  "question.appointment": "The question after an appointment",
+  "question.job": "The question after a job",
+  "question.order": "The question after an order",
+  "question.stay": "The question after a stay",
+  "question.lessons": "The question among lessons",
+  "question.member": "The question about a team member",
+  "two.appointment": "With two answers, after an appointment",
+  "two.job": "With two answers, after a job",
+  "two.order": "With two answers, after an order",
+  "two.stay": "With two answers, after a stay",
+  "two.lessons": "With two answers, among lessons",
+  "two.member": "With two answers, about a team member",
+  below: "Below the question",
+  happy: "Heading for a happy answer",
+  "happy.invite": "Before the review sites",
+  "happy.prompt": "Above private words of the happy",
+  unhappy: "Heading for an unhappy answer",
+  "unhappy.prompt": "Above private words of the unhappy",
+  "thanks.happy": "Thanks for happy words",
+  "thanks.unhappy": "Thanks for unhappy words",
+  "thanks.site": "Thanks after a review site",
+  "thanks.later": "Thanks when the review comes later",
+};
+
+/** The plans of the clients here that would get something. */
+async function offerRows(access: AgencyAccess) {
+  const clients = await withAgency(access, (tx) => agencyClients(tx, access));
+  const rows = await Promise.all(
+    clients.map(async ({ id, name }) => {
+      const scope = workFor(id);
+      const offers = await withClient(scope, (tx) => offersOf(tx, scope));
+      return offers.map(({ planId, plan, pieces }) => ({
+        key: `${id}:${planId}`,
+        client: name,
+        plan,
+        texts: pieces.length,
+      }));
+    }),
+  );
+  return rows.flat();
+}

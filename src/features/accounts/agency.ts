@@ -1,0 +1,47 @@
+import { eq } from "drizzle-orm";
+import { z } from "zod";
+import { typedEmail, typedText } from "@/core/words/typed";
+import type { AgencyScope, Tx } from "@/platform/database";
+import { agencies } from "@/schema/accounts";
+import { recordAccountEntry } from "./trail";
+
+/** The agency itself: what it is called, how it looks to its clients' people, and how its people sign in. */
+
+export type Agency = typeof agencies.$inferSelect;
+
+export const agencyInput = z.object({
+  name: typedText(80, "Write the name of the agency.", "the name"),
+  colour: z.string().regex(/^#[0-9a-fA-F]{6}$/, "A colour such as #2F5D50."),
+  senderEmail: typedEmail,
+  helpEmail: z.union([z.literal(""), typedEmail]),
+  needsTwoSteps: z.boolean(),
+});
+
+export async function loadAgency(tx: Tx, scope: AgencyScope): Promise<Agency> {
+  const [agency] = await tx.select().from(agencies).where(eq(agencies.id, scope.agencyId));
+  return agency;
+}
+
+export async function saveAgency(
+  tx: Tx,
+  scope: AgencyScope,
+  who: string,
+  it: z.output<typeof agencyInput>,
+  now: number,
+): Promise<void> {
+  await tx.update(agencies).set(it).where(eq(agencies.id, scope.agencyId));
+  await recordAccountEntry(tx, scope, { at: now, who, action: "changed", subject: "agency", name: it.name });
+}
+
+/** Says which picture is the agency's logo, or that there is none. */
+export async function setAgencyLogo(
+  tx: Tx,
+  scope: AgencyScope,
+  who: string,
+  name: string,
+  logoId: string | null,
+  now: number,
+): Promise<void> {
+  await tx.update(agencies).set({ logoId }).where(eq(agencies.id, scope.agencyId));
+  await recordAccountEntry(tx, scope, { at: now, who, action: "changed", subject: "agency", name });
+}

@@ -1,0 +1,342 @@
+import { THREE } from "@/core/answers/recommendation";
+import { LANGUAGES, OWN_NAMES } from "@/core/words/languages";
+import type { Listing } from "@/features/clients";
+import { customerWords } from "@/locales/customer";
+import type { PageView } from "./pageView";
+
+/** The forms of the answer page. Each tap is a submit of its own, so that it is kept without script. */
+
+export type Props = {
+  view: PageView;
+  /** The rating of a tap inside the message, which only preselects. */
+  preselect: number | null;
+  wrong: string | null;
+  typed: string;
+  changing: boolean;
+  /** A copy of their words was just asked for. */
+  isSent?: boolean;
+};
+
+export function Wrong({ says }: { says: string | null | undefined }) {
+  return says ? (
+    <p className="wrong" role="alert">
+      {says}
+    </p>
+  ) : null;
+}
+
+/** What every form carries: the language chosen on the page; for a page without a person the stamp and the blank. */
+function Carried({ view }: { view: PageView }) {
+  return (
+    <>
+      {view.isChosen ? <input type="hidden" name="lang" value={view.language} /> : null}
+      {view.stamp === null ? null : (
+        <>
+          <input type="hidden" name="stamp" value={view.stamp} />
+          <label className="trap" aria-hidden="true">
+            {customerWords(view.language)("page.trap")}
+            <input name="website" tabIndex={-1} autoComplete="off" />
+          </label>
+        </>
+      )}
+    </>
+  );
+}
+
+const RATINGS = [1, 2, 3, 4, 5] as const;
+
+/** The question: stars, faces, or two answers that are kept as 5 and 1. */
+export function RateForm({ view, chosen }: { view: PageView; chosen: number | null }) {
+  const say = customerWords(view.language);
+  if (view.question === "two") {
+    const both = [
+      { rating: 5, says: say("rating.yes") },
+      { rating: 1, says: say("rating.no") },
+    ];
+    return (
+      <form method="post" action={`${view.base}/rate`}>
+        <Carried view={view} />
+        <div className="sites">
+          {both.map(({ rating, says }) => (
+            <button
+              type="submit"
+              key={rating}
+              name="rating"
+              value={rating}
+              className={chosen !== null && chosen > 3 === rating > 3 ? "main" : ""}
+            >
+              <span>{says}</span>
+            </button>
+          ))}
+        </div>
+      </form>
+    );
+  }
+  return (
+    <form method="post" action={`${view.base}/rate`}>
+      <Carried view={view} />
+      <div className="rate">
+        {RATINGS.map((rating) => (
+          <button
+            type="submit"
+            key={rating}
+            name="rating"
+            value={rating}
+            className={chosen === rating ? "chosen" : ""}
+            aria-label={say("rating.labelled", { rating, word: say(`rating.${rating}`) })}
+          >
+            {view.question === "faces" ? <Face rating={rating} /> : "★"}
+            <span aria-hidden="true">{rating}</span>
+          </button>
+        ))}
+      </div>
+      <div className="ends" aria-hidden="true">
+        <span>{say("rating.1")}</span>
+        <span>{say("rating.5")}</span>
+      </div>
+      {chosen ? (
+        <button type="submit" className="main" name="rating" value={chosen}>
+          {say("rating.confirm", { rating: chosen })}
+        </button>
+      ) : null}
+    </form>
+  );
+}
+
+/** One of five faces, from a mouth that hangs to one that laughs. */
+function Face({ rating }: { rating: (typeof RATINGS)[number] }) {
+  const bend = (rating - 3) * 4;
+  return (
+    <svg className="face" viewBox="0 0 36 36" aria-hidden="true">
+      <circle cx="18" cy="18" r="15" />
+      <path d={`M12.5 13.5v1.5M23.5 13.5v1.5M11 ${24 - bend / 2}q7 ${bend} 14 0`} />
+    </svg>
+  );
+}
+
+/** The review sites, each a form that notes that they went there and sends them on. */
+export function Sites({ view, sites }: { view: PageView; sites: readonly Pick<Listing, "id" | "site">[] }) {
+  const say = customerWords(view.language);
+  return (
+    <div className="sites">
+      {sites.map((site, index) => (
+        <form
+          key={site.id}
+          method="post"
+          action={`${view.base}/site/${site.id}`}
+          target="_blank"
+          rel="noopener"
+          data-leaves=""
+        >
+          <button type="submit" className={index === 0 && view.doors?.first !== "form" ? "main" : ""}>
+            <span>{say(view.followed.includes(site.id) ? "sites.again" : "sites.write", { site: site.site })}</span>
+            <small>{say("sites.opens", { site: site.site })}</small>
+          </button>
+        </form>
+      ))}
+    </div>
+  );
+}
+
+/** "Odette M." where a sentence ends with it: one full stop is enough. */
+const inSentence = (name: string) => name.replace(/\.$/, "");
+
+/** Whether their words may be shown on the business's own page; asked where the plan asks for it. */
+function MayShow({ view, form }: { view: PageView; form?: string }) {
+  const say = customerWords(view.language);
+  if (!view.more.mayShow) return null;
+  return (
+    <>
+      <input type="hidden" name="asked-show" value="1" form={form} />
+      <label className="check">
+        <input type="checkbox" name="show" value="1" defaultChecked={view.answer?.mayShow ?? false} form={form} />
+        <span>{view.shownAs ? say("more.show", { name: inSentence(view.shownAs) }) : say("more.showNobody")}</span>
+      </label>
+    </>
+  );
+}
+
+export function PrivateForm({ view, wrong, typed }: Props) {
+  const say = customerWords(view.language);
+  const unhappy = view.doors?.unhappy ?? false;
+  const { answer } = view;
+  return (
+    <form method="post" action={`${view.base}/words`}>
+      <Carried view={view} />
+      <Wrong says={wrong} />
+      <label htmlFor="words">{unhappy ? view.words.unhappyPrompt : view.words.happyPrompt}</label>
+      <textarea
+        id="words"
+        name="words"
+        maxLength={5000}
+        defaultValue={typed || answer?.words || answer?.draftWords || ""}
+        data-keeps={view.stamp === null && !view.isSample ? `${view.base}/words` : undefined}
+      />
+      <MayShow view={view} />
+      <button type="submit" className={unhappy ? "main" : ""}>
+        {say("private.send", { business: view.business })}
+      </button>
+    </form>
+  );
+}
+
+/** Everything else that the plan asks: each tap is kept at once, and what is written beside it with it. */
+export function More({ view }: Props) {
+  const say = customerWords(view.language);
+  const { more, answer } = view;
+  const isAsked = more.aspects.length > 0 || more.recommend !== "not" || more.questions.length > 0;
+  const isShown = Boolean(answer?.mayShow && answer.words);
+  if (!isAsked && !isShown) return null;
+  return (
+    <section id="more">
+      {isShown ? (
+        <form method="post" action={`${view.base}/withdraw`}>
+          <Carried view={view} />
+          <h2>{say("mine.title")}</h2>
+          <p className="soft">{say("mine.shown", { name: inSentence(view.shownAs || say("reviews.anonymous")) })}</p>
+          <button type="submit">{say("mine.withdraw")}</button>
+        </form>
+      ) : null}
+      {isAsked ? (
+        <form method="post" action={`${view.base}/more`}>
+          <Carried view={view} />
+          <h2>{say("more.title")}</h2>
+          <Aspects view={view} />
+          <Recommend view={view} />
+          {more.questions.map((question, index) => (
+            <div key={question}>
+              <label htmlFor={`q${index}`}>{question}</label>
+              <textarea
+                id={`q${index}`}
+                name={`q${index}`}
+                maxLength={2000}
+                defaultValue={answer?.more[question] ?? ""}
+              />
+            </div>
+          ))}
+          {more.questions.length > 0 ? <button type="submit">{say("more.save")}</button> : null}
+        </form>
+      ) : null}
+    </section>
+  );
+}
+
+function Aspects({ view }: { view: PageView }) {
+  const say = customerWords(view.language);
+  const given = view.answer?.aspects ?? {};
+  return view.more.aspects.map((aspect, index) => (
+    <fieldset key={aspect}>
+      <legend>{aspect}</legend>
+      <div className="five">
+        {RATINGS.map((rating) => (
+          <button
+            type="submit"
+            key={rating}
+            name="aspect"
+            value={`${index}:${rating}`}
+            className={given[aspect] === rating ? "chosen" : ""}
+            aria-label={`${aspect}: ${say("rating.of5", { rating })}`}
+            aria-pressed={given[aspect] === rating}
+          >
+            {rating}
+          </button>
+        ))}
+        <button
+          type="submit"
+          name="aspect"
+          value={`${index}:-`}
+          className={given[aspect] === null ? "na chosen" : "na"}
+          aria-label={`${aspect}: ${say("more.na")}`}
+          aria-pressed={given[aspect] === null}
+        >
+          {say("more.na")}
+        </button>
+      </div>
+    </fieldset>
+  ));
+}
+
+function Recommend({ view }: { view: PageView }) {
+  const say = customerWords(view.language);
+  const { recommend } = view.more;
+  const given = view.answer?.recommend ?? null;
+  if (recommend === "not") return null;
+  const button = (value: number, says: string, label?: string) => (
+    <button
+      type="submit"
+      key={value}
+      name="recommend"
+      value={value}
+      className={given === value ? "chosen" : ""}
+      aria-label={label}
+      aria-pressed={given === value}
+    >
+      {says}
+    </button>
+  );
+  return (
+    <fieldset>
+      <legend>{say("more.recommend")}</legend>
+      {recommend === "three" ? (
+        <div className="three">
+          {button(THREE.yes, say("more.yes"))}
+          {button(THREE.maybe, say("more.maybe"))}
+          {button(THREE.no, say("more.no"))}
+        </div>
+      ) : (
+        <>
+          <div className="ten">{Array.from({ length: 11 }, (_, value) => button(value, String(value)))}</div>
+          <div className="ends" aria-hidden="true">
+            <span>{say("more.unlikely")}</span>
+            <span>{say("more.likely")}</span>
+          </div>
+        </>
+      )}
+    </fieldset>
+  );
+}
+
+/** Who they are, for a reply; nobody has to say. */
+export function WhoForm({ view }: { view: PageView }) {
+  const say = customerWords(view.language);
+  return (
+    <section>
+      <h2>{say("who.title")}</h2>
+      <form method="post" action={`${view.base}/who`}>
+        <Carried view={view} />
+        <Wrong says={view.whoWrong} />
+        <label htmlFor="who-name">{say("who.name")}</label>
+        <input id="who-name" name="name" maxLength={120} autoComplete="name" />
+        <label htmlFor="who-reach">{say("who.reach")}</label>
+        <input id="who-reach" name="reach" maxLength={254} autoComplete="email" />
+        <button type="submit">{say("who.send")}</button>
+      </form>
+    </section>
+  );
+}
+
+/** Why they see this, other languages, what is kept, a wrong name, and how to hear no more. */
+export function Foot({ view }: { view: PageView }) {
+  const say = customerWords(view.language);
+  const { business, base, optOut } = view;
+  return (
+    <div className="quiet">
+      <p>{say(optOut ? "page.because" : "page.becauseLink", { business })}</p>
+      <p className="languages">
+        {LANGUAGES.filter((language) => language !== view.language).map((language) => (
+          <a key={language} href={`${base}?lang=${language}`} lang={language} hrefLang={language}>
+            {OWN_NAMES[language]}
+          </a>
+        ))}
+      </p>
+      <p className="languages">
+        <a href={withLanguage(`${base}/privacy`, view)}>{say("page.privacy")}</a>
+        {optOut && view.given ? <a href={withLanguage(`${base}/name`, view)}>{say("page.wrongName")}</a> : null}
+        {optOut ? <a href={withLanguage(optOut, view)}>{say("optOut.never")}</a> : null}
+      </p>
+    </div>
+  );
+}
+
+const withLanguage = (address: string, view: PageView) =>
+  view.isChosen ? `${address}?lang=${view.language}` : address;

@@ -1,0 +1,37 @@
+import { z } from "zod";
+import { OUTCOMES } from "@/core/asks/findings";
+import type { AuditSubject } from "@/core/audit/actions";
+import { PAUSE_REASON } from "@/core/plans/pauseReason";
+import { sayCount } from "@/core/time/say";
+import { outcomeWords } from "@/locales/asking";
+import { pauseWords } from "@/locales/operations";
+
+const VISIT_OUTCOME = z.enum(OUTCOMES);
+
+/** What more an entry tells, where it is a word or a few. */
+export function detailWords({ subject, details }: { subject: AuditSubject; details: unknown }): string {
+  const { version, format, reason, why, tag, count, channel, scopes, outcome } = recordOf(details);
+  const paused = PAUSE_REASON.safeParse(why).data;
+  const became = VISIT_OUTCOME.safeParse(outcome).data;
+  const words = [
+    typeof version === "number" ? `version ${version}` : null,
+    typeof format === "string" ? `as ${format}` : null,
+    typeof tag === "string" ? `“${tag}”` : null,
+    typeof reason === "string" && reason ? reason : null,
+    paused ? pauseWords(paused) : null,
+    became ? outcomeWords(became) : null,
+    typeof channel === "string" ? channel : null,
+    typeof count === "number" && subject !== "people" ? sayCount(count, "row") : null,
+    Array.isArray(scopes) ? scopes.join(", ") : null,
+  ].filter(Boolean);
+  return words.join(", ");
+}
+
+export function EntryDetails({ entry }: { entry: { subject: AuditSubject; details: unknown } }) {
+  const words = detailWords(entry);
+  return words ? <span className="text-second">: {words}</span> : null;
+}
+
+/** What an entry holds beside its words. */
+export const recordOf = (details: unknown): Record<string, unknown> =>
+  details && typeof details === "object" && !Array.isArray(details) ? (details as Record<string, unknown>) : {};

@@ -1,0 +1,93 @@
+"use client";
+
+import { Field } from "@/ui/Field";
+import { Sentence } from "@/ui/Sentence.client";
+import { changeBusiness, saveBranch } from "../actions";
+
+type Blank = {
+  name: string;
+  label: string;
+  says?: string;
+  type?: "text" | "color";
+  inputMode?: "email" | "tel" | "numeric";
+};
+
+const OF_BUSINESS: readonly Blank[] = [
+  { name: "name", label: "Name", says: "As customers know it; it signs every message." },
+  { name: "colour", label: "Colour", says: "Of buttons on what customers see.", type: "color" },
+  { name: "zone", label: "Time zone", says: "When it is nine o’clock there." },
+  { name: "senderEmail", label: "Emails come from", says: "Replies to it are kept as well.", inputMode: "email" },
+  { name: "textNumber", label: "Texts come from", says: "One number is one client’s alone.", inputMode: "tel" },
+  {
+    name: "answerWithinHours",
+    label: "Hours to answer somebody unhappy",
+    says: "After these a private note is overdue.",
+    inputMode: "numeric",
+  },
+];
+
+const OF_BRANCH: readonly Blank[] = [
+  { name: "name", label: "Branch" },
+  { name: "address", label: "Address" },
+  { name: "zone", label: "Time zone" },
+  { name: "phone", label: "Phone", says: "If it has one of its own.", inputMode: "tel" },
+];
+
+function Fields({
+  fields,
+  values,
+  prefix,
+  error,
+}: {
+  fields: readonly Blank[];
+  values: Record<string, string>;
+  prefix: string;
+  error: (field: string) => React.ReactNode;
+}) {
+  return (
+    <div className="space-y-3">
+      {fields.map((field) => (
+        <Field
+          key={field.name}
+          {...field}
+          id={`${prefix}-${field.name}`}
+          defaultValue={values[field.name] ?? ""}
+          autoComplete="off"
+          error={error}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** What holds for the whole business. */
+export function BusinessForm({ slug, values }: { slug: string; values: Record<string, string> }) {
+  return (
+    <Sentence words={values.name} label="The business" action={changeBusiness.bind(null, slug)} wide>
+      {(error) => <Fields fields={OF_BUSINESS} values={values} prefix="business" error={error} />}
+    </Sentence>
+  );
+}
+
+/** A branch, or with no `branch` the way to add one. */
+export function BranchForm({
+  slug,
+  branch,
+  zone,
+}: {
+  slug: string;
+  branch?: { id: string; name: string; address: string; zone: string; phone: string | null };
+  zone: string;
+}) {
+  const values = branch ? { ...branch, phone: branch.phone ?? "" } : { zone };
+  return (
+    <Sentence
+      words={branch?.name ?? "Add a branch"}
+      label={branch ? `The branch ${branch.name}` : "A new branch"}
+      action={saveBranch.bind(null, slug, branch?.id ?? "")}
+      wide
+    >
+      {(error) => <Fields fields={OF_BRANCH} values={values} prefix={`branch-${branch?.id ?? "new"}`} error={error} />}
+    </Sentence>
+  );
+}

@@ -1,0 +1,15 @@
+export {
+  addPhone,
+  codeInput,
+  DAYS_ALLOWED,
+  hasDeskCode,
+  isDeskCode,
+  LINK_MINUTES,
+  listPhones,
+  peopleAtPhone,
+  phoneInput,
+  removePhone,
+  type SharedPhone,
+  setDeskCode,
+  signPhoneIn,
+} from "./service";

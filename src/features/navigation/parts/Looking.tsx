@@ -1,0 +1,36 @@
+import type { User } from "@/platform/access";
+import { giveBack, stopLooking } from "../actions";
+
+/** Above every page while somebody looks as another person, or has said on a shared phone who they are. */
+export function Looking({ user }: { user: User }) {
+  if (user.phone && !user.isPhone)
+    return (
+      <form
+        action={giveBack}
+        role="status"
+        className="bg-ochre-tint text-ink border-rule flex flex-wrap items-center justify-center gap-x-4 gap-y-1 border-b px-4 py-1.5"
+      >
+        <span>
+          {user.phone} is yours for ten minutes, <b>{user.name}</b>.
+        </span>
+        <button type="submit" className="button">
+          Give it back
+        </button>
+      </form>
+    );
+  if (!user.seenBy) return null;
+  return (
+    <form
+      action={stopLooking}
+      role="status"
+      className="bg-ochre-tint text-ink border-rule flex flex-wrap items-center justify-center gap-x-4 gap-y-1 border-b px-4 py-1.5"
+    >
+      <span>
+        You see this as <b>{user.name}</b> does. You can only look.
+      </span>
+      <button type="submit" className="button">
+        Stop looking
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,173 @@
+import type { z } from "zod";
+import { CLIENT_FILE_VERSION, type ClientFile, type ClientFileInput } from "@/core/onboarding/clientFile";
+import { type NamedRules, namedRules, type settingsPart } from "@/core/onboarding/fileParts";
+import type { PlanRules } from "@/core/plans/planRules";
+import { readKey } from "@/core/words/pieces";
+import { type IdsByName, loadSetting, type Setting, setClientLogo } from "@/features/clients";
+import { findImage, keepClientLogo, LOGO_BOX, NotAPicture, type Picture, readPicture } from "@/features/images";
+import { installIntakeParts, intakeParts } from "@/features/intake";
+import { directoryQuery, listViews, saveView } from "@/features/people";
+import { installPlan, listPlans } from "@/features/plans";
+import type { Scope, Tx } from "@/platform/database";
+
+/** All that is set up for a client as its file, and the parts of such a file brought in. Secrets and history stay out. */
+
+/** The client's file. */
+export async function exportClient(tx: Tx, scope: Scope): Promise<ClientFileInput> {
+  const setting = await loadSetting(tx);
+  const { client, branches, services, team, listings, tags } = setting;
+  const plans = await listPlans(tx, scope);
+  return {
+    estima: "client",
+    version: CLIENT_FILE_VERSION,
+    name: client.name,
+    country: client.country,
+    zone: client.zone,
+    colour: client.colour,
+    senderEmail: client.senderEmail,
+    textNumber: client.textNumber,
+    postalAddress: client.postalAddress,
+    sendHours: client.sendHours,
+    logo: client.logo && ((await findImage(client.logo.id))?.content.toString("base64") ?? null),
+    settings: settingsOf(client),
+    branches: branches.map(({ id, name, address, zone, region, phone }) => ({
+      name,
+      address,
+      zone,
+      region,
+      phone,
+      reviewPages: listings
+        .filter(({ branchId }) => branchId === id)
+        .map(({ site, url, accountDomains, connector, connectorUrl }) => ({
+          site,
+          url,
+          accountDomains,
+          connector,
+          connectorUrl,
+        })),
+    })),
+    services: services.map(({ name, neverAsk, retired }) => ({ name, neverAsk, retired })),
+    team: team.map(({ name, retired }) => ({ name, retired })),
+    tags: tags.map(({ name, effect }) => ({ name, effect })),
+    plans: plans.map(({ name, state, rules, draft }) => ({
+      name,
+      state,
+      rules: namedRules((draft ?? rules) as unknown as NamedRules, (kind, id) => nameOf(setting, kind, id)),
+    })),
+    ...(await intakeParts(tx, scope, setting)),
+    views: (await listViews(tx, scope)).map(({ name, query }) => ({
+      name,
+      query: withBranch(query, (id) => nameOf(setting, "branch", id)),
+    })),
+  };
+}
+
+const SETTINGS = [
+  "language",
+  "keepsHolidays",
+  "closedDates",
+  "gapMinutes",
+  "restDays",
+  "needsConsent",
+  "textsAnHour",
+  "emailsAnHour",
+  "textsAMonth",
+  "emailsAMonth",
+  "partPrice",
+  "currency",
+  "leavesOutWhenUsedUp",
+  "answerWithinHours",
+  "openAnswers",
+  "bookedCountsAsFinished",
+  "look",
+  "linkDays",
+  "privacyNote",
+] as const satisfies readonly (keyof z.output<typeof settingsPart>)[];
+
+const settingsOf = (client: Setting["client"]) =>
+  Object.fromEntries(SETTINGS.map((name) => [name, client[name]])) as z.output<typeof settingsPart>;
+
+function nameOf({ services, branches }: Setting, kind: "service" | "branch", id: string): string {
+  return (kind === "service" ? services : branches).find((one) => one.id === id)?.name ?? "";
+}
+
+/** A view's filters with the branch, if any, changed by `to`. */
+function withBranch(query: string, to: (branch: string) => string): string {
+  const parts = new URLSearchParams(query);
+  const branch = parts.get("branch");
+  if (branch) parts.set("branch", to(branch));
+  return parts.toString();
+}
+
+/** The logo in a file; null for a file without one, "unreadable" for one that is no picture. */
+export async function logoOf({ logo }: ClientFile): Promise<Picture | null | "unreadable"> {
+  if (logo === null) return null;
+  try {
+    return await readPicture(Buffer.from(logo, "base64"), LOGO_BOX, "png");
+  } catch (error) {
+    if (error instanceof NotAPicture) return "unreadable";
+    throw error;
+  }
+}
+
+/** Keeps the logo of a client that is being made. */
+export async function installLogo(
+  tx: Tx,
+  scope: Scope,
+  agencyId: string,
+  who: string,
+  picture: Picture,
+  now: number,
+): Promise<void> {
+  const logo = await keepClientLogo(tx, { clientId: scope.clientId, agencyId }, picture, now);
+  await setClientLogo(tx, scope, who, logo, now);
+}
+
+/**
+ * Brings in what a file says beside the business itself. Its plans have never run here, whatever they did elsewhere:
+ * nothing is sent before somebody lets one. Gives the first plan, or null for a file without plans.
+ */
+export async function installParts(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  file: ClientFile,
+  ids: IdsByName,
+  now: number,
+): Promise<string | null> {
+  let first: string | null = null;
+  for (const [position, { name, state, rules }] of (file.plans ?? []).entries()) {
+    const named = namedRules(rules, (kind, each) => ids[kind].get(each) ?? each) as unknown as PlanRules;
+    // Words for a service that this client does not have are nobody's.
+    const own: PlanRules = named.words
+      ? {
+          ...named,
+          words: {
+            ...named.words,
+            own: Object.fromEntries(Object.entries(named.words.own).filter(([key]) => readKey(key) !== null)),
+          },
+        }
+      : named;
+    const plan = await installPlan(tx, scope, {
+      name,
+      rules: own,
+      runningSince: now,
+      position,
+      state: state === "archived" ? "archived" : "draft",
+      by: who,
+    });
+    first ??= plan.id;
+  }
+  await installIntakeParts(tx, scope, who, file, ids, now);
+  for (const { name, query } of file.views) {
+    const own = withBranch(query, (branch) => ids.branch.get(branch) ?? "");
+    await saveView(
+      tx,
+      scope,
+      who,
+      name,
+      directoryQuery.parse({ q: "", ...Object.fromEntries(new URLSearchParams(own)) }),
+    );
+  }
+  return first;
+}

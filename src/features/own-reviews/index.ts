@@ -1,0 +1,13 @@
+export { ReviewsPage, type ReviewsView } from "./page";
+export { loadReviewsPage } from "./publicPage";
+export {
+  answerOwnReview,
+  countOwnReviews,
+  hideOwnReview,
+  listOwnReviews,
+  OWN_REVIEWS_PAGE,
+  type OwnReview,
+  ownReviewsPage,
+  reviewsAt,
+  syncOwnReview,
+} from "./service";

@@ -1,0 +1,61 @@
+import { sayAgo } from "@/core/time/say";
+import { Bars } from "@/ui/Bars";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+import type { OwnReview } from "../service";
+import { HideForm, OwnReplyForm, ShowAgain } from "./OwnReviewForms.client";
+
+/** One own review in the list of what was heard. */
+export function OwnReviewCard({
+  review,
+  slug,
+  branch,
+  now,
+  mayReply,
+}: {
+  review: OwnReview;
+  slug: string;
+  branch: string;
+  now: number;
+  mayReply: boolean;
+}) {
+  return (
+    <article className="sheet p-5">
+      <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
+        <Bars rating={review.rating} />
+        <b className="text-ink text-[15px]">
+          {review.personId ? (
+            <Link href={`/c/${slug}/people/${review.personId}`}>{review.name || "A customer"}</Link>
+          ) : (
+            review.name || "A customer"
+          )}
+        </b>
+        <span>
+          {branch} · {sayAgo(review.writtenAt, now)}
+        </span>
+        {review.hiddenWhy ? (
+          <span className="tag bg-vermilion-tint text-vermilion-deep">
+            hidden by {review.hiddenBy}, because of {review.hiddenWhy}
+          </span>
+        ) : null}
+      </p>
+      <p className="said mt-1.5">“{review.words}”</p>
+      {review.reply ? (
+        <div className="border-edge mt-3 border-l-[3px] pl-4">
+          <p className="whitespace-pre-wrap">{review.reply}</p>
+          <p className="text-second text-[14px]">
+            Answered by {review.repliedBy} {review.repliedAt ? sayAgo(review.repliedAt, now) : ""}
+          </p>
+        </div>
+      ) : null}
+      {mayReply ? (
+        <div className="mt-3 flex flex-wrap items-start gap-x-4 gap-y-2">
+          <details className="grow">
+            <summary className="button">{review.reply ? "Change the answer" : "Answer"}</summary>
+            <OwnReplyForm slug={slug} id={review.id} words={review.reply ?? ""} />
+          </details>
+          {review.hiddenWhy ? <ShowAgain slug={slug} id={review.id} /> : <HideForm slug={slug} id={review.id} />}
+        </div>
+      ) : null}
+    </article>
+  );
+}

@@ -1,0 +1,141 @@
+import { z } from "zod";
+import { isDoubtful } from "@/core/answers/doubt";
+import { machineSign } from "@/core/answers/visitor";
+import type { AnyLanguage } from "@/core/words/languages";
+import {
+  AnswerPage,
+  goTo,
+  customerHtml as html,
+  inLanguage,
+  LostPage,
+  languageIn,
+  type PageView,
+  PrivacyPage,
+  readForm,
+  readGiven,
+} from "@/features/answers";
+import { customerWords } from "@/locales/customer";
+import { clientAddressOf } from "@/platform/clientAddress";
+import { realTime } from "@/platform/clock";
+import { isWelcome } from "@/platform/publicLimit";
+import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
+import { sameSecret, tagFor } from "@/platform/secrets";
+import { visitorOf } from "@/platform/visitor";
+import { linkByToken, moreAt, noteOfLink, rateAt, siteAt, viewLink, whoAt } from "./service";
+
+/**
+ * The page of a standing link as plain HTTP: `/s/<token>` with `/rate`, `/words`, `/who` and `/site/<listing>` below it.
+ * A cookie remembers the one answer of whoever gave it; a limit for each address keeps one person from giving many.
+ */
+
+/** New answers of one address at one link, in an hour of real time. A counter shares its address. */
+const MOST_ANSWERS = 12;
+
+/** The answer that this browser gave at the link, as its cookie says; null for none. */
+function answerIn(request: Request, token: string): string | null {
+  const value = new RegExp(`(?:^|; )estima_s_${token}=([\\w-]+)\\.([\\w-]+)`).exec(request.headers.get("cookie") ?? "");
+  return value && sameSecret(value[2], tagFor("standing answer", value[1])) ? value[1] : null;
+}
+
+const cookieOf = (token: string, answerId: string) =>
+  `estima_s_${token}=${answerId}.${tagFor("standing answer", answerId)}; Path=/s/${token}; Max-Age=604800; HttpOnly; SameSite=Lax`;
+
+/** When a page was shown, so that a form can say how long that was; nobody makes one up. */
+const stampOf = (at: number) => `${at}.${tagFor("shown at", String(at))}`;
+
+function shownFor(stamp: string): number | null {
+  const [at, tag] = stamp.split(".");
+  return tag && sameSecret(tag, tagFor("shown at", at)) ? realTime() - Number(at) : null;
+}
+
+/** Answers everything under `/s/`. `path` is what follows it. */
+export async function handleStandingLink(request: Request, path: string[]): Promise<Response> {
+  const token = (path[0] ?? "").slice(0, 40);
+  if (!(await isWelcomeClient(request.headers))) return html(<LostPage />, 429);
+  const found = isToken(token) ? await linkByToken(token) : null;
+  if (!found || found.isArchived) return html(<LostPage />, (await mayGuessAgain(request.headers)) ? 404 : 429);
+  const answerId = answerIn(request, token);
+  const show = async (it: Shown & { status?: number; isFirst?: boolean }) => {
+    const view = await viewLink(found, answerId, it.isFirst ?? false, it.chosen);
+    return view ? html(pageFor(view, it), it.status ?? 200) : html(<LostPage />, 404);
+  };
+  if (request.method === "GET" || request.method === "HEAD") {
+    const chosen = languageIn(request);
+    if (path[1] === "privacy") return privacyOf(found, chosen);
+    if (path.length > 1) return goTo(inLanguage(`/s/${token}`, chosen));
+    const changing = new URL(request.url).searchParams.get("change") === "1";
+    return show({ changing, isFirst: answerId === null && isPerson(request), chosen });
+  }
+  if (request.method !== "POST")
+    return new Response("Method not allowed", { status: 405, headers: { allow: "GET, HEAD, POST" } });
+  const form = await readForm(request);
+  const chosen = languageIn(request, form);
+  if (form === null) return show({ wrong: "wrong.tooLong", status: 413, chosen });
+  const field = (name: string) => form.get(name) ?? "";
+  const doubtful = isDoubtful({ shownFor: shownFor(field("stamp")), trap: field("website") });
+  const kind = path[1];
+  if (kind === "rate" || kind === "words" || kind === "more") {
+    const given = readGiven(kind, form);
+    if ("wrong" in given)
+      return show({ wrong: given.wrong, typed: field("words"), changing: kind === "rate", status: 422, chosen });
+    if (given.rating !== undefined) {
+      const client = clientAddressOf(request.headers);
+      if (answerId === null && client !== null && !(await isWelcome(`s ${token} ${client}`, MOST_ANSWERS, 3600)))
+        return show({ wrong: "wrong.enough", status: 429, chosen });
+      const id = await rateAt(found, answerId, given.rating, doubtful, chosen);
+      return id ? goTo(inLanguage(`/s/${token}`, chosen), cookieOf(token, id)) : html(<LostPage />, 404);
+    }
+    if (answerId !== null) await moreAt(found, answerId, given, doubtful, chosen);
+    return goTo(inLanguage(`/s/${token}`, chosen) + (kind === "more" ? "#more" : ""));
+  }
+  if (answerId === null) return goTo(inLanguage(`/s/${token}`, chosen));
+  if (kind === "withdraw") {
+    await moreAt(found, answerId, { mayShow: false }, false, chosen);
+    return goTo(inLanguage(`/s/${token}`, chosen));
+  }
+  if (kind === "who") {
+    const wrong = await whoAt(found, answerId, {
+      name: field("name").slice(0, 120),
+      reach: field("reach").trim().slice(0, 254),
+    });
+    return wrong ? show({ whoWrong: wrong, status: 422, chosen }) : goTo(inLanguage(`/s/${token}`, chosen));
+  }
+  if (kind === "site" && z.uuid().safeParse(path[2]).success) {
+    const address = await siteAt(found, answerId, path[2]);
+    return address ? goTo(address) : html(<LostPage />, 404);
+  }
+  return html(<LostPage />, 404);
+}
+
+type Shown = {
+  wrong?: "wrong.tap" | "wrong.words" | "wrong.long" | "wrong.tooLong" | "wrong.enough";
+  whoWrong?: string;
+  typed?: string;
+  changing?: boolean;
+  chosen: AnyLanguage | null;
+};
+
+function pageFor(view: PageView, it: Shown) {
+  return (
+    <AnswerPage
+      view={{ ...view, stamp: stampOf(realTime()), whoWrong: it.whoWrong ?? null }}
+      preselect={null}
+      wrong={it.wrong ? customerWords(view.language)(it.wrong) : null}
+      typed={it.typed ?? ""}
+      changing={it.changing ?? false}
+    />
+  );
+}
+
+async function privacyOf(found: Parameters<typeof viewLink>[0], chosen: AnyLanguage | null): Promise<Response> {
+  const view = await viewLink(found, null, false, chosen);
+  if (!view) return html(<LostPage />, 404);
+  const { business, colour, language } = view;
+  return html(
+    <PrivacyPage business={business} colour={colour} language={language} note={await noteOfLink(found, language)} />,
+  );
+}
+
+/** Link previews and scanners open links too, and are not counted. */
+const isPerson = (request: Request) =>
+  machineSign({ ...visitorOf(request), asksFor: "page", sinceSent: null, sinceOtherLink: null }) === null;

@@ -1,0 +1,5 @@
+export { codeImage, codePng, codeSvg } from "./code";
+export { handleStandingLink } from "./http";
+export { loadPoster } from "./loadPoster";
+export { POSTER_FORMATS, type Poster, renderPoster } from "./poster";
+export { endLink, findLink, linkInput, listLinks, makeLink, type StandingLink } from "./service";

@@ -1,0 +1,135 @@
+import { and, asc, eq, sql } from "drizzle-orm";
+import type { PlanRules } from "@/core/plans/planRules";
+import { firstLanguage, isLanguage, type Language } from "@/core/words/languages";
+import { readKey, STARTER_PLACES } from "@/core/words/pieces";
+import { offeredWords, takeWords, wrongPiece } from "@/core/words/planWords";
+import { starterWords } from "@/core/words/starters";
+import { recordAccountEntry } from "@/features/accounts";
+import { enforce } from "@/features/asks";
+import { loadSetting } from "@/features/clients";
+import { changeRules, findPlan, listPlans } from "@/features/plans";
+import { type AgencyScope, rowsIn, type Scope, type Tx, withClient } from "@/platform/database";
+import { agencyWords } from "@/schema/words";
+
+/** The words of an agency: what its clients' plans follow. */
+
+export type AgencyWords = Readonly<Record<string, string>>;
+
+/** What the agency says otherwise than the starter words, as its own people see it or its client does. */
+export async function loadAgencyWords(tx: Tx): Promise<AgencyWords> {
+  const rows = await tx
+    .select({ piece: agencyWords.piece, words: agencyWords.words })
+    .from(agencyWords)
+    .orderBy(asc(agencyWords.piece));
+  return Object.fromEntries(rows.map(({ piece, words }) => [piece, words]));
+}
+
+/** Whether a key names a piece of the starter words. */
+export function isStarterPiece(key: string): boolean {
+  const name = readKey(key);
+  return name !== null && name.serviceId === null && STARTER_PLACES.includes(name.place);
+}
+
+/**
+ * Says a piece otherwise, or takes that back (null, or what the starter words say). Gives what is wrong, or null.
+ */
+export async function saveAgencyPiece(
+  tx: Tx,
+  scope: AgencyScope,
+  who: string,
+  key: string,
+  words: string | null,
+  now: number,
+): Promise<string | null> {
+  const name = isStarterPiece(key) ? readKey(key) : null;
+  if (!name) return "There is no such piece.";
+  const isTaken = words === null || words === starterWords(name.language, name.place);
+  if (!isTaken) {
+    const wrong = wrongPiece(name.place, words);
+    if (wrong) return wrong;
+    const it = { agencyId: scope.agencyId, piece: key, words, by: who, at: now };
+    await tx
+      .insert(agencyWords)
+      .values(it)
+      .onConflictDoUpdate({ target: [agencyWords.agencyId, agencyWords.piece], set: it });
+  } else await tx.delete(agencyWords).where(and(eq(agencyWords.agencyId, scope.agencyId), eq(agencyWords.piece, key)));
+  await recordAccountEntry(tx, scope, { at: now, who, action: "changed", subject: "words", name: key });
+  return null;
+}
+
+/** The rules of a new plan, with the agency's words as they are now. */
+export async function withAgencyWords(tx: Tx, rules: PlanRules, language: string): Promise<PlanRules> {
+  return takeWords(rules, await loadAgencyWords(tx), ownLanguage(language));
+}
+
+/** Whether a client is one of those that these people of the agency look after. */
+export async function ownsClient(tx: Tx, clientId: string): Promise<boolean> {
+  const rows = await rowsIn<{ id: string }>(tx, sql`select id from clients where id = ${clientId}`);
+  return rows.length > 0;
+}
+
+/** A plan to which the agency's words offer something. */
+export type Offer = {
+  clientId: string;
+  planId: string;
+  plan: string;
+  version: number;
+  pieces: { key: string; before: string; after: string }[];
+};
+
+/** The client's own language, for reading its plans' words. */
+export const ownLanguage = (tag: string): Language => {
+  const language = firstLanguage(tag);
+  return isLanguage(language) ? language : "en";
+};
+
+/** What the agency's words offer to the plans of a client. */
+export async function offersOf(tx: Tx, scope: Scope): Promise<Offer[]> {
+  const words = await loadAgencyWords(tx);
+  const { client } = await loadSetting(tx);
+  return (await listPlans(tx, scope)).flatMap((plan) => {
+    if (plan.state === "archived") return [];
+    const pieces = offeredWords(plan.rules, words, ownLanguage(client.language));
+    return pieces.length === 0
+      ? []
+      : [{ clientId: scope.clientId, planId: plan.id, plan: plan.name, version: plan.version, pieces }];
+  });
+}
+
+/**
+ * Takes what the agency says now into a plan (`only` these pieces, or all on offer) and puts it in force; a draft of
+ * somebody gets it too and stays a draft. Gives how many pieces changed; 0 where nothing was on offer any more.
+ */
+export async function takeOffer(
+  scope: Scope,
+  who: string,
+  planId: string,
+  only: readonly string[] | null,
+  now: number,
+): Promise<number> {
+  return withClient(scope, async (tx) => {
+    await rowsIn(tx, sql`select id from plans where id = ${planId} for update`);
+    const plan = await findPlan(tx, scope, planId);
+    if (!plan || plan.state === "archived") return 0;
+    const words = await loadAgencyWords(tx);
+    const setting = await loadSetting(tx);
+    const own = ownLanguage(setting.client.language);
+    const offered = offeredWords(plan.rules, words, own).filter(({ key }) => only === null || only.includes(key));
+    if (offered.length === 0) return 0;
+    const keys = offered.map(({ key }) => key);
+    const rules = takeWords(plan.rules, words, own, keys);
+    if (plan.state === "draft") {
+      await changeRules(tx, scope, who, planId, plan.revision, rules, now);
+      return offered.length;
+    }
+    const done = await enforce(tx, scope, who, { planId, revision: plan.revision, rules, for: "new asks", now });
+    if (!done) return 0;
+    // Putting it in force would throw away what somebody was about to change.
+    const after = plan.draft ? await findPlan(tx, scope, planId) : null;
+    if (plan.draft && after) {
+      const draft = takeWords(plan.draft, words, own, keys);
+      await changeRules(tx, scope, plan.draftBy ?? who, planId, after.revision, draft, now);
+    }
+    return offered.length;
+  });
+}

@@ -1,0 +1,26 @@
+export {
+  type AgencyWords,
+  isStarterPiece,
+  loadAgencyWords,
+  type Offer,
+  offersOf,
+  ownLanguage,
+  saveAgencyPiece,
+  takeOffer,
+  withAgencyWords,
+} from "./agencyWords";
+export { readWordsFile, rowsOfWords, wordsFile } from "./files";
+export { FRAMED_PAGE, handleSampleRequest, handleWayRequest } from "./http";
+export { changedPiece, withPiece } from "./pieces";
+export { endWayLinks, isSampleToken, makeWayLink, openWayLinks, previewBehind, sendSample, WAY_DAYS } from "./samples";
+export {
+  loadWalk,
+  shownBy,
+  variantsOf,
+  WALK_TOKEN,
+  type Walk,
+  walkMail,
+  walkMessage,
+  walkPage,
+  walkView,
+} from "./walk";

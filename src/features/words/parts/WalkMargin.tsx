@@ -1,0 +1,180 @@
+import { sayCount, sayDay } from "@/core/time/say";
+import { contrast } from "@/core/words/contrast";
+import { LANGUAGE_NAMES, withoutMarks } from "@/core/words/languages";
+import { pieceKey } from "@/core/words/pieces";
+import { withoutFallback } from "@/core/words/placeholders";
+import { messageWords, stepOf } from "@/core/words/planWords";
+import { textParts } from "@/core/words/textParts";
+import { piecesOf } from "@/core/words/walk";
+import type { ComposedMessage } from "@/features/asks";
+import type { Offer, Walk } from "@/features/words";
+import { WAY_DAYS, walkMessage } from "@/features/words";
+import { Note } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+import { BringWords, PlainLetters, SampleButtons, ShareButtons } from "./WalkButtons.client";
+
+/** What is worth knowing of a stop: parts and cost, what lacks a fallback, weight and contrast; samples and links. */
+export function WalkMargin({
+  walk,
+  message,
+  page,
+  links,
+  offers,
+  mayChange,
+}: {
+  walk: Walk;
+  message: ComposedMessage | null;
+  page: string | null;
+  links: { expiresAt: number }[];
+  offers: Offer[];
+  mayChange: boolean;
+}) {
+  const { plan, setting, stop, choice, now } = walk;
+  const slug = setting.client.slug;
+  const bare = withoutFallbackAt(walk);
+  return (
+    <>
+      {message && message.subject === null ? <TextNote walk={walk} message={message} mayChange={mayChange} /> : null}
+      {message && message.subject !== null ? (
+        <Note title="As an email">
+          <p>
+            Subject of <b>{sayCount([...message.subject].length, "letter")}</b>; most phones show about 40.
+          </p>
+        </Note>
+      ) : null}
+      {page ? (
+        <Note title="Their page">
+          <p>
+            <b>{Math.max(1, Math.round((new TextEncoder().encode(page).length + fontBytes(walk)) / 1024))} KB</b> with
+            its font. The colour on white has a contrast of{" "}
+            <b>{contrast(setting.client.colour, "#FFFFFF").toFixed(1)} to 1</b>. It needs no script.
+          </p>
+        </Note>
+      ) : null}
+      {bare.length > 0 ? (
+        <Note title="What may be missing">
+          <p>
+            {bare.map((name) => `“${name}”`).join(" and ")} {bare.length === 1 ? "has" : "have"} nothing to fall back
+            on: where it is not known, the words close up around it.
+          </p>
+        </Note>
+      ) : null}
+      {offers.length > 0 ? (
+        <Note title="New from the agency">
+          <p>
+            {sayCount(
+              offers.reduce((sum, { pieces }) => sum + pieces.length, 0),
+              "text",
+            )}{" "}
+            that this plan follows say something else by now. The agency puts them in force, for one client or for many.
+          </p>
+        </Note>
+      ) : null}
+      <Note title="Which words work">
+        <p>
+          {stop.kind === "message" && walk.rules.steps[stop.step].others.length > 0
+            ? "This message has wordings on trial."
+            : "No other wording is on trial here."}{" "}
+          <Link href={`/c/${slug}/asking/plans/${plan.id}${stop.kind === "message" ? `?step=${stop.step}` : ""}`}>
+            See how they do
+          </Link>
+        </p>
+      </Note>
+      {mayChange ? (
+        <>
+          <Note title="Send me a sample">
+            <p>The message as a customer would get it, in {LANGUAGE_NAMES[walk.language]}. It counts nowhere.</p>
+            <SampleButtons slug={slug} planId={plan.id} choice={choice} />
+          </Note>
+          <Note title="Show it to somebody outside">
+            <p>
+              {links.length > 0
+                ? `${sayCount(links.length, "link shows", "links show")} the whole of it until ${sayDay(setting.client.zone, links[0].expiresAt, now)}.`
+                : `A link to the whole of it, to look at only, for ${WAY_DAYS} days.`}
+            </p>
+            <ShareButtons slug={slug} planId={plan.id} open={links.length} />
+          </Note>
+          <Note title="Bring words in">
+            <BringWords slug={slug} planId={plan.id} revision={plan.revision} />
+          </Note>
+        </>
+      ) : null}
+    </>
+  );
+}
+
+/** The weight of the two files of a font that most pages load. Bytes. */
+function fontBytes({ setting, language }: Walk): number {
+  const typeface = setting.client.look?.typeface ?? "hanken";
+  if (typeface === "system") return 0;
+  const west = { hanken: 13_460 + 13_780, bricolage: 22_364, newsreader: 22_480 }[typeface];
+  const more = { hanken: 9_048 + 9_228, bricolage: 10_536, newsreader: 14_212 }[typeface];
+  return west + (language === "pl" ? more : 0);
+}
+
+function TextNote({ walk, message, mayChange }: { walk: Walk; message: ComposedMessage; mayChange: boolean }) {
+  const { stop, setting } = walk;
+  const { client } = setting;
+  const { parts, units, perPart, alphabet, outside } = textParts(message.body);
+  const long =
+    stop.kind === "message"
+      ? walkMessage(
+          {
+            ...walk,
+            context: {
+              ...walk.context,
+              person: { ...walk.context.person, given: "Wilhelmina-Bartholomea", family: "Fitzhugh" },
+            },
+          },
+          stop.step,
+          "text",
+        )
+      : message;
+  const step = stop.kind === "message" ? walk.rules.steps[stop.step] : null;
+  const found =
+    step &&
+    messageWords(walk.rules, step, step, { language: walk.language, own: walk.own, serviceId: walk.choice.service })
+      .text;
+  const said = found?.words ?? "";
+  const plainer = step && {
+    piece: pieceKey(walk.language, `step.${step.key}/text`, found?.from === "service" ? walk.choice.service : null),
+    words: withoutMarks(said),
+  };
+  const price = (count: number) =>
+    new Intl.NumberFormat("en-GB", { style: "currency", currency: client.currency }).format(
+      (count * client.partPrice) / 1000,
+    );
+  return (
+    <Note title="In this text">
+      <p>
+        <b>{parts === 1 ? "One part" : sayCount(parts, "part")}</b>, {units} of {parts * perPart} characters,{" "}
+        {price(parts)} each. A name of thirty letters{" "}
+        {long.parts === parts ? "still fits" : `takes ${sayCount(long.parts ?? 1, "part")}`}.
+      </p>
+      {alphabet === "UCS-2" ? (
+        <>
+          <p>
+            {outside.slice(0, 6).join(" ")} {outside.length === 1 ? "is" : "are"} outside the alphabet of texts, so that
+            each part holds 67 characters and not 153. Without the marks it would take{" "}
+            <b>{sayCount(textParts(withoutMarks(message.body)).parts, "part")}</b>.
+          </p>
+          {mayChange && plainer && plainer.words !== said ? (
+            <PlainLetters slug={client.slug} planId={walk.plan.id} revision={walk.plan.revision} {...plainer} />
+          ) : null}
+        </>
+      ) : null}
+    </Note>
+  );
+}
+
+function withoutFallbackAt(walk: Walk): string[] {
+  const { stop, rules, language, own, choice } = walk;
+  if (stop.kind !== "message") return [];
+  const found = piecesOf(rules, stop).flatMap(({ place, field }) => {
+    const at = stepOf(rules, place);
+    if (!at || field === "page") return [];
+    const words = messageWords(rules, at.step, at.step, { language, own, serviceId: choice.service });
+    return withoutFallback(words[field].words);
+  });
+  return [...new Set(found)];
+}

@@ -1,0 +1,83 @@
+import { pieceKey } from "@/core/words/pieces";
+import { LINKS, PLACEHOLDERS } from "@/core/words/placeholders";
+import { messageWords, ownPiece, pageWords, standing, stepOf, wordsOf } from "@/core/words/planWords";
+import { segmentsOf } from "@/core/words/segments";
+import type { StopPiece } from "@/core/words/walk";
+import type { AgencyWords, Walk } from "@/features/words";
+import { WordsEditor } from "./WordsEditor.client";
+
+const FROM_WORDS = {
+  service: "for this service",
+  plan: "changed here",
+  agency: "the agency’s words",
+  starter: "starter words",
+};
+
+/** The texts of a stop, each changed where it stands. */
+export function WalkPieces({
+  walk,
+  agency,
+  pieces,
+  mayChange,
+  service,
+}: {
+  walk: Walk;
+  agency: AgencyWords;
+  pieces: StopPiece[];
+  mayChange: boolean;
+  service: { id: string; name: string } | null;
+}) {
+  const { rules, language, own, plan, setting } = walk;
+  const slug = setting.client.slug;
+  return pieces.map(({ place, label, field }) => {
+    const found = foundAt(walk, place, service?.id ?? null);
+    const key = pieceKey(language, place, service?.id ?? null);
+    const isOwn = service
+      ? wordsOf(rules).own[key] !== undefined
+      : ownPiece(rules, place, language, own) !== null &&
+        standing(rules, place, language, agency, own).state === "changed";
+    const placeholders = PLACEHOLDERS.filter((name) => field === "text" || field === "email" || !isLink(name));
+    if (!mayChange) return <Read key={place} label={label} words={found.words} />;
+    return (
+      <WordsEditor
+        key={key}
+        piece={key}
+        label={service ? `${label}, after ${service.name}` : label}
+        words={found.words}
+        placeholders={placeholders}
+        above={isOwn ? found.words : null}
+        aboveWords={isOwn ? FROM_WORDS.plan : FROM_WORDS[found.from === "plan" ? "starter" : found.from]}
+        kept={{ slug, planId: plan.id, revision: plan.revision }}
+        isShort={field !== "email"}
+      />
+    );
+  });
+}
+
+const isLink = (name: string) => (LINKS as readonly string[]).includes(name);
+
+function foundAt({ rules, language, own }: Walk, place: string, serviceId: string | null) {
+  const at = stepOf(rules, place);
+  if (at) return messageWords(rules, at.step, at.step, { language, own, serviceId })[at.field];
+  return pageWords(wordsOf(rules), place.slice("page/".length), { language, serviceId });
+}
+
+/** A text that somebody may read and not change. */
+function Read({ label, words }: { label: string; words: string }) {
+  return (
+    <div className="mt-4">
+      <p className="text-second text-[14px]">{label}</p>
+      <p className="text-[16px] leading-[1.7] whitespace-pre-wrap">
+        {segmentsOf(words).map((segment, index) =>
+          "text" in segment ? (
+            segment.text
+          ) : (
+            <span key={index} className="bg-mulberry-tint rounded-[5px] px-1.5 py-0.5">
+              {segment.name}
+            </span>
+          ),
+        )}
+      </p>
+    </div>
+  );
+}
