@@ -14,16 +14,7 @@ import { ROOT } from "./local";
 export async function prepareDatabase(ownerUrl: string, appPassword: string | null): Promise<string> {
   const pool = new pg.Pool({ connectionString: ownerUrl, max: 1 });
   try {
-    const { rows } = await pool.query("select 1 from pg_roles where rolname = 'estima_app'");
-    if (appPassword) {
-      const sql = rows.length > 0 ? "alter" : "create";
-      await pool.query(
-        `${sql} role estima_app login nosuperuser nobypassrls password ${pg.escapeLiteral(appPassword)}`,
-      );
-    } else if (rows.length === 0)
-      throw new Error(
-        "The role estima_app does not exist. Create it, or set ESTIMA_APP_PASSWORD. See docs/running.md.",
-      );
+    await setRole(pool, appPassword);
     await migrate(drizzle(pool), { migrationsFolder: join(ROOT, "db/migrations") });
     await runMigrations({ connectionString: ownerUrl });
     await setRights(pool);
@@ -31,6 +22,26 @@ export async function prepareDatabase(ownerUrl: string, appPassword: string | nu
     await pool.end();
   }
   return appUrlOf(ownerUrl, appPassword);
+}
+
+/** The role belongs to the whole server: somebody who prepares another database on it may change it just now. */
+async function setRole(pool: pg.Pool, appPassword: string | null, tries = 5): Promise<void> {
+  const { rows } = await pool.query("select 1 from pg_roles where rolname = 'estima_app'");
+  if (!appPassword) {
+    if (rows.length === 0)
+      throw new Error(
+        "The role estima_app does not exist. Create it, or set ESTIMA_APP_PASSWORD. See docs/running.md.",
+      );
+    return;
+  }
+  const sql = rows.length > 0 ? "alter" : "create";
+  try {
+    await pool.query(`${sql} role estima_app login nosuperuser nobypassrls password ${pg.escapeLiteral(appPassword)}`);
+  } catch (error) {
+    const isAtOnce = ["23505", "42710", "XX000"].includes((error as { code?: string }).code ?? "");
+    if (!isAtOnce || tries <= 1) throw error;
+    await setRole(pool, appPassword, tries - 1);
+  }
 }
 
 /** Sets functions, policies and rights anew. Whoever reads the tables meanwhile may stand in its way: it is tried again. */

@@ -1,5 +1,6 @@
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
+import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { breaches } from "./layers";
 import { isFree, openLocal, ROOT } from "./local";
@@ -103,7 +104,8 @@ try {
         "--no-warnings",
         "node_modules/jest/bin/jest.js",
         "--ci",
-        "--runInBand",
+        // Each file has a database and ports of its own.
+        `--maxWorkers=${Math.min(4, availableParallelism())}`,
         "--json",
         `--outputFile=${jestReport}`,
       ],

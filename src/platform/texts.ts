@@ -7,11 +7,18 @@ const accepted = z.object({ id: z.string().min(1) });
 const refusal = z.object({ error: z.string() });
 
 /**
- * Hands one text to the gateway over HTTP: JSON with `from`, `to`, `body` and `reference`, and an Idempotency-Key that
- * makes a repeat harmless. Never throws. A 4xx that names the number is a bounce; 429, 5xx and time-outs ask for
+ * Hands one text to the gateway over HTTP: JSON with `from`, `to`, `body`, `reference` and, for one with a picture,
+ * the `media` that the gateway fetches; an Idempotency-Key makes a repeat harmless. Never throws. A 4xx that names the number is a bounce; 429, 5xx and time-outs ask for
  * another try.
  */
-export async function handOverText(text: { id: string; from: string; to: string; body: string }): Promise<Handed> {
+export async function handOverText(text: {
+  id: string;
+  from: string;
+  to: string;
+  body: string;
+  /** The address of a picture; null for a plain text. */
+  media?: string | null;
+}): Promise<Handed> {
   const { TEXT_GATEWAY_URL, TEXT_GATEWAY_KEY } = environment();
   try {
     const response = await fetch(`${TEXT_GATEWAY_URL}/messages`, {
@@ -21,7 +28,13 @@ export async function handOverText(text: { id: string; from: string; to: string;
         "content-type": "application/json",
         "idempotency-key": text.id,
       },
-      body: JSON.stringify({ from: text.from, to: text.to, body: text.body, reference: text.id }),
+      body: JSON.stringify({
+        from: text.from,
+        to: text.to,
+        body: text.body,
+        reference: text.id,
+        ...(text.media ? { media: text.media } : {}),
+      }),
       signal: AbortSignal.timeout(8_000),
     });
     const answer: unknown = await response.json().catch(() => ({}));

@@ -16,6 +16,7 @@ import {
 } from "drizzle-orm/pg-core";
 import type { AccountAction, AccountSubject } from "@/core/access/accountActions";
 import type { Permission, StarterRole } from "@/core/access/permissions";
+import type { Look } from "@/core/words/look";
 import { instant, key } from "./columns";
 import { notPersonal } from "./personal";
 
@@ -113,6 +114,8 @@ export const agencies = pgTable("agencies", {
   senderEmail: text("sender_email").notNull().default(""),
   /** Its logo, among `images`. */
   logoId: uuid("logo_id"),
+  /** The look that new clients begin with; null for the plain one. */
+  clientLook: jsonb("client_look").$type<Look>(),
   /** Where clients' people ask for help; empty for nowhere. */
   helpEmail: text("help_email").notNull().default(""),
   /** Whoever has a seat signs in with two steps. */

@@ -16,7 +16,7 @@ import type { AnswerRules } from "@/core/answers/answerRules";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import type { SendHours } from "@/core/time/sendHours";
 import type { Logo } from "@/core/words/logo";
-import type { Look } from "@/core/words/look";
+import type { BranchLook, Look } from "@/core/words/look";
 import { agencies, clientGroups } from "./accounts";
 import { instant, key } from "./columns";
 import { notPersonal } from "./personal";
@@ -62,6 +62,8 @@ export const clients = pgTable(
     emailsAMonth: integer("emails_a_month"),
     /** What a part of a text costs, in thousandths of the currency; for totals, nothing is charged here. */
     partPrice: integer("part_price").notNull().default(40),
+    /** What a text with a picture costs, in thousandths of the currency. */
+    mediaPrice: integer("media_price").notNull().default(120),
     /** ISO 4217. */
     currency: text("currency").notNull().default("GBP"),
     /** When both are used up: leave people out rather than hold their asks. */
@@ -94,6 +96,9 @@ export const clients = pgTable(
     privacyNote: text("privacy_note"),
     /** How what customers get looks beside colour and logo. */
     look: jsonb("look").$type<Look>(),
+    /** A wide picture above emails and pages, and the face of who writes; null for none. */
+    header: jsonb("header").$type<Logo>(),
+    portrait: jsonb("portrait").$type<Logo>(),
     /** How answers are taken that no ask began; null for the plain rules. */
     openAnswers: jsonb("open_answers").$type<AnswerRules>(),
     /** A booked visit counts as finished when its end passes, unless somebody says otherwise. */
@@ -123,6 +128,8 @@ export const branches = pgTable(
     region: text("region"),
     phone: text("phone"),
     position: integer("position").notNull().default(0),
+    /** Where it looks different from the business; null for the same. */
+    look: jsonb("look").$type<BranchLook>(),
   },
   (t) => [index("branches_client").on(t.clientId, t.position)],
 );

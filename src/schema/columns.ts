@@ -9,6 +9,9 @@ export const instant = customType<{ data: number; driverData: string }>({
   fromDriver: (value) => new Date(value).getTime(),
 });
 
+/** Bytes as they are. */
+export const bytes = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => "bytea" });
+
 /** A time-ordered primary key (UUID version 7, RFC 9562). */
 export const key = () => uuid("id").primaryKey().$defaultFn(newId);
 

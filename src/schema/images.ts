@@ -1,9 +1,11 @@
-import { customType, index, integer, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import { index, integer, pgTable, text, uuid } from "drizzle-orm/pg-core";
 import { agencyId } from "./accounts";
-import { instant, key } from "./columns";
+import { bytes, instant, key } from "./columns";
 import { notPersonal } from "./personal";
 
-const bytes = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => "bytea" });
+/** logo, header, portrait: one of each. photo: behind the words of a picture with a name, as many as plans use. */
+export const IMAGE_KINDS = ["logo", "header", "portrait", "photo"] as const;
+export type ImageKind = (typeof IMAGE_KINDS)[number];
 
 /** Pictures that were uploaded, drawn anew by us: never the file as it came. */
 export const images = pgTable(
@@ -13,7 +15,9 @@ export const images = pgTable(
     agencyId: agencyId(),
     /** Of one client; null for the agency's own. */
     aboutClient: uuid("about_client"),
-    kind: text("kind").$type<"logo">().notNull(),
+    /** Of one branch of that client; null for the client's own. */
+    aboutBranch: uuid("about_branch"),
+    kind: text("kind").$type<ImageKind>().notNull(),
     /** IANA media type of what is kept. */
     type: text("type").notNull(),
     /** Pixels. */

@@ -63,6 +63,8 @@ export const messages = pgTable(
     subject: text("subject"),
     body: text("body"),
     parts: integer("parts"),
+    /** What is written into the picture that it carries, "" for nothing; null for none. */
+    picture: text("picture"),
     attempts: integer("attempts").notNull().default(0),
     claimId: uuid("claim_id"),
     /** Real time, not the demo clock's: when another worker may take this message over. */
@@ -101,7 +103,15 @@ export const messages = pgTable(
 export const messagesPersonal = personal(messages, {
   owners: [messages.personId],
   merge: "follows",
-  erase: { address: null, subject: null, body: null, writtenBy: null, gatewaySaid: null, reason: { code: "erased" } },
+  erase: {
+    address: null,
+    subject: null,
+    body: null,
+    picture: null,
+    writtenBy: null,
+    gatewaySaid: null,
+    reason: { code: "erased" },
+  },
   keeps: ["direction", "channel", "stepName", "wording", "variant", "hold", "state", "gatewayId"],
   exports: { as: "messages" },
 });

@@ -15,6 +15,7 @@ import {
   usersPersonal,
   verificationsPersonal,
 } from "./accounts";
+import { answerPhotosPersonal } from "./answerPhotos";
 import { answersPersonal, sitesFollowedPersonal } from "./answers";
 import { apiKeysPersonal, apiRepeatsPersonal } from "./api";
 import { askEventsPersonal } from "./askEvents";
@@ -115,6 +116,7 @@ export const PERSONAL_DATA: readonly Personal[] = [
   siteTurnsPersonal,
   reviewsPersonal,
   visitsPersonal,
+  answerPhotosPersonal,
   ownReviewsPersonal,
   agencyWordsPersonal,
   previewLinksPersonal,

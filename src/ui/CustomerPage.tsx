@@ -27,6 +27,8 @@ button:focus-visible,a:focus-visible,textarea:focus-visible{outline:3px solid va
 .ends{display:flex;justify-content:space-between;font-size:14px;color:#5A5364;margin-bottom:20px}
 .main{background:var(--own);border-color:var(--own);color:var(--on)}
 .logo{display:block;max-height:52px;max-width:180px}
+.wide{display:block;width:100%;height:auto;border-radius:12px;margin:-12px 0 24px}
+.who{width:44px;height:44px;border-radius:22px;object-fit:cover;margin-left:auto}
 .main:hover{filter:brightness(1.12)}
 .sites{display:grid;gap:10px;margin:18px 0}
 .sites button{display:flex;justify-content:space-between;align-items:center;text-align:left}
@@ -103,6 +105,9 @@ type FrameProps = {
   colour: string;
   /** The business's own logo, in place of its first letter. */
   logo?: Logo | null;
+  /** A wide picture above what it says, and the face of who asks. */
+  header?: Logo | null;
+  portrait?: Logo | null;
   children: ReactNode;
   /** Looks again by itself after two seconds. */
   refresh?: boolean;
@@ -124,6 +129,8 @@ export function CustomerPage({
   branch,
   colour,
   logo = null,
+  header = null,
+  portrait = null,
   children,
   refresh = false,
   returns = true,
@@ -165,7 +172,15 @@ export function CustomerPage({
               {logo ? null : business}
               {branch ? <span className="where">{branch}</span> : null}
             </span>
+            {portrait ? (
+              // biome-ignore lint/performance/noImgElement: this page is served without the framework
+              <img className="who" src={`/images/${portrait.id}.jpg`} alt="" {...sizeOf(portrait)} />
+            ) : null}
           </header>
+          {header ? (
+            // biome-ignore lint/performance/noImgElement: this page is served without the framework
+            <img className="wide" src={`/images/${header.id}.jpg`} alt="" {...sizeOf(header)} />
+          ) : null}
           {children}
         </main>
         {returns ? <script dangerouslySetInnerHTML={{ __html: SCRIPT }} /> : null}

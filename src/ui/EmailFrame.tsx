@@ -20,8 +20,20 @@ body,.page{background:#1B1820!important}.sheet{background:#28232F!important;bord
 .own{color:#F0C3E2!important}}
 @media (max-width:400px){.sheet{padding-left:16px!important;padding-right:16px!important}}`;
 
+/** A picture as wide as the words. */
+const WIDE = {
+  display: "block",
+  width: "100%",
+  maxWidth: 504,
+  height: "auto",
+  border: 0,
+  borderRadius: 8,
+  margin: "0 0 18px",
+} as const;
+
 export function EmailFrame({ frame }: { frame: MailFrame }) {
-  const { business, colour, postalAddress, optOut, picture, logo, words, signature, links, named } = frame;
+  const { business, colour, postalAddress, optOut, picture, logo, header, portrait, words, signature, links, named } =
+    frame;
   const head = { margin: "0 0 20px", fontWeight: 600, color: colour };
   return (
     <Html lang={frame.language ?? "en"} dir="ltr">
@@ -72,22 +84,18 @@ export function EmailFrame({ frame }: { frame: MailFrame }) {
                 {business}
               </Text>
             )}
-            {named ? (
+            {header ? <Img src={header.url} width={504} alt="" style={WIDE} /> : null}
+            {named ? <Img src={MARKS.named} width={504} alt={MARKS.namedAlt} style={WIDE} /> : null}
+            {MARKS.body}
+            {portrait ? (
               <Img
-                src={MARKS.named}
-                width={504}
-                alt={MARKS.namedAlt}
-                style={{
-                  display: "block",
-                  width: "100%",
-                  maxWidth: 504,
-                  height: "auto",
-                  border: 0,
-                  margin: "0 0 18px",
-                }}
+                src={portrait.url}
+                width={56}
+                height={56}
+                alt=""
+                style={{ display: "block", border: 0, borderRadius: 28, margin: "0 0 16px" }}
               />
             ) : null}
-            {MARKS.body}
           </Section>
           <Text className="foot" style={{ margin: "16px 0 0", fontSize: 13, lineHeight: 1.5, color: "#5A5364" }}>
             {[signature, optOut ? words.because : "", postalAddress].filter(Boolean).map((line) => (

@@ -17,6 +17,9 @@ export type MailFrame = MailBody & {
   picture: string | null;
   /** In place of the business's name above the words: an address, and its size in CSS pixels. */
   logo?: { url: string; width: number; height: number } | null;
+  /** A wide picture above the words, and the face of who writes, below them. Sizes in CSS pixels. */
+  header?: { url: string; width: number; height: number } | null;
+  portrait?: { url: string; width: number; height: number } | null;
   language?: AnyLanguage;
   signature?: string;
   /** Places where the business writes itself. */
@@ -46,13 +49,15 @@ const frames = new Map<string, Promise<string>>();
 const MOST_FRAMES = 500;
 
 function renderedFrame(frame: MailFrame): Promise<string> {
-  const { business, colour, postalAddress, logo, language, signature, links, words } = frame;
+  const { business, colour, postalAddress, logo, header, portrait, language, signature, links, words } = frame;
   const [optOut, picture, named] = [frame.optOut !== null, frame.picture !== null, Boolean(frame.named)];
   const key = JSON.stringify([
     business,
     colour,
     postalAddress,
     logo,
+    header,
+    portrait,
     language,
     signature,
     links,

@@ -34,6 +34,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await tabTo(page, page.getByRole("button", { name: "Start from nothing" }));
   await page.keyboard.press("Enter");
   await page.waitForURL(/plans\//);
+  const plan = page.url();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("New plan has never run.");
 
   await tabTo(page, page.getByRole("button", { name: "The plan’s name: change" }));
@@ -94,6 +95,12 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   const line = page.getByRole("listitem").filter({ hasText: "Wilhelmina Thorne" });
   await expect(line).toContainText("“First ask” of At the desk");
   await expect(line).toContainText(/sent|delivered/);
+
+  // Whoever is asked by hand in other tests is asked by the plan that the demo ships with.
+  await page.goto(plan);
+  page.once("dialog", (dialog) => dialog.accept());
+  await page.getByRole("button", { name: "Archive" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk is archived.");
 });
 
 test("a message is dragged along the ruler, the change compared and put in force for asks under way", async ({
@@ -233,7 +240,7 @@ test("a double click starts one plan, plans change places, a copy is made and ar
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again is archived.");
   await page.goto(HOME);
   expect((await names()).filter((name) => name.startsWith("After a visit, again"))).toEqual([]);
-  await expect(page.getByText("1 archived plan").or(page.getByText("one archived plan"))).toBeVisible();
+  await expect(page.getByText(/^(?:\d+|one|two) archived plans?$/i)).toBeVisible();
 });
 
 test("pausing holds what is planned, and the log shows it held; resuming plans it again", async ({ page }) => {

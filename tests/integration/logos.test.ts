@@ -1,8 +1,10 @@
 import sharp from "sharp";
 import { GET } from "@/app/images/[id]/route";
 import { readClientFile } from "@/core/onboarding/clientFile";
-import { setClientLogo } from "@/features/clients";
-import { keepClientLogo, LOGO_BOX, readPicture } from "@/features/images";
+import { PLAIN_LOOK } from "@/core/words/look";
+import { setClientPicture } from "@/features/clients";
+import { saveBranchLook } from "@/features/clients/customerSide";
+import { BOXES, keepClientPicture, readPicture } from "@/features/images";
 import { beginDeletion, deleteClient } from "@/features/offboarding";
 import { exportClient, startClient } from "@/features/onboarding";
 import { withClient, workFor } from "@/platform/database";
@@ -18,13 +20,15 @@ beforeAll(async () => {
 });
 afterAll(() => harness.stop());
 
-const picture = async (colour: string) =>
+type Kind = "logo" | "header" | "portrait";
+
+const picture = async (colour: string, kind: Kind = "logo") =>
   readPicture(
     await sharp({ create: { width: 900, height: 300, channels: 4, background: colour } })
       .png()
       .toBuffer(),
-    LOGO_BOX,
-    "png",
+    BOXES[kind].box,
+    BOXES[kind].as,
   );
 
 async function agencyOf(client: TestClient): Promise<string> {
@@ -32,14 +36,19 @@ async function agencyOf(client: TestClient): Promise<string> {
   return rows[0].agency_id;
 }
 
-async function keep(client: TestClient, colour: string | null): Promise<string | null> {
+async function keep(
+  client: TestClient,
+  colour: string | null,
+  kind: Kind = "logo",
+  branchId: string | null = null,
+): Promise<string | null> {
   const scope = workFor(client.id);
   const agencyId = await agencyOf(client);
-  const drawn = colour === null ? null : await picture(colour);
+  const drawn = colour === null ? null : await picture(colour, kind);
   return withClient(scope, async (tx) => {
-    const logo = await keepClientLogo(tx, { clientId: client.id, agencyId }, drawn, TUESDAY);
-    await setClientLogo(tx, scope, "Maud", logo, TUESDAY);
-    return logo?.id ?? null;
+    const kept = await keepClientPicture(tx, { clientId: client.id, agencyId, branchId }, kind, drawn, TUESDAY);
+    await setClientPicture(tx, scope, "Maud", { kind, branchId, picture: kept }, TUESDAY);
+    return kept?.id ?? null;
   });
 }
 
@@ -83,7 +92,13 @@ test("it goes with the client's file, and is gone with the client; another clien
   const [client, other] = [await harness.addClient(), await harness.addClient()];
   const id = await keep(client, "#445566");
   await withClient(workFor(other.id), (tx) =>
-    keepClientLogo(tx, { clientId: client.id, agencyId: "00000000-0000-4000-8000-000000000000" }, null, TUESDAY),
+    keepClientPicture(
+      tx,
+      { clientId: client.id, agencyId: "00000000-0000-4000-8000-000000000000", branchId: null },
+      "logo",
+      null,
+      TUESDAY,
+    ),
   );
   expect((await load(`${id}.png`)).status).toBe(200);
   const scope = workFor(client.id);
@@ -96,10 +111,47 @@ test("it goes with the client's file, and is gone with the client; another clien
   if (!("file" in read)) throw new Error(JSON.stringify(read.faults));
   const started = await startClient(agency, read.file, null, TUESDAY);
   const { rows } = await harness.owner.query("select logo from clients where slug = $1", [
-    typeof started === "string" ? started : started.slug,
+    typeof started !== "string" && "slug" in started ? started.slug : started,
   ]);
   expect(rows[0].logo).toMatchObject({ width: expect.any(Number) });
   // One that is no picture is said so, and nothing is made.
   const broken = { ...read.file, textNumber: "+447700900555", logo: "bm90IGEgcGljdHVyZQ==" };
-  expect(await startClient(agency, broken, null, TUESDAY)).toBe("logo unreadable");
+  expect(await startClient(agency, broken, null, TUESDAY)).toEqual({ unreadable: "logo" });
+});
+
+test("a branch shows pictures, colour and signature of its own, in mails and on pages; the others show the business's", async () => {
+  const client = await harness.addClient();
+  const it = new Scene(harness, client);
+  await it.moveTo(TUESDAY);
+  const header = await keep(client, "#88AACC", "header");
+  const portrait = await keep(client, "#AA8866", "portrait");
+  const own = await keep(client, "#335577", "header", client.branchId);
+  const scope = workFor(client.id);
+  const look = {
+    ...PLAIN_LOOK,
+    typeface: "newsreader" as const,
+    senderName: "Fenwick reception",
+    signature: "Since 1931",
+  };
+  await withClient(scope, (tx) =>
+    saveBranchLook(tx, scope, "Maud", client.branchId, { ...look, colour: "#113355" }, TUESDAY),
+  );
+  const { person } = await it.finishVisit({ phone: null });
+  const ask = await it.askOf(person.id);
+  const page = await (await fetch(`${harness.env.APP_URL}/a/${ask.token}`)).text();
+  for (const part of [`/images/${own}.jpg`, `/images/${portrait}.jpg`, "--own:#113355", "newsreader"])
+    expect(page).toContain(part);
+  expect(page).not.toContain(`/images/${header}.jpg`);
+  await it.advance(TUESDAY + 86_400_000);
+  const mail = [...harness.town.mail.mails.values()].at(-1);
+  const raw = (mail?.raw ?? "").replaceAll("=\r\n", "");
+  for (const part of [`/images/${own}.jpg`, `/images/${portrait}.jpg`, "Since 1931", "Fenwick reception"])
+    expect(raw).toContain(part);
+  // Taken back, the branch looks as the business does again.
+  await withClient(scope, (tx) => saveBranchLook(tx, scope, "Maud", client.branchId, null, TUESDAY));
+  await keep(client, null, "header", client.branchId);
+  const { rows } = await harness.owner.query("select look from branches where id = $1", [client.branchId]);
+  expect(rows[0].look).toBeNull();
+  expect(await (await fetch(`${harness.env.APP_URL}/a/${ask.token}`)).text()).toContain(`/images/${header}.jpg`);
+  expect((await load(`${own}.jpg`)).status).toBe(404);
 });

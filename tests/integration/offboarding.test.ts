@@ -314,7 +314,7 @@ test("exported, deleted and imported it is the same client, table by table, hist
   const read = readClientFile(text);
   if (!("file" in read)) throw new Error(JSON.stringify(read.faults));
   const started = await startClient({ ...scope, user: by }, read.file, null, TUESDAY);
-  if (typeof started === "string") throw new Error(started);
+  if (typeof started === "string" || !("slug" in started)) throw new Error(JSON.stringify(started));
   const { rows } = await harness.owner.query("select id from clients where slug = $1", [started.slug]);
   expect(await setUpOf(rows[0].id)).toEqual(before);
   // And exported again it is the same file, but that no plan has run here.

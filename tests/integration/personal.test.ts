@@ -6,6 +6,7 @@ import { PgTable } from "drizzle-orm/pg-core";
 import { erasePeople, exportPerson } from "@/features/people-admin";
 import { withClient } from "@/platform/database";
 import * as accounts from "@/schema/accounts";
+import * as answerPhotos from "@/schema/answerPhotos";
 import * as answers from "@/schema/answers";
 import * as api from "@/schema/api";
 import * as askEvents from "@/schema/askEvents";
@@ -52,6 +53,7 @@ const MODULES = {
   notices,
   onboarding,
   outlook,
+  answerPhotos,
   ownReviews,
   people,
   plans,

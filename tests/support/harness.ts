@@ -152,10 +152,14 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
   };
 }
 
-/** The first of `length` neighbouring ports that are all free now. */
+/**
+ * The first of `length` neighbouring ports that are all free now: below those that the system hands out by itself, and
+ * of a range that no other runner of tests takes its own from.
+ */
 async function freeRun(length: number): Promise<number> {
+  const runner = (Number(process.env.JEST_WORKER_ID ?? 1) - 1) % 4;
   for (let tries = 0; tries < 50; tries++) {
-    const first = 20000 + Math.floor(Math.random() * 30000);
+    const first = 20000 + runner * 3000 + Math.floor(Math.random() * 2900);
     const free = await Promise.all(Array.from({ length }, (_, index) => isFree(first + index)));
     if (free.every(Boolean)) return first;
   }

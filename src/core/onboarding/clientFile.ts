@@ -6,6 +6,7 @@ import { STARTERS } from "../plans/starters";
 import { weekOf } from "../time/sendHours";
 import { isZone } from "../time/zone";
 import { cleanText } from "../words/clean";
+import { lookSchema } from "../words/look";
 import { typedText } from "../words/typed";
 import {
   feedPart,
@@ -34,6 +35,15 @@ const ZONE = "This is no time zone. Write one such as Europe/London.";
 
 /** Monday to Saturday, nine to seven. */
 const USUAL_WEEK = weekOf([0, 1, 2, 3, 4, 5], 9 * 60, 19 * 60);
+
+/** A picture that the file holds itself. */
+const packedPicture = (tooLarge: string) =>
+  z
+    .string()
+    .max(400_000, tooLarge)
+    .regex(/^[A-Za-z0-9+/]*={0,2}$/, "A picture in base 64.")
+    .nullable()
+    .default(null);
 
 export const clientFile = z
   .object(
@@ -66,6 +76,12 @@ export const clientFile = z
             zone: z.string(ZONE).refine(isZone, ZONE).nullable().default(null),
             region: z.string().max(10).nullable().default(null),
             phone: optionalText(40),
+            /** Where it looks different from the business, beside pictures. */
+            look: z
+              .object({ colour: z.string().regex(/^#[0-9a-fA-F]{6}$/), look: lookSchema })
+              .partial()
+              .nullable()
+              .default(null),
             reviewPages: z
               .array(
                 z.object({
@@ -112,13 +128,10 @@ export const clientFile = z
       plan: z
         .enum(STARTERS.map(({ key }) => key) as [string, ...string[]], "Choose one of the plans.")
         .default("appointment"),
-      /** A PNG, in base 64. */
-      logo: z
-        .string()
-        .max(400_000, "This logo is too large.")
-        .regex(/^[A-Za-z0-9+/]*={0,2}$/, "A picture in base 64.")
-        .nullable()
-        .default(null),
+      /** Pictures, in base 64: a PNG, and two JPEGs. */
+      logo: packedPicture("This logo is too large."),
+      header: packedPicture("This picture is too large."),
+      portrait: packedPicture("This picture is too large."),
       settings: settingsPart.default({}),
       tags: z.array(tagPart).max(300).refine(once, "Two tags have one name.").nullable().default(null),
       plans: z.array(planPart).max(50).nullable().default(null),

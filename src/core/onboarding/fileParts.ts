@@ -30,6 +30,7 @@ export const settingsPart = z
     textsAMonth: count,
     emailsAMonth: count,
     partPrice: z.int().min(0).max(1_000_000),
+    mediaPrice: z.int().min(0).max(1_000_000),
     currency: z.string().regex(/^[A-Z]{3}$/, "A currency such as GBP."),
     leavesOutWhenUsedUp: z.boolean(),
     answerWithinHours: z.int().min(1).max(10_000),
@@ -55,6 +56,7 @@ export const rulesPart = z
   .looseObject({
     begins: z.looseObject({ services: namesOf.optional(), branches: namesOf.optional() }),
     words: z.looseObject({ own: z.record(z.string().max(200), z.string().max(4000)) }).nullish(),
+    picture: z.looseObject({ photo: z.string().nullable() }).nullish(),
   })
   .superRefine((rules, context) => {
     const checked = planRulesSchema.safeParse(namedRules(rules, () => ANY_ID));
@@ -63,11 +65,15 @@ export const rulesPart = z
   });
 export type NamedRules = z.output<typeof rulesPart>;
 
-/** The same rules with each name of a service or branch changed by `to`, or each identifier into a name. */
+/**
+ * The same rules with each name of a service or branch changed by `to`, or each identifier into a name. A photo behind
+ * words stays where it was uploaded: elsewhere the background shows.
+ */
 export function namedRules(rules: NamedRules, to: (kind: "service" | "branch", from: string) => string): NamedRules {
-  const { begins, words } = rules;
+  const { begins, words, picture } = rules;
   return {
     ...rules,
+    ...(picture ? { picture: { ...picture, photo: null } } : {}),
     ...(words
       ? {
           words: {

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { VISIT_KINDS } from "../intake/visitKinds";
+import { pictureDesign } from "../words/namedPicture";
 import { MESSAGES } from "../words/pieces";
 import { LINKS, PLACEHOLDERS, placeholdersIn } from "../words/placeholders";
 
@@ -91,6 +92,8 @@ export const moreSchema = z.object({
     .max(3, "Three at most."),
   /** Whether they are asked if their words may be shown on the business's own page. */
   mayShow: z.boolean(),
+  /** Whether they may send a photo, for the business alone. */
+  photo: z.boolean().optional(),
   /** What decides whether they count as unhappy. */
   doorsLookAt: z.enum(DOORS_LOOK_AT),
 });
@@ -102,6 +105,13 @@ export const NOTHING_MORE: MoreQuestions = {
   mayShow: false,
   doorsLookAt: "rating",
 };
+
+/** A picture with the customer's name, and the messages that it stands on: as emails, and as texts. */
+export const pictureSchema = pictureDesign.extend({
+  emails: z.array(stepKey).max(6),
+  texts: z.array(stepKey).max(6),
+});
+export type PlanPicture = z.infer<typeof pictureSchema>;
 
 const ids = z.array(z.uuid()).max(200);
 const pieces = z.record(z.string().max(120), z.string().max(4000));
@@ -154,6 +164,7 @@ export const planRulesSchema = z
     /** What else its page asks. */
     more: moreSchema.nullish(),
     words: planWordsSchema.nullish(),
+    picture: pictureSchema.nullish(),
     steps: z.array(stepSchema).min(1, "A plan needs at least one message.").max(6, "A plan has six messages at most."),
     repeat: repeatSchema,
     freshDays: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "At most 3650 days."),

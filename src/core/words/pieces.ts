@@ -52,6 +52,10 @@ export const PAGE_PLACES = [
   "thanks.unhappy",
   "thanks.site",
   "thanks.later",
+  "thanks.would",
+  "thanks.undecided",
+  "thanks.wouldnot",
+  "picture",
 ] as const;
 export type PagePlace = (typeof PAGE_PLACES)[number];
 

@@ -1,7 +1,18 @@
+import type { Group } from "../answers/recommendation";
 import { type Following, following } from "../masters/follow";
 import type { PlanRules, PlanStep, PlanWords } from "../plans/planRules";
 import type { AnyLanguage, Language } from "./languages";
-import { FIELDS, type Field, kindOf, LONGEST, type MessageName, type Occasion, pieceKey, readKey } from "./pieces";
+import {
+  FIELDS,
+  type Field,
+  kindOf,
+  LONGEST,
+  type MessageName,
+  type Occasion,
+  type PagePlace,
+  pieceKey,
+  readKey,
+} from "./pieces";
 import { PLACEHOLDERS, placeholdersIn } from "./placeholders";
 import { starterWords } from "./starters";
 
@@ -101,6 +112,27 @@ export function pageWords(
   const found = foundPiece(words, it.language, `page/${place}`, `page/${place}`, it.serviceId);
   if (!found) throw new Error(`No words for page/${place}.`);
   return found;
+}
+
+const GROUP_PLACES = {
+  "would recommend": "thanks.would",
+  undecided: "thanks.undecided",
+  "would not": "thanks.wouldnot",
+} as const satisfies Record<Group, PagePlace>;
+
+/**
+ * The thanks for words: by what they said of recommending the business, else by whether they are happy. An unhappy one
+ * is never thanked for a recommendation, and starter words for a group never stand in place of a business's own thanks.
+ */
+export function thanksWords(
+  words: PlanWords,
+  said: { isUnhappy: boolean; group: Group | null },
+  it: { language: AnyLanguage; serviceId: string | null },
+): Found {
+  const plain = pageWords(words, said.isUnhappy ? "thanks.unhappy" : "thanks.happy", it);
+  if (said.group === null || (said.isUnhappy && said.group !== "would not")) return plain;
+  const own = pageWords(words, GROUP_PLACES[said.group], it);
+  return own.from === "starter" && plain.from !== "starter" ? plain : own;
 }
 
 /** How a piece stands to the agency's words: it follows them, perhaps with something new on offer, or was changed. */

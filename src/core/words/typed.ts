@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { normaliseEmail } from "../contacts/email";
 import { cleanText } from "./clean";
+import { nearestReadable } from "./contrast";
 
 /** What forms and files take as typed, the same wherever somebody types it. */
 
@@ -20,3 +21,16 @@ export const typedEmail = z
   .max(254)
   .transform((text) => normaliseEmail(text) ?? "")
   .refine((email) => email !== "", "This is not an email address.");
+
+/** A colour for words and buttons: one that is read well enough on white, where links in mails stand in it. */
+export const typedColour = z
+  .string()
+  .regex(/^#[0-9a-fA-F]{6}$/, "A colour such as #2F5D50.")
+  .superRefine((colour, context) => {
+    const nearest = nearestReadable(colour);
+    if (nearest !== colour.toLowerCase())
+      context.addIssue({
+        code: "custom",
+        message: `Words in this colour are hard to read on white. The nearest that is not: ${nearest}.`,
+      });
+  });

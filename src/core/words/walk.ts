@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { PlanRules } from "../plans/planRules";
 import { LANGUAGES } from "./languages";
+import { carriesPicture } from "./namedPicture";
 import { FIELDS, type Field } from "./pieces";
 import { occasionOf } from "./planWords";
 
@@ -11,7 +12,17 @@ export type Stop =
   | { key: string; kind: "page"; name: string; says: string; moment: PageMoment };
 
 /** What has been said when a page is shown. */
-export const PAGE_MOMENTS = ["question", "happy", "unhappy", "happy words", "unhappy words", "later"] as const;
+export const PAGE_MOMENTS = [
+  "question",
+  "happy",
+  "unhappy",
+  "happy words",
+  "unhappy words",
+  "later",
+  "would",
+  "undecided",
+  "would not",
+] as const;
 export type PageMoment = (typeof PAGE_MOMENTS)[number];
 
 /** Who the walk shows. */
@@ -71,12 +82,19 @@ export function walkOf(rules: PlanRules): Stop[] {
     ...(waits && reviews.length > 0
       ? [page("happy", "From the review message", "sites, in order"), page("happy words", "Happy words", "thanks")]
       : []),
+    ...(rules.more && rules.more.recommend !== "not"
+      ? [
+          page("would", "They would recommend you", "thanks"),
+          page("undecided", "They are undecided", "thanks"),
+          page("would not", "They would not", "thanks"),
+        ]
+      : []),
     ...reviews.slice(1).map(message),
   ];
 }
 
 /** One text that is changed at a stop: what it is called there, and its place. */
-export type StopPiece = { place: string; label: string; field: Field | "page" };
+export type StopPiece = { place: string; label: string; field: Field | "page" | "picture" };
 
 const FIELD_LABELS: Record<Field, string> = { text: "As a text", subject: "Subject", email: "As an email" };
 
@@ -84,7 +102,11 @@ const FIELD_LABELS: Record<Field, string> = { text: "As a text", subject: "Subje
 export function piecesOf(rules: PlanRules, stop: Stop): StopPiece[] {
   if (stop.kind === "message") {
     const { key } = rules.steps[stop.step];
-    return FIELDS.map((field) => ({ place: `step.${key}/${field}`, label: FIELD_LABELS[field], field }));
+    const words = FIELDS.map(
+      (field): StopPiece => ({ place: `step.${key}/${field}`, label: FIELD_LABELS[field], field }),
+    );
+    const isPictured = carriesPicture(rules.picture, key, "text") || carriesPicture(rules.picture, key, "email");
+    return isPictured ? [...words, { place: "page/picture", label: "In the picture", field: "picture" }] : words;
   }
   const page = (place: string, label: string): StopPiece => ({ place: `page/${place}`, label, field: "page" });
   switch (stop.moment) {
@@ -108,6 +130,12 @@ export function piecesOf(rules: PlanRules, stop: Stop): StopPiece[] {
       return [page("thanks.unhappy", "The thanks")];
     case "later":
       return [page("thanks.later", "The thanks")];
+    case "would":
+      return [page("thanks.would", "The thanks")];
+    case "undecided":
+      return [page("thanks.undecided", "The thanks")];
+    case "would not":
+      return [page("thanks.wouldnot", "The thanks")];
   }
 }
 

@@ -3,13 +3,14 @@
 import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
+import { typedLook } from "@/core/words/look";
 import { type AgencyAccess, requireAgency, signedIn } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withAgency } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { beginSeenAs } from "@/platform/seenAs";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
-import { agencyInput, saveAgency } from "./agency";
+import { agencyInput, saveAgency, saveClientLook } from "./agency";
 import { INVITATION_DAYS, invitationInput, invite, renewInvitation, withdrawInvitation } from "./invitations";
 import { sendAccountMail } from "./mail";
 import { placeOf, placeValue } from "./places";
@@ -172,6 +173,17 @@ export async function changeAgency(slug: string, _before: ActionResult, form: Fo
   }
   await inAgency(access.seat.slug, (tx, own, now) => saveAgency(tx, own, own.user.name, parsed.data, now));
   return { ok: true, message: "Saved." };
+}
+
+/** Saves the look that new clients of the agency begin with. */
+export async function changeClientLook(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAgency(slug, "manage people");
+  const parsed = typedLook.safeParse(
+    Object.fromEntries(Object.keys(typedLook.shape).map((field) => [field, formText(form, field)])),
+  );
+  if (!parsed.success) return refusal(parsed.error);
+  await inAgency(access.seat.slug, (tx, own, now) => saveClientLook(tx, own, own.user.name, parsed.data, now));
+  return { ok: true, message: "Saved. Clients that are started from now on begin with it." };
 }
 
 /** Saves a role of the agency's own: a new one without `id`. */

@@ -1,5 +1,6 @@
 import { eq } from "drizzle-orm";
 import { z } from "zod";
+import type { Look } from "@/core/words/look";
 import { typedEmail, typedText } from "@/core/words/typed";
 import type { AgencyScope, Tx } from "@/platform/database";
 import { agencies } from "@/schema/accounts";
@@ -31,6 +32,12 @@ export async function saveAgency(
 ): Promise<void> {
   await tx.update(agencies).set(it).where(eq(agencies.id, scope.agencyId));
   await recordAccountEntry(tx, scope, { at: now, who, action: "changed", subject: "agency", name: it.name });
+}
+
+/** Saves the look that clients begin with that are started from now on. */
+export async function saveClientLook(tx: Tx, scope: AgencyScope, who: string, look: Look, now: number): Promise<void> {
+  await tx.update(agencies).set({ clientLook: look }).where(eq(agencies.id, scope.agencyId));
+  await recordAccountEntry(tx, scope, { at: now, who, action: "changed", subject: "agency", name: "look" });
 }
 
 /** Says which picture is the agency's logo, or that there is none. */

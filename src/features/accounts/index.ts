@@ -1,4 +1,4 @@
-export { type Agency, agencyInput, loadAgency, saveAgency, setAgencyLogo } from "./agency";
+export { type Agency, agencyInput, loadAgency, saveAgency, saveClientLook, setAgencyLogo } from "./agency";
 export { begin, beginInput, beginToken, isUnbegun } from "./begin";
 export { groupNamed } from "./groups";
 export {

@@ -8,7 +8,7 @@ import type { PageView } from "./pageView";
 /** What the customer sees at their link: the question, or what their rating opens, or the thanks. */
 export function AnswerPage(props: Props) {
   const { view } = props;
-  const { business, branch, colour, logo, typeface, language, answer, doors } = view;
+  const { business, branch, colour, logo, header, portrait, typeface, language, answer, doors } = view;
   const say = customerWords(language);
   const isAsked = !answer?.rating || !doors || props.changing;
   return (
@@ -18,6 +18,8 @@ export function AnswerPage(props: Props) {
       branch={branch}
       colour={colour}
       logo={logo}
+      header={header}
+      portrait={portrait}
       typeface={typeface}
       language={language}
     >

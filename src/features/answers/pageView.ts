@@ -1,4 +1,5 @@
 import type { OpenedDoors } from "@/core/answers/doors";
+import { groupOf } from "@/core/answers/recommendation";
 import { type MoreQuestions, NOTHING_MORE, type PlanWords, type Question } from "@/core/plans/planRules";
 import { shownName } from "@/core/reviews/ownReviews";
 import { valuesOf, type WordingFacts } from "@/core/words/compose";
@@ -7,9 +8,9 @@ import type { Logo } from "@/core/words/logo";
 import type { Typeface } from "@/core/words/look";
 import type { Occasion, PagePlace } from "@/core/words/pieces";
 import { fillIn } from "@/core/words/placeholders";
-import { occasionOf, pageWords, wordsOf } from "@/core/words/planWords";
+import { occasionOf, pageWords, thanksWords, wordsOf } from "@/core/words/planWords";
 import { privacyNote } from "@/core/words/privacy";
-import type { Listing, Setting } from "@/features/clients";
+import { type Listing, lookAt, type Setting } from "@/features/clients";
 import type { Answer, AnswerView } from "./service";
 
 /** What the business itself says on the page, filled in for whoever sees it. */
@@ -36,6 +37,8 @@ export type PageView = {
   branch: string;
   colour: string;
   logo: Logo | null;
+  header: Logo | null;
+  portrait: Logo | null;
   typeface: Typeface;
   language: AnyLanguage;
   /** Whether the language was chosen on the page: its forms carry it on. */
@@ -78,11 +81,16 @@ export function pageWordsFor(it: {
   language: AnyLanguage;
   serviceId: string | null;
   facts: WordingFacts;
+  /** What they said of recommending the business; null while nothing. */
+  recommend: number | null;
 }): PageWords {
   const { words, language, serviceId } = it;
   const values = valuesOf({ ...it.facts, language }, null);
   const say = (place: PagePlace) =>
     fillIn(pageWords(wordsOf({ words }), place, { language, serviceId }).words, values).text;
+  const group = groupOf(it.recommend);
+  const thanks = (isUnhappy: boolean) =>
+    fillIn(thanksWords(wordsOf({ words }), { isUnhappy, group }, { language, serviceId }).words, values).text;
   return {
     question: say(`${it.question === "two" ? "two" : "question"}.${it.occasion}`),
     below: say("below"),
@@ -91,21 +99,20 @@ export function pageWordsFor(it: {
     happyPrompt: say("happy.prompt"),
     unhappy: say("unhappy"),
     unhappyPrompt: say("unhappy.prompt"),
-    thanksHappy: say("thanks.happy"),
-    thanksUnhappy: say("thanks.unhappy"),
+    thanksHappy: thanks(false),
+    thanksUnhappy: thanks(true),
     thanksSite: say("thanks.site"),
     thanksLater: say("thanks.later"),
   };
 }
 
-/** How a client's pages look, for any of them. */
-export function lookOf({ client }: Setting): Pick<PageView, "business" | "colour" | "logo" | "typeface"> {
-  return {
-    business: client.name,
-    colour: client.colour,
-    logo: client.logo,
-    typeface: client.look?.typeface ?? "hanken",
-  };
+/** How the pages of a client's branch look. */
+export function lookOf(
+  setting: Setting,
+  branchId: string | null,
+): Pick<PageView, "business" | "colour" | "logo" | "header" | "portrait" | "typeface"> {
+  const { colour, logo, header, portrait, typeface } = lookAt(setting, branchId);
+  return { business: setting.client.name, colour, logo, header, portrait, typeface };
 }
 
 /** What the client keeps of its customers and why: its own words, else the starter text of its country. */
@@ -130,7 +137,7 @@ export function pageOf(view: AnswerView, chosen: AnyLanguage | null = null): Pag
   const question = answer?.scale ?? rules.question;
   const reader = context.guardian ?? context.person;
   return {
-    ...lookOf(setting),
+    ...lookOf(setting, context.ask.branchId),
     base: `/a/${token}`,
     branch: facts.branch,
     language,
@@ -142,6 +149,7 @@ export function pageOf(view: AnswerView, chosen: AnyLanguage | null = null): Pag
       language,
       serviceId: context.visit.serviceId,
       facts,
+      recommend: answer?.recommend ?? null,
     }),
     given: facts.person.given || null,
     shownAs: shownName(facts.person),

@@ -2,7 +2,8 @@ import { wordingFor } from "@/core/plans/trial";
 import type { Channel } from "@/core/time/sendHours";
 import { type Composed, composeAsk } from "@/core/words/compose";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
-import { messageWords, variantOf } from "@/core/words/planWords";
+import { carriesPicture, pictureWords } from "@/core/words/namedPicture";
+import { messageWords, pageWords, variantOf, wordsOf } from "@/core/words/planWords";
 import type { Setting } from "@/features/clients";
 import type { Person } from "@/features/people";
 import { type AskContext, wordingFacts, writtenTo } from "./contexts";
@@ -20,6 +21,8 @@ export type ComposedMessage = Composed & {
   /** "es", "en@<service>"; null for the client's own language and every service. */
   variant: string | null;
   language: AnyLanguage;
+  /** What is written into the picture that it carries, "" for nothing; null where it carries none. */
+  picture: string | null;
 };
 
 /** Step `index` of the ask's plan, filled in. `link` is the address of its answer page. */
@@ -57,5 +60,8 @@ export function composeStep(
     wording: step.others.length > 0 && variant === null ? wording.key : null,
     variant,
     language: it.language,
+    picture: carriesPicture(plan.rules.picture, step.key, channel)
+      ? pictureWords(pageWords(wordsOf(plan.rules), "picture", it).words, facts)
+      : null,
   };
 }

@@ -9,7 +9,7 @@ import { codeOf, type Tx, withClient } from "@/platform/database";
 import { TAG_EFFECTS } from "@/schema/clients";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import { branchInput, businessInput, keepBranch, saveBusiness } from "./business";
-import { lookInput, pagesInput, saveLook, savePages } from "./customerSide";
+import { branchLookInput, lookInput, pagesInput, saveBranchLook, saveLook, savePages } from "./customerSide";
 import { dropTag, type Kept, keepService, keepTag, keepTeamMember } from "./named";
 import { keepListing, keepPostalAddress } from "./pages";
 import { loadSetting } from "./queries";
@@ -191,12 +191,34 @@ export async function changeBusiness(slug: string, _before: ActionResult, form: 
 /** Saves how what customers get looks: language, typeface, signature, links. */
 export async function changeLook(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
   const access = await requireAccess(slug, "set up");
-  const read = lookInput.safeParse(fieldsOf(form, ["language", "typeface", "replyTo", "signature", "links"]));
+  const read = lookInput.safeParse(fieldsOf(form, ["language", ...LOOK_FIELDS]));
   if (!read.success) return refusal(read.error);
   const now = await clockNow();
   await withClient(access, (tx) => saveLook(tx, access, access.user.name, read.data, now));
   revalidatePath(`/c/${slug}`, "layout");
   return { ok: true, message: "Saved." };
+}
+
+const LOOK_FIELDS = ["typeface", "replyTo", "senderName", "signature", "links"] as const;
+
+/** Saves how one branch looks where it differs from the business. */
+export async function changeBranchLook(
+  slug: string,
+  branchId: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  if (!z.uuid().safeParse(branchId).success) return missing;
+  const isOwn = formText(form, "own") === "yes";
+  const read = branchLookInput.safeParse(fieldsOf(form, ["colour", ...LOOK_FIELDS]));
+  if (isOwn && !read.success) return refusal(read.error);
+  const now = await clockNow();
+  const kept = await withClient(access, (tx) =>
+    saveBranchLook(tx, access, access.user.name, branchId, isOwn && read.success ? read.data : null, now),
+  );
+  revalidatePath(`/c/${slug}`, "layout");
+  return kept ? { ok: true, message: "Saved." } : missing;
 }
 
 /** Saves how long links work, where the own reviews stand, and the privacy note. */

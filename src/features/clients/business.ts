@@ -3,9 +3,7 @@ import { z } from "zod";
 import { normalisePhone } from "@/core/contacts/phone";
 import { isZone } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
-import { nearestReadable } from "@/core/words/contrast";
-import type { Logo } from "@/core/words/logo";
-import { typedEmail, typedText } from "@/core/words/typed";
+import { typedColour, typedEmail, typedText } from "@/core/words/typed";
 import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { branches, clients } from "@/schema/clients";
@@ -19,18 +17,7 @@ const ZONE = "This is no time zone. Write one such as Europe/London.";
 export const businessInput = (country: string) =>
   z.object({
     name: typedText(80, "Write the name of the business."),
-    colour: z
-      .string()
-      .regex(/^#[0-9a-fA-F]{6}$/, "A colour such as #2F5D50.")
-      .superRefine((colour, context) => {
-        // Links in mails stand in it, on white.
-        const nearest = nearestReadable(colour);
-        if (nearest !== colour.toLowerCase())
-          context.addIssue({
-            code: "custom",
-            message: `Words in this colour are hard to read on white. The nearest that is not: ${nearest}.`,
-          });
-      }),
+    colour: typedColour,
     zone: z.string().trim().refine(isZone, ZONE),
     senderEmail: typedEmail,
     textNumber: z.string().transform((typed, context) => {
@@ -109,17 +96,4 @@ export async function keepBranch(
     details: { name: it.name },
   });
   return "kept";
-}
-
-/** Says which picture customers see in place of the first letter of its name, or that there is none. */
-export async function setClientLogo(tx: Tx, scope: Scope, who: string, logo: Logo | null, now: number): Promise<void> {
-  await tx.update(clients).set({ logo }).where(eq(clients.id, scope.clientId));
-  await recordAudit(tx, {
-    clientId: scope.clientId,
-    at: now,
-    who,
-    action: "changed",
-    subject: "logo",
-    details: logo ? undefined : { reason: "taken away" },
-  });
 }

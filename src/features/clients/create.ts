@@ -41,11 +41,11 @@ export async function createClient(
   });
   for (const [position, branch] of file.branches.entries()) {
     const branchId = idFor("branch", branch.name);
-    const { name, region, phone, reviewPages } = branch;
+    const { name, region, phone, look, reviewPages } = branch;
     const address = branch.address || postalAddress;
     await tx
       .insert(branches)
-      .values({ id: branchId, clientId, name, zone: branch.zone ?? zone, region, phone, address, position });
+      .values({ id: branchId, clientId, name, zone: branch.zone ?? zone, region, phone, address, look, position });
     for (const [order, page] of reviewPages.entries())
       await tx.insert(listings).values({ id: newId(), clientId, branchId, ...page, position: order });
   }

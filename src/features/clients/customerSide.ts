@@ -1,35 +1,23 @@
-import { eq } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import { z } from "zod";
 import { reviewsAddress } from "@/core/reviews/ownReviews";
 import { cleanText } from "@/core/words/clean";
 import { LANGUAGES } from "@/core/words/languages";
-import { type Look, lookSchema } from "@/core/words/look";
+import type { Logo } from "@/core/words/logo";
+import { type BranchLook, type Look, typedLook } from "@/core/words/look";
+import { typedColour } from "@/core/words/typed";
 import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
-import { clients } from "@/schema/clients";
+import { branches, clients } from "@/schema/clients";
 
 /** What customers see beside words, colour and logo: language, typeface, signature, links, and the pages' settings. */
 
-/** "Bandstand https://bandstand.example/bramble", one a line: how links are typed. Blank lines say nothing. */
-const typedLinks = z.string().transform((typed) =>
-  typed
-    .split(/\r?\n/)
-    .map((line) => line.trim())
-    .filter(Boolean)
-    .map((line) => {
-      const at = line.lastIndexOf(" ");
-      return { name: at < 0 ? "" : line.slice(0, at).trim(), url: line.slice(at + 1) };
-    }),
-);
-
-export const lookInput = lookSchema.extend({
-  language: z.enum(LANGUAGES, "Choose one of the languages."),
-  links: typedLinks.pipe(lookSchema.shape.links),
-});
+export const lookInput = typedLook.extend({ language: z.enum(LANGUAGES, "Choose one of the languages.") });
 export type LookInput = z.output<typeof lookInput>;
 
-/** The links of a look as they are typed. */
-export const linksAsTyped = (links: Look["links"]): string => links.map(({ name, url }) => `${name} ${url}`).join("\n");
+/** What a branch has of its own beside pictures: a colour and a look; or nothing, where it looks as the business does. */
+export const branchLookInput = typedLook.extend({ colour: typedColour });
+export type BranchLookInput = z.output<typeof branchLookInput>;
 
 export const pagesInput = z.object({
   linkDays: z.coerce
@@ -63,19 +51,86 @@ export async function saveLook(tx: Tx, scope: Scope, who: string, input: LookInp
   await noteChange(tx, scope, who, "look", now);
 }
 
+/** Saves how a branch looks; null where it looks as the business does. Its own pictures stay. False for no such branch. */
+export async function saveBranchLook(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  branchId: string,
+  input: BranchLookInput | null,
+  now: number,
+): Promise<boolean> {
+  const before = await lockBranchLook(tx, scope, branchId);
+  if (!before) return false;
+  const { logo, header, portrait } = before.look ?? {};
+  const pictures = { ...(logo && { logo }), ...(header && { header }), ...(portrait && { portrait }) };
+  const { colour, ...look } = input ?? {};
+  await setBranchLook(tx, scope, branchId, input ? { ...pictures, colour, look: look as Look } : pictures);
+  await noteChange(tx, scope, who, "look", now, branchId);
+  return true;
+}
+
+async function lockBranchLook(tx: Tx, scope: Scope, branchId: string) {
+  const [branch] = await tx
+    .select({ look: branches.look })
+    .from(branches)
+    .where(and(eq(branches.clientId, scope.clientId), eq(branches.id, branchId)))
+    .for("update");
+  return branch ?? null;
+}
+
+async function setBranchLook(tx: Tx, scope: Scope, branchId: string, look: BranchLook): Promise<void> {
+  await tx
+    .update(branches)
+    .set({ look: Object.keys(look).length > 0 ? look : null })
+    .where(and(eq(branches.clientId, scope.clientId), eq(branches.id, branchId)));
+}
+
+/**
+ * Says which picture customers see of the business, or of one of its branches; null for none (a branch shows the
+ * business's).
+ */
+export async function setClientPicture(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  it: { kind: "logo" | "header" | "portrait"; branchId: string | null; picture: Logo | null },
+  now: number,
+): Promise<void> {
+  const { kind, branchId, picture } = it;
+  if (branchId === null)
+    await tx
+      .update(clients)
+      .set({ [kind]: picture })
+      .where(eq(clients.id, scope.clientId));
+  else {
+    const { [kind]: _, ...others } = (await lockBranchLook(tx, scope, branchId))?.look ?? {};
+    await setBranchLook(tx, scope, branchId, picture ? { ...others, [kind]: picture } : others);
+  }
+  await recordAudit(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    action: "changed",
+    subject: "logo",
+    subjectId: branchId ?? undefined,
+    details: { name: kind, ...(picture ? {} : { reason: "taken away" }) },
+  });
+}
+
 /** Saves the settings of customers' pages. Throws 23505 where another business has its reviews at this address. */
 export async function savePages(tx: Tx, scope: Scope, who: string, input: PagesInput, now: number): Promise<void> {
   await tx.update(clients).set(input).where(eq(clients.id, scope.clientId));
   await noteChange(tx, scope, who, "customer pages", now);
 }
 
-const noteChange = (tx: Tx, scope: Scope, who: string, part: string, now: number) =>
+const noteChange = (tx: Tx, scope: Scope, who: string, part: string, now: number, branchId: string | null = null) =>
   recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
     action: "changed",
-    subject: "client",
-    subjectId: scope.clientId,
+    subject: branchId ? "branch" : "client",
+    subjectId: branchId ?? scope.clientId,
     details: { name: part },
   });

@@ -2,6 +2,7 @@ import { getTableColumns, type SQL, sql } from "drizzle-orm";
 import type { PgTable } from "drizzle-orm/pg-core";
 import type { SendCalendar } from "@/core/time/sendHours";
 import { dayNumber, formatDay, parseDay, toLocal } from "@/core/time/zone";
+import { type ShownLook, shownLook } from "@/core/words/look";
 import type { Tx } from "@/platform/database";
 import { branches, clients, listings, services, tags, teamMembers } from "@/schema/clients";
 import { holidaysOf, regionOf, regionsOf } from "./holidays";
@@ -96,4 +97,9 @@ export function calendarOf(setting: Setting, branchId: string, now: number): Sen
     for (const day of holidaysOf(client.country, branch?.region ?? null, year)) closed.add(day);
   }
   return { zone, hours: client.sendHours, closedDays: closed };
+}
+
+/** What customers see of the business at a branch; of the business itself where none is named. */
+export function lookAt({ client, branches }: Pick<Setting, "client" | "branches">, branchId: string | null): ShownLook {
+  return shownLook(client, branches.find(({ id }) => id === branchId)?.look);
 }

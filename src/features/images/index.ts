@@ -1,11 +1,15 @@
+export { drawPicture, MOST_PICTURE_BYTES } from "./namedPicture";
 export {
+  BOXES,
   findImage,
-  keepClientLogo,
+  isPhotoOf,
+  keepClientPicture,
   keepLogo,
-  LOGO_BOX,
+  keepPhoto,
   MOST_BYTES,
   NotAPicture,
   type Picture,
+  type PicturedAt,
   readPicture,
 } from "./service";
 export { pictureFrom } from "./upload";

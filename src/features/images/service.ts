@@ -1,10 +1,11 @@
 import { createHash } from "node:crypto";
-import { and, eq, isNull, sql } from "drizzle-orm";
+import { and, eq, isNull, lt, sql } from "drizzle-orm";
 import sharp from "sharp";
+import { DAY } from "@/core/time/zone";
 import type { Logo } from "@/core/words/logo";
 import { type AgencyScope, rowsOf, type Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
-import { images } from "@/schema/images";
+import { type ImageKind, images } from "@/schema/images";
 
 /**
  * Pictures that people upload. Each is decoded and drawn anew: what else stood in the file (place, camera, script) is
@@ -27,15 +28,16 @@ export class NotAPicture extends Error {
 }
 
 /**
- * The picture in a file (PNG, JPEG, WebP, AVIF or SVG), no larger than this many pixels each way, as WebP; as PNG where
- * it goes into mails, too, whose programs do not all know WebP.
+ * The picture in a file (PNG, JPEG, WebP, AVIF or SVG), no larger than this many pixels each way, as WebP; as PNG or
+ * (a photo) JPEG where it goes into mails, too, whose programs do not all know WebP. With a shape it is cut to it around
+ * its middle.
  *
  * @throws NotAPicture
  */
 export async function readPicture(
   bytes: Uint8Array,
-  most: { width: number; height: number },
-  as: "webp" | "png" = "webp",
+  most: { width: number; height: number; isCut?: boolean },
+  as: "webp" | "png" | "jpeg" = "webp",
 ): Promise<Picture> {
   if (bytes.length > MOST_BYTES) throw new NotAPicture("The picture is larger than 8 MB.");
   try {
@@ -44,13 +46,18 @@ export async function readPicture(
     const { format, compression } = await read().metadata();
     if (!format || !FORMATS.has(format) || (format === "heif" && compression !== "av1"))
       throw new NotAPicture("Choose a PNG, JPEG, WebP, AVIF or SVG.");
+    const { width, height, isCut } = most;
     const drawn = read()
       // As its camera meant it to be seen; what says so goes with the rest of what stood in the file.
       .rotate()
-      .resize({ ...most, fit: "inside", withoutEnlargement: format !== "svg" })
+      .resize({ width, height, fit: isCut ? "cover" : "inside", withoutEnlargement: !isCut && format !== "svg" })
       .toColourspace("srgb");
     const written =
-      as === "webp" ? drawn.webp({ quality: 88, alphaQuality: 100 }) : drawn.png({ palette: true, effort: 8 });
+      as === "webp"
+        ? drawn.webp({ quality: 88, alphaQuality: 100 })
+        : as === "png"
+          ? drawn.png({ palette: true, effort: 8 })
+          : drawn.flatten({ background: "#FFFFFF" }).jpeg({ quality: 80, mozjpeg: true });
     const { data, info } = await written.toBuffer({ resolveWithObject: true });
     return { content: data, type: `image/${as}`, width: info.width, height: info.height };
   } catch (error) {
@@ -76,23 +83,85 @@ export async function keepLogo(
   return id;
 }
 
-/** As large as a client's logo is drawn: half of it on a page, for screens with twice as many dots. */
-export const LOGO_BOX = { width: 360, height: 104 };
+/**
+ * How pictures of a client are kept, by what they are for: the size in pixels (twice that on a page), whether they are
+ * cut to that shape, and as what. A logo keeps its shape and what shines through.
+ */
+export const BOXES = {
+  logo: { box: { width: 360, height: 104 }, as: "png" },
+  header: { box: { width: 1008, height: 336, isCut: true }, as: "jpeg" },
+  portrait: { box: { width: 112, height: 112, isCut: true }, as: "jpeg" },
+  photo: { box: { width: 1280, height: 1280 }, as: "jpeg" },
+} as const satisfies Record<ImageKind, { box: Parameters<typeof readPicture>[1]; as: "png" | "jpeg" }>;
 
-/** Keeps a client's logo in place of the one before, or (null) has none. Gives what pages and mails need of it. */
-export async function keepClientLogo(
+/** Which client, and which of its branches where it is not the business itself. */
+export type PicturedAt = { clientId: string; agencyId: string; branchId: string | null };
+
+/**
+ * Keeps a client's logo, header or portrait in place of the one before, or (null) has none. Gives what pages and mails
+ * need of it.
+ */
+export async function keepClientPicture(
   tx: Tx,
-  { clientId, agencyId }: { clientId: string; agencyId: string },
+  at: PicturedAt,
+  kind: Exclude<ImageKind, "photo">,
   picture: Picture | null,
   now: number,
 ): Promise<Logo | null> {
-  await tx.delete(images).where(and(eq(images.aboutClient, clientId), eq(images.kind, "logo")));
-  if (!picture) return null;
+  await tx
+    .delete(images)
+    .where(
+      and(
+        eq(images.aboutClient, at.clientId),
+        eq(images.kind, kind),
+        at.branchId === null ? isNull(images.aboutBranch) : eq(images.aboutBranch, at.branchId),
+      ),
+    );
+  return picture && addPicture(tx, at, kind, picture, now);
+}
+
+/** As many photos of its own a client may have behind words. */
+const MOST_PHOTOS = 40;
+
+/**
+ * Keeps a photo that words can stand on. Those that no plan shows, and none has shown, go after a day; null where there
+ * are too many.
+ */
+export async function keepPhoto(tx: Tx, at: PicturedAt, picture: Picture, now: number): Promise<Logo | null> {
+  const photos = and(eq(images.aboutClient, at.clientId), eq(images.kind, "photo"));
+  await tx
+    .delete(images)
+    .where(
+      and(
+        photos,
+        lt(images.createdAt, now - DAY),
+        sql`not exists (select 1 from plan_versions v where v.client_id = ${at.clientId} and v.rules->'picture'->>'photo' = images.id::text)`,
+        sql`not exists (select 1 from plans p where p.client_id = ${at.clientId} and p.draft->'picture'->>'photo' = images.id::text)`,
+      ),
+    );
+  if ((await tx.$count(images, photos)) >= MOST_PHOTOS) return null;
+  return addPicture(tx, at, "photo", picture, now);
+}
+
+/** The photo of this client by its identifier. */
+export async function isPhotoOf(tx: Tx, clientId: string, id: string): Promise<boolean> {
+  const photo = and(eq(images.id, id), eq(images.aboutClient, clientId), eq(images.kind, "photo"));
+  return (await tx.$count(images, photo)) > 0;
+}
+
+async function addPicture(tx: Tx, at: PicturedAt, kind: ImageKind, picture: Picture, now: number): Promise<Logo> {
   const id = newId();
   const hash = createHash("sha256").update(picture.content).digest("hex");
-  await tx
-    .insert(images)
-    .values({ id, agencyId, aboutClient: clientId, kind: "logo", ...picture, hash, createdAt: now });
+  await tx.insert(images).values({
+    id,
+    agencyId: at.agencyId,
+    aboutClient: at.clientId,
+    aboutBranch: at.branchId,
+    kind,
+    ...picture,
+    hash,
+    createdAt: now,
+  });
   return { id, width: picture.width, height: picture.height };
 }
 

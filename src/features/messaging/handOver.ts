@@ -1,8 +1,8 @@
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
 import { type Logo, sizeOf } from "@/core/words/logo";
-import type { Look } from "@/core/words/look";
+import type { ShownLook } from "@/core/words/look";
 import type { AskContext } from "@/features/asks";
-import { answerLink, optOutLink } from "@/platform/customerLinks";
+import { answerLink, optOutLink, pictureAddress } from "@/platform/customerLinks";
 import { environment } from "@/platform/environment";
 import { type Handed, handOverMail } from "@/platform/mail";
 import { tagFor } from "@/platform/secrets";
@@ -18,11 +18,9 @@ export type Outgoing = {
   fromName: string;
   senderEmail: string;
   business: string;
-  colour: string;
-  logo: Logo | null;
   postalAddress: string;
   textNumber: string;
-  look: Look | null;
+  look: ShownLook;
   /** In which it is written. */
   language: AnyLanguage;
 };
@@ -42,10 +40,20 @@ export async function handOverAll(outgoing: Outgoing[]): Promise<Handed[]> {
 
 async function handOver({ message, context, ...from }: Outgoing): Promise<Handed> {
   const address = message.address ?? "";
-  if (message.channel === "text")
-    return handOverText({ id: message.id, from: from.textNumber, to: address, body: message.body ?? "" });
   const { APP_URL } = environment();
   const ask = context?.ask;
+  const picture =
+    ask && message.step !== null && message.picture !== null
+      ? { url: pictureAddress(ask.token, message.step), alt: message.picture }
+      : null;
+  if (message.channel === "text")
+    return handOverText({
+      id: message.id,
+      from: from.textNumber,
+      to: address,
+      body: message.body ?? "",
+      media: picture?.url ?? null,
+    });
   const optOut = ask ? optOutLink(ask.token) : null;
   const { text, html } = await emailPage(message.body ?? "", {
     ...customerFrame(from, from.language),
@@ -53,13 +61,14 @@ async function handOver({ message, context, ...from }: Outgoing): Promise<Handed
     asksRating: true,
     optOut,
     picture: ask ? `${APP_URL}/o/${message.id}.gif` : null,
+    named: picture,
   });
   return handOverMail({
     id: message.id,
     from: { name: from.fromName, address: from.senderEmail },
     to: address,
     // What they write back is kept here, and reaches whoever the business wants it to reach as well.
-    replyTo: [replyAddress(from.senderEmail, message.id), from.look?.replyTo].filter(Boolean).join(", "),
+    replyTo: [replyAddress(from.senderEmail, message.id), from.look.replyTo].filter(Boolean).join(", "),
     subject: message.subject ?? from.business,
     text,
     html,
@@ -67,19 +76,23 @@ async function handOver({ message, context, ...from }: Outgoing): Promise<Handed
   });
 }
 
-type Sender = Pick<Outgoing, "business" | "colour" | "postalAddress" | "logo" | "look">;
+type Sender = Pick<Outgoing, "business" | "postalAddress" | "look">;
 
 /** What stands around every email to a customer of a business. */
-export function customerFrame({ business, colour, postalAddress, logo, look }: Sender, language: AnyLanguage) {
+export function customerFrame({ business, postalAddress, look }: Sender, language: AnyLanguage) {
+  const pictured = (picture: Logo | null, type: string) =>
+    picture && { url: `${environment().APP_URL}/images/${picture.id}.${type}`, ...sizeOf(picture) };
   return {
     business,
-    colour,
+    colour: look.colour,
     postalAddress,
     language,
     words: mailWords(language, business),
-    logo: logo && { url: `${environment().APP_URL}/images/${logo.id}.png`, ...sizeOf(logo) },
-    signature: look?.signature ?? "",
-    links: look?.links ?? [],
+    logo: pictured(look.logo, "png"),
+    header: pictured(look.header, "jpg"),
+    portrait: pictured(look.portrait, "jpg"),
+    signature: look.signature,
+    links: look.links,
   };
 }
 

@@ -20,12 +20,13 @@ export async function writeChanges(tx: Tx, changes: Change[]): Promise<void> {
       gateway_said = coalesce(d."gatewaySaid", m.gateway_said),
       address = coalesce(d.address, m.address), subject = coalesce(d.subject, m.subject), body = coalesce(d.body, m.body),
       step_name = coalesce(d."stepName", m.step_name), wording = coalesce(d.wording, m.wording), hold = null,
+      variant = coalesce(d.variant, m.variant), picture = coalesce(d.picture, m.picture),
       parts = coalesce(d.parts, m.parts), attempts = coalesce(d.attempts, m.attempts),
       gateway_id = coalesce(d."gatewayId", m.gateway_id), sent_at = coalesce(d."sentAt", m.sent_at),
       ended_at = coalesce(d."endedAt", m.ended_at), due_at = coalesce(d."dueAt", m.due_at),
       claimed_until = case when d.state = 'sending' then m.claimed_until end
     from jsonb_to_recordset(${JSON.stringify(data)}::jsonb) as d(
-      id uuid, state text, channel text, reason jsonb, "gatewaySaid" text, address text, subject text, body text, parts int, attempts int, "stepName" text, wording text,
+      id uuid, state text, channel text, reason jsonb, "gatewaySaid" text, address text, subject text, body text, parts int, attempts int, "stepName" text, wording text, variant text, picture text,
       "gatewayId" text, "sentAt" timestamptz, "endedAt" timestamptz, "dueAt" timestamptz)
     where m.id = d.id`);
 }

@@ -2,6 +2,7 @@ import { and, eq, inArray } from "drizzle-orm";
 import { legsOf } from "@/core/plans/legs";
 import { nextMonth } from "@/core/time/zone";
 import { plainName } from "@/core/web/address";
+import { mediaParts } from "@/core/words/namedPicture";
 import {
   type AskContext,
   composeStep,
@@ -17,7 +18,7 @@ import {
   wordingFacts,
   writtenTo,
 } from "@/features/asks";
-import { loadSetting, type Setting, StoredQuota } from "@/features/clients";
+import { loadSetting, lookAt, type Setting, StoredQuota } from "@/features/clients";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink } from "@/platform/customerLinks";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
@@ -47,7 +48,7 @@ export async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ out
       const { filled } = turn;
       const ready: Message = { ...message, ...filled, state: "sending", attempts: message.attempts + 1 };
       changes.push({ ...filled, id: message.id, state: "sending", attempts: ready.attempts });
-      if (message.attempts === 0) quota.count(ready.channel, now, partsOf(ready));
+      if (message.attempts === 0) quota.count(ready.channel, now, partsOf(ready, setting));
       outgoing.push(outgoingOf(ready, context, setting, now));
     } else if (turn.kind === "stop") {
       changes.push({ id: message.id, state: "stopped", reason: { code: "not repeated" } });
@@ -126,13 +127,16 @@ function turnOf(message: Message, context: AskContext | null, setting: Setting, 
   };
   const slot = quota.slot(filled.channel, now, message.hold === "ceiling" ? message.dueAt : null, permit);
   if (slot > now) return { kind: "wait", until: slot };
-  if (message.attempts === 0 && !quota.affords(filled.channel, now, partsOf(filled)))
+  if (message.attempts === 0 && !quota.affords(filled.channel, now, partsOf(filled, setting)))
     return { kind: "used up", channel: filled.channel };
   return { kind: "leave", filled };
 }
 
-/** What a message costs of the allowance: the parts of a text, one for an email. */
-const partsOf = ({ channel, parts }: Partial<Message>) => (channel === "text" ? (parts ?? 1) : 1);
+/** What a message costs of the allowance: the parts of a text, those that a picture is worth, one for an email. */
+function partsOf({ channel, parts, picture }: Partial<Message>, { client }: Setting): number {
+  if (channel !== "text") return 1;
+  return typeof picture === "string" ? mediaParts(client.mediaPrice, client.partPrice) : (parts ?? 1);
+}
 
 function outgoingOf(message: Message, context: AskContext | null, setting: Setting, now: number): Outgoing {
   const { client } = setting;
@@ -142,11 +146,9 @@ function outgoingOf(message: Message, context: AskContext | null, setting: Setti
     fromName: senderName(context, setting, message, now),
     senderEmail: client.senderEmail,
     business: client.name,
-    logo: client.logo,
-    colour: client.colour,
     postalAddress: client.postalAddress,
     textNumber: client.textNumber,
-    look: client.look,
+    look: lookAt(setting, context?.ask.branchId ?? message.branchId),
     language: languageOfVariant(message.variant, client.language),
   };
 }
@@ -168,6 +170,7 @@ function readyToLeave(context: AskContext, setting: Setting, message: Message, n
     stepName: plan.rules.steps[next.step].name,
     wording: words.wording,
     variant: words.variant,
+    picture: words.picture,
     reason: scheduledOf(context, setting, next, now),
   };
 }
@@ -179,5 +182,6 @@ function senderName(context: AskContext | null, setting: Setting, message: Messa
     context && leg && context.plan.rules.steps[leg.step].from === "team member"
       ? plainName(wordingFacts(context, setting, now).teamMember)
       : null;
-  return name ? `${name}, ${setting.client.name}` : setting.client.name;
+  if (name) return `${name}, ${setting.client.name}`;
+  return lookAt(setting, context?.ask.branchId ?? message.branchId).senderName || setting.client.name;
 }

@@ -71,13 +71,13 @@ async function start(
 ): Promise<{ field: string; words: string }> {
   const started = await startClient(access, file, draftId, await clockNow());
   if (started === "text number taken") return { field: "textNumber", words: TAKEN };
-  if (started === "logo unreadable") return { field: "logo", words: "This logo cannot be read." };
+  if ("unreadable" in started) return { field: started.unreadable, words: "This picture cannot be read." };
   revalidatePath("/", "layout");
   redirect(`/c/${started.slug}/asking/plans/${started.planId}`);
 }
 
 /** As large as a client file may be. */
-const MOST_LETTERS = 500_000;
+const MOST_LETTERS = 1_400_000;
 
 export type ImportResult = { faults: FileFault[]; more: number } | null;
 
@@ -115,6 +115,8 @@ export async function copyClient(
     textNumber: formText(form, "textNumber"),
     senderEmail: formText(form, "senderEmail"),
     logo: null,
+    header: null,
+    portrait: null,
     branches: file.branches.map((branch) => ({ ...branch, address: "", phone: null, reviewPages: [] })),
     team: [],
     feeds: [],

@@ -2,9 +2,10 @@ import type { z } from "zod";
 import { CLIENT_FILE_VERSION, type ClientFile, type ClientFileInput } from "@/core/onboarding/clientFile";
 import { type NamedRules, namedRules, type settingsPart } from "@/core/onboarding/fileParts";
 import type { PlanRules } from "@/core/plans/planRules";
+import type { Logo } from "@/core/words/logo";
 import { readKey } from "@/core/words/pieces";
-import { type IdsByName, loadSetting, type Setting, setClientLogo } from "@/features/clients";
-import { findImage, keepClientLogo, LOGO_BOX, NotAPicture, type Picture, readPicture } from "@/features/images";
+import { type IdsByName, loadSetting, type Setting, setClientPicture } from "@/features/clients";
+import { BOXES, findImage, keepClientPicture, NotAPicture, type Picture, readPicture } from "@/features/images";
 import { installIntakeParts, intakeParts } from "@/features/intake";
 import { directoryQuery, listViews, saveView } from "@/features/people";
 import { installPlan, listPlans } from "@/features/plans";
@@ -28,14 +29,17 @@ export async function exportClient(tx: Tx, scope: Scope): Promise<ClientFileInpu
     textNumber: client.textNumber,
     postalAddress: client.postalAddress,
     sendHours: client.sendHours,
-    logo: client.logo && ((await findImage(client.logo.id))?.content.toString("base64") ?? null),
+    logo: await packed(client.logo),
+    header: await packed(client.header),
+    portrait: await packed(client.portrait),
     settings: settingsOf(client),
-    branches: branches.map(({ id, name, address, zone, region, phone }) => ({
+    branches: branches.map(({ id, name, address, zone, region, phone, look }) => ({
       name,
       address,
       zone,
       region,
       phone,
+      look: look?.look ? { colour: look.colour, look: look.look } : null,
       reviewPages: listings
         .filter(({ branchId }) => branchId === id)
         .map(({ site, url, accountDomains, connector, connectorUrl }) => ({
@@ -74,6 +78,7 @@ const SETTINGS = [
   "textsAMonth",
   "emailsAMonth",
   "partPrice",
+  "mediaPrice",
   "currency",
   "leavesOutWhenUsedUp",
   "answerWithinHours",
@@ -99,28 +104,45 @@ function withBranch(query: string, to: (branch: string) => string): string {
   return parts.toString();
 }
 
-/** The logo in a file; null for a file without one, "unreadable" for one that is no picture. */
-export async function logoOf({ logo }: ClientFile): Promise<Picture | null | "unreadable"> {
-  if (logo === null) return null;
-  try {
-    return await readPicture(Buffer.from(logo, "base64"), LOGO_BOX, "png");
-  } catch (error) {
-    if (error instanceof NotAPicture) return "unreadable";
-    throw error;
+/** A picture as a file holds it: base 64. */
+const packed = async (picture: Logo | null): Promise<string | null> =>
+  picture && ((await findImage(picture.id))?.content.toString("base64") ?? null);
+
+const KINDS = ["logo", "header", "portrait"] as const;
+export type FilePictures = Record<(typeof KINDS)[number], Picture | null>;
+
+/** The pictures in a file, null where there is none; or which of them is no picture. */
+export async function picturesOf(file: ClientFile): Promise<FilePictures | { unreadable: keyof FilePictures }> {
+  const pictures: FilePictures = { logo: null, header: null, portrait: null };
+  for (const kind of KINDS) {
+    const content = file[kind];
+    if (content === null) continue;
+    const { box, as } = BOXES[kind];
+    try {
+      pictures[kind] = await readPicture(Buffer.from(content, "base64"), box, as);
+    } catch (error) {
+      if (error instanceof NotAPicture) return { unreadable: kind };
+      throw error;
+    }
   }
+  return pictures;
 }
 
-/** Keeps the logo of a client that is being made. */
-export async function installLogo(
+/** Keeps the pictures of a client that is being made. */
+export async function installPictures(
   tx: Tx,
   scope: Scope,
   agencyId: string,
   who: string,
-  picture: Picture,
+  pictures: FilePictures,
   now: number,
 ): Promise<void> {
-  const logo = await keepClientLogo(tx, { clientId: scope.clientId, agencyId }, picture, now);
-  await setClientLogo(tx, scope, who, logo, now);
+  const at = { clientId: scope.clientId, agencyId, branchId: null };
+  for (const kind of KINDS) {
+    if (!pictures[kind]) continue;
+    const picture = await keepClientPicture(tx, at, kind, pictures[kind], now);
+    await setClientPicture(tx, scope, who, { kind, branchId: null, picture }, now);
+  }
 }
 
 /**

@@ -2,15 +2,14 @@ import { and, desc, eq } from "drizzle-orm";
 import type { ClientFile } from "@/core/onboarding/clientFile";
 import { type ClientDraft, clientDraft, draftFor } from "@/core/onboarding/draft";
 import { STARTERS } from "@/core/plans/starters";
-import { recordAccountEntry, slugFor } from "@/features/accounts";
+import { loadAgency, recordAccountEntry, slugFor } from "@/features/accounts";
 import { createClient } from "@/features/clients";
-import type { Picture } from "@/features/images";
 import { installPlan } from "@/features/plans";
 import { withAgencyWords } from "@/features/words";
 import { type AgencyScope, codeOf, StatementFailed, type Tx, withAgency, withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { clientDrafts } from "@/schema/onboarding";
-import { installLogo, installParts, logoOf } from "./exportClient";
+import { type FilePictures, installParts, installPictures, picturesOf } from "./exportClient";
 
 /** Clients being started: drafts that are kept as one goes, and the making of a client from a checked file. */
 
@@ -64,7 +63,7 @@ export async function dropDraft(tx: Tx, scope: AgencyScope, id: string): Promise
   return Boolean((await tx.delete(clientDrafts).where(own(scope, id))).rowCount);
 }
 
-export type Started = { slug: string; planId: string } | "text number taken" | "logo unreadable";
+export type Started = { slug: string; planId: string } | "text number taken" | { unreadable: keyof FilePictures };
 
 /** PostgreSQL's error code for a value that must be unique. */
 const NOT_UNIQUE = "23505";
@@ -81,12 +80,14 @@ export async function startClient(
   draftId: string | null,
   now: number,
 ): Promise<Started> {
-  const logo = await logoOf(file);
-  if (logo === "unreadable") return "logo unreadable";
+  const pictures = await picturesOf(file);
+  if ("unreadable" in pictures) return pictures;
+  const { clientLook } = await withAgency(scope, (tx) => loadAgency(tx, scope));
+  const settings = { ...file.settings, look: file.settings.look ?? clientLook };
   const plain = slugFor(file.name, "client");
   for (let turn = 1; ; turn++) {
     const slug = turn === 1 ? plain : `${plain.slice(0, 36)}-${turn}`;
-    const made = await tryClient(scope, slug, file, logo, now);
+    const made = await tryClient(scope, slug, { ...file, settings }, pictures, now);
     if (made === "slug taken") {
       if (turn === MOST_SLUGS) throw new Error("No address is free for this name.");
       continue;
@@ -111,7 +112,7 @@ async function tryClient(
   { agencyId, user }: AgencyScope & { user: { id: string; name: string } },
   slug: string,
   file: ClientFile,
-  logo: Picture | null,
+  pictures: FilePictures,
   now: number,
 ): Promise<{ clientId: string; planId: string } | "slug taken" | "text number taken"> {
   const scope = { clientId: newId(), user };
@@ -119,7 +120,7 @@ async function tryClient(
   try {
     const planId = await withClient(scope, async (tx) => {
       const ids = await createClient(tx, scope, agencyId, slug, file);
-      if (logo) await installLogo(tx, scope, agencyId, user.name, logo, now);
+      await installPictures(tx, scope, agencyId, user.name, pictures, now);
       const first = await installParts(tx, scope, user.name, file, ids, now);
       if (first) return first;
       const plan = await installPlan(tx, scope, {

@@ -1,8 +1,7 @@
 import { z } from "zod";
 import { branchAddress } from "@/core/reviews/ownReviews";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
-import { PLAIN_LOOK } from "@/core/words/look";
-import { loadSetting } from "@/features/clients";
+import { loadSetting, lookAt } from "@/features/clients";
 import { withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import type { ReviewsView } from "./page";
@@ -31,9 +30,7 @@ export async function loadReviewsPage(
     return {
       ...page,
       business: client.name,
-      colour: client.colour,
-      logo: client.logo,
-      typeface: (client.look ?? PLAIN_LOOK).typeface,
+      ...lookAt({ client, branches }, branch?.id ?? null),
       language: firstLanguage(language, client.language),
       zone: client.zone,
       postalAddress: client.postalAddress,

@@ -1,7 +1,9 @@
 import type { Rehearsal, RehearsedMessage, RehearsedPlan, RehearsedVerdict } from "@/core/asks/rehearsal";
 import { rehearse } from "@/core/asks/rehearse";
 import type { PlanRules } from "@/core/plans/planRules";
+import { carriesPicture, mediaParts } from "@/core/words/namedPicture";
 import { composeStep } from "@/features/asks";
+import type { Setting } from "@/features/clients";
 import { NOBODY } from "@/features/people";
 import { NO_VISIT } from "@/features/visits";
 import { answerLink } from "@/platform/customerLinks";
@@ -35,7 +37,12 @@ export function runRehearsal(stage: RehearsalStage, planId: string, rules: PlanR
     underWay: stage.underWay,
     now: stage.now,
     until: stage.until,
-    partsOf: (message) => (message.channel === "text" ? wordsOf(stage, message).parts : null),
+    partsOf: (message) => {
+      if (message.channel !== "text") return null;
+      const { parts, picture } = wordsOf(stage, message);
+      const { mediaPrice, partPrice } = stage.setting.client;
+      return picture === null ? parts : mediaParts(mediaPrice, partPrice);
+    },
   });
 }
 
@@ -62,6 +69,12 @@ export function wordsOf(stage: RehearsalStage, message: Omit<RehearsedMessage, "
     message.channel,
     answerLink(TOKEN, message.leg),
   );
+}
+
+/** What a text costs, in thousandths of the client's currency. */
+function costOf({ rules, step, parts }: RehearsedMessage, { client }: Setting): number {
+  const isMedia = carriesPicture(rules.picture, rules.steps[step].key, "text");
+  return isMedia ? client.mediaPrice : (parts ?? 1) * client.partPrice;
 }
 
 /** The numbers of a rehearsal of one plan. */
@@ -112,7 +125,7 @@ export function sumUp(
     texts: texts.length,
     emails: own.length - texts.length,
     parts,
-    cost: (parts * stage.setting.client.partPrice) / 1000,
+    cost: texts.reduce((sum, message) => sum + costOf(message, stage.setting), 0) / 1000,
     leftOut: [...reasons].map(([reason, count]) => ({ reason, count })).sort((a, b) => b.count - a.count),
     elsewhere: rehearsal.verdicts.length - verdicts.length,
     unsent: rehearsal.unsent.filter(({ visitIds }) => visitIds.some((id) => mine.has(id))).length,

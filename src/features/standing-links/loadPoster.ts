@@ -1,6 +1,6 @@
 import sharp from "sharp";
 import { firstLanguage, type Language } from "@/core/words/languages";
-import { loadSetting } from "@/features/clients";
+import { loadSetting, lookAt } from "@/features/clients";
 import { findImage } from "@/features/images";
 import { customerWords } from "@/locales/customer";
 import { standingLink } from "@/platform/customerLinks";
@@ -20,20 +20,22 @@ export async function loadPoster(
 ): Promise<Poster | null> {
   const link = await findLink(tx, scope, id);
   if (!link || link.endedAt !== null) return null;
-  const { client } = await loadSetting(tx);
+  const setting = await loadSetting(tx);
+  const { client } = setting;
+  const look = lookAt(setting, link.branchId);
   const language = firstLanguage(wanted.language, client.language) as Language;
   const say = customerWords(language);
   const address = standingLink(link.token);
-  const picture = client.logo ? await findImage(client.logo.id) : null;
+  const picture = look.logo ? await findImage(look.logo.id) : null;
   return {
     format: wanted.format,
     language,
     link: address,
     business: client.name,
-    colour: client.colour,
+    colour: look.colour,
     logo:
-      client.logo && picture
-        ? { png: await sharp(picture.content).png().toBuffer(), width: client.logo.width, height: client.logo.height }
+      look.logo && picture
+        ? { png: await sharp(picture.content).png().toBuffer(), width: look.logo.width, height: look.logo.height }
         : null,
     title: wanted.title || say("poster.title"),
     says: wanted.says || say("poster.says"),

@@ -184,7 +184,7 @@ function pageOf(
     teamMember: member,
   };
   return {
-    ...lookOf(setting),
+    ...lookOf(setting, link.branchId),
     base: `/s/${link.token}`,
     branch,
     language,
@@ -196,6 +196,7 @@ function pageOf(
       language,
       serviceId: null,
       facts,
+      recommend: answer?.recommend ?? null,
     }),
     given: null,
     shownAs: "",

@@ -11,16 +11,17 @@ export {
 } from "./agencyWords";
 export { readWordsFile, rowsOfWords, wordsFile } from "./files";
 export { FRAMED_PAGE, handleSampleRequest, handleWayRequest } from "./http";
+export { handlePictureRequest } from "./pictures";
 export { changedPiece, withPiece } from "./pieces";
 export { endWayLinks, isSampleToken, makeWayLink, openWayLinks, previewBehind, sendSample, WAY_DAYS } from "./samples";
 export {
   loadWalk,
   shownBy,
   variantsOf,
-  WALK_TOKEN,
   type Walk,
   walkMail,
   walkMessage,
   walkPage,
   walkView,
 } from "./walk";
+export { WALK_TOKEN, walkPicture } from "./walkPicture";

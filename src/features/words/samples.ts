@@ -11,6 +11,7 @@ import { handOverText } from "@/platform/texts";
 import { newId } from "@/schema/columns";
 import { previewLinks } from "@/schema/words";
 import { type Walk, walkMail, walkMessage } from "./walk";
+import { walkPicture } from "./walkPicture";
 
 /** Looking at a customer's way from outside: samples that are sent, and links that show the whole of it. */
 
@@ -122,8 +123,9 @@ export async function sendSample(
     now: walk.now,
   });
   if (to.kind === "text") {
-    const { body } = walkMessage(walk, step, "text", token);
-    return handOverText({ id: newId(), from: client.textNumber, to: to.address, body });
+    const { body, picture } = walkMessage(walk, step, "text", token);
+    const media = picture === null ? null : walkPicture(walk, step, token);
+    return handOverText({ id: newId(), from: client.textNumber, to: to.address, body, media });
   }
   const { subject, text, html } = await walkMail(walk, step, token);
   return handOverMail({

@@ -6,7 +6,7 @@ import { readKey } from "@/core/words/pieces";
 import { type PageMoment, type Stop, type WalkChoice, walkOf } from "@/core/words/walk";
 import { type Answer, AnswerPage, customerMarkup, type PageView, pageOf, viewOf } from "@/features/answers";
 import { type AskContext, type ComposedMessage, composeStep, languageFor, wouldBeAsk } from "@/features/asks";
-import { loadSetting, type Setting } from "@/features/clients";
+import { loadSetting, lookAt, type Setting } from "@/features/clients";
 import { customerFrame } from "@/features/messaging";
 import { NOBODY, type Person } from "@/features/people";
 import { findPlan, type Plan } from "@/features/plans";
@@ -16,11 +16,9 @@ import type { Scope, Tx } from "@/platform/database";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
 import { emailPage } from "@/ui/emailPage";
+import { WALK_TOKEN, walkPicture } from "./walkPicture";
 
 /** The customer's way: every stop of a plan as the real thing, made by the very code that sends and serves it. */
-
-/** Stands for the letters of a link that nobody has. */
-export const WALK_TOKEN = "k7q2m9wx4tzr3n";
 
 export type Walk = {
   setting: Setting;
@@ -142,11 +140,15 @@ export async function walkMail(walk: Walk, step: number, token = WALK_TOKEN) {
     legsOf(walk.rules).findIndex((one) => one.step === step),
   );
   const page = await emailPage(words.body, {
-    ...customerFrame({ ...client, business: client.name }, words.language),
+    ...customerFrame(
+      { ...client, business: client.name, look: lookAt(walk.setting, walk.context.ask.branchId) },
+      words.language,
+    ),
     link: answerLink(token, leg),
     asksRating: true,
     optOut: optOutLink(token),
     picture: null,
+    named: words.picture === null ? null : { url: walkPicture(walk, step, token), alt: words.picture },
   });
   return { subject: words.subject ?? client.name, ...page };
 }
@@ -158,6 +160,9 @@ const SAID: Record<PageMoment, Partial<Answer> | null> = {
   later: { rating: 5 },
   "happy words": { rating: 5, words: "…" },
   "unhappy words": { rating: 2, words: "…" },
+  would: { rating: 5, words: "…", recommend: 10 },
+  undecided: { rating: 4, words: "…", recommend: 7 },
+  "would not": { rating: 2, words: "…", recommend: 3 },
 };
 
 /** What a page of the way shows; `isSample` adds the banner that says so. */

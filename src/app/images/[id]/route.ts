@@ -5,7 +5,7 @@ type Context = { params: Promise<{ id: string }> };
 
 /** A picture that somebody uploaded. Its address never shows another one, so that it is kept for a year. */
 export async function GET(request: Request, { params }: Context): Promise<Response> {
-  const id = z.uuid().safeParse((await params).id.replace(/\.(?:webp|png)$/, ""));
+  const id = z.uuid().safeParse((await params).id.replace(/\.(?:webp|png|jpg)$/, ""));
   const image = id.success ? await findImage(id.data) : null;
   if (!image) return new Response("Not found", { status: 404 });
   const headers = {

@@ -94,5 +94,9 @@ export const DE: StarterWords = {
     "thanks.unhappy": "Danke, dass Sie es uns sagen. Wir kümmern uns darum.",
     "thanks.site": "Danke, das hilft uns sehr.",
     "thanks.later": "Danke, das hören wir gern.",
+    "thanks.would": "Danke, vor allem für die Empfehlung.",
+    "thanks.undecided": "Danke. Wir überlegen, was noch fehlt.",
+    "thanks.wouldnot": "Danke für die offenen Worte. Wir nehmen sie ernst.",
+    picture: "Danke, {first name|}!",
   },
 };

@@ -94,5 +94,9 @@ export const EN: StarterWords = {
     "thanks.unhappy": "Thank you for telling us. We will look into it.",
     "thanks.site": "Thank you, that helps a great deal.",
     "thanks.later": "Thank you, that is good to hear.",
+    "thanks.would": "Thank you, above all for recommending us.",
+    "thanks.undecided": "Thank you. We will think about what is missing.",
+    "thanks.wouldnot": "Thank you for saying so openly. We take it seriously.",
+    picture: "Thank you, {first name|}!",
   },
 };

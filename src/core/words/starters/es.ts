@@ -94,5 +94,9 @@ export const ES: StarterWords = {
     "thanks.unhappy": "Gracias por decírnoslo. Lo vamos a mirar.",
     "thanks.site": "Gracias, nos ayuda mucho.",
     "thanks.later": "Gracias, nos alegra saberlo.",
+    "thanks.would": "Gracias, sobre todo por recomendarnos.",
+    "thanks.undecided": "Gracias. Pensaremos en lo que falta.",
+    "thanks.wouldnot": "Gracias por decirlo con franqueza. Lo tomamos en serio.",
+    picture: "¡Gracias, {first name|}!",
   },
 };

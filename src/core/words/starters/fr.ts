@@ -94,5 +94,9 @@ export const FR: StarterWords = {
     "thanks.unhappy": "Merci de nous l’avoir dit. Nous allons nous en occuper.",
     "thanks.site": "Merci, cela nous aide beaucoup.",
     "thanks.later": "Merci, cela fait plaisir à entendre.",
+    "thanks.would": "Merci, et surtout de nous recommander.",
+    "thanks.undecided": "Merci. Nous allons réfléchir à ce qui manque.",
+    "thanks.wouldnot": "Merci de le dire franchement. Nous le prenons au sérieux.",
+    picture: "Merci, {first name|} !",
   },
 };

@@ -94,5 +94,9 @@ export const PL: StarterWords = {
     "thanks.unhappy": "Dziękujemy za tę wiadomość. Zajmiemy się tym.",
     "thanks.site": "Dziękujemy, to bardzo nam pomaga.",
     "thanks.later": "Dziękujemy, miło to słyszeć.",
+    "thanks.would": "Dziękujemy, zwłaszcza za polecenie.",
+    "thanks.undecided": "Dziękujemy. Zastanowimy się, czego brakuje.",
+    "thanks.wouldnot": "Dziękujemy za szczerość. Bierzemy to poważnie.",
+    picture: "Dziękujemy, {first name|}!",
   },
 };

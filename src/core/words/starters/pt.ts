@@ -94,5 +94,9 @@ export const PT: StarterWords = {
     "thanks.unhappy": "Obrigado por nos dizer. Vamos tratar disso.",
     "thanks.site": "Obrigado, ajuda-nos muito.",
     "thanks.later": "Obrigado, é bom saber.",
+    "thanks.would": "Obrigado, sobretudo por nos recomendar.",
+    "thanks.undecided": "Obrigado. Vamos pensar no que falta.",
+    "thanks.wouldnot": "Obrigado por dizê-lo com franqueza. Levamos isso a sério.",
+    picture: "Obrigado, {first name|}!",
   },
 };

@@ -1,10 +1,61 @@
 "use client";
 
 import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
-import { TYPEFACE_NAMES, TYPEFACES } from "@/core/words/look";
 import { Field } from "@/ui/Field";
 import { Sentence } from "@/ui/Sentence.client";
-import { changeCustomerPages, changeLook } from "../actions";
+import { changeBranchLook, changeCustomerPages, changeLook } from "../actions";
+import { Lines, LookFields, type LookValues } from "./LookFields";
+
+/** How a branch looks, where it differs from the business. */
+export function BranchLookForm({
+  slug,
+  branchId,
+  words,
+  isOwn,
+  values,
+}: {
+  slug: string;
+  branchId: string;
+  words: string;
+  isOwn: boolean;
+  values: LookValues & { colour: string };
+}) {
+  return (
+    <Sentence words={words} label="How this branch looks" action={changeBranchLook.bind(null, slug, branchId)} wide>
+      {(error) => (
+        <div className="space-y-3">
+          <fieldset className="space-y-1.5">
+            <legend className="label">Its colour, typeface, sender and signature are</legend>
+            {[
+              ["no", "those of the business"],
+              ["yes", "its own, as below"],
+            ].map(([value, says]) => (
+              <label key={value} className="flex min-h-[28px] items-center gap-2.5">
+                <input
+                  type="radio"
+                  name="own"
+                  value={value}
+                  defaultChecked={isOwn === (value === "yes")}
+                  className="accent-mulberry"
+                />
+                {says}
+              </label>
+            ))}
+          </fieldset>
+          <Field
+            id={`branch-${branchId}-colour`}
+            name="colour"
+            label="Colour"
+            type="color"
+            defaultValue={values.colour}
+            error={error}
+          />
+          <LookFields prefix={`branch-${branchId}`} values={values} error={error} />
+        </div>
+      )}
+    </Sentence>
+  );
+}
 
 /** Language, typeface, signature and links of what customers get. */
 export function LookForm({
@@ -14,7 +65,7 @@ export function LookForm({
 }: {
   slug: string;
   words: string;
-  values: { language: string; typeface: string; replyTo: string; signature: string; links: string };
+  values: LookValues & { language: string };
 }) {
   return (
     <Sentence words={words} label="How it reads and looks" action={changeLook.bind(null, slug)} wide>
@@ -31,38 +82,7 @@ export function LookForm({
             </select>
           </label>
           {error("language")}
-          <label className="block">
-            <span className="label">Typeface</span>
-            <select name="typeface" className="field" defaultValue={values.typeface}>
-              {TYPEFACES.map((typeface) => (
-                <option key={typeface} value={typeface}>
-                  {TYPEFACE_NAMES[typeface]}
-                </option>
-              ))}
-            </select>
-          </label>
-          {error("typeface")}
-          <Field
-            id="look-replyTo"
-            name="replyTo"
-            label="Replies to emails also go to"
-            says="They are kept here in any case. Blank: nowhere else."
-            inputMode="email"
-            autoComplete="off"
-            defaultValue={values.replyTo}
-            error={error}
-          />
-          <Lines name="signature" label="Signature under emails" rows={2} max={300} value={values.signature} />
-          {error("signature")}
-          <Lines
-            name="links"
-            label="Links under emails, one a line"
-            says="A name, then an address that begins with https://. Five at most."
-            rows={3}
-            max={1800}
-            value={values.links}
-          />
-          {error("links")}
+          <LookFields prefix="look" values={values} error={error} />
         </div>
       )}
     </Sentence>
@@ -116,32 +136,5 @@ export function CustomerPagesForm({
         </div>
       )}
     </Sentence>
-  );
-}
-
-function Lines({
-  name,
-  label,
-  says,
-  rows,
-  max,
-  value,
-  shown,
-}: {
-  name: string;
-  label: string;
-  says?: string;
-  rows: number;
-  max: number;
-  value: string;
-  /** What stands there while nothing is typed. */
-  shown?: string;
-}) {
-  return (
-    <label className="block">
-      <span className="label">{label}</span>
-      <textarea name={name} className="field" rows={rows} maxLength={max} defaultValue={value} placeholder={shown} />
-      {says ? <span className="text-second mt-1 block text-[14px]">{says}</span> : null}
-    </label>
   );
 }

@@ -172,7 +172,7 @@ function withoutFallbackAt(walk: Walk): string[] {
   if (stop.kind !== "message") return [];
   const found = piecesOf(rules, stop).flatMap(({ place, field }) => {
     const at = stepOf(rules, place);
-    if (!at || field === "page") return [];
+    if (!at || field === "page" || field === "picture") return [];
     const words = messageWords(rules, at.step, at.step, { language, own, serviceId: choice.service });
     return withoutFallback(words[field].words);
   });

@@ -1,5 +1,6 @@
 import { STARTER_ROLES } from "@/core/access/permissions";
 import { capital, sayAgo, sayCount, sayDay } from "@/core/time/say";
+import { linksAsTyped, PLAIN_LOOK, TYPEFACE_NAMES } from "@/core/words/look";
 import {
   agencyClients,
   type Invitation,
@@ -14,6 +15,7 @@ import {
   type SeatRow,
 } from "@/features/accounts";
 import { AgencyForm } from "@/features/accounts/parts/AgencyForm.client";
+import { ClientLookForm } from "@/features/accounts/parts/ClientLookForm.client";
 import {
   InvitationButtons,
   InviteForm,
@@ -35,8 +37,8 @@ import { type AgencyAccess, requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency } from "@/platform/database";
 import { AgencyName } from "@/ui/AgencyName";
-import { LogoForm } from "@/ui/LogoForm.client";
 import { Empty, Note, Page } from "@/ui/Page";
+import { PictureForm } from "@/ui/PictureForm.client";
 
 export const metadata = { title: "People and rights" };
 
@@ -64,6 +66,7 @@ export default async function PeopleAndRights({ params }: Props) {
     shownPlaces !== null || [...seen.seats, ...seen.invitations].some(({ onlyClient }) => onlyClient === id);
   const withPeople = seen.clients.filter(hasPeople);
   const others = seen.clients.filter((client) => !hasPeople(client));
+  const clientLook = { ...PLAIN_LOOK, ...seen.agency.clientLook };
   return (
     <Page
       margin={
@@ -113,7 +116,7 @@ export default async function PeopleAndRights({ params }: Props) {
         <div className="flex flex-wrap items-center justify-between gap-3">
           <h2 className="text-[19px] font-semibold">The agency</h2>
           <span className="flex flex-wrap items-center gap-1">
-            <LogoForm to={`/agency/${slug}/logo`} logoId={seen.agency.logoId} />
+            <PictureForm to={`/agency/${slug}/logo`} has={seen.agency.logoId !== null} name="logo" />
             <AgencyForm slug={slug} agency={seen.agency} />
           </span>
         </div>
@@ -122,6 +125,13 @@ export default async function PeopleAndRights({ params }: Props) {
           <AgencyName name={seen.agency.name} colour={seen.agency.colour} logoId={seen.agency.logoId} />, and{" "}
           {seen.agency.helpEmail ? `ask for help at ${seen.agency.helpEmail}` : "find no address for help"}. Whoever has
           a seat signs in with {seen.agency.needsTwoSteps ? "two steps" : "a password, and a second step if they like"}.
+          New clients begin in{" "}
+          <ClientLookForm
+            slug={slug}
+            words={TYPEFACE_NAMES[clientLook.typeface].split(",")[0]}
+            values={{ ...clientLook, links: linksAsTyped(clientLook.links) }}
+          />
+          {clientLook.signature ? ", with a signature" : ", without a signature"}.
         </p>
       </section>
       <section className="mt-9" aria-label="Roles">

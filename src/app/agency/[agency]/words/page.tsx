@@ -177,6 +177,10 @@ const PAGE_NAMES: Record<(typeof PAGE_PLACES)[number], string> = {
   "thanks.unhappy": "Thanks for unhappy words",
   "thanks.site": "Thanks after a review site",
   "thanks.later": "Thanks when the review comes later",
+  "thanks.would": "Thanks to those who would recommend you",
+  "thanks.undecided": "Thanks to those who are undecided about it",
+  "thanks.wouldnot": "Thanks to those who would not",
+  picture: "In a picture with their name",
 };
 
 /** The plans of the clients here that would get something. */

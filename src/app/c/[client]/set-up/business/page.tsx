@@ -1,17 +1,17 @@
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayCount } from "@/core/time/say";
 import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
-import { sizeOf } from "@/core/words/logo";
-import { PLAIN_LOOK, TYPEFACE_NAMES } from "@/core/words/look";
+import { type Logo, sizeOf } from "@/core/words/logo";
+import { linksAsTyped, PLAIN_LOOK, type ShownLook, shownLook, TYPEFACE_NAMES } from "@/core/words/look";
 import { privacyNote } from "@/core/words/privacy";
-import { linksAsTyped, loadSetting } from "@/features/clients";
+import { type Branch, type Client, loadSetting } from "@/features/clients";
 import { BranchForm, BusinessForm } from "@/features/clients/parts/BusinessForms.client";
-import { CustomerPagesForm, LookForm } from "@/features/clients/parts/CustomerSideForms.client";
+import { BranchLookForm, CustomerPagesForm, LookForm } from "@/features/clients/parts/CustomerSideForms.client";
 import { PostalAddressForm } from "@/features/clients/parts/PageForms.client";
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
-import { LogoForm } from "@/ui/LogoForm.client";
 import { Note, Page } from "@/ui/Page";
+import { PictureForm } from "@/ui/PictureForm.client";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "The business" };
@@ -54,18 +54,7 @@ export default async function Business({ params }: Props) {
           writes emails from <b>{senderEmail}</b> and texts from <b>{sayPhone(textNumber)}</b>, keeps the time of{" "}
           <b>{zone}</b>, and answers whoever is unhappy within <b>{sayCount(answerWithinHours, "hour")}</b>.
         </li>
-        <li className="flex flex-wrap items-center gap-3 py-3">
-          {client.logo ? (
-            <>
-              Customers see this logo:
-              {/* biome-ignore lint/performance/noImgElement: it is drawn to its size when it is uploaded */}
-              <img src={`/images/${client.logo.id}.png`} alt={`The logo of ${name}`} {...sizeOf(client.logo)} />
-            </>
-          ) : (
-            "Customers see the first letter of its name, for want of a logo."
-          )}
-          <LogoForm to={`/c/${slug}/set-up/logo`} logoId={client.logo?.id ?? null} />
-        </li>
+        <Pictures slug={slug} name={name} shown={client} />
         <li className="py-3">
           At the foot of every email stands <PostalAddressForm slug={slug} address={client.postalAddress} />.
         </li>
@@ -74,7 +63,7 @@ export default async function Business({ params }: Props) {
           <LookForm
             slug={slug}
             words={LANGUAGE_NAMES[language]}
-            values={{ ...look, language, links: linksAsTyped(look.links) }}
+            values={{ ...PLAIN_LOOK, ...look, language, links: linksAsTyped(look.links) }}
           />{" "}
           where their own language is not known, in <b>{TYPEFACE_NAMES[look.typeface].split(",")[0]}</b>.{" "}
           {look.signature ? "Emails are signed" : "Emails have no signature"}
@@ -118,6 +107,7 @@ export default async function Business({ params }: Props) {
             <span className="text-second block text-[14px]">
               {[branch.address, branch.phone, branch.zone === zone ? "" : branch.zone].filter(Boolean).join(" · ")}
             </span>
+            <BranchLooks slug={slug} client={client} branch={branch} />
           </li>
         ))}
         <li className="py-2.5">
@@ -125,5 +115,93 @@ export default async function Business({ params }: Props) {
         </li>
       </ul>
     </Page>
+  );
+}
+
+type Shown = Pick<ShownLook, "logo" | "header" | "portrait">;
+
+/** The pictures of the business, or with `branch` those of one of its branches. */
+function Pictures({
+  slug,
+  name,
+  shown,
+  branch,
+}: {
+  slug: string;
+  name: string;
+  shown: Partial<Shown>;
+  branch?: string;
+}) {
+  const to = (kind: string) => `/c/${slug}/set-up/pictures/${kind}${branch ? `?branch=${branch}` : ""}`;
+  const { logo, header, portrait } = shown;
+  return (
+    <>
+      <li className="flex flex-wrap items-center gap-3 py-3">
+        {logo
+          ? "Customers see this logo:"
+          : branch
+            ? ""
+            : "Customers see the first letter of its name, for want of a logo."}
+        {logo ? <Picture picture={logo} type="png" alt={`The logo of ${name}`} /> : null}
+        <PictureForm to={to("logo")} has={Boolean(logo)} name="logo" />
+      </li>
+      <li className="flex flex-wrap items-center gap-3 py-3">
+        {header ? "Above emails and pages:" : branch ? "" : "No picture stands above emails and pages."}
+        {header ? <Picture picture={header} type="jpg" alt={`The wide picture of ${name}`} /> : null}
+        <PictureForm to={to("header")} has={Boolean(header)} name="wide picture" />
+      </li>
+      <li className="flex flex-wrap items-center gap-3 py-3">
+        {portrait ? "The face of who writes:" : branch ? "" : "No face stands beside the words."}
+        {portrait ? <Picture picture={portrait} type="jpg" alt={`Who writes for ${name}`} isRound /> : null}
+        <PictureForm to={to("portrait")} has={Boolean(portrait)} name="photo of who writes" />
+      </li>
+    </>
+  );
+}
+
+function Picture({ picture, type, alt, isRound }: { picture: Logo; type: string; alt: string; isRound?: boolean }) {
+  const { width, height } = sizeOf(picture);
+  return (
+    // biome-ignore lint/performance/noImgElement: it is drawn to its size when it is uploaded
+    <img
+      src={`/images/${picture.id}.${type}`}
+      alt={alt}
+      width={Math.min(width, 300)}
+      height={Math.round((height * Math.min(width, 300)) / width)}
+      className={isRound ? "rounded-full" : "rounded-[6px]"}
+    />
+  );
+}
+
+/** What a branch shows in place of what the business does. */
+function BranchLooks({ slug, client, branch }: { slug: string; client: Client; branch: Branch }) {
+  const own = branch.look;
+  const seen = shownLook(client, own);
+  const parts = [
+    own?.logo ? "logo" : "",
+    own?.header ? "wide picture" : "",
+    own?.portrait ? "photo of who writes" : "",
+    own?.look ? "colour and words around" : "",
+  ].filter(Boolean);
+  return (
+    <details className="mt-1 text-[14px]">
+      <summary className="text-second cursor-pointer">
+        {parts.length > 0 ? `Looks different: its own ${parts.join(", ")}` : "Looks as the business does"}
+      </summary>
+      <p className="mt-2">
+        Colour, typeface, sender and signature are{" "}
+        <BranchLookForm
+          slug={slug}
+          branchId={branch.id}
+          words={own?.look ? "its own" : "those of the business"}
+          isOwn={Boolean(own?.look)}
+          values={{ ...seen, links: linksAsTyped(seen.links) }}
+        />
+        .
+      </p>
+      <ul>
+        <Pictures slug={slug} name={branch.name} shown={own ?? {}} branch={branch.id} />
+      </ul>
+    </details>
   );
 }

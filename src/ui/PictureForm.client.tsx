@@ -1,32 +1,31 @@
 "use client";
 
 import { useRouter } from "next/navigation";
-import { useState } from "react";
+import { useId, useState } from "react";
+import { sendPicture } from "./sendPicture.client";
 
-/** A logo: chosen, replaced, or taken away. `to` is the address that takes it. */
-export function LogoForm({ to, logoId }: { to: string; logoId: string | null }) {
+/** A picture of one kind: chosen, replaced, or taken away. `to` is the address that takes it. */
+export function PictureForm({ to, has, name }: { to: string; has: boolean; name: string }) {
   const router = useRouter();
+  const id = useId();
   const [says, setSays] = useState("");
   const [pending, setPending] = useState(false);
   const send = async (file: File | null) => {
     setPending(true);
-    const form = new FormData();
-    if (file) form.append("logo", file);
-    const answer = await fetch(to, { method: "POST", body: form }).catch(() => null);
-    const told = answer && !answer.ok ? ((await answer.json().catch(() => ({}))) as { detail?: string }).detail : "";
-    setSays(answer?.ok ? "" : told || "The connection was lost. Nothing was changed.");
+    const sent = await sendPicture(to, file);
+    setSays(sent.ok ? "" : sent.says);
     setPending(false);
-    if (answer?.ok) router.refresh();
+    if (sent.ok) router.refresh();
   };
   return (
     <span className="inline-flex flex-wrap items-center gap-2">
-      <label className="button has-[:focus-visible]:outline-2 cursor-pointer" htmlFor="logo-file">
-        {pending ? "One moment ..." : logoId ? "Another logo" : "Choose a logo"}
+      <label className="button has-[:focus-visible]:outline-2 cursor-pointer" htmlFor={id}>
+        {pending ? "One moment ..." : has ? `Another ${name}` : `Choose a ${name}`}
         <input
-          id="logo-file"
+          id={id}
           type="file"
           className="sr-only"
-          accept=".png,.jpg,.jpeg,.webp,.avif,.svg"
+          accept={PICTURE_FILES}
           disabled={pending}
           onChange={(event) => {
             const [file] = event.target.files ?? [];
@@ -35,9 +34,9 @@ export function LogoForm({ to, logoId }: { to: string; logoId: string | null }) 
           }}
         />
       </label>
-      {logoId ? (
+      {has ? (
         <button type="button" className="button-quiet" disabled={pending} onClick={() => void send(null)}>
-          No logo
+          No {name}
         </button>
       ) : null}
       {says ? (
@@ -48,3 +47,6 @@ export function LogoForm({ to, logoId }: { to: string; logoId: string | null }) 
     </span>
   );
 }
+
+/** What a file chooser offers. */
+export const PICTURE_FILES = ".png,.jpg,.jpeg,.webp,.avif,.svg";
