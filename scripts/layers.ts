@@ -148,6 +148,7 @@ const WRITERS: Record<string, string[]> = {
   shared_phones: ["desk"],
   standing_links: ["standing-links"],
   own_reviews: ["own-reviews"],
+  answer_photos: ["answers"],
   agency_words: ["words"],
   preview_links: ["words"],
   handovers: ["offboarding"],

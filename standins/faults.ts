@@ -12,6 +12,7 @@ export const FAULTS = [
   "error",
   "time out",
   "drop receipt",
+  "no pictures",
   "down",
 ] as const;
 export type Fault = (typeof FAULTS)[number];

@@ -16,6 +16,8 @@ export type Text = {
   from: string;
   to: string;
   body: string;
+  /** The address of the picture that came with it; null where it came without, or the phone takes none. */
+  media?: string | null;
   at: number;
   direction: "out" | "in";
 };
@@ -26,7 +28,25 @@ const outgoing = z.object({
   to: z.string().regex(/^\+[1-9]\d{6,14}$/, "to must be an E.164 number"),
   body: z.string().min(1).max(1600),
   reference: z.string().min(1).max(100),
+  media: z
+    .url({ protocol: /^https?$/, error: "media must be an address" })
+    .max(1000)
+    .optional(),
 });
+
+/** The largest picture that phones take. */
+const MOST_MEDIA_BYTES = 600_000;
+
+/** Whether a picture can be fetched from where a message says it is. */
+async function canFetch(address: string): Promise<boolean> {
+  try {
+    const response = await fetch(address, { signal: AbortSignal.timeout(5_000), redirect: "error" });
+    const isPicture = response.ok && /^image\/(?:jpeg|png|gif)$/.test(response.headers.get("content-type") ?? "");
+    return (await response.arrayBuffer()).byteLength <= MOST_MEDIA_BYTES && isPicture;
+  } catch {
+    return false;
+  }
+}
 
 export type TextOptions = {
   port: number;
@@ -94,7 +114,10 @@ export class TextStandIn {
       if (c.req.header("authorization") !== `Bearer ${key}`) return c.json({ error: "The key is not known" }, 401);
       const parsed = outgoing.safeParse(await c.req.json().catch(() => null));
       if (!parsed.success) return c.json({ error: parsed.error.issues[0].message }, 400);
-      const { to, reference } = parsed.data;
+      const { to, reference, media } = parsed.data;
+      // A phone without pictures, or a picture that cannot be fetched: the words go alone. Fetched before it is known
+      // whether the message is a repeat: two of one key must not both be taken meanwhile.
+      const takesPicture = media !== undefined && (await canFetch(media)) && !this.faults.take(to, ["no pictures"]);
       const idempotency = c.req.header("idempotency-key") ?? reference;
       const known = this.texts.get(idempotency);
       if (known) {
@@ -109,6 +132,7 @@ export class TextStandIn {
       const text: Text = {
         id: randomUUID(),
         key: idempotency,
+        ...(media === undefined ? {} : { media: takesPicture ? media : null }),
         at: clock.now(),
         direction: "out",
         from: parsed.data.from,
@@ -123,7 +147,11 @@ export class TextStandIn {
         this.hooks?.send("text.undelivered", { reference, reason: "The phone could not be reached" });
       else {
         if (!this.faults.take(to, ["drop receipt"]))
-          this.hooks?.send("text.delivered", { reference, at: new Date(this.options.clock.now()).toISOString() });
+          this.hooks?.send("text.delivered", {
+            reference,
+            at: new Date(this.options.clock.now()).toISOString(),
+            ...(media === undefined ? {} : { media: takesPicture ? "delivered" : "left out" }),
+          });
         this.options.onText?.(text);
       }
       return c.json({ id: text.id }, 202);
@@ -149,7 +177,7 @@ export class TextStandIn {
       return c.html(
         page(
           `Phone ${number}`,
-          html`${texts.map((text) => html`<div class="bubble ${text.direction === "out" ? "in" : "out"}"><small>${text.direction === "out" ? `from ${text.from}` : "written here"} · ${townTime(text.at)}</small><br>${linkify(text.body)}</div>`)}
+          html`${texts.map((text) => html`<div class="bubble ${text.direction === "out" ? "in" : "out"}"><small>${text.direction === "out" ? `from ${text.from}` : "written here"} · ${townTime(text.at)}</small><br>${text.media ? html`<img src="${text.media}" alt="The picture of this message" width="240"><br>` : ""}${linkify(text.body)}</div>`)}
         <form class="card" method="post"><input type="hidden" name="to" value="${partner}"><label>Write to ${partner}<br><textarea name="body" required></textarea></label><br><button>Send</button></form>`,
         ),
       );

@@ -12,6 +12,7 @@ import { handleDropOff, handleFeedHook } from "@/features/intake";
 import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/messaging";
 import { DEMO_PASSWORD } from "@/features/navigation";
 import { handleStandingLink } from "@/features/standing-links";
+import { handlePictureRequest } from "@/features/words";
 import { setDemoClock } from "@/platform/clock";
 import { database, type Tx, withAgency, withClient, workFor } from "@/platform/database";
 import { encrypt } from "@/platform/secrets";
@@ -271,6 +272,7 @@ export async function serveCustomerPages(port: number): Promise<{ stop: () => Pr
     if (first === "s") return handleStandingLink(request, rest);
     if (first === "u") return handleOptOutRequest(request, rest[0] ?? "", rest[1]);
     if (first === "o") return handleOpenPicture(request, rest[0] ?? "");
+    if (first === "p") return handlePictureRequest(request, rest[0] ?? "");
     if (first === "hooks" && rest[0] === "texts") return handleTextHook(request);
     if (first === "d") return handleDropOff(request, rest[0] ?? "");
     if (first === "hooks" && rest[0] === "feeds" && request.method === "POST")

@@ -13,9 +13,11 @@ import {
   handleSampleRequest,
   handleWayRequest,
   loadWalk,
+  makeSampleLink,
   makeWayLink,
   sendSample,
   WALK_TOKEN,
+  type Walk,
   walkMail,
   walkMessage,
   walkPage,
@@ -69,6 +71,7 @@ const walkAs = (change: Partial<WalkChoice> = {}, now = TUESDAY) =>
     if (!walk) throw new Error("no walk");
     return walk;
   });
+const linkFor = (walk: Walk) => withClient(scene.scope, (tx) => makeSampleLink(tx, scene.scope, "Maud", walk));
 /** Somebody who was asked by text two hours after their visit, and their page. */
 async function asked(change: Parameters<Scene["finishVisit"]>[0] = {}) {
   const { person } = await scene.finishVisit(change);
@@ -143,9 +146,7 @@ describe("the customer's way", () => {
       { kind: "email" as const, address: "maud@client.example" },
       { kind: "text" as const, address: "+447700900777" },
     ])
-      expect((await withClient(scene.scope, (tx) => sendSample(tx, scene.scope, "Maud", walk, 0, to))).kind).toBe(
-        "sent",
-      );
+      expect((await sendSample(walk, 0, await linkFor(walk), to)).kind).toBe("sent");
     const [mail] = harness.town.mail.mailbox("maud@client.example");
     const { simpleParser } = await import("mailparser");
     const read = await simpleParser(Buffer.from(mail.raw));

@@ -4,7 +4,16 @@ import { readKey } from "../words/pieces";
 import { wordsOf } from "../words/planWords";
 import { sayPlace } from "../words/walk";
 import { NOTHING_MORE, type PlanRules, type PlanStep } from "./planRules";
-import { MIX_WORDS, sayBegins, sayCondition, sayQuestion, sayRepeat, sayStepChannel } from "./sayRules";
+import {
+  MIX_WORDS,
+  sayBegins,
+  sayCondition,
+  sayPicture,
+  sayPictureDesign,
+  sayQuestion,
+  sayRepeat,
+  sayStepChannel,
+} from "./sayRules";
 
 /** One difference between two versions, in words. `place` is what changed. */
 export type Difference = { place: string; before: string; after: string };
@@ -27,6 +36,8 @@ export function differences(
   compare("kind of ask", ({ style }) => style);
   compare("what the page asks", ({ question, more }) => sayQuestion(question, more ?? NOTHING_MORE));
   compare("open questions", ({ more }) => more?.questions.join(" ") || "none");
+  compare("the picture stands on", sayPicture);
+  compare("what the picture shows", sayPictureDesign);
   compare("what opens goes by", ({ more }) => (more ?? NOTHING_MORE).doorsLookAt);
   const keys = [...new Set([...before.steps, ...after.steps].map(({ key }) => key))];
   const named = (rules: PlanRules, key: string) => rules.steps.find((step) => step.key === key);

@@ -74,11 +74,31 @@ export function sayQuestion(question: Question, more: MoreQuestions): string {
     more.aspects.length > 0 ? `${sayCount(more.aspects.length, "side")} of the visit (${more.aspects.join(", ")})` : "",
     { not: "", ten: "a recommendation from 0 to 10", three: "a recommendation, yes, maybe or no" }[more.recommend],
     more.questions.length > 0 ? sayCount(more.questions.length, "open question") : "",
+    more.photo ? "a photo" : "",
     more.mayShow ? "whether their words may be shown" : "",
   ].filter(Boolean);
   return then.length === 0
     ? rating
     : `${rating}, then ${[then.slice(0, -1).join(", "), then.at(-1)].filter(Boolean).join(" and ")}`;
+}
+
+/** Which messages carry a picture with the customer's name: "First ask as an email, and Second ask as a text". */
+export function sayPicture({ picture, steps }: Pick<PlanRules, "picture" | "steps">): string {
+  const carrying = steps.flatMap(({ key, name }) => {
+    const [email, text] = [picture?.emails.includes(key), picture?.texts.includes(key)];
+    if (!email && !text) return [];
+    return [`“${name}” ${email && text ? "as an email and as a text" : email ? "as an email" : "as a text"}`];
+  });
+  if (carrying.length === 0) return "no message";
+  return [carrying.slice(0, -1).join(", "), carrying.at(-1)].filter(Boolean).join(" and ");
+}
+
+/** What the picture shows, for telling versions apart. */
+export function sayPictureDesign({ picture }: Pick<PlanRules, "picture">): string {
+  if (!picture) return "none";
+  const { background, photo, x, y, size, angle, colour } = picture;
+  const of = (value: number) => String(Math.round(value * 10) / 10);
+  return `${photo ? `a photo of your own (${photo.slice(0, 8)})` : background}, words at ${of(x)} and ${of(y)} percent, ${of(size)} high, turned by ${of(angle)}, ${colour}`;
 }
 
 export function sayCondition(condition: Condition): string {

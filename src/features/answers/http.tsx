@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { linksUntil } from "@/core/offboarding/retention";
-import { type AnyLanguage, acceptedLanguage } from "@/core/words/languages";
+import { type AnyLanguage, acceptedLanguage, languageOf } from "@/core/words/languages";
 import { askByToken } from "@/features/asks";
 import { lookAtOptOut, optBackIn, optOutByLink, optOutOf } from "@/features/messaging";
 import { customerWords } from "@/locales/customer";
@@ -13,6 +13,7 @@ import { mayReachWords, sendLinkToWords, sendReceipt } from "./letters";
 import { EndedPage, LatePage, LostPage, NamePage, OptOutPage, OwnWordsPage, PrivacyPage } from "./otherPages";
 import { AnswerPage } from "./page";
 import { noteOf, pageOf } from "./pageView";
+import { keepPhotoBehind, readPhoto } from "./photos";
 import {
   followSite,
   type Given,
@@ -40,7 +41,7 @@ const ratingInput = z.coerce.number().int().min(1).max(5);
 const nameInput = z.object({ given: z.string().trim().min(1).max(80), family: z.string().trim().max(80) });
 
 /** What is wrong with a form, as a key of the customers' words. */
-type WrongKey = "wrong.tap" | "wrong.words" | "wrong.long" | "wrong.tooLong";
+type WrongKey = "wrong.tap" | "wrong.words" | "wrong.long" | "wrong.tooLong" | "wrong.photo";
 
 /** The part of an answer that a form of the page brings, or what is wrong with it. */
 export function readGiven(kind: string, form: URLSearchParams): Given | { wrong: WrongKey } {
@@ -92,6 +93,7 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
   }
   if (request.method !== "POST")
     return new Response("Method not allowed", { status: 405, headers: { allow: "GET, HEAD, POST" } });
+  if (kind === "photo") return photo(request, token);
   const form = await readForm(request);
   const chosen = languageIn(request, form);
   if (!form) return page(token, { wrong: "wrong.tooLong", chosen }, 413);
@@ -123,6 +125,17 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
   const kept = await keepAnswer(token, given, chosen);
   if (!kept) return customerHtml(<LostPage />, 404);
   return goTo(inLanguage(`/a/${token}`, chosen) + (kind === "more" ? "#more" : ""));
+}
+
+/** As many photos as one link takes in an hour of real time. */
+export const MOST_PHOTOS = 12;
+
+async function photo(request: Request, token: string): Promise<Response> {
+  const given = (await isWelcome(`photo ${token}`, MOST_PHOTOS, 3600)) ? await readPhoto(request) : "wrong";
+  if (given === "wrong") return page(token, { wrong: "wrong.photo", chosen: languageIn(request) }, 422);
+  const chosen = languageOf(given.language);
+  const kept = await keepPhotoBehind(token, given.picture);
+  return kept ? goTo(`${inLanguage(`/a/${token}`, chosen)}#more`) : customerHtml(<LostPage />, 404);
 }
 
 /**

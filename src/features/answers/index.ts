@@ -1,5 +1,6 @@
+export { type SaidBeside, saidBeside } from "./beside";
 export { customerHtml, customerMarkup, goTo, inLanguage, languageIn, readForm } from "./customerHttp";
-export { handleAnswerRequest, handleOptOutRequest, readGiven } from "./http";
+export { handleAnswerRequest, handleOptOutRequest, MOST_PHOTOS, readGiven } from "./http";
 export {
   changeOpenAnswer,
   findOpenAnswer,
@@ -9,4 +10,5 @@ export {
 export { EndedPage, LatePage, LostPage, PrivacyPage } from "./otherPages";
 export { AnswerPage } from "./page";
 export { answerOf, lookOf, noteOf, type PageView, pageOf, pageWordsFor } from "./pageView";
+export { keepAnswerPhoto, loadPhoto, photoOf, readPhoto } from "./photos";
 export { type Answer, type AnswerView, type Given, viewOf } from "./service";

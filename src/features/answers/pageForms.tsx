@@ -186,7 +186,8 @@ export function More({ view }: Props) {
   const { more, answer } = view;
   const isAsked = more.aspects.length > 0 || more.recommend !== "not" || more.questions.length > 0;
   const isShown = Boolean(answer?.mayShow && answer.words);
-  if (!isAsked && !isShown) return null;
+  const takesPhoto = more.photo || Boolean(answer?.hasPhoto);
+  if (!isAsked && !isShown && !takesPhoto) return null;
   return (
     <section id="more">
       {isShown ? (
@@ -217,7 +218,44 @@ export function More({ view }: Props) {
           {more.questions.length > 0 ? <button type="submit">{say("more.save")}</button> : null}
         </form>
       ) : null}
+      {takesPhoto ? <PhotoForm view={view} /> : null}
     </section>
+  );
+}
+
+/** A photo for the business alone; one that has arrived can be taken back. */
+function PhotoForm({ view }: { view: PageView }) {
+  const say = customerWords(view.language);
+  const { business } = view;
+  return (
+    <form method="post" action={`${view.base}/photo`} encType="multipart/form-data">
+      <Carried view={view} />
+      <label htmlFor="photo">{say("more.photo")}</label>
+      {view.answer?.hasPhoto ? (
+        <>
+          <p className="good" role="status">
+            {say("more.photoHere", { business })}
+          </p>
+          <button type="submit" name="remove" value="1">
+            {say("more.photoRemove")}
+          </button>
+        </>
+      ) : (
+        <>
+          <p className="soft" id="photo-says">
+            {say("more.photoSays", { business })}
+          </p>
+          <input
+            type="file"
+            id="photo"
+            name="photo"
+            accept="image/png,image/jpeg,image/webp,image/avif"
+            aria-describedby="photo-says"
+          />
+          <button type="submit">{say("more.photoSend")}</button>
+        </>
+      )}
+    </form>
   );
 }
 

@@ -53,6 +53,7 @@ export type PageView = {
   answer:
     | (Pick<Answer, "rating" | "words" | "draftWords" | "scale" | "aspects" | "recommend" | "more"> & {
         mayShow: boolean;
+        hasPhoto: boolean;
       })
     | null;
   followed: string[];
@@ -126,8 +127,8 @@ export const noteOf = ({ client }: Setting, language: AnyLanguage): string =>
   });
 
 /** What of an answer the page shows again. */
-export const answerOf = (answer: Answer | null): PageView["answer"] =>
-  answer && { ...answer, mayShow: answer.mayShowAt !== null };
+export const answerOf = (answer: Answer | null, hasPhoto: boolean): PageView["answer"] =>
+  answer && { ...answer, mayShow: answer.mayShowAt !== null, hasPhoto };
 
 /** The page behind the link of a message. */
 export function pageOf(view: AnswerView, chosen: AnyLanguage | null = null): PageView {
@@ -155,7 +156,7 @@ export function pageOf(view: AnswerView, chosen: AnyLanguage | null = null): Pag
     shownAs: shownName(facts.person),
     question,
     more: rules.more ?? NOTHING_MORE,
-    answer: answerOf(answer),
+    answer: answerOf(answer, view.hasPhoto),
     followed: view.followed,
     doors: view.doors,
     waitsForReview: view.waitsForReview,

@@ -30,6 +30,7 @@ import { lockPeopleRows, type Person, recordAnswered, setName, setPageLanguage }
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import type { Visitor } from "@/platform/visitor";
+import { answerPhotos } from "@/schema/answerPhotos";
 import { answers, sitesFollowed } from "@/schema/answers";
 import { asks } from "@/schema/asks";
 
@@ -44,6 +45,8 @@ export type AnswerView = {
   /** Who is written to. */
   person: Person;
   answer: Answer | null;
+  /** Whether a photo came with the answer. */
+  hasPhoto: boolean;
   followed: string[];
   doors: OpenedDoors<Listing> | null;
   /** They are happy, and the plan asks them for a review in a few days and not now. */
@@ -80,6 +83,7 @@ export function viewOf(it: {
   setting: Setting;
   context: AskContext;
   answer: Answer | null;
+  hasPhoto?: boolean;
   followed: string[];
   /** The sites that this person has reviewed already. */
   reviewed: readonly string[];
@@ -96,6 +100,7 @@ export function viewOf(it: {
     facts: wordingFacts(context, setting, now),
     person: writtenTo(context, setting, now),
     answer,
+    hasPhoto: it.hasPhoto ?? false,
     followed,
     doors: answer?.rating
       ? openDoors(mode, threshold, judged(plan.rules.more, answer), sites, plan.rules.sites.most)
@@ -103,6 +108,10 @@ export function viewOf(it: {
     waitsForReview: answer?.rating ? ask.stop === null && goesOn(plan.rules, ask.done, answer.rating) : false,
   };
 }
+
+/** The photo of an answer. */
+export const photoWith = (scope: Scope, answerId: string) =>
+  and(eq(answerPhotos.clientId, scope.clientId), eq(answerPhotos.answerId, answerId));
 
 async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Promise<AnswerView | null> {
   const [context] = await loadContexts(tx, scope, [askId]);
@@ -119,6 +128,7 @@ async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Pro
     setting,
     context,
     answer,
+    hasPhoto: answer !== null && (await tx.$count(answerPhotos, photoWith(scope, answer.id))) > 0,
     followed: followed.map(({ id }) => id),
     reviewed,
     now: await clockNow(),

@@ -29,8 +29,11 @@ export async function clientOfMessage(messageId: string): Promise<Scope | null> 
   return row?.client ? workFor(row.client) : null;
 }
 
+/** What is kept of a text whose words arrived without its picture. */
+const PICTURE_LEFT_OUT = "The picture was left out: this phone took the words alone.";
+
 export async function noteReceipt(
-  { reference: messageId, reason, at }: z.output<typeof receipt>,
+  { reference: messageId, reason, at, media }: z.output<typeof receipt>,
   what: "delivered" | "bounced",
 ): Promise<boolean> {
   const scope = await clientOfMessage(messageId);
@@ -47,6 +50,7 @@ export async function noteReceipt(
         .update(messages)
         .set({
           deliveredAt,
+          ...(media === "left out" ? { gatewaySaid: PICTURE_LEFT_OUT } : {}),
           state: sql`case when ${messages.state} = 'sent' then 'delivered' else ${messages.state} end`,
         })
         .where(and(arrived, isNull(messages.deliveredAt)))

@@ -12,6 +12,8 @@ export const receipt = z.object({
   reason: z.string().max(300).optional(),
   /** When it happened, where the gateway says so. */
   at: instantText.transform((text) => Date.parse(text)).optional(),
+  /** Of a text with a picture: whether the picture arrived with its words. */
+  media: z.enum(["delivered", "left out"]).optional(),
 });
 
 const textEvent = z.discriminatedUnion("type", [

@@ -203,8 +203,8 @@ function eventsOf(outgoing: readonly Outgoing[], changes: readonly Change[], now
   return outgoing.flatMap(({ message }) => {
     const state = states.get(message.id);
     if (message.askId === null || (state !== "sent" && state !== "bounced")) return [];
-    const { id: messageId, askId, step, wording, channel } = message;
-    return [{ kind: state, source: "gateway" as const, at: now, messageId, askId, step, wording, channel }];
+    const { id: messageId, askId, step, wording, variant, channel } = message;
+    return [{ kind: state, source: "gateway" as const, at: now, messageId, askId, step, wording, variant, channel }];
   });
 }
 

@@ -63,6 +63,15 @@ test("whatever a form says, the rules stay sound or the form is told what is wro
     "recommend",
     "questions",
     "mayShow",
+    "photo",
+    "emails",
+    "texts",
+    "background",
+    "x",
+    "y",
+    "size",
+    "angle",
+    "colour",
     "doorsLookAt",
   ];
   const values = fc.oneof(
@@ -111,6 +120,11 @@ test("whatever a form says, the rules stay sound or the form is told what is wro
       "rating",
       "lowest aspect",
       "would recommend",
+      "first",
+      "waves",
+      "12.5",
+      "#112233",
+      "11111111-1111-4111-8111-111111111111",
     ),
   );
   fc.assert(

@@ -19,6 +19,7 @@ import { STARTERS, starterRules } from "@/core/plans/starters";
 import { wordingsOf } from "@/core/plans/trial";
 import { parseClockTime } from "@/core/time/delay";
 import { cleanText } from "@/core/words/clean";
+import { PLAIN_PICTURE } from "@/core/words/namedPicture";
 import { formText } from "@/ui/result";
 
 /** What one form of the plan's page changes in its rules. */
@@ -43,6 +44,8 @@ export const PARTS = [
   "portions",
   "doors",
   "question",
+  "picture",
+  "picture design",
   "sites",
 ] as const;
 export type Part = (typeof PARTS)[number];
@@ -58,10 +61,18 @@ export function changedRules(rules: PlanRules, part: Part, form: FormData): Chan
   const wanted = wantedRules(rules, part, form);
   if ("message" in wanted) return wanted;
   const read = planRulesSchema.safeParse(wanted.rules);
-  if (read.success) return { rules: read.data };
+  if (read.success) return { rules: withoutLostSteps(read.data) };
   const fields: Record<string, string> = {};
   for (const issue of read.error.issues) fields[String(issue.path.at(-1))] ??= issue.message;
   return { message: read.error.issues[0].message, fields };
+}
+
+/** A message that is taken out carries no picture any more. */
+function withoutLostSteps(rules: PlanRules): PlanRules {
+  if (!rules.picture) return rules;
+  const isThere = (key: string) => rules.steps.some((step) => step.key === key);
+  const { emails, texts } = rules.picture;
+  return { ...rules, picture: { ...rules.picture, emails: emails.filter(isThere), texts: texts.filter(isThere) } };
 }
 
 type Wanted = { rules: unknown } | { message: string; fields?: Record<string, string> };
@@ -109,6 +120,10 @@ function wantedRules(rules: PlanRules, part: Part, form: FormData): Wanted {
       return doors(rules, form);
     case "question":
       return questions(rules, form);
+    case "picture":
+      return picture(rules, form);
+    case "picture design":
+      return pictureDesignOf(rules, form);
     case "sites":
       return sites(rules, form);
     case "add step":
@@ -211,6 +226,7 @@ function questions(rules: PlanRules, form: FormData): Wanted {
     recommend: text(form, "recommend"),
     questions: lines(form, "questions"),
     mayShow: text(form, "mayShow") === "yes",
+    ...(text(form, "photo") === "yes" ? { photo: true } : {}),
     doorsLookAt: text(form, "doorsLookAt"),
   };
   const read = moreSchema.safeParse(more);
@@ -222,6 +238,29 @@ function questions(rules: PlanRules, form: FormData): Wanted {
   if (repeated) return choose("aspects", `“${repeated}” stands there twice.`);
   const isMore = JSON.stringify(read.data) !== JSON.stringify(NOTHING_MORE);
   return { rules: { ...rules, question: question.data, more: isMore || rules.more ? read.data : rules.more } };
+}
+
+/** Which messages carry the picture; what it shows stays. Nothing is kept of a picture that never stood anywhere. */
+function picture(rules: PlanRules, form: FormData): Wanted {
+  const known = (keys: string[]) => rules.steps.flatMap(({ key }) => (keys.includes(key) ? [key] : []));
+  const [emails, texts] = [known(all(form, "emails")), known(all(form, "texts"))];
+  if (!rules.picture && emails.length + texts.length === 0) return { rules };
+  return { rules: { ...rules, picture: { ...(rules.picture ?? PLAIN_PICTURE), emails, texts } } };
+}
+
+/** What the picture shows. Without a photo of the business's own it is one of the backgrounds. */
+function pictureDesignOf(rules: PlanRules, form: FormData): Wanted {
+  const { emails = [], texts = [] } = rules.picture ?? {};
+  const design = {
+    background: text(form, "background"),
+    photo: text(form, "photo") || null,
+    x: number(form, "x"),
+    y: number(form, "y"),
+    size: number(form, "size"),
+    angle: number(form, "angle"),
+    colour: text(form, "colour"),
+  };
+  return { rules: { ...rules, picture: { ...design, emails, texts } } };
 }
 
 function sites(rules: PlanRules, form: FormData): Wanted {

@@ -8,6 +8,7 @@ import { lastAbout } from "@/features/visits";
 import type { Access } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import type { PlanRef } from "./parts/planRef";
+import { sentInMonth } from "./sentInMonth";
 import { tallyWordings } from "./trials";
 
 /** What the page of a plan chooses to show: which of its messages, and which wording of it. */
@@ -34,6 +35,7 @@ export async function loadPlanView(access: Access, planId: string, choice: PlanC
       move: plan.draft
         ? await forecastMove(tx, access, setting, plan, plan.draft, now, (at) => sayWhen(zone, at, now))
         : null,
+      monthly: await sentInMonth(tx, access, plan.id, rules, now),
       tallies: await tallyWordings(tx, access, plan.id, rules, now),
     };
   });

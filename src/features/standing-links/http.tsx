@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { isDoubtful } from "@/core/answers/doubt";
 import { machineSign } from "@/core/answers/visitor";
-import type { AnyLanguage } from "@/core/words/languages";
+import { type AnyLanguage, languageOf } from "@/core/words/languages";
 import {
   AnswerPage,
   goTo,
@@ -9,10 +9,12 @@ import {
   inLanguage,
   LostPage,
   languageIn,
+  MOST_PHOTOS,
   type PageView,
   PrivacyPage,
   readForm,
   readGiven,
+  readPhoto,
 } from "@/features/answers";
 import { customerWords } from "@/locales/customer";
 import { clientAddressOf } from "@/platform/clientAddress";
@@ -21,7 +23,7 @@ import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { sameSecret, tagFor } from "@/platform/secrets";
 import { visitorOf } from "@/platform/visitor";
-import { linkByToken, moreAt, noteOfLink, rateAt, siteAt, viewLink, whoAt } from "./service";
+import { linkByToken, moreAt, noteOfLink, photoAt, rateAt, siteAt, viewLink, whoAt } from "./service";
 
 /**
  * The page of a standing link as plain HTTP: `/s/<token>` with `/rate`, `/words`, `/who` and `/site/<listing>` below it.
@@ -68,6 +70,14 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
   }
   if (request.method !== "POST")
     return new Response("Method not allowed", { status: 405, headers: { allow: "GET, HEAD, POST" } });
+  if (path[1] === "photo") {
+    const given = (await isWelcome(`photo ${token} ${answerId}`, MOST_PHOTOS, 3600))
+      ? await readPhoto(request)
+      : "wrong";
+    if (given === "wrong") return show({ wrong: "wrong.photo", status: 422, chosen: languageIn(request) });
+    if (answerId !== null) await photoAt(found, answerId, given.picture);
+    return goTo(`${inLanguage(`/s/${token}`, languageOf(given.language))}#more`);
+  }
   const form = await readForm(request);
   const chosen = languageIn(request, form);
   if (form === null) return show({ wrong: "wrong.tooLong", status: 413, chosen });
@@ -108,7 +118,7 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
 }
 
 type Shown = {
-  wrong?: "wrong.tap" | "wrong.words" | "wrong.long" | "wrong.tooLong" | "wrong.enough";
+  wrong?: "wrong.tap" | "wrong.words" | "wrong.long" | "wrong.tooLong" | "wrong.enough" | "wrong.photo";
   whoWrong?: string;
   typed?: string;
   changing?: boolean;

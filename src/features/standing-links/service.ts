@@ -12,16 +12,19 @@ import {
   changeOpenAnswer,
   findOpenAnswer,
   type Given,
+  keepAnswerPhoto,
   keepOpenAnswer,
   lookOf,
   noteOf,
   openAnswerRules,
   type PageView,
   pageWordsFor,
+  photoOf,
 } from "@/features/answers";
 import { recordEvents } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { loadSetting, type Setting } from "@/features/clients";
+import type { Picture } from "@/features/images";
 import { personInput, savePerson } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -149,7 +152,8 @@ export async function viewLink(
     if (isFirst) await count(tx, found, "opened");
     const setting = await loadSetting(tx);
     const answer = answerId ? await ownAnswer(tx, found, answerId) : null;
-    return pageOf(setting, link, answer, chosen);
+    const hasPhoto = answer !== null && (await photoOf(tx, found.scope, answer.id)) !== null;
+    return pageOf(setting, link, { answer, hasPhoto }, chosen);
   });
 }
 
@@ -166,7 +170,7 @@ async function ownAnswer(tx: Tx, { scope, linkId }: Found, id: string): Promise<
 function pageOf(
   setting: Setting,
   link: StandingLink,
-  answer: Answer | null,
+  { answer, hasPhoto }: { answer: Answer | null; hasPhoto: boolean },
   chosen: AnyLanguage | null = null,
 ): PageView {
   const rules = openAnswerRules(setting);
@@ -202,7 +206,7 @@ function pageOf(
     shownAs: "",
     question,
     more: rules.more ?? NOTHING_MORE,
-    answer: answerOf(answer),
+    answer: answerOf(answer, hasPhoto),
     followed: [],
     isSample: false,
     doors: answer?.rating
@@ -273,6 +277,17 @@ export async function moreAt(
   });
 }
 
+/** Keeps a photo with the answer, or takes it back; false where nobody answered. */
+export async function photoAt(found: Found, answerId: string, picture: Picture | null): Promise<boolean> {
+  return withClient(found.scope, async (tx) => {
+    const answer = await ownAnswer(tx, found, answerId);
+    const { more } = openAnswerRules(await loadSetting(tx));
+    if (answer && (more?.photo || picture === null))
+      await keepAnswerPhoto(tx, found.scope, answer, picture, await clockNow());
+    return answer !== null;
+  });
+}
+
 /** Keeps who it was that answered, so that somebody can write to them; says what is wrong with it, or null. */
 export async function whoAt(
   found: Found,
@@ -303,7 +318,7 @@ export async function siteAt(found: Found, answerId: string | null, listingId: s
     const answer = link && answerId ? await ownAnswer(tx, found, answerId) : null;
     if (!link || !answer) return null;
     const setting = await loadSetting(tx);
-    const site = pageOf(setting, link, answer).doors?.sites.find(({ id }) => id === listingId);
+    const site = pageOf(setting, link, { answer, hasPhoto: false }).doors?.sites.find(({ id }) => id === listingId);
     const listing = setting.listings.find(({ id }) => id === site?.id);
     const address = listing ? webAddress(listing.url) : null;
     if (!address) return null;

@@ -1,4 +1,5 @@
 import { and, desc, eq } from "drizzle-orm";
+import { saidBeside } from "@/features/answers";
 import { serviceWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import { answers, sitesFollowed } from "@/schema/answers";
@@ -11,6 +12,12 @@ import { visits } from "@/schema/visits";
 /** Everything that happened with one person, newest first within each kind. At most the last 200 of each. */
 export async function timelineOf(tx: Tx, scope: Scope, personId: string) {
   const most = 200;
+  const given = await tx
+    .select({ answer: answers, visitId: asks.visitId })
+    .from(answers)
+    .leftJoin(asks, eq(asks.id, answers.askId))
+    .where(and(eq(answers.clientId, scope.clientId), eq(answers.personId, personId)))
+    .limit(most);
   return {
     visits: await tx
       .select({ visit: visits, service: serviceWords, branch: branches.name, member: teamMembers.name })
@@ -33,12 +40,12 @@ export async function timelineOf(tx: Tx, scope: Scope, personId: string) {
       .where(and(eq(messages.clientId, scope.clientId), eq(messages.personId, personId)))
       .orderBy(desc(messages.createdAt))
       .limit(most),
-    answers: await tx
-      .select({ answer: answers, visitId: asks.visitId })
-      .from(answers)
-      .leftJoin(asks, eq(asks.id, answers.askId))
-      .where(and(eq(answers.clientId, scope.clientId), eq(answers.personId, personId)))
-      .limit(most),
+    answers: given,
+    beside: await saidBeside(
+      tx,
+      scope,
+      given.map(({ answer }) => answer.id),
+    ),
     followed: await tx
       .select({ id: sitesFollowed.id, at: sitesFollowed.at, site: listings.site })
       .from(sitesFollowed)

@@ -16,7 +16,7 @@ import { type ActionResult, formText, formTexts } from "@/ui/result";
 import { ownsClient, saveAgencyPiece, takeOffer } from "./agencyWords";
 import { readWordsFile } from "./files";
 import { changedPiece } from "./pieces";
-import { endWayLinks, makeWayLink, sendSample } from "./samples";
+import { endWayLinks, makeSampleLink, makeWayLink, sendSample } from "./samples";
 import { loadWalk } from "./walk";
 
 const GONE = { ok: false as const, message: "This plan is not there any more." };
@@ -68,13 +68,14 @@ export async function sendMeSample(
       ok: false,
       message: "Your account has no number for texts yet. Add it under Your account, then try again.",
     };
-  const handed = await withClient(access, async (tx) => {
+  const sample = await withClient(access, async (tx) => {
     const walk = await loadWalk(tx, access, planId, choice, now);
-    if (!walk) return null;
-    const step = walk.stop.kind === "message" ? walk.stop.step : 0;
-    return sendSample(tx, access, access.user.name, walk, step, { kind: kind === "text" ? "text" : "email", address });
+    return walk && { walk, token: await makeSampleLink(tx, access, access.user.name, walk) };
   });
-  if (!handed) return GONE;
+  if (!sample) return GONE;
+  const { walk, token } = sample;
+  const step = walk.stop.kind === "message" ? walk.stop.step : 0;
+  const handed = await sendSample(walk, step, token, { kind: kind === "text" ? "text" : "email", address });
   return handed.kind === "sent"
     ? { ok: true, message: `Sent to ${address}.` }
     : { ok: false, message: "It could not be handed over now. Try again in a minute." };

@@ -7,6 +7,7 @@ import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { CustomerPage } from "@/ui/CustomerPage";
 import { type Preview, previewBehind } from "./samples";
 import { loadWalk, shownBy, type Walk, walkMail, walkMessage, walkPage, walkView } from "./walk";
+import { WALK_TOKEN, walkPicture } from "./walkPicture";
 
 /**
  * What somebody outside sees of a customer's way: `/a/1…`, the page behind a sample, which keeps nothing; `/way/<token>`,
@@ -94,7 +95,15 @@ async function walkBehind({ scope, planId, sample }: Preview): Promise<Walk | nu
 async function wayPage(walk: Walk, base: string) {
   const { client } = walk.setting;
   const texts = walk.stops.flatMap((stop) =>
-    stop.kind === "message" ? [{ key: stop.key, ...walkMessage(walk, stop.step, shownBy(walk, stop.step)) }] : [],
+    stop.kind === "message"
+      ? [
+          {
+            key: stop.key,
+            url: walkPicture(walk, stop.step, WALK_TOKEN),
+            ...walkMessage(walk, stop.step, shownBy(walk, stop.step)),
+          },
+        ]
+      : [],
   );
   return (
     <CustomerPage
@@ -116,7 +125,13 @@ async function wayPage(walk: Walk, base: string) {
             <h2>{stop.name}</h2>
             <p className="soft">{stop.says}</p>
             {text && text.subject === null ? (
-              <blockquote>{text.body}</blockquote>
+              <>
+                {text.picture === null ? null : (
+                  // biome-ignore lint/performance/noImgElement: this page is served without the framework
+                  <img className="wide" src={text.url} alt={text.picture} />
+                )}
+                <blockquote>{text.body}</blockquote>
+              </>
             ) : (
               <>
                 {text?.subject ? <p>{text.subject}</p> : null}

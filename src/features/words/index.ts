@@ -13,7 +13,16 @@ export { readWordsFile, rowsOfWords, wordsFile } from "./files";
 export { FRAMED_PAGE, handleSampleRequest, handleWayRequest } from "./http";
 export { handlePictureRequest } from "./pictures";
 export { changedPiece, withPiece } from "./pieces";
-export { endWayLinks, isSampleToken, makeWayLink, openWayLinks, previewBehind, sendSample, WAY_DAYS } from "./samples";
+export {
+  endWayLinks,
+  isSampleToken,
+  makeSampleLink,
+  makeWayLink,
+  openWayLinks,
+  previewBehind,
+  sendSample,
+  WAY_DAYS,
+} from "./samples";
 export {
   loadWalk,
   shownBy,

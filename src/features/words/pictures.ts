@@ -88,9 +88,17 @@ async function drawingOfSample(token: string, leg: number, now: number): Promise
   return walk && drawingAt(walk, legsOf(walk.rules)[leg]?.step ?? 0);
 }
 
+function wayOf(packed: string) {
+  try {
+    return wayInput.safeParse(JSON.parse(Buffer.from(packed, "base64url").toString("utf8")));
+  } catch {
+    return null;
+  }
+}
+
 async function drawingOfWay(packed: string, now: number): Promise<Drawing | null> {
-  const way = wayInput.safeParse(JSON.parse(Buffer.from(packed, "base64url").toString("utf8")));
-  if (!way.success || way.data.until < now) return null;
+  const way = wayOf(packed);
+  if (!way?.success || way.data.until < now) return null;
   const scope = workFor(way.data.client);
   const walk = await withClient(scope, (tx) => loadWalk(tx, scope, way.data.plan, way.data.choice, now));
   return walk && drawingAt(walk, way.data.step);

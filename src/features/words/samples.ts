@@ -103,25 +103,24 @@ export async function previewBehind(token: string, now: number): Promise<Preview
   return { scope: workFor(row.client_id), planId: row.plan_id, sample: row.sample, expiresAt };
 }
 
+/** Makes the link that a sample of the way will lead to. It works once this is committed. */
+export function makeSampleLink(tx: Tx, scope: Scope, who: string, walk: Walk): Promise<string> {
+  const { plan, choice, now } = walk;
+  return makePreview(tx, scope, who, { planId: plan.id, sample: choice, days: SAMPLE_DAYS, now });
+}
+
 /**
  * Sends a message of the way as a customer would get it, marked as a sample in its subject. It is no row, and counted
- * nowhere; its link shows the page and keeps no answer.
+ * nowhere; its link shows the page and keeps no answer. Outside a transaction: the gateway fetches its picture through
+ * that link.
  */
 export async function sendSample(
-  tx: Tx,
-  scope: Scope,
-  who: string,
   walk: Walk,
   step: number,
+  token: string,
   to: { kind: "email" | "text"; address: string },
 ): Promise<Handed> {
   const { client } = walk.setting;
-  const token = await makePreview(tx, scope, who, {
-    planId: walk.plan.id,
-    sample: walk.choice,
-    days: SAMPLE_DAYS,
-    now: walk.now,
-  });
   if (to.kind === "text") {
     const { body, picture } = walkMessage(walk, step, "text", token);
     const media = picture === null ? null : walkPicture(walk, step, token);

@@ -4,7 +4,7 @@ import { WEEKDAYS } from "@/core/time/say";
 import { sayHours, sayWeek } from "@/core/time/sayHours";
 import type { WeekHours } from "@/core/time/sendHours";
 import { Sentence } from "@/ui/Sentence.client";
-import { changeClientRules, changeHours } from "../actions";
+import { changeClientRules, changeHours } from "../clientActions";
 import { Hidden, NumberField, Radios } from "./fields";
 
 /** What holds for every plan of a client. */
@@ -231,19 +231,41 @@ export function HoursSentence({
   );
 }
 
-export function PriceSentence({ price, currency, ...who }: Props & { price: number; currency: string }) {
+export function PriceSentence({
+  price,
+  mediaPrice,
+  currency,
+  ...who
+}: Props & { price: number; mediaPrice: number; currency: string }) {
   return (
-    <Sentence words={sayPrice(price, currency)} label="What a part of a text costs" action={actionOf(who)}>
+    <Sentence
+      words={`${sayPrice(price, currency)}, and one with a picture as ${sayPrice(mediaPrice, currency)}`}
+      label="What texts cost"
+      action={actionOf(who)}
+    >
       {(error) => (
         <>
           <Hidden part="price" />
           <div className="flex gap-2">
             <div className="flex-1">
               <label className="label" htmlFor="price">
-                Price
+                A part of a text
               </label>
               <input id="price" name="price" inputMode="decimal" className="field" defaultValue={price / 1000} />
               {error("price")}
+            </div>
+            <div className="flex-1">
+              <label className="label" htmlFor="mediaPrice">
+                With a picture
+              </label>
+              <input
+                id="mediaPrice"
+                name="mediaPrice"
+                inputMode="decimal"
+                className="field"
+                defaultValue={mediaPrice / 1000}
+              />
+              {error("mediaPrice")}
             </div>
             <div className="flex-1">
               <label className="label" htmlFor="currency">

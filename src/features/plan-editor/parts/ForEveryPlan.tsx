@@ -39,7 +39,8 @@ export function ForEveryPlan({ setting, slug, mayChange }: { setting: Setting; s
             emails={client.emailsAMonth}
             leavesOut={client.leavesOutWhenUsedUp}
           />
-          . A part of a text counts as <PriceSentence {...who} price={client.partPrice} currency={client.currency} />.
+          . A part of a text counts as{" "}
+          <PriceSentence {...who} price={client.partPrice} mediaPrice={client.mediaPrice} currency={client.currency} />.
         </Row>
         <Row name="Texts leave">
           <HoursSentence {...hoursOf(setting, "text")} {...who} />

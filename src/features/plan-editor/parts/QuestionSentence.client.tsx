@@ -67,6 +67,16 @@ export function QuestionSentence({
           <label className="flex min-h-[44px] items-center gap-2.5">
             <input
               type="checkbox"
+              name="photo"
+              value="yes"
+              defaultChecked={more.photo ?? false}
+              className="accent-mulberry size-[18px]"
+            />
+            Let them send a photo, which only your team sees
+          </label>
+          <label className="flex min-h-[44px] items-center gap-2.5">
+            <input
+              type="checkbox"
               name="mayShow"
               value="yes"
               defaultChecked={more.mayShow}

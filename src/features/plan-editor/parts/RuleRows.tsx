@@ -1,3 +1,5 @@
+import { sayPrice } from "@/core/money";
+import { sayCount } from "@/core/time/say";
 import { hoursOf } from "@/features/clients";
 import { Row } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -12,6 +14,7 @@ import {
 } from "./AskedSentences.client";
 import { HoursSentence } from "./ClientSentences.client";
 import { DoorsSentence, SitesSentence } from "./DoorSentences.client";
+import { PictureSentence } from "./PictureSentence.client";
 import { actionOf } from "./planRef";
 import { QuestionSentence } from "./QuestionSentence.client";
 
@@ -72,6 +75,10 @@ export function RuleRows({ view }: { view: PlanView }) {
       <Row name="What the page asks">
         For <QuestionSentence action={actionOf(ref)} rules={rules} />.
       </Row>
+      <Row name="A picture">
+        Stands on <PictureSentence plan={ref} rules={rules} />
+        <PictureCost view={view} />. <Link href={`${view.base}/picture`}>What it shows</Link>
+      </Row>
       <Row name="What opens">
         <DoorsSentence action={actionOf(ref)} doors={rules.doors} />.
         {rules.doors.mode === "private only" ? ` ${rules.doors.acknowledgedBy} answers for it.` : ""}
@@ -85,5 +92,21 @@ export function RuleRows({ view }: { view: PlanView }) {
         />
       </Row>
     </dl>
+  );
+}
+
+/** What the texts with a picture cost a month, at the pace of the last one. */
+function PictureCost({ view }: { view: PlanView }) {
+  const { rules, setting, monthly } = view;
+  const { mediaPrice, currency } = setting.client;
+  const steps = rules.picture?.texts ?? [];
+  if (steps.length === 0) return null;
+  const texts = steps.reduce((sum, key) => sum + (monthly[key]?.texts ?? 0), 0);
+  const plain = steps.reduce((sum, key) => sum + (monthly[key]?.parts ?? 0), 0) * setting.client.partPrice;
+  return (
+    <>
+      : {sayCount(texts, "text")} a month at today’s pace, which is <b>{sayPrice(texts * mediaPrice, currency)}</b> in
+      place of {sayPrice(plain, currency)}
+    </>
   );
 }

@@ -1,6 +1,7 @@
 import type { TraceLine } from "@/core/asks/findings";
 import { sayAgo } from "@/core/time/say";
 import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
+import { SaidBeside } from "@/features/answers/parts/SaidBeside";
 import { STATE_WORDS, sayStep } from "@/features/messaging";
 import { endSentence, findingWords, messageSentence, reasonWords, stopSentence, traceSentence } from "@/locales/asking";
 import { Bars } from "@/ui/Bars";
@@ -136,6 +137,12 @@ function messageMoments(story: Timeline): Moment[] {
               {message.reason ? (
                 <span className="text-second block text-[14px]">{messageSentence(message.reason)}</span>
               ) : null}
+              {message.picture === null || message.body === null ? null : (
+                <span className="text-second block text-[14px]">
+                  With a picture{message.picture ? ` that says “${message.picture}”` : ", without a name"}
+                  {message.state === "delivered" && message.gatewaySaid ? `. ${message.gatewaySaid}` : ""}
+                </span>
+              )}
               {message.body ? (
                 <details className="text-[14px]">
                   <summary className="text-second">What it says</summary>
@@ -156,6 +163,7 @@ function messageMoments(story: Timeline): Moment[] {
 function answerMoments(story: Timeline, { slug }: Facts): Moment[] {
   const given = story.answers.map(({ answer }) => {
     const concern = story.concerns.find(({ answerId }) => answerId === answer.id);
+    const beside = story.beside.get(answer.id);
     return {
       id: answer.id,
       at: answer.givenAt,
@@ -168,6 +176,7 @@ function answerMoments(story: Timeline, { slug }: Facts): Moment[] {
             They answered {answer.rating ? <Bars rating={answer.rating} /> : null}
           </b>
           {answer.words ? <p className="said">“{answer.words}”</p> : null}
+          {beside ? <SaidBeside said={beside} slug={slug} name="them" /> : null}
           {concern ? (
             <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="words-link text-[14px]">
               The concern:{" "}

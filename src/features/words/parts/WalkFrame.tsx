@@ -7,18 +7,25 @@ export function WalkFrame({
   src,
   message,
   from,
+  picture,
 }: {
   name: string;
   /** The address of the page or mail; null for a text. */
   src: string | null;
   message: ComposedMessage | null;
   from: string;
+  /** The address of the picture that a text carries; null for none. */
+  picture: string | null;
 }) {
   if (src === null && message) {
     const { parts } = textParts(message.body);
     return (
       <div className="border-edge bg-sheet mx-auto flex h-[max(440px,min(620px,calc(100dvh-360px)))] w-full max-w-[320px] flex-col rounded-[32px] border p-4">
         <p className="border-rule text-second border-b pb-2 text-center text-[14px]">{from}</p>
+        {picture ? (
+          // biome-ignore lint/performance/noImgElement: it is drawn to its size on the server
+          <img src={picture} alt={message.picture ?? ""} className="mt-4 w-full rounded-[16px]" />
+        ) : null}
         <div
           className="bg-paper mt-4 overflow-y-auto rounded-[16px] rounded-bl-[4px] px-3.5 py-2.5 text-[15px] whitespace-pre-wrap [overflow-wrap:anywhere]"
           // biome-ignore lint/a11y/noNoninteractiveTabindex: a box that scrolls must be reachable by keyboard
@@ -30,7 +37,7 @@ export function WalkFrame({
           {message.body}
         </div>
         <p className="text-second mt-auto pt-3 text-center text-[13px]">
-          {parts === 1 ? "One text" : `${parts} texts in one`}
+          {picture ? "One text with a picture" : parts === 1 ? "One text" : `${parts} texts in one`}
         </p>
       </div>
     );

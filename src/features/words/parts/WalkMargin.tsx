@@ -1,3 +1,4 @@
+import { sayPrice } from "@/core/money";
 import { sayCount, sayDay } from "@/core/time/say";
 import { contrast } from "@/core/words/contrast";
 import { LANGUAGE_NAMES, withoutMarks } from "@/core/words/languages";
@@ -140,10 +141,18 @@ function TextNote({ walk, message, mayChange }: { walk: Walk; message: ComposedM
     piece: pieceKey(walk.language, `step.${step.key}/text`, found?.from === "service" ? walk.choice.service : null),
     words: withoutMarks(said),
   };
-  const price = (count: number) =>
-    new Intl.NumberFormat("en-GB", { style: "currency", currency: client.currency }).format(
-      (count * client.partPrice) / 1000,
+  if (message.picture !== null)
+    return (
+      <Note title="In this text">
+        <p>
+          A picture{message.picture ? ` that says “${message.picture}”` : " without a name"}, and {units} characters:{" "}
+          {sayPrice(client.mediaPrice, client.currency)} each, in place of{" "}
+          {sayPrice(parts * client.partPrice, client.currency)} for the words alone.{" "}
+          <Link href={`/c/${client.slug}/asking/plans/${walk.plan.id}/picture`}>What it shows</Link>
+        </p>
+      </Note>
     );
+  const price = (count: number) => sayPrice(count * client.partPrice, client.currency);
   return (
     <Note title="In this text">
       <p>

@@ -36,7 +36,10 @@ export function WalkPieces({
       ? wordsOf(rules).own[key] !== undefined
       : ownPiece(rules, place, language, own) !== null &&
         standing(rules, place, language, agency, own).state === "changed";
-    const placeholders = PLACEHOLDERS.filter((name) => field === "text" || field === "email" || !isLink(name));
+    const placeholders =
+      field === "picture"
+        ? PICTURE_PLACEHOLDERS
+        : PLACEHOLDERS.filter((name) => field === "text" || field === "email" || !isLink(name));
     if (!mayChange) return <Read key={place} label={label} words={found.words} />;
     return (
       <WordsEditor
@@ -53,6 +56,9 @@ export function WalkPieces({
     );
   });
 }
+
+/** What is known of everybody whom a picture may speak to. */
+const PICTURE_PLACEHOLDERS = ["first name", "business", "branch"] as const;
 
 const isLink = (name: string) => (LINKS as readonly string[]).includes(name);
 

@@ -2,7 +2,7 @@ import { may } from "@/core/access/permissions";
 import { PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
-import { changeLinkRules } from "@/features/plan-editor/actions";
+import { changeLinkRules } from "@/features/plan-editor/clientActions";
 import { DoorsSentence } from "@/features/plan-editor/parts/DoorSentences.client";
 import { QuestionSentence } from "@/features/plan-editor/parts/QuestionSentence.client";
 import { listLinks } from "@/features/standing-links";

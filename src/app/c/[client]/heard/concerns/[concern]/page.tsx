@@ -4,6 +4,8 @@ import { may } from "@/core/access/permissions";
 import { obstacle } from "@/core/asks/reach";
 import { sayPhone } from "@/core/contacts/phone";
 import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
+import { saidBeside } from "@/features/answers";
+import { SaidBeside } from "@/features/answers/parts/SaidBeside";
 import { loadSetting, todayOf } from "@/features/clients";
 import { viewConcern } from "@/features/concerns";
 import { AnswerForm, CloseForm, OneClick } from "@/features/concerns/parts/ConcernForms.client";
@@ -30,7 +32,7 @@ export default async function ConcernPage({ params }: Props) {
   const now = await clockNow();
   const seen = await loadConcern(access, id, now);
   if (!seen) notFound();
-  const { concern, person, letters, addressee } = seen;
+  const { concern, person, letters, addressee, beside } = seen;
   const { slug, zone } = access.seat;
   const name = nameOrUnknown(person);
   const mayAnswer = may(access.seat, "answer concerns");
@@ -60,6 +62,7 @@ export default async function ConcernPage({ params }: Props) {
             {name}, {sayMoment(zone, concern.openedAt, now)}
           </span>
         </footer>
+        {beside ? <SaidBeside said={beside} slug={slug} name={name} /> : null}
       </blockquote>
       {letters.length > 0 ? <Letters letters={letters} name={name} zone={zone} now={now} /> : null}
       {mayAnswer && concern.state !== "closed" ? (
@@ -100,7 +103,9 @@ function loadConcern(access: Access, id: string, now: number) {
     const viewed = await viewConcern(tx, access, id);
     if (!viewed) return null;
     const today = todayOf(await loadSetting(tx), now);
-    return { ...viewed, addressee: viewed.person && (await findAddressee(tx, access, viewed.person, today)) };
+    const { answerId } = viewed.concern;
+    const beside = answerId ? (await saidBeside(tx, access, [answerId])).get(answerId) : undefined;
+    return { ...viewed, beside, addressee: viewed.person && (await findAddressee(tx, access, viewed.person, today)) };
   });
 }
 

@@ -6,7 +6,17 @@ import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
 import { piecesOf, type WalkChoice, walkChoice } from "@/core/words/walk";
 import { loadPlanView } from "@/features/plan-editor";
 import { PlanDraft } from "@/features/plan-editor/parts/PlanDraft";
-import { loadAgencyWords, loadWalk, offersOf, openWayLinks, shownBy, walkMessage, walkPage } from "@/features/words";
+import {
+  loadAgencyWords,
+  loadWalk,
+  offersOf,
+  openWayLinks,
+  shownBy,
+  WALK_TOKEN,
+  walkMessage,
+  walkPage,
+  walkPicture,
+} from "@/features/words";
 import { WalkFrame } from "@/features/words/parts/WalkFrame";
 import { WalkMargin } from "@/features/words/parts/WalkMargin";
 import { WalkPieces } from "@/features/words/parts/WalkPieces";
@@ -150,6 +160,11 @@ export default async function WordsPage({ params, searchParams }: Props) {
             src={by === "text" ? null : address}
             message={message}
             from={setting.client.name}
+            picture={
+              stop.kind === "message" && message && message.picture !== null
+                ? walkPicture(walk, stop.step, WALK_TOKEN)
+                : null
+            }
           />
         </section>
       </div>
