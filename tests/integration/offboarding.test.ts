@@ -3,6 +3,7 @@ import { simpleParser } from "mailparser";
 import { permissionsOf } from "@/core/access/permissions";
 import { DATA_DAYS, LINK_DAYS } from "@/core/offboarding/retention";
 import { readClientFile } from "@/core/onboarding/clientFile";
+import { PLAIN_LOOK } from "@/core/words/look";
 import { addSeat, roleOf, saveRole, WHOLE_AGENCY } from "@/features/accounts";
 import { addFeed, assignName, changeFeed, listFeeds } from "@/features/intake";
 import {
@@ -296,8 +297,12 @@ test("exported, deleted and imported it is the same client, table by table, hist
   // The look, the pages' settings, and words of one service alone come along.
   await harness.owner.query(
     "update clients set look = $2, link_days = 90, privacy_note = 'Ours', language = 'pl' where id = $1",
-    [client.id, JSON.stringify({ typeface: "newsreader", replyTo: "", signature: "Maud", links: [] })],
+    [client.id, JSON.stringify({ ...PLAIN_LOOK, typeface: "newsreader", signature: "Maud" })],
   );
+  await harness.owner.query("update branches set look = $2 where id = $1", [
+    quay,
+    JSON.stringify({ colour: "#113355", look: { ...PLAIN_LOOK, senderName: "The quay" } }),
+  ]);
   await harness.owner.query(`update plans set rules = jsonb_set(rules, '{words}', $2) where client_id = $1`, [
     client.id,
     JSON.stringify({

@@ -1,5 +1,6 @@
 import { eq, sql } from "drizzle-orm";
 import { starterRules } from "@/core/plans/starters";
+import { keepAnswerPhoto } from "@/features/answers";
 import { makeKey } from "@/features/api";
 import { decideVisits } from "@/features/asks";
 import { keepTag } from "@/features/clients";
@@ -137,6 +138,8 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
       now,
     );
     await makeWayLink(tx, scope, "Maud", client.planId, now);
+    const photo = { content: Buffer.from("x"), type: "image/jpeg", width: 1, height: 1 };
+    await keepAnswerPhoto(tx, scope, answer, photo, now);
   });
   await withClient(scope, (tx) =>
     makeLink(tx, scope, "Maud", { name: "Counter", branchId: client.branchId, teamMemberId: null }, now),

@@ -51,7 +51,8 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
   if (!adminUrl) throw new Error("TEST_DATABASE_URL is not set: run the tests with npm test or npm run check.");
   const ownerUrl = await recreateDatabase(adminUrl, `estima_${name}`);
   const appUrl = await prepareDatabase(ownerUrl, process.env.TEST_APP_PASSWORD ?? "estima-test");
-  const [webPort, base] = [await freeRun(1), await freeRun(6)];
+  const webPort = await freeRun(7);
+  const base = webPort + 1;
   const ports = townPorts(base);
   const at = (port: number) => `http://127.0.0.1:${port}`;
   const env = {

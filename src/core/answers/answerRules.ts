@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { PLAIN_RULES, planRulesSchema } from "../plans/planRules";
+import { PLAIN_RULES, type PlanRules, planRulesSchema } from "../plans/planRules";
+import { starterRules } from "../plans/starters";
 
 /** Where an answer comes from: the link of an ask, or one that belongs to nobody in particular. */
 export const ANSWER_ORIGINS = ["ask", "standing link", "website", "unknown number"] as const;
@@ -28,3 +29,8 @@ export const PLAIN_ANSWER_RULES: AnswerRules = {
   sites: PLAIN_RULES.sites,
   thanks: "Thank you for telling us.",
 };
+
+/** The same rules as those of a plan, whose messages are nobody's, for whatever works on plans: words, their levels, stops. */
+export function asPlanRules({ question, more, words, doors, sites }: AnswerRules): PlanRules {
+  return { ...PLAIN_RULES, question, more, words, doors, sites, steps: starterRules().steps };
+}

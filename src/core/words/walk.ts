@@ -9,7 +9,8 @@ import { occasionOf } from "./planWords";
 
 export type Stop =
   | { key: string; kind: "message"; name: string; step: number; says: string }
-  | { key: string; kind: "page"; name: string; says: string; moment: PageMoment };
+  | { key: string; kind: "page"; name: string; says: string; moment: PageMoment }
+  | { key: "answer"; kind: "letter"; name: string; says: string };
 
 /** What has been said when a page is shown. */
 export const PAGE_MOMENTS = [
@@ -22,6 +23,7 @@ export const PAGE_MOMENTS = [
   "would",
   "undecided",
   "would not",
+  "member",
 ] as const;
 export type PageMoment = (typeof PAGE_MOMENTS)[number];
 
@@ -74,6 +76,7 @@ export function walkOf(rules: PlanRules): Stop[] {
     page("question", "The question", "their page"),
     page("unhappy", "An unhappy answer", DOORS_SAY[rules.doors.mode]),
     page("unhappy words", "Unhappy words", "what they are told"),
+    { key: "answer", kind: "letter", name: "The personal answer", says: "by one of you" },
     ...(waits
       ? [page("later", "A happy answer", "the review comes later")]
       : [page("happy", "A happy answer", "sites, in order"), page("happy words", "Happy words", "thanks")]),
@@ -93,6 +96,20 @@ export function walkOf(rules: PlanRules): Stop[] {
   ];
 }
 
+/** Every stop of the way from a standing link, which has no messages; `hasTeam` where links about one of the team exist. */
+export function linkWalkOf(rules: PlanRules, hasTeam: boolean): Stop[] {
+  const pages = walkOf({ ...rules, style: "straight away" }).filter(({ kind }) => kind === "page");
+  const [question, ...rest] = pages;
+  const member: Stop = {
+    key: "member",
+    kind: "page",
+    name: "About one of the team",
+    says: "their page",
+    moment: "member",
+  };
+  return [question, ...(hasTeam ? [member] : []), ...rest];
+}
+
 /** One text that is changed at a stop: what it is called there, and its place. */
 export type StopPiece = { place: string; label: string; field: Field | "page" | "picture" };
 
@@ -108,6 +125,8 @@ export function piecesOf(rules: PlanRules, stop: Stop): StopPiece[] {
     const isPictured = carriesPicture(rules.picture, key, "text") || carriesPicture(rules.picture, key, "email");
     return isPictured ? [...words, { place: "page/picture", label: "In the picture", field: "picture" }] : words;
   }
+  // Somebody writes it each time.
+  if (stop.kind === "letter") return [];
   const page = (place: string, label: string): StopPiece => ({ place: `page/${place}`, label, field: "page" });
   switch (stop.moment) {
     case "question":
@@ -130,6 +149,8 @@ export function piecesOf(rules: PlanRules, stop: Stop): StopPiece[] {
       return [page("thanks.unhappy", "The thanks")];
     case "later":
       return [page("thanks.later", "The thanks")];
+    case "member":
+      return [page(`${rules.question === "two" ? "two" : "question"}.member`, "The question")];
     case "would":
       return [page("thanks.would", "The thanks")];
     case "undecided":

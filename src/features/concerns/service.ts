@@ -2,11 +2,13 @@ import { and, asc, eq, inArray, ne } from "drizzle-orm";
 import { z } from "zod";
 import { obstacle } from "@/core/asks/reach";
 import { HOUR } from "@/core/time/zone";
+import { PSEUDO } from "@/core/words/languages";
 import { plainForText, textParts } from "@/core/words/textParts";
-import { addPersonalMessage } from "@/features/asks";
+import { addPersonalMessage, languageFor } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { loadSetting, todayOf } from "@/features/clients";
 import { addressesOf, findAddressee, findPerson } from "@/features/people";
+import { customerWords } from "@/locales/customer";
 import { actingUser, type Scope, type Tx } from "@/platform/database";
 import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "@/schema/concerns";
 
@@ -104,6 +106,7 @@ export async function answerConcern(
   const hindrance = obstacle(addressesOf(to), it.channel);
   if (hindrance) return { refused: `No ${it.channel} can reach this person: ${hindrance}.` };
   const body = it.channel === "text" ? plainForText(it.words) : it.words;
+  const language = languageFor(to, setting);
   const isNew = await addPersonalMessage(tx, scope, {
     id: it.requestKey,
     personId: person.id,
@@ -113,7 +116,8 @@ export async function answerConcern(
     reason: { code: "personal answer" },
     dueAt: now,
     address: it.channel === "email" ? to.email : to.phone,
-    subject: it.channel === "email" ? `Your visit to ${client.name}` : null,
+    subject: it.channel === "email" ? customerWords(language)("mail.yourVisit", { business: client.name }) : null,
+    variant: language === PSEUDO ? null : language,
     body,
     parts: it.channel === "text" ? textParts(body).parts : null,
     writtenBy: who,

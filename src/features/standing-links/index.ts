@@ -2,4 +2,4 @@ export { codeImage, codePng, codeSvg } from "./code";
 export { handleStandingLink } from "./http";
 export { loadPoster } from "./loadPoster";
 export { POSTER_FORMATS, type Poster, renderPoster } from "./poster";
-export { endLink, findLink, linkInput, listLinks, makeLink, type StandingLink } from "./service";
+export { endLink, findLink, linkInput, listLinks, makeLink, pageOf as linkPageOf, type StandingLink } from "./service";

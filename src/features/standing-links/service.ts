@@ -167,9 +167,10 @@ async function ownAnswer(tx: Tx, { scope, linkId }: Found, id: string): Promise<
   return answer?.standingLinkId === linkId ? answer : null;
 }
 
-function pageOf(
+/** What the page of a link shows, worked out of what is known: the same for the real page and for one to look at. */
+export function pageOf(
   setting: Setting,
-  link: StandingLink,
+  link: Pick<StandingLink, "token" | "branchId" | "teamMemberId">,
   { answer, hasPhoto }: { answer: Answer | null; hasPhoto: boolean },
   chosen: AnyLanguage | null = null,
 ): PageView {
@@ -227,7 +228,7 @@ function pageOf(
 }
 
 /** The review pages of the link's branch, in the order in which answers without an ask offer them. */
-function sitesOf(setting: Setting, link: StandingLink) {
+function sitesOf(setting: Setting, link: Pick<StandingLink, "branchId">) {
   const { order } = openAnswerRules(setting).sites;
   const place = (site: string) => (order.indexOf(site) + order.length + 1) % (order.length + 1);
   return setting.listings

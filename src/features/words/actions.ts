@@ -15,6 +15,7 @@ import { environment } from "@/platform/environment";
 import { type ActionResult, formText, formTexts } from "@/ui/result";
 import { ownsClient, saveAgencyPiece, takeOffer } from "./agencyWords";
 import { readWordsFile } from "./files";
+import { saveLinkPiece } from "./linkPieces";
 import { changedPiece } from "./pieces";
 import { endWayLinks, makeSampleLink, makeWayLink, sendSample } from "./samples";
 import { loadWalk } from "./walk";
@@ -48,6 +49,23 @@ export async function changePiece(
   });
   revalidatePath(`/c/${slug}/asking`, "layout");
   return result;
+}
+
+/** Changes one text of the pages of standing links, or takes the change back. It is in force at once. */
+export async function changeLinkPiece(
+  slug: string,
+  key: string,
+  words: string | null,
+): Promise<Exclude<ActionResult, null>> {
+  const access = await requireAccess(slug, "change words");
+  if (typeof key !== "string" || (words !== null && typeof words !== "string"))
+    return { ok: false, message: "There is no such text." };
+  const now = await clockNow();
+  const wrong = await withClient(access, (tx) =>
+    saveLinkPiece(tx, access, access.user.name, key, words === null ? null : cleanText(words), now),
+  );
+  revalidatePath(`/c/${slug}/asking`, "layout");
+  return wrong ? { ok: false, message: wrong } : { ok: true, message: words === null ? "Taken back." : "Saved." };
 }
 
 /** Sends the message that is shown to whoever asks for it, as a customer would get it. */

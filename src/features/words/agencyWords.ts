@@ -1,12 +1,13 @@
 import { and, asc, eq, sql } from "drizzle-orm";
+import { asPlanRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import type { PlanRules } from "@/core/plans/planRules";
 import { firstLanguage, isLanguage, type Language } from "@/core/words/languages";
 import { readKey, STARTER_PLACES } from "@/core/words/pieces";
-import { offeredWords, takeWords, wrongPiece } from "@/core/words/planWords";
+import { offeredWords, takeWords, wordsOf, wrongPiece } from "@/core/words/planWords";
 import { starterWords } from "@/core/words/starters";
 import { recordAccountEntry } from "@/features/accounts";
 import { enforce } from "@/features/asks";
-import { loadSetting } from "@/features/clients";
+import { changeClient, loadSetting } from "@/features/clients";
 import { changeRules, findPlan, listPlans } from "@/features/plans";
 import { type AgencyScope, rowsIn, type Scope, type Tx, withClient } from "@/platform/database";
 import { agencyWords } from "@/schema/words";
@@ -68,6 +69,9 @@ export async function ownsClient(tx: Tx, clientId: string): Promise<boolean> {
   return rows.length > 0;
 }
 
+/** Stands where an offer is for the pages of a client's standing links, which belong to no plan. */
+export const STANDING_LINKS = "00000000-0000-0000-0000-000000000000";
+
 /** A plan to which the agency's words offer something. */
 export type Offer = {
   clientId: string;
@@ -87,12 +91,17 @@ export const ownLanguage = (tag: string): Language => {
 export async function offersOf(tx: Tx, scope: Scope): Promise<Offer[]> {
   const words = await loadAgencyWords(tx);
   const { client } = await loadSetting(tx);
-  return (await listPlans(tx, scope)).flatMap((plan) => {
-    if (plan.state === "archived") return [];
-    const pieces = offeredWords(plan.rules, words, ownLanguage(client.language));
-    return pieces.length === 0
-      ? []
-      : [{ clientId: scope.clientId, planId: plan.id, plan: plan.name, version: plan.version, pieces }];
+  const links = {
+    id: STANDING_LINKS,
+    name: "Standing links",
+    version: 1,
+    rules: asPlanRules(client.openAnswers ?? PLAIN_ANSWER_RULES),
+  };
+  const plans = (await listPlans(tx, scope)).filter(({ state }) => state !== "archived");
+  return [...plans, links].flatMap(({ id, name, version, rules }) => {
+    const offered = offeredWords(rules, words, ownLanguage(client.language));
+    const pieces = id === STANDING_LINKS ? offered.filter(({ key }) => isLinkPiece(key)) : offered;
+    return pieces.length === 0 ? [] : [{ clientId: scope.clientId, planId: id, plan: name, version, pieces }];
   });
 }
 
@@ -108,6 +117,7 @@ export async function takeOffer(
   now: number,
 ): Promise<number> {
   return withClient(scope, async (tx) => {
+    if (planId === STANDING_LINKS) return takeForLinks(tx, scope, only);
     await rowsIn(tx, sql`select id from plans where id = ${planId} for update`);
     const plan = await findPlan(tx, scope, planId);
     if (!plan || plan.state === "archived") return 0;
@@ -132,4 +142,23 @@ export async function takeOffer(
     }
     return offered.length;
   });
+}
+
+/** Whether a piece stands on the pages of standing links. */
+const isLinkPiece = (key: string): boolean => {
+  const place = readKey(key)?.place ?? "";
+  return place.startsWith("page/") && place !== "page/picture";
+};
+
+async function takeForLinks(tx: Tx, scope: Scope, only: readonly string[] | null): Promise<number> {
+  await rowsIn(tx, sql`select id from clients where id = ${scope.clientId} for update`);
+  const { client } = await loadSetting(tx);
+  const before = client.openAnswers ?? PLAIN_ANSWER_RULES;
+  const [rules, words, own] = [asPlanRules(before), await loadAgencyWords(tx), ownLanguage(client.language)];
+  const keys = offeredWords(rules, words, own)
+    .map(({ key }) => key)
+    .filter((key) => isLinkPiece(key) && (only === null || only.includes(key)));
+  if (keys.length === 0) return 0;
+  await changeClient(tx, scope, { openAnswers: { ...before, words: wordsOf(takeWords(rules, words, own, keys)) } });
+  return keys.length;
 }

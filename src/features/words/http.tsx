@@ -6,7 +6,7 @@ import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { CustomerPage } from "@/ui/CustomerPage";
 import { type Preview, previewBehind } from "./samples";
-import { loadWalk, shownBy, type Walk, walkMail, walkMessage, walkPage, walkView } from "./walk";
+import { loadWalk, shownBy, type Walk, walkLetterMail, walkMail, walkMessage, walkPage, walkView } from "./walk";
 import { WALK_TOKEN, walkPicture } from "./walkPicture";
 
 /**
@@ -62,7 +62,10 @@ export async function handleWayRequest(request: Request, path: string[]): Promis
     return customerHtml(await wayPage(walk, `/way/${token}`), 200, { "content-security-policy": FRAMES });
   const stop = walk.stops.find(({ key }) => key === path[1]);
   if (!stop) return customerHtml(<LostPage />, 404);
-  const html = stop.kind === "page" ? await walkPage(walk, stop.moment, true) : (await walkMail(walk, stop.step)).html;
+  const html =
+    stop.kind === "page"
+      ? await walkPage(walk, stop.moment, true)
+      : (await (stop.kind === "letter" ? walkLetterMail(walk) : walkMail(walk, stop.step))).html;
   return new Response(html, { headers: FRAMED_PAGE });
 }
 

@@ -11,6 +11,7 @@ export {
 } from "./agencyWords";
 export { readWordsFile, rowsOfWords, wordsFile } from "./files";
 export { FRAMED_PAGE, handleSampleRequest, handleWayRequest } from "./http";
+export { type LinkWalk, linkWalkPage, loadLinkWalk } from "./linkWalk";
 export { handlePictureRequest } from "./pictures";
 export { changedPiece, withPiece } from "./pieces";
 export {
@@ -28,6 +29,8 @@ export {
   shownBy,
   variantsOf,
   type Walk,
+  walkLetter,
+  walkLetterMail,
   walkMail,
   walkMessage,
   walkPage,

@@ -3,6 +3,7 @@ import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
 import { firstLanguage, isLanguage, type Language } from "@/core/words/languages";
 import { readKey } from "@/core/words/pieces";
+import { plainForText, textParts } from "@/core/words/textParts";
 import { type PageMoment, type Stop, type WalkChoice, walkOf } from "@/core/words/walk";
 import { type Answer, AnswerPage, customerMarkup, type PageView, pageOf, viewOf } from "@/features/answers";
 import { type AskContext, type ComposedMessage, composeStep, languageFor, wouldBeAsk } from "@/features/asks";
@@ -11,6 +12,7 @@ import { customerFrame } from "@/features/messaging";
 import { NOBODY, type Person } from "@/features/people";
 import { findPlan, type Plan } from "@/features/plans";
 import { lastAbout, NO_VISIT, type Visit } from "@/features/visits";
+import { customerWords } from "@/locales/customer";
 import { answerLink, optOutLink } from "@/platform/customerLinks";
 import type { Scope, Tx } from "@/platform/database";
 import { people } from "@/schema/people";
@@ -126,6 +128,39 @@ export function walkMessage(walk: Walk, step: number, by: "text" | "email", toke
   return composeStep(walk.context, walk.setting, walk.now, step, by, answerLink(token, Math.max(0, leg)));
 }
 
+/** A personal answer to a concern, for show: somebody writes each of them anew. */
+export function walkLetter(walk: Walk, by: "text" | "email"): ComposedMessage {
+  const { setting, context, language } = walk;
+  const say = customerWords(language);
+  const { given, family } = context.person;
+  const body = say("mail.answer", { name: given || family });
+  return {
+    subject: by === "email" ? say("mail.yourVisit", { business: setting.client.name }) : null,
+    body: by === "email" ? body : plainForText(body),
+    parts: by === "email" ? null : textParts(plainForText(body)).parts,
+    wording: null,
+    variant: null,
+    language,
+    picture: null,
+  };
+}
+
+/** A personal answer as an email, as it would be handed to the mail server. */
+export async function walkLetterMail(walk: Walk) {
+  const { subject, body } = walkLetter(walk, "email");
+  const { setting, context, language } = walk;
+  const { client } = setting;
+  const look = lookAt(setting, context.ask.branchId);
+  const page = await emailPage(body, {
+    ...customerFrame({ ...client, business: client.name, look }, language),
+    link: null,
+    asksRating: true,
+    optOut: null,
+    picture: null,
+  });
+  return { subject: subject ?? client.name, ...page };
+}
+
 /** By which channel a message of the way is shown. */
 export function shownBy(walk: Walk, step: number): "text" | "email" {
   return walk.choice.by ?? (walk.rules.steps[step].channel === "email" ? "email" : "text");
@@ -163,38 +198,43 @@ const SAID: Record<PageMoment, Partial<Answer> | null> = {
   would: { rating: 5, words: "…", recommend: 10 },
   undecided: { rating: 4, words: "…", recommend: 7 },
   "would not": { rating: 2, words: "…", recommend: 3 },
+  member: null,
 };
+
+/** An answer as it would be kept when a page of the way is shown; null where nothing was said yet. */
+export function answerAt(
+  moment: PageMoment,
+  { question, doors }: Pick<PlanRules, "question" | "doors">,
+  of: Pick<Answer, "clientId" | "askId" | "personId" | "branchId" | "origin" | "givenAt">,
+): Answer | null {
+  const said = SAID[moment];
+  if (!said) return null;
+  const rating = said.rating === 2 ? Math.min(2, doors.threshold) : said.rating;
+  return {
+    id: "",
+    ...of,
+    scale: question,
+    words: null,
+    draftWords: null,
+    language: null,
+    aspects: {},
+    recommend: null,
+    more: {},
+    mayShowAt: null,
+    standingLinkId: null,
+    isDoubtful: false,
+    wordsAt: null,
+    ...said,
+    rating: question === "two" && rating === 2 ? 1 : (rating ?? null),
+  };
+}
 
 /** What a page of the way shows; `isSample` adds the banner that says so. */
 export function walkView(walk: Walk, moment: PageMoment, isSample: boolean, token = WALK_TOKEN): PageView {
   const { context, setting, now, rules } = walk;
-  const { threshold } = rules.doors;
-  const said = SAID[moment];
-  const rating = said?.rating === 2 ? Math.min(2, threshold) : said?.rating;
-  const answer: Answer | null = said
-    ? {
-        id: "",
-        clientId: context.ask.clientId,
-        askId: context.ask.id,
-        origin: "ask",
-        personId: context.person.id,
-        branchId: context.ask.branchId,
-        scale: rules.question,
-        words: null,
-        draftWords: null,
-        language: null,
-        aspects: {},
-        recommend: null,
-        more: {},
-        mayShowAt: null,
-        standingLinkId: null,
-        isDoubtful: false,
-        givenAt: now,
-        wordsAt: null,
-        ...said,
-        rating: rules.question === "two" && rating === 2 ? 1 : (rating ?? null),
-      }
-    : null;
+  const { clientId, id: askId, branchId } = context.ask;
+  const of = { clientId, askId, personId: context.person.id, branchId, origin: "ask" as const, givenAt: now };
+  const answer = answerAt(moment, rules, of);
   // Once every message has gone there is nothing that a happy answer could wait for.
   const done = moment === "later" ? 0 : legsOf(rules).length;
   const asked = { ...context, ask: { ...context.ask, done } };

@@ -4,7 +4,10 @@ import { messageWords, ownPiece, pageWords, standing, stepOf, wordsOf } from "@/
 import { segmentsOf } from "@/core/words/segments";
 import type { StopPiece } from "@/core/words/walk";
 import type { AgencyWords, Walk } from "@/features/words";
-import { WordsEditor } from "./WordsEditor.client";
+import { type Kept, WordsEditor } from "./WordsEditor.client";
+
+/** Whatever has words on three levels. */
+type Worded = Pick<Walk, "rules" | "language" | "own">;
 
 const FROM_WORDS = {
   service: "for this service",
@@ -16,19 +19,20 @@ const FROM_WORDS = {
 /** The texts of a stop, each changed where it stands. */
 export function WalkPieces({
   walk,
+  kept,
   agency,
   pieces,
   mayChange,
   service,
 }: {
-  walk: Walk;
+  walk: Worded;
+  kept: Kept;
   agency: AgencyWords;
   pieces: StopPiece[];
   mayChange: boolean;
   service: { id: string; name: string } | null;
 }) {
-  const { rules, language, own, plan, setting } = walk;
-  const slug = setting.client.slug;
+  const { rules, language, own } = walk;
   return pieces.map(({ place, label, field }) => {
     const found = foundAt(walk, place, service?.id ?? null);
     const key = pieceKey(language, place, service?.id ?? null);
@@ -50,7 +54,7 @@ export function WalkPieces({
         placeholders={placeholders}
         above={isOwn ? found.words : null}
         aboveWords={isOwn ? FROM_WORDS.plan : FROM_WORDS[found.from === "plan" ? "starter" : found.from]}
-        kept={{ slug, planId: plan.id, revision: plan.revision }}
+        kept={kept}
         isShort={field !== "email"}
       />
     );
@@ -62,7 +66,7 @@ const PICTURE_PLACEHOLDERS = ["first name", "business", "branch"] as const;
 
 const isLink = (name: string) => (LINKS as readonly string[]).includes(name);
 
-function foundAt({ rules, language, own }: Walk, place: string, serviceId: string | null) {
+function foundAt({ rules, language, own }: Worded, place: string, serviceId: string | null) {
   const at = stepOf(rules, place);
   if (at) return messageWords(rules, at.step, at.step, { language, own, serviceId })[at.field];
   return pageWords(wordsOf(rules), place.slice("page/".length), { language, serviceId });

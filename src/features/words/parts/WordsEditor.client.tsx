@@ -11,7 +11,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { type Segment, segmentsOf, templateOf } from "@/core/words/segments";
-import { changeAgencyPiece, changePiece } from "../actions";
+import { changeAgencyPiece, changeLinkPiece, changePiece } from "../actions";
 
 /** What a placeholder is called where its short name says too little. */
 const placeholderName = (name: string) => (name === "about" ? "what it was about" : name);
@@ -89,6 +89,9 @@ function templateIn(doc: JSONContent): string {
   return (doc.content ?? []).map(line).join("\n");
 }
 
+/** Where a text is kept: with a plan, with the standing links of a client, with an agency. */
+export type Kept = { slug: string; planId: string; revision: number } | { linksOf: string } | { agency: string };
+
 type Props = {
   /** Which text: its key, and what it is called here. */
   piece: string;
@@ -100,7 +103,7 @@ type Props = {
   above: string | null;
   aboveWords: string;
   /** On which row it is kept. */
-  kept: { slug: string; planId: string; revision: number } | { agency: string };
+  kept: Kept;
   isShort: boolean;
 };
 
@@ -143,7 +146,9 @@ export function WordsEditor({ piece, label, words, placeholders, above, aboveWor
       const result =
         "agency" in kept
           ? await changeAgencyPiece(kept.agency, piece, said)
-          : await changePiece(kept.slug, kept.planId, kept.revision, piece, said);
+          : "linksOf" in kept
+            ? await changeLinkPiece(kept.linksOf, piece, said)
+            : await changePiece(kept.slug, kept.planId, kept.revision, piece, said);
       if (result.ok) {
         toast(result.message);
         router.refresh();

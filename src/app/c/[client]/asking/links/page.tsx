@@ -74,6 +74,9 @@ export default async function StandingLinks({ params }: Props) {
         <Row name="What opens">
           <DoorsSentence action={mayMake ? changeLinkRules.bind(null, slug) : null} doors={rules.doors} />.
         </Row>
+        <Row name="What it says">
+          <Link href={`/c/${slug}/asking/links/words`}>See each page, and change its words</Link> in any language.
+        </Row>
       </dl>
       {links.length === 0 ? (
         <div className="mt-5">

@@ -87,6 +87,7 @@ export default async function PicturePage({ params }: Props) {
       <section className="mt-6 max-w-[620px]" aria-label="Its words">
         <WalkPieces
           walk={walk}
+          kept={view.ref}
           agency={agency}
           pieces={[{ place: "page/picture", label: "In the picture", field: "picture" }]}
           mayChange={may(access.seat, "change words")}

@@ -13,6 +13,7 @@ import {
   openWayLinks,
   shownBy,
   WALK_TOKEN,
+  walkLetter,
   walkMessage,
   walkPage,
   walkPicture,
@@ -66,8 +67,14 @@ export default async function WordsPage({ params, searchParams }: Props) {
   const { walk, agency, offers, links } = seen;
   const { stop, stops, setting, rules, language, own } = walk;
   const base = `/c/${client}/asking/plans/${planId}`;
-  const by = stop.kind === "message" ? shownBy(walk, stop.step) : null;
-  const message = stop.kind === "message" && by ? walkMessage(walk, stop.step, by) : null;
+  const by =
+    stop.kind === "message" ? shownBy(walk, stop.step) : stop.kind === "letter" ? (choice.by ?? "email") : null;
+  const message =
+    by === null || stop.kind === "page"
+      ? null
+      : stop.kind === "letter"
+        ? walkLetter(walk, by)
+        : walkMessage(walk, stop.step, by);
   const page = stop.kind === "page" ? await walkPage(walk, stop.moment, false) : null;
   const link = (change: Partial<Record<keyof WalkChoice, string | null>>) => {
     const wanted = { ...choice, ...change };
@@ -141,6 +148,7 @@ export default async function WordsPage({ params, searchParams }: Props) {
           <h2 className="font-sans text-[16px] font-semibold tracking-normal">{stop.name}</h2>
           <WalkPieces
             walk={walk}
+            kept={view.ref}
             agency={agency}
             pieces={piecesOf(rules, stop).filter(({ field }) =>
               by === "text" ? field === "text" : by === "email" ? field !== "text" : true,
@@ -148,7 +156,12 @@ export default async function WordsPage({ params, searchParams }: Props) {
             mayChange={mayChange}
             service={services.find(({ id }) => id === choice.service) ?? null}
           />
-          {choice.service === null ? (
+          {stop.kind === "letter" ? (
+            <p className="text-second mt-2">
+              One of you writes it in Heard, to whoever left unhappy words, each time anew. What stands around it is
+              yours as everywhere; these words only show it.
+            </p>
+          ) : choice.service === null ? (
             <p className="text-second mt-5 text-[14px]">
               Different words after one service only? Choose it in the sentence above, then change them.
             </p>

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { walkChoice } from "@/core/words/walk";
-import { FRAMED_PAGE, loadWalk, walkMail, walkPage } from "@/features/words";
+import { FRAMED_PAGE, loadWalk, walkLetterMail, walkMail, walkPage } from "@/features/words";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -21,6 +21,6 @@ export async function GET(request: Request, { params }: Context) {
   const html =
     walk.stop.kind === "page"
       ? await walkPage(walk, walk.stop.moment, false)
-      : (await walkMail(walk, walk.stop.step)).html;
+      : (await (walk.stop.kind === "letter" ? walkLetterMail(walk) : walkMail(walk, walk.stop.step))).html;
   return new Response(html, { headers: FRAMED_PAGE });
 }

@@ -1,0 +1,110 @@
+import { createHash } from "node:crypto";
+import { may } from "@/core/access/permissions";
+import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
+import { wordsOf } from "@/core/words/planWords";
+import { piecesOf, type WalkChoice, walkChoice } from "@/core/words/walk";
+import { linkWalkPage, loadAgencyWords, loadLinkWalk } from "@/features/words";
+import { WalkFrame } from "@/features/words/parts/WalkFrame";
+import { WalkPieces } from "@/features/words/parts/WalkPieces";
+import { WalkStrip } from "@/features/words/parts/WalkStrip";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { FilterSentence } from "@/ui/FilterSentence.client";
+import { filterPart } from "@/ui/filterPart";
+import { Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+
+export const metadata = { title: "What standing links show" };
+
+type Props = {
+  params: Promise<{ client: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
+
+/** The way from a standing link: its pages as the real thing, where their words are changed. */
+export default async function LinkWordsPage({ params, searchParams }: Props) {
+  const { client } = await params;
+  const access = await requireAccess(client, "see asking", "whole client");
+  const now = await clockNow();
+  const choice = walkChoice.parse({ language: null, service: null, by: null, ...(await searchParams) });
+  const { walk, agency } = await withClient(access, async (tx) => ({
+    walk: await loadLinkWalk(tx, access, choice, now),
+    agency: await loadAgencyWords(tx),
+  }));
+  const { stop, stops, rules, language, own, setting } = walk;
+  const base = `/c/${client}/asking/links/words`;
+  const link = (change: Partial<Record<keyof WalkChoice, string | null>>) => {
+    const wanted = { stop: stop.key, language: choice.language, ...change };
+    const set = Object.entries(wanted).filter(([, value]) => value);
+    return `${base}?${new URLSearchParams(set.map(([name, value]) => [name, String(value)]))}`;
+  };
+  const page = await linkWalkPage(walk, stop.moment);
+  // With what it shows, so that the frame shows what was just changed.
+  const shown = createHash("sha256").update(page).digest("hex").slice(0, 12);
+  return (
+    <Page
+      margin={
+        <>
+          <Note title="In force at once">
+            <p>What is changed here stands on the pages of every standing link from the next visitor on.</p>
+          </Note>
+          <Note title="Their page">
+            <p>
+              <b>{Math.max(1, Math.round(new TextEncoder().encode(page).length / 1024))} KB</b> without its font. It
+              needs no script.
+            </p>
+          </Note>
+        </>
+      }
+    >
+      <p className="mb-1 text-[14px]">
+        <Link href={`/c/${client}/asking/links`} className="button-quiet -ml-2">
+          ← Standing links
+        </Link>
+      </p>
+      <h1 className="title">What whoever follows a standing link sees.</h1>
+      <FilterSentence
+        parts={[
+          may(access.seat, "change words") ? "Change any words where they stand. In " : "In ",
+          filterPart({
+            label: "Language",
+            any: LANGUAGE_NAMES[own],
+            value: language === own ? null : language,
+            choices: LANGUAGES.filter((each) => each !== own).map((value) => ({ value, words: LANGUAGE_NAMES[value] })),
+            href: (value) => link({ language: value }),
+          }),
+          ".",
+        ]}
+      />
+      <WalkStrip stops={stops} here={stop.key} href={(key) => link({ stop: key })} />
+      <div className="mt-5 grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_340px]">
+        <section aria-label={`Words of ${stop.name}`}>
+          <h2 className="font-sans text-[16px] font-semibold tracking-normal">{stop.name}</h2>
+          <WalkPieces
+            walk={walk}
+            kept={{ linksOf: client }}
+            agency={agency}
+            pieces={piecesOf(rules, stop)}
+            mayChange={may(access.seat, "change words")}
+            service={null}
+          />
+          <p className="text-second mt-5 text-[14px]">
+            {Object.keys(wordsOf(rules).own).length === 0
+              ? "All of it is as it comes."
+              : "What differs from the words above it can be taken back, one by one."}
+          </p>
+        </section>
+        <section aria-label={`${stop.name} as it is`}>
+          <WalkFrame
+            name={stop.name}
+            src={`${base}/stop/${stop.key}?${new URLSearchParams({ ...(choice.language ? { language: choice.language } : {}), shown })}`}
+            message={null}
+            from={setting.client.name}
+            picture={null}
+          />
+        </section>
+      </div>
+    </Page>
+  );
+}
