@@ -1,7 +1,7 @@
 import { type NextRequest, NextResponse } from "next/server";
 
 /** Real mails and customers' pages that a page of ours shows in a frame: their own handler says what they may do. */
-const FRAMED = /^\/c\/[^/]+\/asking\/plans\/[^/]+\/words\/stop\//;
+const FRAMED = /^\/c\/[^/]+\/asking\/(?:plans\/[^/]+|links)\/words\/stop\//;
 
 /** Gives every page of the application a strict Content-Security-Policy with a nonce of its own. */
 export function proxy(request: NextRequest): NextResponse {

@@ -1,5 +1,6 @@
 import type { MoreQuestions, PlanRules } from "@/core/plans/planRules";
 import { STARTERS, starterRules } from "@/core/plans/starters";
+import { PLAIN_PICTURE } from "@/core/words/namedPicture";
 import { installPlan } from "@/features/plans";
 import type { Scope, Tx } from "@/platform/database";
 import type { DemoClient } from "./scenario";
@@ -29,9 +30,11 @@ export async function installPlans(tx: Tx, scope: Scope, client: DemoClient, run
       recommend: "ten",
       questions: [],
       mayShow: true,
+      photo: true,
       doorsLookAt: "rating",
     };
-    await add("After a visit", { ...rules, more, steps: [first, { ...second, others: [shorter] }] }, 0);
+    const picture = { ...PLAIN_PICTURE, background: "leaves" as const, y: 46, emails: [second.key], texts: [] };
+    await add("After a visit", { ...rules, more, picture, steps: [first, { ...second, others: [shorter] }] }, 0);
     await add(
       "A year with us",
       { ...starterRules(), begins: { kind: "customer", days: 365 }, goesFirst: true },

@@ -12,7 +12,7 @@ import { handleDropOff, handleFeedHook } from "@/features/intake";
 import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/messaging";
 import { DEMO_PASSWORD } from "@/features/navigation";
 import { handleStandingLink } from "@/features/standing-links";
-import { handlePictureRequest } from "@/features/words";
+import { handlePictureRequest, offersOf, saveAgencyPiece, takeOffer } from "@/features/words";
 import { setDemoClock } from "@/platform/clock";
 import { database, type Tx, withAgency, withClient, workFor } from "@/platform/database";
 import { encrypt } from "@/platform/secrets";
@@ -143,7 +143,27 @@ export async function openDemo(
     await connectFeeds(client, ids[client.slug], { town, daybookUrl, appUrl });
     await addOddments(client, ids[client.slug]);
   }
+  await sayAsAgency(agencyId, ids["blue-heron-driving"]);
   await plantFaults(ids);
+}
+
+/** Words of the agency's own: in force with one client, on offer to the others. */
+const AGENCY_PIECES: Record<string, string> = {
+  "en:page/thanks.site": "Thank you. It helps whoever chooses next.",
+  "en:page/unhappy.prompt": "What should have gone better? We read it the same day.",
+};
+
+async function sayAsAgency(agencyId: string, followerId: string | undefined): Promise<void> {
+  const who = { id: "demo-operator", name: "Iris Vane" };
+  const at = DEMO_NOW - 2 * DAY;
+  await withAgency({ agencyId, user: who }, async (tx) => {
+    for (const [piece, words] of Object.entries(AGENCY_PIECES))
+      await saveAgencyPiece(tx, { agencyId }, who.name, piece, words, at);
+  });
+  if (!followerId) return;
+  const scope = workFor(followerId);
+  const plans = await withClient(scope, (tx) => offersOf(tx, scope));
+  for (const { planId } of plans) await takeOffer(scope, who.name, planId, null, at);
 }
 
 /** The groups in which the agency looks at its clients together. */

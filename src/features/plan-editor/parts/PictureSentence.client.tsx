@@ -23,10 +23,10 @@ export function PictureSentence({ plan, rules }: { plan: PlanRef; rules: Pick<Pl
       {() => (
         <div className="space-y-3">
           <Hidden part="picture" />
-          {rules.steps.map(({ key, name, channel }) => (
+          {rules.steps.map(({ key, name }) => (
             <fieldset key={key}>
               <legend className="label">“{name}”</legend>
-              {AS.filter(([kind]) => channel !== (kind === "emails" ? "text" : "email")).map(([kind, says]) => (
+              {AS.map(([kind, says]) => (
                 <label key={kind} className="flex min-h-[32px] items-center gap-2.5">
                   <input
                     type="checkbox"
@@ -41,7 +41,8 @@ export function PictureSentence({ plan, rules }: { plan: PlanRef; rules: Pick<Pl
             </fieldset>
           ))}
           <p className="text-second text-[13px]">
-            An email costs no more with it. A text with a picture costs several texts: one message of a plan is enough.
+            Whoever has no mobile number gets an email in place of a text, and the other way round. An email costs no
+            more with it. A text with a picture costs several texts: one message of a plan is enough.
           </p>
         </div>
       )}

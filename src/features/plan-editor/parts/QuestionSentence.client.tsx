@@ -2,6 +2,7 @@
 
 import { DOORS_LOOK_AT, type MoreQuestions, NOTHING_MORE, type PlanRules } from "@/core/plans/planRules";
 import { sayQuestion } from "@/core/plans/sayRules";
+import { capital } from "@/core/time/say";
 import { Sentence } from "@/ui/Sentence.client";
 import { Hidden, Radios, SelectField } from "./fields";
 import type { FormAction } from "./planRef";
@@ -23,7 +24,13 @@ export function QuestionSentence({
 }) {
   const more = rules.more ?? NOTHING_MORE;
   return (
-    <Sentence words={sayQuestion(rules.question, more)} label="What the page asks" id="question" action={action} wide>
+    <Sentence
+      words={capital(sayQuestion(rules.question, more))}
+      label="What the page asks"
+      id="question"
+      action={action}
+      wide
+    >
       {(error) => (
         <div className="space-y-3">
           <Hidden part="question" />

@@ -73,11 +73,14 @@ export function RuleRows({ view }: { view: PlanView }) {
         {setting.client.keepsHolidays ? ", not on public holidays" : ""}. The hours hold for every plan.
       </Row>
       <Row name="What the page asks">
-        For <QuestionSentence action={actionOf(ref)} rules={rules} />.
+        <QuestionSentence action={actionOf(ref)} rules={rules} />
       </Row>
       <Row name="A picture">
         Stands on <PictureSentence plan={ref} rules={rules} />
-        <PictureCost view={view} />. <Link href={`${view.base}/picture`}>What it shows</Link>
+        <PictureCost view={view} />.{" "}
+        <Link href={`${view.base}/picture`} className="words-link">
+          What it shows
+        </Link>
       </Row>
       <Row name="What opens">
         <DoorsSentence action={actionOf(ref)} doors={rules.doors} />.

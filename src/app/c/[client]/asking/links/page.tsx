@@ -69,13 +69,16 @@ export default async function StandingLinks({ params }: Props) {
       </p>
       <dl className="divide-rule border-rule mt-5 divide-y border-y">
         <Row name="What it asks">
-          For <QuestionSentence action={mayMake ? changeLinkRules.bind(null, slug) : null} rules={rules} />.
+          <QuestionSentence action={mayMake ? changeLinkRules.bind(null, slug) : null} rules={rules} />
         </Row>
         <Row name="What opens">
           <DoorsSentence action={mayMake ? changeLinkRules.bind(null, slug) : null} doors={rules.doors} />.
         </Row>
         <Row name="What it says">
-          <Link href={`/c/${slug}/asking/links/words`}>See each page, and change its words</Link> in any language.
+          <Link href={`/c/${slug}/asking/links/words`} className="words-link">
+            See each page, and change its words
+          </Link>{" "}
+          in any language.
         </Row>
       </dl>
       {links.length === 0 ? (

@@ -2,7 +2,7 @@ import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { sayPicture } from "@/core/plans/sayRules";
-import { PLAIN_PICTURE, pictureWords } from "@/core/words/namedPicture";
+import { PLAIN_PICTURE, pictureDesign, pictureWords } from "@/core/words/namedPicture";
 import { pageWords, wordsOf } from "@/core/words/planWords";
 import { walkChoice } from "@/core/words/walk";
 import { loadPlanView } from "@/features/plan-editor";
@@ -79,7 +79,7 @@ export default async function PicturePage({ params }: Props) {
           key={view.ref.revision}
           plan={view.ref}
           base={`${view.base}/picture`}
-          design={picture ?? PLAIN_PICTURE}
+          design={pictureDesign.parse(picture ?? PLAIN_PICTURE)}
           words={words}
           ownColour={setting.client.colour}
         />
@@ -95,7 +95,10 @@ export default async function PicturePage({ params }: Props) {
         />
         <p className="text-second mt-2 text-[14px]">
           In other languages it says the same:{" "}
-          <Link href={`${view.base}/words`}>change any of them where they are read</Link>.
+          <Link href={`${view.base}/words`} className="words-link">
+            change any of them where they are read
+          </Link>
+          .
         </p>
       </section>
     </Page>

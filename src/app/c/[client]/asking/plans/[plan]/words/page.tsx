@@ -151,7 +151,7 @@ export default async function WordsPage({ params, searchParams }: Props) {
             kept={view.ref}
             agency={agency}
             pieces={piecesOf(rules, stop).filter(({ field }) =>
-              by === "text" ? field === "text" : by === "email" ? field !== "text" : true,
+              by === "text" ? field === "text" || field === "picture" : by === "email" ? field !== "text" : true,
             )}
             mayChange={mayChange}
             service={services.find(({ id }) => id === choice.service) ?? null}
