@@ -4,7 +4,7 @@ import { buildOnce } from "../build";
 import { prepareDatabase, recreateDatabase } from "../database";
 import { end, environmentFor, openLocal, start, untilReady } from "../local";
 import { startPostgres } from "../postgres";
-import { answerPageBesidePlain, composingBesidePlain } from "./customer";
+import { answerPageBesidePlain, composingBesidePlain, pictureBesideJpeg } from "./customer";
 import { FULL, fill } from "./fill";
 import { type Pair, pagesBesidePlain, queriesBesidePlain, seededPlaces, signInAt, startPageBesidePlain } from "./pages";
 
@@ -44,6 +44,7 @@ say(
 );
 say("an agency’s start page, beside its plainest query", "2", [await startPageBesidePlain(ownerUrl, Date.now())]);
 say("emails composed, beside a plain string that is filled", "4", [await composingBesidePlain()]);
+say("pictures with a name, beside a JPEG of their size", "4", [await pictureBesideJpeg()]);
 const cookie = await signInAt(ownerUrl, filled.clientId);
 const web = start("node", ["--import", "tsx", "src/web/main.ts"], {
   ...env,

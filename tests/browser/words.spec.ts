@@ -83,6 +83,58 @@ test("a manager changes logo and two sentences, sees them on the walk, sends it 
   await expect(page.getByText(/Sample: /).first()).toBeVisible();
 });
 
+test("a picture with the customer's name is put together with the keyboard, seen on the way, and sent as a sample", async ({
+  page,
+}) => {
+  await takeSeat(page, "demo-manager");
+  await page.goto(`${HOME}/asking`);
+  await page.getByRole("link", { name: "After a visit", exact: true }).click();
+  await page.getByRole("link", { name: "What it shows" }).click();
+  await page.waitForURL(/\/picture$/);
+  await expect(page.getByRole("img", { name: "The picture for Odette: Thank you, Odette!" })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole("button", { name: /The words: drag them/ }).focus();
+  for (let n = 0; n < 3; n++) await page.keyboard.press("ArrowUp");
+  await expect(page.getByLabel("From top to bottom")).toHaveValue("43");
+  const box = await page.getByRole("button", { name: /The words: drag them/ }).boundingBox();
+  if (!box) throw new Error("The words are not drawn.");
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2 + 40, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByLabel("From top to bottom")).not.toHaveValue("43");
+  await page.getByRole("img", { name: "window", exact: true }).click();
+  const photo = await sharp({ create: { width: 900, height: 700, channels: 3, background: "#88AACC" } })
+    .jpeg()
+    .toBuffer();
+  await page
+    .getByLabel("A photo of your own")
+    .setInputFiles({ name: "yard.jpg", mimeType: "image/jpeg", buffer: photo });
+  await expect(page.getByText("Another photo of your own")).toBeVisible();
+  await page.getByLabel("Another photo of your own").setInputFiles({
+    name: "notes.txt",
+    mimeType: "text/plain",
+    buffer: Buffer.from("not a picture"),
+  });
+  await expect(page.getByText(/This picture cannot be read|Choose a PNG/)).toBeVisible();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText(/a photo of your own \(/).first()).toBeVisible();
+
+  await page.goto(`${walk}?stop=message-1&by=email`);
+  const shown = page.frameLocator("iframe").getByRole("img", { name: "Thank you, Odette!" });
+  await expect(shown).toBeVisible();
+  const served = await page.request.get((await shown.getAttribute("src")) ?? "");
+  expect([served.status(), served.headers()["content-type"]]).toEqual([200, "image/jpeg"]);
+  expect((await sharp(await served.body()).metadata()).width).toBe(960);
+  await page.getByRole("button", { name: "By email" }).click();
+  await expect(page.getByText("Sent to maud@bramblelane.example.")).toBeVisible();
+  await page
+    .getByRole("button", { name: /Throw the changes away/ })
+    .first()
+    .click();
+  await expect(page.getByRole("region", { name: "Changes that are not in force" })).toHaveCount(0);
+});
+
 test("somebody outside sees the whole of it by a link, and changes nothing", async ({ page, browser }) => {
   await takeSeat(page, "demo-manager");
   await page.goto(walk);
@@ -123,11 +175,32 @@ test("a customer answers every question in Polish without script, stands on the 
   await visitor.getByRole("button", { name: "10", exact: true }).click();
   await expect(visitor.locator("html")).toHaveAttribute("lang", "pl");
   await expect(visitor.getByRole("button", { name: "10", exact: true })).toHaveAttribute("aria-pressed", "true");
+  await visitor.locator("#photo").setInputFiles({
+    name: "figa.png",
+    mimeType: "image/png",
+    buffer: await sharp({ create: { width: 300, height: 200, channels: 3, background: "#AA8866" } })
+      .png()
+      .toBuffer(),
+  });
+  await visitor.getByRole("button", { name: "Wyślij zdjęcie" }).click();
+  await expect(visitor.getByText(/Zdjęcie dotarło/)).toBeVisible();
   await visitor.locator("textarea[name=words]").fill("Figa wróciła zdrowa i wesoła.");
   await visitor.locator("input[name=show]").check();
   await visitor.locator("form:has(textarea[name=words]) button[type=submit]").click();
   await expect(visitor.getByText("Zofia Ł.", { exact: false })).toBeVisible();
 
+  // The business sees what was said beside the words, the photo too; nobody else does.
+  await page.goto(`${HOME}/people?q=Łęcka`);
+  await page
+    .getByRole("link", { name: /Zofia Łęcka/ })
+    .first()
+    .click();
+  await expect(page.getByText("Would recommend you: 10 of 10")).toBeVisible();
+  const sent = page.getByRole("img", { name: "What they sent" });
+  await expect(sent).toBeVisible();
+  const picture = new URL((await sent.getAttribute("src")) ?? "", page.url()).toString();
+  expect((await page.request.get(picture)).status()).toBe(200);
+  expect((await visitor.request.get(picture)).headers()["content-type"]).not.toContain("image");
   await visitor.goto("/reviews/bramble-lane-vets");
   await expect(visitor.getByText("Figa wróciła zdrowa i wesoła.")).toBeVisible();
   await expect(visitor.getByText("Zofia Ł.", { exact: false })).toBeVisible();

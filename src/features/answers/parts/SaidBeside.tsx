@@ -1,7 +1,7 @@
 import { type SaidBeside as Said, sayRecommend } from "../beside";
 
 /** What somebody said beside rating and words. */
-export function SaidBeside({ said, slug, name }: { said: Said; slug: string; name: string }) {
+export function SaidBeside({ said, slug, name }: { said: Said; slug: string; name?: string }) {
   const aspects = Object.entries(said.aspects);
   return (
     <div className="mt-2 space-y-1.5 text-[15px]">
@@ -25,7 +25,7 @@ export function SaidBeside({ said, slug, name }: { said: Said; slug: string; nam
           {/* biome-ignore lint/performance/noImgElement: it is drawn to its size when it arrives */}
           <img
             src={`/c/${slug}/heard/photos/${said.photo}`}
-            alt={`What ${name} sent`}
+            alt={`What ${name ?? "they"} sent`}
             className="border-rule max-h-[220px] max-w-full rounded-[8px] border"
             loading="lazy"
           />

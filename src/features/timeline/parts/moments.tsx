@@ -176,7 +176,7 @@ function answerMoments(story: Timeline, { slug }: Facts): Moment[] {
             They answered {answer.rating ? <Bars rating={answer.rating} /> : null}
           </b>
           {answer.words ? <p className="said">“{answer.words}”</p> : null}
-          {beside ? <SaidBeside said={beside} slug={slug} name="them" /> : null}
+          {beside ? <SaidBeside said={beside} slug={slug} /> : null}
           {concern ? (
             <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="words-link text-[14px]">
               The concern:{" "}
