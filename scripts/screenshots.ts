@@ -47,7 +47,6 @@ try {
   await page.waitForURL(/people\//);
   await shoot("story");
   await page.goto(`${home}/asking`);
-  await shoot("asking");
   await page.getByRole("link", { name: "After a visit", exact: true }).click();
   await page.getByRole("link", { name: /Second ask/ }).click();
   await page.waitForURL(/step=1/);
@@ -63,6 +62,9 @@ try {
   await page.waitForURL(/stop=question/);
   await page.frameLocator("iframe").getByRole("heading").first().waitFor();
   await shoot("words");
+  await page.goto(page.url().replace(/\/words.*/, "/picture"));
+  await page.getByRole("img", { name: /^The picture for Odette/ }).waitFor();
+  await shoot("picture");
   await page.goto(`${home}/asking/links`);
   const poster = await page.locator("form[action$='/poster']").first().getAttribute("action");
   const [drawn] = await drawPdf(await (await page.request.get(`${base}${poster}?format=a6`)).body());

@@ -67,11 +67,20 @@ test("an SVG fetches nothing and runs nothing: it is pixels", async () => {
   expect(picture.content.toString("latin1")).not.toMatch(/script|alert|http:/);
 });
 
-test("cut off, twisted or overwritten anywhere, a picture is drawn or refused", async () => {
-  const sources = [await plain().png().toBuffer(), await plain().jpeg().toBuffer(), await plain().webp().toBuffer()];
+test("two hundred pictures, cut off, twisted or overwritten anywhere, are drawn or refused, in little memory", async () => {
+  const sources = [
+    await plain().png().toBuffer(),
+    await plain().jpeg().toBuffer(),
+    await plain().webp().toBuffer(),
+    await plain().avif().toBuffer(),
+    await plain().toColourspace("cmyk").jpeg().toBuffer(),
+  ];
   const outcomes = new Set<string>();
+  const before = process.memoryUsage().rss;
+  let most = before;
   for (const source of sources)
     for (let turn = 0; turn < 40; turn++) {
+      most = Math.max(most, process.memoryUsage().rss);
       const bytes = Uint8Array.from(source);
       const at = (turn * 7919) % bytes.length;
       if (turn % 3 === 0) outcomes.add(await outcome(bytes.subarray(0, at)));
@@ -82,6 +91,7 @@ test("cut off, twisted or overwritten anywhere, a picture is drawn or refused", 
       }
     }
   expect([...outcomes].sort()).toEqual(["image/webp true", "refused: true"]);
+  expect((most - before) / 1024 / 1024).toBeLessThan(300);
 });
 
 test("for mails a picture is a PNG", async () => {
