@@ -130,7 +130,9 @@ try {
   const link = (await phone.locator("a[href*='/a/']").last().getAttribute("href")) ?? "";
   await phone.goto(link.replace(/\.\d$/, "?change=1"));
   await phone.getByRole("button", { name: /^5 of 5/ }).click();
-  await phone.getByRole("heading", { name: "A little more, if you like" }).scrollIntoViewIfNeeded();
+  await phone
+    .getByRole("heading", { name: "A little more, if you like" })
+    .evaluate((heading) => heading.scrollIntoView({ block: "start" }));
   await shoot("answer-questions", phone);
   await phone.goto(`${base}/reviews/bramble-lane-vets`);
   await shoot("own-reviews", phone);

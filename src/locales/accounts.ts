@@ -2,6 +2,7 @@ import { z } from "zod";
 import type { AccountAction, AccountSubject } from "@/core/access/accountActions";
 import type { Permission, StarterRole } from "@/core/access/permissions";
 import { sayCount } from "@/core/time/say";
+import { pieceWords } from "./pieces";
 import { translate, type Values } from "./translate";
 
 /** Words about accounts: roles and what they allow, mails about accounts, and what was done to an agency. */
@@ -70,4 +71,9 @@ export function deletedWords(details: unknown): string {
   const counts = z.record(z.string(), z.number()).safeParse(details).data;
   if (!counts) return "";
   return COUNTED.map(([table, one, many]) => sayCount(counts[table] ?? 0, one, many)).join(", ");
+}
+
+/** What an entry of the trail is about, by name. */
+export function accountNameWords({ subject, name }: { subject: string; name: string }): string {
+  return subject === "words" ? pieceWords(name) : name;
 }

@@ -5,15 +5,17 @@ import { PAUSE_REASON } from "@/core/plans/pauseReason";
 import { sayCount } from "@/core/time/say";
 import { outcomeWords } from "@/locales/asking";
 import { pauseWords } from "@/locales/operations";
+import { pieceWords } from "@/locales/pieces";
 
 const VISIT_OUTCOME = z.enum(OUTCOMES);
 
 /** What more an entry tells, where it is a word or a few. */
 export function detailWords({ subject, details }: { subject: AuditSubject; details: unknown }): string {
-  const { version, format, reason, why, tag, count, channel, scopes, outcome } = recordOf(details);
+  const { name, version, format, reason, why, tag, count, channel, scopes, outcome } = recordOf(details);
   const paused = PAUSE_REASON.safeParse(why).data;
   const became = VISIT_OUTCOME.safeParse(outcome).data;
   const words = [
+    subject === "words" && typeof name === "string" ? pieceWords(name) : null,
     typeof version === "number" ? `version ${version}` : null,
     typeof format === "string" ? `as ${format}` : null,
     typeof tag === "string" ? `“${tag}”` : null,

@@ -1,5 +1,5 @@
 import { sayPrice } from "@/core/money";
-import { sayCount, sayDay } from "@/core/time/say";
+import { capital, sayCount, sayDay } from "@/core/time/say";
 import { contrast } from "@/core/words/contrast";
 import { LANGUAGE_NAMES, withoutMarks } from "@/core/words/languages";
 import { pieceKey } from "@/core/words/pieces";
@@ -63,9 +63,11 @@ export function WalkMargin({
       {offers.length > 0 ? (
         <Note title="New from the agency">
           <p>
-            {sayCount(
-              offers.reduce((sum, { pieces }) => sum + pieces.length, 0),
-              "text",
+            {capital(
+              sayCount(
+                offers.reduce((sum, { pieces }) => sum + pieces.length, 0),
+                "text",
+              ),
             )}{" "}
             that this plan follows say something else by now. The agency puts them in force, for one client or for many.
           </p>

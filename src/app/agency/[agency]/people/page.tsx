@@ -28,6 +28,7 @@ import {
 import { ShownSentence } from "@/features/outlook/parts/ShownSentence.client";
 import {
   accountActionWords,
+  accountNameWords,
   accountSubjectWords,
   permissionWords,
   roleWords,
@@ -80,7 +81,7 @@ export default async function PeopleAndRights({ params }: Props) {
                 {seen.entries.map((entry) => (
                   <li key={entry.id}>
                     {entry.who} {accountActionWords(entry.action)}{" "}
-                    {[accountSubjectWords(entry.subject), entry.name === entry.who ? "" : entry.name]
+                    {[accountSubjectWords(entry.subject), entry.name === entry.who ? "" : accountNameWords(entry)]
                       .filter(Boolean)
                       .join(" ")}{" "}
                     {sayAgo(entry.at, now)}

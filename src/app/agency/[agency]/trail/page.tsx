@@ -12,7 +12,7 @@ import {
   TRAIL_PAGE,
 } from "@/features/audit";
 import { EntryDetails } from "@/features/audit/parts/EntryDetails";
-import { accountActionWords, accountSubjectWords, deletedWords } from "@/locales/accounts";
+import { accountActionWords, accountNameWords, accountSubjectWords, deletedWords } from "@/locales/accounts";
 import { auditActionWords, auditSubjectWords } from "@/locales/operations";
 import { requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -181,7 +181,7 @@ function Entry({ entry }: { entry: AgencyTrailEntry }) {
     return (
       <>
         <b>{who}</b> {accountActionWords(entry.action)} {accountSubjectWords(entry.subject)}{" "}
-        {entry.name === who ? "" : entry.name}
+        {entry.name === who ? "" : accountNameWords(entry)}
         {entry.name === client?.name ? null : at}
         {deletedWords(entry.details) ? <span className="text-second">: {deletedWords(entry.details)}</span> : null}
       </>

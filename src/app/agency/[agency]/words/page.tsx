@@ -3,13 +3,14 @@ import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { capital, sayCount } from "@/core/time/say";
 import { LANGUAGE_NAMES, LANGUAGES, type Language } from "@/core/words/languages";
-import { FIELDS, kindOf, MESSAGES, type MessageName, PAGE_PLACES, pieceKey } from "@/core/words/pieces";
+import { FIELDS, kindOf, MESSAGES, PAGE_PLACES, pieceKey } from "@/core/words/pieces";
 import { LINKS, PLACEHOLDERS } from "@/core/words/placeholders";
 import { starterWords } from "@/core/words/starters";
 import { agencyClients } from "@/features/accounts";
 import { loadAgencyWords, offersOf } from "@/features/words";
 import { AgencyOffers } from "@/features/words/parts/AgencyOffers.client";
 import { WordsEditor } from "@/features/words/parts/WordsEditor.client";
+import { FIELD_NAMES, MESSAGE_NAMES, PAGE_NAMES } from "@/locales/pieces";
 import { type AgencyAccess, requireAgency } from "@/platform/access";
 import { withAgency, withClient, workFor } from "@/platform/database";
 import { FilterSentence } from "@/ui/FilterSentence.client";
@@ -28,21 +29,6 @@ const query = z.object({
   language: z.enum(LANGUAGES).catch("en"),
   of: z.enum(PLACES).catch("first.appointment"),
 });
-
-const MESSAGE_NAMES: Record<MessageName, string> = {
-  "first.appointment": "the first ask after an appointment",
-  "first.job": "the first ask after a job",
-  "first.order": "the first ask after an order",
-  "first.stay": "the first ask after a stay",
-  "first.lessons": "the ask among lessons",
-  "first.invoice": "the first ask after an invoice",
-  second: "the second ask",
-  reawaken: "the ask after a long while",
-  feeling: "the question how it went",
-  review: "the ask for a review",
-  "review.second": "the last ask for a review",
-};
-const FIELD_NAMES = { text: "As a text", subject: "Subject", email: "As an email" } as const;
 
 /** What an agency says otherwise than the starter words, and which plans of its clients would get it. */
 export default async function AgencyWordsPage({ params, searchParams }: Props) {
@@ -153,35 +139,6 @@ function Piece({
     />
   );
 }
-
-const PAGE_NAMES: Record<(typeof PAGE_PLACES)[number], string> = {
-  "question.appointment": "The question after an appointment",
-  "question.job": "The question after a job",
-  "question.order": "The question after an order",
-  "question.stay": "The question after a stay",
-  "question.lessons": "The question among lessons",
-  "question.member": "The question about a team member",
-  "two.appointment": "With two answers, after an appointment",
-  "two.job": "With two answers, after a job",
-  "two.order": "With two answers, after an order",
-  "two.stay": "With two answers, after a stay",
-  "two.lessons": "With two answers, among lessons",
-  "two.member": "With two answers, about a team member",
-  below: "Below the question",
-  happy: "Heading for a happy answer",
-  "happy.invite": "Before the review sites",
-  "happy.prompt": "Above private words of the happy",
-  unhappy: "Heading for an unhappy answer",
-  "unhappy.prompt": "Above private words of the unhappy",
-  "thanks.happy": "Thanks for happy words",
-  "thanks.unhappy": "Thanks for unhappy words",
-  "thanks.site": "Thanks after a review site",
-  "thanks.later": "Thanks when the review comes later",
-  "thanks.would": "Thanks to those who would recommend you",
-  "thanks.undecided": "Thanks to those who are undecided about it",
-  "thanks.wouldnot": "Thanks to those who would not",
-  picture: "In a picture with their name",
-};
 
 /** The plans of the clients here that would get something. */
 async function offerRows(access: AgencyAccess) {

@@ -2,7 +2,7 @@ import { agencyClients } from "@/features/accounts";
 import { type AgencyTrailEntry, agencyTrail, filterOfTrail, readTrailQuery } from "@/features/audit";
 import { detailWords } from "@/features/audit/parts/EntryDetails";
 import { toCsv } from "@/features/intake";
-import { accountActionWords, accountSubjectWords, deletedWords } from "@/locales/accounts";
+import { accountActionWords, accountNameWords, accountSubjectWords, deletedWords } from "@/locales/accounts";
 import { auditActionWords, auditSubjectWords } from "@/locales/operations";
 import { requireAgency } from "@/platform/access";
 import { withAgency } from "@/platform/database";
@@ -42,7 +42,7 @@ function lineOf(entry: AgencyTrailEntry): string[] {
       ? [
           accountActionWords(entry.action),
           accountSubjectWords(entry.subject),
-          [entry.name, deletedWords(entry.details)].filter(Boolean).join(": "),
+          [accountNameWords(entry), deletedWords(entry.details)].filter(Boolean).join(": "),
         ]
       : [auditActionWords(entry.action), auditSubjectWords(entry.subject), detailWords(entry)];
   return [new Date(at).toISOString(), who, ...what, client?.name ?? ""];
