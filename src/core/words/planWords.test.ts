@@ -131,6 +131,8 @@ test("every stop of every starter's walk has texts, each message is met once, an
     expect(steps.sort()).toEqual(plan.steps.map((_, index) => index));
     for (const stop of stops) {
       const pieces = piecesOf(plan, stop);
+      // Somebody writes the personal answer each time.
+      if (stop.kind === "letter") continue;
       expect(pieces.length).toBeGreaterThan(0);
       for (const { place } of pieces)
         for (const tongue of LANGUAGES) expect(starterWords(tongue, masterPlace(plan, place))).toBeTruthy();

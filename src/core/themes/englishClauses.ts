@@ -1,0 +1,129 @@
+import winkModel from "wink-eng-lite-web-model";
+import winkNLP, { type ItemSentence, type ItemToken } from "wink-nlp";
+import type { Clause } from "./reading";
+
+/** English text taken apart into clauses, by wink-nlp. */
+
+const nlp = winkNLP(winkModel, ["sbd"]);
+const { its } = nlp;
+
+type Word = { said: string; from: number; to: number; isMark: boolean; begins: boolean };
+
+/** Contractions as the words that they are short for. */
+const LONG: Record<string, string> = {
+  "n't": "not",
+  ca: "can",
+  wo: "will",
+  "'ve": "have",
+  "'ll": "will",
+  "'re": "are",
+  "'m": "am",
+  "'d": "had",
+  cannot: "can not",
+};
+
+/** The words of a text with their places. What looks like an apostrophe is one. */
+function wordsOf(text: string): Word[] {
+  const plain = text.replace(/[\u2018\u2019\u02BC`\u00B4]/g, "'");
+  const words: Word[] = [];
+  let at = 0;
+  nlp
+    .readDoc(plain)
+    .sentences()
+    .each((sentence: ItemSentence) => {
+      let begins = true;
+      sentence.tokens().each((token: ItemToken) => {
+        const said = token.out();
+        const from = plain.indexOf(said, at);
+        if (from < 0) return;
+        at = from + said.length;
+        const small = said.toLowerCase();
+        const kind = token.out(its.type);
+        const isMark = kind === "punctuation" || kind === "symbol" || kind === "emoji" || kind === "emoticon";
+        words.push({ said: LONG[small] ?? small, from, to: at, isMark, begins });
+        begins = false;
+      });
+    });
+  return words;
+}
+
+const TURNS = new Set([
+  "but",
+  "although",
+  "though",
+  "however",
+  "yet",
+  "while",
+  "whereas",
+  "except",
+  "despite",
+  "nevertheless",
+]);
+/** Said as one, whatever stands between. */
+const PAIRS = new Set([
+  "in and out",
+  "up and down",
+  "on and on",
+  "again and again",
+  "over and over",
+  "bits and pieces",
+  "clean and tidy",
+  "neat and tidy",
+]);
+
+const turnsAt = (word: Word | undefined) => word !== undefined && TURNS.has(word.said);
+
+/** The clauses of a text, in their order. */
+export function englishClauses(text: string): Clause[] {
+  const words = wordsOf(text);
+  const clauses: Clause[] = [];
+  let held: Word[] = [];
+  let turns = false;
+  let begins = true;
+  const close = () => {
+    const said = held.filter(({ isMark }) => !isMark);
+    if (said.length > 0) {
+      clauses.push({
+        words: said.map((word) => word.said).join(" "),
+        from: said[0].from,
+        to: said[said.length - 1].to,
+        turns,
+        begins,
+      });
+      begins = false;
+      turns = false;
+    }
+    held = [];
+  };
+  for (const [index, word] of words.entries()) {
+    if (word.begins) {
+      close();
+      begins = true;
+      turns = false;
+    }
+    if (word.isMark && !/^['"#&%$£€-]$/.test(word.said)) {
+      close();
+      continue;
+    }
+    if (turnsAt(word)) {
+      close();
+      turns = true;
+      continue;
+    }
+    if (word.said === "and" && splitsAt(words, index, held)) {
+      close();
+      continue;
+    }
+    held.push(word);
+  }
+  close();
+  return clauses;
+}
+
+/** Whether another clause begins after an "and": something stands on both sides of it, and both are not one saying. */
+function splitsAt(words: readonly Word[], at: number, held: readonly Word[]): boolean {
+  const [before, after] = [words[at - 1]?.said, words[at + 1]?.said];
+  if (PAIRS.has(`${before} and ${after}`)) return false;
+  const rest = words.slice(at + 1, at + 3);
+  return held.length >= 1 && rest.length >= 1 && !rest[0].isMark;
+}

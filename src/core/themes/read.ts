@@ -1,0 +1,29 @@
+import { ENGLISH } from "./english";
+import { englishClauses } from "./englishClauses";
+import { type Found, readClauses } from "./reading";
+import { SPANISH, spanishClauses } from "./spanish";
+import { mended } from "./typos";
+
+/** What a review or note names, in its own words. */
+
+const READERS = {
+  en: { lexicon: ENGLISH, clausesOf: englishClauses },
+  es: { lexicon: SPANISH, clausesOf: spanishClauses },
+} as const;
+
+/** Languages in which texts are read; of the others, the rating alone tells how somebody was. */
+export type ReadLanguage = keyof typeof READERS;
+export const isReadLanguage = (language: string): language is ReadLanguage => Object.hasOwn(READERS, language);
+
+/** As many characters as are read: a longer text has said it by then. */
+const MOST_LETTERS = 20_000;
+
+/** What a text names, each with the clause that does, in the order in which it stands there. */
+export function readThemes(text: string, language: ReadLanguage): Found[] {
+  const { lexicon, clausesOf } = READERS[language];
+  const clauses = clausesOf(text.slice(0, MOST_LETTERS)).map((clause) => ({
+    ...clause,
+    words: mended(clause.words, lexicon),
+  }));
+  return readClauses(clauses, lexicon);
+}

@@ -1,0 +1,117 @@
+import type { Named, Polarity, Theme } from "./themes";
+
+/** What reading a text for themes works on, in whichever language. */
+
+/** A sign of a theme in a clause. Without a polarity, it is what is said beside it that tells. */
+export type Rule = { theme: Theme; when: RegExp; polarity?: Polarity };
+
+/** A part of a sentence that says one thing, with its words in small letters, one space between them. */
+export type Clause = {
+  words: string;
+  /** Where it stands in the text: characters, from 0. */
+  from: number;
+  to: number;
+  /** Whether it turns against what stood before it ("but", "although"). */
+  turns: boolean;
+  /** Whether a sentence begins with it. */
+  begins: boolean;
+};
+
+export type Lexicon = {
+  rules: readonly Rule[];
+  /** Words that please or displease whatever they are said of. */
+  pleases: RegExp;
+  displeases: RegExp;
+  /** Words that turn what follows them into its opposite. */
+  negates: RegExp;
+  /** Between a word that negates and what it negates stands none of these. */
+  closes: RegExp;
+  /** A whole clause that takes back the one before it ("there was none"). */
+  takesBack: RegExp;
+  /** Introduces what somebody feared or expected, and not what was. */
+  supposes: RegExp;
+};
+
+/** Something that was named, and the very words that name it: characters of the text, from 0. */
+export type Found = Named & { from: number; to: number };
+
+const opposite = (polarity: Polarity): Polarity => (polarity === "happy" ? "unhappy" : "happy");
+
+/** How many words before a sign are looked at for one that negates it. */
+const REACH = 4;
+
+/** Whether what stands at `at` is negated by one of the few words before it. */
+function isNegated(words: string, at: number, { negates, closes }: Lexicon): boolean {
+  const before = words.slice(0, at).trim().split(" ").filter(Boolean).slice(-REACH);
+  for (let index = before.length - 1; index >= 0; index--) {
+    if (closes.test(before[index])) return false;
+    // What should have been was not.
+    if (/^(?:should|could)$/.test(before[index]) && before[index + 1] === "have") return true;
+    if (negates.test(before[index])) return before[index + 1] !== "only";
+  }
+  return false;
+}
+
+type Sign = { polarity: Polarity; at: number };
+
+/** What a clause says of a theme, or null where it does not tell how. */
+function polarityOf(words: string, at: number, lexicon: Lexicon): Polarity | null {
+  const signs: Sign[] = [];
+  for (const [polarity, pattern] of [
+    ["happy", lexicon.pleases],
+    ["unhappy", lexicon.displeases],
+  ] as const)
+    for (const match of words.matchAll(pattern)) {
+      const place = match.index ?? 0;
+      signs.push({ polarity: isNegated(words, place, lexicon) ? opposite(polarity) : polarity, at: place });
+    }
+  signs.sort((a, b) => Math.abs(a.at - at) - Math.abs(b.at - at));
+  return signs[0]?.polarity ?? null;
+}
+
+/** What one clause names. */
+function readClause(words: string, lexicon: Lexicon): Map<Theme, Polarity | null> {
+  const told = new Map<Theme, { polarity: Polarity | null; weight: number }>();
+  for (const { theme, when, polarity } of lexicon.rules) {
+    const match = when.exec(words);
+    if (!match) continue;
+    const said = polarity
+      ? isNegated(words, match.index, lexicon)
+        ? opposite(polarity)
+        : polarity
+      : polarityOf(words, match.index, lexicon);
+    // A sign that tells how outweighs one that only names; of two that tell, the longer one.
+    const weight = (polarity ? 1000 : said ? 500 : 0) + match[0].length;
+    const before = told.get(theme);
+    if (!before || weight > before.weight) told.set(theme, { polarity: said, weight });
+  }
+  return new Map([...told].map(([theme, { polarity }]) => [theme, polarity]));
+}
+
+/**
+ * What a text names, clause by clause. What is named without a word of how it was goes with its neighbour in the
+ * sentence, or is left out.
+ */
+export function readClauses(clauses: readonly Clause[], lexicon: Lexicon): Found[] {
+  const found: Found[] = [];
+  let last: { named: Found[]; polarity: Polarity | null; isSupposed: boolean } | null = null;
+  for (const { words, from, to, turns, begins } of clauses) {
+    if (lexicon.takesBack.test(words)) {
+      for (const each of last?.named ?? []) each.polarity = opposite(each.polarity);
+      if (last?.isSupposed) found.push(...last.named);
+      last = null;
+      continue;
+    }
+    const before: Polarity | null = begins || turns ? null : (last?.polarity ?? null);
+    const named: Found[] = [];
+    for (const [theme, polarity] of readClause(words, lexicon)) {
+      const told = polarity ?? before;
+      if (told) named.push({ theme, polarity: told, from, to });
+    }
+    // What was feared or expected is not what was, unless the next sentence says so.
+    const isSupposed = lexicon.supposes.test(words);
+    if (!isSupposed) found.push(...named);
+    last = { named, polarity: named[0]?.polarity ?? null, isSupposed };
+  }
+  return found;
+}
