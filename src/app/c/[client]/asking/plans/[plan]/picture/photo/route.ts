@@ -1,3 +1,4 @@
+import { may } from "@/core/access/permissions";
 import { BOXES, keepPhoto, pictureFrom } from "@/features/images";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -10,8 +11,9 @@ type Context = { params: Promise<{ client: string; plan: string }> };
 export async function POST(request: Request, { params }: Context): Promise<Response> {
   const foreign = refuseForeign(request);
   if (foreign) return foreign;
-  const access = await requireAccess((await params).client, "change plans");
+  const access = await requireAccess((await params).client, "see asking", "whole client");
   access.looksOnly?.refused();
+  if (!may(access.seat, "change plans")) return problem(403, "Your role does not change plans.");
   const { box, as } = BOXES.photo;
   const read = await pictureFrom(request, box, as);
   if (read instanceof Response) return read;
