@@ -1,0 +1,197 @@
+/**
+ * What a public reply never says. Applied to drafts, saved replies and what rules post; what people type themselves is
+ * warned of. Each refusal names the very words.
+ */
+
+export const GUARDS = [
+  "private fact",
+  "money",
+  "blame",
+  "asks to change it",
+  "admission",
+  "contact data",
+  "repeats a reply",
+] as const;
+export type Guard = (typeof GUARDS)[number];
+
+export type Refusal = { guard: Guard; words: string };
+
+/** What is known about whoever wrote a review: none of it may be said that they did not say themselves. */
+export type PrivateFacts = {
+  family: string | null;
+  /** What or whom visits were about: "Biscuit". */
+  abouts: readonly string[];
+  services: readonly string[];
+  teamMembers: readonly string[];
+  emails: readonly string[];
+  phones: readonly string[];
+  /** Days of visits as they would be written: "24 November", "Tuesday". */
+  days: readonly string[];
+};
+
+export const NOTHING_KNOWN: PrivateFacts = {
+  family: null,
+  abouts: [],
+  services: [],
+  teamMembers: [],
+  emails: [],
+  phones: [],
+  days: [],
+};
+
+export type Reviewed = {
+  text: string;
+  /** As the site shows it. */
+  author: string;
+};
+
+/** Small letters without accents and invisible signs, words parted by one space: so that nothing hides in spelling. */
+export function plainWords(text: string): string {
+  return text
+    .normalize("NFKD")
+    .replace(/[\p{M}\p{Cf}]/gu, "")
+    .toLocaleLowerCase("en")
+    .replace(/[\u2018\u2019\u02BC`\u00B4]/g, "'")
+    .replace(/[^\p{L}\p{N}'%@+.£€$]+/gu, " ")
+    .trim();
+}
+
+const bounded = (pattern: string) => new RegExp(`(?<![\\p{L}\\p{N}])(?:${pattern})(?![\\p{L}\\p{N}])`, "u");
+const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
+
+/** Whether a text holds these words, as words. */
+const holds = (plain: string, words: string) => words !== "" && bounded(escaped(words)).test(plain);
+
+/** That somebody came, had an appointment, was treated: said in public only where they said it themselves. */
+const VISIT = bounded(
+  "(?:your|last|recent|the|that) (?:recent |last |next )?(?:visit|visits|appointment|appointments|booking|consultation|check ?up|treatment|operation|surgery|session|lesson|lessons|stay)|when you (?:came|were here|visited|stayed)|(?:coming|came|come) (?:in|to (?:see )?us)|visiting us|having visited|you visited|(?:su|tu|la|vuestra) (?:ultima )?(?:visita|cita|consulta|clase|estancia|operacion)|cuando (?:vino|viniste|vinieron)|por (?:venir|visitarnos|su visita|tu visita)",
+);
+/** Words of a review by which they say that they were there. */
+const WAS_THERE = bounded(
+  "visit|visits|visited|appointment|appointments|booking|went|came|come|been|was seen|were seen|waited|waiting|arrived|left|stayed|lesson|lessons|session|consultation|treated|took (?:my|our|him|her)|brought|cita|visita|fui|fuimos|estuve|estuvimos|vine|venimos|esperamos|espere|clase|clases|consulta|llegue|llegamos",
+);
+
+/** What tells of somebody's health. */
+const HEALTH =
+  "injection|injections|vaccin\\w*|tumou?r|cancer|surgery|operation|diabet\\w*|allerg\\w*|infection|medication|medicine|tablets|pills|prescription|diagnos\\w*|symptoms?|illness|disease|pregnan\\w*|depress\\w*|anxiety|blood test|x-?rays?|scan|biopsy|wound|fracture|chemo\\w*|put to sleep|euthan\\w*|operacion|vacuna\\w*|medicamento\\w*|pastillas|receta|diagnostico|enfermedad|alergia\\w*|embaraz\\w*|herida|cirugia";
+
+const MONEY = bounded(
+  "refund\\w*|reimburs\\w*|discount\\w*|vouchers?|coupons?|gift\\w*|free of charge|for free|complimentary|on the house|money back|compensat\\w*|credit (?:note|to|on)|\\d+ ?%(?: off)?|% off|cash ?back|reduced price|we (?:will|can|shall) (?:pay|cover)|waive\\w*|half price|free (?:visit|lesson|check|service|treatment|session|appointment|consultation)|reembols\\w*|devolver\\w* (?:el|su|tu) dinero|descuento\\w*|regal\\w*|gratis|gratuit\\w*|cupon\\w*|vales?|compensar\\w*|compensacion|invit\\w+ a la proxima|rembours\\w*|remise|reduction|cadeau|bon d'achat|gratuit|erstatt\\w*|rabatt|gutschein\\w*|geschenk\\w*|kostenlos|desconto\\w*|oferta gratuita|zwrot\\w*|rabat\\w*|gratis|prezent\\w*|[£€$] ?\\d+|\\d+ ?(?:pounds|euros?|dollars|eur|gbp|usd|zl)",
+);
+
+const BLAME = bounded(
+  "your (?:own )?fault|you should (?:have|not have)|you (?:failed|refused|forgot|neglected|misunderstood|were (?:late|rude|wrong|aggressive|mistaken|told)|are (?:wrong|mistaken|lying)|did not (?:tell|listen|read|ask|follow|pay|come|turn up|show))|you (?:lied|exaggerat\\w+)|(?:that|this|it) is (?:not true|untrue|false|a lie|nonsense)|(?:your|these) (?:claims|accusations|lies)|as you (?:well )?know|if you had|unreasonable|slander\\w*|defam\\w*|su culpa|tu culpa|deberia haber|usted no (?:aviso|dijo|siguio|leyo|vino)|es (?:mentira|falso)|no es (?:cierto|verdad)|se equivoca|miente",
+);
+
+const ASKS = bounded(
+  "(?:change|update|edit|remove|delete|reconsider|amend|raise|revise|take down|adjust|improve|withdraw|upgrade) (?:\\w+ ){0,3}(?:review|rating|stars?|post|score|comment)|(?:more|extra|another|five|5) stars|(?:cambi\\w+|modific\\w+|elimin\\w+|borr\\w+|retir\\w+|reconsider\\w+|actualic\\w+|sub\\w+) (?:\\w+ ){0,3}(?:resena|opinion|valoracion|estrellas|puntuacion|comentario)",
+);
+
+const ADMISSION = bounded(
+  "negligen\\w*|malpractice|liab(?:le|ility)|legally|lawsuit|(?:we|i) (?:admit|accept (?:full )?(?:liability|responsibility|blame|fault))|(?:our|my) (?:own )?(?:fault|negligence|malpractice)|we (?:caused|injured|harmed|damaged|broke the law|are to blame|are responsible for (?:the|your) (?:injury|damage|loss))|at fault|insurance|solicitors?|lawyers?|attorneys?|sue (?:us|you)|negligencia|responsabilidad legal|demanda judicial|abogad\\w+|fue culpa nuestra|culpa nuestra|admitimos|causamos|seguro de responsabilidad",
+);
+
+const EMAIL = /[\p{L}\p{N}._%+-]+@[\p{L}\p{N}.-]+\.\p{L}{2,}/gu;
+const PHONE = /(?:\+|\b0)[\d ().-]{7,}\d/g;
+const digits = (text: string) => text.replace(/\D/g, "");
+
+/** From how alike two replies count as nearly the same words. */
+export const TOO_ALIKE = 0.6;
+
+export type GuardInput = {
+  review: Reviewed;
+  facts: PrivateFacts;
+  /** The business's contact data, which it may give. */
+  own?: readonly string[];
+  /** Its last replies at this listing. */
+  recent?: readonly string[];
+  /** Who signs, below the words: named by choice, and never a secret. */
+  signature?: string;
+};
+
+/** Everything in a reply that it must not say. */
+export function refusalsOf(reply: string, it: GuardInput): Refusal[] {
+  return guardFor(it)(reply);
+}
+
+const HEALTHY = new RegExp(bounded(HEALTH).source, "gu");
+const RULES = [
+  ["money", MONEY],
+  ["blame", BLAME],
+  ["asks to change it", ASKS],
+  ["admission", ADMISSION],
+] as const;
+
+/** The guard of one review, for as many replies as are tried. */
+export function guardFor(it: GuardInput): (reply: string) => Refusal[] {
+  const { facts, signature = "" } = it;
+  const said = plainWords(`${it.review.text} ${it.review.author}`);
+  const wasThere = WAS_THERE.test(said);
+  const secrets = secretsOf(facts).filter((words) => !holds(said, words));
+  const secret = secrets.length > 0 ? new RegExp(bounded(secrets.map(escaped).join("|")).source, "gu") : null;
+  const own = (it.own ?? []).map(plainWords);
+  const ownDigits = (it.own ?? []).map(digits).filter((each) => each.length >= 7);
+  const theirs = [...facts.emails, ...facts.phones].filter((known) => known.length >= 5).map(plainWords);
+  return (reply) => {
+    const words = signature && reply.endsWith(signature) ? reply.slice(0, reply.length - signature.length) : reply;
+    const plain = plainWords(words);
+    const found: Refusal[] = [];
+    const refuse = (guard: Guard, words: string) => {
+      if (!found.some((each) => each.guard === guard && each.words === words))
+        found.push({ guard, words: words.trim() });
+    };
+    if (secret) for (const match of plain.matchAll(secret)) refuse("private fact", match[0]);
+    const visit = wasThere ? null : VISIT.exec(plain);
+    if (visit) refuse("private fact", visit[0]);
+    for (const match of plain.matchAll(HEALTHY)) if (!holds(said, match[0])) refuse("private fact", match[0]);
+    for (const [guard, pattern] of RULES) {
+      const match = pattern.exec(plain);
+      if (match) refuse(guard, match[0]);
+    }
+    for (const [address] of words.matchAll(EMAIL))
+      if (!own.includes(plainWords(address))) refuse("contact data", address);
+    for (const [number] of words.matchAll(PHONE))
+      if (!ownDigits.some((each) => each.endsWith(digits(number).slice(-7)))) refuse("contact data", number);
+    for (const known of theirs) if (plain.includes(known) && !own.includes(known)) refuse("contact data", known);
+    const nearest = nearestOf(words, it.recent ?? []);
+    if (nearest && nearest.alike >= TOO_ALIKE) refuse("repeats a reply", nearest.reply.slice(0, 80));
+    return found;
+  };
+}
+
+/** What is known of somebody, as it would stand in a reply. A name is known by any of its parts; a title is nobody's. */
+function secretsOf({ family, abouts, services, days, teamMembers }: PrivateFacts): string[] {
+  const parts = teamMembers
+    .flatMap((name) => name.split(/\s+/))
+    .filter((part) => !/^(?:dr|mr|mrs|ms|miss|prof)\.?$/i.test(part));
+  return [...new Set([family ?? "", ...abouts, ...services, ...days, ...parts].map(plainWords))]
+    .filter((words) => words.length >= 2)
+    .sort((a, b) => b.length - a.length);
+}
+
+/** Pairs of neighbouring words, and the words themselves: what two texts can share. */
+function piecesOf(text: string): Set<string> {
+  const words = plainWords(text).replace(/[.']/g, "").split(" ").filter(Boolean);
+  const pieces = new Set(words.length === 1 ? words : []);
+  for (let at = 0; at + 1 < words.length; at++) pieces.add(`${words[at]} ${words[at + 1]}`);
+  return pieces;
+}
+
+/** How alike two texts are, from 0 (no two words in a row are shared) to 1 (all are): the share of pairs in common. */
+export function alike(a: string, b: string): number {
+  const [one, other] = [piecesOf(a), piecesOf(b)];
+  if (one.size === 0 || other.size === 0) return one.size === other.size ? 1 : 0;
+  let shared = 0;
+  for (const piece of one) if (other.has(piece)) shared += 1;
+  return (2 * shared) / (one.size + other.size);
+}
+
+/** The reply that a text is most like, and how much; null where there is none. */
+export function nearestOf(text: string, recent: readonly string[]): { reply: string; alike: number } | null {
+  let nearest: { reply: string; alike: number } | null = null;
+  for (const reply of recent) {
+    const how = alike(text, reply);
+    if (!nearest || how > nearest.alike) nearest = { reply, alike: how };
+  }
+  return nearest;
+}

@@ -1,0 +1,21 @@
+import type { Polarity, Theme } from "../../themes/themes";
+
+/** What a reply answers with in one language. */
+
+export const TONES = ["plain", "warm", "formal"] as const;
+export type Tone = (typeof TONES)[number];
+
+/** How somebody was on the whole. */
+export const MOODS = ["happy", "mixed", "unhappy"] as const;
+export type Mood = (typeof MOODS)[number];
+
+/** Sentences of one language. `{name}` is how the writer is greeted, `{business}` who answers. */
+export type Bank = {
+  greeting: Record<Tone, { named: string; nameless: string }>;
+  opening: Record<Mood, Record<Tone, readonly string[]>>;
+  closing: Record<Mood, Record<Tone, readonly string[]>>;
+  /** For a rating without words. */
+  wordless: Record<Mood, readonly string[]>;
+  /** What is said of each thing that was named; null where a language answers the review as a whole. */
+  themes: Record<Theme, Record<Polarity, readonly string[]>> | null;
+};
