@@ -13,6 +13,7 @@ import {
 } from "drizzle-orm/pg-core";
 import type { PlacePermission } from "@/core/access/permissions";
 import type { AnswerRules } from "@/core/answers/answerRules";
+import type { Tone } from "@/core/replies/sentences/bank";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import type { SendHours } from "@/core/time/sendHours";
 import type { Logo } from "@/core/words/logo";
@@ -99,6 +100,8 @@ export const clients = pgTable(
     /** A wide picture above emails and pages, and the face of who writes; null for none. */
     header: jsonb("header").$type<Logo>(),
     portrait: jsonb("portrait").$type<Logo>(),
+    /** How drafts of replies sound. */
+    replyTone: text("reply_tone").$type<Tone>().notNull().default("plain"),
     /** How answers are taken that no ask began; null for the plain rules. */
     openAnswers: jsonb("open_answers").$type<AnswerRules>(),
     /** A booked visit counts as finished when its end passes, unless somebody says otherwise. */

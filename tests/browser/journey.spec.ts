@@ -58,13 +58,26 @@ test("a second ask meets the open one, in any tab", async ({ page }) => {
   await expect(page.getByRole("dialog").getByText(/Resting: (?:asked|reviewed) less than a day ago/)).toBeVisible();
 });
 
-test("the review is collected, answered by hand, and the answer stands on Waypost", async ({ page }) => {
+test("the review is collected, a draft of a reply stands with it, and what is posted stands on Waypost", async ({
+  page,
+}) => {
   await takeSeat(page, "demo-manager");
   await skip(page, "An hour ahead");
   await page.goto("/c/bramble-lane-vets/heard?show=reviews");
   const review = page.getByRole("article").filter({ hasText: "Bramley came home wagging" });
   await review.getByRole("link", { name: "Reply" }).click();
   const form = page.getByRole("article").filter({ hasText: "Bramley came home wagging" });
+  // A draft from the review's own words, and another one.
+  const words = form.getByRole("textbox");
+  await expect(words).toHaveValue(/^Hello Ferris, .*thank/i);
+  const draft = await words.inputValue();
+  await form.getByRole("button", { name: "Another draft" }).click();
+  await expect(words).not.toHaveValue(draft);
+  await expect(form.getByText(/Draft from their words · \d+ of 4,000/)).toBeVisible();
+  // What somebody types themselves is looked over.
+  await words.fill("Thank you, Ferris. The next visit is free of charge.");
+  await expect(form.getByText("“free of charge” promises money or a gift.")).toBeVisible();
+  await words.fill("");
   await form.getByRole("button", { name: /Post reply/ }).click();
   await expect(form.getByText("Write the reply first.")).toBeVisible();
   await form.getByRole("textbox").fill("Thank you, Ferris. Give Bramley our best.");

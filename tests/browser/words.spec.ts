@@ -29,7 +29,7 @@ test("a manager changes logo and two sentences, sees them on the walk, sends it 
   const logo = await sharp({ create: { width: 300, height: 90, channels: 4, background: "#2F5D50" } })
     .png()
     .toBuffer();
-  await page.locator("#logo-file").setInputFiles({ name: "logo.png", mimeType: "image/png", buffer: logo });
+  await page.getByLabel("Choose a logo").first().setInputFiles({ name: "logo.png", mimeType: "image/png", buffer: logo });
   await expect(page.getByRole("img", { name: "The logo of Bramble Lane Vets" })).toBeVisible();
 
   await page.goto(`${HOME}/asking`);

@@ -367,6 +367,7 @@ const DESCRIBED_BY_FORM = [
   "changeHours",
   "changeClientRules",
   "savePostalAddress",
+  "changeReplyTone",
   "lookAgain",
   "previewMany",
   // Whoever has a seat at an agency may have its summary or not: what it is given says which.

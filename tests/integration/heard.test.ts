@@ -1,4 +1,5 @@
 import { eq } from "drizzle-orm";
+import { alike, TOO_ALIKE } from "@/core/replies/guards";
 import { HOUR } from "@/core/time/zone";
 import { loadSetting } from "@/features/clients";
 import {
@@ -11,7 +12,8 @@ import {
   takeConcern,
   viewConcern,
 } from "@/features/concerns";
-import { collect, countReviews, listReviews, postReply } from "@/features/reviews";
+import { collect, countReviews, draftedOf, listReviews, openDesk, postReply } from "@/features/reviews";
+import { draftInput, lookedOver, redrafted } from "@/features/reviews/drafts";
 import { withClient } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { listings } from "@/schema/clients";
@@ -47,6 +49,65 @@ const all = () =>
 async function write(stars: number, words = "So it was."): Promise<void> {
   await post(`${harness.waypostUrl}/places/${scene.client.place}`, { author: "Jun A.", stars: String(stars), words });
 }
+
+describe("drafts of replies", () => {
+  const draftNow = async (turn = 0) => {
+    const [review] = (await all()).filter(({ replyState }) => replyState === "none");
+    return withClient(scene.scope, async (tx) => {
+      const desk = await openDesk(tx, scene.scope, await loadSetting(tx), [review], "Maud");
+      return { review, desk, drafted: draftedOf(desk, review), input: draftInput(desk, review, turn) };
+    });
+  };
+
+  test("come from the review's words, in its language, and hold nothing that is known of who wrote it", async () => {
+    const person = await scene.addPerson({ given: "Jun", family: "Albrecht" });
+    await scene.visit(person.id, { about: "Sorry" });
+    await scene.advance(TUESDAY + 3 * HOUR);
+    await write(2, "Kind, but we waited an hour.");
+    await collectNow();
+    const { review, drafted, input } = await draftNow();
+    expect(review.personId).toBe(person.id);
+    expect(input.facts).toMatchObject({
+      family: "Albrecht",
+      abouts: ["Sorry"],
+      services: ["Check-up"],
+      days: ["24 November"],
+    });
+    expect(drafted.named.map(({ theme, polarity }) => `${theme} ${polarity}`)).toEqual([
+      "kindness happy",
+      "waiting unhappy",
+    ]);
+    // Their animal is called like the apology itself: that word is in no draft.
+    expect(drafted.draft?.text).toMatch(/^Hello Jun/);
+    expect(drafted.draft?.text.toLowerCase()).not.toContain("sorry");
+    await harness.owner.query("update clients set reply_tone = 'formal' where id = $1", [scene.client.id]);
+    expect((await draftNow()).drafted.draft?.text).toMatch(/^Dear Jun/);
+    await harness.owner.query(
+      "update reviews set words = 'Nos hicieron esperar una hora, aunque son muy amables.' where id = $1",
+      [review.id],
+    );
+    const { drafted: spanish } = await draftNow();
+    expect([spanish.language, spanish.draft?.text.startsWith("Estimado/a Jun:")]).toEqual(["es", true]);
+  });
+
+  test("are unlike the last replies of the listing, and another is really another", async () => {
+    await write(5, "Lovely staff.");
+    await collectNow();
+    const first = await draftNow();
+    await postReply(scene.scope, "Maud", first.review.id, first.drafted.draft?.text ?? "");
+    await scene.moveTo(TUESDAY + HOUR);
+    await write(5, "Lovely staff.");
+    await collectNow();
+    const next = await draftNow();
+    expect(next.input.recent).toEqual([first.drafted.draft?.text]);
+    expect(next.drafted.draft?.alike).toBeLessThan(TOO_ALIKE);
+    const other = redrafted(next.desk, next.review, 0, next.drafted.draft?.text ?? "");
+    expect(alike(other?.draft.text ?? "", next.drafted.draft?.text ?? "")).toBeLessThan(TOO_ALIKE);
+    // What somebody types is warned of.
+    const { refusals } = lookedOver(next.desk, next.review, `${first.drafted.draft?.text} Dr Hale sends a voucher.`);
+    expect(refusals.map(({ guard }) => guard).sort()).toEqual(["money", "private fact", "repeats a reply"]);
+  });
+});
 
 describe("reviews", () => {
   test("are read unhappiest first while they wait, newest first otherwise, and counted alike", async () => {

@@ -3,6 +3,7 @@ import { answerRulesSchema } from "../answers/answerRules";
 import { feedMappingSchema } from "../intake/events";
 import { FIELDS } from "../intake/fields";
 import { planRulesSchema } from "../plans/planRules";
+import { TONES } from "../replies/sentences/bank";
 import { webAddress } from "../web/address";
 import { cleanText } from "../words/clean";
 import { lookSchema } from "../words/look";
@@ -39,6 +40,7 @@ export const settingsPart = z
     look: lookSchema.nullable(),
     linkDays: z.int().min(14).max(1095),
     privacyNote: z.string().max(6000).nullable(),
+    replyTone: z.enum(TONES),
   })
   .partial();
 

@@ -87,6 +87,7 @@ const SETTINGS = [
   "look",
   "linkDays",
   "privacyNote",
+  "replyTone",
 ] as const satisfies readonly (keyof z.output<typeof settingsPart>)[];
 
 const settingsOf = (client: Setting["client"]) =>

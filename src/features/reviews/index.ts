@@ -1,2 +1,3 @@
-export { countReviews, listReviews, REVIEWS_PAGE } from "./queries";
+export { type Drafted, draftedOf, openDesk } from "./drafts";
+export { countReviews, type ListedReview, listReviews, REVIEWS_PAGE } from "./queries";
 export { claimListings, collect, postReply } from "./service";

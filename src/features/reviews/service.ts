@@ -141,6 +141,15 @@ function changesOf(found: WaypostReview) {
   };
 }
 
+/** A review of the client, or null. */
+export async function findReview(tx: Tx, scope: Scope, id: string): Promise<Review | null> {
+  const [review] = await tx
+    .select()
+    .from(reviews)
+    .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.id, id)));
+  return review ?? null;
+}
+
 export const replyInput = z.object({
   words: z.string().trim().min(1, "Write the reply first.").max(4000, "Waypost takes 4,000 characters at most."),
 });

@@ -4,8 +4,10 @@ import { siteProblemWords } from "@/locales/operations";
 import { Bars } from "@/ui/Bars";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { signed } from "@/ui/signed";
+import type { Drafted } from "../drafts";
 import type { ListedReview } from "../queries";
 import { ReplyForm } from "./ReplyForm.client";
+import { SaidWords } from "./SaidWords";
 
 type Props = {
   it: ListedReview;
@@ -18,11 +20,17 @@ type Props = {
   isWaiting: boolean;
   /** With which name replies end. */
   signature?: string | null;
+  /** What it names, and a draft of a reply. */
+  drafted?: Drafted;
+  /** Its reply is shown at once, as the one that waits most. */
+  isFirst?: boolean;
+  /** How many replies of its listing a draft was made unlike. */
+  unlike?: number;
 };
 
 /** One public review in a list, with its reply or the place to write one. */
 export function ReviewCard(props: Props) {
-  const { it, now, isOpen } = props;
+  const { it, now, isOpen, drafted } = props;
   const { review, site, url, branch } = it;
   return (
     <article id={`review-${review.id}`} className={`sheet scroll-mt-24 p-5 ${isOpen ? "!border-mulberry" : ""}`}>
@@ -45,7 +53,7 @@ export function ReviewCard(props: Props) {
       </p>
       <p className="said mt-1.5">
         {review.words ? (
-          `“${review.words}”`
+          <SaidWords words={review.words} named={drafted?.named ?? []} />
         ) : (
           <span className="text-second font-sans text-[15px]">No words, only the rating.</span>
         )}
@@ -55,7 +63,9 @@ export function ReviewCard(props: Props) {
   );
 }
 
-function Reply({ it: { review, site, takesReplies }, slug, now, mayReply, isOpen, isWaiting, signature }: Props) {
+function Reply({ it, slug, now, mayReply, isOpen, isWaiting, signature, drafted, isFirst, unlike = 0 }: Props) {
+  const { review, site, takesReplies } = it;
+  const draft = review.reply === null ? (drafted?.draft ?? null) : null;
   return (
     <>
       {review.replyState === "posted" ? (
@@ -66,7 +76,7 @@ function Reply({ it: { review, site, takesReplies }, slug, now, mayReply, isOpen
             {review.repliedAt ? sayAgo(review.repliedAt, now) : ""}
           </p>
           {mayReply && isOpen ? (
-            <ReplyForm slug={slug} reviewId={review.id} site={site} words={review.reply ?? ""} again />
+            <ReplyForm slug={slug} reviewId={review.id} site={site} words={review.reply ?? ""} draft={null} again />
           ) : mayReply ? (
             <Link
               href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`}
@@ -84,13 +94,14 @@ function Reply({ it: { review, site, takesReplies }, slug, now, mayReply, isOpen
       ) : null}
       {mayReply && takesReplies && review.replyState !== "posted" && !review.deletedAt ? (
         isOpen || isWaiting ? (
-          <details className="mt-3" open={isOpen || review.replyState === "failed"}>
+          <details className="mt-3" open={isOpen || isFirst || review.replyState === "failed"}>
             <summary className="button">Reply</summary>
             <ReplyForm
               slug={slug}
               reviewId={review.id}
               site={site}
-              words={review.reply ?? signed(signature)}
+              words={review.reply ?? draft?.text ?? signed(signature)}
+              draft={draft && { alike: draft.alike, turn: 0, unlike }}
               again={false}
             />
           </details>

@@ -9,12 +9,13 @@ import { ConcernCard } from "@/features/concerns/parts/ConcernCard";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { countOwnReviews, listOwnReviews, OWN_REVIEWS_PAGE } from "@/features/own-reviews";
 import { OwnReviewCard } from "@/features/own-reviews/parts/OwnReviewCard";
-import { countReviews, listReviews, REVIEWS_PAGE } from "@/features/reviews";
+import { countReviews, draftedOf, type ListedReview, listReviews, openDesk, REVIEWS_PAGE } from "@/features/reviews";
 import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
+import { ToneSentence } from "@/features/reviews/parts/ToneSentence.client";
 import { siteProblemWords } from "@/locales/operations";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { withClient } from "@/platform/database";
+import { type Tx, withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";
@@ -84,7 +85,7 @@ export default async function Heard({ params, searchParams }: Props) {
   const later = wanted.show === "waiting" ? waiting - shownReviews.length - waitingNotes.length : 0;
   const last = shownReviews.at(-1)?.review;
   return (
-    <Page margin={<HeardMargin seen={seen} />}>
+    <Page margin={<HeardMargin seen={seen} slug={slug} maySetUp={may(access.seat, "set up")} />}>
       <LiveRefresh seconds={20} />
       <h1 className="title">{titleOf(wanted.show, seen)}</h1>
       <nav aria-label="What is shown" className="mt-4 mb-4 flex flex-wrap gap-2">
@@ -115,7 +116,7 @@ export default async function Heard({ params, searchParams }: Props) {
         {shownConcerns.map((it) => (
           <ConcernCard key={it.concern.id} it={it} slug={slug} zone={zone} now={now} />
         ))}
-        {shownReviews.map((it) => (
+        {shownReviews.map((it, index) => (
           <ReviewCard
             key={it.review.id}
             it={it}
@@ -125,6 +126,9 @@ export default async function Heard({ params, searchParams }: Props) {
             isOpen={wanted.open === it.review.id}
             isWaiting={wanted.show === "waiting"}
             signature={access.user.signature}
+            drafted={seen.drafts.get(it.review.id)}
+            isFirst={wanted.show === "waiting" && shownConcerns.length === 0 && index === 0}
+            unlike={seen.unlike.get(it.review.listingId)}
           />
         ))}
         {seen.own.slice(0, OWN_REVIEWS_PAGE).map((review) => (
@@ -166,19 +170,40 @@ type Wanted = z.output<typeof query>;
 type Seen = Awaited<ReturnType<typeof loadHeard>>;
 
 async function loadHeard(access: Access, { show, site, branch, before, ownBefore }: Wanted, now: number) {
-  const seen = await withClient(access, async (tx) => ({
-    setting: await loadSetting(tx),
-    ownCounts: await countOwnReviews(tx, access),
-    own: show === "own" ? await listOwnReviews(tx, access, branch, ownBefore) : [],
-    concerns: show === "reviews" || show === "own" ? [] : await listConcerns(tx, access, show === "waiting"),
-    reviews:
+  const seen = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    const reviews =
       show === "concerns" || show === "own"
         ? []
-        : await listReviews(tx, access, { waiting: show === "waiting", site, branchId: branch, before }),
-    counts: await countReviews(tx, access, now - 30 * DAY),
-    notes: await countConcerns(tx, access),
-  }));
-  return { ...seen, waiting: seen.notes.waiting + seen.counts.waiting };
+        : await listReviews(tx, access, { waiting: show === "waiting", site, branchId: branch, before });
+    return {
+      setting,
+      reviews,
+      drafted: await loadDrafts(tx, access, setting, reviews),
+      ownCounts: await countOwnReviews(tx, access),
+      own: show === "own" ? await listOwnReviews(tx, access, branch, ownBefore) : [],
+      concerns: show === "reviews" || show === "own" ? [] : await listConcerns(tx, access, show === "waiting"),
+      counts: await countReviews(tx, access, now - 30 * DAY),
+      notes: await countConcerns(tx, access),
+    };
+  });
+  return { ...seen, ...seen.drafted, waiting: seen.notes.waiting + seen.counts.waiting };
+}
+
+/** What the reviews that are shown name, with a draft for each that can be replied to. */
+async function loadDrafts(tx: Tx, access: Access, setting: Setting, list: readonly ListedReview[]) {
+  const desk = await openDesk(
+    tx,
+    access,
+    setting,
+    list.map(({ review }) => review),
+    access.user.signature ?? "",
+  );
+  return {
+    drafts: new Map(list.map(({ review }) => [review.id, draftedOf(desk, review)])),
+    /** How many replies of each listing drafts were made unlike. */
+    unlike: new Map([...desk.recent].map(([listingId, replies]) => [listingId, replies.length])),
+  };
 }
 
 function titleOf(show: Wanted["show"], { waiting, notes, counts, ownCounts }: Seen): string {
@@ -217,7 +242,7 @@ function filtersOf({ branches, listings }: Setting, wanted: Wanted, link: (chang
   return filters;
 }
 
-function HeardMargin({ seen }: { seen: Seen }) {
+function HeardMargin({ seen, slug, maySetUp }: { seen: Seen; slug: string; maySetUp: boolean }) {
   const { listings } = seen.setting;
   const sites = [...new Set(listings.map(({ site }) => site))];
   const read = [...new Set(listings.filter(({ connector }) => connector !== null).map(({ site }) => site))];
@@ -241,6 +266,13 @@ function HeardMargin({ seen }: { seen: Seen }) {
               )}
             </>
           )}
+        </p>
+      </Note>
+      <Note title="Drafts">
+        <p>
+          Each comes from the review’s own words, in its language, and sounds{" "}
+          <ToneSentence slug={maySetUp ? slug : null} tone={seen.setting.client.replyTone} />. None says what the review
+          does not, promises money, or repeats a reply.
         </p>
       </Note>
       <Note title="Private notes">

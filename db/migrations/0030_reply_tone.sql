@@ -1,0 +1,1 @@
+ALTER TABLE "clients" ADD COLUMN "reply_tone" text DEFAULT 'plain' NOT NULL;

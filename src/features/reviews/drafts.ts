@@ -1,0 +1,158 @@
+import { and, desc, eq, isNotNull, sql } from "drizzle-orm";
+import { anotherDraft, type Draft, type DraftInput, draftReply, refusedOf } from "@/core/replies/draft";
+import { NOTHING_KNOWN, nearestOf, type PrivateFacts, type Refusal } from "@/core/replies/guards";
+import type { Mood } from "@/core/replies/sentences/bank";
+import { isReadLanguage, readThemes } from "@/core/themes/read";
+import type { Found } from "@/core/themes/reading";
+import { detectLanguage } from "@/core/words/detectLanguage";
+import { firstLanguage, isLanguage, type Language } from "@/core/words/languages";
+import type { Setting } from "@/features/clients";
+import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { reviews } from "@/schema/reviews";
+import type { Review } from "./service";
+
+/** Drafts of replies: from what a review names, unlike the last replies of its listing, and within the guards. */
+
+/** The longest reply that a site takes, in characters. */
+export const MOST_REPLY = 4000;
+
+/** Drafts are made unlike so many of the listing's last replies. */
+export const UNLIKE_LAST = 30;
+
+/** What stands with a review in the list: what it names, and a draft that answers it. */
+export type Drafted = {
+  language: Language;
+  named: Found[];
+  draft: Draft | null;
+  turn: number;
+};
+
+/** What a draft is made from, for reviews of a client. */
+export type DraftDesk = {
+  setting: Setting;
+  signature: string;
+  /** By listing. */
+  recent: Map<string, string[]>;
+  /** By person. */
+  facts: Map<string, PrivateFacts>;
+};
+
+/** Loads what drafts of these reviews need, in three statements. */
+export async function openDesk(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  list: readonly Pick<Review, "listingId" | "personId">[],
+  signature: string,
+): Promise<DraftDesk> {
+  const desk: DraftDesk = { setting, signature, recent: new Map(), facts: new Map() };
+  for (const listingId of new Set(list.map((review) => review.listingId))) {
+    const rows = await tx
+      .select({ reply: reviews.reply })
+      .from(reviews)
+      .where(
+        and(
+          eq(reviews.clientId, scope.clientId),
+          eq(reviews.listingId, listingId),
+          eq(reviews.replyState, "posted"),
+          isNotNull(reviews.repliedAt),
+        ),
+      )
+      .orderBy(desc(reviews.repliedAt))
+      .limit(UNLIKE_LAST);
+    desk.recent.set(
+      listingId,
+      rows.flatMap(({ reply }) => reply ?? []),
+    );
+  }
+  const people = [...new Set(list.flatMap(({ personId }) => personId ?? []))];
+  if (people.length > 0) desk.facts = await factsOf(tx, scope, setting, people);
+  return desk;
+}
+
+/** What is known of these people and may not be said in public: their names, visits and addresses. */
+async function factsOf(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  people: readonly string[],
+): Promise<Map<string, PrivateFacts>> {
+  const ids = sql`${`{${people.join(",")}}`}::uuid[]`;
+  const persons = await rowsIn<{ id: string; family: string; email: string | null; phone: string | null }>(
+    tx,
+    sql`select id, family, email, phone from people where client_id = ${scope.clientId} and id = any(${ids})`,
+  );
+  const visits = await rowsIn<{ person: string; about: string | null; service: string | null; at: string }>(
+    tx,
+    sql`select v.person_id as person, v.about, s.name as service, v.ends_at as at
+      from visits v left join services s on s.id = v.service_id
+      where v.client_id = ${scope.clientId} and v.person_id = any(${ids})
+      order by v.ends_at desc limit 400`,
+  );
+  const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: setting.client.zone });
+  return new Map(
+    persons.map(({ id, family, email, phone }) => {
+      const own = visits.filter(({ person }) => person === id).slice(0, 20);
+      return [
+        id,
+        {
+          family: family || null,
+          abouts: own.flatMap(({ about }) => about ?? []),
+          services: own.flatMap(({ service }) => service ?? []),
+          days: own.map(({ at }) => day.format(new Date(at))),
+          teamMembers: setting.team.map(({ name }) => name),
+          emails: email ? [email] : [],
+          phones: phone ? [phone] : [],
+        },
+      ];
+    }),
+  );
+}
+
+/** How somebody was on the whole: by their rating, and mixed where a good one comes with something that was not. */
+function moodOf({ rating }: Pick<Review, "rating">, named: readonly Found[]): Mood {
+  if (rating <= 2) return "unhappy";
+  if (rating === 3) return "mixed";
+  return named.some(({ polarity }) => polarity === "unhappy") && named.length > 1 ? "mixed" : "happy";
+}
+
+const ownLanguage = ({ client }: Setting): Language => {
+  const language = firstLanguage(client.language);
+  return isLanguage(language) ? language : "en";
+};
+
+/** The input from which a review's draft is made, whoever asks for it. */
+export function draftInput(desk: DraftDesk, review: Review, turn: number): DraftInput & { named: Found[] } {
+  const { setting, signature } = desk;
+  const language = detectLanguage(review.words, ownLanguage(setting));
+  const named = isReadLanguage(language) ? readThemes(review.words, language) : [];
+  const { client, team } = setting;
+  return {
+    review: { text: review.words, author: review.author, language, mood: moodOf(review, named) },
+    named,
+    tone: client.replyTone,
+    signature,
+    most: MOST_REPLY,
+    facts: desk.facts.get(review.personId ?? "") ?? { ...NOTHING_KNOWN, teamMembers: team.map(({ name }) => name) },
+    own: [client.senderEmail, client.textNumber, ...setting.branches.flatMap(({ phone }) => phone ?? [])],
+    recent: desk.recent.get(review.listingId) ?? [],
+    turn,
+  };
+}
+
+/** What a review names, and its draft. */
+export function draftedOf(desk: DraftDesk, review: Review): Drafted {
+  const input = draftInput(desk, review, 0);
+  return { language: input.review.language, named: input.named, draft: draftReply(input), turn: 0 };
+}
+
+/** Another draft than the one that stands there; null where there is no other. */
+export function redrafted(desk: DraftDesk, review: Review, turn: number, before: string) {
+  return anotherDraft(draftInput(desk, review, turn), before);
+}
+
+/** What somebody's own words would say that had better not be said, and how like the last replies they are. */
+export function lookedOver(desk: DraftDesk, review: Review, words: string): { refusals: Refusal[]; alike: number } {
+  const input = draftInput(desk, review, 0);
+  return { refusals: refusedOf(words, input), alike: nearestOf(words, input.recent)?.alike ?? 0 };
+}
