@@ -33,7 +33,10 @@ export const reviews = pgTable(
     editedAt: instant("edited_at"),
     deletedAt: instant("deleted_at"),
     reply: text("reply"),
-    replyState: text("reply_state").$type<"none" | "posting" | "posted" | "failed">().notNull().default("none"),
+    replyState: text("reply_state")
+      .$type<"none" | "posting" | "posted" | "failed" | "set aside">()
+      .notNull()
+      .default("none"),
     replyError: jsonb("reply_error").$type<SiteProblem>(),
     replyBy: text("reply_by"),
     repliedAt: instant("replied_at"),

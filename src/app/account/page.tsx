@@ -4,6 +4,7 @@ import { listSessions, loadProfile } from "@/features/accounts";
 import { hasDeskCode } from "@/features/desk";
 import { requireSession } from "@/platform/access";
 import { realTime } from "@/platform/clock";
+import { SingleKeysSwitch } from "@/ui/SingleKeysSwitch.client";
 import { AddressForm, DeskCodeForm, EndSession, NewPasswordForm, ProfileForm } from "./OwnForms.client";
 
 export const metadata = { title: "Your account" };
@@ -48,6 +49,9 @@ export default async function OwnAccount({ searchParams }: Props) {
       </Part>
       <Part title="At a shared phone">
         <DeskCodeForm has={await hasDeskCode(session.user.id)} />
+      </Part>
+      <Part title="Keys">
+        <SingleKeysSwitch />
       </Part>
       <Part title="Where you are signed in">
         <ul className="divide-rule border-rule divide-y border-y">

@@ -19,6 +19,7 @@ export const AUDIT_ACTIONS = [
   "archived",
   "ordered",
   "took",
+  "set aside",
   "answered",
   "hid",
   "showed again",

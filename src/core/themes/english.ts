@@ -418,7 +418,7 @@ const SIGNS: Record<Theme, Signs> = {
       "(?:got|had|received) (?:the|my|our|a) (?:report|results?|papers|message|call|email) (?:\\w+ ){0,3}(?:same|next|within|promptly|quickly|later|as promised)",
       "(?:emailed|sent|posted|rang|called)\\b.{0,24}\\b(?:results?|report|papers|photos|notes)\\b.{0,30}\\b(?:promised|same|promptly|quickly|straight|next)",
       "(?:called|came|popped) (?:in|by|back|round) again",
-      "(?:rang|called|phoned|got|came) (?:me |us |him |her )?back\\b(?! (?:within|at once|the same|quickly|straight|with))",
+      "(?:rang|called|phoned|got) (?:me|us|him|her) back\\b(?! (?:within|at once|the same|quickly|straight|with))",
     ],
     unhappy: [
       "(?:never|nobody|no one|not|did not|has not|have not|without anyone|still have not)(?: \\w+){0,3} (?:call|called|ring|rang|rung|phone|phoned|get|got|gets|getting|come|came|follow|followed|following|contacted|heard)(?: (?:me|us|him|her))?(?: (?:back|up|to me|to us|from|again|after))",

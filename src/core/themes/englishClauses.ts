@@ -82,6 +82,8 @@ export function englishClauses(text: string): Clause[] {
   let begins = true;
   const close = () => {
     const said = held.filter(({ isMark }) => !isMark);
+    // What joins a clause to the one before is no part of what it says.
+    if (said.length > 1 && /^(?:and|so|then|plus)$/.test(said[0].said)) said.shift();
     if (said.length > 0) {
       clauses.push({
         words: said.map((word) => word.said).join(" "),

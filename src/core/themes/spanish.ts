@@ -315,6 +315,8 @@ export function spanishClauses(text: string): Clause[] {
   const tokens = [...text.matchAll(/\d+(?:[.,]\d+)*|[\p{L}\p{M}-]+|[.!?…;:,()\n—–]/gu)];
   let held: { said: string; from: number; to: number }[] = [];
   const close = () => {
+    // What joins a clause to the one before is no part of what it says.
+    if (held.length > 1 && /^(?:y|e|ademas)$/.test(held[0].said)) held.shift();
     if (held.length > 0) {
       const words = held.map(({ said }) => said).join(" ");
       clauses.push({ words, from: held[0].from, to: held[held.length - 1].to, turns, begins });

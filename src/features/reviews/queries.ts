@@ -8,6 +8,8 @@ export const REVIEWS_PAGE = 30;
 
 export type ReviewFilter = {
   waiting: boolean;
+  /** Only those that somebody set aside. */
+  aside?: boolean;
   site: string | null;
   branchId: string | null;
   before: { at: number; id: string } | null;
@@ -18,6 +20,7 @@ export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
   const where = [
     eq(reviews.clientId, scope.clientId),
     it.waiting ? and(inArray(reviews.replyState, ["none", "failed", "posting"]), isNull(reviews.deletedAt)) : undefined,
+    it.aside ? eq(reviews.replyState, "set aside") : undefined,
     it.site ? eq(listings.site, it.site) : undefined,
     it.branchId ? eq(reviews.branchId, it.branchId) : undefined,
     it.before
@@ -56,6 +59,7 @@ export async function countReviews(tx: Tx, scope: Scope, since: number) {
     tx,
     sql`select count(*)::int as waiting from (select 1 from ${reviews} where ${own} and ${reviews.replyState} in ('none', 'failed', 'posting') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t`,
   );
+  const aside = await tx.$count(reviews, and(own, eq(reviews.replyState, "set aside")));
   const [lately] = await tx
     .select({
       lately: count(),
@@ -66,7 +70,7 @@ export async function countReviews(tx: Tx, scope: Scope, since: number) {
     })
     .from(reviews)
     .where(and(own, gte(reviews.writtenAt, since)));
-  return { ...all, ...waits, ...lately };
+  return { ...all, ...waits, aside, ...lately };
 }
 
 /** One row of `listReviews`. */

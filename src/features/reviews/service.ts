@@ -58,6 +58,9 @@ export async function collect(clientId: string, listingId: string): Promise<numb
             .values(valuesOf(found, listing, now))
             .onConflictDoUpdate({ target: [reviews.listingId, reviews.externalId], set: changesOf(found) })
             .returning();
+          // Whoever changes their words has said something new.
+          if (kept.replyState === "set aside" && kept.editedAt !== null && kept.editedAt > (listing.collectedAt ?? 0))
+            await tx.update(reviews).set({ replyState: "none" }).where(eq(reviews.id, kept.id));
           if (!kept.personId && !kept.deletedAt) await recognise(tx, scope, kept, now);
         }
         await setCollected(tx, scope, listingId, { cursor: page.cursor, collectedAt: now, collectError: null });
@@ -148,6 +151,40 @@ export async function findReview(tx: Tx, scope: Scope, id: string): Promise<Revi
     .from(reviews)
     .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.id, id)));
   return review ?? null;
+}
+
+/**
+ * Sets a review aside, which then waits for no reply, or takes it up again. False for one that is answered or gone;
+ * twice is once.
+ */
+export async function setAside(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  isAside: boolean,
+  now: number,
+): Promise<boolean> {
+  const [before] = await tx
+    .select({ state: reviews.replyState })
+    .from(reviews)
+    .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.id, id)))
+    .for("update");
+  if (!before || before.state === "posted" || before.state === "posting") return false;
+  if ((before.state === "set aside") === isAside) return true;
+  await tx
+    .update(reviews)
+    .set({ replyState: isAside ? "set aside" : "none" })
+    .where(eq(reviews.id, id));
+  await recordAudit(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    action: isAside ? "set aside" : "took",
+    subject: "review",
+    subjectId: id,
+  });
+  return true;
 }
 
 export const replyInput = z.object({

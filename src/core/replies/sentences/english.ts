@@ -228,9 +228,9 @@ export const ENGLISH: Bank = {
         "Getting hold of us should never be hard, and it is good that it was not.",
       ],
       unhappy: [
-        "It should be far easier to reach us and to find a time.",
+        "Booking with us should be easy, and it should hold.",
         "Plans that change at short notice are a nuisance, and we will look at how it came about.",
-        "That nobody was to be reached is something that we have to mend.",
+        "A booking has to be something that one can rely on, and that is for us to mend.",
         "We are going to look at how our bookings are handled.",
       ],
     },

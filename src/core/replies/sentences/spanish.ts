@@ -225,9 +225,9 @@ export const SPANISH: Bank = {
         "Dar con nosotros no debería costar nunca.",
       ],
       unhappy: [
-        "Debería ser mucho más fácil localizarnos y encontrar hora.",
+        "Reservar con nosotros debería ser fácil y seguro.",
         "Los cambios de última hora son un fastidio, y veremos cómo ocurrió.",
-        "Que no hubiera nadie localizable es algo que tenemos que arreglar.",
+        "De una reserva hay que poder fiarse, y eso nos toca arreglarlo.",
         "Vamos a revisar cómo llevamos las reservas.",
       ],
     },

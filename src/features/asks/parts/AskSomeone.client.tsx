@@ -2,6 +2,7 @@
 
 import { useEffect, useState } from "react";
 import { Dialog } from "@/ui/Dialog.client";
+import { onSingleKey } from "@/ui/singleKeys.client";
 import type { Candidate } from "../actions";
 import { type AskChoices, ComposeAsk } from "./ComposeAsk.client";
 import { PickPerson } from "./PickPerson.client";
@@ -12,9 +13,7 @@ export function AskSomeone(props: AskChoices) {
   const [person, setPerson] = useState<Candidate | null>(null);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      if (event.key.toLowerCase() !== "a" || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (target.closest("input, textarea, select, [contenteditable], [role=dialog]")) return;
+      if (event.key.toLowerCase() !== "a") return;
       event.preventDefault();
       setOpen(true);
     };
@@ -22,10 +21,10 @@ export function AskSomeone(props: AskChoices) {
       setPerson((event as CustomEvent<Candidate | null>).detail);
       setOpen(true);
     };
-    addEventListener("keydown", onKey);
+    const end = onSingleKey(onKey);
     addEventListener("estima:ask", onAsk);
     return () => {
-      removeEventListener("keydown", onKey);
+      end();
       removeEventListener("estima:ask", onAsk);
     };
   }, []);

@@ -8,7 +8,11 @@ import type { ListedConcern } from "../queries";
 export function ConcernCard({ it, slug, zone, now }: { it: ListedConcern; slug: string; zone: string; now: number }) {
   const { concern, person, about, service, branch, member } = it;
   return (
-    <article className={`sheet p-5 ${concern.state === "new" ? "!border-vermilion" : ""}`}>
+    <article
+      data-entry=""
+      tabIndex={-1}
+      className={`sheet focus:!border-mulberry p-5 outline-none ${concern.state === "new" ? "!border-vermilion" : ""}`}
+    >
       <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
         {concern.rating ? <Bars rating={concern.rating} /> : null}
         <b className="text-ink text-[15px]">{nameOrUnknown(person)}</b>

@@ -6,6 +6,8 @@ import { usePathname, useRouter } from "next/navigation";
 import { DropdownMenu, Dialog as Radix } from "radix-ui";
 import { useEffect, useState } from "react";
 import { sayCounted } from "@/core/time/say";
+import { SingleKeysSwitch } from "@/ui/SingleKeysSwitch.client";
+import { onSingleKey } from "@/ui/singleKeys.client";
 import { AccountItems, MENU_ITEM, Notices } from "./AccountMenu.client";
 
 export type Place = { name: string; path: string; waiting?: number };
@@ -126,6 +128,10 @@ const KEYS: { name: string; what: string; to?: string }[] = [
   { name: "B", what: "import a list", to: "people/import" },
   { name: "/", what: "search people", to: "people?find=1" },
   { name: "Ctrl K", what: "go anywhere by typing" },
+  { name: "J K", what: "in Heard: the next one, the one before" },
+  { name: "R", what: "in Heard: reply" },
+  { name: "D", what: "in Heard: another draft" },
+  { name: "E", what: "in Heard: set aside" },
   { name: "?", what: "this list" },
 ];
 
@@ -153,21 +159,13 @@ export function Keys({
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (
-        event.ctrlKey ||
-        event.metaKey ||
-        event.altKey ||
-        (event.target as HTMLElement).closest("input, textarea, select, [contenteditable], [role=dialog], [role=menu]")
-      )
-        return;
       const to = (JSON.parse(targets) as Record<string, string>)[event.key.toLowerCase()];
       if (event.key === "?") setOpen(true);
       else if (to) router.push(`/c/${slug}/${to}`);
       else return;
       event.preventDefault();
     };
-    addEventListener("keydown", onKey);
-    return () => removeEventListener("keydown", onKey);
+    return onSingleKey(onKey);
   }, [router, slug, targets]);
   return (
     <>
@@ -190,6 +188,9 @@ export function Keys({
                 </div>
               ))}
             </dl>
+            <div className="border-rule mt-4 border-t pt-3">
+              <SingleKeysSwitch />
+            </div>
           </Radix.Content>
         </Radix.Portal>
       </Radix.Root>

@@ -2,6 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { type ReactNode, useEffect, useRef } from "react";
+import { onSingleKey } from "@/ui/singleKeys.client";
 
 /** A list whose names the keys `j` and `k` or the arrow keys walk through; `/` goes to the search. */
 export function Walk({ children, search }: { children: ReactNode; search: string }) {
@@ -9,8 +10,6 @@ export function Walk({ children, search }: { children: ReactNode; search: string
   const router = useRouter();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if ((event.target as HTMLElement).closest("input, textarea, select, [role=dialog], [role=menu]")) return;
       if (event.key === "/") {
         event.preventDefault();
         document.getElementById(search)?.focus();
@@ -23,8 +22,7 @@ export function Walk({ children, search }: { children: ReactNode; search: string
       event.preventDefault();
       links[Math.max(0, Math.min(links.length - 1, at + by))].focus();
     };
-    addEventListener("keydown", onKey);
-    return () => removeEventListener("keydown", onKey);
+    return onSingleKey(onKey);
   }, [search]);
   // What needs somebody changes by itself.
   useEffect(() => {

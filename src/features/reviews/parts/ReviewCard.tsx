@@ -6,6 +6,7 @@ import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { signed } from "@/ui/signed";
 import type { Drafted } from "../drafts";
 import type { ListedReview } from "../queries";
+import { AsideButton } from "./AsideButton.client";
 import { ReplyForm } from "./ReplyForm.client";
 import { SaidWords } from "./SaidWords";
 
@@ -33,7 +34,12 @@ export function ReviewCard(props: Props) {
   const { it, now, isOpen, drafted } = props;
   const { review, site, url, branch } = it;
   return (
-    <article id={`review-${review.id}`} className={`sheet scroll-mt-24 p-5 ${isOpen ? "!border-mulberry" : ""}`}>
+    <article
+      id={`review-${review.id}`}
+      data-entry=""
+      tabIndex={-1}
+      className={`sheet focus:!border-mulberry scroll-mt-24 p-5 outline-none ${isOpen ? "!border-mulberry" : ""}`}
+    >
       <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
         <Bars rating={review.rating} words={sayRating(review.ownRating, review.scale)} />
         <b className="text-ink text-[15px]">{review.author}</b>
@@ -47,6 +53,7 @@ export function ReviewCard(props: Props) {
         {review.editedAt ? (
           <span className="tag bg-ochre-tint text-ochre-deep">changed {sayAgo(review.editedAt, now)}</span>
         ) : null}
+        {review.replyState === "set aside" ? <span className="tag border-rule border">set aside</span> : null}
         {review.deletedAt ? (
           <span className="tag bg-vermilion-tint text-vermilion-deep">taken down {sayAgo(review.deletedAt, now)}</span>
         ) : null}
@@ -93,25 +100,28 @@ function Reply({ it, slug, now, mayReply, isOpen, isWaiting, signature, drafted,
         </p>
       ) : null}
       {mayReply && takesReplies && review.replyState !== "posted" && !review.deletedAt ? (
-        isOpen || isWaiting ? (
-          <details className="mt-3" open={isOpen || isFirst || review.replyState === "failed"}>
-            <summary className="button">Reply</summary>
-            <ReplyForm
-              slug={slug}
-              reviewId={review.id}
-              site={site}
-              words={review.reply ?? draft?.text ?? signed(signature)}
-              draft={draft && { alike: draft.alike, turn: 0, unlike }}
-              again={false}
-            />
-          </details>
-        ) : (
-          <p className="mt-3">
+        <div className="mt-3 flex flex-wrap items-start gap-2">
+          {isOpen || isWaiting ? (
+            <details className="grow" open={isOpen || isFirst || review.replyState === "failed"}>
+              <summary className="button">Reply</summary>
+              <ReplyForm
+                slug={slug}
+                reviewId={review.id}
+                site={site}
+                words={review.reply ?? draft?.text ?? signed(signature)}
+                draft={draft && { alike: draft.alike, turn: 0, unlike }}
+                again={false}
+              />
+            </details>
+          ) : (
             <Link href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`} className="button">
               Reply
             </Link>
-          </p>
-        )
+          )}
+          {review.replyState === "posting" ? null : (
+            <AsideButton slug={slug} reviewId={review.id} isAside={review.replyState === "set aside"} />
+          )}
+        </div>
       ) : null}
     </>
   );

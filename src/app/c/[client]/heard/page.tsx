@@ -10,6 +10,7 @@ import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { countOwnReviews, listOwnReviews, OWN_REVIEWS_PAGE } from "@/features/own-reviews";
 import { OwnReviewCard } from "@/features/own-reviews/parts/OwnReviewCard";
 import { countReviews, draftedOf, type ListedReview, listReviews, openDesk, REVIEWS_PAGE } from "@/features/reviews";
+import { HeardKeys } from "@/features/reviews/parts/HeardKeys.client";
 import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
 import { ToneSentence } from "@/features/reviews/parts/ToneSentence.client";
 import { siteProblemWords } from "@/locales/operations";
@@ -29,7 +30,7 @@ type Props = {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 };
 
-const SHOWS = ["waiting", "concerns", "reviews", "own"] as const;
+const SHOWS = ["waiting", "concerns", "reviews", "own", "aside"] as const;
 
 const query = z.object({
   show: z.enum(SHOWS).catch("waiting"),
@@ -92,6 +93,9 @@ export default async function Heard({ params, searchParams }: Props) {
         {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
         {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
         {chip(link({ show: "reviews", before: null }), wanted.show === "reviews", "Public reviews", seen.counts.all)}
+        {seen.counts.aside > 0
+          ? chip(link({ show: "aside", before: null }), wanted.show === "aside", "Set aside", seen.counts.aside)
+          : null}
         {chip(link({ show: "own", before: null }), wanted.show === "own", "On your own page", seen.ownCounts.shown)}
       </nav>
       {filters.length > 0 && wanted.show !== "concerns" ? <FilterSentence parts={filters} /> : null}
@@ -112,7 +116,7 @@ export default async function Heard({ params, searchParams }: Props) {
               : "Nothing has come in yet. It appears here by itself."}
         </Empty>
       ) : null}
-      <div className="space-y-4">
+      <HeardKeys>
         {shownConcerns.map((it) => (
           <ConcernCard key={it.concern.id} it={it} slug={slug} zone={zone} now={now} />
         ))}
@@ -141,14 +145,14 @@ export default async function Heard({ params, searchParams }: Props) {
             mayReply={mayReply}
           />
         ))}
-      </div>
+      </HeardKeys>
       {later > 0 ? (
         <p className="text-second mt-4">
           {capital(sayCounted(later))} more wait behind these, happier or more recent. They move up as these are
           answered.
         </p>
       ) : null}
-      {wanted.show === "reviews" && seen.reviews.length > REVIEWS_PAGE && last ? (
+      {(wanted.show === "reviews" || wanted.show === "aside") && seen.reviews.length > REVIEWS_PAGE && last ? (
         <p className="mt-5">
           <Link href={link({ before: `${last.writtenAt}~${last.id}` })} className="button">
             Earlier ones
@@ -175,14 +179,23 @@ async function loadHeard(access: Access, { show, site, branch, before, ownBefore
     const reviews =
       show === "concerns" || show === "own"
         ? []
-        : await listReviews(tx, access, { waiting: show === "waiting", site, branchId: branch, before });
+        : await listReviews(tx, access, {
+            waiting: show === "waiting",
+            aside: show === "aside",
+            site,
+            branchId: branch,
+            before,
+          });
     return {
       setting,
       reviews,
       drafted: await loadDrafts(tx, access, setting, reviews),
       ownCounts: await countOwnReviews(tx, access),
       own: show === "own" ? await listOwnReviews(tx, access, branch, ownBefore) : [],
-      concerns: show === "reviews" || show === "own" ? [] : await listConcerns(tx, access, show === "waiting"),
+      concerns:
+        show === "reviews" || show === "own" || show === "aside"
+          ? []
+          : await listConcerns(tx, access, show === "waiting"),
       counts: await countReviews(tx, access, now - 30 * DAY),
       notes: await countConcerns(tx, access),
     };
@@ -212,6 +225,8 @@ function titleOf(show: Wanted["show"], { waiting, notes, counts, ownCounts }: Se
     return ownCounts.shown === 1
       ? "One review on your own page."
       : `${capital(sayCounted(ownCounts.shown))} reviews on your own page.`;
+  if (show === "aside")
+    return `${capital(sayCount(counts.aside, "review is", "reviews are"))} set aside, and wait for no reply.`;
   if (show === "reviews") return `${counts.all.toLocaleString("en-GB")} public reviews.`;
   if (waiting === 0) return "Nobody is waiting for a reply.";
   return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, the unhappiest first.`;
