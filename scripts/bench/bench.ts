@@ -13,6 +13,7 @@ import { addVisits, claimAmong, clearVisits, examineThem, readThem, rehearseThem
 import { sendAll, signDeliveries } from "./hooks";
 import { clearLists, makeList, throughCopy } from "./lists";
 import { benchClient, clearBench, planMails, throughBareMailer, throughEstima } from "./sending";
+import { tellThemes } from "./themes/run";
 
 /** `npm run bench`: every figure beside its baseline, measured in turn in the same run, as a ratio. */
 
@@ -29,6 +30,8 @@ const decisions = Array.from({ length: TURNS }, () => decisionsPerSecond());
 console.log(
   `next-step decisions in core: ${Math.round(middle(decisions)).toLocaleString("en-GB")} a second, ${(middle(decisions) / 100_000).toFixed(1)} times the wanted 100,000 (${TURNS} turns)`,
 );
+
+tellThemes();
 
 const env = {
   ...environmentFor(

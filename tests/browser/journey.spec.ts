@@ -153,6 +153,50 @@ test("a recorded visit makes the plan ask; an unhappy customer is heard, answere
   await expect(page.getByText(/Closed by Maud Ellery/)).toBeVisible();
 });
 
+test("what waits is walked, set aside and drafted with single keys, which can be switched off", async ({ page }) => {
+  await takeSeat(page, "demo-manager");
+  await page.goto("/c/bramble-lane-vets/heard");
+  const cards = page.locator("article[data-entry]");
+  await page.keyboard.press("j");
+  await expect(cards.first()).toBeFocused();
+  await page.keyboard.press("j");
+  await expect(cards.nth(1)).toBeFocused();
+  await page.keyboard.press("k");
+  await expect(cards.first()).toBeFocused();
+  const review = cards.filter({ has: page.getByRole("button", { name: "Set aside" }) }).first();
+  const author = (await review.locator("b").first().textContent()) ?? "";
+  await review.focus();
+  await page.keyboard.press("r");
+  const words = review.getByRole("textbox");
+  await expect(words).toBeFocused();
+  const draft = await words.inputValue();
+  expect(draft.length).toBeGreaterThan(20);
+  // In the field letters are words.
+  await page.keyboard.press("e");
+  await expect(words).not.toHaveValue(draft);
+  await review.focus();
+  await page.keyboard.press("d");
+  await expect(review.getByText(/Draft from their words/)).toBeVisible();
+  await review.focus();
+  await page.keyboard.press("e");
+  await expect(page.getByText("Set aside.")).toBeVisible();
+  await page.getByRole("link", { name: /^Set aside/ }).click();
+  await page.waitForURL(/show=aside/);
+  const aside = cards.filter({ hasText: author }).first();
+  await aside.getByRole("button", { name: "Take it up again" }).click();
+  await expect(page.getByText("It waits for a reply again.")).toBeVisible();
+
+  await page.keyboard.press("?");
+  await page.getByRole("checkbox", { name: "Single keys work in this browser" }).uncheck();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await page.keyboard.press("t");
+  await page.waitForTimeout(500);
+  await expect(page).toHaveURL(/heard/);
+  await page.goto("/account");
+  await page.getByRole("checkbox", { name: "Single keys work in this browser" }).check();
+});
+
 test("STOP by text ends it, and the story shows why", async ({ page, browser }) => {
   await takeSeat(page, "demo-desk");
   await page.keyboard.press("a");

@@ -21,6 +21,7 @@ const PLACES = [
   "heard?show=reviews",
   "heard?show=concerns",
   "heard?show=own",
+  "heard?show=aside",
   "set-up",
   "set-up/business",
   "set-up/services",
@@ -52,6 +53,7 @@ test("axe finds nothing serious anywhere, light and dark, and nothing is wider t
   const asking = [
     plan,
     `${plan}?step=1&wording=b`,
+    `${plan}/picture`,
     `${plan}/rehearsal`,
     `${plan}/rehearsal?on=booked&show=left+out`,
     `${plan}/rehearsal?on=list`,

@@ -14,6 +14,7 @@ import {
 } from "@/features/concerns";
 import { collect, countReviews, draftedOf, listReviews, openDesk, postReply } from "@/features/reviews";
 import { draftInput, lookedOver, redrafted } from "@/features/reviews/drafts";
+import { setAside } from "@/features/reviews/service";
 import { withClient } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { listings } from "@/schema/clients";
@@ -106,6 +107,46 @@ describe("drafts of replies", () => {
     // What somebody types is warned of.
     const { refusals } = lookedOver(next.desk, next.review, `${first.drafted.draft?.text} Dr Hale sends a voucher.`);
     expect(refusals.map(({ guard }) => guard).sort()).toEqual(["money", "private fact", "repeats a reply"]);
+  });
+});
+
+describe("set aside", () => {
+  test("waits for nothing, comes back when taken up or when its writer says something new", async () => {
+    await write(4, "Fine.");
+    await collectNow();
+    const [{ id }] = await all();
+    const aside = (isAside: boolean, who = "Maud") =>
+      withClient(scene.scope, (tx) => setAside(tx, scene.scope, who, id, isAside, TUESDAY));
+    const counts = async () => {
+      const { waiting, aside } = await withClient(scene.scope, (tx) => countReviews(tx, scene.scope, TUESDAY - HOUR));
+      return [waiting, aside];
+    };
+    expect(await counts()).toEqual([1, 0]);
+    // Twice at once is once.
+    expect(await Promise.all([aside(true), aside(true, "Jonah")])).toEqual([true, true]);
+    expect(await counts()).toEqual([0, 1]);
+    const { rows } = await harness.owner.query(
+      "select count(*)::int as n from audit_entries where client_id = $1 and action = 'set aside'",
+      [scene.client.id],
+    );
+    expect(rows[0].n).toBe(1);
+    expect(await aside(false)).toBe(true);
+    expect(await counts()).toEqual([1, 0]);
+    await aside(true);
+    const [review] = await all();
+    await scene.moveTo(TUESDAY + HOUR);
+    await fetch(`${harness.waypostUrl}/api/reviews/${review.externalId}`, {
+      method: "PATCH",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ words: "Not fine at all.", stars: 1 }),
+    });
+    await collectNow();
+    expect(await counts()).toEqual([1, 0]);
+    await postReply(scene.scope, "Maud", id, "Thank you.");
+    expect(await aside(true)).toBe(false);
+    expect(await withClient(scene.scope, (tx) => setAside(tx, scene.scope, "Maud", newId(), true, TUESDAY))).toBe(
+      false,
+    );
   });
 });
 
