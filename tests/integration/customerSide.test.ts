@@ -46,17 +46,6 @@ beforeEach(async () => {
   await scene.moveTo(TUESDAY);
 });
 
-/** Changes the rules of the client's plan, in force from now on. */
-const setRules = (path: string, value: unknown) =>
-  Promise.all(
-    ["plans", "plan_versions"].map((table) =>
-      harness.owner.query(`update ${table} set rules = jsonb_set(rules, $2::text[], $3::jsonb) where client_id = $1`, [
-        client.id,
-        `{${path}}`,
-        JSON.stringify(value),
-      ]),
-    ),
-  );
 const ASKS_MORE = {
   aspects: ["The waiting", "The price"],
   recommend: "ten",
@@ -84,7 +73,7 @@ async function asked(change: Parameters<Scene["finishVisit"]>[0] = {}) {
 
 describe("the customer's way", () => {
   test("its pages are byte for byte those that are served, but for the token, in every language", async () => {
-    await setRules("more", ASKS_MORE);
+    await scene.setRules("more", ASKS_MORE);
     const { token, base } = await asked();
     const real = async (language: string) => (await fetch(`${base}?lang=${language}`)).text();
     const same = async (
@@ -221,7 +210,7 @@ describe("words as a file", () => {
 
 describe("more questions", () => {
   test("each tap and each word is kept without script, in the person's language, and doors can look at them", async () => {
-    await setRules("more", { ...ASKS_MORE, doorsLookAt: "lowest aspect" });
+    await scene.setRules("more", { ...ASKS_MORE, doorsLookAt: "lowest aspect" });
     const { id, base, page } = await asked();
     expect(await page("?lang=pl")).toContain('lang="pl"');
     await post(`${base}/rate`, { rating: "5", lang: "pl" });
@@ -279,11 +268,11 @@ describe("more questions", () => {
   });
 
   test("only those who would recommend are asked for a review, again after some days, and People shows who they are", async () => {
-    await setRules("more", ASKS_MORE);
-    await setRules("style", "how it went first");
+    await scene.setRules("more", ASKS_MORE);
+    await scene.setRules("style", "how it went first");
     const [first, second] = (await harness.owner.query("select rules from plans where client_id = $1", [client.id]))
       .rows[0].rules.steps;
-    await setRules("steps", [
+    await scene.setRules("steps", [
       first,
       { ...second, part: "review", onlyIf: "would recommend", delay: { amount: 2, unit: "days", at: null } },
     ]);
@@ -335,7 +324,7 @@ describe("own reviews", () => {
     return view ? { view, html: await customerMarkup(ReviewsPage({ view })) } : null;
   };
   beforeEach(async () => {
-    await setRules("more", ASKS_MORE);
+    await scene.setRules("more", ASKS_MORE);
     await harness.owner.query("update clients set reviews_address = $2 where id = $1", [client.id, client.slug]);
   });
   const idOf = async (words: string) =>
@@ -465,7 +454,7 @@ describe("links in time", () => {
   });
 
   test("after the link has ended its writer gets another by mail, and takes their words off the page with it", async () => {
-    await setRules("more", ASKS_MORE);
+    await scene.setRules("more", ASKS_MORE);
     await harness.owner.query("update clients set link_days = 20, reviews_address = $2 where id = $1", [
       client.id,
       client.slug,

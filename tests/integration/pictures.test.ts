@@ -26,18 +26,8 @@ beforeEach(async () => {
   await scene.moveTo(TUESDAY);
 });
 
-const setRules = (path: string, value: unknown) =>
-  Promise.all(
-    ["plans", "plan_versions"].map((table) =>
-      harness.owner.query(`update ${table} set rules = jsonb_set(rules, $2::text[], $3::jsonb) where client_id = $1`, [
-        client.id,
-        `{${path}}`,
-        JSON.stringify(value),
-      ]),
-    ),
-  );
 const onFirst = (change: Partial<PictureDesign> = {}) =>
-  setRules("picture", { ...PLAIN_PICTURE, ...change, emails: ["first"], texts: ["first"] });
+  scene.setRules("picture", { ...PLAIN_PICTURE, ...change, emails: ["first"], texts: ["first"] });
 
 async function asked(change: Parameters<Scene["finishVisit"]>[0] = {}) {
   const { person } = await scene.finishVisit(change);
@@ -239,7 +229,7 @@ describe("a photo with an answer", () => {
   const ASKS = { aspects: [], recommend: "not", questions: [], mayShow: false, doorsLookAt: "rating", photo: true };
 
   test("is kept once, drawn anew, and taken back; what is no picture is told, and nothing is lost", async () => {
-    await setRules("more", ASKS);
+    await scene.setRules("more", ASKS);
     const { token } = await asked();
     const base = `${harness.env.APP_URL}/a/${token}`;
     // Before they answer there is nothing to keep it with.
@@ -273,7 +263,7 @@ describe("a photo with an answer", () => {
   });
 
   test("awkward files give a picture or a refusal, never a fault", async () => {
-    await setRules("more", ASKS);
+    await scene.setRules("more", ASKS);
     const { token } = await asked();
     const base = `${harness.env.APP_URL}/a/${token}`;
     await post(`${base}/rate`, { rating: "4" });

@@ -38,6 +38,15 @@ export class Scene {
     await this.harness.town.settled(true);
   }
 
+  /** Changes one part of the rules of the client's plan, in force from now on. */
+  async setRules(part: string, value: unknown): Promise<void> {
+    for (const table of ["plans", "plan_versions"])
+      await this.harness.owner.query(
+        `update ${table} set rules = jsonb_set(rules, $2::text[], $3::jsonb) where client_id = $1`,
+        [this.client.id, `{${part}}`, JSON.stringify(value)],
+      );
+  }
+
   /** A person nobody has met, reachable by text and email unless changed. */
   person(change: Partial<PersonValues> = {}): PersonValues {
     const n = number++;

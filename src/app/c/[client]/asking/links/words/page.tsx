@@ -1,9 +1,9 @@
 import { createHash } from "node:crypto";
 import { may } from "@/core/access/permissions";
-import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
 import { wordsOf } from "@/core/words/planWords";
 import { piecesOf, type WalkChoice, walkChoice } from "@/core/words/walk";
 import { linkWalkPage, loadAgencyWords, loadLinkWalk } from "@/features/words";
+import { languagePart } from "@/features/words/parts/languagePart";
 import { WalkFrame } from "@/features/words/parts/WalkFrame";
 import { WalkPieces } from "@/features/words/parts/WalkPieces";
 import { WalkStrip } from "@/features/words/parts/WalkStrip";
@@ -11,7 +11,6 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { FilterSentence } from "@/ui/FilterSentence.client";
-import { filterPart } from "@/ui/filterPart";
 import { Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
@@ -67,13 +66,7 @@ export default async function LinkWordsPage({ params, searchParams }: Props) {
       <FilterSentence
         parts={[
           may(access.seat, "change words") ? "Change any words where they stand. In " : "In ",
-          filterPart({
-            label: "Language",
-            any: LANGUAGE_NAMES[own],
-            value: language === own ? null : language,
-            choices: LANGUAGES.filter((each) => each !== own).map((value) => ({ value, words: LANGUAGE_NAMES[value] })),
-            href: (value) => link({ language: value }),
-          }),
+          languagePart(own, language, (value) => link({ language: value })),
           ".",
         ]}
       />

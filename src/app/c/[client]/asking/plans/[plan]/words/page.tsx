@@ -2,7 +2,7 @@ import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { capital, sayCount } from "@/core/time/say";
-import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
+import { LANGUAGE_NAMES } from "@/core/words/languages";
 import { piecesOf, type WalkChoice, walkChoice } from "@/core/words/walk";
 import { loadPlanView } from "@/features/plan-editor";
 import { PlanDraft } from "@/features/plan-editor/parts/PlanDraft";
@@ -18,6 +18,7 @@ import {
   walkPage,
   walkPicture,
 } from "@/features/words";
+import { languagePart } from "@/features/words/parts/languagePart";
 import { WalkFrame } from "@/features/words/parts/WalkFrame";
 import { WalkMargin } from "@/features/words/parts/WalkMargin";
 import { WalkPieces } from "@/features/words/parts/WalkPieces";
@@ -100,13 +101,7 @@ export default async function WordsPage({ params, searchParams }: Props) {
       <FilterSentence
         parts={[
           mayChange ? "Change any words where they stand. In " : "In ",
-          filterPart({
-            label: "Language",
-            any: LANGUAGE_NAMES[own],
-            value: language === own ? null : language,
-            choices: LANGUAGES.filter((each) => each !== own).map((value) => ({ value, words: LANGUAGE_NAMES[value] })),
-            href: (value) => link({ language: value }),
-          }),
+          languagePart(own, language, (value) => link({ language: value })),
           ", after ",
           filterPart({
             label: "Service",
