@@ -46,6 +46,9 @@ export const reviews = pgTable(
     index("reviews_person").on(t.clientId, t.personId).where(sql`person_id is not null`),
     index("reviews_written").on(t.clientId, t.writtenAt),
     index("reviews_rating").on(t.clientId, t.listingId, t.rating).where(sql`deleted_at is null`),
+    // The last replies of a listing, which a draft is made unlike.
+    index("reviews_replied").on(t.clientId, t.listingId, t.repliedAt).where(sql`replied_at is not null`),
+    index("reviews_aside").on(t.clientId, t.writtenAt, t.id).where(sql`reply_state = 'set aside'`),
     // Those that wait for a reply, in the order in which they are read.
     index("reviews_waiting")
       .on(t.clientId, t.rating, t.writtenAt)

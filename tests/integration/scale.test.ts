@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import type { Pool, PoolClient } from "pg";
 import { starterRules } from "@/core/plans/starters";
+import { saidBeside } from "@/features/answers";
 import { countHeld, countStages, peopleAt, tallyPlans, whyPerson, whyVisit } from "@/features/asks";
 import { loadSetting, usageOf } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
@@ -24,8 +25,9 @@ import {
   recentMerges,
 } from "@/features/people-admin";
 import { stageRehearsal, tallyWordings } from "@/features/plan-editor";
+import { sentInMonth } from "@/features/plan-editor/sentInMonth";
 import { listPlans } from "@/features/plans";
-import { countReviews, listReviews } from "@/features/reviews";
+import { countReviews, listReviews, namedLately, openDesk } from "@/features/reviews";
 import { timelineOf } from "@/features/timeline";
 import * as today from "@/features/today";
 import { countWaiting } from "@/features/visits";
@@ -228,6 +230,13 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
     ],
   ],
   [
+    "what a plan sent in a month, and what was said beside words",
+    async (tx) => [
+      await sentInMonth(tx, scope, filled.planId, starterRules(), NOW),
+      await saidBeside(tx, scope, [filled.planId, visitId]),
+    ],
+  ],
+  [
     "a rehearsal",
     async (tx) => {
       const setting = await loadSetting(tx);
@@ -240,6 +249,18 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
   [
     "Heard",
     async (tx) => [
+      await listReviews(tx, scope, { waiting: false, aside: true, site: null, branchId: null, before: null }),
+      await namedLately(tx, scope, null, "en"),
+      await namedLately(tx, scope, filled.branchIds[0], "en"),
+      await openDesk(
+        tx,
+        scope,
+        await loadSetting(tx),
+        (await listReviews(tx, scope, { waiting: true, site: null, branchId: null, before: null })).map(
+          ({ review }) => review,
+        ),
+        "Maud",
+      ),
       await listReviews(tx, scope, { waiting: true, site: null, branchId: null, before: null }),
       await listReviews(tx, scope, { waiting: false, site: "Waypost", branchId: filled.branchIds[0], before: null }),
       await countReviews(tx, scope, NOW - 30 * DAY),

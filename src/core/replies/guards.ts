@@ -179,18 +179,29 @@ function piecesOf(text: string): Set<string> {
 
 /** How alike two texts are, from 0 (no two words in a row are shared) to 1 (all are): the share of pairs in common. */
 export function alike(a: string, b: string): number {
-  const [one, other] = [piecesOf(a), piecesOf(b)];
+  return shareOf(piecesOf(a), piecesOf(b));
+}
+
+function shareOf(one: ReadonlySet<string>, other: ReadonlySet<string>): number {
   if (one.size === 0 || other.size === 0) return one.size === other.size ? 1 : 0;
   let shared = 0;
   for (const piece of one) if (other.has(piece)) shared += 1;
   return (2 * shared) / (one.size + other.size);
 }
 
-/** The reply that a text is most like, and how much; null where there is none. */
+/** The pieces of replies that many texts are compared with. */
+const takenApart = new WeakMap<readonly string[], Set<string>[]>();
+
+/** The reply that a text is most like, and how much; null where there is none. `recent` is not changed afterwards. */
 export function nearestOf(text: string, recent: readonly string[]): { reply: string; alike: number } | null {
+  if (recent.length === 0) return null;
+  const known = takenApart.get(recent) ?? recent.map(piecesOf);
+  if (known.length !== recent.length) return nearestOf(text, [...recent]);
+  takenApart.set(recent, known);
+  const pieces = piecesOf(text);
   let nearest: { reply: string; alike: number } | null = null;
-  for (const reply of recent) {
-    const how = alike(text, reply);
+  for (const [index, reply] of recent.entries()) {
+    const how = shareOf(pieces, known[index]);
     if (!nearest || how > nearest.alike) nearest = { reply, alike: how };
   }
   return nearest;

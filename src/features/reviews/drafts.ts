@@ -50,14 +50,7 @@ export async function openDesk(
     const rows = await tx
       .select({ reply: reviews.reply })
       .from(reviews)
-      .where(
-        and(
-          eq(reviews.clientId, scope.clientId),
-          eq(reviews.listingId, listingId),
-          eq(reviews.replyState, "posted"),
-          isNotNull(reviews.repliedAt),
-        ),
-      )
+      .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.listingId, listingId), isNotNull(reviews.repliedAt)))
       .orderBy(desc(reviews.repliedAt))
       .limit(UNLIKE_LAST);
     desk.recent.set(
@@ -116,10 +109,16 @@ function moodOf({ rating }: Pick<Review, "rating">, named: readonly Found[]): Mo
   return named.some(({ polarity }) => polarity === "unhappy") && named.length > 1 ? "mixed" : "happy";
 }
 
-const ownLanguage = ({ client }: Setting): Language => {
+export const ownLanguage = ({ client }: Setting): Language => {
   const language = firstLanguage(client.language);
   return isLanguage(language) ? language : "en";
 };
+
+/** What somebody's words name, in a language that is read; else nothing. */
+export function namedIn(words: string, setting: Setting): Found[] {
+  const language = detectLanguage(words, ownLanguage(setting));
+  return isReadLanguage(language) ? readThemes(words, language) : [];
+}
 
 /** The input from which a review's draft is made, whoever asks for it. */
 export function draftInput(desk: DraftDesk, review: Review, turn: number): DraftInput & { named: Found[] } {

@@ -1,11 +1,26 @@
+import type { Found } from "@/core/themes/reading";
 import { sayAgo, sayWhen } from "@/core/time/say";
 import { nameOrUnknown } from "@/features/people";
 import { Bars } from "@/ui/Bars";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+import { SaidWords } from "@/ui/SaidWords";
 import type { ListedConcern } from "../queries";
 
 /** One private note in a list: who wrote it about what, whether it is answered, and who has taken it. */
-export function ConcernCard({ it, slug, zone, now }: { it: ListedConcern; slug: string; zone: string; now: number }) {
+export function ConcernCard({
+  it,
+  slug,
+  zone,
+  now,
+  named,
+}: {
+  it: ListedConcern;
+  slug: string;
+  zone: string;
+  now: number;
+  /** What its words name. */
+  named: readonly Found[];
+}) {
   const { concern, person, about, service, branch, member } = it;
   return (
     <article
@@ -31,7 +46,9 @@ export function ConcernCard({ it, slug, zone, now }: { it: ListedConcern; slug: 
           </span>
         )}
       </p>
-      <p className="said mt-1.5">“{concern.words}”</p>
+      <p className="said mt-1.5">
+        <SaidWords words={concern.words} named={named} />
+      </p>
       <p className="mt-3 flex flex-wrap items-center gap-3">
         <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="button">
           {concern.state === "closed" ? "Read" : "Read and reply"}

@@ -3,12 +3,12 @@ import { capital, sayAgo } from "@/core/time/say";
 import { siteProblemWords } from "@/locales/operations";
 import { Bars } from "@/ui/Bars";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+import { SaidWords } from "@/ui/SaidWords";
 import { signed } from "@/ui/signed";
 import type { Drafted } from "../drafts";
 import type { ListedReview } from "../queries";
 import { AsideButton } from "./AsideButton.client";
 import { ReplyForm } from "./ReplyForm.client";
-import { SaidWords } from "./SaidWords";
 
 type Props = {
   it: ListedReview;

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
+import type { Tally } from "@/core/themes/tally";
 import { capital, sayCount, sayCounted } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
@@ -9,7 +10,18 @@ import { ConcernCard } from "@/features/concerns/parts/ConcernCard";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { countOwnReviews, listOwnReviews, OWN_REVIEWS_PAGE } from "@/features/own-reviews";
 import { OwnReviewCard } from "@/features/own-reviews/parts/OwnReviewCard";
-import { countReviews, draftedOf, type ListedReview, listReviews, openDesk, REVIEWS_PAGE } from "@/features/reviews";
+import {
+  countReviews,
+  draftedOf,
+  type Lately,
+  type ListedReview,
+  listReviews,
+  namedIn,
+  namedLately,
+  openDesk,
+  ownLanguage,
+  REVIEWS_PAGE,
+} from "@/features/reviews";
 import { HeardKeys } from "@/features/reviews/parts/HeardKeys.client";
 import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
 import { ToneSentence } from "@/features/reviews/parts/ToneSentence.client";
@@ -118,7 +130,14 @@ export default async function Heard({ params, searchParams }: Props) {
       ) : null}
       <HeardKeys>
         {shownConcerns.map((it) => (
-          <ConcernCard key={it.concern.id} it={it} slug={slug} zone={zone} now={now} />
+          <ConcernCard
+            key={it.concern.id}
+            it={it}
+            slug={slug}
+            zone={zone}
+            now={now}
+            named={namedIn(it.concern.words, seen.setting)}
+          />
         ))}
         {shownReviews.map((it, index) => (
           <ReviewCard
@@ -189,6 +208,7 @@ async function loadHeard(access: Access, { show, site, branch, before, ownBefore
     return {
       setting,
       reviews,
+      lately: await namedLately(tx, access, branch, ownLanguage(setting)),
       drafted: await loadDrafts(tx, access, setting, reviews),
       ownCounts: await countOwnReviews(tx, access),
       own: show === "own" ? await listOwnReviews(tx, access, branch, ownBefore) : [],
@@ -283,6 +303,7 @@ function HeardMargin({ seen, slug, maySetUp }: { seen: Seen; slug: string; maySe
           )}
         </p>
       </Note>
+      <LatelyNote lately={seen.lately} />
       <Note title="Drafts">
         <p>
           Each comes from the review’s own words, in its language, and sounds{" "}
@@ -325,5 +346,42 @@ function HeardMargin({ seen, slug, maySetUp }: { seen: Seen; slug: string; maySe
         </p>
       </Note>
     </>
+  );
+}
+
+const THEME_WORDS: Record<Tally["theme"], string> = {
+  waiting: "Waiting",
+  price: "The price",
+  explanation: "Explaining",
+  kindness: "Kindness",
+  result: "The result",
+  booking: "Booking and phone",
+  cleanliness: "Cleanliness",
+  access: "Parking and getting in",
+  "follow-up": "Following up",
+  damage: "Damage",
+  thoroughness: "Care and thoroughness",
+  honesty: "Honesty",
+};
+
+/** What people have named lately, the most often first. */
+function LatelyNote({ lately: { read, tallies } }: { lately: Lately }) {
+  if (read < 5 || tallies.length === 0) return null;
+  return (
+    <Note title="What people name">
+      <p>In the last {read} reviews with words:</p>
+      <ul className="mt-1 space-y-0.5">
+        {tallies.slice(0, 5).map(({ theme, texts, unhappy }) => (
+          <li key={theme}>
+            <b>{THEME_WORDS[theme]}</b> in {texts}
+            {unhappy === 0
+              ? ", all pleased"
+              : unhappy === texts
+                ? ", none pleased"
+                : `, ${unhappy} of them not pleased`}
+          </li>
+        ))}
+      </ul>
+    </Note>
   );
 }

@@ -12,6 +12,7 @@ import { AnswerForm, CloseForm, OneClick } from "@/features/concerns/parts/Conce
 import { STATE_WORDS } from "@/features/messaging";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { addressesOf, findAddressee, nameOrUnknown } from "@/features/people";
+import { namedIn } from "@/features/reviews";
 import { messageSentence } from "@/locales/asking";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -20,6 +21,7 @@ import { CONCERN_OUTCOMES } from "@/schema/concerns";
 import { Bars } from "@/ui/Bars";
 import { Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+import { SaidWords } from "@/ui/SaidWords";
 
 export const metadata = { title: "Concern" };
 
@@ -55,7 +57,9 @@ export default async function ConcernPage({ params }: Props) {
       </p>
       <h1 className="title">{titleOf(concern, name, zone, now)}</h1>
       <blockquote className="mt-5">
-        <p className="said !text-[24px] !leading-[1.4]">“{concern.words}”</p>
+        <p className="said !text-[24px] !leading-[1.4]">
+          <SaidWords words={concern.words} named={seen.named} />
+        </p>
         <footer className="text-second mt-2 flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
           {concern.rating ? <Bars rating={concern.rating} /> : null}
           <span>
@@ -102,10 +106,17 @@ function loadConcern(access: Access, id: string, now: number) {
   return withClient(access, async (tx) => {
     const viewed = await viewConcern(tx, access, id);
     if (!viewed) return null;
-    const today = todayOf(await loadSetting(tx), now);
+    const setting = await loadSetting(tx);
+    const today = todayOf(setting, now);
+    const named = namedIn(viewed.concern.words, setting);
     const { answerId } = viewed.concern;
     const beside = answerId ? (await saidBeside(tx, access, [answerId])).get(answerId) : undefined;
-    return { ...viewed, beside, addressee: viewed.person && (await findAddressee(tx, access, viewed.person, today)) };
+    return {
+      ...viewed,
+      beside,
+      named,
+      addressee: viewed.person && (await findAddressee(tx, access, viewed.person, today)),
+    };
   });
 }
 

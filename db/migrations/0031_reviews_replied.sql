@@ -1,0 +1,2 @@
+CREATE INDEX "reviews_replied" ON "reviews" USING btree ("client_id","listing_id","replied_at") WHERE replied_at is not null;--> statement-breakpoint
+CREATE INDEX "reviews_aside" ON "reviews" USING btree ("client_id","written_at","id") WHERE reply_state = 'set aside';
