@@ -35,7 +35,8 @@ export async function loadPlanView(access: Access, planId: string, choice: PlanC
       move: plan.draft
         ? await forecastMove(tx, access, setting, plan, plan.draft, now, (at) => sayWhen(zone, at, now))
         : null,
-      monthly: await sentInMonth(tx, access, plan.id, rules, now),
+      // What it costs is told of texts alone.
+      monthly: rules.picture?.texts.length ? await sentInMonth(tx, access, plan.id, rules, now) : {},
       tallies: await tallyWordings(tx, access, plan.id, rules, now),
     };
   });

@@ -18,9 +18,10 @@ export async function sentInMonth(
   const rows = await rowsIn<{ leg: number; channel: "text" | "email"; sent: number; parts: number }>(
     tx,
     sql`select m.step as leg, m.channel, count(*)::int as sent, coalesce(sum(m.parts), 0)::int as parts
-      from messages m join asks a on a.id = m.ask_id
+      from messages m
       where m.client_id = ${scope.clientId} and m.state in ('sent', 'delivered') and m.direction = 'out'
-        and m.due_at >= ${new Date(now - 30 * DAY).toISOString()} and m.step is not null and a.plan_id = ${planId}
+        and m.due_at >= ${new Date(now - 30 * DAY).toISOString()} and m.step is not null
+        and (select a.plan_id from asks a where a.id = m.ask_id) = ${planId}
       group by 1, 2`,
   );
   const legs = legsOf(rules);
