@@ -3,6 +3,8 @@ import { BACKGROUNDS, isDrawable, PICTURE, type PictureDesign, PLAIN_PICTURE } f
 import type { WalkChoice } from "@/core/words/walk";
 import { drawPicture, keepPhoto, MOST_PICTURE_BYTES, readPicture } from "@/features/images";
 import { erasePeople } from "@/features/people-admin";
+import { sentInMonth } from "@/features/plan-editor/sentInMonth";
+import { findPlan } from "@/features/plans";
 import { loadWalk, makeSampleLink, sendSample, walkMail } from "@/features/words";
 import { pictureAddress, pictureOf } from "@/platform/customerLinks";
 import { withClient } from "@/platform/database";
@@ -104,6 +106,13 @@ describe("a picture with a name", () => {
     expect(alone.media).toBeNull();
     const [kept] = await scene.messagesOf(plain.person.id);
     expect([kept.state, kept.gatewaySaid]).toEqual(["delivered", expect.stringContaining("left out")]);
+    // What the plan says it costs a month goes by what left of that message.
+    const plan = await withClient(scene.scope, (tx) => findPlan(tx, scene.scope, client.planId));
+    if (!plan) throw new Error("no plan");
+    const sent = await withClient(scene.scope, (tx) =>
+      sentInMonth(tx, scene.scope, client.planId, plan.rules, TUESDAY + 24 * HOUR),
+    );
+    expect(sent).toEqual({ first: { texts: 2, parts: expect.any(Number), emails: 0 } });
   });
 
   test.each([
