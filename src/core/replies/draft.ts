@@ -14,7 +14,10 @@ import {
 } from "./guards";
 import type { Bank, Mood, Tone } from "./sentences/bank";
 import { ENGLISH } from "./sentences/english";
-import { FRENCH, GERMAN, POLISH, PORTUGUESE } from "./sentences/others";
+import { FRENCH } from "./sentences/french";
+import { GERMAN } from "./sentences/german";
+import { POLISH } from "./sentences/polish";
+import { PORTUGUESE } from "./sentences/portuguese";
 import { SPANISH } from "./sentences/spanish";
 
 /**

@@ -1,5 +1,5 @@
-import { ENGLISH } from "./english";
-import { englishClauses } from "./englishClauses";
+import { englishClauses } from "./english/clauses";
+import { ENGLISH } from "./english/lexicon";
 import { type Found, readClauses } from "./reading";
 import { SPANISH, spanishClauses } from "./spanish";
 import { mended } from "./typos";

@@ -5,6 +5,13 @@ import type { Named, Polarity, Theme } from "./themes";
 /** A sign of a theme in a clause. Without a polarity, it is what is said beside it that tells. */
 export type Rule = { theme: Theme; when: RegExp; polarity?: Polarity };
 
+/** Patterns that tell of a theme: pleased, not pleased, or only that it is named. */
+export type Signs = { happy?: readonly string[]; unhappy?: readonly string[]; named?: readonly string[] };
+
+/** Patterns as rules: each on whole words. */
+export const compiled = (theme: Theme, patterns: readonly string[] = [], polarity?: Polarity): Rule[] =>
+  patterns.map((pattern) => ({ theme, when: new RegExp(`(?<![\\w-])(?:${pattern})(?![\\w])`), polarity }));
+
 /** A part of a sentence that says one thing, with its words in small letters, one space between them. */
 export type Clause = {
   words: string;

@@ -1,5 +1,5 @@
-import type { Clause, Lexicon, Rule } from "./reading";
-import type { Polarity, Theme } from "./themes";
+import { type Clause, compiled, type Lexicon, type Signs } from "./reading";
+import type { Theme } from "./themes";
 
 /** How people name things in Spanish reviews: word lists and patterns of our own, for clauses in small letters without accents. */
 
@@ -7,8 +7,6 @@ const BUENO =
   "(?:buen[oa]?s?|excelentes?|genial(?:es)?|estupend[oa]s?|fantastic[oa]s?|magnific[oa]s?|perfect[oa]s?|maravillos[oa]s?|impecables?|fenomenal(?:es)?|increibles?|inmejorables?|exquisit[oa]s?|agradables?|espectacular(?:es)?|super)";
 const MALO =
   "(?:mal[oa]?s?|pesim[oa]s?|horribles?|fatal(?:es)?|terribles?|lamentables?|deficientes?|nefast[oa]s?|penos[oa]s?|desastros[oa]s?|deplorables?|vergonzos[oa]s?)";
-
-type Signs = { happy?: readonly string[]; unhappy?: readonly string[]; named?: readonly string[] };
 
 const SIGNS: Record<Theme, Signs> = {
   waiting: {
@@ -280,9 +278,6 @@ const SIGNS: Record<Theme, Signs> = {
     ],
   },
 };
-
-const compiled = (theme: Theme, patterns: readonly string[] = [], polarity?: Polarity): Rule[] =>
-  patterns.map((pattern) => ({ theme, when: new RegExp(`(?<![\\w-])(?:${pattern})(?![\\w])`), polarity }));
 
 export const SPANISH: Lexicon = {
   rules: (Object.entries(SIGNS) as [Theme, Signs][]).flatMap(([theme, { happy, unhappy, named }]) => [

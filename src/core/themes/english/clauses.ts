@@ -1,6 +1,6 @@
 import winkModel from "wink-eng-lite-web-model";
 import winkNLP, { type ItemSentence, type ItemToken } from "wink-nlp";
-import type { Clause } from "./reading";
+import type { Clause } from "../reading";
 
 /** English text taken apart into clauses, by wink-nlp. */
 

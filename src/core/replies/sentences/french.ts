@@ -1,0 +1,124 @@
+import type { Bank } from "./bank";
+
+/** A draft in this language answers a review as a whole. */
+export const FRENCH: Bank = {
+  greeting: {
+    plain: { named: "Bonjour {name},", nameless: "Bonjour," },
+    warm: { named: "Bonjour {name} !", nameless: "Bonjour !" },
+    formal: { named: "Bonjour {name},", nameless: "Madame, Monsieur," },
+  },
+  opening: {
+    happy: {
+      plain: [
+        "merci pour ces mots.",
+        "merci d’avoir pris le temps d’écrire.",
+        "cela nous fait plaisir, merci.",
+        "merci, c’est bon à lire.",
+      ],
+      warm: [
+        "quel plaisir de vous lire, merci !",
+        "merci de tout cœur.",
+        "vous avez éclairé notre journée, merci.",
+        "merci, toute l’équipe sourit.",
+      ],
+      formal: [
+        "nous vous remercions pour vos mots aimables.",
+        "nous vous sommes reconnaissants de votre avis.",
+        "c’est un plaisir de lire votre avis.",
+      ],
+    },
+    mixed: {
+      plain: [
+        "merci de nous dire le bon et le moins bon.",
+        "merci d’être aussi juste.",
+        "merci, cela nous aide vraiment.",
+      ],
+      warm: [
+        "merci pour un avis aussi sincère, il nous aide beaucoup.",
+        "merci pour le bon, et autant pour le reste.",
+        "merci de nous avoir tout dit.",
+      ],
+      formal: [
+        "nous vous remercions de votre avis équilibré.",
+        "nous apprécions votre franchise.",
+        "merci d’avoir décrit si clairement ce qu’il en a été.",
+      ],
+    },
+    unhappy: {
+      plain: [
+        "nous sommes désolés. Merci de nous l’avoir dit.",
+        "nous regrettons que ce se soit passé ainsi.",
+        "merci de le dire clairement. Nous sommes désolés.",
+      ],
+      warm: [
+        "nous sommes sincèrement désolés, et reconnaissants que vous nous l’ayez dit.",
+        "cela nous peine de vous lire, et nous sommes désolés.",
+        "nous regrettons vraiment de ne pas avoir été à la hauteur.",
+      ],
+      formal: [
+        "nous vous prions d’accepter nos excuses.",
+        "nous regrettons vivement cette expérience.",
+        "nous vous présentons nos excuses et vous remercions de nous alerter.",
+      ],
+    },
+  },
+  closing: {
+    happy: {
+      plain: ["À bientôt.", "Nous le transmettrons.", "Bien à vous."],
+      warm: ["Nous le dirons à toute l’équipe.", "Cela compte beaucoup pour nous.", "Vous avez fait des heureux."],
+      formal: [
+        "Nous transmettrons vos mots à l’équipe.",
+        "Avec nos salutations les meilleures.",
+        "Nous serions heureux de vous accueillir à nouveau.",
+      ],
+    },
+    mixed: {
+      plain: [
+        "Nous allons y travailler.",
+        "Nous en prenons note.",
+        "Si vous voulez en dire plus, écrivez-nous ou appelez-nous.",
+      ],
+      warm: [
+        "Nous aimerions faire mieux la prochaine fois.",
+        "Écrivez-nous, nous serions heureux d’en savoir plus.",
+        "Nous en avons déjà parlé ici.",
+      ],
+      formal: [
+        "Nous discuterons de vos remarques avec l’équipe.",
+        "N’hésitez pas à nous contacter.",
+        "Vos remarques seront prises au sérieux.",
+      ],
+    },
+    unhappy: {
+      plain: [
+        "Contactez-nous, s’il vous plaît : nous voulons regarder cela avec vous.",
+        "Écrivez-nous ou appelez-nous, pour que nous puissions y remédier.",
+        "Nous aimerions en parler avec vous.",
+      ],
+      warm: [
+        "Laissez-nous arranger cela : écrivez-nous ou appelez-nous.",
+        "Parlez-nous, nous aimerions vraiment y remédier.",
+        "Nous prendrons tout le temps qu’il faut.",
+      ],
+      formal: [
+        "Nous vous saurions gré de nous contacter.",
+        "Nous vous prions de vous adresser directement à nous.",
+        "Nous souhaiterions en parler avec vous de vive voix.",
+      ],
+    },
+  },
+  wordless: {
+    happy: ["merci pour cette note, cela fait plaisir.", "merci, nous en sommes ravis.", "merci de le faire savoir."],
+    mixed: [
+      "merci pour la note. Que pourrions-nous améliorer ?",
+      "merci. Dites-nous ce qui a manqué, si vous voulez.",
+      "merci d’avoir répondu. Un mot de plus nous aiderait.",
+    ],
+    unhappy: [
+      "nous sommes désolés. Dites-nous ce qui n’a pas été, s’il vous plaît.",
+      "nous le regrettons. Écrivez-nous ou appelez-nous.",
+      "ce n’est pas ce que nous voulons, et nous le regrettons.",
+    ],
+  },
+  themes: null,
+};

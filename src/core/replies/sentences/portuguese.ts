@@ -1,0 +1,124 @@
+import type { Bank } from "./bank";
+
+/** A draft in this language answers a review as a whole. */
+export const PORTUGUESE: Bank = {
+  greeting: {
+    plain: { named: "Olá, {name},", nameless: "Olá," },
+    warm: { named: "Olá, {name}!", nameless: "Olá!" },
+    formal: { named: "Caro/a {name},", nameless: "Bom dia," },
+  },
+  opening: {
+    happy: {
+      plain: [
+        "obrigado por estas palavras.",
+        "obrigado por ter escrito.",
+        "ficamos contentes, obrigado.",
+        "é bom ler isto, obrigado.",
+      ],
+      warm: [
+        "que bom ler isto, muito obrigado!",
+        "alegrou o nosso dia, obrigado.",
+        "obrigado do coração.",
+        "obrigado, toda a equipa sorri.",
+      ],
+      formal: [
+        "agradecemos as suas palavras amáveis.",
+        "muito obrigado pela sua avaliação.",
+        "é um prazer ler as suas palavras.",
+      ],
+    },
+    mixed: {
+      plain: [
+        "obrigado por contar o bom e o menos bom.",
+        "obrigado por ser tão claro.",
+        "obrigado, isto ajuda-nos mais do que os elogios.",
+      ],
+      warm: [
+        "obrigado por uma opinião tão sincera, ajuda-nos muito.",
+        "obrigado pelo bom, e também pelo resto.",
+        "obrigado por nos ter dito tudo.",
+      ],
+      formal: [
+        "agradecemos a sua opinião equilibrada.",
+        "apreciamos a sua franqueza.",
+        "obrigado por descrever tão claramente como foi.",
+      ],
+    },
+    unhappy: {
+      plain: [
+        "lamentamos. Obrigado por nos dizer.",
+        "lamentamos que tenha sido assim.",
+        "obrigado por o dizer com clareza. Lamentamos.",
+      ],
+      warm: [
+        "lamentamos muito, e agradecemos que nos conte.",
+        "custa-nos ler isto, e lamentamos muito.",
+        "lamentamos não ter estado à altura.",
+      ],
+      formal: [
+        "pedimos que aceite as nossas desculpas.",
+        "lamentamos muito esta experiência.",
+        "pedimos desculpa e agradecemos o aviso.",
+      ],
+    },
+  },
+  closing: {
+    happy: {
+      plain: ["Até à próxima.", "Vamos transmitir.", "Tudo de bom."],
+      warm: ["Vamos contar a toda a equipa.", "Significa muito para nós.", "Fez algumas pessoas felizes."],
+      formal: [
+        "Transmitiremos as suas palavras à equipa.",
+        "Com os melhores cumprimentos.",
+        "Teremos gosto em recebê-lo de novo.",
+      ],
+    },
+    mixed: {
+      plain: ["Vamos trabalhar nisso.", "Tomamos nota.", "Se quiser contar mais, escreva ou ligue-nos."],
+      warm: [
+        "Gostávamos de fazer melhor da próxima vez.",
+        "Escreva-nos, gostávamos de saber mais.",
+        "Já falámos disto aqui.",
+      ],
+      formal: [
+        "Discutiremos as suas observações com a equipa.",
+        "Não hesite em contactar-nos.",
+        "Levaremos a sério as suas observações.",
+      ],
+    },
+    unhappy: {
+      plain: [
+        "Contacte-nos, por favor: queremos ver isto consigo.",
+        "Escreva ou ligue-nos, para podermos resolver.",
+        "Gostávamos de falar consigo.",
+      ],
+      warm: [
+        "Deixe-nos resolver: escreva ou ligue-nos.",
+        "Fale connosco, gostávamos muito de resolver.",
+        "Teremos todo o tempo que for preciso.",
+      ],
+      formal: [
+        "Agradecemos que nos contacte.",
+        "Pedimos que se dirija diretamente a nós.",
+        "Gostaríamos de falar consigo pessoalmente.",
+      ],
+    },
+  },
+  wordless: {
+    happy: [
+      "obrigado pela avaliação, é bom saber.",
+      "obrigado, ficamos muito contentes.",
+      "obrigado por dizer a outros.",
+    ],
+    mixed: [
+      "obrigado pela avaliação. O que podia ter sido melhor?",
+      "obrigado. Diga-nos o que faltou, se quiser.",
+      "obrigado por responder. Uma palavra ajudava-nos.",
+    ],
+    unhappy: [
+      "lamentamos. Diga-nos o que correu mal, por favor.",
+      "lamentamos. Escreva ou ligue-nos, por favor.",
+      "não é o que queremos, e lamentamos.",
+    ],
+  },
+  themes: null,
+};
