@@ -50,6 +50,12 @@ const REACH = 4;
 /** Whether what stands at `at` is negated by one of the few words before it. */
 function isNegated(words: string, at: number, { negates, closes }: Lexicon): boolean {
   const before = words.slice(0, at).trim().split(" ").filter(Boolean).slice(-REACH);
+  // What could be better is not good: "could be friendlier", "should be more careful".
+  if (/^(?:\p{L}+er|more|better|less)\b/u.test(words.slice(at)) || before.at(-1) === "more") {
+    const modal = before.findLastIndex((word) => /^(?:could|should|might|would)$/.test(word));
+    if (modal >= 0 && /^(?:be|have)$/.test(before[modal + 1] ?? "be")) return true;
+    if (modal >= 0 && before[modal + 1] === "not") return false;
+  }
   for (let index = before.length - 1; index >= 0; index--) {
     if (closes.test(before[index])) return false;
     // What should have been was not.

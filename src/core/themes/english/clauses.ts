@@ -62,6 +62,9 @@ const TURNS = new Set([
 /** Said as one, whatever stands between. */
 const PAIRS = new Set([
   "in and out",
+  "above and beyond",
+  "over and above",
+  "first and foremost",
   "up and down",
   "on and on",
   "again and again",
@@ -126,6 +129,12 @@ export function englishClauses(text: string): Clause[] {
 function splitsAt(words: readonly Word[], at: number, held: readonly Word[]): boolean {
   const [before, after] = [words[at - 1]?.said, words[at + 1]?.said];
   if (PAIRS.has(`${before} and ${after}`)) return false;
+  // "Promised to ring, and never did" is one thing said.
+  if (
+    /^(?:never|did|do|does|has|have|had)$/.test(after ?? "") &&
+    /^(?:did|not|have|has|came|rang)$/.test(words[at + 2]?.said ?? "")
+  )
+    return false;
   const rest = words.slice(at + 1, at + 3);
   return held.length >= 1 && rest.length >= 1 && !rest[0].isMark;
 }

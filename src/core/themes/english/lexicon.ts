@@ -20,11 +20,11 @@ const RULES: readonly Rule[] = (Object.entries({ ...OF_PEOPLE, ...OF_WORK }) as 
 export const ENGLISH: Lexicon = {
   rules: RULES,
   pleases: new RegExp(
-    `\\b(?:${PRAISE.slice(3, -1)}|happy|pleased|delighted|impressed|smooth|easy|quick|fast|fair|reasonable|fine|ok|okay|helpful|clear|pleasant|superb|no problem|no trouble|well|love|loved|enjoyed|recommend)\\b`,
+    `\\b(?:${PRAISE.slice(3, -1)}|happy|pleased|delighted|impressed|smooth|easy|quick|fast|fair|reasonable|fine|ok|okay|helpful|clear|pleasant|superb|no problem|no trouble|well|better|love|loved|enjoyed|recommend)\\b`,
     "g",
   ),
   displeases: new RegExp(
-    `\\b(?:${BLAME.slice(3, -1)}|slow|wrong|nightmare|joke|mess|shambles|chaos|disgrace|unacceptable|ridiculous|annoying|frustrating|disappointed|let down|unhappy|complain|problem|problems|trouble|hate|hated|too (?:long|much|high|small|far)|lacking|mistake|mistakes)\\b`,
+    `\\b(?:${BLAME.slice(3, -1)}|slow|wrong|nightmare|joke|mess|shambles|chaos|disgrace|unacceptable|ridiculous|annoying|frustrating|disappointed|let down|unhappy|complain|problem|problems|trouble|hate|hated|too (?:long|much|high|small|far)|lacking|mistake|mistakes|gripes?|downsides?|drawbacks?|criticisms?|complaints?|negatives?|niggles?|let ?downs?|shame|pity|minus|annoyance|frustration|poorly|badly)\\b`,
     "g",
   ),
   negates:
