@@ -6,10 +6,17 @@ import type { Lexicon } from "./reading";
  */
 
 /** Beginnings of words that a lexicon looks for, by their first two letters. */
-type Stems = { all: Set<string>; byStart: Map<string, string[]>; longest: number };
+type Stems = {
+  all: Set<string>;
+  byStart: Map<string, string[]>;
+  longest: number;
+  /** Words met before and what they became: the same few hundred make most of what people write. */
+  met: Map<string, string>;
+};
 
 const stems = new WeakMap<Lexicon, Stems>();
 const SHORTEST = 5;
+const MOST_MET = 20_000;
 /** Of shorter words, a letter more or less makes another word. */
 const LONG = 8;
 
@@ -24,7 +31,7 @@ function stemsOf(lexicon: Lexicon): Stems {
     const start = stem.slice(0, 2);
     byStart.set(start, [...(byStart.get(start) ?? []), stem]);
   }
-  const made = { all, byStart, longest: Math.max(...[...all].map(({ length }) => length)) };
+  const made = { all, byStart, longest: Math.max(...[...all].map(({ length }) => length)), met: new Map() };
   stems.set(lexicon, made);
   return made;
 }
@@ -54,11 +61,20 @@ function mendedWord(word: string, known: Stems): string {
   return known.byStart.get(word.slice(0, 2))?.find((stem) => stem.length >= LONG && isNear(word, stem)) ?? word;
 }
 
+function lookedUp(word: string, known: Stems): string {
+  const before = known.met.get(word);
+  if (before !== undefined) return before;
+  const after = isKnown(word, known) ? word : mendedWord(word, known);
+  if (known.met.size >= MOST_MET) known.met.clear();
+  known.met.set(word, after);
+  return after;
+}
+
 /** Words with their slips put right, where nothing is known of them as they are. */
 export function mended(words: string, lexicon: Lexicon): string {
   const known = stemsOf(lexicon);
   return words
     .split(" ")
-    .map((word) => (/^\p{L}{5,24}$/u.test(word) && !isKnown(word, known) ? mendedWord(word, known) : word))
+    .map((word) => (/^\p{L}{5,24}$/u.test(word) ? lookedUp(word, known) : word))
     .join(" ");
 }
