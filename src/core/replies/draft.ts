@@ -145,9 +145,9 @@ function composed(it: DraftInput, attempt: number, isAllowed: (sentence: string)
   const { review, tone, signature, most, turn } = it;
   const bank = BANKS[review.language];
   const draw = (list: readonly string[], what: string): string | null => {
-    const allowed = list.filter(isAllowed);
-    const at = stableHash(review.author, review.text, what, String(turn), String(attempt));
-    return allowed[Math.floor(at * allowed.length)] ?? null;
+    const at = Math.floor(stableHash(review.author, review.text, what, String(turn), String(attempt)) * list.length);
+    // From there on, the first that may be said.
+    return [...list.slice(at), ...list.slice(0, at)].find(isAllowed) ?? null;
   };
   const name = greetedAs(review.author);
   const { named, nameless } = bank.greeting[tone];

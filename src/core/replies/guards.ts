@@ -179,29 +179,48 @@ function piecesOf(text: string): Set<string> {
 
 /** How alike two texts are, from 0 (no two words in a row are shared) to 1 (all are): the share of pairs in common. */
 export function alike(a: string, b: string): number {
-  return shareOf(piecesOf(a), piecesOf(b));
+  const [one, other] = [piecesOf(a), piecesOf(b)];
+  return shareOf([...one].filter((piece) => other.has(piece)).length, one.size, other.size);
 }
 
-function shareOf(one: ReadonlySet<string>, other: ReadonlySet<string>): number {
-  if (one.size === 0 || other.size === 0) return one.size === other.size ? 1 : 0;
-  let shared = 0;
-  for (const piece of one) if (other.has(piece)) shared += 1;
-  return (2 * shared) / (one.size + other.size);
+/** The share of pieces in common, of two texts with so many. */
+function shareOf(shared: number, one: number, other: number): number {
+  if (one === 0 || other === 0) return one === other ? 1 : 0;
+  return (2 * shared) / (one + other);
 }
 
-/** The pieces of replies that many texts are compared with. */
-const takenApart = new WeakMap<readonly string[], Set<string>[]>();
+/** Replies that many texts are compared with: which of them hold a piece, and how many pieces each has. */
+type Compared = { holding: Map<string, number[]>; sizes: number[] };
+
+const compared = new WeakMap<readonly string[], Compared>();
+
+function comparedOf(recent: readonly string[]): Compared {
+  const known = compared.get(recent);
+  if (known?.sizes.length === recent.length) return known;
+  const made: Compared = { holding: new Map(), sizes: [] };
+  for (const [index, reply] of recent.entries()) {
+    const pieces = piecesOf(reply);
+    made.sizes.push(pieces.size);
+    for (const piece of pieces) {
+      const holding = made.holding.get(piece);
+      if (holding) holding.push(index);
+      else made.holding.set(piece, [index]);
+    }
+  }
+  compared.set(recent, made);
+  return made;
+}
 
 /** The reply that a text is most like, and how much; null where there is none. `recent` is not changed afterwards. */
 export function nearestOf(text: string, recent: readonly string[]): { reply: string; alike: number } | null {
   if (recent.length === 0) return null;
-  const known = takenApart.get(recent) ?? recent.map(piecesOf);
-  if (known.length !== recent.length) return nearestOf(text, [...recent]);
-  takenApart.set(recent, known);
+  const { holding, sizes } = comparedOf(recent);
   const pieces = piecesOf(text);
+  const shared = sizes.map(() => 0);
+  for (const piece of pieces) for (const index of holding.get(piece) ?? []) shared[index] += 1;
   let nearest: { reply: string; alike: number } | null = null;
   for (const [index, reply] of recent.entries()) {
-    const how = shareOf(pieces, known[index]);
+    const how = shareOf(shared[index], pieces.size, sizes[index]);
     if (!nearest || how > nearest.alike) nearest = { reply, alike: how };
   }
   return nearest;

@@ -2,13 +2,12 @@ import { and, desc, eq, isNotNull, sql } from "drizzle-orm";
 import { anotherDraft, type Draft, type DraftInput, draftReply, refusedOf } from "@/core/replies/draft";
 import { NOTHING_KNOWN, nearestOf, type PrivateFacts, type Refusal } from "@/core/replies/guards";
 import type { Mood } from "@/core/replies/sentences/bank";
-import { isReadLanguage, readThemes } from "@/core/themes/read";
 import type { Found } from "@/core/themes/reading";
-import { detectLanguage } from "@/core/words/detectLanguage";
 import { firstLanguage, isLanguage, type Language } from "@/core/words/languages";
 import type { Setting } from "@/features/clients";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { reviews } from "@/schema/reviews";
+import { readingOf } from "./readings";
 import type { Review } from "./service";
 
 /** Drafts of replies: from what a review names, unlike the last replies of its listing, and within the guards. */
@@ -22,7 +21,7 @@ export const UNLIKE_LAST = 30;
 /** What stands with a review in the list: what it names, and a draft that answers it. */
 export type Drafted = {
   language: Language;
-  named: Found[];
+  named: readonly Found[];
   draft: Draft | null;
   turn: number;
 };
@@ -115,16 +114,14 @@ export const ownLanguage = ({ client }: Setting): Language => {
 };
 
 /** What somebody's words name, in a language that is read; else nothing. */
-export function namedIn(words: string, setting: Setting): Found[] {
-  const language = detectLanguage(words, ownLanguage(setting));
-  return isReadLanguage(language) ? readThemes(words, language) : [];
-}
+export const namedIn = (words: string, setting: Setting): readonly Found[] =>
+  readingOf(words, ownLanguage(setting)).named ?? [];
 
 /** The input from which a review's draft is made, whoever asks for it. */
-export function draftInput(desk: DraftDesk, review: Review, turn: number): DraftInput & { named: Found[] } {
+export function draftInput(desk: DraftDesk, review: Review, turn: number): DraftInput {
   const { setting, signature } = desk;
-  const language = detectLanguage(review.words, ownLanguage(setting));
-  const named = isReadLanguage(language) ? readThemes(review.words, language) : [];
+  const { language, named: read } = readingOf(review.words, ownLanguage(setting));
+  const named = read ?? [];
   const { client, team } = setting;
   return {
     review: { text: review.words, author: review.author, language, mood: moodOf(review, named) },

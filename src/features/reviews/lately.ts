@@ -1,10 +1,9 @@
 import { and, desc, eq, isNull, ne } from "drizzle-orm";
-import { isReadLanguage, readThemes } from "@/core/themes/read";
 import { type Tally, tallyThemes } from "@/core/themes/tally";
-import { detectLanguage } from "@/core/words/detectLanguage";
 import type { Language } from "@/core/words/languages";
 import type { Scope, Tx } from "@/platform/database";
 import { reviews } from "@/schema/reviews";
+import { readingOf } from "./readings";
 
 /** What is named in the last reviews with words. */
 
@@ -29,8 +28,8 @@ export async function namedLately(tx: Tx, scope: Scope, branchId: string | null,
     .orderBy(desc(reviews.writtenAt))
     .limit(LATELY);
   const texts = rows.flatMap(({ words }) => {
-    const language = detectLanguage(words, own);
-    return isReadLanguage(language) ? [readThemes(words.slice(0, 2000), language)] : [];
+    const { named } = readingOf(words.slice(0, 2000), own);
+    return named ? [named] : [];
   });
   return { read: texts.length, tallies: tallyThemes(texts) };
 }

@@ -1,0 +1,31 @@
+import { isReadLanguage, readThemes } from "@/core/themes/read";
+import type { Found } from "@/core/themes/reading";
+import { detectLanguage } from "@/core/words/detectLanguage";
+import type { Language } from "@/core/words/languages";
+
+/** What somebody's words name, read once for however often they are shown. */
+
+/** `named` is null where the language is not read. */
+export type Reading = { language: Language; named: readonly Found[] | null };
+
+/** Kept by language of the client and text; the eldest goes first. */
+const kept = new Map<string, Reading>();
+const MOST_KEPT = 2000;
+/** Longer ones are rare, and are read anew. */
+const MOST_LETTERS = 2000;
+
+/** The language of a text, of a client who speaks `own`, and what it names. */
+export function readingOf(words: string, own: Language): Reading {
+  const key = `${own} ${words}`;
+  const known = kept.get(key);
+  if (known) return known;
+  const language = detectLanguage(words, own);
+  const reading: Reading = { language, named: isReadLanguage(language) ? readThemes(words, language) : null };
+  if (words.length > MOST_LETTERS) return reading;
+  for (const eldest of kept.keys()) {
+    if (kept.size < MOST_KEPT) break;
+    kept.delete(eldest);
+  }
+  kept.set(key, reading);
+  return reading;
+}
