@@ -114,6 +114,7 @@ export const OF_PEOPLE: Record<"waiting" | "explanation" | "kindness" | "booking
       "(?:would have been|would be) (?:nice|good|helpful) to (?:be|have been|know|hear)",
       "(?:kept|left) (?:me|us) guessing",
       "(?:without|no) (?:telling|explaining|warning|a word|any word)",
+      "(?:nobody|no one|never|without anyone)(?: \\w+){0,2} (?:rung|rang|ringing|called|calling|phoned|phoning|asked|asking)(?: (?:me|us))? (?:to ask|first|beforehand)",
       "(?:hard|difficult|impossible) to (?:understand|follow)",
       "(?:poor|bad|terrible|awful|no|lack of|zero|dreadful) communication",
       "communication (?:\\w+ )?(?:was|is|were) (?:\\w+ )?(?:poor|bad|terrible|awful|non-existent|lacking|dreadful)",
