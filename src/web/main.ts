@@ -3,6 +3,7 @@ import { beginToken, isUnbegun } from "@/features/accounts";
 import { environment } from "@/platform/environment";
 import { describeError, log, logConsole } from "@/platform/log";
 import { createWebServer } from "@/platform/webServer";
+import { serveCustomerPage } from "./customerPages";
 
 /** The web process: the built application behind its own server. `npm start`, or the demo, runs it. */
 async function main(): Promise<void> {
@@ -12,7 +13,7 @@ async function main(): Promise<void> {
   await app.prepare();
   const handle = app.getRequestHandler();
   const server = createWebServer({
-    handle: (request, response) => handle(request, response),
+    handle: (request, response) => (serveCustomerPage(request, response) ? undefined : handle(request, response)),
     trustedProxies: TRUSTED_PROXIES,
     isHttps: APP_URL.startsWith("https:"),
     shortHost: SHORT_URL ? new URL(SHORT_URL).host : null,

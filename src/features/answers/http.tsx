@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { linksUntil } from "@/core/offboarding/retention";
 import { type AnyLanguage, acceptedLanguage, languageOf } from "@/core/words/languages";
-import { askByToken } from "@/features/asks";
+import { type AskLink, askByToken } from "@/features/asks";
 import { lookAtOptOut, optBackIn, optOutByLink, optOutOf } from "@/features/messaging";
 import { customerWords } from "@/locales/customer";
 import { now as clockNow } from "@/platform/clock";
@@ -74,8 +74,8 @@ export function readGiven(kind: string, form: URLSearchParams): Given | { wrong:
 export async function handleAnswerRequest(request: Request, path: string[]): Promise<Response> {
   const [token, stepText] = (path[0] ?? "").slice(0, 60).split(".");
   if (path[1] === "mine" || path[1] === "again") return ownWords(request, token, path[1]);
-  const refused = await refuse(request, token, "a");
-  if (refused) return refused;
+  const link = await admit(request, token, "a");
+  if (link instanceof Response) return link;
   const kind = path[1];
   if (request.method === "GET" || request.method === "HEAD") {
     const chosen = languageIn(request);
@@ -84,6 +84,7 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
     const step = stepInput.safeParse(stepText);
     const query = new URL(request.url).searchParams;
     return page(token, {
+      link,
       opened: step.success ? { step: step.data, by: visitorOf(request) } : null,
       preselect: ratingInput.safeParse(query.get("r") ?? undefined).data ?? null,
       changing: query.get("change") === "1",
@@ -143,10 +144,8 @@ async function photo(request: Request, token: string): Promise<Response> {
  * `/mine` shows them and takes them off the business's page.
  */
 async function ownWords(request: Request, token: string, kind: "mine" | "again"): Promise<Response> {
-  const refused = await refuse(request, token, "u");
-  if (refused) return refused;
-  const link = await askByToken(token);
-  if (!link) return customerHtml(<LostPage />, 404);
+  const link = await admit(request, token, "u");
+  if (link instanceof Response) return link;
   const query = new URL(request.url).searchParams;
   if (kind === "again") {
     if (request.method !== "POST") return goTo(`/a/${token}`);
@@ -167,7 +166,7 @@ async function ownWords(request: Request, token: string, kind: "mine" | "again")
 }
 
 /** The answer to a link that leads nowhere, or that is asked for too often; null for one to be answered. */
-async function refuse(request: Request, token: string, kind: "a" | "u"): Promise<Response | null> {
+async function admit(request: Request, token: string, kind: "a" | "u"): Promise<AskLink | Response> {
   const accepted = acceptedLanguage(request.headers.get("accept-language")) ?? "en";
   const lost = (status: number) => customerHtml(<LostPage language={accepted} />, status);
   if (!(await isWelcomeClient(request.headers))) return lost(429);
@@ -179,10 +178,12 @@ async function refuse(request: Request, token: string, kind: "a" | "u"): Promise
     return now < linksUntil(link.archivedAt) ? customerHtml(<EndedPage link={link} />, 410) : lost(404);
   if (kind === "a" && link.worksUntil !== null && now >= link.worksUntil)
     return customerHtml(<LatePage link={link} days={link.linkDays} token={token} />, 410);
-  return (await isWelcome(`${kind} ${token}`, LIMIT_PER_MINUTE, 60)) ? null : lost(429);
+  return (await isWelcome(`${kind} ${token}`, LIMIT_PER_MINUTE, 60)) ? link : lost(429);
 }
 
 type Shown = {
+  /** Behind the token, where it is known already. */
+  link?: AskLink;
   opened?: { step: number; by: Visitor } | null;
   wrong?: WrongKey;
   typed?: string;
@@ -193,7 +194,7 @@ type Shown = {
 };
 
 async function page(token: string, shown: Shown, status = 200): Promise<Response> {
-  const view = await viewAnswer(token, shown.opened ?? null);
+  const view = await viewAnswer(token, shown.opened ?? null, shown.link);
   if (!view) return customerHtml(<LostPage />, 404);
   const seen = pageOf(view, shown.chosen);
   return customerHtml(
@@ -250,8 +251,8 @@ async function mended(token: string, form: URLSearchParams, chosen: AnyLanguage 
 
 /** Answers `/u/<token>`: a page to confirm on, the one click of RFC 8058, and the way back. */
 export async function handleOptOutRequest(request: Request, token: string, then?: string): Promise<Response> {
-  const refused = await refuse(request, token, "u");
-  if (refused) return refused;
+  const link = await admit(request, token, "u");
+  if (link instanceof Response) return link;
   const found = await optOutOf(token);
   if (!found) return customerHtml(<LostPage />, 404);
   const language = languageIn(request) ?? found.language;

@@ -1,4 +1,4 @@
-import { and, eq } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { type OpenedDoors, openDoors } from "@/core/answers/doors";
 import { doorRating } from "@/core/answers/recommendation";
 import { goesOn } from "@/core/asks/nextStep";
@@ -7,6 +7,7 @@ import { webAddress } from "@/core/web/address";
 import { type AnyLanguage, PSEUDO } from "@/core/words/languages";
 import {
   type AskContext,
+  type AskLink,
   askByToken,
   languageFor,
   loadContexts,
@@ -60,18 +61,24 @@ export type AnswerView = {
 export async function viewAnswer(
   token: string,
   opened: { step: number; by: Visitor } | null = null,
+  link?: AskLink,
 ): Promise<AnswerView | null> {
-  return withAsk(token, async (tx, scope, askId) => {
-    if (opened) await noteFollowed(tx, scope, askId, opened.step, opened.by, await clockNow());
-    return loadView(tx, scope, token, askId);
-  });
+  return withAsk(
+    token,
+    async (tx, scope, askId) => {
+      if (opened) await noteFollowed(tx, scope, askId, opened.step, opened.by, await clockNow());
+      return loadView(tx, scope, token, askId);
+    },
+    link,
+  );
 }
 
 export async function withAsk<T>(
   token: string,
   work: (tx: Tx, scope: Scope, askId: string) => Promise<T>,
+  link?: AskLink,
 ): Promise<T | null> {
-  const found = await askByToken(token);
+  const found = link ?? (await askByToken(token));
   if (!found) return null;
   const scope = workFor(found.clientId);
   return withClient(scope, (tx) => work(tx, scope, found.askId));
@@ -121,7 +128,9 @@ async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Pro
   const followed = await tx
     .select({ id: sitesFollowed.listingId })
     .from(sitesFollowed)
-    .where(eq(sitesFollowed.askId, askId));
+    .where(eq(sitesFollowed.askId, sql.placeholder("askId")))
+    .prepare("sites_followed")
+    .execute({ askId });
   const reviewed = (await reviewedSites(tx, scope, [context.ask.personId])).get(context.ask.personId) ?? [];
   return viewOf({
     token,
@@ -232,7 +241,9 @@ export async function findAnswer(tx: Tx, scope: Scope, askId: string): Promise<A
   const [answer] = await tx
     .select()
     .from(answers)
-    .where(and(eq(answers.clientId, scope.clientId), eq(answers.askId, askId)));
+    .where(and(eq(answers.clientId, sql.placeholder("clientId")), eq(answers.askId, sql.placeholder("askId"))))
+    .prepare("answer_of_ask")
+    .execute({ clientId: scope.clientId, askId });
   return answer ?? null;
 }
 
