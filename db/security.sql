@@ -199,13 +199,16 @@ $$;
 
 drop function if exists estima_search_people(text, int);
 
--- Whose ask a customer's link belongs to.
+-- Whose ask a customer's link belongs to. In plpgsql, which plans it once per connection: it is asked with every page.
 drop function if exists estima_ask_by_token(text);
 create function estima_ask_by_token(p_token text)
 returns table (client_id uuid, ask_id uuid, business text, colour text, archived_at timestamptz, last_sent_at timestamptz, link_days int, language text)
-language sql stable security definer set search_path = public as $$
-  select a.client_id, a.id, c.name, c.colour, c.archived_at, a.last_sent_at, c.link_days, c.language from asks a join clients c on c.id = a.client_id
-  where a.token = p_token and c.deleting_at is null
+language plpgsql stable security definer set search_path = public as $$
+begin
+  return query select a.client_id, a.id, c.name, c.colour, c.archived_at, a.last_sent_at, c.link_days, c.language
+  from asks a join clients c on c.id = a.client_id
+  where a.token = p_token and c.deleting_at is null;
+end
 $$;
 
 -- Which customer's way a link shows to somebody outside.

@@ -196,7 +196,7 @@ export async function fill(
             people[personOf(visitOf(n))],
             visits[visitOf(n)],
             client.branchIds[n % 3],
-            `scale${n}`,
+            `scale${String(n).padStart(9, "0")}`,
             iso(at),
             2,
             2,

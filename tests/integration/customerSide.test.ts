@@ -2,7 +2,6 @@ import sharp from "sharp";
 import { DAY, HOUR } from "@/core/time/zone";
 import { LANGUAGES, withoutMarks } from "@/core/words/languages";
 import type { WalkChoice } from "@/core/words/walk";
-import { customerMarkup } from "@/features/answers";
 import { answerOwnReview, hideOwnReview, loadReviewsPage, ReviewsPage } from "@/features/own-reviews";
 import { listPeople } from "@/features/people";
 import { exportPeople } from "@/features/people-admin";
@@ -25,6 +24,7 @@ import {
 import { readWordsFile, rowsOfWords, wordsFile } from "@/features/words/files";
 import { standingLink } from "@/platform/customerLinks";
 import { withClient } from "@/platform/database";
+import { markupOf } from "@/ui/markup";
 import { BROWSER } from "../support/browser";
 import { readCode } from "../support/codes";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
@@ -321,7 +321,7 @@ describe("own reviews", () => {
   }
   const publicPage = async (path: string[], before: string | null = null) => {
     const view = await loadReviewsPage(path, before, null);
-    return view ? { view, html: await customerMarkup(ReviewsPage({ view })) } : null;
+    return view ? { view, html: await markupOf(ReviewsPage({ view })) } : null;
   };
   beforeEach(async () => {
     await scene.setRules("more", ASKS_MORE);

@@ -4,6 +4,7 @@ import { cleanText } from "@/core/words/clean";
 import { type AnyLanguage, languageOf } from "@/core/words/languages";
 import { readBounded } from "@/platform/hooks";
 import { SCRIPT } from "@/ui/CustomerPage";
+import { markupOf } from "@/ui/markup";
 
 /** What all of the customer's pages are served with: plain HTML, which runs our one script and nothing else. */
 
@@ -22,13 +23,7 @@ export async function customerHtml(
   status = 200,
   headers: Record<string, string> = {},
 ): Promise<Response> {
-  return new Response(await customerMarkup(page), { status, headers: { ...HEADERS, ...headers } });
-}
-
-/** A page as the bytes that are served. */
-export async function customerMarkup(page: ReactElement): Promise<string> {
-  const { renderToStaticMarkup } = await import("react-dom/server");
-  return `<!doctype html>${renderToStaticMarkup(page)}`;
+  return new Response(await markupOf(page), { status, headers: { ...HEADERS, ...headers } });
 }
 
 /** Leads on, so that a reload sends nothing twice. */

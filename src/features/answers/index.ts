@@ -1,5 +1,5 @@
 export { type SaidBeside, saidBeside } from "./beside";
-export { customerHtml, customerMarkup, goTo, inLanguage, languageIn, readForm } from "./customerHttp";
+export { customerHtml, goTo, inLanguage, languageIn, readForm } from "./customerHttp";
 export { handleAnswerRequest, handleOptOutRequest, MOST_PHOTOS, readGiven } from "./http";
 export {
   changeOpenAnswer,

@@ -1,5 +1,6 @@
 import { environment } from "@/platform/environment";
 import { STYLE } from "@/ui/CustomerPage";
+import { markupOf } from "@/ui/markup";
 import { OPERATIONS } from "./operations";
 import { openApiDocument } from "./router";
 
@@ -28,7 +29,6 @@ function typeWords(schema: Schema): string {
 
 /** `GET /api/v1` in a browser. */
 export async function readablePage(): Promise<Response> {
-  const { renderToStaticMarkup } = await import("react-dom/server");
   const { components, paths } = openApiDocument() as {
     components: { schemas: Record<string, Schema> };
     paths: Record<
@@ -119,7 +119,7 @@ export async function readablePage(): Promise<Response> {
       </body>
     </html>
   );
-  return new Response(`<!doctype html>${renderToStaticMarkup(page)}`, {
+  return new Response(await markupOf(page), {
     headers: {
       "content-type": "text/html; charset=utf-8",
       "content-security-policy":

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { and, eq, isNull, sql } from "drizzle-orm";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
 import { stableHash } from "@/core/stableHash";
 import type { WordingFacts } from "@/core/words/compose";
@@ -42,16 +42,27 @@ export function writtenTo(
 /** Loads asks with their plan, person and visit, and locks the ask rows when they are about to change. */
 export async function loadContexts(tx: Tx, scope: Scope, askIds: string[], forUpdate = false): Promise<AskContext[]> {
   if (askIds.length === 0) return [];
+  const isOne = askIds.length === 1;
   const query = tx
     .select({ ask: asks, person: people, visit: visits, along: alongside })
     .from(asks)
     .innerJoin(people, eq(people.id, asks.personId))
     .innerJoin(visits, eq(visits.id, asks.visitId))
-    .where(and(eq(asks.clientId, sql.placeholder("clientId")), sql`${asks.id} = any(${sql.placeholder("ids")})`))
+    .where(
+      and(
+        eq(asks.clientId, sql.placeholder("clientId")),
+        isOne ? eq(asks.id, sql.placeholder("id")) : sql`${asks.id} = any(${sql.placeholder("ids")})`,
+      ),
+    )
     .orderBy(asks.id);
-  // Planned once per connection: this join over guarded tables takes longer to plan than to run.
-  const prepared = forUpdate ? query.for("update", { of: asks }).prepare("asks_locked") : query.prepare("asks_seen");
-  const rows = await prepared.execute({ clientId: scope.clientId, ids: askIds });
+  // Planned once per connection: this join over guarded tables takes longer to plan than to run. One identifier stands
+  // alone, since the database would take a list of one for ten and plan it anew each time.
+  const name = `${isOne ? "ask" : "asks"}_${forUpdate ? "locked" : "seen"}`;
+  const prepared = forUpdate ? query.for("update", { of: asks }).prepare(name) : query.prepare(name);
+  const rows = await prepared.execute({
+    clientId: scope.clientId,
+    ...(isOne ? { id: askIds[0] } : { ids: askIds }),
+  });
   if (rows.length === 0) return [];
   const planOf = await plansOf(tx, scope, rows);
   const guardians = await guardiansOf(
@@ -76,8 +87,13 @@ async function plansOf(tx: Tx, scope: Scope, rows: readonly { ask: Ask }[]): Pro
   const found = await tx
     .select({ plan: plans, version: planVersions.version, rules: planVersions.rules })
     .from(plans)
-    .leftJoin(planVersions, and(eq(planVersions.planId, plans.id), inArray(planVersions.version, versions)))
-    .where(and(eq(plans.clientId, scope.clientId), anyOf(plans.id, ids)));
+    .leftJoin(
+      planVersions,
+      and(eq(planVersions.planId, plans.id), sql`${planVersions.version} = any(${sql.placeholder("versions")})`),
+    )
+    .where(and(eq(plans.clientId, sql.placeholder("clientId")), sql`${plans.id} = any(${sql.placeholder("ids")})`))
+    .prepare("plans_of_asks")
+    .execute({ clientId: scope.clientId, ids, versions });
   const own = new Map(found.map(({ plan }) => [plan.id, plan]));
   const kept = new Map(
     found.flatMap(({ plan, version, rules }) =>

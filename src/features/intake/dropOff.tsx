@@ -14,6 +14,7 @@ import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { newId } from "@/schema/columns";
 import { CustomerPage } from "@/ui/CustomerPage";
+import { markupOf } from "@/ui/markup";
 import { type Feed, findFeed } from "./feeds";
 import { MOST_BYTES, Unreadable } from "./files";
 import { ingest } from "./ingest";
@@ -37,8 +38,7 @@ const HEADERS = {
 };
 
 async function html(page: ReactElement, status = 200): Promise<Response> {
-  const { renderToStaticMarkup } = await import("react-dom/server");
-  return new Response(`<!doctype html>${renderToStaticMarkup(page)}`, { status, headers: HEADERS });
+  return new Response(await markupOf(page), { status, headers: HEADERS });
 }
 
 const goTo = (location: string) =>

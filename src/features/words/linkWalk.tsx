@@ -2,10 +2,11 @@ import { asPlanRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import type { PlanRules } from "@/core/plans/planRules";
 import type { Language } from "@/core/words/languages";
 import { linkWalkOf, type PageMoment, type Stop, type WalkChoice } from "@/core/words/walk";
-import { AnswerPage, customerMarkup } from "@/features/answers";
+import { AnswerPage } from "@/features/answers";
 import { loadSetting, type Setting } from "@/features/clients";
 import { linkPageOf } from "@/features/standing-links";
 import type { Scope, Tx } from "@/platform/database";
+import { markupOf } from "@/ui/markup";
 import { ownLanguage } from "./agencyWords";
 import { answerAt } from "./walk";
 import { WALK_TOKEN } from "./walkPicture";
@@ -49,5 +50,5 @@ export function linkWalkPage(walk: LinkWalk, moment: PageMoment): Promise<string
     { answer: answerAt(moment, rules, { ...of, givenAt: now }), hasPhoto: false },
     language === own ? null : language,
   );
-  return customerMarkup(<AnswerPage view={view} preselect={null} wrong={null} typed="" changing={false} />);
+  return markupOf(<AnswerPage view={view} preselect={null} wrong={null} typed="" changing={false} />);
 }

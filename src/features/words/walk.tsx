@@ -5,7 +5,7 @@ import { firstLanguage, isLanguage, type Language } from "@/core/words/languages
 import { readKey } from "@/core/words/pieces";
 import { plainForText, textParts } from "@/core/words/textParts";
 import { type PageMoment, type Stop, type WalkChoice, walkOf } from "@/core/words/walk";
-import { type Answer, AnswerPage, customerMarkup, type PageView, pageOf, viewOf } from "@/features/answers";
+import { type Answer, AnswerPage, type PageView, pageOf, viewOf } from "@/features/answers";
 import { type AskContext, type ComposedMessage, composeStep, languageFor, wouldBeAsk } from "@/features/asks";
 import { loadSetting, lookAt, type Setting } from "@/features/clients";
 import { customerFrame } from "@/features/messaging";
@@ -18,6 +18,7 @@ import type { Scope, Tx } from "@/platform/database";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
 import { emailPage } from "@/ui/emailPage";
+import { markupOf } from "@/ui/markup";
 import { WALK_TOKEN, walkPicture } from "./walkPicture";
 
 /** The customer's way: every stop of a plan as the real thing, made by the very code that sends and serves it. */
@@ -244,7 +245,7 @@ export function walkView(walk: Walk, moment: PageMoment, isSample: boolean, toke
 
 /** A page of the way as it would be served. */
 export function walkPage(walk: Walk, moment: PageMoment, isSample: boolean, token = WALK_TOKEN): Promise<string> {
-  return customerMarkup(
+  return markupOf(
     <AnswerPage
       view={walkView(walk, moment, isSample, token)}
       preselect={null}
