@@ -329,6 +329,25 @@ language sql volatile security definer set search_path = public as $$
   returning l.client_id, l.id
 $$;
 
+-- Claims replies whose time has come, and sets when another may take them.
+create or replace function estima_claim_replies(p_now timestamptz, p_until timestamptz, p_most int)
+returns table (client_id uuid, review_id uuid)
+language sql volatile security definer set search_path = public as $$
+  with due as (
+    select r.id from reviews r where r.reply_due_at <= p_now order by r.reply_due_at limit p_most for update skip locked
+  )
+  update reviews r set reply_due_at = p_until from due where r.id = due.id
+  returning r.client_id, r.id
+$$;
+
+-- A site tells that something is new on a page: its turn is now, unless its sign-in has ended.
+create or replace function estima_page_is_due(p_listing uuid, p_now timestamptz)
+returns boolean language plpgsql volatile security definer set search_path = public as $$
+begin
+  update listings set collect_at = p_now where id = p_listing and connector is not null and collect_at > p_now;
+  return exists (select 1 from listings where id = p_listing and connector is not null);
+end $$;
+
 -- Who may set up the current client: those who are told when something of it cannot wait.
 drop function if exists estima_managers();
 create function estima_managers()
@@ -510,7 +529,7 @@ drop function if exists estima_claim_inbound_events(int, numeric);
 -- When the next message, visit, trigger or plan is due, over all clients; for the demo clock's "next message".
 drop function if exists estima_next_due();
 create or replace function estima_next_due()
-returns table (message_at timestamptz, visit_at timestamptz, trigger_at timestamptz, plan_at timestamptz)
+returns table (message_at timestamptz, visit_at timestamptz, trigger_at timestamptz, plan_at timestamptz, reply_at timestamptz)
 language sql stable security definer set search_path = public as $$
   select (select min(greatest(h.due_at, c.paused_until)) from clients c cross join (values (true), (false)) g (goes_first) cross join lateral (
             select m.due_at from messages m
@@ -518,7 +537,8 @@ language sql stable security definer set search_path = public as $$
           where c.paused_at is null or c.paused_until is not null),
          (select min(examine_at) from visits where examine_at is not null),
          (select min(examine_at) from triggers where examine_at is not null),
-         (select min(next_run_at) from plans where next_run_at is not null)
+         (select min(next_run_at) from plans where next_run_at is not null),
+         (select min(reply_due_at) from reviews where reply_due_at is not null)
 $$;
 
 -- A feed by its address: whose it is, and what checks its signatures.

@@ -20,6 +20,7 @@ export const FEATURES = [
   "visits",
   "plans",
   "notices",
+  "sites",
   "asks",
   "concerns",
   "messaging",
@@ -93,6 +94,12 @@ const RULES: Rule[] = [
     typesToo: true,
   },
   {
+    name: "connectors know core and platform alone",
+    from: /^src\/connectors\//,
+    to: /^src\/(features|schema|locales|ui|app|web|worker)\//,
+    typesToo: true,
+  },
+  {
     name: "ui knows core and locales alone",
     from: /^src\/ui\//,
     to: /^src\/(features|schema|connectors|platform|app|web|worker)\//,
@@ -149,6 +156,9 @@ const WRITERS: Record<string, string[]> = {
   standing_links: ["standing-links"],
   own_reviews: ["own-reviews"],
   answer_photos: ["answers"],
+  replyRules: ["reviews"],
+  // How far a reading of all came is noted by who reads.
+  site_readings: ["reviews"],
   agency_words: ["words"],
   preview_links: ["words"],
   handovers: ["offboarding"],

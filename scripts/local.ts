@@ -4,6 +4,7 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
+import { COMMONS_CLIENT, commonsSecret } from "../standins/guides";
 import { townPorts } from "../standins/town";
 
 /** Where a local copy of Estima keeps its data and how its parts find one another. */
@@ -89,6 +90,11 @@ export function environmentFor(local: Local, databaseAppUrl: string): Record<str
     TEXT_HOOK_SECRET: secrets.textHook,
     OUTBOUND_ALLOW: [at(town.waypost), at(town.daybook), at(town.town)].join(","),
     TOWN_URL: at(town.town),
+    WAYPOST_URL: at(town.waypost),
+    COMMONS_URL: `${at(town.town)}/commons`,
+    COMMONS_CLIENT_ID: COMMONS_CLIENT,
+    COMMONS_CLIENT_SECRET: commonsSecret(secrets.waypost),
+    TENFOLD_URL: `${at(town.town)}/tenfold`,
     RESOLVER_URL: `${at(town.town)}/resolve`,
     NEXT_TELEMETRY_DISABLED: "1",
   };

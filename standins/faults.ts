@@ -13,6 +13,10 @@ export const FAULTS = [
   "time out",
   "drop receipt",
   "no pictures",
+  "half a page",
+  "repeat",
+  "withdrawn",
+  "taken",
   "down",
 ] as const;
 export type Fault = (typeof FAULTS)[number];
@@ -50,4 +54,9 @@ export class Faults {
     }
     return null;
   }
+}
+
+/** Resolves once whoever asked has given up waiting. */
+export async function givenUp({ signal }: Request): Promise<void> {
+  if (!signal.aborted) await new Promise((done) => signal.addEventListener("abort", done, { once: true }));
 }

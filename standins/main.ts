@@ -13,7 +13,8 @@ const options = z
     seed: z.number(),
     estimaUrl: z.string().nullable(),
     secrets: z.object({ mailHook: z.string(), textHook: z.string(), textKey: z.string(), waypost: z.string() }),
-    places: z.array(z.object({ slug: z.string(), name: z.string() })),
+    places: z.array(z.object({ slug: z.string(), name: z.string(), address: z.string().optional() })),
+    siteHistory: z.number().optional(),
     senders: z.array(z.object({ match: z.string(), trade: z.enum(TRADES) })),
     bounces: z.array(z.string()).default([]),
   })

@@ -7,7 +7,9 @@ import { DaybookStandIn } from "./daybook";
 import { GuideStandIn } from "./guides";
 import { MailStandIn } from "./mail";
 import { townPage, townTime } from "./page";
+import type { Place } from "./places";
 import { resolve } from "./resolver";
+import { TenfoldStandIn } from "./tenfold";
 import { TextStandIn } from "./texts";
 import { TownClock } from "./townClock";
 import { Townsfolk } from "./townsfolk/townsfolk";
@@ -26,7 +28,9 @@ export type TownOptions = {
   seed: number;
   estimaUrl: string | null;
   secrets: { mailHook: string; textHook: string; textKey: string; waypost: string };
-  places: { slug: string; name: string }[];
+  places: Place[];
+  /** How many reviews each place has on Commons and Tenfold from before anybody looked. */
+  siteHistory?: number;
   senders: { match: string; trade: Trade }[];
 };
 
@@ -40,6 +44,7 @@ export class Town {
   readonly waypost: WaypostStandIn;
   readonly daybook: DaybookStandIn;
   readonly guides: GuideStandIn;
+  readonly tenfold: TenfoldStandIn;
   readonly folk: Townsfolk;
   readonly url: string;
   private http: ServerType | null = null;
@@ -82,7 +87,21 @@ export class Town {
       places: options.places,
     });
     this.daybook = new DaybookStandIn({ ...shared, port: ports.daybook, seed: options.seed, journal: file("daybook") });
-    this.guides = new GuideStandIn({ ...shared, journal: file("guides"), places: options.places });
+    this.guides = new GuideStandIn({
+      ...shared,
+      journal: file("guides"),
+      places: options.places,
+      secret: options.secrets.waypost,
+      seed: options.seed,
+      history: options.siteHistory ?? 0,
+    });
+    this.tenfold = new TenfoldStandIn({
+      ...shared,
+      journal: file("tenfold"),
+      places: options.places,
+      seed: options.seed,
+      history: options.siteHistory ?? 0,
+    });
     this.folk.mail = this.mail;
     this.folk.texts = this.texts;
   }
@@ -105,6 +124,7 @@ export class Town {
       this.mail.hooks?.settled(receipts),
       this.texts.hooks?.settled(receipts),
       this.daybook.settled(),
+      this.waypost.settled(),
     ]);
   }
 
@@ -124,12 +144,15 @@ export class Town {
           ${place(ports.texts, "Phones", `Every text that arrived: ${this.texts.texts.size}. Read them, answer, send STOP.`)}
           ${place(ports.daybook, "Daybook", "The appointment books of the businesses. Finish, cancel or miss an appointment, or book one.")}
           ${place(ports.waypost, "Waypost", `The review site of the town: ${this.waypost.reviews.size} reviews so far.`)}
+          <article><b>Commons, Tenfold and the Pawprint Guide</b><br>Where people recommend a business or not, give it points, or are only led to. Their pages are those of the businesses' own lists of review pages.</article>
           <h2>Townsfolk</h2><p>${this.folk.planned} people are about to do something about a message they got. They act as the demo clock moves.</p>`,
         ),
       );
     });
     app.get("/health", (c) => c.json({ ok: true }));
     app.route("/guides", this.guides.routes());
+    app.route("/commons", this.guides.commons());
+    app.route("/tenfold", this.tenfold.routes());
     app.get("/resolve", (c) => c.json(resolve(c.req.query("name") ?? "")));
     app.post("/clock", async (c) => {
       const parsed = clockInput.safeParse(await c.req.json().catch(() => null));
@@ -157,6 +180,7 @@ export class Town {
       this.daybook.stop(),
       this.folk.close(),
       this.guides.close(),
+      this.tenfold.close(),
     ]);
   }
 }

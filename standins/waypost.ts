@@ -3,9 +3,11 @@ import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
 import { z } from "zod";
-import { Faults, faultInput } from "./faults";
+import { Faults, faultInput, givenUp } from "./faults";
+import { HookSender } from "./hooks";
 import { Journal } from "./journal";
 import { townPage, townTime } from "./page";
+import { addressOf, type Place, searchPlaces } from "./places";
 import type { TownClock } from "./townClock";
 
 export type SiteReview = {
@@ -19,8 +21,14 @@ export type SiteReview = {
   change: number;
   deleted: boolean;
   reply: { words: string; at: number } | null;
+  /** Somebody reported it: it stays until the site has looked. */
+  reported?: boolean;
 };
-type SiteEvent = { kind: "review"; review: SiteReview };
+type SiteEvent = { kind: "review"; review: SiteReview } | { kind: "hook"; slug: string; hook: Hook | null };
+
+/** Where a place's owner is told of new reviews. */
+type Hook = { address: string; secret: string };
+const hookInput = z.object({ address: z.url(), secret: z.string().min(24) });
 
 const written = z.object({
   author: z.string().trim().min(1, "A name is needed").max(80),
@@ -34,7 +42,7 @@ export type WaypostOptions = {
   townUrl: string;
   clock: TownClock;
   journal: string | null;
-  places: { slug: string; name: string }[];
+  places: Place[];
 };
 
 /** The key with which a business reaches its own place, derived so that every start of the town agrees. */
@@ -48,17 +56,47 @@ export class WaypostStandIn {
   readonly reviews = new Map<string, SiteReview>();
   private changes = 0;
   private readonly journal: Journal<SiteEvent>;
+  private readonly hooks = new Map<string, HookSender>();
   private http: ServerType | null = null;
 
   constructor(private readonly options: WaypostOptions) {
     this.journal = new Journal(options.journal);
-    this.journal.replay(({ review }) => {
-      this.reviews.set(review.id, review);
-      this.changes = Math.max(this.changes, review.change);
+    this.journal.replay((event) => {
+      if (event.kind === "hook") this.setHook(event.slug, event.hook);
+      else {
+        this.reviews.set(event.review.id, event.review);
+        this.changes = Math.max(this.changes, event.review.change);
+      }
     });
   }
 
-  private put(review: Omit<SiteReview, "change">): SiteReview {
+  private setHook(slug: string, hook: Hook | null): void {
+    if (hook) this.hooks.set(slug, new HookSender(hook.address, hook.secret));
+    else this.hooks.delete(slug);
+  }
+
+  /** Resolves when nobody is on the way to be told any more. */
+  async settled(): Promise<void> {
+    await Promise.all([...this.hooks.values()].map((hook) => hook.settled()));
+  }
+
+  /** Writes a review as somebody at the page would; `at` may lie in the past. */
+  write(place: string, it: { author: string; stars: number; words: string }, at: number): SiteReview {
+    const review = this.put({
+      ...it,
+      id: `wp-${randomUUID()}`,
+      place,
+      at,
+      changedAt: at,
+      deleted: false,
+      reply: null,
+    });
+    void this.hooks.get(place)?.send("review.written", { place, review: review.id }, 3);
+    return review;
+  }
+
+  /** Keeps a review as it stands now. */
+  put(review: Omit<SiteReview, "change">): SiteReview {
     this.changes += 1;
     const kept = { ...review, change: this.changes };
     this.reviews.set(kept.id, kept);
@@ -114,39 +152,55 @@ export class WaypostStandIn {
       const parsed = written.safeParse(await c.req.parseBody());
       if (!parsed.success)
         return c.html(page("That did not work", html`<p>${parsed.error.issues[0].message}.</p>`), 422);
-      const at = clock.now();
-      const review = this.put({
-        ...parsed.data,
-        id: `wp-${randomUUID()}`,
-        place: slug,
-        at,
-        changedAt: at,
-        deleted: false,
-        reply: null,
-      });
+      const review = this.write(slug, parsed.data, clock.now());
       return c.redirect(`/places/${slug}#${review.id}`, 303);
     });
 
+    app.get("/places/:slug/owner", (c) => {
+      const slug = c.req.param("slug");
+      const name = nameOf(slug);
+      if (!name) return c.notFound();
+      return c.html(
+        page(
+          `For the owner of ${name}`,
+          html`<p>With this key a program reads the reviews of this place and replies in its name.</p><article><code id="key">${placeKey(secret, slug)}</code></article>`,
+        ),
+      );
+    });
+    app.get("/api/search", (c) =>
+      c.json({
+        places: searchPlaces(places, c.req.query("name") ?? "", c.req.query("town") ?? "").map((place) => {
+          const own = this.of(place.slug);
+          return {
+            id: place.slug,
+            name: place.name,
+            address: addressOf(place),
+            stars: own.length === 0 ? null : own.reduce((sum, { stars }) => sum + stars, 0) / own.length,
+            reviews: own.length,
+            url: `http://127.0.0.1:${this.options.port}/places/${place.slug}`,
+          };
+        }),
+      }),
+    );
     const owner = (slug: string, header: string | undefined) =>
       !!nameOf(slug) && header === `Bearer ${placeKey(secret, slug)}`;
-    app.get("/api/places/:slug/reviews", (c) => {
+    app.get("/api/places/:slug/reviews", async (c) => {
       const slug = c.req.param("slug");
       if (!owner(slug, c.req.header("authorization")))
         return c.json({ error: "The key does not open this place" }, 401);
-      const fault = this.faults.take(slug, ["too many", "error", "down"]);
-      if (fault)
-        return c.json(
-          { error: fault === "too many" ? "Too many requests" : "Out of order" },
-          fault === "too many" ? 429 : 500,
-        );
+      const fault = this.faults.take(slug, ["too many", "error", "down", "time out", "half a page", "repeat"]);
+      if (fault === "time out") await givenUp(c.req.raw);
+      if (fault === "too many") return c.json({ error: "Too many requests" }, 429, { "retry-after": "90" });
+      if (fault === "error" || fault === "down") return c.json({ error: "Out of order" }, 500);
       const since = Number(c.req.query("since") || 0);
       if (!Number.isInteger(since) || since < 0) return c.json({ error: "since is not a cursor" }, 400);
       const found = [...this.reviews.values()]
         .filter((review) => review.place === slug && review.change > since)
         .sort((a, b) => a.change - b.change);
       const part = found.slice(0, 100);
-      return c.json({
-        reviews: part.map((review) => ({
+      const shown = fault === "repeat" ? [...part, ...part.slice(0, 2)] : part;
+      const body = JSON.stringify({
+        reviews: shown.map((review) => ({
           id: review.id,
           author: review.author,
           stars: review.stars,
@@ -154,18 +208,33 @@ export class WaypostStandIn {
           writtenAt: new Date(review.at).toISOString(),
           changedAt: new Date(review.changedAt).toISOString(),
           deleted: review.deleted,
+          reported: review.reported ?? false,
           reply: review.reply && { words: review.reply.words, at: new Date(review.reply.at).toISOString() },
         })),
         cursor: String(part.at(-1)?.change ?? since),
         more: found.length > part.length,
       });
+      return c.body(fault === "half a page" ? body.slice(0, body.length / 2) : body, 200, {
+        "content-type": "application/json",
+      });
+    });
+    app.put("/api/places/:slug/hook", async (c) => {
+      const slug = c.req.param("slug");
+      if (!owner(slug, c.req.header("authorization")))
+        return c.json({ error: "The key does not open this place" }, 401);
+      const hook = hookInput.safeParse(await c.req.json().catch(() => null));
+      if (!hook.success) return c.json({ error: hook.error.issues[0].message }, 400);
+      this.setHook(slug, hook.data);
+      this.journal.append({ kind: "hook", slug, hook: hook.data });
+      return c.json({ ok: true });
     });
     app.put("/api/places/:slug/reviews/:id/reply", async (c) => {
       const slug = c.req.param("slug");
       if (!owner(slug, c.req.header("authorization")))
         return c.json({ error: "The key does not open this place" }, 401);
-      const fault = this.faults.take(slug, ["too many", "error", "down"]);
-      if (fault) return c.json({ error: "Out of order" }, 500);
+      const fault = this.faults.take(slug, ["too many", "error", "down", "taken"]);
+      if (fault === "too many") return c.json({ error: "Too many requests" }, 429, { "retry-after": "90" });
+      if (fault && fault !== "taken") return c.json({ error: "Out of order" }, 500);
       const body = z
         .object({ words: z.string().trim().min(1).max(4000) })
         .safeParse(await c.req.json().catch(() => null));
@@ -174,12 +243,25 @@ export class WaypostStandIn {
       if (!review || review.place !== slug || review.deleted) return c.json({ error: "No such review" }, 404);
       const at = clock.now();
       this.put({ ...review, changedAt: at, reply: { words: body.data.words, at } });
+      // Kept, and nobody told: the line broke before the receipt.
+      return fault === "taken" ? c.json({ error: "Out of order" }, 500) : c.json({ ok: true });
+    });
+    app.delete("/api/places/:slug/reviews/:id/reply", (c) => {
+      const slug = c.req.param("slug");
+      if (!owner(slug, c.req.header("authorization")))
+        return c.json({ error: "The key does not open this place" }, 401);
+      const review = this.reviews.get(c.req.param("id"));
+      if (!review || review.place !== slug || review.deleted) return c.json({ error: "No such review" }, 404);
+      this.put({ ...review, changedAt: clock.now(), reply: null });
       return c.json({ ok: true });
     });
     // The author's own doings, for the demo and the tests.
     app.patch("/api/reviews/:id", async (c) => {
       const review = this.reviews.get(c.req.param("id"));
-      const body = written.partial().safeParse(await c.req.json().catch(() => null));
+      const body = written
+        .partial()
+        .extend({ reported: z.boolean().optional() })
+        .safeParse(await c.req.json().catch(() => null));
       if (!review || !body.success) return c.json({ error: "No such review, or nonsense" }, 404);
       return c.json(this.put({ ...review, ...body.data, changedAt: clock.now() + 1 }));
     });

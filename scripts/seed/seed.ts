@@ -11,6 +11,8 @@ import { changeClient } from "@/features/clients";
 import { handleDropOff, handleFeedHook } from "@/features/intake";
 import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/messaging";
 import { DEMO_PASSWORD } from "@/features/navigation";
+import { addRule, changeRule, keepSaved, listSaved } from "@/features/reviews";
+import { handleSiteHook } from "@/features/sites";
 import { handleStandingLink } from "@/features/standing-links";
 import { handlePictureRequest, offersOf, saveAgencyPiece, takeOffer } from "@/features/words";
 import { setDemoClock } from "@/platform/clock";
@@ -144,6 +146,7 @@ export async function openDemo(
     await addOddments(client, ids[client.slug]);
   }
   await sayAsAgency(agencyId, ids["blue-heron-driving"]);
+  await replyByRule(ids["bramble-lane-vets"]);
   await plantFaults(ids);
 }
 
@@ -152,6 +155,43 @@ const AGENCY_PIECES: Record<string, string> = {
   "en:page/thanks.site": "Thank you. It helps whoever chooses next.",
   "en:page/unhappy.prompt": "What should have gone better? We read it the same day.",
 };
+
+/** Thanks that the vets have saved, for those who wrote no words. */
+const SAVED_THANKS = [
+  "Hello {first name|there}, thank you for the marks. They make a good day at {branch} better.\n\n{signature}",
+  "Thank you, {first name|and welcome back any time}. It is good to know that all went well.\n\n{signature}",
+  "Thanks for taking the time, {first name|friend}. The whole team has read it.\n\n{signature}",
+];
+
+/** The vets' rules for replying: thanks to the happy without words go out by themselves, others get a draft. */
+async function replyByRule(clientId: string | undefined): Promise<void> {
+  if (!clientId) return;
+  const scope = workFor(clientId);
+  const who = { id: "demo-manager", name: "Maud Vane" };
+  await withClient(scope, async (tx) => {
+    for (const words of SAVED_THANKS)
+      await keepSaved(
+        tx,
+        scope,
+        who,
+        { id: null, isOwn: false, purpose: "Happy, no words", language: "en", words },
+        DEMO_NOW,
+      );
+    const savedReplyIds = (await listSaved(tx, scope, null)).map(({ id }) => id);
+    const first = await addRule(tx, scope, who.name, DEMO_NOW);
+    const second = await addRule(tx, scope, who.name, DEMO_NOW);
+    if (first)
+      await changeRule(
+        tx,
+        scope,
+        who.name,
+        first,
+        { words: "without", deed: "post", savedReplyIds, mostPerDay: 5 },
+        DEMO_NOW,
+      );
+    if (second) await changeRule(tx, scope, who.name, second, { words: "with" }, DEMO_NOW);
+  });
+}
 
 async function sayAsAgency(agencyId: string, followerId: string | undefined): Promise<void> {
   const who = { id: "demo-operator", name: "Iris Vane" };
@@ -297,6 +337,8 @@ export async function serveCustomerPages(port: number): Promise<{ stop: () => Pr
     if (first === "d") return handleDropOff(request, rest[0] ?? "");
     if (first === "hooks" && rest[0] === "feeds" && request.method === "POST")
       return handleFeedHook(request, rest[1] ?? "");
+    if (first === "hooks" && rest[0] === "sites" && request.method === "POST")
+      return handleSiteHook(request, rest[1] ?? "");
     if (first === "api" && rest[0] === "v1") return handleApi(request, rest.slice(1));
     if (first === "hooks" && rest[0] === "mail") return handleMailHook(request);
     return new Response("Not found", { status: 404 });
@@ -343,8 +385,10 @@ export function townOptions(
       client.branches.map((branch) => ({
         slug: branch.place,
         name: client.branches.length > 1 ? `${client.name}, ${branch.name}` : client.name,
+        address: branch.address,
       })),
     ),
+    siteHistory: 130,
     senders: TOWN_CLIENTS.flatMap((client) =>
       [client.senderEmail.split("@")[1], client.textNumber].map((match) => ({ match, trade: client.trade })),
     ),

@@ -2,7 +2,7 @@ import type { AuditAction, AuditSubject } from "@/core/audit/actions";
 import type { NoticeContent } from "@/core/notices/notice";
 import type { PauseReason } from "@/core/plans/pauseReason";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
-import { sayDay } from "@/core/time/say";
+import { sayDay, sayWhen } from "@/core/time/say";
 import { translate, type Values } from "./translate";
 
 /** Words of what a client's people are told: notices, pauses, sites that fail, and who changed what. */
@@ -14,7 +14,11 @@ export function pauseWords(reason: PauseReason): string {
 
 /** What stands between us and a review site, as half a sentence. */
 export function siteProblemWords(problem: SiteProblem): string {
-  return translate("siteProblem", problem.code, problem);
+  return translate("siteProblem", problem.code, {
+    ...problem,
+    ...(problem.code === "asks for patience" ? { until: problem.until ?? "none" } : {}),
+    ...(problem.code === "not taken" ? { why: problem.why || "it does not say why" } : {}),
+  });
 }
 
 /** A notice as mail: its subject, and its words, which the address of its page follows. */
@@ -25,6 +29,14 @@ export function noticeMail(
 ): { subject: string; words: string } {
   const values: Values = { client: client.name };
   if (notice.code === "plan paused") Object.assign(values, { plan: notice.plan, why: pauseWords(notice.why) });
+  if (notice.code === "site stopped")
+    Object.assign(values, {
+      site: notice.site,
+      branch: notice.branch,
+      since: sayWhen(client.zone, notice.since, now),
+      why: siteProblemWords(notice.problem),
+      ended: notice.problem.code === "sign-in ended" ? "yes" : "no",
+    });
   if (notice.code === "allowance used up")
     Object.assign(values, {
       channel: notice.channel,

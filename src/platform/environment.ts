@@ -46,6 +46,13 @@ const schema = z.object({
         .map((origin) => origin.trim())
         .filter(Boolean),
     ),
+  /** Where the review sites with a connector are reached; those without an address cannot be connected. */
+  WAYPOST_URL: optional,
+  COMMONS_URL: optional,
+  /** As which application Commons knows this installation. */
+  COMMONS_CLIENT_ID: optional,
+  COMMONS_CLIENT_SECRET: optional,
+  TENFOLD_URL: optional,
   /** The simulated town; only in demo mode. */
   TOWN_URL: optional,
   /** Where the web process listens. */

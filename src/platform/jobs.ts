@@ -20,6 +20,8 @@ const PAYLOADS = {
   notice: z.object({ clientId: z.uuid(), noticeId: z.uuid() }),
   /** Reads what is new on a listing. */
   collect: z.object({ clientId: z.uuid(), listingId: z.uuid() }),
+  /** Posts a reply whose time has come. */
+  reply: z.object({ clientId: z.uuid(), reviewId: z.uuid() }),
   /** Works on events that a webhook feed brought in. */
   inbound: z.object({ clientId: z.uuid(), ids }),
   /** Fetches a feed. */
@@ -56,6 +58,7 @@ const MOST_TRIES: Record<TaskName, number> = {
   plan: 1,
   notice: 1,
   collect: 1,
+  reply: 1,
   inbound: 3,
   fetch: 1,
   list: 3,

@@ -65,3 +65,8 @@ export function sameSecret(a: string, b: string): boolean {
   const right = createHash("sha256").update(b).digest();
   return timingSafeEqual(left, right);
 }
+
+/** The secret of a signed hook of our own ("whsec_..."), the same each time: it is kept nowhere. */
+export function hookSecret(purpose: string, value: string): string {
+  return `whsec_${createHmac("sha256", keyFor(purpose)).update(value).digest("base64")}`;
+}

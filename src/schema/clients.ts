@@ -14,7 +14,9 @@ import {
 import type { PlacePermission } from "@/core/access/permissions";
 import type { AnswerRules } from "@/core/answers/answerRules";
 import type { Tone } from "@/core/replies/sentences/bank";
+import type { Scale } from "@/core/reviews/rating";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
+import type { ConnectorId } from "@/core/reviews/sites";
 import type { SendHours } from "@/core/time/sendHours";
 import type { Logo } from "@/core/words/logo";
 import type { BranchLook, Look } from "@/core/words/look";
@@ -180,19 +182,34 @@ export const listings = pgTable(
     /** Mail domains whose mailboxes are accounts of the site, or whose mail is hosted there. */
     accountDomains: text("account_domains").array().notNull().default(sql`'{}'::text[]`),
     /** The connector that collects and answers, with its address and key; null for a site that only has a link. */
-    connector: text("connector").$type<"waypost">(),
+    connector: text("connector").$type<ConnectorId>(),
     connectorUrl: text("connector_url"),
     /** The key, encrypted at rest. */
     connectorKey: text("connector_key"),
+    /** The account by whose sign-in it is read; null where a key or nothing is needed. */
+    accountId: uuid("account_id"),
+    /** The site's own name of the place. */
+    placeId: text("place_id"),
+    /** How the site's reviews rate. */
+    scale: text("scale").$type<Scale>().notNull().default("five"),
     /**
      * How many reviews its page shows, and what their ratings add up to, as last collected; null before the first
      * time.
      */
     reviewCount: integer("review_count"),
     ratingSum: doublePrecision("rating_sum"),
+    /** The sum of the site's own values. */
+    ownRatingSum: doublePrecision("own_rating_sum"),
     collectAt: instant("collect_at"),
     collectedAt: instant("collected_at"),
     collectError: jsonb("collect_error").$type<SiteProblem>(),
+    /** Since when it cannot be read, and how often in a row it could not; null while it can. */
+    failingSince: instant("failing_since"),
+    failures: integer("failures").notNull().default(0),
+    /** When everything had been read for the first time, and how far that has come until then. */
+    firstReadAt: instant("first_read_at"),
+    readCount: integer("read_count").notNull().default(0),
+    readTotal: integer("read_total"),
     cursor: text("cursor"),
   },
   (t) => [index("listings_branch").on(t.clientId, t.branchId, t.position), index("listings_due").on(t.collectAt)],

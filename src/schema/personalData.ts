@@ -52,7 +52,9 @@ import {
 } from "./people";
 import type { Personal } from "./personal";
 import { plansPersonal, planVersionsPersonal, siteTurnsPersonal, triggersPersonal } from "./plans";
+import { replyRulesPersonal, savedRepliesPersonal } from "./replyRules";
 import { reviewsPersonal } from "./reviews";
+import { siteAccountsPersonal, siteConnectionsPersonal, siteReadingsPersonal } from "./sites";
 import { standingLinksPersonal } from "./standingLinks";
 import { visitsPersonal } from "./visits";
 import { agencyWordsPersonal, previewLinksPersonal } from "./words";
@@ -115,6 +117,11 @@ export const PERSONAL_DATA: readonly Personal[] = [
   triggersPersonal,
   siteTurnsPersonal,
   reviewsPersonal,
+  replyRulesPersonal,
+  savedRepliesPersonal,
+  siteAccountsPersonal,
+  siteConnectionsPersonal,
+  siteReadingsPersonal,
   visitsPersonal,
   answerPhotosPersonal,
   ownReviewsPersonal,

@@ -1,10 +1,17 @@
 import { sql } from "drizzle-orm";
-import { index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import type { ReplyWhy } from "@/core/replies/rules";
 import type { Scale } from "@/core/reviews/rating";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { branches, clientId, listings } from "./clients";
 import { instant, key } from "./columns";
 import { personal } from "./personal";
+
+/**
+ * How the reply to a review stands: "planned" by a rule, which posts it in time; "posting" while it is handed to the
+ * site, again and again where that does not get through.
+ */
+export type ReplyState = "none" | "awaits approval" | "planned" | "posting" | "posted" | "failed" | "set aside";
 
 export const reviews = pgTable(
   "reviews",
@@ -24,22 +31,33 @@ export const reviews = pgTable(
     author: text("author").notNull(),
     scale: text("scale").$type<Scale>().notNull(),
     /** The site's own value. */
-    ownRating: integer("own_rating").notNull(),
+    ownRating: doublePrecision("own_rating").notNull(),
     /** The same on Estima's 1 to 5. */
     rating: integer("rating").notNull(),
     words: text("words").notNull(),
     writtenAt: instant("written_at").notNull(),
     collectedAt: instant("collected_at").notNull(),
+    /** When the site was asked that showed it as it is kept. */
+    seenAt: instant("seen_at").notNull(),
+    /** Somebody reported it to the site, which has not decided yet. */
+    isReported: boolean("is_reported").notNull().default(false),
     editedAt: instant("edited_at"),
     deletedAt: instant("deleted_at"),
     reply: text("reply"),
-    replyState: text("reply_state")
-      .$type<"none" | "posting" | "posted" | "failed" | "set aside">()
-      .notNull()
-      .default("none"),
+    replyState: text("reply_state").$type<ReplyState>().notNull().default("none"),
     replyError: jsonb("reply_error").$type<SiteProblem>(),
     replyBy: text("reply_by"),
     repliedAt: instant("replied_at"),
+    /** Who wrote it, where another approved it; null for a rule. */
+    replyDraftedBy: text("reply_drafted_by"),
+    /** When it is handed to the site next; null where nothing is under way. */
+    replyDueAt: instant("reply_due_at"),
+    replyAttempts: integer("reply_attempts").notNull().default(0),
+    /** One for each reply that is written: by it a site knows one that is handed over again. */
+    replyKey: uuid("reply_key"),
+    /** The rule that decided, and why. */
+    replyRuleId: uuid("reply_rule_id"),
+    replyWhy: jsonb("reply_why").$type<ReplyWhy>(),
   },
   (t) => [
     uniqueIndex("reviews_external").on(t.listingId, t.externalId),
@@ -52,7 +70,10 @@ export const reviews = pgTable(
     // Those that wait for a reply, in the order in which they are read.
     index("reviews_waiting")
       .on(t.clientId, t.rating, t.writtenAt)
-      .where(sql`reply_state in ('none', 'failed', 'posting') and deleted_at is null`),
+      .where(sql`reply_state in ('none', 'failed', 'posting', 'awaits approval') and deleted_at is null`),
+    index("reviews_planned").on(t.clientId, t.replyDueAt).where(sql`reply_state = 'planned'`),
+    index("reviews_reply_due").on(t.replyDueAt).where(sql`reply_due_at is not null`),
+    index("reviews_by_rule").on(t.clientId, t.replyRuleId, t.repliedAt).where(sql`reply_rule_id is not null`),
   ],
 );
 
@@ -61,6 +82,17 @@ export const reviewsPersonal = personal(reviews, {
   owners: [reviews.personId],
   merge: "follows",
   erase: {},
-  keeps: ["externalId", "author", "scale", "words", "reply", "replyState", "replyError", "replyBy"],
+  keeps: [
+    "externalId",
+    "author",
+    "scale",
+    "words",
+    "reply",
+    "replyState",
+    "replyError",
+    "replyBy",
+    "replyDraftedBy",
+    "replyWhy",
+  ],
   exports: { as: "reviews" },
 });

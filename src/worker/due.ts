@@ -3,7 +3,7 @@ import { decideVisits, lookUpMailHosts, runPlanSchedule, runTriggers } from "@/f
 import { claimFeeds, claimInboundEvents, fetchFeed, processEventsOf } from "@/features/intake";
 import { claimDue, deliver } from "@/features/messaging";
 import { claimNotices, deliverNotice } from "@/features/notices";
-import { claimListings, collect } from "@/features/reviews";
+import { claimListings, claimReplies, collect, postDueReply } from "@/features/reviews";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -135,17 +135,25 @@ export async function sendDue(now: number): Promise<number> {
   return claims.reduce((sum, { messageIds }) => sum + messageIds.length, 0);
 }
 
-/** Collects the reviews of the listings whose turn it is. */
+/** Collects the reviews of the listings whose turn it is, and posts the replies whose time has come. */
 export async function collectDue(now: number): Promise<void> {
   for (const { clientId, listingId } of await claimListings(now)) await collect(clientId, listingId);
+  await replyDue(now);
 }
 
-/** When the next message, visit, trigger or plan falls due, over all clients. */
-export type Due = { message: number | null; visit: number | null; look: number | null };
+/** Posts the replies whose time has come; gives how many it tried. */
+export async function replyDue(now: number): Promise<number> {
+  const claims = await claimReplies(now);
+  for (const claim of claims) await postDueReply(claim);
+  return claims.length;
+}
+
+/** When the next message, visit, trigger, plan or reply falls due, over all clients. */
+export type Due = { message: number | null; visit: number | null; look: number | null; reply: number | null };
 
 export async function nextDue(): Promise<Due> {
   type At = Date | string | null;
-  const [row] = await rowsOf<{ message_at: At; visit_at: At; trigger_at: At; plan_at: At }>(
+  const [row] = await rowsOf<{ message_at: At; visit_at: At; trigger_at: At; plan_at: At; reply_at: At }>(
     sql`select * from estima_next_due()`,
   );
   const read = (value: At) => (value ? new Date(value).getTime() : null);
@@ -154,5 +162,6 @@ export async function nextDue(): Promise<Due> {
     message: read(row?.message_at ?? null),
     visit: read(row?.visit_at ?? null),
     look: looks.length > 0 ? Math.min(...looks) : null,
+    reply: read(row?.reply_at ?? null),
   };
 }

@@ -18,7 +18,7 @@ import { claimNotices, deliverNotice } from "@/features/notices";
 import { claimDeletions, deleteClient } from "@/features/offboarding";
 import { claimOutlooks, claimSummaries, mailSummary, refreshOutlook } from "@/features/outlook";
 import { findMatches } from "@/features/people-admin";
-import { claimListings, collect } from "@/features/reviews";
+import { claimListings, claimReplies, collect, postDueReply } from "@/features/reviews";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
 import { checkRole, closeDatabase, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -60,6 +60,7 @@ const WORK: Work = {
   plan: lookWithDuePlan,
   notice: deliverNotice,
   collect: ({ clientId, listingId }) => collect(clientId, listingId),
+  reply: postDueReply,
   inbound: processEventsOf,
   fetch: fetchFeed,
   list: runListTask,
@@ -264,6 +265,7 @@ async function handOut(isStopping: () => boolean): Promise<void> {
     for (const claim of await claimNotices(now)) await addJob("notice", claim);
     for (const claim of await claimFeeds(now)) await addJob("fetch", claim);
     for (const claim of await claimListings(now)) await addJob("collect", claim);
+    for (const claim of await claimReplies(now)) await addJob("reply", claim);
     for (const claim of await claimOutlooks(now)) await addJob("outlook", claim);
     for (const claim of await claimSummaries(now)) await addJob("summary", claim);
     for (const clientId of await claimDeletions(now)) await addJob("delete", { clientId });

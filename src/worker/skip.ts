@@ -11,6 +11,7 @@ import {
   lookDue,
   nextDue,
   processInboundEvents,
+  replyDue,
   sendDue,
   tellDue,
 } from "./due";
@@ -47,7 +48,7 @@ export async function skipAhead(town: TownLink, from: number, to: number, collec
   let townNext = (await town.advance(at, true)).next;
   for (;;) {
     const due = await nextDue();
-    const next = Math.min(due.message ?? to, due.visit ?? to, due.look ?? to, townNext ?? to, to);
+    const next = Math.min(due.message ?? to, due.visit ?? to, due.look ?? to, due.reply ?? to, townNext ?? to, to);
     if (next > at) at = next;
     // Due rows that a worker now gone had claimed lie in the past: step on, they are taken over when the claim ends.
     else if ((await doDue(due, at)) === 0) at = Math.min(to, at + 60_000);
@@ -73,6 +74,7 @@ async function doDue(due: Due, at: number): Promise<number> {
   const examined = due.visit !== null && due.visit <= at ? await examineDue(at) : 0;
   const looked = due.look !== null && due.look <= at ? await lookDue(at) : 0;
   const handed = due.message !== null && due.message <= at ? await sendDue(at) : 0;
+  const replied = due.reply !== null && due.reply <= at ? await replyDue(at) : 0;
   await tellDue(at);
-  return examined + looked + handed;
+  return examined + looked + handed + replied;
 }

@@ -14,6 +14,7 @@ import {
 } from "@/core/access/permissions";
 import { openConcern } from "@/features/concerns";
 import { addFeed, receiveList, startImport } from "@/features/intake";
+import { addRule, keepSaved } from "@/features/reviews/rules";
 import type { Access, AgencyAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { tags } from "@/schema/clients";
@@ -135,6 +136,7 @@ beforeAll(async () => {
   ours = await harness.addClient();
   theirs = await harness.addClient();
   agencyId = (await harness.owner.query("select agency_id from clients where id = $1", [ours.id])).rows[0].agency_id;
+  await harness.owner.query("insert into users (id, name, email) values ('u1', 'Maud', 'maud@agency.example')");
   const scene = new Scene(harness, ours);
   await scene.moveTo(TUESDAY);
   await scene.finishVisit();
@@ -191,6 +193,9 @@ async function fillWith(scene: Scene): Promise<void> {
   const visit = await scene.visit(person.id, { endsAt: TUESDAY - 1000 });
   await withClient(scope, async (tx) => {
     await tx.insert(tags).values({ clientId: scope.clientId, name: "gold" });
+    await addRule(tx, scope, "Maud", TUESDAY);
+    const words = { purpose: "Thanks", language: "en" as const, words: "Hello {first name|there}." };
+    await keepSaved(tx, scope, { name: "Maud", id: "maud" }, { ...words, id: null, isOwn: false }, TUESDAY);
     await openConcern(
       tx,
       scope,
@@ -225,7 +230,7 @@ async function rowsOf(clientId: string): Promise<string> {
 }
 
 const FIELDS =
-  "name email phone note doNotAsk externalId language birthDate postalAddress consent prefers zone guardianName guardianReach tags was day time reason address words channel requestKey outcome url kind branchId serviceId teamMemberId about site effect neverAsk retired part for state to file text column order undated sharedAddress asks cell revision days amount unit plan starter keepsHolidays closedDates scopes type at rules".split(
+  "name email phone note doNotAsk externalId language birthDate postalAddress consent prefers zone guardianName guardianReach tags was day time reason address words channel requestKey outcome url kind branchId serviceId teamMemberId about site effect neverAsk retired part for state to file text column order undated sharedAddress asks cell revision days amount unit plan starter purpose seen saved deed agreed ratings recommends sites languages branchIds savedReplyIds afterHours hours mostPerDay isOn isOwn town keepsHolidays closedDates scopes type at rules".split(
     " ",
   );
 const odd = fc.oneof(
@@ -315,6 +320,8 @@ test("whatever they are called with, they answer in words or refuse", async () =
     "intakes",
     "concerns",
     "seen_names",
+    "reply_rules",
+    "saved_replies",
   ]) {
     const { rows } = await harness.owner.query(`select id from ${table} where client_id = $1 limit 2`, [ours.id]);
     for (const { id } of rows) own.push(id);
@@ -368,6 +375,8 @@ const DESCRIBED_BY_FORM = [
   "changeClientRules",
   "savePostalAddress",
   "changeReplyTone",
+  "newRule",
+  "saveReply",
   "lookAgain",
   "previewMany",
   // Whoever has a seat at an agency may have its summary or not: what it is given says which.

@@ -21,6 +21,7 @@ import { listings } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { concerns } from "@/schema/concerns";
 import { reviews } from "@/schema/reviews";
+import { replyDue } from "@/worker/due";
 import { type Harness, startHarness } from "../support/harness";
 import { post, Scene, TUESDAY } from "../support/scene";
 
@@ -199,15 +200,17 @@ describe("reviews", () => {
     await collectNow();
     const [review] = await all();
     harness.town.waypost.faults.add({ kind: "down", count: 1 });
-    expect(await postReply(scene.scope, "Maud", review.id, "We are sorry.")).toEqual({
-      refused: { code: "answered", status: 500 },
+    expect(await postReply(scene.scope, "Maud", review.id, "We are sorry.")).toMatchObject({
+      kind: "later",
+      problem: { code: "answered", status: 500 },
     });
     expect((await all())[0]).toMatchObject({
       reply: "We are sorry.",
-      replyState: "failed",
+      replyState: "posting",
       replyError: { code: "answered", status: 500 },
     });
-    expect(await postReply(scene.scope, "Maud", review.id, "We are sorry.")).toBeNull();
+    await scene.moveTo(TUESDAY + HOUR);
+    expect(await replyDue(TUESDAY + HOUR)).toBe(1);
     await collectNow();
     expect((await all())[0]).toMatchObject({ reply: "We are sorry.", replyState: "posted", replyError: null });
   });
@@ -221,7 +224,8 @@ describe("reviews", () => {
     const other = new Scene(harness, await harness.addClient());
     for (const scope of [scene.scope, other.scope])
       expect(await postReply(scope, "Maud", review.id, "Hello?")).toEqual({
-        refused: { code: "review gone" },
+        kind: "refused",
+        problem: { code: "review gone" },
       });
   });
 
@@ -231,7 +235,8 @@ describe("reviews", () => {
     await withClient(scene.scope, (tx) => tx.update(listings).set({ connector: null }));
     const [review] = await all();
     expect(await postReply(scene.scope, "Maud", review.id, "Thanks")).toEqual({
-      refused: { code: "takes no replies" },
+      kind: "refused",
+      problem: { code: "takes no replies" },
     });
   });
 });

@@ -91,7 +91,7 @@ test("a happy customer: text after two hours, one tap, on to the site, a review,
     words: "Biscuit came home wagging.",
     replyState: "none",
   });
-  expect(await postReply(scope(), "Maud", review.id, "Thank you, Odette.")).toBeNull();
+  expect(await postReply(scope(), "Maud", review.id, "Thank you, Odette.")).toEqual({ kind: "posted" });
   const place = await (await fetch(away.headers.get("location") ?? "")).text();
   expect(place).toContain("Thank you, Odette.");
 

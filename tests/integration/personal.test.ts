@@ -27,7 +27,9 @@ import * as people from "@/schema/people";
 import { ownedBy, type Personal } from "@/schema/personal";
 import { PERSONAL_DATA } from "@/schema/personalData";
 import * as plans from "@/schema/plans";
+import * as replyRules from "@/schema/replyRules";
 import * as reviews from "@/schema/reviews";
+import * as sites from "@/schema/sites";
 import * as standingLinks from "@/schema/standingLinks";
 import * as visits from "@/schema/visits";
 import * as words from "@/schema/words";
@@ -57,7 +59,9 @@ const MODULES = {
   ownReviews,
   people,
   plans,
+  replyRules,
   reviews,
+  sites,
   standingLinks,
   visits,
   words,

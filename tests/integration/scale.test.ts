@@ -249,7 +249,7 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
   [
     "Heard",
     async (tx) => [
-      await listReviews(tx, scope, { waiting: false, aside: true, site: null, branchId: null, before: null }),
+      await listReviews(tx, scope, { waiting: false, only: "aside", site: null, branchId: null, before: null }),
       await namedLately(tx, scope, null, "en"),
       await namedLately(tx, scope, filled.branchIds[0], "en"),
       await openDesk(

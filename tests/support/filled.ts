@@ -3,7 +3,7 @@ import { starterRules } from "@/core/plans/starters";
 import { keepAnswerPhoto } from "@/features/answers";
 import { makeKey } from "@/features/api";
 import { decideVisits } from "@/features/asks";
-import { keepTag } from "@/features/clients";
+import { keepTag, loadSetting } from "@/features/clients";
 import { addPhone } from "@/features/desk";
 import { addFeed, receiveList, startImport } from "@/features/intake";
 import { enqueueNotice } from "@/features/notices";
@@ -12,6 +12,8 @@ import { syncOwnReview } from "@/features/own-reviews";
 import { savePerson, saveView } from "@/features/people";
 import { dismissMatch, erasePeople, makeHousehold, mergePeople } from "@/features/people-admin";
 import { installPlan } from "@/features/plans";
+import { addRule, keepSaved } from "@/features/reviews/rules";
+import { beginSignIn } from "@/features/sites";
 import { makeLink } from "@/features/standing-links";
 import { recordVisit } from "@/features/visits";
 import { makeWayLink } from "@/features/words";
@@ -20,6 +22,7 @@ import { answers } from "@/schema/answers";
 import { newId } from "@/schema/columns";
 import { people, peopleMatches } from "@/schema/people";
 import { siteTurns } from "@/schema/plans";
+import { siteAccounts, siteReadings } from "@/schema/sites";
 import { doAllDue } from "@/worker/due";
 import type { Harness, TestClient } from "./harness";
 
@@ -137,6 +140,29 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
       "en",
       now,
     );
+    await addRule(tx, scope, "Maud", now);
+    await keepSaved(
+      tx,
+      scope,
+      { name: "Maud", id: "maud" },
+      { id: null, isOwn: false, purpose: "Thanks", language: "en", words: "Hello {first name|there}." },
+      now,
+    );
+    const [{ id: listingId }] = (await loadSetting(tx)).listings;
+    await tx
+      .insert(siteReadings)
+      .values({ listingId, clientId: client.id, cursor: "2 x", seen: ["t-1"], beganAt: now });
+    await beginSignIn(tx, scope, { name: "Maud", id: "maud" }, client.slug, "commons", null, now);
+    await tx.insert(siteAccounts).values({
+      clientId: client.id,
+      connector: "commons",
+      name: "Test Vets",
+      accessToken: "x",
+      refreshToken: "y",
+      expiresAt: now,
+      signedInBy: "Maud",
+      signedInAt: now,
+    });
     await makeWayLink(tx, scope, "Maud", client.planId, now);
     const photo = { content: Buffer.from("x"), type: "image/jpeg", width: 1, height: 1 };
     await keepAnswerPhoto(tx, scope, answer, photo, now);

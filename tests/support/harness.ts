@@ -12,6 +12,7 @@ import { newId } from "@/schema/columns";
 import { prepareDatabase, recreateDatabase } from "../../scripts/database";
 import { isFree } from "../../scripts/local";
 import { serveCustomerPages } from "../../scripts/seed/seed";
+import { COMMONS_CLIENT, commonsSecret } from "../../standins/guides";
 import { Town, type TownOptions, townPorts } from "../../standins/town";
 import { placeKey } from "../../standins/waypost";
 
@@ -45,7 +46,7 @@ export const SECRETS = {
 
 type Outside = { seed: number; places: { slug: string; name: string }[]; senders: TownOptions["senders"] };
 
-/** `outside` says which town there is; without it, one with forty nameless places and nobody living in it. */
+/** `outside` says which town there is; without it, one with eighty nameless places and nobody living in it. */
 export async function startHarness(name: string, outside?: Outside): Promise<Harness> {
   const adminUrl = process.env.TEST_DATABASE_URL;
   if (!adminUrl) throw new Error("TEST_DATABASE_URL is not set: run the tests with npm test or npm run check.");
@@ -67,11 +68,16 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
     TEXT_HOOK_SECRET: SECRETS.textHook,
     OUTBOUND_ALLOW: [at(ports.waypost), at(ports.daybook), at(ports.town)].join(","),
     TOWN_URL: at(ports.town),
+    WAYPOST_URL: at(ports.waypost),
+    COMMONS_URL: `${at(ports.town)}/commons`,
+    COMMONS_CLIENT_ID: COMMONS_CLIENT,
+    COMMONS_CLIENT_SECRET: commonsSecret(SECRETS.waypost),
+    TENFOLD_URL: `${at(ports.town)}/tenfold`,
     RESOLVER_URL: `${at(ports.town)}/resolve`,
     LOG_LEVEL: "silent",
   };
   Object.assign(process.env, env);
-  const nameless = Array.from({ length: 40 }, (_, index) => ({ slug: `place-${index}`, name: `Place ${index}` }));
+  const nameless = Array.from({ length: 80 }, (_, index) => ({ slug: `place-${index}`, name: `Place ${index}` }));
   const town = new Town({
     basePort: base,
     folder: null,

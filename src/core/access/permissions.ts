@@ -15,6 +15,7 @@ const AT_CLIENTS = [
   "export people",
   "erase people",
   "answer concerns",
+  "draft replies",
   "reply in public",
   "change words",
   "change plans",
@@ -38,6 +39,7 @@ const DESK: readonly Permission[] = [
   "edit people",
   "import lists",
   "answer concerns",
+  "draft replies",
   "move the demo clock",
 ];
 const MANAGER: readonly Permission[] = [
@@ -76,6 +78,7 @@ export const AT_BRANCHES: readonly Permission[] = [
   "edit people",
   "export people",
   "answer concerns",
+  "draft replies",
   "reply in public",
   "move the demo clock",
 ];
@@ -135,6 +138,7 @@ const DONE_AT: Partial<Record<Permission, PlacePermission>> = {
   "export people": "see people",
   "erase people": "see people",
   "answer concerns": "see heard",
+  "draft replies": "see heard",
   "reply in public": "see heard",
   "change words": "see asking",
   "change plans": "see asking",

@@ -56,6 +56,11 @@ export const AUDIT_ACTIONS = [
   "cancel",
   "send again",
   "took back",
+  "connected",
+  "disconnected",
+  "drafted reply",
+  "took down reply",
+  "dropped reply",
 ] as const;
 export type AuditAction = (typeof AUDIT_ACTIONS)[number];
 
@@ -64,11 +69,12 @@ export const TRAIL_PARTS = {
   "sign-ins": ["sign-in"],
   people: ["person", "people", "visit", "list"],
   asking: ["client", "plan", "plans", "ask", "rules for every plan", "send hours"],
-  heard: ["concern", "review"],
+  heard: ["concern", "review", "reply rule"],
   "set-up": [
     "feed",
     "API key",
     "review page",
+    "review site",
     "branch",
     "shared phone",
     "logo",

@@ -3,6 +3,7 @@ import { normaliseEmail } from "../contacts/email";
 import { normalisePhone } from "../contacts/phone";
 import { sendHoursSchema } from "../plans/planRules";
 import { STARTERS } from "../plans/starters";
+import { CONNECTOR_IDS } from "../reviews/sites";
 import { weekOf } from "../time/sendHours";
 import { isZone } from "../time/zone";
 import { cleanText } from "../words/clean";
@@ -88,7 +89,9 @@ export const clientFile = z
                   site: typedText(60, "Name the review site."),
                   url: z.url({ protocol: /^https?$/, error: "Write the whole address of the page, with https://." }),
                   accountDomains: z.array(z.string().max(253)).max(50).default([]),
-                  connector: z.literal("waypost").nullable().default(null),
+                  connector: z.enum(CONNECTOR_IDS).nullable().default(null),
+                  placeId: z.string().max(100).nullable().default(null),
+                  scale: z.enum(["five", "ten", "recommend"]).default("five"),
                   connectorUrl: z
                     .url({ protocol: /^https?$/ })
                     .nullable()

@@ -1,5 +1,7 @@
 import { and, eq, sql } from "drizzle-orm";
+import type { Scale } from "@/core/reviews/rating";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
+import type { ConnectorId } from "@/core/reviews/sites";
 import type { Scope, Tx } from "@/platform/database";
 import { branches, clients, listings, services, tags, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
@@ -38,7 +40,20 @@ export async function setCollected(
   tx: Tx,
   scope: Scope,
   id: string,
-  change: Partial<Pick<typeof listings.$inferSelect, "cursor" | "collectedAt" | "collectError">>,
+  change: Partial<
+    Pick<
+      typeof listings.$inferSelect,
+      | "cursor"
+      | "collectAt"
+      | "collectedAt"
+      | "collectError"
+      | "failingSince"
+      | "failures"
+      | "firstReadAt"
+      | "readCount"
+      | "readTotal"
+    >
+  >,
 ): Promise<void> {
   await tx.update(listings).set(change).where(listing(scope, id));
 }
@@ -46,8 +61,76 @@ export async function setCollected(
 /** Counts anew how many reviews a page shows and what they add up to, so that no page has to. */
 export async function refreshReviewSums(tx: Tx, scope: Scope, id: string): Promise<void> {
   await tx.execute(sql`
-    update listings set (review_count, rating_sum) = (select count(*)::int, coalesce(sum(r.rating), 0) from reviews r where r.listing_id = ${id} and r.deleted_at is null)
+    update listings set (review_count, rating_sum, own_rating_sum) = (select count(*)::int, coalesce(sum(r.rating), 0), coalesce(sum(r.own_rating), 0) from reviews r where r.listing_id = ${id} and r.deleted_at is null)
     where client_id = ${scope.clientId} and id = ${id}`);
+}
+
+/** How a page at a site is read: what is found there is opened by a key, a sign-in, or nothing. */
+export type PageReading = {
+  branchId: string;
+  site: string;
+  connector: ConnectorId;
+  placeId: string;
+  url: string;
+  connectorUrl: string;
+  connectorKey: string | null;
+  accountId: string | null;
+  scale: Scale;
+};
+
+/**
+ * Has a branch's page on a site read from now on: the page that stands there already, or a new one. Another place than
+ * before is read from its beginning. Gives the page's identifier.
+ */
+export async function connectListing(tx: Tx, scope: Scope, it: PageReading, now: number): Promise<string> {
+  const [known] = await tx
+    .select()
+    .from(listings)
+    .where(
+      and(
+        eq(listings.clientId, scope.clientId),
+        eq(listings.branchId, it.branchId),
+        sql`lower(${listings.site}) = lower(${it.site})`,
+      ),
+    )
+    .for("update");
+  const isSame = known?.connectorUrl === it.connectorUrl;
+  const change = { ...it, collectAt: now, collectError: null, failingSince: null, failures: 0 };
+  if (known) {
+    const anew = isSame ? {} : { cursor: null, firstReadAt: null, readCount: 0, readTotal: null, reviewCount: null };
+    await tx
+      .update(listings)
+      .set({ ...change, ...anew, problem: null })
+      .where(eq(listings.id, known.id));
+    return known.id;
+  }
+  const id = newId();
+  await tx.insert(listings).values({ id, clientId: scope.clientId, position: 100, ...change });
+  return id;
+}
+
+/** Lets pages that waited for a sign-in at an account be read again. */
+export async function resumeListings(tx: Tx, scope: Scope, accountId: string, now: number): Promise<void> {
+  await tx
+    .update(listings)
+    .set({ collectAt: now, collectError: null, failingSince: null, failures: 0 })
+    .where(and(eq(listings.clientId, scope.clientId), eq(listings.accountId, accountId)));
+}
+
+/** Has a page read no more; what was read of it stays. */
+export async function disconnectListing(tx: Tx, scope: Scope, id: string): Promise<void> {
+  await tx
+    .update(listings)
+    .set({
+      connector: null,
+      connectorKey: null,
+      accountId: null,
+      collectAt: null,
+      collectError: null,
+      failingSince: null,
+      failures: 0,
+    })
+    .where(listing(scope, id));
 }
 
 const BY_NAME = { service: services, team: teamMembers, tag: tags } as const;

@@ -42,12 +42,14 @@ export async function exportClient(tx: Tx, scope: Scope): Promise<ClientFileInpu
       look: look?.look ? { colour: look.colour, look: look.look } : null,
       reviewPages: listings
         .filter(({ branchId }) => branchId === id)
-        .map(({ site, url, accountDomains, connector, connectorUrl }) => ({
+        .map(({ site, url, accountDomains, connector, connectorUrl, placeId, scale }) => ({
           site,
           url,
           accountDomains,
           connector,
           connectorUrl,
+          placeId,
+          scale,
         })),
     })),
     services: services.map(({ name, neverAsk, retired }) => ({ name, neverAsk, retired })),

@@ -2,9 +2,10 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { may } from "@/core/access/permissions";
 import { type Guard, TOO_ALIKE } from "@/core/replies/guards";
 import { TONES } from "@/core/replies/sentences/bank";
-import { capital } from "@/core/time/say";
+import { capital, sayWhen } from "@/core/time/say";
 import { recordAudit } from "@/features/audit";
 import { changeClient, loadSetting } from "@/features/clients";
 import { siteProblemWords } from "@/locales/operations";
@@ -13,27 +14,88 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import { type DraftDesk, lookedOver, openDesk, redrafted } from "./drafts";
-import { findReview, postReply, type Review, replyInput, setAside } from "./service";
+import { draftForApproval, dropReply, markPosted, type Posted, postReply, replyInput, takeDownReply } from "./replies";
+import { countUse, filledSaved, listSaved } from "./rules";
+import { findReview, type Review, setAside } from "./service";
 
-/** Posts a reply to a review on its site. */
+const NO_REVIEW: ActionResult = { ok: false, message: "There is no such review." };
+
+/** What came of a reply, in words. */
+function resultOf(posted: Posted | null, zone: string, now: number, done: string): ActionResult {
+  if (!posted || posted.kind === "posted") return { ok: true, message: done };
+  if (posted.kind === "later")
+    return {
+      ok: true,
+      message: `${capital(siteProblemWords(posted.problem))}. Your reply is kept, and tried again ${sayWhen(zone, posted.at, now)}.`,
+    };
+  if (posted.kind === "meanwhile")
+    return {
+      ok: false,
+      message: `${posted.who ?? "Somebody"} replied meanwhile: “${posted.words.slice(0, 200)}” Your words are still here.`,
+    };
+  return { ok: false, message: `${capital(siteProblemWords(posted.problem))}. Your words are kept; try again.` };
+}
+
+/** Posts a reply to a review on its site, or hands it in for approval where somebody may only draft. */
 export async function reply(
   slug: string,
   reviewId: string,
   _before: ActionResult,
   form: FormData,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "reply in public");
-  const values = replyInput.safeParse({ words: formText(form, "words") });
+  const access = await requireAccess(slug, "draft replies");
+  const values = replyInput.safeParse({ words: formText(form, "words"), seen: formText(form, "seen") });
   if (!values.success) return refusal(values.error);
-  if (!z.uuid().safeParse(reviewId).success) return { ok: false, message: "There is no such review." };
-  const refused = await postReply(access, access.user.name, reviewId, values.data.words);
+  if (!z.uuid().safeParse(reviewId).success) return NO_REVIEW;
+  const { words, seen } = values.data;
+  const now = await clockNow();
+  const who = access.user.name;
+  const deed = formText(form, "deed");
+  let result: ActionResult;
+  if (!may(access.seat, "reply in public")) {
+    const drafted = await withClient(access, (tx) => draftForApproval(tx, access, who, reviewId, words, seen, now));
+    result = resultOf(drafted, access.seat.zone, now, "Handed in. It is posted once somebody approves it.");
+  } else if (deed === "posted by hand") {
+    const marked = await withClient(access, (tx) => markPosted(tx, access, who, reviewId, words, now));
+    result = resultOf(marked, access.seat.zone, now, "Kept as posted.");
+  } else {
+    result = resultOf(
+      await postReply(access, who, reviewId, words, seen),
+      access.seat.zone,
+      now,
+      "Your reply stands in public.",
+    );
+  }
+  const saved = z.uuid().safeParse(formText(form, "saved"));
+  if (result?.ok && saved.success)
+    await withClient(access, (tx) => countUse(tx, access, access.user.id, saved.data, now));
   revalidatePath(`/c/${slug}`, "layout");
-  return refused
-    ? { ok: false, message: `${capital(siteProblemWords(refused.refused))}. Your words are kept; try again.` }
-    : { ok: true, message: "Your reply stands in public." };
+  return result;
 }
 
-/** Somebody who replies in public at a review of their client, with all that its drafts need; null where it is gone. */
+/** Lets a reply go that waits for approval or was planned by a rule. */
+export async function drop(slug: string, reviewId: string, _before: ActionResult): Promise<ActionResult> {
+  const access = await requireAccess(slug, "reply in public");
+  if (!z.uuid().safeParse(reviewId).success) return NO_REVIEW;
+  const now = await clockNow();
+  const isDone = await withClient(access, (tx) => dropReply(tx, access, access.user.name, reviewId, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  return isDone
+    ? { ok: true, message: "It is not posted. The review waits for a reply again." }
+    : { ok: false, message: "It is on its way already, or gone." };
+}
+
+/** Takes a reply down from its site. */
+export async function takeDown(slug: string, reviewId: string, _before: ActionResult): Promise<ActionResult> {
+  const access = await requireAccess(slug, "reply in public");
+  if (!z.uuid().safeParse(reviewId).success) return NO_REVIEW;
+  const now = await clockNow();
+  const taken = await takeDownReply(access, access.user.name, reviewId);
+  revalidatePath(`/c/${slug}`, "layout");
+  return resultOf(taken, access.seat.zone, now, "The reply is taken down.");
+}
+
+/** Somebody who writes replies at a review of their client, with all that its drafts need; null where it is gone. */
 async function atReview<T>(
   access: Access,
   reviewId: string,
@@ -55,7 +117,7 @@ export type NextDraft = { text: string; turn: number; alike: number } | null;
 
 /** Another draft than the one that stands there; null where there is no other, or no such review. */
 export async function redraft(slug: string, reviewId: string, turn: number, before: string): Promise<NextDraft> {
-  const access = await requireAccess(slug, "reply in public");
+  const access = await requireAccess(slug, "draft replies");
   const read = z.object({ turn: z.int().min(0).max(10_000), before: z.string() }).safeParse({ turn, before });
   if (!read.success) return null;
   return atReview(access, reviewId, (desk, review) => {
@@ -68,7 +130,7 @@ export type Warning = { guard: Guard; words: string };
 
 /** What somebody's own words had better not say, and whether they are nearly those of a reply before. */
 export async function lookOver(slug: string, reviewId: string, words: string): Promise<Warning[]> {
-  const access = await requireAccess(slug, "reply in public");
+  const access = await requireAccess(slug, "draft replies");
   if (typeof words !== "string") return [];
   const seen = await atReview(access, reviewId, (desk, review) => lookedOver(desk, review, words.slice(0, MOST_WORDS)));
   if (!seen) return [];
@@ -114,4 +176,28 @@ export async function changeReplyTone(slug: string, _before: ActionResult, form:
   });
   revalidatePath(`/c/${slug}/heard`);
   return { ok: true, message: "Saved. Drafts sound like it from now on." };
+}
+
+export type SavedForReview = {
+  id: string;
+  purpose: string;
+  words: string;
+  uses: number;
+  isOwn: boolean;
+  refused: Warning[];
+};
+
+/** Saved replies as they would stand under a review: its language and what the guards let pass first, then by use. */
+export async function savedFor(slug: string, reviewId: string): Promise<SavedForReview[]> {
+  const access = await requireAccess(slug, "draft replies");
+  const saved = await withClient(access, (tx) => listSaved(tx, access, access.user.id));
+  const filled = await atReview(access, reviewId, (desk, review) => filledSaved(desk, review, saved));
+  return (filled ?? []).map(({ saved: { id, purpose, uses, userId }, words, refusals }) => ({
+    id,
+    purpose,
+    words,
+    uses,
+    isOwn: userId !== null,
+    refused: refusals,
+  }));
 }

@@ -7,6 +7,7 @@ import { firstLanguage, isLanguage, type Language } from "@/core/words/languages
 import type { Setting } from "@/features/clients";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { reviews } from "@/schema/reviews";
+import { isPlanned } from "./queries";
 import { readingOf } from "./readings";
 import type { Review } from "./service";
 
@@ -36,25 +37,35 @@ export type DraftDesk = {
   facts: Map<string, PrivateFacts>;
 };
 
-/** Loads what drafts of these reviews need, in three statements. */
+/**
+ * Loads what drafts of these reviews need, in a few statements. `afresh` passes over the replies before, as if these
+ * reviews came in now, one after the other.
+ */
 export async function openDesk(
   tx: Tx,
   scope: Scope,
   setting: Setting,
   list: readonly Pick<Review, "listingId" | "personId">[],
   signature: string,
+  afresh = false,
 ): Promise<DraftDesk> {
   const desk: DraftDesk = { setting, signature, recent: new Map(), facts: new Map() };
-  for (const listingId of new Set(list.map((review) => review.listingId))) {
+  for (const listingId of afresh ? [] : new Set(list.map((review) => review.listingId))) {
     const rows = await tx
       .select({ reply: reviews.reply })
       .from(reviews)
       .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.listingId, listingId), isNotNull(reviews.repliedAt)))
       .orderBy(desc(reviews.repliedAt))
       .limit(UNLIKE_LAST);
+    // What rules have planned will stand there too.
+    const planned = await tx
+      .select({ reply: reviews.reply })
+      .from(reviews)
+      .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.listingId, listingId), isPlanned))
+      .limit(UNLIKE_LAST);
     desk.recent.set(
       listingId,
-      rows.flatMap(({ reply }) => reply ?? []),
+      [...planned, ...rows].flatMap(({ reply }) => reply ?? []),
     );
   }
   const people = [...new Set(list.flatMap(({ personId }) => personId ?? []))];

@@ -1,4 +1,17 @@
+export { claimListings, collect } from "./collect";
 export { type Drafted, draftedOf, namedIn, openDesk, ownLanguage } from "./drafts";
 export { type Lately, namedLately } from "./lately";
 export { countReviews, type ListedReview, listReviews, REVIEWS_PAGE } from "./queries";
-export { claimListings, collect, postReply } from "./service";
+export { claimReplies, postDueReply, postReply } from "./replies";
+export {
+  addRule,
+  changeRule,
+  countPlanned,
+  keepSaved,
+  keptRule,
+  listRules,
+  listSaved,
+  namesOf,
+  type Rehearsed,
+  rehearseRules,
+} from "./rules";

@@ -8,22 +8,26 @@ export const REVIEWS_PAGE = 30;
 
 export type ReviewFilter = {
   waiting: boolean;
-  /** Only those that somebody set aside. */
-  aside?: boolean;
+  /** Only those that somebody set aside, or to which a rule has planned a reply. */
+  only?: "aside" | "planned" | null;
   site: string | null;
   branchId: string | null;
   before: { at: number; id: string } | null;
 };
 
-/** Written out, so that its index serves. */
+/** In which of its states a reply waits for somebody. */
+const WAITING = ["none", "failed", "posting", "awaits approval"] as const;
+
+/** Written out, so that their indexes serve. */
 const isAside = sql`${reviews.replyState} = 'set aside'`;
+export const isPlanned = sql`${reviews.replyState} = 'planned'`;
 
 /** Reviews with their listing. Those waiting come unhappiest and oldest first; all of them newest first. */
 export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
   const where = [
     eq(reviews.clientId, scope.clientId),
-    it.waiting ? and(inArray(reviews.replyState, ["none", "failed", "posting"]), isNull(reviews.deletedAt)) : undefined,
-    it.aside ? isAside : undefined,
+    it.waiting ? and(inArray(reviews.replyState, [...WAITING]), isNull(reviews.deletedAt)) : undefined,
+    it.only === "aside" ? isAside : it.only === "planned" ? isPlanned : undefined,
     it.site ? eq(listings.site, it.site) : undefined,
     it.branchId ? eq(reviews.branchId, it.branchId) : undefined,
     it.before
@@ -35,7 +39,7 @@ export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
       review: reviews,
       site: listings.site,
       url: listings.url,
-      takesReplies: sql<boolean>`${listings.connector} is not null`,
+      connector: listings.connector,
       branch: branches.name,
     })
     .from(reviews)
@@ -60,9 +64,10 @@ export async function countReviews(tx: Tx, scope: Scope, since: number) {
   );
   const [waits] = await rowsIn<{ waiting: number }>(
     tx,
-    sql`select count(*)::int as waiting from (select 1 from ${reviews} where ${own} and ${reviews.replyState} in ('none', 'failed', 'posting') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t`,
+    sql`select count(*)::int as waiting from (select 1 from ${reviews} where ${own} and ${reviews.replyState} in ('none', 'failed', 'posting', 'awaits approval') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t`,
   );
   const aside = await tx.$count(reviews, and(own, isAside));
+  const planned = await tx.$count(reviews, and(own, isPlanned));
   const [lately] = await tx
     .select({
       lately: count(),
@@ -73,7 +78,7 @@ export async function countReviews(tx: Tx, scope: Scope, since: number) {
     })
     .from(reviews)
     .where(and(own, gte(reviews.writtenAt, since)));
-  return { ...all, ...waits, aside, ...lately };
+  return { ...all, ...waits, aside, planned, ...lately };
 }
 
 /** One row of `listReviews`. */

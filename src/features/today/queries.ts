@@ -189,7 +189,7 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
   );
   const ownReviews = and(
     eq(reviews.clientId, scope.clientId),
-    inArray(reviews.replyState, ["none", "failed"]),
+    inArray(reviews.replyState, ["none", "failed", "awaits approval"]),
     isNull(reviews.deletedAt),
     lt(reviews.rating, 4),
     branchId ? eq(reviews.branchId, branchId) : undefined,
@@ -332,7 +332,7 @@ export async function waitingCount(tx: Tx, scope: Scope): Promise<number> {
     .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.state, "new")));
   const [unanswered] = await rowsIn<{ n: number }>(
     tx,
-    sql`select count(*)::int as n from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t`,
+    sql`select count(*)::int as n from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed', 'awaits approval') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t`,
   );
   return open.n + unanswered.n;
 }

@@ -1,44 +1,51 @@
 "use client";
 
 import { useEffect, useRef, useState, useTransition } from "react";
+import { toast } from "sonner";
 import { TOO_ALIKE } from "@/core/replies/guards";
 import { sayCount } from "@/core/time/say";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { lookOver, redraft, reply, type Warning } from "../actions";
+import { GUARD_WORDS } from "./guardWords";
+import { SavedMenu } from "./SavedMenu.client";
 
 /** The draft that stands in the form at first; null where somebody's own words stand there. */
 export type FormDraft = { alike: number; turn: number; unlike: number } | null;
 
-const GUARD_WORDS: Record<Warning["guard"], string> = {
-  "private fact": "says what the review does not, and others should not know",
-  money: "promises money or a gift",
-  blame: "blames whoever wrote",
-  "asks to change it": "asks for another review",
-  admission: "may be read as an admission of liability",
-  "contact data": "holds somebody’s address or number",
-  "repeats a reply": "is nearly the words of another reply",
+/**
+ * What the form does with the words: posts them, posts what somebody drafted, hands them in for approval, or keeps that
+ * they were posted by hand.
+ */
+export type ReplyDeed = "post" | "approve" | "hand in" | "posted by hand";
+
+const DEED_WORDS: Record<ReplyDeed, [button: string, pending: string]> = {
+  post: ["Post reply", "Posting ..."],
+  approve: ["Approve and post", "Posting ..."],
+  "hand in": ["Hand in for approval", "Handing in ..."],
+  "posted by hand": ["I have posted it", "Keeping ..."],
 };
 
-/** The reply to a review: a draft of ours, or somebody's own words, looked over while they write. */
-export function ReplyForm({
-  slug,
-  reviewId,
-  site,
-  words: first,
-  draft,
-  again,
-}: {
+type Props = {
   slug: string;
   reviewId: string;
   site: string;
   words: string;
   draft: FormDraft;
-  again: boolean;
-}) {
+  deed: ReplyDeed;
+  /** Characters that the site takes. */
+  longest: number;
+  /** The reply that stands there now; "" for none. */
+  seen: string;
+  again?: boolean;
+};
+
+/** The reply to a review: a draft of ours, saved words, or somebody's own, looked over while they write. */
+export function ReplyForm({ slug, reviewId, site, words: first, draft, deed, longest, seen, again = false }: Props) {
   const [words, setWords] = useState(first);
   const [drafted, setDrafted] = useState<{ text: string; turn: number; alike: number } | null>(
     draft && { text: first, ...draft },
   );
+  const [saved, setSaved] = useState("");
   const [warnings, setWarnings] = useState<Warning[]>([]);
   const [says, setSays] = useState("");
   const [pendingDraft, start] = useTransition();
@@ -69,12 +76,18 @@ export function ReplyForm({
       if (!next) return;
       setDrafted(next);
       setWords(next.text);
+      setSaved("");
       field.current?.focus();
     });
+  const [button, pendingWords] = DEED_WORDS[deed];
+  const isLong = words.length > longest;
   return (
     <ActionForm action={reply.bind(null, slug, reviewId)} className="border-mulberry mt-3 border-l-[3px] pl-4">
       {({ pending, error }) => (
         <>
+          <input type="hidden" name="seen" value={seen} />
+          <input type="hidden" name="saved" value={saved} />
+          {deed === "posted by hand" ? <input type="hidden" name="deed" value={deed} /> : null}
           <label className="label" htmlFor={id}>
             {again ? "Another reply in place of it" : `Your reply, for everybody to read on ${site}`}
           </label>
@@ -101,19 +114,44 @@ export function ReplyForm({
             </ul>
           ) : null}
           <div className="mt-2 flex flex-wrap items-center justify-between gap-2">
-            <span className="text-second text-[14px]">
+            <span className={`text-[14px] ${isLong ? "text-vermilion-deep" : "text-second"}`}>
               {isDraft ? "Draft from their words · " : ""}
-              {words.length.toLocaleString("en-GB")} of 4,000
+              {words.length.toLocaleString("en-GB")} of {longest.toLocaleString("en-GB")}
+              {isLong ? `: ${site} does not take more` : ""}
               {isDraft && draft && draft.unlike > 0 && drafted.alike < TOO_ALIKE
                 ? ` · unlike your last ${sayCount(draft.unlike, "reply", "replies")}`
                 : ""}
             </span>
             <span className="flex flex-wrap items-center gap-2">
+              <SavedMenu
+                slug={slug}
+                reviewId={reviewId}
+                onChoose={(each) => {
+                  setWords(each.words);
+                  setSaved(each.id);
+                  setDrafted(null);
+                  field.current?.focus();
+                }}
+              />
               <button type="button" className="button" disabled={pendingDraft} onClick={another} data-key="d">
                 {pendingDraft ? "Writing ..." : drafted ? "Another draft" : "Write a draft"}
               </button>
+              {deed === "posted by hand" ? (
+                <button
+                  type="button"
+                  className="button"
+                  onClick={() =>
+                    navigator.clipboard.writeText(words).then(
+                      () => toast(`Copied. Put it in at ${site}, then keep here that you did.`),
+                      () => field.current?.select(),
+                    )
+                  }
+                >
+                  Copy
+                </button>
+              ) : null}
               <button type="submit" className="button-main" disabled={pending}>
-                {pending ? "Posting ..." : "Post reply"} <kbd className="key hidden sm:inline">Ctrl ↵</kbd>
+                {pending ? pendingWords : button} <kbd className="key hidden sm:inline">Ctrl ↵</kbd>
               </button>
             </span>
           </div>

@@ -1,5 +1,5 @@
 import { sayRating } from "@/core/reviews/rating";
-import { capital, sayAgo } from "@/core/time/say";
+import { capital, sayAgo, sayWhen } from "@/core/time/say";
 import { siteProblemWords } from "@/locales/operations";
 import { Bars } from "@/ui/Bars";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -7,14 +7,20 @@ import { SaidWords } from "@/ui/SaidWords";
 import { signed } from "@/ui/signed";
 import type { Drafted } from "../drafts";
 import type { ListedReview } from "../queries";
+import { repliesAt } from "../repliesAt";
 import { AsideButton } from "./AsideButton.client";
-import { ReplyForm } from "./ReplyForm.client";
+import { GUARD_WORDS } from "./guardWords";
+import { DropReply, TakeDown } from "./ReplyButtons.client";
+import { type ReplyDeed, ReplyForm } from "./ReplyForm.client";
 
 type Props = {
   it: ListedReview;
   slug: string;
+  zone: string;
   now: number;
-  mayReply: boolean;
+  /** Whether somebody may post, or only draft for approval. */
+  mayPost: boolean;
+  mayDraft: boolean;
   /** It was opened by its address, and stands out. */
   isOpen: boolean;
   /** A reply can be written without opening it first. */
@@ -53,6 +59,9 @@ export function ReviewCard(props: Props) {
         {review.editedAt ? (
           <span className="tag bg-ochre-tint text-ochre-deep">changed {sayAgo(review.editedAt, now)}</span>
         ) : null}
+        {review.isReported ? (
+          <span className="tag bg-ochre-tint text-ochre-deep">reported, {site} is looking at it</span>
+        ) : null}
         {review.replyState === "set aside" ? <span className="tag border-rule border">set aside</span> : null}
         {review.deletedAt ? (
           <span className="tag bg-vermilion-tint text-vermilion-deep">taken down {sayAgo(review.deletedAt, now)}</span>
@@ -65,64 +74,150 @@ export function ReviewCard(props: Props) {
           <span className="text-second font-sans text-[15px]">No words, only the rating.</span>
         )}
       </p>
-      <Reply {...props} />
+      <Standing {...props} />
+      <Writing {...props} />
     </article>
   );
 }
 
-function Reply({ it, slug, now, mayReply, isOpen, isWaiting, signature, drafted, isFirst, unlike = 0 }: Props) {
-  const { review, site, takesReplies } = it;
-  const draft = review.reply === null ? (drafted?.draft ?? null) : null;
-  return (
-    <>
-      {review.replyState === "posted" ? (
-        <div className="border-edge mt-3 border-l-[3px] pl-4">
-          <p className="whitespace-pre-wrap">{review.reply}</p>
-          <p className="text-second text-[14px]">
-            Replied{review.replyBy ? ` by ${review.replyBy}` : ""}{" "}
-            {review.repliedAt ? sayAgo(review.repliedAt, now) : ""}
-          </p>
-          {mayReply && isOpen ? (
-            <ReplyForm slug={slug} reviewId={review.id} site={site} words={review.reply ?? ""} draft={null} again />
-          ) : mayReply ? (
-            <Link
-              href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`}
-              className="button-quiet -ml-2"
-            >
+/** The reply as it stands: in public, on its way, planned, or waiting for somebody. */
+function Standing({ it, slug, zone, now, mayPost, isOpen }: Props) {
+  const { review, site } = it;
+  const { replyState, reply, replyWhy } = review;
+  const box = "border-edge mt-3 border-l-[3px] pl-4";
+  const byRule = review.replyRuleId && replyWhy ? replyWhy.rule : null;
+  if (replyState === "posted")
+    return (
+      <div className={box}>
+        <p className="whitespace-pre-wrap">{reply}</p>
+        <p className="text-second text-[14px]">
+          {byRule && !review.replyBy ? "Replied by a rule" : `Replied${review.replyBy ? ` by ${review.replyBy}` : ""}`}
+          {review.replyDraftedBy ? `, drafted by ${review.replyDraftedBy}` : ""}{" "}
+          {review.repliedAt ? sayAgo(review.repliedAt, now) : ""}
+        </p>
+        {byRule ? <p className="text-second text-[14px]">{byRule}</p> : null}
+        {mayPost && !isOpen && repliesAt(it.connector) ? (
+          <span className="-ml-2 flex flex-wrap">
+            <Link href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`} className="button-quiet">
               Change the reply
             </Link>
-          ) : null}
-        </div>
-      ) : null}
-      {review.replyState === "failed" ? (
-        <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">
-          {capital(siteProblemWords(review.replyError ?? { code: "not reached" }))}. Your words are kept below.
+            <TakeDown slug={slug} reviewId={review.id} site={site} />
+          </span>
+        ) : null}
+      </div>
+    );
+  if (replyState === "planned")
+    return (
+      <div className={box}>
+        <p className="whitespace-pre-wrap">{reply}</p>
+        <p className="text-second mt-1 text-[14px]">
+          <b className="text-ink">
+            Posted by itself {review.replyDueAt ? sayWhen(zone, review.replyDueAt, now) : "soon"}
+          </b>
+          , unless somebody replies first. {byRule}
         </p>
+        {mayPost ? (
+          <p className="mt-2">
+            <DropReply slug={slug} reviewId={review.id}>
+              Do not post it
+            </DropReply>
+          </p>
+        ) : null}
+      </div>
+    );
+  if (replyState === "posting")
+    return (
+      <p className="bg-ochre-tint text-ochre-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">
+        {review.replyError
+          ? `${capital(siteProblemWords(review.replyError))}. The reply is tried again ${review.replyDueAt ? sayWhen(zone, review.replyDueAt, now) : "soon"}.`
+          : "The reply is on its way."}
+      </p>
+    );
+  if (replyState === "failed")
+    return (
+      <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">
+        {capital(siteProblemWords(review.replyError ?? { code: "not reached" }))}. Your words are kept below.
+      </p>
+    );
+  if (replyState === "awaits approval")
+    return (
+      <div className="text-second mt-3 text-[14px]">
+        <p>
+          <b className="text-ochre-deep">Waits for approval.</b>{" "}
+          {review.replyDraftedBy ? `${review.replyDraftedBy} drafted it.` : byRule}
+          {replyWhy?.heldBack ? " It is not posted by itself because whoever wrote is not happy." : ""}
+        </p>
+        {mayPost ? null : <p className={`${box} text-ink text-[15px] whitespace-pre-wrap`}>{reply}</p>}
+      </div>
+    );
+  return replyWhy && replyWhy.refused.length > 0 ? (
+    <p className="text-second mt-3 text-[14px]">
+      {replyWhy.rule} Nothing was written:{" "}
+      {replyWhy.refused
+        .map(({ guard, words }) => `“${words}” ${GUARD_WORDS[guard as keyof typeof GUARD_WORDS] ?? ""}`)
+        .join("; ")}
+      .
+    </p>
+  ) : null;
+}
+
+/** What is done with the words by whoever looks at it; null for nobody. */
+function deedOf({ it, mayPost, mayDraft }: Props): ReplyDeed | null {
+  const { review, connector } = it;
+  if (review.deletedAt || !repliesAt(connector)) return null;
+  if (!mayPost) return mayDraft && connector && review.replyState !== "posted" ? "hand in" : null;
+  if (connector === null) return "posted by hand";
+  return review.replyState === "awaits approval" ? "approve" : "post";
+}
+
+function Writing(props: Props) {
+  const { it, slug, isOpen, isWaiting, signature, drafted, isFirst, unlike = 0 } = props;
+  const { review, site, connector } = it;
+  const deed = deedOf(props);
+  const longest = repliesAt(connector)?.longest ?? 0;
+  if (!deed) return null;
+  const isPosted = review.replyState === "posted";
+  if (isPosted && !isOpen) return null;
+  const draft = review.reply === null ? (drafted?.draft ?? null) : null;
+  const form = (
+    <ReplyForm
+      // Another reply than the one it was opened for makes it another form.
+      key={`${review.replyState} ${review.reply}`}
+      slug={slug}
+      reviewId={review.id}
+      site={site}
+      words={review.reply ?? draft?.text ?? signed(signature)}
+      draft={draft && { alike: draft.alike, turn: 0, unlike }}
+      deed={deed}
+      longest={longest}
+      seen={["posted", "posting", "awaits approval"].includes(review.replyState) ? (review.reply ?? "") : ""}
+      again={isPosted}
+    />
+  );
+  if (isPosted) return form;
+  const isAsked = review.replyState === "awaits approval" && deed === "approve";
+  return (
+    <div className="mt-3 flex flex-wrap items-start gap-2">
+      {isOpen || isWaiting ? (
+        <details className="grow" open={isOpen || isFirst || review.replyState === "failed" || isAsked}>
+          <summary className="button">{isAsked ? "Look it over" : "Reply"}</summary>
+          {form}
+        </details>
+      ) : (
+        <Link href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`} className="button">
+          Reply
+        </Link>
+      )}
+      {isAsked ? (
+        <DropReply slug={slug} reviewId={review.id}>
+          Do not post it
+        </DropReply>
       ) : null}
-      {mayReply && takesReplies && review.replyState !== "posted" && !review.deletedAt ? (
-        <div className="mt-3 flex flex-wrap items-start gap-2">
-          {isOpen || isWaiting ? (
-            <details className="grow" open={isOpen || isFirst || review.replyState === "failed"}>
-              <summary className="button">Reply</summary>
-              <ReplyForm
-                slug={slug}
-                reviewId={review.id}
-                site={site}
-                words={review.reply ?? draft?.text ?? signed(signature)}
-                draft={draft && { alike: draft.alike, turn: 0, unlike }}
-                again={false}
-              />
-            </details>
-          ) : (
-            <Link href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`} className="button">
-              Reply
-            </Link>
-          )}
-          {review.replyState === "posting" ? null : (
-            <AsideButton slug={slug} reviewId={review.id} isAside={review.replyState === "set aside"} />
-          )}
-        </div>
+      {review.replyState === "none" || review.replyState === "failed" || review.replyState === "set aside" ? (
+        props.mayPost ? (
+          <AsideButton slug={slug} reviewId={review.id} isAside={review.replyState === "set aside"} />
+        ) : null
       ) : null}
-    </>
+    </div>
   );
 }

@@ -42,7 +42,7 @@ type Props = {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 };
 
-const SHOWS = ["waiting", "concerns", "reviews", "own", "aside"] as const;
+const SHOWS = ["waiting", "concerns", "reviews", "own", "aside", "planned"] as const;
 
 const query = z.object({
   show: z.enum(SHOWS).catch("waiting"),
@@ -108,6 +108,14 @@ export default async function Heard({ params, searchParams }: Props) {
         {seen.counts.aside > 0
           ? chip(link({ show: "aside", before: null }), wanted.show === "aside", "Set aside", seen.counts.aside)
           : null}
+        {seen.counts.planned > 0
+          ? chip(
+              link({ show: "planned", before: null }),
+              wanted.show === "planned",
+              "Planned by rule",
+              seen.counts.planned,
+            )
+          : null}
         {chip(link({ show: "own", before: null }), wanted.show === "own", "On your own page", seen.ownCounts.shown)}
       </nav>
       {filters.length > 0 && wanted.show !== "concerns" ? <FilterSentence parts={filters} /> : null}
@@ -144,8 +152,10 @@ export default async function Heard({ params, searchParams }: Props) {
             key={it.review.id}
             it={it}
             slug={slug}
+            zone={zone}
             now={now}
-            mayReply={mayReply}
+            mayPost={mayReply}
+            mayDraft={may(access.seat, "draft replies")}
             isOpen={wanted.open === it.review.id}
             isWaiting={wanted.show === "waiting"}
             signature={access.user.signature}
@@ -171,7 +181,9 @@ export default async function Heard({ params, searchParams }: Props) {
           answered.
         </p>
       ) : null}
-      {(wanted.show === "reviews" || wanted.show === "aside") && seen.reviews.length > REVIEWS_PAGE && last ? (
+      {(wanted.show === "reviews" || wanted.show === "aside" || wanted.show === "planned") &&
+      seen.reviews.length > REVIEWS_PAGE &&
+      last ? (
         <p className="mt-5">
           <Link href={link({ before: `${last.writtenAt}~${last.id}` })} className="button">
             Earlier ones
@@ -200,7 +212,7 @@ async function loadHeard(access: Access, { show, site, branch, before, ownBefore
         ? []
         : await listReviews(tx, access, {
             waiting: show === "waiting",
-            aside: show === "aside",
+            only: show === "aside" || show === "planned" ? show : null,
             site,
             branchId: branch,
             before,
@@ -212,10 +224,7 @@ async function loadHeard(access: Access, { show, site, branch, before, ownBefore
       drafted: await loadDrafts(tx, access, setting, reviews),
       ownCounts: await countOwnReviews(tx, access),
       own: show === "own" ? await listOwnReviews(tx, access, branch, ownBefore) : [],
-      concerns:
-        show === "reviews" || show === "own" || show === "aside"
-          ? []
-          : await listConcerns(tx, access, show === "waiting"),
+      concerns: show !== "waiting" && show !== "concerns" ? [] : await listConcerns(tx, access, show === "waiting"),
       counts: await countReviews(tx, access, now - 30 * DAY),
       notes: await countConcerns(tx, access),
     };
@@ -247,6 +256,8 @@ function titleOf(show: Wanted["show"], { waiting, notes, counts, ownCounts }: Se
       : `${capital(sayCounted(ownCounts.shown))} reviews on your own page.`;
   if (show === "aside")
     return `${capital(sayCount(counts.aside, "review is", "reviews are"))} set aside, and wait for no reply.`;
+  if (show === "planned")
+    return `${capital(sayCount(counts.planned, "reply is", "replies are"))} posted by rule, each in its time.`;
   if (show === "reviews") return `${counts.all.toLocaleString("en-GB")} public reviews.`;
   if (waiting === 0) return "Nobody is waiting for a reply.";
   return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, the unhappiest first.`;
@@ -301,6 +312,12 @@ function HeardMargin({ seen, slug, maySetUp }: { seen: Seen; slug: string; maySe
               )}
             </>
           )}
+        </p>
+      </Note>
+      <Note title="By rule">
+        <p>
+          <Link href={`/c/${slug}/heard/rules`}>Rules and saved replies</Link> answer the happy many, so that your time
+          goes to the others.
         </p>
       </Note>
       <LatelyNote lately={seen.lately} />

@@ -1,11 +1,17 @@
-import { sayAgo, sayCount } from "@/core/time/say";
-import { type Listing, loadSetting } from "@/features/clients";
+import { connectorOf, reachableConnectors } from "@/connectors";
+import { siteReading } from "@/core/reviews/sites";
+import { capital, sayAgo, sayCount, sayWhen } from "@/core/time/say";
+import { type Listing, loadSetting, type Setting } from "@/features/clients";
 import { ListingForm, PostalAddressForm } from "@/features/clients/parts/PageForms.client";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
+import { accountNames, listConnections } from "@/features/sites";
+import { SignInButton, StopReading } from "@/features/sites/parts/SiteButtons.client";
 import { siteProblemWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 export const metadata = { title: "Review pages" };
 
@@ -14,20 +20,35 @@ type Props = { params: Promise<{ client: string }> };
 export default async function ReviewPages({ params }: Props) {
   const access = await requireAccess((await params).client, "set up");
   const now = await clockNow();
-  const { client, branches, listings } = await withClient(access, loadSetting);
-  const { slug } = access.seat;
+  const { setting, begun, accounts } = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    const ids = setting.listings.flatMap(({ accountId }) => accountId ?? []);
+    return { setting, begun: await listConnections(tx, access), accounts: await accountNames(tx, access, ids) };
+  });
+  const { client, branches, listings } = setting;
+  const { slug, zone } = access.seat;
   const named = branches.map(({ id, name }) => ({ id, name }));
   return (
     <Page
       margin={
-        <Note title="Where customers are led">
-          <p>
-            Each branch has its own page on each site. Which one comes first, and how many are offered, a plan says.
-            Links are followed once a day, and before a plan runs.
-          </p>
-        </Note>
+        <>
+          <Note title="Where customers are led">
+            <p>
+              Each branch has its own page on each site. Which one comes first, and how many are offered, a plan says.
+              Links are followed once a day, and before a plan runs.
+            </p>
+          </Note>
+          <Note title="What is read">
+            <p>
+              A site that is connected is read every minute, and what is edited or deleted there is noticed. Nothing is
+              lost while one is out of order: it is read from where it stood. Each site counts in its own way, and is
+              shown so; to compare them, ten points are halved, and “recommended” counts as 4 of 5.
+            </p>
+          </Note>
+        </>
       }
     >
+      {listings.some(isUnderWay) ? <LiveRefresh seconds={3} /> : null}
       <h1 className="title">{titleOf(listings)}</h1>
       {branches.map((branch) => {
         const own = listings.filter(({ branchId }) => branchId === branch.id);
@@ -36,24 +57,35 @@ export default async function ReviewPages({ params }: Props) {
             <h2 className="text-[18px] font-semibold">{branch.name}</h2>
             <ul className="divide-rule border-rule mt-1 divide-y border-y">
               {own.map((listing) => (
-                <li key={listing.id} className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1 py-2.5">
-                  <span className="min-w-0">
-                    <ListingForm slug={slug} listing={listing} branches={named} />{" "}
-                    <a
-                      href={listing.url}
-                      rel="noreferrer"
-                      className="text-second [overflow-wrap:anywhere] underline underline-offset-[3px]"
-                    >
-                      {listing.url}
-                    </a>
-                  </span>
-                  <span className={listing.problem ? "text-vermilion-deep" : "text-second"}>
-                    {listing.problem
-                      ? `leads nowhere: ${siteProblemWords(listing.problem)}`
-                      : listing.lookedAt
-                        ? `opens, followed ${sayAgo(listing.lookedAt, now)}`
-                        : "not followed yet"}
-                  </span>
+                <li key={listing.id} className="py-2.5">
+                  <div className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1">
+                    <span className="min-w-0">
+                      <ListingForm slug={slug} listing={listing} branches={named} />{" "}
+                      <a
+                        href={listing.url}
+                        rel="noreferrer"
+                        className="text-second [overflow-wrap:anywhere] underline underline-offset-[3px]"
+                      >
+                        {listing.url}
+                      </a>
+                    </span>
+                    <span className={listing.problem ? "text-vermilion-deep" : "text-second"}>
+                      {listing.problem
+                        ? `leads nowhere: ${siteProblemWords(listing.problem)}`
+                        : listing.lookedAt
+                          ? `opens, followed ${sayAgo(listing.lookedAt, now)}`
+                          : "not followed yet"}
+                    </span>
+                  </div>
+                  {listing.connector ? (
+                    <ReadingLine
+                      listing={listing}
+                      slug={slug}
+                      zone={zone}
+                      now={now}
+                      account={accounts.get(listing.accountId ?? "") ?? null}
+                    />
+                  ) : null}
                 </li>
               ))}
               {own.length === 0 ? (
@@ -68,6 +100,7 @@ export default async function ReviewPages({ params }: Props) {
       <p className="mt-4">
         <ListingForm slug={slug} branches={named} />
       </p>
+      <Connectable setting={setting} slug={slug} begun={begun.map(({ connector }) => connector)} />
       <h2 className="font-title mt-10 text-[21px] font-semibold">Under every email</h2>
       <p className="mt-2">
         <PostalAddressForm slug={slug} address={client.postalAddress} />
@@ -76,9 +109,113 @@ export default async function ReviewPages({ params }: Props) {
   );
 }
 
+type LineProps = { listing: Listing; slug: string; zone: string; now: number; account: string | null };
+
+/** How the reading of a page goes, in words, with what can be done about it. */
+function ReadingLine({ listing, slug, zone, now, account }: LineProps) {
+  const reading = siteReading({ ...listing, problem: listing.collectError });
+  const isBad = reading.code === "signed out" || reading.code === "failing";
+  return (
+    <div className="mt-1 flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
+      <span className={isBad ? "text-vermilion-deep" : "text-second"}>
+        {reading.code === "not begun" ? "Its first reading begins in a moment." : null}
+        {reading.code === "first reading"
+          ? `First reading: ${reading.read.toLocaleString("en-GB")}${reading.of ? ` of ${reading.of.toLocaleString("en-GB")}` : ""} reviews so far.`
+          : null}
+        {reading.code === "well" ? `Reads well, last ${sayAgo(reading.lastAt, now)}.` : null}
+        {reading.code === "patience"
+          ? `${listing.site} asks for patience${reading.until ? ` until ${reading.until}` : ""}; then it is read on.`
+          : null}
+        {reading.code === "signed out"
+          ? `The sign-in ended ${sayWhen(zone, reading.at, now)}. Nothing is lost: sign in again, and it is read on.`
+          : null}
+        {reading.code === "failing"
+          ? `Cannot be read since ${sayWhen(zone, reading.since, now)}: ${listing.collectError ? siteProblemWords(listing.collectError) : ""}. It is tried again by itself.`
+          : null}
+        {listing.reviewCount ? ` ${capital(sayCount(listing.reviewCount, "review"))}.` : null}
+        {account ? ` Signed in as ${account}.` : null}
+      </span>
+      <span className="flex flex-wrap gap-2">
+        {reading.code === "signed out" && listing.connector ? (
+          <SignInButton slug={slug} site={listing.connector} again={listing.accountId} main>
+            Sign in again
+          </SignInButton>
+        ) : null}
+        {isBad && listing.connector && reading.code !== "signed out" ? (
+          <Link href={`/c/${slug}/set-up/pages/connect?site=${listing.connector}`} className="button-quiet">
+            Connect it anew
+          </Link>
+        ) : null}
+        <StopReading slug={slug} listingId={listing.id} site={listing.site} />
+      </span>
+    </div>
+  );
+}
+
+/** Sites that can be connected, with what each of them can do. */
+function Connectable({ setting, slug, begun }: { setting: Setting; slug: string; begun: string[] }) {
+  const sites = reachableConnectors();
+  if (sites.length === 0) return null;
+  const readAt = (id: string) => setting.listings.filter(({ connector }) => connector === id).length;
+  return (
+    <>
+      <h2 className="font-title mt-10 text-[21px] font-semibold">Connect a site</h2>
+      <ul className="divide-rule border-rule mt-2 divide-y border-y">
+        {sites.map(({ id, name, scale, reply, access }) => (
+          <li key={id} className="flex flex-wrap items-center justify-between gap-x-4 gap-y-2 py-3">
+            <span>
+              <b>{name}</b>{" "}
+              <span className="text-second">
+                {scale === "five"
+                  ? "rates from 1 to 5"
+                  : scale === "ten"
+                    ? "gives 1 to 10 points"
+                    : "recommends or not"}
+                {reply
+                  ? `; replies up to ${reply.longest.toLocaleString("en-GB")} characters`
+                  : "; read here, but it has no replies"}
+                {access === "sign-in"
+                  ? "; with a sign-in there"
+                  : access === "key"
+                    ? "; with the key of each page"
+                    : ""}
+                .{" "}
+                {readAt(id) > 0
+                  ? `Read at ${readAt(id) === setting.branches.length && readAt(id) > 1 ? "every branch" : sayCount(readAt(id), "branch", "branches")}.`
+                  : ""}
+              </span>
+            </span>
+            <Link
+              href={`/c/${slug}/set-up/pages/connect?site=${id}`}
+              className={readAt(id) === 0 || begun.includes(id) ? "button-main" : "button"}
+            >
+              {begun.includes(id) ? `Go on connecting ${name}` : `Connect ${name}`}
+            </Link>
+          </li>
+        ))}
+      </ul>
+      <p className="text-second mt-2">
+        Any other site is linked to: add its page above. What is written there can be brought in as a file, under Heard.
+      </p>
+    </>
+  );
+}
+
+const isUnderWay = (listing: Listing) =>
+  listing.connector !== null && listing.firstReadAt === null && !listing.collectError;
+
 function titleOf(listings: Listing[]): string {
+  const signedOut = listings.find(({ collectError }) => collectError?.code === "sign-in ended");
+  if (signedOut) return `The sign-in at ${signedOut.site} has ended.`;
+  const stopped = listings.filter(({ collectError }) => collectError !== null);
+  if (stopped.length > 0)
+    return stopped.length === 1
+      ? `${stopped[0].site} cannot be read just now.`
+      : `${capital(sayCount(stopped.length, "review page"))} cannot be read just now.`;
   const lost = listings.filter(({ problem }) => problem).length;
   if (lost > 0) return lost === 1 ? "One review page leads nowhere." : `${lost} review pages lead nowhere.`;
+  if (listings.some(isUnderWay))
+    return `${connectorOf(listings.find(isUnderWay)?.connector ?? "waypost").name} is read for the first time.`;
   if (listings.length === 0) return "No branch has a review page yet.";
   const unseen = listings.filter(({ lookedAt }) => lookedAt === null).length;
   return unseen > 0 ? `Customers are led to ${sayCount(listings.length, "review page")}.` : "Every review page opens.";

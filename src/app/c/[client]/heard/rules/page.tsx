@@ -1,0 +1,242 @@
+import { may } from "@/core/access/permissions";
+import { sayRating } from "@/core/reviews/rating";
+import { capital, sayAgo, sayCount, sayCounted } from "@/core/time/say";
+import { loadSetting } from "@/features/clients";
+import {
+  countPlanned,
+  keptRule,
+  listRules,
+  listSaved,
+  namesOf,
+  type Rehearsed,
+  rehearseRules,
+} from "@/features/reviews";
+import { GUARD_WORDS } from "@/features/reviews/parts/guardWords";
+import { RuleButtons, RuleSentence } from "@/features/reviews/parts/RuleSentence.client";
+import { NewRule, SavedList } from "@/features/reviews/parts/SavedReplies.client";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { Bars } from "@/ui/Bars";
+import { Empty, Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+
+export const metadata = { title: "Rules for replying" };
+
+type Props = { params: Promise<{ client: string }> };
+
+/** Rules for replying, what they would have said lately, and the replies that are saved. */
+export default async function ReplyRules({ params }: Props) {
+  const access = await requireAccess((await params).client, "see heard");
+  const now = await clockNow();
+  const { slug } = access.seat;
+  const mayChange = may(access.seat, "set up");
+  const seen = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    const rules = await listRules(tx, access);
+    const active = rules.filter(({ isOn }) => isOn).map(keptRule);
+    return {
+      setting,
+      rules,
+      active,
+      saved: await listSaved(tx, access, access.user.id),
+      rehearsed: rules.length > 0 ? await rehearseRules(tx, access, active) : [],
+      planned: await countPlanned(tx, access),
+    };
+  });
+  const { setting, rules, active, saved, rehearsed, planned } = seen;
+  const names = namesOf(
+    setting,
+    saved.filter(({ userId }) => userId === null),
+  );
+  const plain = {
+    branches: names.branches.map(({ id, name }) => ({ id, name })),
+    saved: names.saved.map(({ id, purpose }) => ({ id, purpose })),
+  };
+  const sites = [...new Set(setting.listings.map(({ site }) => site))];
+  const posting = active.filter(({ deed }) => deed === "post").length;
+  return (
+    <Page
+      margin={
+        <>
+          <Note title="How they decide">
+            <p>
+              The first rule that fits a review decides; what none fits waits for people, as before. What was written
+              more than two weeks before it was read is left to people too.
+            </p>
+          </Note>
+          <Note title="What no rule says">
+            <p>
+              Nothing the review does not say itself, no money, no blame, no request to change it, nothing that is
+              nearly one of your last replies. Where a rule’s words break that, nothing is posted and the review waits.
+            </p>
+          </Note>
+          <Note title="Until it is posted">
+            <p>
+              {planned === 0 ? (
+                "No reply is planned just now."
+              ) : (
+                <>
+                  <b>{planned}</b> {planned === 1 ? "reply is" : "replies are"} planned. Each stands{" "}
+                  <Link href={`/c/${slug}/heard?show=planned`}>in the list</Link> with its time, and can be stopped.
+                </>
+              )}
+            </p>
+          </Note>
+        </>
+      }
+    >
+      <p>
+        <Link href={`/c/${slug}/heard`}>Heard</Link>
+      </p>
+      <h1 className="title">{titleOf(rules.length, active.length, posting)}</h1>
+      {rules.length === 0 ? (
+        <div className="mt-5">
+          <Empty action={mayChange ? <NewRule slug={slug} /> : null}>
+            A rule answers the happy many for you, in your words or theirs. It only suggests until you let it post.
+          </Empty>
+        </div>
+      ) : (
+        <>
+          <ol className="divide-rule border-rule mt-5 divide-y border-y">
+            {rules.map((row, index) => (
+              <li key={row.id} className="flex gap-3 py-4">
+                <span className="font-title text-second text-[18px] font-semibold">{index + 1}.</span>
+                <div className="min-w-0">
+                  <RuleSentence
+                    slug={slug}
+                    rule={keptRule(row)}
+                    isOn={row.isOn}
+                    names={plain}
+                    sites={sites}
+                    mayChange={mayChange}
+                  />
+                  {row.isOn ? null : <p className="text-second">Turned off.</p>}
+                  {mayChange ? (
+                    <RuleButtons
+                      slug={slug}
+                      id={row.id}
+                      isOn={row.isOn}
+                      isFirst={index === 0}
+                      isLast={index === rules.length - 1}
+                    />
+                  ) : null}
+                </div>
+              </li>
+            ))}
+          </ol>
+          {mayChange ? (
+            <div className="mt-3">
+              <NewRule slug={slug} />
+            </div>
+          ) : null}
+          <Rehearsal rehearsed={rehearsed} now={now} numberOf={(id) => rules.findIndex((row) => row.id === id) + 1} />
+        </>
+      )}
+      <h2 className="font-title mt-10 text-[21px] font-semibold">Saved replies</h2>
+      <SavedList
+        slug={slug}
+        mayChange={may(access.seat, "draft replies")}
+        list={saved.map(({ id, purpose, language, words, uses, userId }) => ({
+          id,
+          purpose,
+          language,
+          words,
+          uses,
+          isOwn: userId !== null,
+        }))}
+      />
+    </Page>
+  );
+}
+
+function titleOf(all: number, on: number, posting: number): string {
+  if (all === 0) return "Nothing is replied by itself yet.";
+  if (posting > 0)
+    return `${capital(sayCount(posting, "rule posts", "rules post"))} by itself.`.replace(
+      "rules post by itself",
+      "rules post by themselves",
+    );
+  return on === 0
+    ? "Every rule is turned off."
+    : `${capital(sayCount(on, "rule helps", "rules help"))}, and none posts by itself.`;
+}
+
+/** What the rules would have said to the last reviews. */
+function Rehearsal({
+  rehearsed,
+  now,
+  numberOf,
+}: {
+  rehearsed: Rehearsed[];
+  now: number;
+  numberOf: (id: string) => number;
+}) {
+  const decided = rehearsed.filter(({ decision }) => decision !== null);
+  const by = (deed: string) =>
+    decided.filter(({ decision, written }) => decision?.deed === deed && written?.words).length;
+  const refused = decided.filter(({ written }) => written !== null && written.words === null).length;
+  const parts = [
+    [by("post"), "posted"],
+    [by("approve"), "left for approval"],
+    [by("suggest"), "suggested"],
+  ] as const;
+  const said = parts.filter(([count]) => count > 0).map(([count, words]) => `${sayCounted(count)} ${words}`);
+  return (
+    <section aria-label="Rehearsal" className="mt-9">
+      <h2 className="font-title text-[21px] font-semibold">
+        On the last {rehearsed.length === 1 ? "review" : `${rehearsed.length} reviews`}
+      </h2>
+      <p className="mt-1">
+        {said.length === 0
+          ? "They would have written nothing"
+          : `They would have had ${new Intl.ListFormat("en-GB").format(said)}`}
+        {refused > 0 ? `, and kept back ${sayCounted(refused)} that must not be said` : ""}.{" "}
+        {capital(sayCount(rehearsed.length - decided.length, "fits", "fit"))} no rule.
+      </p>
+      <ul className="divide-rule border-rule mt-3 divide-y border-y">
+        {rehearsed.slice(0, 40).map((it) => (
+          <li key={it.review.id} className="py-3">
+            <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
+              <Bars rating={it.review.rating} words={sayRating(it.review.ownRating, it.review.scale)} />
+              <b className="text-ink">{it.review.author}</b>
+              <span>
+                on {it.site} · {sayAgo(it.review.writtenAt, now)}
+              </span>
+              <span className="ml-auto">{outcomeOf(it, numberOf)}</span>
+            </p>
+            {it.review.words ? <p className="said line-clamp-2 !text-[17px]">{it.review.words}</p> : null}
+            {it.written?.words ? (
+              <p className="border-edge mt-1.5 border-l-[3px] pl-3 whitespace-pre-wrap">{it.written.words}</p>
+            ) : null}
+            {it.written && it.written.words === null ? (
+              <p className="text-ochre-deep mt-1 text-[14px]">
+                Nothing could be written
+                {it.written.refused.length > 0
+                  ? `: ${it.written.refused
+                      .slice(0, 3)
+                      .map(({ guard, words }) => `“${words}” ${GUARD_WORDS[guard]}`)
+                      .join("; ")}`
+                  : ""}
+                .
+              </p>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+      {rehearsed.length > 40 ? (
+        <p className="text-second mt-2">The other {rehearsed.length - 40} are counted above and not shown.</p>
+      ) : null}
+    </section>
+  );
+}
+
+function outcomeOf({ decision, written, takesReplies }: Rehearsed, numberOf: (id: string) => number): string {
+  if (!decision) return "no rule fits";
+  const rule = `rule ${numberOf(decision.rule.id)}`;
+  if (!takesReplies) return "takes no replies";
+  if (decision.deed === "nothing") return `${rule} leaves it to people`;
+  if (!written?.words) return `${rule}, kept back`;
+  if (decision.heldBack) return `${rule}, for approval: not happy`;
+  return { post: `${rule} posts it`, approve: `${rule}, for approval`, suggest: `${rule} suggests it` }[decision.deed];
+}

@@ -1,0 +1,24 @@
+"use client";
+
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
+import { drop, takeDown } from "../actions";
+
+/** Lets a reply go that waits for its time or for approval. */
+export function DropReply({ slug, reviewId, children }: { slug: string; reviewId: string; children: string }) {
+  return (
+    <ConfirmButton action={async () => (await drop(slug, reviewId, null)) ?? { ok: true }}>{children}</ConfirmButton>
+  );
+}
+
+/** Takes a reply down from its site. */
+export function TakeDown({ slug, reviewId, site }: { slug: string; reviewId: string; site: string }) {
+  return (
+    <ConfirmButton
+      className="button-quiet"
+      sure={`Take this reply down from ${site}? The review waits for another then.`}
+      action={async () => (await takeDown(slug, reviewId, null)) ?? { ok: true }}
+    >
+      Take it down
+    </ConfirmButton>
+  );
+}

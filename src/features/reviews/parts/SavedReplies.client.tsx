@@ -1,0 +1,167 @@
+"use client";
+
+import { useState } from "react";
+import { REPLY_PLACES } from "@/core/replies/saved";
+import { LANGUAGE_NAMES, LANGUAGES, type Language } from "@/core/words/languages";
+import { ActionForm } from "@/ui/ActionForm.client";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
+import { Field } from "@/ui/Field";
+import { dropSaved, newRule, saveReply } from "../ruleActions";
+
+export type ShownSaved = {
+  id: string;
+  purpose: string;
+  language: Language;
+  words: string;
+  uses: number;
+  isOwn: boolean;
+};
+
+/** Adds a rule that only suggests. */
+export function NewRule({ slug }: { slug: string }) {
+  return (
+    <ActionForm action={newRule.bind(null, slug)}>
+      {({ pending }) => (
+        <button type="submit" className="button" disabled={pending}>
+          {pending ? "Adding ..." : "Add a rule"}
+        </button>
+      )}
+    </ActionForm>
+  );
+}
+
+/** A saved reply to write or to change. */
+export function SavedForm({ slug, saved, onDone }: { slug: string; saved: ShownSaved | null; onDone: () => void }) {
+  const id = saved?.id ?? "new";
+  return (
+    <ActionForm
+      action={saveReply.bind(null, slug, saved?.id ?? null)}
+      onDone={onDone}
+      className="border-mulberry mt-2 space-y-3 border-l-[3px] pl-4"
+    >
+      {({ pending, error }) => (
+        <>
+          <div className="flex flex-wrap gap-3">
+            <div className="min-w-[220px] grow">
+              <Field
+                id={`purpose-${id}`}
+                name="purpose"
+                label="What it is for"
+                defaultValue={saved?.purpose}
+                says="Several for one thing take turns."
+                error={error}
+              />
+            </div>
+            <div>
+              <label className="label" htmlFor={`language-${id}`}>
+                Language
+              </label>
+              <select id={`language-${id}`} name="language" className="field" defaultValue={saved?.language ?? "en"}>
+                {LANGUAGES.map((one) => (
+                  <option key={one} value={one}>
+                    {LANGUAGE_NAMES[one]}
+                  </option>
+                ))}
+              </select>
+            </div>
+          </div>
+          <div>
+            <label className="label" htmlFor={`words-${id}`}>
+              Words
+            </label>
+            <textarea
+              id={`words-${id}`}
+              name="words"
+              rows={4}
+              className="field"
+              defaultValue={saved?.words ?? "Hello {first name|there}, "}
+              aria-describedby={`places-${id}`}
+            />
+            <p id={`places-${id}`} className="text-second mt-1 text-[14px]">
+              Filled in by itself: {REPLY_PLACES.map((place) => `{${place}}`).join(", ")}. After | stands what is said
+              where it is not known.
+            </p>
+            {error("words")}
+          </div>
+          <label className="flex items-baseline gap-2.5">
+            <input
+              type="checkbox"
+              name="isOwn"
+              value="yes"
+              defaultChecked={saved?.isOwn ?? false}
+              className="accent-mulberry"
+            />
+            Only for me
+          </label>
+          <div className="flex gap-2">
+            <button type="submit" className="button-main" disabled={pending}>
+              {pending ? "Saving ..." : "Save"}
+            </button>
+            <button type="button" className="button" onClick={onDone}>
+              Cancel
+            </button>
+          </div>
+        </>
+      )}
+    </ActionForm>
+  );
+}
+
+/** All saved replies, by what they are for. */
+export function SavedList({ slug, list, mayChange }: { slug: string; list: ShownSaved[]; mayChange: boolean }) {
+  const [open, setOpen] = useState<string | null>(null);
+  const close = () => setOpen(null);
+  return (
+    <>
+      <ul className="divide-rule border-rule mt-2 divide-y border-y">
+        {list.map((saved) => (
+          <li key={saved.id} className="py-3">
+            {open === saved.id ? (
+              <SavedForm slug={slug} saved={saved} onDone={close} />
+            ) : (
+              <>
+                <p className="flex flex-wrap items-baseline justify-between gap-x-3">
+                  <b>{saved.purpose}</b>
+                  <span className="text-second text-[14px]">
+                    {LANGUAGE_NAMES[saved.language]}
+                    {saved.isOwn ? " · only yours" : ""} ·{" "}
+                    {saved.uses === 0 ? "not used yet" : saved.uses === 1 ? "used once" : `used ${saved.uses} times`}
+                  </span>
+                </p>
+                <p className="whitespace-pre-wrap">{saved.words}</p>
+                {mayChange ? (
+                  <div className="-ml-2 flex">
+                    <button type="button" className="button-quiet" onClick={() => setOpen(saved.id)}>
+                      Change
+                    </button>
+                    <ConfirmButton
+                      className="button-quiet"
+                      sure={`Remove “${saved.purpose}”?`}
+                      action={async () => (await dropSaved(slug, saved.id)) ?? { ok: true }}
+                    >
+                      Remove
+                    </ConfirmButton>
+                  </div>
+                ) : null}
+              </>
+            )}
+          </li>
+        ))}
+        {list.length === 0 ? (
+          <li className="text-second py-3">
+            Nothing is saved yet. A few thanks for those who wrote no words save the most time.
+          </li>
+        ) : null}
+      </ul>
+      {mayChange ? (
+        open === "new" ? (
+          <SavedForm slug={slug} saved={null} onDone={close} />
+        ) : (
+          <button type="button" className="button mt-3" onClick={() => setOpen("new")}>
+            Save a reply
+          </button>
+        )
+      ) : null}
+    </>
+  );
+}

@@ -1,0 +1,174 @@
+"use server";
+
+import { revalidatePath } from "next/cache";
+import { z } from "zod";
+import { REPLY_DEEDS } from "@/core/replies/rules";
+import { REPLY_PLACES, unknownPlaces } from "@/core/replies/saved";
+import { LANGUAGES } from "@/core/words/languages";
+import { typedText } from "@/core/words/typed";
+import { loadSetting } from "@/features/clients";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
+import { addRule, changeRule, keepSaved, listSaved, moveRule, type RuleChange, removeRule, removeSaved } from "./rules";
+
+const NO_RULE: ActionResult = { ok: false, message: "This rule is not there any more." };
+const isKey = (id: string) => z.uuid().safeParse(id).success;
+const shown = (slug: string) => revalidatePath(`/c/${slug}/heard`, "layout");
+
+/** Adds a rule that suggests drafts to the happy. */
+export async function newRule(slug: string, _before: ActionResult): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const now = await clockNow();
+  const id = await withClient(access, (tx) => addRule(tx, access, access.user.name, now));
+  shown(slug);
+  return id
+    ? { ok: true, message: "The rule is there. It only suggests until you let it do more." }
+    : { ok: false, message: "Thirty rules are the most. Remove one first." };
+}
+
+/** The parts of a rule's sentence, each as its form gives it. */
+const PARTS = {
+  sites: (form: FormData) =>
+    z.object({ sites: z.array(z.string().max(60)) }).safeParse({ sites: formTexts(form, "sites") }),
+  ratings: (form: FormData) =>
+    z
+      .object({ ratings: z.array(z.coerce.number().int().min(1).max(5)), recommends: z.array(z.enum(["yes", "no"])) })
+      .refine(({ ratings, recommends }) => ratings.length + recommends.length > 0, {
+        path: ["ratings"],
+        message: "Choose at least one.",
+      })
+      .transform((it) => ({ ratings: it.ratings, recommends: it.recommends.map((one) => one === "yes") }))
+      .safeParse({ ratings: formTexts(form, "ratings"), recommends: formTexts(form, "recommends") }),
+  words: (form: FormData) =>
+    z.object({ words: z.enum(["either", "with", "without"]) }).safeParse({ words: formText(form, "words") }),
+  branches: (form: FormData) =>
+    z.object({ branchIds: z.array(z.uuid()) }).safeParse({ branchIds: formTexts(form, "branchIds") }),
+  languages: (form: FormData) =>
+    z.object({ languages: z.array(z.enum(LANGUAGES)) }).safeParse({ languages: formTexts(form, "languages") }),
+  deed: (form: FormData) =>
+    z
+      .object({ deed: z.enum(REPLY_DEEDS, "Choose what it does."), agreed: z.boolean() })
+      .safeParse({ deed: formText(form, "deed"), agreed: formText(form, "agreed") === "yes" }),
+  texts: (form: FormData) =>
+    z
+      .object({ savedReplyIds: z.array(z.uuid()).max(50) })
+      .safeParse({ savedReplyIds: formTexts(form, "savedReplyIds") }),
+  when: (form: FormData) =>
+    z
+      .object({
+        afterHours: z.coerce.number("Write how many hours.").min(0, "Write 0 or more.").max(168, "A week at most."),
+        hours: z.enum(["office", "any"]),
+      })
+      .safeParse({ afterHours: formText(form, "afterHours"), hours: formText(form, "hours") }),
+  most: (form: FormData) =>
+    z
+      .object({
+        mostPerDay: z.coerce.number("Write how many.").int().min(1, "Write 1 or more.").max(200, "200 at most."),
+      })
+      .safeParse({ mostPerDay: formText(form, "mostPerDay") }),
+  on: (form: FormData) => z.object({ isOn: z.boolean() }).safeParse({ isOn: formText(form, "isOn") === "yes" }),
+} as const;
+
+/** Changes one part of a rule's sentence. */
+export async function changeRulePart(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const part = z.enum(Object.keys(PARTS) as (keyof typeof PARTS)[]).safeParse(formText(form, "part"));
+  if (!isKey(id) || !part.success) return NO_RULE;
+  const read = PARTS[part.data](form);
+  if (!read.success) return refusal(read.error);
+  const { agreed, ...values } = read.data as { agreed?: boolean } & RuleChange;
+  const change: RuleChange = {
+    ...values,
+    ...(agreed === undefined ? {} : { agreedBy: agreed && values.deed === "post" ? access.user.name : null }),
+  };
+  const now = await clockNow();
+  const isDone = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    const saved = await listSaved(tx, access, null);
+    // Only what is the client's own.
+    const branchIds = change.branchIds?.filter((one) => setting.branches.some((branch) => branch.id === one));
+    const savedReplyIds = change.savedReplyIds?.filter((one) => saved.some((reply) => reply.id === one));
+    return changeRule(
+      tx,
+      access,
+      access.user.name,
+      id,
+      { ...change, ...(branchIds ? { branchIds } : {}), ...(savedReplyIds ? { savedReplyIds } : {}) },
+      now,
+    );
+  });
+  shown(slug);
+  return isDone ? { ok: true, message: "Saved. What waits is decided by it now." } : NO_RULE;
+}
+
+/** Puts a rule one place earlier or later. */
+export async function reorderRule(slug: string, id: string, by: number): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  if (!isKey(id) || (by !== -1 && by !== 1)) return NO_RULE;
+  const now = await clockNow();
+  const isDone = await withClient(access, (tx) => moveRule(tx, access, access.user.name, id, by, now));
+  shown(slug);
+  return isDone ? { ok: true, message: "Moved." } : NO_RULE;
+}
+
+export async function dropRule(slug: string, id: string): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  if (!isKey(id)) return NO_RULE;
+  const now = await clockNow();
+  const isDone = await withClient(access, (tx) => removeRule(tx, access, access.user.name, id, now));
+  shown(slug);
+  return isDone ? { ok: true, message: "Removed. What it had planned is not posted." } : NO_RULE;
+}
+
+const savedInput = z.object({
+  purpose: typedText(60, "Say what it is for."),
+  language: z.enum(LANGUAGES, "Choose its language."),
+  words: z
+    .string()
+    .trim()
+    .min(1, "Write the words.")
+    .max(4000, "No site takes more than 4,000 characters.")
+    .refine((words) => unknownPlaces(words).length === 0, {
+      error: ({ input }) =>
+        `“{${unknownPlaces(String(input))[0]}}” cannot be filled. There are ${REPLY_PLACES.map((place) => `{${place}}`).join(", ")}.`,
+    }),
+  isOwn: z.boolean(),
+});
+
+/** Keeps a saved reply: a new one without an identifier. Everybody's need the right to set up; one's own do not. */
+export async function saveReply(
+  slug: string,
+  id: string | null,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "draft replies");
+  const values = savedInput.safeParse({
+    purpose: formText(form, "purpose"),
+    language: formText(form, "language"),
+    words: formText(form, "words"),
+    isOwn: formText(form, "isOwn") === "yes",
+  });
+  if (!values.success) return refusal(values.error);
+  if (id !== null && !isKey(id)) return { ok: false, message: "It is not there any more." };
+  const now = await clockNow();
+  const isDone = await withClient(access, (tx) =>
+    keepSaved(tx, access, { name: access.user.name, id: access.user.id }, { id, ...values.data }, now),
+  );
+  shown(slug);
+  return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It is not there any more." };
+}
+
+export async function dropSaved(slug: string, id: string): Promise<ActionResult> {
+  const access = await requireAccess(slug, "draft replies");
+  const isDone = isKey(id) && (await withClient(access, (tx) => removeSaved(tx, access, access.user.id, id)));
+  shown(slug);
+  return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It is not there any more." };
+}

@@ -1,0 +1,14 @@
+export { atPage } from "./access";
+export {
+  accountNames,
+  beginSignIn,
+  findConnection,
+  finishConnecting,
+  finishSignIn,
+  likelyPlace,
+  listAccounts,
+  listConnections,
+  type SiteConnection,
+  searchSite,
+} from "./connecting";
+export { handleSiteHook } from "./hook";

@@ -1,0 +1,61 @@
+"use client";
+
+import { useTransition } from "react";
+import type { ConnectorId } from "@/core/reviews/sites";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
+import { leaveConnecting, signIn, stopReadingPage } from "../actions";
+
+/** Leads to the site, to sign in there; `again` is the sign-in that has ended. */
+export function SignInButton({
+  slug,
+  site,
+  again,
+  main = false,
+  children,
+}: {
+  slug: string;
+  site: ConnectorId;
+  again: string | null;
+  main?: boolean;
+  children: React.ReactNode;
+}) {
+  const [pending, start] = useTransition();
+  return (
+    <button
+      type="button"
+      className={main ? "button-main" : "button"}
+      disabled={pending}
+      onClick={() => start(() => signIn(slug, site, again))}
+    >
+      {pending ? "One moment ..." : children}
+    </button>
+  );
+}
+
+/** Has a page read no more. */
+export function StopReading({ slug, listingId, site }: { slug: string; listingId: string; site: string }) {
+  return (
+    <ConfirmButton
+      className="button-quiet"
+      sure={`Stop reading this page on ${site}? What was read stays; new reviews do not come in any more.`}
+      action={async () => (await stopReadingPage(slug, listingId, null)) ?? { ok: true }}
+    >
+      Stop reading it
+    </ConfirmButton>
+  );
+}
+
+/** Gives up a connecting that was begun. */
+export function LeaveConnecting({ slug, site }: { slug: string; site: ConnectorId }) {
+  const [pending, start] = useTransition();
+  return (
+    <button
+      type="button"
+      className="button-quiet"
+      disabled={pending}
+      onClick={() => start(() => leaveConnecting(slug, site))}
+    >
+      Give it up
+    </button>
+  );
+}
