@@ -9,9 +9,17 @@ import { personal } from "./personal";
 
 /**
  * How the reply to a review stands: "planned" by a rule, which posts it in time; "posting" while it is handed to the
- * site, again and again where that does not get through.
+ * site, again and again where that does not get through; "not possible" at a site that takes none.
  */
-export type ReplyState = "none" | "awaits approval" | "planned" | "posting" | "posted" | "failed" | "set aside";
+export type ReplyState =
+  | "none"
+  | "awaits approval"
+  | "planned"
+  | "posting"
+  | "posted"
+  | "failed"
+  | "set aside"
+  | "not possible";
 
 export const reviews = pgTable(
   "reviews",

@@ -381,12 +381,22 @@ describe.each(CONNECTOR_IDS)("%s", (id) => {
   test("a first reading of several pages tells how far it is, and is over", async () => {
     const site = siteOf(id, scene.client.place);
     for (let n = 0; n < 230; n++)
-      site.write({ author: "Jun A.", value: site.values[n % site.values.length], words: `${n}` }, TUESDAY - n * HOUR);
+      site.write(
+        { author: "Jun A.", value: site.values[n % site.values.length], words: `${n}` },
+        TUESDAY - n * 12 * HOUR,
+      );
     const listingId = await connectTo(id);
     expect(await listingOf(listingId)).toMatchObject({ firstReadAt: null, readCount: 0 });
     expect(await collect(scene.client.id, listingId)).toBe(230);
     expect(await listingOf(listingId)).toMatchObject({ firstReadAt: TUESDAY, readCount: 230, reviewCount: 230 });
     expect(sorted(shownOf(await keptAt(listingId)))).toEqual(sorted(site.shown()));
+    // What lies long back waits for no reply, and where none is possible nothing does.
+    const states = (await keptAt(listingId)).map(({ replyState, writtenAt }) =>
+      writtenAt < TUESDAY - 61 * 24 * HOUR ? `old ${replyState}` : `new ${replyState}`,
+    );
+    expect(new Set(states)).toEqual(
+      new Set(connector.reply ? ["new none", "old set aside"] : ["new not possible", "old not possible"]),
+    );
     await scene.moveTo(TUESDAY + MINUTE);
     expect(await collect(scene.client.id, listingId)).toBe(0);
   });

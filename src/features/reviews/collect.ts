@@ -111,7 +111,7 @@ class Reading {
     const isOver = !page.more;
     const rest = page.restSeconds === null ? null : page.restSeconds * 1000;
     await withClient(scope, async (tx) => {
-      const kept = { ...listing, hasReplies: connector.reply !== null };
+      const kept = { ...listing, hasReplies: connector.reply !== null, isFirst };
       const { count, undecided } = await keepReviews(tx, scope, kept, page.reviews, askedAt, now);
       this.count += count;
       await applyRules(tx, scope, undecided, now);

@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import type { SiteReview } from "@/connectors";
 import { normaliseRating } from "@/core/reviews/rating";
+import { DAY } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import type { listings } from "@/schema/clients";
 import { newId } from "@/schema/columns";
@@ -11,7 +12,12 @@ import { recognise } from "./recognise";
 type Page = Pick<typeof listings.$inferSelect, "id" | "branchId" | "scale"> & {
   /** The site shows replies: one that it does not show any more was taken down. */
   hasReplies: boolean;
+  /** It is read for the first time: what lies long back there waits for no reply. */
+  isFirst: boolean;
 };
+
+/** What was written longer ago than this when a site is first read is set aside. */
+export const LONG_BACK = 60 * DAY;
 
 /** Nothing of PostgreSQL's text may be a NUL, and half a pair of surrogates is no letter. */
 const clean = (text: string) => text.replaceAll("\0", "").toWellFormed();
@@ -68,7 +74,10 @@ export async function keepReviews(
         written_at, seen_at, collected_at, deleted_at, is_reported, reply, replied_at, reply_state)
       select x.id, ${scope.clientId}, ${listing.id}, ${listing.branchId}, x.external_id, x.author, ${listing.scale}, x.own_rating, x.rating, x.words,
         x.written_at, ${iso(seenAt)}, ${iso(now)}, x.deleted_at, x.is_reported, x.reply, x.replied_at,
-        case when x.reply is not null then 'posted' else 'none' end
+        case when x.reply is not null then 'posted'
+          when not ${listing.hasReplies}::boolean then 'not possible'
+          when ${listing.isFirst}::boolean and x.written_at < ${iso(now - LONG_BACK)} then 'set aside'
+          else 'none' end
       from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as x(id uuid, external_id text, author text, own_rating double precision,
         rating int, words text, written_at timestamptz, deleted_at timestamptz, is_reported boolean, reply text,
         replied_at timestamptz)

@@ -190,7 +190,9 @@ export default async function ConnectSite({ params, searchParams }: Props) {
             <>
               <p>
                 The first reading brings everything that was ever written there; then what is new, every minute.
-                {connector.reply ? " Nothing is replied by itself unless a rule of yours says so." : ""}
+                {connector.reply
+                  ? " What was written more than two months ago is set aside, the rest waits for a reply. Nothing is replied by itself unless a rule of yours says so."
+                  : ""}
               </p>
               <ConnectForm
                 slug={slug}

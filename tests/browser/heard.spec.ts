@@ -1,0 +1,201 @@
+import { expect } from "@playwright/test";
+import { expectAccessible, takeSeat, test, waypostUrl } from "./town";
+
+/** Sites, rules and replies: from a site that nobody read to answers that stand there. */
+
+test.describe.configure({ mode: "serial" });
+
+const VETS = "/c/bramble-lane-vets";
+const town = () => process.env.ESTIMA_E2E_TOWN ?? "";
+
+test("a manager connects Commons from nothing, leaves on the way and goes on where it stood", async ({ page }) => {
+  await takeSeat(page, "demo-manager");
+  await page.goto(`${VETS}/set-up/pages`);
+  await page.getByRole("link", { name: "Connect Commons" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Which of these on Commons is Bramble Lane Vets?");
+  await page.getByLabel("Name of the business").fill("Nobody at all");
+  await page.getByRole("button", { name: "Look for it" }).click();
+  await expect(page.getByText("Nothing on Commons is called that.")).toBeVisible();
+  await page.getByLabel("Name of the business").fill("bramble lane");
+  await page.getByRole("button", { name: "Look for it" }).click();
+  const fenwick = page.getByRole("group", { name: /^Fenwick/ });
+  await expect(fenwick.getByLabel(/Bramble Lane Vets, Fenwick/)).toBeChecked();
+  // One place cannot be two branches.
+  await page
+    .getByRole("group", { name: /^Old Mill/ })
+    .getByLabel(/Bramble Lane Vets, Fenwick/)
+    .check();
+  await page.getByRole("button", { name: "These are ours" }).click();
+  await expect(page.getByText("One place cannot be two branches")).toBeVisible();
+  await page
+    .getByRole("group", { name: /^Old Mill/ })
+    .getByLabel("It is not on Commons")
+    .check();
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "These are ours" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Sign in at Commons, and its reviews are read.");
+  // Left, and taken up again.
+  await page.goto(`${VETS}/set-up/pages`);
+  await page.getByRole("link", { name: "Go on connecting Commons" }).click();
+  await page.getByRole("button", { name: "Sign in at Commons" }).click();
+  await expect(page.getByRole("heading", { name: "Sign in to Commons" })).toBeVisible();
+  await page.getByRole("button", { name: "Do not allow" }).click();
+  await expect(page.getByText("Nobody agreed there.")).toBeVisible();
+  await page.getByRole("button", { name: "Sign in at Commons" }).click();
+  await page.getByLabel("You look after").selectOption("Bramble Lane Vets");
+  await page.getByRole("button", { name: "Allow", exact: true }).click();
+  await expect(page.getByText("Signed in as Bramble Lane Vets")).toBeVisible();
+  await page.getByRole("button", { name: "Read the reviews from now on" }).click();
+  const branch = page.getByRole("region", { name: "Fenwick" });
+  await expect(branch.getByText(/Reads well, .*130 reviews\. Signed in as Bramble Lane Vets\./)).toBeVisible();
+  await page.goto(`${VETS}/heard?show=reviews&site=Commons`);
+  await expect(
+    page
+      .getByRole("article")
+      .first()
+      .getByText(/recommended/),
+  ).toBeVisible();
+});
+
+test("Tenfold needs no sign-in, counts in points, and has no replies", async ({ page }) => {
+  await takeSeat(page, "demo-manager");
+  await page.goto(`${VETS}/set-up/pages/connect?site=tenfold`);
+  await page.getByRole("button", { name: "These are ours" }).click();
+  await page.getByRole("button", { name: "Read the reviews from now on" }).click();
+  await expect(page.getByText(/Reads well, .*130 reviews\./).first()).toBeVisible();
+  await page.goto(`${VETS}/heard?show=reviews&site=Tenfold`);
+  const first = page.getByRole("article").first();
+  await expect(first.getByText(/of 10/)).toBeVisible();
+  await expect(first.getByRole("link", { name: "Reply" })).toHaveCount(0);
+});
+
+test("a sign-in that ends is told of, and nothing is lost when somebody signs in again", async ({ page, request }) => {
+  await takeSeat(page, "demo-manager");
+  await request.post(`${town()}/commons/faults`, {
+    data: { kind: "withdrawn", match: "bramble-lane-fenwick", count: 1 },
+  });
+  await page.goto(`${VETS}/set-up/pages`);
+  await expect(async () => {
+    await page.reload();
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText("The sign-in at Commons has ended.", {
+      timeout: 2000,
+    });
+  }).toPass({ timeout: 300_000 });
+  await page.goto(`${VETS}/today`);
+  await expect(page.getByText(/Commons/).first()).toBeVisible();
+  await page.goto(`${VETS}/set-up/pages`);
+  await page.getByRole("button", { name: "Sign in again" }).first().click();
+  await page.getByLabel("You look after").selectOption("Bramble Lane Vets");
+  await page.getByRole("button", { name: "Allow", exact: true }).click();
+  await expect(
+    page
+      .getByRole("region", { name: "Fenwick" })
+      .getByText(/Reads well/)
+      .first(),
+  ).toBeVisible();
+});
+
+test("ten who wait are answered with the keyboard alone", async ({ page }) => {
+  await takeSeat(page, "demo-manager");
+  await page.goto(`${VETS}/heard?site=Commons`);
+  await expect(page.getByRole("article").nth(10)).toBeVisible();
+  const waits = async () =>
+    Number(((await page.getByRole("link", { name: /^Waiting/ }).textContent()) ?? "").replace(/\D/g, ""));
+  const before = await waits();
+  for (let n = 1; n <= 10; n++) {
+    // To the first that waits, into its reply, and on its way.
+    const entry = page.locator("article[id^=review-]").first();
+    const id = await entry.getAttribute("id");
+    for (let step = 0; step < 40; step++) {
+      await page.keyboard.press("j");
+      if ((await page.evaluate("document.activeElement?.id")) === id) break;
+    }
+    await page.keyboard.press("r");
+    await expect(page.locator(`#${id} textarea`)).toBeFocused();
+    await page.keyboard.press("Control+Enter");
+    await expect(page.locator(`#${id} textarea`)).toHaveCount(0);
+    await expect(async () => expect(await waits()).toBe(before - n)).toPass();
+  }
+});
+
+test("a rule is made from its rehearsal, plans what comes in, and can be stopped until it leaves", async ({
+  page,
+  request,
+}) => {
+  await takeSeat(page, "demo-manager");
+  await page.goto(`${VETS}/heard`);
+  await page.getByRole("link", { name: "Rules and saved replies" }).click();
+  const rehearsal = page.getByRole("region", { name: "Rehearsal" });
+  await expect(rehearsal.getByText(/suggested/).first()).toBeVisible();
+  await expect(rehearsal.getByText("rule 2 suggests it").first()).toBeVisible();
+  await expectAccessible(page);
+  const second = page.getByRole("listitem").filter({ hasText: "with words" }).first();
+  await second.getByRole("button", { name: "What it does: change" }).click();
+  await page.getByLabel("Write it and post it").check();
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Two rules post by themselves.");
+  await expect(rehearsal.getByText("rule 2 posts it").first()).toBeVisible();
+  await second.getByRole("button", { name: "When it is posted: change" }).click();
+  await page.getByLabel("Hours after it was read").fill("many");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("Write how many hours.")).toBeVisible();
+  await page.getByRole("button", { name: "Cancel" }).click();
+  await request.post(`${waypostUrl()}/places/bramble-lane-fenwick`, {
+    form: { author: "Rule Tested", stars: "5", words: "Lovely staff, and seen on time." },
+  });
+  await page.goto(`${VETS}/heard?show=planned`);
+  const planned = page.getByRole("article").filter({ hasText: "Rule Tested" });
+  await expect(async () => {
+    await page.reload();
+    await expect(planned).toBeVisible({ timeout: 2000 });
+  }).toPass({ timeout: 300_000 });
+  await expect(planned.getByText(/Posted by itself .*, unless somebody replies first\./)).toBeVisible();
+  await planned.getByRole("button", { name: "Do not post it" }).click();
+  await expect(page.getByText("It is not posted. The review waits for a reply again.")).toBeVisible();
+  // What it does from here on is nobody else's business.
+  await page.goto(`${VETS}/heard/rules`);
+  for (const words of ["without words", "with words"])
+    await page
+      .getByRole("listitem")
+      .filter({ hasText: words })
+      .first()
+      .getByRole("button", { name: "Turn it off" })
+      .click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Every rule is turned off.");
+});
+
+test("the desk drafts with a saved reply, a manager approves", async ({ page, browser, request }) => {
+  await takeSeat(page, "demo-desk");
+  await request.post(`${waypostUrl()}/places/bramble-lane-fenwick`, {
+    form: { author: "Approval Tested", stars: "4", words: "All fine." },
+  });
+  const mine = page.getByRole("article").filter({ hasText: "Approval Tested" });
+  await page.goto(`${VETS}/heard?show=reviews`);
+  await expect(async () => {
+    await page.reload();
+    await expect(mine).toBeVisible({ timeout: 2000 });
+  }).toPass({ timeout: 300_000 });
+  await mine.getByRole("link", { name: "Reply" }).click();
+  await mine.getByRole("button", { name: "Saved replies" }).click();
+  await page.getByLabel("Find a saved reply").fill("no words");
+  await page
+    .getByRole("button", { name: /Happy, no words/ })
+    .first()
+    .click();
+  await expect(mine.getByRole("textbox")).toHaveValue(/Approval/);
+  await mine.getByRole("textbox").fill("Thank you, and see you soon.");
+  await mine.getByRole("button", { name: /Hand in for approval/ }).click();
+  await expect(mine.getByText("Waits for approval.")).toBeVisible();
+  const manager = await (await browser.newContext()).newPage();
+  await takeSeat(manager, "demo-manager");
+  await manager.goto(`${VETS}/heard`);
+  const theirs = manager.getByRole("article").filter({ hasText: "Approval Tested" });
+  await expect(theirs.getByText(/drafted it/)).toBeVisible();
+  await expect(theirs.getByRole("textbox")).toHaveValue("Thank you, and see you soon.");
+  await theirs.getByRole("button", { name: /Approve and post/ }).click();
+  await expect(manager.getByText("Your reply stands in public.")).toBeVisible();
+  await expect(theirs).toHaveCount(0);
+  await manager.goto(`${waypostUrl()}/places/bramble-lane-fenwick`);
+  await expect(manager.getByText("Thank you, and see you soon.")).toBeVisible();
+  await manager.context().close();
+});
