@@ -329,6 +329,15 @@ language sql volatile security definer set search_path = public as $$
   returning l.client_id, l.id
 $$;
 
+-- Clients whose customers' words are still to be read for what they name.
+create or replace function estima_clients_to_read(p_most int)
+returns table (client_id uuid) language sql stable security definer set search_path = public as $$
+  select distinct t.client_id from (
+    (select r.client_id from reviews r where r.is_unread and r.words <> '' limit 2000)
+    union all
+    (select a.client_id from answers a where a.is_unread and a.words <> '' and not a.is_doubtful limit 2000)) t limit p_most
+$$;
+
 -- Claims replies whose time has come, and sets when another may take them.
 create or replace function estima_claim_replies(p_now timestamptz, p_until timestamptz, p_most int)
 returns table (client_id uuid, review_id uuid)

@@ -29,6 +29,7 @@ export const FEATURES = [
   "standing-links",
   "words",
   "reviews",
+  "themes",
   "intake",
   "timeline",
   "people-admin",

@@ -18,6 +18,7 @@ import { NOTICE } from "@/core/notices/notice";
 import { HOUSEHOLD_SIGNS, LIKENESS_SIGNS } from "@/core/people/likeness";
 import { PAUSE_REASON } from "@/core/plans/pauseReason";
 import { SITE_PROBLEM } from "@/core/reviews/siteProblems";
+import { THEMES } from "@/core/themes/themes";
 import { DELAY_UNITS } from "@/core/time/delay";
 import * as asking from "./asking";
 import * as intake from "./intake";
@@ -55,6 +56,7 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   gateway: GATEWAY_CODES,
   optOut: codesOf(OPT_OUT_WAY),
   site: [...codesOf(SITE_REASON), "passed over"],
+  theme: THEMES,
   siteProblem: codesOf(SITE_PROBLEM),
   pause: codesOf(PAUSE_REASON),
   noticeSubject: codesOf(NOTICE),

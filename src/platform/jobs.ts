@@ -20,6 +20,8 @@ const PAYLOADS = {
   notice: z.object({ clientId: z.uuid(), noticeId: z.uuid() }),
   /** Reads what is new on a listing. */
   collect: z.object({ clientId: z.uuid(), listingId: z.uuid() }),
+  /** Reads what a client's customers said for what it names. */
+  themes: z.object({ clientId: z.uuid() }),
   /** Posts a reply whose time has come. */
   reply: z.object({ clientId: z.uuid(), reviewId: z.uuid() }),
   /** Works on events that a webhook feed brought in. */
@@ -59,6 +61,7 @@ const MOST_TRIES: Record<TaskName, number> = {
   notice: 1,
   collect: 1,
   reply: 1,
+  themes: 3,
   inbound: 3,
   fetch: 1,
   list: 3,

@@ -44,11 +44,14 @@ export const answers = pgTable(
     isDoubtful: boolean("is_doubtful").notNull().default(false),
     givenAt: instant("given_at").notNull(),
     wordsAt: instant("words_at"),
+    /** Its words are still to be read for what they name. */
+    isUnread: boolean("is_unread").notNull().default(true),
   },
   (t) => [
     uniqueIndex("answers_ask").on(t.askId),
     check("answers_origin", sql`(origin = 'ask') = (ask_id is not null)`),
     index("answers_given").on(t.clientId, t.givenAt),
+    index("answers_unread").on(t.clientId).where(sql`is_unread and words <> ''`),
     index("answers_person").on(t.clientId, t.personId),
     index("answers_standing_link").on(t.standingLinkId).where(sql`standing_link_id is not null`),
   ],

@@ -56,6 +56,7 @@ import { replyRulesPersonal, savedRepliesPersonal } from "./replyRules";
 import { reviewsPersonal } from "./reviews";
 import { siteAccountsPersonal, siteConnectionsPersonal, siteReadingsPersonal } from "./sites";
 import { standingLinksPersonal } from "./standingLinks";
+import { namedThemesPersonal, ownThemesPersonal } from "./themes";
 import { visitsPersonal } from "./visits";
 import { agencyWordsPersonal, previewLinksPersonal } from "./words";
 
@@ -122,6 +123,8 @@ export const PERSONAL_DATA: readonly Personal[] = [
   siteAccountsPersonal,
   siteConnectionsPersonal,
   siteReadingsPersonal,
+  namedThemesPersonal,
+  ownThemesPersonal,
   visitsPersonal,
   answerPhotosPersonal,
   ownReviewsPersonal,

@@ -1,7 +1,10 @@
-import type { Found } from "@/core/themes/reading";
+import type { Polarity } from "@/core/themes/themes";
+
+/** What is marked: characters of the words, from 0. */
+export type Mark = { theme: string; polarity: Polarity; from: number; to: number };
 
 /** A review's own words, with what it names marked: happier in green, unhappier in red, each also said to who hears it. */
-export function SaidWords({ words, named }: { words: string; named: readonly Found[] }) {
+export function SaidWords({ words, named }: { words: string; named: readonly Mark[] }) {
   return (
     <>
       “
@@ -11,7 +14,7 @@ export function SaidWords({ words, named }: { words: string; named: readonly Fou
   );
 }
 
-type Piece = { text: string; from: number; polarity: Found["polarity"] | null; themes: string[] };
+type Piece = { text: string; from: number; polarity: Polarity | null; themes: string[] };
 
 function Marked({ piece }: { piece: Piece }) {
   const tint = piece.polarity === "happy" ? "bg-leaf-tint" : "bg-vermilion-tint";
@@ -27,8 +30,8 @@ function Marked({ piece }: { piece: Piece }) {
 }
 
 /** The words cut where something named begins and ends; a clause that names several things is marked once. */
-function piecesOf(words: string, named: readonly Found[]): Piece[] {
-  const spans = new Map<string, { from: number; to: number; polarity: Found["polarity"]; themes: string[] }>();
+function piecesOf(words: string, named: readonly Mark[]): Piece[] {
+  const spans = new Map<string, { from: number; to: number; polarity: Polarity; themes: string[] }>();
   for (const { from, to, polarity, theme } of named) {
     const before = spans.get(`${from}`);
     if (before) {

@@ -4,6 +4,7 @@ import { claimFeeds, claimInboundEvents, fetchFeed, processEventsOf } from "@/fe
 import { claimDue, deliver } from "@/features/messaging";
 import { claimNotices, deliverNotice } from "@/features/notices";
 import { claimListings, claimReplies, collect, postDueReply } from "@/features/reviews";
+import { clientsToRead, readThemesOf } from "@/features/themes";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -101,6 +102,7 @@ export async function doAllDue(): Promise<{ examined: number; handed: number }> 
   await tellDue(await clockNow());
   await fetchDue(await clockNow());
   await collectDue(await clockNow());
+  for (const clientId of await clientsToRead(100)) await readThemesOf(clientId);
   return done;
 }
 

@@ -19,6 +19,7 @@ import { claimDeletions, deleteClient } from "@/features/offboarding";
 import { claimOutlooks, claimSummaries, mailSummary, refreshOutlook } from "@/features/outlook";
 import { findMatches } from "@/features/people-admin";
 import { claimListings, claimReplies, collect, postDueReply } from "@/features/reviews";
+import { clientsToRead, readThemesOf } from "@/features/themes";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
 import { checkRole, closeDatabase, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -61,6 +62,7 @@ const WORK: Work = {
   notice: deliverNotice,
   collect: ({ clientId, listingId }) => collect(clientId, listingId),
   reply: postDueReply,
+  themes: ({ clientId }, signal) => readThemesOf(clientId, signal),
   inbound: processEventsOf,
   fetch: fetchFeed,
   list: runListTask,
@@ -266,6 +268,7 @@ async function handOut(isStopping: () => boolean): Promise<void> {
     for (const claim of await claimFeeds(now)) await addJob("fetch", claim);
     for (const claim of await claimListings(now)) await addJob("collect", claim);
     for (const claim of await claimReplies(now)) await addJob("reply", claim);
+    for (const clientId of await clientsToRead(20)) await addJob("themes", { clientId }, `themes ${clientId}`);
     for (const claim of await claimOutlooks(now)) await addJob("outlook", claim);
     for (const claim of await claimSummaries(now)) await addJob("summary", claim);
     for (const clientId of await claimDeletions(now)) await addJob("delete", { clientId });

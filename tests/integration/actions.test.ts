@@ -377,6 +377,7 @@ const DESCRIBED_BY_FORM = [
   "changeReplyTone",
   "newRule",
   "saveReply",
+  "saveTheme",
   "lookAgain",
   "previewMany",
   // Whoever has a seat at an agency may have its summary or not: what it is given says which.

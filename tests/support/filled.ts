@@ -1,4 +1,4 @@
-import { eq, sql } from "drizzle-orm";
+import { eq, isNotNull, sql } from "drizzle-orm";
 import { starterRules } from "@/core/plans/starters";
 import { keepAnswerPhoto } from "@/features/answers";
 import { makeKey } from "@/features/api";
@@ -15,6 +15,7 @@ import { installPlan } from "@/features/plans";
 import { addRule, keepSaved } from "@/features/reviews/rules";
 import { beginSignIn } from "@/features/sites";
 import { makeLink } from "@/features/standing-links";
+import { keepOwnTheme } from "@/features/themes/own";
 import { recordVisit } from "@/features/visits";
 import { makeWayLink } from "@/features/words";
 import { rowsOf, withClient, workFor } from "@/platform/database";
@@ -22,7 +23,9 @@ import { answers } from "@/schema/answers";
 import { newId } from "@/schema/columns";
 import { people, peopleMatches } from "@/schema/people";
 import { siteTurns } from "@/schema/plans";
+import { reviews } from "@/schema/reviews";
 import { siteAccounts, siteReadings } from "@/schema/sites";
+import { namedThemes } from "@/schema/themes";
 import { doAllDue } from "@/worker/due";
 import type { Harness, TestClient } from "./harness";
 
@@ -141,6 +144,14 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
       now,
     );
     await addRule(tx, scope, "Maud", now);
+    await keepOwnTheme(tx, scope, "Maud", null, { name: "Coffee", words: ["coffee"] }, now);
+    const [review] = await tx.select().from(reviews).limit(1);
+    const [said] = await tx.select().from(answers).where(isNotNull(answers.personId)).limit(1);
+    const named = { clientId: client.id, theme: "waiting", polarity: "unhappy" as const, from: 0, to: 1, saidAt: now };
+    await tx.insert(namedThemes).values([
+      { ...named, reviewId: review.id, branchId: client.branchId },
+      { ...named, answerId: said.id, branchId: client.branchId },
+    ]);
     await keepSaved(
       tx,
       scope,

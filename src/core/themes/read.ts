@@ -1,15 +1,8 @@
-import { englishClauses } from "./english/clauses";
-import { ENGLISH } from "./english/lexicon";
+import { READERS } from "./readers";
 import { type Found, readClauses } from "./reading";
-import { SPANISH, spanishClauses } from "./spanish";
 import { mended } from "./typos";
 
 /** What a review or note names, in its own words. */
-
-const READERS = {
-  en: { lexicon: ENGLISH, clausesOf: englishClauses },
-  es: { lexicon: SPANISH, clausesOf: spanishClauses },
-} as const;
 
 /** Languages in which texts are read; of the others, the rating alone tells how somebody was. */
 export type ReadLanguage = keyof typeof READERS;

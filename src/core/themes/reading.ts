@@ -69,8 +69,8 @@ function isNegated(words: string, at: number, { negates, closes }: Lexicon): boo
 
 type Sign = { polarity: Polarity; at: number };
 
-/** What a clause says of a theme, or null where it does not tell how. */
-function polarityOf(words: string, at: number, lexicon: Lexicon): Polarity | null {
+/** What a clause says of what is named at `at`, or null where it does not tell how. */
+export function polarityOf(words: string, at: number, lexicon: Lexicon): Polarity | null {
   const signs: Sign[] = [];
   for (const [polarity, pattern] of [
     ["happy", lexicon.pleases],

@@ -5,7 +5,9 @@ export {
   changeOpenAnswer,
   findOpenAnswer,
   keepOpenAnswer,
+  markAnswersRead,
   openAnswerRules,
+  readAnswersAnew,
 } from "./openAnswers";
 export { EndedPage, LatePage, LostPage, PrivacyPage } from "./otherPages";
 export { AnswerPage } from "./page";

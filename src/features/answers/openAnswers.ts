@@ -1,4 +1,4 @@
-import { and, eq, isNull } from "drizzle-orm";
+import { and, eq, inArray, isNotNull, isNull } from "drizzle-orm";
 import { type AnswerOrigin, type AnswerRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import { NOTHING_MORE } from "@/core/plans/planRules";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
@@ -112,4 +112,21 @@ export async function changeOpenAnswer(
   const writer = after.personId ? await findPerson(tx, scope, after.personId) : null;
   await syncOwnReview(tx, scope, after, writer, firstLanguage(after.language, client.language), now);
   return after;
+}
+
+/** Notes that the words of these answers were read for what they name. */
+export async function markAnswersRead(tx: Tx, scope: Scope, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
+  await tx
+    .update(answers)
+    .set({ isUnread: false })
+    .where(and(eq(answers.clientId, scope.clientId), inArray(answers.id, [...ids])));
+}
+
+/** Has all words read again. */
+export async function readAnswersAnew(tx: Tx, scope: Scope): Promise<void> {
+  await tx
+    .update(answers)
+    .set({ isUnread: true })
+    .where(and(eq(answers.clientId, scope.clientId), isNotNull(answers.words)));
 }

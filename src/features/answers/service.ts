@@ -259,7 +259,7 @@ export function changeOf(before: Answer | null, given: Given, asked: MoreQuestio
   }
   return {
     ...(given.rating === undefined ? {} : { rating: given.rating }),
-    ...(given.words === undefined ? {} : { words: given.words, draftWords: null, wordsAt: now }),
+    ...(given.words === undefined ? {} : { words: given.words, draftWords: null, wordsAt: now, isUnread: true }),
     ...(given.mayShow === undefined ? {} : { mayShowAt: given.mayShow ? (before?.mayShowAt ?? now) : null }),
     ...(aspect && given.aspect ? { aspects: { ...before?.aspects, [aspect]: given.aspect.value } } : {}),
     ...(given.recommend === undefined ? {} : { recommend: given.recommend }),

@@ -2,6 +2,7 @@ export { claimListings, collect } from "./collect";
 export { type Drafted, draftedOf, namedIn, openDesk, ownLanguage } from "./drafts";
 export { type Lately, namedLately } from "./lately";
 export { countReviews, type ListedReview, listReviews, REVIEWS_PAGE } from "./queries";
+export { readingOf } from "./readings";
 export { claimReplies, postDueReply, postReply } from "./replies";
 export {
   addRule,
@@ -15,3 +16,4 @@ export {
   type Rehearsed,
   rehearseRules,
 } from "./rules";
+export { markReviewsRead, readReviewsAnew } from "./service";

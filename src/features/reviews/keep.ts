@@ -97,6 +97,7 @@ export async function keepReviews(
           else reviews.reply_state end,
         reply_due_at = case when not ${repliesHere} and (${isNewReply} or ${isUndecided}) then null else reviews.reply_due_at end,
         reply_rule_id = case when ${isUndecided} then null else reviews.reply_rule_id end,
+        is_unread = reviews.is_unread or ${saidAnew},
         reply_why = case when ${isUndecided} then null else reviews.reply_why end
       where reviews.seen_at <= excluded.seen_at and (
         (reviews.author, reviews.written_at, reviews.deleted_at is null, reviews.is_reported)

@@ -1,4 +1,4 @@
-import { and, eq } from "drizzle-orm";
+import { and, eq, inArray, ne } from "drizzle-orm";
 import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { reviews } from "@/schema/reviews";
@@ -46,4 +46,21 @@ export async function setAside(
     subjectId: id,
   });
   return true;
+}
+
+/** Notes that the words of these reviews were read for what they name. */
+export async function markReviewsRead(tx: Tx, scope: Scope, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
+  await tx
+    .update(reviews)
+    .set({ isUnread: false })
+    .where(and(eq(reviews.clientId, scope.clientId), inArray(reviews.id, [...ids])));
+}
+
+/** Has all words read again. */
+export async function readReviewsAnew(tx: Tx, scope: Scope): Promise<void> {
+  await tx
+    .update(reviews)
+    .set({ isUnread: true })
+    .where(and(eq(reviews.clientId, scope.clientId), ne(reviews.words, "")));
 }

@@ -224,6 +224,7 @@ export function answerAt(
     mayShowAt: null,
     standingLinkId: null,
     isDoubtful: false,
+    isUnread: false,
     wordsAt: null,
     ...said,
     rating: question === "two" && rating === 2 ? 1 : (rating ?? null),

@@ -1,6 +1,5 @@
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
-import type { Tally } from "@/core/themes/tally";
 import { capital, sayCount, sayCounted } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
@@ -26,6 +25,7 @@ import { HeardKeys } from "@/features/reviews/parts/HeardKeys.client";
 import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
 import { ToneSentence } from "@/features/reviews/parts/ToneSentence.client";
 import { siteProblemWords } from "@/locales/operations";
+import { themeWords } from "@/locales/themes";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
@@ -320,7 +320,7 @@ function HeardMargin({ seen, slug, maySetUp }: { seen: Seen; slug: string; maySe
           goes to the others.
         </p>
       </Note>
-      <LatelyNote lately={seen.lately} />
+      <LatelyNote lately={seen.lately} slug={slug} />
       <Note title="Drafts">
         <p>
           Each comes from the review’s own words, in its language, and sounds{" "}
@@ -366,23 +366,8 @@ function HeardMargin({ seen, slug, maySetUp }: { seen: Seen; slug: string; maySe
   );
 }
 
-const THEME_WORDS: Record<Tally["theme"], string> = {
-  waiting: "Waiting",
-  price: "The price",
-  explanation: "Explaining",
-  kindness: "Kindness",
-  result: "The result",
-  booking: "Booking and phone",
-  cleanliness: "Cleanliness",
-  access: "Parking and getting in",
-  "follow-up": "Following up",
-  damage: "Damage",
-  thoroughness: "Care and thoroughness",
-  honesty: "Honesty",
-};
-
 /** What people have named lately, the most often first. */
-function LatelyNote({ lately: { read, tallies } }: { lately: Lately }) {
+function LatelyNote({ lately: { read, tallies }, slug }: { lately: Lately; slug: string }) {
   if (read < 5 || tallies.length === 0) return null;
   return (
     <Note title="What people name">
@@ -390,7 +375,7 @@ function LatelyNote({ lately: { read, tallies } }: { lately: Lately }) {
       <ul className="mt-1 space-y-0.5">
         {tallies.slice(0, 5).map(({ theme, texts, unhappy }) => (
           <li key={theme}>
-            <b>{THEME_WORDS[theme]}</b> in {texts}
+            <b>{themeWords(theme)}</b> in {texts}
             {unhappy === 0
               ? ", all pleased"
               : unhappy === texts
@@ -399,6 +384,9 @@ function LatelyNote({ lately: { read, tallies } }: { lately: Lately }) {
           </li>
         ))}
       </ul>
+      <p>
+        <Link href={`/c/${slug}/heard/themes`}>All they name, and whether it rises</Link>
+      </p>
     </Note>
   );
 }

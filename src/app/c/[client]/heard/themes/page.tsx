@@ -1,0 +1,367 @@
+import { z } from "zod";
+import { may } from "@/core/access/permissions";
+import { THEMES, type Theme } from "@/core/themes/themes";
+import { capital, sayCount, sayCounted } from "@/core/time/say";
+import { DAY } from "@/core/time/zone";
+import { loadSetting, type Setting } from "@/features/clients";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
+import {
+  CLAUSES_PAGE,
+  clausesOf,
+  countTexts,
+  countThemes,
+  listOwnThemes,
+  type OwnTheme,
+  partsOf,
+  readingProgress,
+  type ThemeCount,
+} from "@/features/themes";
+import { OwnThemes } from "@/features/themes/parts/OwnThemes.client";
+import { ThemeClause } from "@/features/themes/parts/ThemeClause";
+import { themeWords } from "@/locales/themes";
+import { requireAccess } from "@/platform/access";
+import { now as clockNow } from "@/platform/clock";
+import { withClient } from "@/platform/database";
+import { pageKey } from "@/platform/pageKey";
+import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
+import { filterPart, namedChoices } from "@/ui/filterPart";
+import { Empty, Note, Page } from "@/ui/Page";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+
+export const metadata = { title: "What people name" };
+
+type Props = {
+  params: Promise<{ client: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
+
+const SINCE = { month: 30, quarter: 91, year: 365 } as const;
+const SINCE_WORDS = { month: "the last 30 days", quarter: "the last three months", year: "the last year" } as const;
+
+const query = z.object({
+  branch: z.uuid().nullable().catch(null),
+  member: z.uuid().nullable().catch(null),
+  service: z.uuid().nullable().catch(null),
+  since: z.enum(["month", "quarter", "year"]).nullable().catch(null),
+  theme: z
+    .union([z.enum(THEMES), z.uuid()])
+    .nullable()
+    .catch(null),
+  before: pageKey,
+});
+type Wanted = z.output<typeof query>;
+type LinkTo = (change: Partial<Record<keyof Wanted, string | null>>) => string;
+
+/** What people name, how often, and whether more than before; a theme opens the very clauses that name it. */
+export default async function Themes({ params, searchParams }: Props) {
+  const access = await requireAccess((await params).client, "see heard");
+  const search = await searchParams;
+  const wanted = query.parse({
+    branch: search.branch ?? null,
+    member: search.member ?? null,
+    service: search.service ?? null,
+    since: search.since ?? null,
+    theme: search.theme ?? null,
+    before: search.before ?? null,
+  });
+  const now = await clockNow();
+  const { slug, zone } = access.seat;
+  const filter = {
+    branchId: wanted.branch,
+    memberId: wanted.member,
+    serviceId: wanted.service,
+    from: wanted.since ? now - SINCE[wanted.since] * DAY : null,
+  };
+  const seen = await withClient(access, async (tx) => ({
+    setting: await loadSetting(tx),
+    counts: await countThemes(tx, access, filter, now),
+    texts: await countTexts(tx, access, filter),
+    own: await listOwnThemes(tx, access),
+    progress: await readingProgress(tx, access),
+    parts: wanted.theme ? await partsOf(tx, access, filter, wanted.theme, zone) : null,
+    clauses: wanted.theme ? await clausesOf(tx, access, filter, wanted.theme, wanted.before) : [],
+  }));
+  const { setting, counts, texts, own, progress, parts, clauses } = seen;
+  const link: LinkTo = (change) => {
+    const { before: _, ...kept } = wanted;
+    const to = new URLSearchParams();
+    for (const [name, value] of Object.entries({ ...kept, before: null, ...change })) if (value) to.set(name, value);
+    return `/c/${slug}/heard/themes${to.size ? `?${to}` : ""}`;
+  };
+  const nameOf = (theme: string) => own.find(({ id }) => id === theme)?.name ?? themeWords(theme as Theme);
+  const open = wanted.theme ? (counts.find(({ theme }) => theme === wanted.theme) ?? null) : null;
+  return (
+    <Page margin={<Margin progress={progress} own={own} />}>
+      {progress ? <LiveRefresh seconds={3} /> : null}
+      <p>
+        {wanted.theme ? (
+          <Link href={link({ theme: null })}>What people name</Link>
+        ) : (
+          <Link href={`/c/${slug}/heard`}>Heard</Link>
+        )}
+      </p>
+      <h1 className="title">{titleOf(open, wanted.theme, counts, texts, nameOf)}</h1>
+      <div className="mt-4">
+        <FilterSentence parts={filtersOf(setting, wanted, link)} />
+      </div>
+      {wanted.theme === null ? (
+        <ThemeTable counts={counts} texts={texts} nameOf={nameOf} link={link} />
+      ) : (
+        <>
+          {parts ? <Parts parts={parts} setting={setting} texts={open?.texts ?? 0} /> : null}
+          <h2 className="font-title mt-8 text-[21px] font-semibold">In their words</h2>
+          <ul className="divide-rule border-rule mt-2 divide-y border-y">
+            {clauses.slice(0, CLAUSES_PAGE).map((clause) => (
+              <ThemeClause key={clause.id} clause={clause} theme={nameOf(wanted.theme ?? "")} slug={slug} now={now} />
+            ))}
+          </ul>
+          {clauses.length > CLAUSES_PAGE ? (
+            <p className="mt-4">
+              <Link href={link({ before: keyOf(clauses[CLAUSES_PAGE - 1]) })} className="button">
+                Earlier ones
+              </Link>
+            </p>
+          ) : null}
+        </>
+      )}
+      {wanted.theme === null ? (
+        <>
+          <h2 className="font-title mt-10 text-[21px] font-semibold">Themes of your own</h2>
+          <p className="text-second">
+            What you want to hear about and is not above: the coffee, the car park, the new till.
+          </p>
+          <OwnThemes
+            slug={slug}
+            mayChange={may(access.seat, "set up")}
+            list={own.map(({ id, name, words }) => ({ id, name, words }))}
+          />
+        </>
+      ) : null}
+    </Page>
+  );
+}
+
+const keyOf = ({ said_at, id }: { said_at: string; id: string }) => `${new Date(said_at).getTime()}~${id}`;
+
+function titleOf(
+  open: ThemeCount | null,
+  theme: string | null,
+  counts: ThemeCount[],
+  texts: number,
+  nameOf: (theme: string) => string,
+): string {
+  if (theme)
+    return open
+      ? `${nameOf(theme)} is named by ${sayCounted(open.texts)}, ${sayCounted(open.unhappy)} of them unhappy.`
+      : `Nobody names ${nameOf(theme).toLowerCase()} here.`;
+  if (counts.length === 0) return "Nobody has named anything here yet.";
+  const rising = counts.find(({ trend }) => trend === "rising");
+  if (rising) return `${nameOf(rising.theme)} is named more often than before.`;
+  return `${nameOf(counts[0].theme)} is what people name most, in ${sayCount(counts[0].texts, "text", "texts")} of ${sayCounted(texts)}.`;
+}
+
+function filtersOf(setting: Setting, wanted: Wanted, link: LinkTo): (string | FilterPart)[] {
+  const part = (
+    name: "branch" | "member" | "service",
+    label: string,
+    any: string,
+    choices: { value: string; words: string }[],
+  ) => filterPart({ label, any, value: wanted[name], choices, href: (value) => link({ [name]: value }) });
+  return [
+    "Of ",
+    part("branch", "Branch", "all branches", namedChoices(setting.branches)),
+    ", with ",
+    part("member", "Team member", "anybody", namedChoices(setting.team)),
+    ", about ",
+    part("service", "Service", "any service", namedChoices(setting.services)),
+    ", in ",
+    filterPart({
+      label: "Since when",
+      any: "all the time",
+      value: wanted.since,
+      choices: Object.entries(SINCE_WORDS).map(([value, words]) => ({ value, words })),
+      href: (value) => link({ since: value }),
+    }),
+    ".",
+  ];
+}
+
+const TREND_WORDS = {
+  rising: "more than before",
+  falling: "less than before",
+  steady: "as before",
+  "cannot tell yet": "too few to tell yet",
+} as const;
+
+type TableProps = { counts: ThemeCount[]; texts: number; nameOf: (theme: string) => string; link: LinkTo };
+
+function ThemeTable({ counts, texts, nameOf, link }: TableProps) {
+  if (counts.length === 0)
+    return (
+      <div className="mt-4">
+        <Empty>What reviews and private notes name is counted here, as soon as they come in.</Empty>
+      </div>
+    );
+  const most = Math.max(...counts.map(({ texts }) => texts));
+  return (
+    <table className="mt-4 w-full">
+      <caption className="sr-only">Themes, how often they are named, and how people were with them</caption>
+      <thead className="text-second border-rule border-b text-left text-[14px]">
+        <tr>
+          <th scope="col" className="py-2 font-semibold">
+            Theme
+          </th>
+          <th scope="col" className="py-2 font-semibold">
+            Named by
+          </th>
+          <th scope="col" className="hidden py-2 font-semibold sm:table-cell">
+            Happier and unhappier
+          </th>
+          <th scope="col" className="py-2 font-semibold">
+            Lately
+          </th>
+        </tr>
+      </thead>
+      <tbody className="divide-rule divide-y">
+        {counts.map(({ theme, texts: named, unhappy, trend }) => (
+          <tr key={theme}>
+            <th scope="row" className="py-2.5 pr-3 text-left font-semibold">
+              <Link href={link({ theme })} className="words-link">
+                {nameOf(theme)}
+              </Link>
+            </th>
+            <td className="py-2.5 pr-3">
+              {named.toLocaleString("en-GB")} <span className="text-second">of {texts.toLocaleString("en-GB")}</span>
+            </td>
+            <td className="hidden w-[38%] py-2.5 pr-3 sm:table-cell">
+              <span
+                aria-hidden="true"
+                className="flex h-2.5"
+                style={{ width: `${Math.max(4, (100 * named) / most)}%` }}
+              >
+                <span
+                  className="bg-leaf h-full rounded-l-[3px]"
+                  style={{ width: `${(100 * (named - unhappy)) / named}%` }}
+                />
+                <span
+                  className="bg-vermilion h-full rounded-r-[3px]"
+                  style={{ width: `${(100 * unhappy) / named}%` }}
+                />
+              </span>
+              <span className="text-second text-[14px]">
+                {unhappy === 0
+                  ? "all pleased"
+                  : unhappy === named
+                    ? "all unhappy"
+                    : `${unhappy.toLocaleString("en-GB")} unhappy`}
+              </span>
+            </td>
+            <td className={`py-2.5 ${trend === "rising" ? "font-semibold" : "text-second"}`}>{TREND_WORDS[trend]}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+type PartsProps = { parts: Awaited<ReturnType<typeof partsOf>>; setting: Setting; texts: number };
+
+/** Where a theme is named: by branch, team member, service and month, as sentences. */
+function Parts({ parts, setting, texts }: PartsProps) {
+  const list = (
+    title: string,
+    rows: { id: string | null; texts: number; unhappy: number }[],
+    names: { id: string; name: string }[],
+  ) =>
+    rows.length === 0 ? null : (
+      <section className="min-w-[180px] flex-1">
+        <h2 className="text-[16px] font-semibold">{title}</h2>
+        <ul>
+          {rows.slice(0, 8).map((row) => (
+            <li key={row.id}>
+              {names.find(({ id }) => id === row.id)?.name ?? "Somebody who is gone"}{" "}
+              <span className="text-second">
+                {row.texts}
+                {row.unhappy > 0 ? `, ${row.unhappy} unhappy` : ""}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </section>
+    );
+  const most = Math.max(1, ...parts.months.map((month) => month.texts));
+  const monthName = new Intl.DateTimeFormat("en-GB", { month: "short", timeZone: "UTC" });
+  if (texts === 0) return null;
+  return (
+    <>
+      <div className="mt-5 flex flex-wrap gap-x-8 gap-y-4">
+        {setting.branches.length > 1 ? list("By branch", parts.branches, setting.branches) : null}
+        {list("By team member", parts.members, setting.team)}
+        {list("By service", parts.services, setting.services)}
+      </div>
+      {parts.months.length > 1 ? (
+        <section aria-label="By month" className="mt-5">
+          <h2 className="text-[16px] font-semibold">By month</h2>
+          <ol className="mt-2 flex items-end gap-3">
+            {parts.months.map(({ month, texts, unhappy }) => (
+              <li key={month} className="flex w-[52px] flex-col items-center text-[14px]">
+                <span className="sr-only">
+                  {texts} in {month}, {unhappy} unhappy
+                </span>
+                <span aria-hidden="true">{texts}</span>
+                <span
+                  aria-hidden="true"
+                  className="flex w-full flex-col"
+                  style={{ height: `${Math.max(3, (72 * texts) / most)}px` }}
+                >
+                  <span
+                    className="bg-vermilion w-full rounded-t-[3px]"
+                    style={{ height: `${(100 * unhappy) / texts}%` }}
+                  />
+                  <span className="bg-leaf w-full grow" />
+                </span>
+                <span aria-hidden="true" className="text-second">
+                  {monthName.format(new Date(`${month}-01T00:00:00Z`))}
+                </span>
+              </li>
+            ))}
+          </ol>
+        </section>
+      ) : null}
+    </>
+  );
+}
+
+function Margin({ progress, own }: { progress: { unread: number; of: number } | null; own: OwnTheme[] }) {
+  return (
+    <>
+      {progress ? (
+        <Note title="Reading">
+          <p>
+            <b>{(progress.of - progress.unread).toLocaleString("en-GB")}</b> of {progress.of.toLocaleString("en-GB")}{" "}
+            texts are read. The others follow by themselves.
+          </p>
+        </Note>
+      ) : null}
+      <Note title="What is read">
+        <p>
+          Public reviews and private notes with words, in English and Spanish. In other languages{" "}
+          {own.length > 0 ? "only your own themes are found, and" : "nothing is named;"} the rating alone tells how
+          somebody was.
+        </p>
+      </Note>
+      <Note title="More than before">
+        <p>
+          The last four weeks are compared with the twelve before them. It says so only where chance would hardly make
+          as great a difference: less than once in fifty times.
+        </p>
+      </Note>
+      <Note title="Whose it is">
+        <p>
+          Whoever names two things counts at both; whoever praises and blames one thing counts as unhappy with it.
+          {` ${capital(sayCount(THEMES.length, "theme"))} come with Estima.`}
+        </p>
+      </Note>
+    </>
+  );
+}
