@@ -329,6 +329,45 @@ language sql volatile security definer set search_path = public as $$
   returning l.client_id, l.id
 $$;
 
+-- Everybody with a seat at the current client, a row for each seat: what it allows, and where.
+drop function if exists estima_staff();
+create function estima_staff()
+returns table (id text, name text, email text, phone text, role text, permissions text[], kind text, branch uuid, shown text[])
+language sql stable security definer set search_path = public as $$
+  select u.id, u.name, u.email, u.phone, s.role, r.permissions,
+    case when s.only_branch is not null then 'branch' when s.only_client is not null then 'client' when s.only_group is not null then 'group' else 'agency' end,
+    s.only_branch, case when s.only_client is not null then c.shown_places end
+  from clients c join seats s on s.agency_id = c.agency_id and (s.only_client is null or s.only_client = c.id) and (s.only_group is null or s.only_group = c.group_id)
+  join users u on u.id = s.user_id left join roles r on r.id = s.role_id
+  where c.id = nullif(current_setting('estima.client', true), '')::uuid and c.archived_at is null and c.deleting_at is null
+  order by u.id, s.id
+$$;
+
+-- Claims those for whom something is to be told, for a while of real time.
+create or replace function estima_claim_tellings(p_now timestamptz, p_most int, p_lease int)
+returns table (client_id uuid, user_id text)
+language sql volatile security definer set search_path = public as $$
+  with due as (
+    select t.id from tellings t where t.due_at <= p_now and (t.claimed_until is null or t.claimed_until < clock_timestamp())
+    order by t.due_at limit p_most for update skip locked
+  ), claimed as (
+    update tellings t set claimed_until = clock_timestamp() + make_interval(secs => p_lease) from due where t.id = due.id
+    returning t.client_id, t.user_id
+  )
+  select distinct c.client_id, c.user_id from claimed c
+$$;
+
+-- Claims unanswered concerns of which somebody is to be reminded, and sets when another may take them.
+create or replace function estima_claim_reminders(p_now timestamptz, p_until timestamptz, p_most int)
+returns table (client_id uuid, concern_id uuid)
+language sql volatile security definer set search_path = public as $$
+  with due as (
+    select c.id from concerns c where c.remind_at <= p_now order by c.remind_at limit p_most for update skip locked
+  )
+  update concerns c set remind_at = p_until from due where c.id = due.id
+  returning c.client_id, c.id
+$$;
+
 -- Clients whose customers' words are still to be read for what they name.
 create or replace function estima_clients_to_read(p_most int)
 returns table (client_id uuid) language sql stable security definer set search_path = public as $$

@@ -158,6 +158,7 @@ const WRITERS: Record<string, string[]> = {
   own_reviews: ["own-reviews"],
   answer_photos: ["answers"],
   replyRules: ["reviews"],
+  tellings: ["notices"],
   // How far a reading of all came is noted by who reads.
   site_readings: ["reviews"],
   agency_words: ["words"],

@@ -14,6 +14,7 @@ import { EVENT_RESULT, FETCH_PROBLEM, FETCH_REPORT } from "@/core/intake/feedRep
 import { FILE_PROBLEM } from "@/core/intake/fileProblems";
 import { FORECAST_VERDICT } from "@/core/intake/forecast";
 import { REMARK } from "@/core/intake/remarks";
+import { REMINDER_STAGES } from "@/core/notices/choices";
 import { NOTICE } from "@/core/notices/notice";
 import { HOUSEHOLD_SIGNS, LIKENESS_SIGNS } from "@/core/people/likeness";
 import { PAUSE_REASON } from "@/core/plans/pauseReason";
@@ -56,6 +57,9 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   gateway: GATEWAY_CODES,
   optOut: codesOf(OPT_OUT_WAY),
   site: [...codesOf(SITE_REASON), "passed over"],
+  toldLine: ["concern", ...REMINDER_STAGES.map((stage) => `reminder ${stage}`), "review", "approval", "site"],
+  toldMany: "words",
+  toldChoices: "words",
   theme: THEMES,
   siteProblem: codesOf(SITE_PROBLEM),
   pause: codesOf(PAUSE_REASON),

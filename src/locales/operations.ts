@@ -2,7 +2,7 @@ import type { AuditAction, AuditSubject } from "@/core/audit/actions";
 import type { NoticeContent } from "@/core/notices/notice";
 import type { PauseReason } from "@/core/plans/pauseReason";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
-import { sayDay, sayWhen } from "@/core/time/say";
+import { sayDay } from "@/core/time/say";
 import { translate, type Values } from "./translate";
 
 /** Words of what a client's people are told: notices, pauses, sites that fail, and who changed what. */
@@ -29,14 +29,6 @@ export function noticeMail(
 ): { subject: string; words: string } {
   const values: Values = { client: client.name };
   if (notice.code === "plan paused") Object.assign(values, { plan: notice.plan, why: pauseWords(notice.why) });
-  if (notice.code === "site stopped")
-    Object.assign(values, {
-      site: notice.site,
-      branch: notice.branch,
-      since: sayWhen(client.zone, notice.since, now),
-      why: siteProblemWords(notice.problem),
-      ended: notice.problem.code === "sign-in ended" ? "yes" : "no",
-    });
   if (notice.code === "allowance used up")
     Object.assign(values, {
       channel: notice.channel,

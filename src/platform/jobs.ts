@@ -22,6 +22,10 @@ const PAYLOADS = {
   collect: z.object({ clientId: z.uuid(), listingId: z.uuid() }),
   /** Reads what a client's customers said for what it names. */
   themes: z.object({ clientId: z.uuid() }),
+  /** Tells somebody what is due for them. */
+  tell: z.object({ clientId: z.uuid(), userId: z.string().max(64) }),
+  /** Reminds of a concern that nobody has answered. */
+  remind: z.object({ clientId: z.uuid(), concernId: z.uuid() }),
   /** Posts a reply whose time has come. */
   reply: z.object({ clientId: z.uuid(), reviewId: z.uuid() }),
   /** Works on events that a webhook feed brought in. */
@@ -61,6 +65,8 @@ const MOST_TRIES: Record<TaskName, number> = {
   notice: 1,
   collect: 1,
   reply: 1,
+  tell: 1,
+  remind: 1,
   themes: 3,
   inbound: 3,
   fetch: 1,

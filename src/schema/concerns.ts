@@ -36,6 +36,8 @@ export const concerns = pgTable(
     state: text("state").$type<"new" | "taken" | "closed">().notNull(),
     openedAt: instant("opened_at").notNull(),
     answerBy: instant("answer_by").notNull(),
+    /** When whoever looks after it is reminded next, while nobody has answered; null for no more. */
+    remindAt: instant("remind_at"),
     /** The name as it was then, and whose it is. */
     takenBy: text("taken_by"),
     takenById: text("taken_by_id"),
@@ -55,6 +57,7 @@ export const concerns = pgTable(
     index("concerns_open")
       .on(t.clientId, sql`(answered_at is not null)`, t.openedAt)
       .where(sql`state in ('new', 'taken')`),
+    index("concerns_remind").on(t.remindAt).where(sql`remind_at is not null`),
     index("concerns_person").on(t.clientId, t.personId),
   ],
 );

@@ -56,6 +56,7 @@ import { replyRulesPersonal, savedRepliesPersonal } from "./replyRules";
 import { reviewsPersonal } from "./reviews";
 import { siteAccountsPersonal, siteConnectionsPersonal, siteReadingsPersonal } from "./sites";
 import { standingLinksPersonal } from "./standingLinks";
+import { tellingsPersonal, toldChoicesPersonal } from "./tellings";
 import { namedThemesPersonal, ownThemesPersonal } from "./themes";
 import { visitsPersonal } from "./visits";
 import { agencyWordsPersonal, previewLinksPersonal } from "./words";
@@ -123,6 +124,8 @@ export const PERSONAL_DATA: readonly Personal[] = [
   siteAccountsPersonal,
   siteConnectionsPersonal,
   siteReadingsPersonal,
+  tellingsPersonal,
+  toldChoicesPersonal,
   namedThemesPersonal,
   ownThemesPersonal,
   visitsPersonal,

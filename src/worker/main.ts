@@ -3,6 +3,7 @@ import { createServer } from "node:http";
 import { Logger, run, type Task, type TaskList, type WorkerEvents } from "graphile-worker";
 import { Client, Pool } from "pg";
 import { replanPortions } from "@/features/asks";
+import { claimReminders, remindOf } from "@/features/concerns";
 import {
   claimFeeds,
   claimInboundEvents,
@@ -14,7 +15,7 @@ import {
   runListTask,
 } from "@/features/intake";
 import { claimDue, deliver } from "@/features/messaging";
-import { claimNotices, deliverNotice } from "@/features/notices";
+import { claimNotices, claimTellings, deliverNotice, deliverTellings } from "@/features/notices";
 import { claimDeletions, deleteClient } from "@/features/offboarding";
 import { claimOutlooks, claimSummaries, mailSummary, refreshOutlook } from "@/features/outlook";
 import { findMatches } from "@/features/people-admin";
@@ -62,6 +63,8 @@ const WORK: Work = {
   notice: deliverNotice,
   collect: ({ clientId, listingId }) => collect(clientId, listingId),
   reply: postDueReply,
+  tell: deliverTellings,
+  remind: remindOf,
   themes: ({ clientId }, signal) => readThemesOf(clientId, signal),
   inbound: processEventsOf,
   fetch: fetchFeed,
@@ -265,6 +268,8 @@ async function handOut(isStopping: () => boolean): Promise<void> {
     const claims = mayClaim ? await claimDue(now, BATCH) : [];
     for (const claim of claims) await addJob("send", claim);
     for (const claim of await claimNotices(now)) await addJob("notice", claim);
+    for (const claim of await claimTellings(now)) await addJob("tell", claim);
+    for (const claim of await claimReminders(now)) await addJob("remind", claim);
     for (const claim of await claimFeeds(now)) await addJob("fetch", claim);
     for (const claim of await claimListings(now)) await addJob("collect", claim);
     for (const claim of await claimReplies(now)) await addJob("reply", claim);

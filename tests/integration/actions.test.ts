@@ -378,6 +378,8 @@ const DESCRIBED_BY_FORM = [
   "newRule",
   "saveReply",
   "saveTheme",
+  // One's own choice, whoever one is.
+  "changeTold",
   "lookAgain",
   "previewMany",
   // Whoever has a seat at an agency may have its summary or not: what it is given says which.

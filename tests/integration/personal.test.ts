@@ -31,6 +31,7 @@ import * as replyRules from "@/schema/replyRules";
 import * as reviews from "@/schema/reviews";
 import * as sites from "@/schema/sites";
 import * as standingLinks from "@/schema/standingLinks";
+import * as tellings from "@/schema/tellings";
 import * as themes from "@/schema/themes";
 import * as visits from "@/schema/visits";
 import * as words from "@/schema/words";
@@ -64,6 +65,7 @@ const MODULES = {
   reviews,
   sites,
   standingLinks,
+  tellings,
   themes,
   visits,
   words,

@@ -1,4 +1,5 @@
 import { eq, isNotNull, sql } from "drizzle-orm";
+import { startChoice } from "@/core/notices/choices";
 import { starterRules } from "@/core/plans/starters";
 import { keepAnswerPhoto } from "@/features/answers";
 import { makeKey } from "@/features/api";
@@ -6,7 +7,7 @@ import { decideVisits } from "@/features/asks";
 import { keepTag, loadSetting } from "@/features/clients";
 import { addPhone } from "@/features/desk";
 import { addFeed, receiveList, startImport } from "@/features/intake";
-import { enqueueNotice } from "@/features/notices";
+import { enqueueNotice, keepChoice } from "@/features/notices";
 import { refreshOutlook } from "@/features/outlook";
 import { syncOwnReview } from "@/features/own-reviews";
 import { savePerson, saveView } from "@/features/people";
@@ -25,6 +26,7 @@ import { people, peopleMatches } from "@/schema/people";
 import { siteTurns } from "@/schema/plans";
 import { reviews } from "@/schema/reviews";
 import { siteAccounts, siteReadings } from "@/schema/sites";
+import { tellings } from "@/schema/tellings";
 import { namedThemes } from "@/schema/themes";
 import { doAllDue } from "@/worker/due";
 import type { Harness, TestClient } from "./harness";
@@ -144,6 +146,14 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
       now,
     );
     await addRule(tx, scope, "Maud", now);
+    await keepChoice(tx, scope, "maud", startChoice({ permissions: [] }, false), now);
+    await tx.insert(tellings).values({
+      clientId: client.id,
+      userId: "maud",
+      about: "x",
+      told: { code: "concern", concernId: newId() },
+      createdAt: now,
+    });
     await keepOwnTheme(tx, scope, "Maud", null, { name: "Coffee", words: ["coffee"] }, now);
     const [review] = await tx.select().from(reviews).limit(1);
     const [said] = await tx.select().from(answers).where(isNotNull(answers.personId)).limit(1);

@@ -1,6 +1,5 @@
 import { z } from "zod";
 import { PAUSE_REASON } from "../plans/pauseReason";
-import { SITE_PROBLEM } from "../reviews/siteProblems";
 import { CHANNELS } from "../time/sendHours";
 
 /** What whoever looks after a client is told. Instants are milliseconds since the epoch. */
@@ -15,19 +14,11 @@ export const NOTICE = z.discriminatedUnion("code", [
     /** Whoever comes in once both allowances are used up is left out. */
     leavesOut: z.boolean(),
   }),
-  z.object({
-    code: z.literal("site stopped"),
-    site: z.string(),
-    branch: z.string(),
-    since: z.int(),
-    problem: SITE_PROBLEM,
-  }),
   z.object({ code: z.literal("not recorded") }),
 ]);
 export type NoticeContent = z.infer<typeof NOTICE>;
 
 /** The page that shows what a notice is about, below the client's own. */
 export function noticePath(notice: NoticeContent): string {
-  if (notice.code === "plan paused") return `/asking/plans/${notice.planId}`;
-  return notice.code === "site stopped" ? "/set-up/pages" : "/asking";
+  return notice.code === "plan paused" ? `/asking/plans/${notice.planId}` : "/asking";
 }

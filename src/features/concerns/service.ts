@@ -1,15 +1,18 @@
-import { and, asc, eq, inArray, ne } from "drizzle-orm";
+import { and, asc, eq, inArray, ne, sql } from "drizzle-orm";
 import { z } from "zod";
 import { obstacle } from "@/core/asks/reach";
-import { HOUR } from "@/core/time/zone";
+import { reminderStage } from "@/core/notices/choices";
+import { HOUR, MINUTE } from "@/core/time/zone";
 import { PSEUDO } from "@/core/words/languages";
 import { plainForText, textParts } from "@/core/words/textParts";
 import { addPersonalMessage, languageFor } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
 import { loadSetting, todayOf } from "@/features/clients";
+import { tell } from "@/features/notices";
 import { addressesOf, findAddressee, findPerson } from "@/features/people";
 import { customerWords } from "@/locales/customer";
-import { actingUser, type Scope, type Tx } from "@/platform/database";
+import { now as clockNow } from "@/platform/clock";
+import { actingUser, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "@/schema/concerns";
 
 export type Concern = typeof concerns.$inferSelect;
@@ -22,16 +25,64 @@ export async function openConcern(
   now: number,
 ): Promise<void> {
   const { client } = await loadSetting(tx);
-  await tx
+  const within = client.answerWithinHours * HOUR;
+  const [kept] = await tx
     .insert(concerns)
     .values({
       ...it,
       clientId: scope.clientId,
       state: "new",
       openedAt: now,
-      answerBy: now + client.answerWithinHours * HOUR,
+      answerBy: now + within,
+      remindAt: now + within / 2,
     })
-    .onConflictDoUpdate({ target: concerns.answerId, set: { words: it.words, rating: it.rating } });
+    .onConflictDoUpdate({ target: concerns.answerId, set: { words: it.words, rating: it.rating } })
+    .returning({ id: concerns.id });
+  await tell(
+    tx,
+    scope,
+    {
+      about: `concern ${kept.id}`,
+      matter: { kind: "concern", branchId: it.branchId },
+      told: { code: "concern", concernId: kept.id },
+    },
+    now,
+  );
+}
+
+/** Claims the concerns of which somebody is to be reminded at `at`. */
+export async function claimReminders(at: number): Promise<{ clientId: string; concernId: string }[]> {
+  const rows = await rowsOf<{ client_id: string; concern_id: string }>(
+    sql`select * from estima_claim_reminders(${new Date(at).toISOString()}, ${new Date(at + 5 * MINUTE).toISOString()}, 200)`,
+  );
+  return rows.map((row) => ({ clientId: row.client_id, concernId: row.concern_id }));
+}
+
+/** Reminds of a concern that nobody has answered, and sets when next. */
+export async function remindOf({ clientId, concernId }: { clientId: string; concernId: string }): Promise<void> {
+  const scope = workFor(clientId);
+  const now = await clockNow();
+  await withClient(scope, async (tx) => {
+    const concern = await lockConcern(tx, scope, concernId);
+    if (!concern) return;
+    const stage = reminderStage(concern, now);
+    const isOpen = concern.state !== "closed" && concern.answeredAt === null;
+    const nextAt =
+      !isOpen || stage === "late" ? null : stage === "due" ? concern.answerBy + 24 * HOUR : concern.answerBy;
+    await tx.update(concerns).set({ remindAt: nextAt }).where(eq(concerns.id, concernId));
+    if (!isOpen || !stage) return;
+    await tell(
+      tx,
+      scope,
+      {
+        about: `reminder ${concernId} ${stage}`,
+        matter: { kind: "reminder", branchId: concern.branchId, stage },
+        told: { code: "reminder", concernId, stage },
+        ownerId: concern.takenById,
+      },
+      now,
+    );
+  });
 }
 
 /** The oldest concern of these people that is not closed. */

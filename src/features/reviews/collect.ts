@@ -3,14 +3,15 @@ import { type Connector, connectorOf, type ReadPage, SiteUnreachable } from "@/c
 import { type SiteProblem, siteBackoff } from "@/core/reviews/siteProblems";
 import { TOLD_AFTER } from "@/core/reviews/sites";
 import { sayTime } from "@/core/time/say";
+import { DAY } from "@/core/time/zone";
 import { refreshReviewSums, setCollected } from "@/features/clients";
-import { enqueueNotice } from "@/features/notices";
+import { tell } from "@/features/notices";
 import { atPage } from "@/features/sites";
 import { now as clockNow } from "@/platform/clock";
-import { rowsOf, type Scope, withClient, workFor } from "@/platform/database";
+import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { branches, clients, listings } from "@/schema/clients";
 import { siteReadings } from "@/schema/sites";
-import { keepReviews, markGone } from "./keep";
+import { type Added, keepReviews, markGone } from "./keep";
 import { applyRules } from "./rules";
 
 /**
@@ -112,8 +113,9 @@ class Reading {
     const rest = page.restSeconds === null ? null : page.restSeconds * 1000;
     await withClient(scope, async (tx) => {
       const kept = { ...listing, hasReplies: connector.reply !== null, isFirst };
-      const { count, undecided } = await keepReviews(tx, scope, kept, page.reviews, askedAt, now);
+      const { count, undecided, added } = await keepReviews(tx, scope, kept, page.reviews, askedAt, now);
       this.count += count;
+      if (!isFirst) await tellOf(tx, scope, listing, added, now);
       await applyRules(tx, scope, undecided, now);
       if (this.whole && isOver)
         this.count += await markGone(tx, scope, listing.id, this.whole.seen, this.whole.beganAt, now);
@@ -154,6 +156,27 @@ class Reading {
   }
 }
 
+/** Reviews that were written longer ago are no news. */
+const NEWS = 7 * DAY;
+
+/** Tells whoever wants to know of reviews that are new. */
+async function tellOf(
+  tx: Tx,
+  scope: Scope,
+  { branchId }: Listing,
+  added: readonly Added[],
+  now: number,
+): Promise<void> {
+  for (const { id, rating, writtenAt } of added)
+    if (writtenAt > now - NEWS)
+      await tell(
+        tx,
+        scope,
+        { about: `review ${id}`, matter: { kind: "review", branchId, rating }, told: { code: "review", reviewId: id } },
+        now,
+      );
+}
+
 /** Notes why a page could not be read, when it is tried again, and tells whoever looks after the client in time. */
 async function noteFailure(scope: Scope, listing: Listing, { problem, waitSeconds }: SiteUnreachable): Promise<void> {
   const now = await clockNow();
@@ -179,13 +202,17 @@ async function noteFailure(scope: Scope, listing: Listing, { problem, waitSecond
       collectAt: isEnded ? null : now + wait,
     });
     if (!isEnded && now - since < TOLD_AFTER) return;
-    await enqueueNotice(
+    await tell(
       tx,
       scope,
-      isEnded && problem.code === "sign-in ended"
-        ? `sign-in ended ${listing.accountId} ${problem.at}`
-        : `site stopped ${listing.id} ${since}`,
-      { code: "site stopped", site: listing.site, branch: row.branch, since, problem: shown },
+      {
+        about:
+          problem.code === "sign-in ended"
+            ? `sign-in ended ${listing.accountId} ${problem.at}`
+            : `site stopped ${listing.id} ${since}`,
+        matter: { kind: "site", branchId: listing.branchId },
+        told: { code: "site", site: listing.site, branch: row.branch, since, problem: shown },
+      },
       now,
     );
   });

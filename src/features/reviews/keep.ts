@@ -16,6 +16,9 @@ type Page = Pick<typeof listings.$inferSelect, "id" | "branchId" | "scale"> & {
   isFirst: boolean;
 };
 
+/** A review that was not kept before. */
+export type Added = { id: string; rating: number; writtenAt: number };
+
 /** What was written longer ago than this when a site is first read is set aside. */
 export const LONG_BACK = 60 * DAY;
 
@@ -34,8 +37,8 @@ export async function keepReviews(
   found: readonly SiteReview[],
   seenAt: number,
   now: number,
-): Promise<{ count: number; undecided: string[] }> {
-  if (found.length === 0) return { count: 0, undecided: [] };
+): Promise<{ count: number; undecided: string[]; added: Added[] }> {
+  if (found.length === 0) return { count: 0, undecided: [], added: [] };
   const latest = new Map<string, SiteReview>();
   for (const review of found) {
     const known = latest.get(review.id);
@@ -68,6 +71,8 @@ export async function keepReviews(
     written_at: string;
     is_unknown: boolean;
     is_undecided: boolean;
+    is_new: boolean;
+    rating: number;
   }>(
     tx,
     sql`insert into reviews (id, client_id, listing_id, branch_id, external_id, author, scale, own_rating, rating, words,
@@ -103,7 +108,7 @@ export async function keepReviews(
         (reviews.author, reviews.written_at, reviews.deleted_at is null, reviews.is_reported)
           is distinct from (excluded.author, excluded.written_at, excluded.deleted_at is null, excluded.is_reported)
         or ${saidAnew} or (not ${repliesHere} and (${isNewReply} or ${isTakenDown})))
-      returning id, author, written_at, (person_id is null and deleted_at is null) as is_unknown,
+      returning id, author, written_at, rating, (xmax = 0 and deleted_at is null) as is_new, (person_id is null and deleted_at is null) as is_unknown,
         (reply_state = 'none' and reply_rule_id is null and deleted_at is null) as is_undecided`,
   );
   await recognise(
@@ -120,7 +125,13 @@ export async function keepReviews(
       })),
     now,
   );
-  return { count: kept.length, undecided: kept.filter(({ is_undecided }) => is_undecided).map(({ id }) => id) };
+  return {
+    count: kept.length,
+    undecided: kept.filter(({ is_undecided }) => is_undecided).map(({ id }) => id),
+    added: kept
+      .filter(({ is_new }) => is_new)
+      .map(({ id, rating, written_at }) => ({ id, rating, writtenAt: new Date(written_at).getTime() })),
+  };
 }
 
 /**

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { connectorOf, SiteUnreachable } from "@/connectors";
 import { isPassing, type SiteProblem, siteBackoff } from "@/core/reviews/siteProblems";
 import { recordAudit } from "@/features/audit";
+import { tell } from "@/features/notices";
 import { atPage } from "@/features/sites";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -248,6 +249,17 @@ export async function takeDownReply(scope: Scope, who: string, reviewId: string)
   return { kind: "posted" };
 }
 
+/** Tells whoever may approve that a reply waits for them. */
+export async function tellOfApproval(
+  tx: Tx,
+  scope: Scope,
+  { id, branchId }: Pick<Review, "id" | "branchId">,
+  now: number,
+): Promise<void> {
+  const told = { code: "approval" as const, reviewId: id };
+  await tell(tx, scope, { about: `approval ${id}`, matter: { kind: "approval", branchId }, told }, now);
+}
+
 /** Hands words in for somebody to approve. */
 export async function draftForApproval(
   tx: Tx,
@@ -261,7 +273,7 @@ export async function draftForApproval(
   const row = await lockReview(tx, scope, reviewId);
   const hindered = hindrance(row, words, seen);
   if (hindered) return hindered;
-  const review = (row as { review: Review }).review;
+  const { review } = row as { review: Review };
   if (review.replyState === "posted" || review.replyState === "posting")
     return { kind: "meanwhile", who: review.replyBy, words: review.reply ?? "" };
   if (review.replyState === "awaits approval" && review.reply !== seen && review.reply !== words)
@@ -287,6 +299,7 @@ export async function draftForApproval(
     subject: "review",
     subjectId: reviewId,
   });
+  await tellOfApproval(tx, scope, review, now);
   return null;
 }
 

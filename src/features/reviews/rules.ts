@@ -25,6 +25,7 @@ import { reviews } from "@/schema/reviews";
 import { type DraftDesk, draftedOf, draftInput, openDesk, ownLanguage } from "./drafts";
 import { isPlanned } from "./queries";
 import { readingOf } from "./readings";
+import { tellOfApproval } from "./replies";
 import type { Review } from "./service";
 
 /** Rules for replying: kept in their order, applied to what comes in, and rehearsed on what came in lately. */
@@ -198,6 +199,7 @@ async function carryOut(tx: Tx, scope: Scope, it: Decided, now: number): Promise
       ? { reply: written.words, replyState: "awaits approval", replyBy: null, replyDraftedBy: null }
       : { reply: written.words, replyState: "planned", replyBy: null, replyDraftedBy: null, replyDueAt: at },
   );
+  if (at === null) await tellOfApproval(tx, scope, review, now);
   // The next draft of this batch is to be unlike this one too.
   desk.recent.set(review.listingId, [written.words, ...(desk.recent.get(review.listingId) ?? [])].slice(0, 30));
   if (!written.savedReplyId) return;

@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import type { ReactNode } from "react";
 import { Masthead } from "@/features/navigation/parts/Masthead";
+import { BrowserNotices } from "@/features/notices/parts/BrowserNotices.client";
 import { requireSeat } from "@/platform/access";
 import { AllowedLinks } from "@/ui/PlaceLink.client";
 
@@ -17,6 +18,7 @@ export default async function ClientLayout({ params, children }: Props) {
     <div className="flex min-h-dvh flex-col">
       <Masthead access={access} />
       <div className="flex grow flex-col pb-[60px] wide:pb-0">
+        {access.seat.permissions.includes("see heard") ? <BrowserNotices slug={access.seat.slug} /> : null}
         <AllowedLinks permissions={access.seat.permissions}>{children}</AllowedLinks>
       </div>
     </div>

@@ -328,6 +328,11 @@ function HeardMargin({ seen, slug, maySetUp }: { seen: Seen; slug: string; maySe
           does not, promises money, or repeats a reply.
         </p>
       </Note>
+      <Note title="Being told">
+        <p>
+          <Link href={`/c/${slug}/heard/told`}>You choose</Link> what you are told of, how and when.
+        </p>
+      </Note>
       <Note title="Private notes">
         <p>
           <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. An unhappy customer who hears back

@@ -1,0 +1,125 @@
+import { z } from "zod";
+import { may, type Permission, type Rights } from "../access/permissions";
+import { dayNumber, fromLocal, HOUR, MINUTE, timeOfDay, toLocal } from "../time/zone";
+
+/** What somebody is told at a client, of which branches, how, and when: each chooses for themselves. */
+
+/** How somebody is told beside the list in the application itself. */
+export const TOLD_WAYS = ["email", "text", "browser"] as const;
+export type ToldWay = (typeof TOLD_WAYS)[number];
+
+const minute = z
+  .int()
+  .min(0)
+  .max(24 * 60 - 1);
+
+export const TOLD_CHOICE = z.object({
+  /** Private notes of unhappy customers. */
+  concerns: z.boolean(),
+  /** Public reviews up to this rating; 0 for none, 5 for all. */
+  reviewsUpTo: z.int().min(0).max(5),
+  /** Replies that wait for approval. */
+  approvals: z.boolean(),
+  /** Sites that cannot be read any more. */
+  sites: z.boolean(),
+  /** None for every branch that one may see. */
+  branchIds: z.array(z.uuid()).max(200),
+  ways: z.array(z.enum(TOLD_WAYS)).max(TOLD_WAYS.length),
+  when: z.enum(["at once", "hourly", "daily"]),
+  /** Minutes after local midnight, for the summary of a day. */
+  dailyAt: minute,
+  /** Minutes after local midnight between which nobody is disturbed; null for never. */
+  quiet: z.object({ from: minute, to: minute }).nullable(),
+});
+export type ToldChoice = z.infer<typeof TOLD_CHOICE>;
+
+/** What one begins with: whoever sets up is told by email at once, the desk sees it in the application. */
+export function startChoice(rights: Rights, isOfAgency: boolean): ToldChoice {
+  const isKeeper = may(rights, "set up") && !isOfAgency;
+  return {
+    concerns: may(rights, "answer concerns") && !isOfAgency,
+    reviewsUpTo: may(rights, "reply in public") && !isOfAgency ? 3 : 0,
+    approvals: may(rights, "reply in public") && !isOfAgency,
+    sites: may(rights, "set up"),
+    branchIds: [],
+    ways: isKeeper || isOfAgency ? ["email"] : [],
+    when: "at once",
+    dailyAt: 8 * 60,
+    quiet: { from: 21 * 60, to: 7 * 60 },
+  };
+}
+
+/** What there is to tell, and what of it a choice goes by. */
+export type Matter =
+  | { kind: "concern"; branchId: string }
+  | { kind: "review"; branchId: string; rating: number }
+  | { kind: "approval"; branchId: string }
+  | { kind: "site"; branchId: string }
+  /** A concern that nobody has answered for too long: whoever it is meant for is told, whatever they chose. */
+  | { kind: "reminder"; branchId: string; stage: ReminderStage };
+
+/** What one must be allowed to do for a matter to be one's own. */
+const NEEDED: Record<Matter["kind"], Permission> = {
+  concern: "answer concerns",
+  review: "see heard",
+  approval: "reply in public",
+  site: "set up",
+  reminder: "answer concerns",
+};
+
+/** Whether somebody is told of a matter: only what they may see, and what they have chosen. */
+export function isTold(choice: ToldChoice, rights: Rights, matter: Matter): boolean {
+  if (!may(rights, NEEDED[matter.kind])) return false;
+  if (matter.kind === "reminder") return true;
+  if (choice.branchIds.length > 0 && !choice.branchIds.includes(matter.branchId)) return false;
+  if (matter.kind === "concern") return choice.concerns;
+  if (matter.kind === "approval") return choice.approvals;
+  if (matter.kind === "site") return choice.sites;
+  return matter.rating <= choice.reviewsUpTo;
+}
+
+/** The first instant at or after `at` outside somebody's quiet hours. */
+export function outsideQuiet(choice: ToldChoice, zone: string, at: number): number {
+  const { quiet } = choice;
+  if (!quiet || quiet.from === quiet.to) return at;
+  const local = toLocal(zone, at);
+  const now = timeOfDay(local);
+  const [from, to] = [quiet.from * MINUTE, quiet.to * MINUTE];
+  const isQuiet = from < to ? now >= from && now < to : now >= from || now < to;
+  if (!isQuiet) return at;
+  const day = dayNumber(local) + (now >= to ? 1 : 0);
+  return Math.max(at, fromLocal(zone, day * 24 * HOUR + to));
+}
+
+/** When somebody is told of what happens at `at`. */
+export function toldAt(choice: ToldChoice, zone: string, at: number): number {
+  if (choice.when === "at once") return outsideQuiet(choice, zone, at);
+  const local = toLocal(zone, at);
+  if (choice.when === "hourly") {
+    const next = fromLocal(zone, Math.floor(local / HOUR) * HOUR + HOUR);
+    return outsideQuiet(choice, zone, Math.max(next, at));
+  }
+  const today = fromLocal(zone, dayNumber(local) * 24 * HOUR + choice.dailyAt * MINUTE);
+  return today >= at ? today : fromLocal(zone, (dayNumber(local) + 1) * 24 * HOUR + choice.dailyAt * MINUTE);
+}
+
+/** Half of the time to answer is over; all of it is; it has been for a day. */
+export const REMINDER_STAGES = ["half", "due", "late"] as const;
+export type ReminderStage = (typeof REMINDER_STAGES)[number];
+
+/** How far a concern that nobody answered has come; null while there is time. */
+export function reminderStage(it: { openedAt: number; answerBy: number }, now: number): ReminderStage | null {
+  if (now >= it.answerBy + 24 * HOUR) return "late";
+  if (now >= it.answerBy) return "due";
+  return now >= it.openedAt + (it.answerBy - it.openedAt) / 2 ? "half" : null;
+}
+
+/** Whom a stage is meant for: whoever has taken it (or may answer, where nobody has), the manager, the agency. */
+export function isRemindedAt(
+  stage: ReminderStage,
+  who: { isOwner: boolean; hasOwner: boolean; isOfAgency: boolean; rights: Rights },
+): boolean {
+  if (stage === "half") return who.hasOwner ? who.isOwner : !who.isOfAgency && may(who.rights, "answer concerns");
+  if (stage === "due") return !who.isOfAgency && may(who.rights, "set up");
+  return who.isOfAgency && may(who.rights, "answer concerns");
+}

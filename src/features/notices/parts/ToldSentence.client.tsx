@@ -1,0 +1,249 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import type { ToldChoice } from "@/core/notices/choices";
+import { Sentence } from "@/ui/Sentence.client";
+import { changeTold } from "../actions";
+
+const clockOf = (minutes: number) => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, "0")}`;
+const or = new Intl.ListFormat("en-GB", { type: "conjunction" });
+
+function aboutWords({ concerns, reviewsUpTo, approvals, sites }: ToldChoice): string {
+  const parts = [
+    concerns ? "private notes of the unhappy" : null,
+    reviewsUpTo === 5 ? "all public reviews" : reviewsUpTo > 0 ? `public reviews up to ${reviewsUpTo} of 5` : null,
+    approvals ? "replies that wait for approval" : null,
+    sites ? "sites that cannot be read" : null,
+  ].filter((part) => part !== null);
+  return parts.length === 0 ? "nothing" : or.format(parts);
+}
+
+const WAY_WORDS = { email: "by email", text: "by text", browser: "by your browser" } as const;
+
+type Props = {
+  slug: string;
+  choice: ToldChoice;
+  branches: { id: string; name: string }[];
+  email: string;
+  phone: string | null;
+};
+
+/** What somebody is told, how and when, as a sentence whose underlined parts change it. */
+export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
+  const action = changeTold.bind(null, slug);
+  const chosen = branches.filter(({ id }) => choice.branchIds.includes(id)).map(({ name }) => name);
+  const box = "accent-mulberry";
+  const line = "flex min-h-[32px] items-baseline gap-2.5";
+  return (
+    <p className="text-[18px] leading-[1.9]">
+      Tell me about{" "}
+      <Sentence words={aboutWords(choice)} label="What you are told of" action={action}>
+        {(error) => (
+          <div className="space-y-1">
+            <input type="hidden" name="part" value="about" />
+            {(
+              [
+                ["concerns", "Private notes of unhappy customers"],
+                ["approvals", "Replies that wait for my approval"],
+                ["sites", "A site that cannot be read any more"],
+              ] as const
+            ).map(([value, words]) => (
+              <label key={value} className={line}>
+                <input type="checkbox" name="about" value={value} defaultChecked={choice[value]} className={box} />
+                {words}
+              </label>
+            ))}
+            <label className="label pt-2" htmlFor="reviews-up-to">
+              Public reviews
+            </label>
+            <select id="reviews-up-to" name="reviewsUpTo" className="field" defaultValue={choice.reviewsUpTo}>
+              <option value={0}>None</option>
+              {[1, 2, 3, 4].map((n) => (
+                <option key={n} value={n}>
+                  Up to {n} of 5
+                </option>
+              ))}
+              <option value={5}>All of them</option>
+            </select>
+            {error("reviewsUpTo")}
+          </div>
+        )}
+      </Sentence>
+      {branches.length > 1 ? (
+        <>
+          {" "}
+          at{" "}
+          <Sentence
+            words={chosen.length === 0 ? "every branch" : or.format(chosen)}
+            label="Which branches"
+            action={action}
+          >
+            {() => (
+              <fieldset className="space-y-1">
+                <input type="hidden" name="part" value="branches" />
+                <legend className="label">None chosen means every branch</legend>
+                {branches.map(({ id, name }) => (
+                  <label key={id} className={line}>
+                    <input
+                      type="checkbox"
+                      name="branchIds"
+                      value={id}
+                      defaultChecked={choice.branchIds.includes(id)}
+                      className={box}
+                    />
+                    {name}
+                  </label>
+                ))}
+              </fieldset>
+            )}
+          </Sentence>
+        </>
+      ) : null}
+      ,{" "}
+      <Sentence
+        words={choice.ways.length === 0 ? "here only" : or.format(choice.ways.map((way) => WAY_WORDS[way]))}
+        label="How you are told"
+        action={action}
+      >
+        {() => (
+          <div className="space-y-1">
+            <input type="hidden" name="part" value="ways" />
+            <label className={line}>
+              <input
+                type="checkbox"
+                name="ways"
+                value="email"
+                defaultChecked={choice.ways.includes("email")}
+                className={box}
+              />
+              By email to {email}
+            </label>
+            {phone ? (
+              <label className={line}>
+                <input
+                  type="checkbox"
+                  name="ways"
+                  value="text"
+                  defaultChecked={choice.ways.includes("text")}
+                  className={box}
+                />
+                By text to {phone}
+              </label>
+            ) : (
+              <p className="text-second text-[14px]">For texts, put your number into your account first.</p>
+            )}
+            <label className={line}>
+              <input
+                type="checkbox"
+                name="ways"
+                value="browser"
+                defaultChecked={choice.ways.includes("browser")}
+                className={box}
+              />
+              As a notification of this browser, while Estima is open in it
+            </label>
+            <p className="text-second text-[14px]">It always stands here as well.</p>
+          </div>
+        )}
+      </Sentence>
+      ,{" "}
+      <Sentence
+        words={
+          choice.when === "at once"
+            ? "at once"
+            : choice.when === "hourly"
+              ? "once an hour"
+              : `in one summary a day, at ${clockOf(choice.dailyAt)}`
+        }
+        label="When you are told"
+        action={action}
+      >
+        {(error) => (
+          <div className="space-y-1">
+            <input type="hidden" name="part" value="when" />
+            {(
+              [
+                ["at once", "At once"],
+                ["hourly", "Once an hour, all together"],
+                ["daily", "One summary a day"],
+              ] as const
+            ).map(([value, words]) => (
+              <label key={value} className={line}>
+                <input type="radio" name="when" value={value} defaultChecked={choice.when === value} className={box} />
+                {words}
+              </label>
+            ))}
+            <label className="label pt-2" htmlFor="daily-at">
+              The summary comes at
+            </label>
+            <input id="daily-at" name="dailyAt" className="field" defaultValue={clockOf(choice.dailyAt)} />
+            {error("dailyAt")}
+          </div>
+        )}
+      </Sentence>
+      ,{" "}
+      <Sentence
+        words={
+          choice.quiet ? `and never from ${clockOf(choice.quiet.from)} to ${clockOf(choice.quiet.to)}` : "at any hour"
+        }
+        label="When you are left alone"
+        action={action}
+      >
+        {(error) => (
+          <div className="space-y-2">
+            <input type="hidden" name="part" value="quiet" />
+            <label className={line}>
+              <input
+                type="checkbox"
+                name="isQuiet"
+                value="yes"
+                defaultChecked={choice.quiet !== null}
+                className={box}
+              />
+              There are hours in which I am left alone
+            </label>
+            <div className="flex gap-3">
+              {(["from", "to"] as const).map((name) => (
+                <div key={name} className="flex-1">
+                  <label className="label" htmlFor={`quiet-${name}`}>
+                    {name === "from" ? "From" : "Until"}
+                  </label>
+                  <input
+                    id={`quiet-${name}`}
+                    name={name}
+                    className="field"
+                    defaultValue={clockOf(choice.quiet?.[name] ?? (name === "from" ? 21 * 60 : 7 * 60))}
+                  />
+                  {error(name)}
+                </div>
+              ))}
+            </div>
+          </div>
+        )}
+      </Sentence>
+      .
+    </p>
+  );
+}
+
+/** Asks the browser whether it may notify, where somebody chose that and it was not asked yet. */
+export function AllowBrowser() {
+  const [state, setState] = useState<NotificationPermission | "missing" | null>(null);
+  useEffect(() => setState("Notification" in window ? Notification.permission : "missing"), []);
+  if (state === null) return null;
+  if (state === "granted") {
+    localStorage.setItem("estima-notify", "yes");
+    return <p className="text-second">This browser notifies you while Estima is open in it.</p>;
+  }
+  if (state === "default")
+    return (
+      <button type="button" className="button" onClick={() => void Notification.requestPermission().then(setState)}>
+        Let this browser notify me
+      </button>
+    );
+  return (
+    <p className="text-second">
+      This browser does not let Estima notify you{state === "denied" ? ": allow it in its settings for this page" : ""}.
+    </p>
+  );
+}
