@@ -1,7 +1,7 @@
 import type { ReminderStage } from "@/core/notices/choices";
 import { type Scale, sayRating } from "@/core/reviews/rating";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
-import { capital, sayCounted, sayWhen } from "@/core/time/say";
+import { capital, sayCount, sayWhen } from "@/core/time/say";
 import { siteProblemWords } from "./operations";
 import { translate } from "./translate";
 
@@ -63,6 +63,6 @@ export function toldMail(
   const subject =
     list.length === 1
       ? `${it.client}: ${toldLine(list[0], it)}`
-      : `${it.client}: ${capital(translate("toldMany", null, { count: sayCounted(list.length) }))}`;
+      : `${it.client}: ${translate("toldMany", null, { count: capital(sayCount(list.length, "thing")) })}`;
   return { subject, words: `${lines.join("\n\n")}\n\n${translate("toldChoices", null)} ${it.choices}` };
 }
