@@ -377,6 +377,23 @@ returns table (client_id uuid) language sql stable security definer set search_p
     (select a.client_id from answers a where a.is_unread and a.words <> '' and not a.is_doubtful limit 2000)) t limit p_most
 $$;
 
+-- Reviews of the current client that hold all of these words (the last of them may be a beginning), the latest first. As a
+-- function of the tables' owner, because such operators may not run before a row policy.
+create or replace function estima_search_reviews(p_words text, p_most int)
+returns table (id uuid) language plpgsql stable security definer set search_path = public as $$
+declare
+  wanted text := (select string_agg(w, ' & ') from (
+    select quote_literal(w) || ':*' as w from regexp_split_to_table(estima_plain_words(p_words), '[^[:alnum:]]+') w where w <> '' limit 12) t);
+  own uuid := nullif(current_setting('estima.client', true), '')::uuid;
+  bound uuid[] := (string_to_array(nullif(current_setting('estima.branches', true), ''), ','))::uuid[];
+begin
+  if wanted is null or own is null then return; end if;
+  return query
+    select r.id from reviews r
+    where r.client_id = own and r.search @@ to_tsquery('simple', wanted) and (bound is null or r.branch_id = any(bound))
+    order by r.written_at desc, r.id desc limit p_most;
+end $$;
+
 -- Claims replies whose time has come, and sets when another may take them.
 create or replace function estima_claim_replies(p_now timestamptz, p_until timestamptz, p_most int)
 returns table (client_id uuid, review_id uuid)

@@ -186,6 +186,80 @@ describe("reviews", () => {
     expect(await all()).toHaveLength(4);
   });
 
+  test("are found by words and names, without accents or order, inside the client alone; odd words are only words", async () => {
+    const theirs = new Scene(harness, await harness.addClient());
+    for (const words of [
+      "The café was lovely, and on time.",
+      "Nothing to say.",
+      "Late again, the lovely café notwithstanding.",
+    ])
+      await write(4, words);
+    harness.town.waypost.write(theirs.client.place, { author: "Zoë Á.", stars: 1, words: "Lovely café." }, TUESDAY);
+    harness.town.waypost.write(scene.client.place, { author: "Zoë Álvarez", stars: 1, words: "No." }, TUESDAY);
+    await collectNow();
+    const { listings: all } = await withClient(theirs.scope, loadSetting);
+    await collect(theirs.client.id, all[0].id);
+    const found = async (search: string, more = {}) =>
+      (
+        await withClient(scene.scope, (tx) =>
+          listReviews(tx, scene.scope, { waiting: false, site: null, branchId: null, before: null, search, ...more }),
+        )
+      ).map(({ review }) => review.words);
+    expect((await found("cafe lov")).sort()).toEqual([
+      "Late again, the lovely café notwithstanding.",
+      "The café was lovely, and on time.",
+    ]);
+    expect(await found("LATE cafe")).toEqual(["Late again, the lovely café notwithstanding."]);
+    expect(await found("alvarez zoe")).toEqual(["No."]);
+    expect(await found("cafe", { ratings: [1, 2] })).toEqual([]);
+    for (const odd of [
+      "' | !! & :*",
+      "\\",
+      "a'b",
+      "((",
+      "*",
+      "%",
+      "zz zz",
+      "'; drop table reviews; --",
+      "x".repeat(500),
+    ])
+      expect(await found(odd)).toEqual([]);
+    const bound = { ...scene.scope, branches: [newId()] };
+    const seen = await withClient(bound, (tx) =>
+      listReviews(tx, bound, { waiting: false, site: null, branchId: null, before: null, search: "cafe" }),
+    );
+    expect(seen).toEqual([]);
+  });
+
+  test("are narrowed down by what they are", async () => {
+    for (const [stars, words] of [
+      [5, ""],
+      [5, "Lovely."],
+      [3, "Fine."],
+      [1, "No."],
+    ] as const)
+      await write(stars, words);
+    await collectNow();
+    const [first] = await all();
+    await postReply(scene.scope, "Maud", first.id, "Thanks.");
+    const count = async (more: Partial<Parameters<typeof listReviews>[2]>) =>
+      (
+        await withClient(scene.scope, (tx) =>
+          listReviews(tx, scene.scope, { waiting: false, site: null, branchId: null, before: null, ...more }),
+        )
+      ).length;
+    expect([
+      await count({ ratings: [4, 5] }),
+      await count({ ratings: [1, 2] }),
+      await count({ words: "without" }),
+      await count({ words: "with", ratings: [3, 3] }),
+      await count({ answered: true }),
+      await count({ answered: false }),
+      await count({ since: TUESDAY + HOUR }),
+      await count({ theme: "waiting" }),
+    ]).toEqual([2, 1, 1, 1, 1, 3, 0, 0]);
+  });
+
   test("a site out of order is noted with its listing, and forgotten once it answers again", async () => {
     harness.town.waypost.faults.add({ kind: "error", count: 1 });
     await write(4);

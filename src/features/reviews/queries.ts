@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, gte, inArray, isNull, sql } from "drizzle-orm";
+import { and, asc, between, count, desc, eq, gte, inArray, isNull, ne, sql } from "drizzle-orm";
 import { MOST_COUNTED } from "@/core/time/say";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { branches, listings } from "@/schema/clients";
@@ -6,12 +6,25 @@ import { reviews } from "@/schema/reviews";
 
 export const REVIEWS_PAGE = 30;
 
+/** As many as a search finds, the latest first: whoever has more adds a word. */
+export const MOST_FOUND = 1000;
+
 export type ReviewFilter = {
   waiting: boolean;
   /** Only those that somebody set aside, or to which a rule has planned a reply. */
   only?: "aside" | "planned" | null;
   site: string | null;
   branchId: string | null;
+  /** On 1 to 5, both included. */
+  ratings?: readonly [from: number, to: number] | null;
+  words?: "with" | "without" | null;
+  answered?: boolean | null;
+  /** Written at or after this instant (milliseconds since the epoch). */
+  since?: number | null;
+  /** That name this theme. */
+  theme?: string | null;
+  /** That hold these words, or are by somebody of this name. */
+  search?: string | null;
   before: { at: number; id: string } | null;
 };
 
@@ -30,6 +43,20 @@ export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
     it.only === "aside" ? isAside : it.only === "planned" ? isPlanned : undefined,
     it.site ? eq(listings.site, it.site) : undefined,
     it.branchId ? eq(reviews.branchId, it.branchId) : undefined,
+    it.ratings ? between(reviews.rating, it.ratings[0], it.ratings[1]) : undefined,
+    it.words === "with" ? ne(reviews.words, "") : it.words === "without" ? eq(reviews.words, "") : undefined,
+    it.answered === true
+      ? eq(reviews.replyState, "posted")
+      : it.answered === false
+        ? ne(reviews.replyState, "posted")
+        : undefined,
+    it.since ? gte(reviews.writtenAt, it.since) : undefined,
+    it.theme
+      ? sql`${reviews.id} in (select n.review_id from named_themes n where n.client_id = ${scope.clientId} and n.theme = ${it.theme})`
+      : undefined,
+    it.search
+      ? sql`${reviews.id} = any(array(select s.id from estima_search_reviews(${it.search}, ${MOST_FOUND}) s))`
+      : undefined,
     it.before
       ? sql`(${reviews.writtenAt}, ${reviews.id}) < (${new Date(it.before.at).toISOString()}::timestamptz, ${it.before.id}::uuid)`
       : undefined,

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
+import { THEMES } from "@/core/themes/themes";
 import { capital, sayCount, sayCounted } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
@@ -48,10 +49,24 @@ const query = z.object({
   show: z.enum(SHOWS).catch("waiting"),
   site: z.string().max(60).transform(cleanText).nullable().catch(null),
   branch: z.uuid().nullable().catch(null),
+  rating: z.enum(["unhappy", "mixed", "happy"]).nullable().catch(null),
+  words: z.enum(["with", "without"]).nullable().catch(null),
+  answered: z.enum(["yes", "no"]).nullable().catch(null),
+  since: z.enum(["week", "month", "quarter"]).nullable().catch(null),
+  theme: z.enum(THEMES).nullable().catch(null),
+  q: z
+    .string()
+    .max(100)
+    .transform((text) => cleanText(text).trim())
+    .nullable()
+    .catch(null),
   open: z.uuid().nullable().catch(null),
   before: pageKey,
   ownBefore: z.uuid().nullable().catch(null),
 });
+
+const RATINGS = { unhappy: [1, 2], mixed: [3, 3], happy: [4, 5] } as const;
+const SINCE_DAYS = { week: 7, month: 30, quarter: 91 } as const;
 
 const LIST = new Intl.ListFormat("en-GB");
 
@@ -62,6 +77,12 @@ export default async function Heard({ params, searchParams }: Props) {
     show: search.show ?? "waiting",
     site: search.site ?? null,
     branch: search.branch ?? null,
+    rating: search.rating ?? null,
+    words: search.words ?? null,
+    answered: search.answered ?? null,
+    since: search.since ?? null,
+    theme: search.theme ?? null,
+    q: search.q ?? null,
     open: search.open ?? null,
     before: search.before ?? null,
     ownBefore: search.before ?? null,
@@ -72,12 +93,16 @@ export default async function Heard({ params, searchParams }: Props) {
   const waitingNotes = seen.concerns.filter(({ concern }) => concern.state !== "closed");
   const { waiting } = seen;
   const mayReply = may(access.seat, "reply in public");
-  const link = (change: Partial<Record<"show" | "site" | "branch" | "before", string | null>>) => {
+  const link = (change: Change) => {
     const to = new URLSearchParams();
+    // What only narrows all reviews down falls away with them.
+    const { rating, words, answered, since, theme, q } = wanted;
+    const isAll = (change.show ?? wanted.show) === "reviews";
     for (const [name, value] of Object.entries({
       show: wanted.show,
       site: wanted.site,
       branch: wanted.branch,
+      ...(isAll ? { rating, words, answered, since, theme, q } : {}),
       ...change,
     }))
       if (value && value !== "waiting") to.set(name, value);
@@ -100,7 +125,7 @@ export default async function Heard({ params, searchParams }: Props) {
   return (
     <Page margin={<HeardMargin seen={seen} slug={slug} maySetUp={may(access.seat, "set up")} />}>
       <LiveRefresh seconds={20} />
-      <h1 className="title">{titleOf(wanted.show, seen)}</h1>
+      <h1 className="title">{titleOf(wanted, seen)}</h1>
       <nav aria-label="What is shown" className="mt-4 mb-4 flex flex-wrap gap-2">
         {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
         {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
@@ -118,6 +143,9 @@ export default async function Heard({ params, searchParams }: Props) {
           : null}
         {chip(link({ show: "own", before: null }), wanted.show === "own", "On your own page", seen.ownCounts.shown)}
       </nav>
+      {wanted.show === "reviews" ? (
+        <SearchWords slug={slug} wanted={wanted} clear={link({ q: null, before: null })} />
+      ) : null}
       {filters.length > 0 && wanted.show !== "concerns" ? <FilterSentence parts={filters} /> : null}
       {shownConcerns.length + shownReviews.length + seen.own.length === 0 ? (
         <Empty
@@ -204,7 +232,19 @@ export default async function Heard({ params, searchParams }: Props) {
 type Wanted = z.output<typeof query>;
 type Seen = Awaited<ReturnType<typeof loadHeard>>;
 
-async function loadHeard(access: Access, { show, site, branch, before, ownBefore }: Wanted, now: number) {
+async function loadHeard(access: Access, wanted: Wanted, now: number) {
+  const { show, site, branch, before, ownBefore } = wanted;
+  const narrowed =
+    show === "reviews"
+      ? {
+          ratings: wanted.rating && RATINGS[wanted.rating],
+          words: wanted.words,
+          answered: wanted.answered && wanted.answered === "yes",
+          since: wanted.since && now - SINCE_DAYS[wanted.since] * DAY,
+          theme: wanted.theme,
+          search: wanted.q || null,
+        }
+      : {};
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
     const reviews =
@@ -215,6 +255,7 @@ async function loadHeard(access: Access, { show, site, branch, before, ownBefore
             only: show === "aside" || show === "planned" ? show : null,
             site,
             branchId: branch,
+            ...narrowed,
             before,
           });
     return {
@@ -248,7 +289,8 @@ async function loadDrafts(tx: Tx, access: Access, setting: Setting, list: readon
   };
 }
 
-function titleOf(show: Wanted["show"], { waiting, notes, counts, ownCounts }: Seen): string {
+function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews }: Seen): string {
+  const { show } = wanted;
   if (show === "concerns") return `${sayCounted(notes.all)} private notes, ${notes.open} of them open.`;
   if (show === "own")
     return ownCounts.shown === 1
@@ -258,34 +300,112 @@ function titleOf(show: Wanted["show"], { waiting, notes, counts, ownCounts }: Se
     return `${capital(sayCount(counts.aside, "review is", "reviews are"))} set aside, and wait for no reply.`;
   if (show === "planned")
     return `${capital(sayCount(counts.planned, "reply is", "replies are"))} posted by rule, each in its time.`;
+  if (show === "reviews" && wanted.q)
+    return reviews.length === 0
+      ? `Nobody wrote “${wanted.q}”.`
+      : `${reviews.length > REVIEWS_PAGE ? `More than ${REVIEWS_PAGE}` : capital(sayCount(reviews.length, "review"))} with “${wanted.q}”, the latest first.`;
   if (show === "reviews") return `${counts.all.toLocaleString("en-GB")} public reviews.`;
   if (waiting === 0) return "Nobody is waiting for a reply.";
   return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, the unhappiest first.`;
 }
 
-type Change = Partial<Record<"show" | "site" | "branch" | "before", string | null>>;
+type Narrowing = "site" | "branch" | "rating" | "words" | "answered" | "since" | "theme" | "q";
+type Change = Partial<Record<Narrowing | "show" | "before", string | null>>;
 
-/** By branch and by site, where there are several. */
+/** By branch and by site, where there are several; all reviews by what they are as well. */
 function filtersOf({ branches, listings }: Setting, wanted: Wanted, link: (change: Change) => string) {
-  const part = (name: "branch" | "site", label: string, any: string, choices: { value: string; words: string }[]) =>
-    filterPart({ label, any, value: wanted[name], choices, href: (value) => link({ [name]: value, before: null }) });
+  const part = (
+    name: Exclude<Narrowing, "q">,
+    label: string,
+    any: string,
+    choices: readonly { value: string; words: string }[],
+  ) => filterPart({ label, any, value: wanted[name], choices, href: (value) => link({ [name]: value, before: null }) });
+  const choices = (pairs: Record<string, string>) => Object.entries(pairs).map(([value, words]) => ({ value, words }));
   const sites = [...new Set(listings.map(({ site }) => site))];
-  const filters: (string | FilterPart)[] = [
-    ...(branches.length > 1 ? ["From ", part("branch", "Branch", "all branches", namedChoices(branches))] : []),
-    ...(sites.length > 1 && wanted.show !== "own"
-      ? [
-          branches.length > 1 ? ", on " : "On ",
-          part(
-            "site",
-            "Site",
-            "all sites",
-            sites.map((site) => ({ value: site, words: site })),
-          ),
-        ]
-      : []),
-    ...(branches.length > 1 || (sites.length > 1 && wanted.show !== "own") ? ["."] : []),
-  ];
+  const bySite = sites.length > 1 && wanted.show !== "own";
+  const filters: (string | FilterPart)[] = [];
+  if (wanted.show === "reviews")
+    filters.push(
+      "Showing ",
+      part(
+        "rating",
+        "Rating",
+        "every review",
+        choices({ unhappy: "the unhappy", mixed: "those in between", happy: "the happy" }),
+      ),
+      ", ",
+      part("words", "With words", "with or without words", choices({ with: "with words", without: "without words" })),
+      ", ",
+      part("answered", "Answered", "answered or not", choices({ yes: "answered", no: "not answered" })),
+      ", about ",
+      part(
+        "theme",
+        "What they name",
+        "anything",
+        THEMES.map((theme) => ({ value: theme, words: themeWords(theme).toLowerCase() })),
+      ),
+      ", from ",
+      part(
+        "since",
+        "Since when",
+        "any time",
+        choices({ week: "the last 7 days", month: "the last 30 days", quarter: "the last three months" }),
+      ),
+      branches.length > 1 || bySite ? ", " : ".",
+    );
+  const begins = (first: string) => (filters.length === 0 ? first : first.toLowerCase());
+  if (branches.length > 1)
+    filters.push(
+      begins("At "),
+      part("branch", "Branch", "all branches", namedChoices(branches)),
+      bySite ? ", on " : ".",
+    );
+  else if (bySite) filters.push(begins("On "));
+  if (bySite)
+    filters.push(
+      part(
+        "site",
+        "Site",
+        "all sites",
+        sites.map((site) => ({ value: site, words: site })),
+      ),
+      ".",
+    );
   return filters;
+}
+
+/** Finds reviews by words and names; what else is set stays set. */
+function SearchWords({ slug, wanted, clear }: { slug: string; wanted: Wanted; clear: string }) {
+  const { site, branch, rating, words, answered, since, theme } = wanted;
+  const kept = { show: "reviews", site, branch, rating, words, answered, since, theme };
+  return (
+    <search>
+      <form action={`/c/${slug}/heard`} className="mb-3 flex flex-wrap items-center gap-2">
+        {Object.entries(kept).map(([name, value]) =>
+          value ? <input key={name} type="hidden" name={name} value={value} /> : null,
+        )}
+        <label className="sr-only" htmlFor="find-reviews">
+          Words or names
+        </label>
+        <input
+          id="find-reviews"
+          type="search"
+          name="q"
+          defaultValue={wanted.q ?? ""}
+          placeholder="Words or names"
+          className="field !w-[min(320px,100%)]"
+        />
+        <button type="submit" className="button">
+          Find
+        </button>
+        {wanted.q ? (
+          <Link href={clear} className="button-quiet">
+            Show all again
+          </Link>
+        ) : null}
+      </form>
+    </search>
+  );
 }
 
 function HeardMargin({ seen, slug, maySetUp }: { seen: Seen; slug: string; maySetUp: boolean }) {
