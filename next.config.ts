@@ -15,7 +15,7 @@ const config: NextConfig = {
     "satori",
   ],
   // Lists may be 25 MB; what is cut off at the proxy would look like a shorter list.
-  experimental: { serverActions: { bodySizeLimit: "1mb" }, proxyClientMaxBodySize: "26mb" },
+  experimental: { serverActions: { bodySizeLimit: "6mb" }, proxyClientMaxBodySize: "26mb" },
 };
 
 export default config;

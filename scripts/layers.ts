@@ -31,6 +31,7 @@ export const FEATURES = [
   "reviews",
   "themes",
   "intake",
+  "review-import",
   "timeline",
   "people-admin",
   "plan-editor",
@@ -157,6 +158,7 @@ const WRITERS: Record<string, string[]> = {
   standing_links: ["standing-links"],
   own_reviews: ["own-reviews"],
   answer_photos: ["answers"],
+  reviewImports: ["review-import"],
   replyRules: ["reviews"],
   tellings: ["notices"],
   // How far a reading of all came is noted by who reads.

@@ -1,8 +1,6 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
-import sharp from "sharp";
-import { drawPdf } from "../tests/support/codes";
 import { openLocal, ROOT } from "./local";
 import { startPostgres } from "./postgres";
 import { freshStack } from "./stack";
@@ -62,15 +60,6 @@ try {
   await page.waitForURL(/stop=question/);
   await page.frameLocator("iframe").getByRole("heading").first().waitFor();
   await shoot("words");
-  await page.goto(page.url().replace(/\/words.*/, "/picture"));
-  await page.getByRole("img", { name: /^The picture for Odette/ }).waitFor();
-  await shoot("picture");
-  await page.goto(`${home}/asking/links`);
-  const poster = await page.locator("form[action$='/poster']").first().getAttribute("action");
-  const [drawn] = await drawPdf(await (await page.request.get(`${base}${poster}?format=a6`)).body());
-  await sharp(Buffer.from(drawn.pixels), { raw: { width: drawn.width, height: drawn.height, channels: 4 } })
-    .png()
-    .toFile(join(out, "poster.png"));
   await page.goto(`${home}/people?leftout=resting&day=2026-11-23`);
   await page.goto(
     `${await page
@@ -104,21 +93,15 @@ try {
   await page.getByRole("link", { name: /Old tunings/ }).click();
   await page.getByRole("heading", { level: 1, name: /rows/ }).waitFor();
   await shoot("import-list");
-  // Somebody books and finishes in the appointment book, and the feed tells of it.
-  const book = `${stack.env.TOWN_URL?.replace(/:(\d+)$/, (_, port) => `:${Number(port) + 4}`)}/book/bramble-lane-vets`;
-  for (const [name, reach] of [
-    ["Odette Marsh", "odette.marsh@post.example"],
-    ["Jun Albrecht", "jun.albrecht@harbourmail.example"],
-  ])
-    await page.request.post(book, { form: { name, reach, service: "Check-up", minutes: "-5" } });
-  await page.goto(`${home}/set-up`);
-  await page.getByRole("link", { name: "Daybook" }).click();
-  await page
-    .getByText(/Jun Albrecht/)
-    .first()
-    .waitFor({ timeout: 30_000 });
-  await page.getByText("What is where in a delivery").click();
-  await shoot("feed");
+  await page.goto(`${home}/heard/rules`);
+  await page.getByRole("region", { name: "Rehearsal" }).waitFor();
+  await shoot("reply-rules");
+  await page.goto(`${home}/heard/themes`);
+  await page.getByRole("table").waitFor();
+  await shoot("themes");
+  await page.goto(`${home}/set-up/pages/connect?site=commons`);
+  await page.getByRole("group", { name: /^Fenwick/ }).waitFor();
+  await shoot("connect-site");
 
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
   await phone.goto(`${base}/sign-in`);

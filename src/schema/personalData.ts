@@ -53,6 +53,7 @@ import {
 import type { Personal } from "./personal";
 import { plansPersonal, planVersionsPersonal, siteTurnsPersonal, triggersPersonal } from "./plans";
 import { replyRulesPersonal, savedRepliesPersonal } from "./replyRules";
+import { reviewImportsPersonal } from "./reviewImports";
 import { reviewsPersonal } from "./reviews";
 import { siteAccountsPersonal, siteConnectionsPersonal, siteReadingsPersonal } from "./sites";
 import { standingLinksPersonal } from "./standingLinks";
@@ -119,6 +120,7 @@ export const PERSONAL_DATA: readonly Personal[] = [
   triggersPersonal,
   siteTurnsPersonal,
   reviewsPersonal,
+  reviewImportsPersonal,
   replyRulesPersonal,
   savedRepliesPersonal,
   siteAccountsPersonal,

@@ -66,6 +66,8 @@ export const reviews = pgTable(
     /** The rule that decided, and why. */
     replyRuleId: uuid("reply_rule_id"),
     replyWhy: jsonb("reply_why").$type<ReplyWhy>(),
+    /** The file or form by which somebody brought it in; null for what was read. */
+    importId: uuid("import_id"),
     /** Its words are still to be read for what they name. */
     isUnread: boolean("is_unread").notNull().default(true),
   },
@@ -82,6 +84,7 @@ export const reviews = pgTable(
       .on(t.clientId, t.rating, t.writtenAt)
       .where(sql`reply_state in ('none', 'failed', 'posting', 'awaits approval') and deleted_at is null`),
     index("reviews_unread").on(t.clientId).where(sql`is_unread and words <> ''`),
+    index("reviews_import").on(t.importId).where(sql`import_id is not null`),
     index("reviews_planned").on(t.clientId, t.replyDueAt).where(sql`reply_state = 'planned'`),
     index("reviews_reply_due").on(t.replyDueAt).where(sql`reply_due_at is not null`),
     index("reviews_by_rule").on(t.clientId, t.replyRuleId, t.repliedAt).where(sql`reply_rule_id is not null`),

@@ -28,6 +28,7 @@ import { ownedBy, type Personal } from "@/schema/personal";
 import { PERSONAL_DATA } from "@/schema/personalData";
 import * as plans from "@/schema/plans";
 import * as replyRules from "@/schema/replyRules";
+import * as reviewImports from "@/schema/reviewImports";
 import * as reviews from "@/schema/reviews";
 import * as sites from "@/schema/sites";
 import * as standingLinks from "@/schema/standingLinks";
@@ -62,6 +63,7 @@ const MODULES = {
   people,
   plans,
   replyRules,
+  reviewImports,
   reviews,
   sites,
   standingLinks,

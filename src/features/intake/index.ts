@@ -1,3 +1,4 @@
+export { packBytes, parseContent } from "./content";
 export { handleDropOff } from "./dropOff";
 export { dryRunOfList } from "./dryRun";
 export { feedProblems } from "./feedProblems";
@@ -31,5 +32,5 @@ export { runListTask } from "./listTask";
 export { undoImport } from "./listUndo";
 export { type ListView, loadListView } from "./listView";
 export { assignedNames, assignName, type NameKind, openNames } from "./names";
-export { closeReader } from "./reader";
+export { closeReader, readListApart } from "./reader";
 export { handleFeedHook, processEventsOf } from "./webhook";

@@ -1,5 +1,6 @@
 export { claimListings, collect } from "./collect";
 export { type Drafted, draftedOf, namedIn, openDesk, ownLanguage } from "./drafts";
+export { dropImported, keepImported } from "./keep";
 export { type Lately, namedLately } from "./lately";
 export { countReviews, type ListedReview, listReviews, REVIEWS_PAGE } from "./queries";
 export { readingOf } from "./readings";

@@ -1,10 +1,12 @@
-import { sql } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import type { SiteReview } from "@/connectors";
-import { normaliseRating } from "@/core/reviews/rating";
+import { normaliseRating, type Scale } from "@/core/reviews/rating";
+import { shortKey } from "@/core/shortKey";
 import { DAY } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import type { listings } from "@/schema/clients";
 import { newId } from "@/schema/columns";
+import { reviews } from "@/schema/reviews";
 import { recognise } from "./recognise";
 
 /** What a site shows is kept, in one statement a page; what it tells twice, late or out of order changes nothing. */
@@ -152,5 +154,70 @@ export async function markGone(
       where client_id = ${scope.clientId} and listing_id = ${listingId} and deleted_at is null and collected_at < ${new Date(beganAt).toISOString()}
         and not exists (select 1 from unnest(${sql.param([...seen])}::text[]) as s(id) where s.id = external_id)`,
   );
+  return gone.rowCount ?? 0;
+}
+
+/** A review that somebody brings in. Instants are milliseconds since the epoch. */
+export type Imported = {
+  author: string;
+  value: number;
+  rating: number;
+  words: string;
+  writtenAt: number;
+  reply: string | null;
+};
+
+/**
+ * Keeps reviews that somebody brought in, each once however often they are brought. Gives how many are new; what was
+ * written long back waits for no reply.
+ */
+export async function keepImported(
+  tx: Tx,
+  scope: Scope,
+  it: { listing: { id: string; branchId: string }; importId: string; scale: Scale; list: readonly Imported[] },
+  now: number,
+): Promise<number> {
+  const { listing, importId, scale } = it;
+  let count = 0;
+  for (let from = 0; from < it.list.length; from += 500) {
+    const rows = it.list.slice(from, from + 500).map((one): typeof reviews.$inferInsert => ({
+      clientId: scope.clientId,
+      listingId: listing.id,
+      branchId: listing.branchId,
+      externalId: `brought-${shortKey(`${one.author} ${one.writtenAt} ${one.value} ${one.words}`, 80)}`,
+      author: clean(one.author),
+      scale,
+      ownRating: one.value,
+      rating: one.rating,
+      words: clean(one.words),
+      writtenAt: one.writtenAt,
+      collectedAt: now,
+      seenAt: now,
+      importId,
+      ...(one.reply
+        ? { reply: clean(one.reply), replyState: "posted" as const, repliedAt: one.writtenAt }
+        : { replyState: one.writtenAt < now - LONG_BACK ? ("set aside" as const) : ("none" as const) }),
+    }));
+    const kept = await tx
+      .insert(reviews)
+      .values(rows)
+      .onConflictDoNothing()
+      .returning({ id: reviews.id, author: reviews.author, writtenAt: reviews.writtenAt });
+    count += kept.length;
+    await recognise(
+      tx,
+      scope,
+      kept.map((one) => ({ ...one, listingId: listing.id, branchId: listing.branchId })),
+      now,
+    );
+  }
+  return count;
+}
+
+/** Takes back what was brought in at once; gives how many went. */
+export async function dropImported(tx: Tx, scope: Scope, importId: string): Promise<number> {
+  const gone = await tx
+    .delete(reviews)
+    .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.importId, importId)));
   return gone.rowCount ?? 0;
 }

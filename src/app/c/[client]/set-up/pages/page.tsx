@@ -195,7 +195,8 @@ function Connectable({ setting, slug, begun }: { setting: Setting; slug: string;
         ))}
       </ul>
       <p className="text-second mt-2">
-        Any other site is linked to: add its page above. What is written there can be brought in as a file, under Heard.
+        Any other site is linked to: add its page above. What is written there can be{" "}
+        <Link href={`/c/${slug}/heard/bring-in`}>brought in as a file, or typed in</Link>.
       </p>
     </>
   );

@@ -1,0 +1,7 @@
+export {
+  type ImportView,
+  pagesByHand,
+  receiveReviews,
+  recentImports,
+  viewImport,
+} from "./service";
