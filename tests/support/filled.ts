@@ -24,6 +24,7 @@ import { answers } from "@/schema/answers";
 import { newId } from "@/schema/columns";
 import { people, peopleMatches } from "@/schema/people";
 import { siteTurns } from "@/schema/plans";
+import { reviewImports } from "@/schema/reviewImports";
 import { reviews } from "@/schema/reviews";
 import { siteAccounts, siteReadings } from "@/schema/sites";
 import { tellings } from "@/schema/tellings";
@@ -79,7 +80,7 @@ export async function fillClient(harness: Harness, client: TestClient, now: numb
   await fetch(`${harness.env.APP_URL}/a/${token}/site/${listingId}`, { method: "POST", redirect: "manual" });
   await fetch(`${harness.waypostUrl}/places/${client.place}`, {
     method: "POST",
-    body: new URLSearchParams({ author: "O", stars: "2", words: "x" }),
+    body: new URLSearchParams({ author: "O", stars: "2", words: "We waited an hour." }),
     redirect: "manual",
   });
   await harness.owner.query("update listings set collect_at = to_timestamp(0)");
@@ -170,6 +171,15 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
       now,
     );
     const [{ id: listingId }] = (await loadSetting(tx)).listings;
+    await tx.insert(reviewImports).values({
+      clientId: client.id,
+      listingId,
+      name: "x.csv",
+      state: "kept",
+      matching: [],
+      madeBy: "Maud",
+      madeAt: now,
+    });
     await tx
       .insert(siteReadings)
       .values({ listingId, clientId: client.id, cursor: "2 x", seen: ["t-1"], beganAt: now });

@@ -17,7 +17,6 @@ import {
   beginSignIn,
   choosePlaces,
   dropConnection,
-  findConnection,
   finishConnecting,
   noteSearch,
   searchSite,
@@ -55,12 +54,10 @@ export async function choose(slug: string, site: string, _before: ActionResult, 
   const access = await requireAccess(slug, "set up");
   const id = connectorId.safeParse(site);
   if (!id.success) return NO_SITE;
-  const { connection, setting } = await withClient(access, async (tx) => ({
-    connection: await findConnection(tx, access, id.data),
-    setting: await loadSetting(tx),
-  }));
-  if (!connection) return { ok: false, message: "Look for the business first." };
-  const result = await searchSite(id.data, connection);
+  const looked = searched.safeParse({ name: formText(form, "name"), town: formText(form, "town") });
+  if (!looked.success) return refusal(looked.error);
+  const setting = await withClient(access, loadSetting);
+  const result = await searchSite(id.data, looked.data);
   if ("problem" in result) return { ok: false, message: `${capital(siteProblemWords(result.problem))}. Try again.` };
   const choices = setting.branches.map(({ id: branchId }) => ({
     branchId,
@@ -71,7 +68,10 @@ export async function choose(slug: string, site: string, _before: ActionResult, 
   if (new Set(places).size < places.length)
     return { ok: false, message: "One place cannot be two branches: choose another for one of them." };
   const now = await clockNow();
-  await withClient(access, (tx) => choosePlaces(tx, access, id.data, choices, now));
+  await withClient(access, async (tx) => {
+    await noteSearch(tx, access, access.user.name, id.data, looked.data, now);
+    await choosePlaces(tx, access, id.data, choices, now);
+  });
   revalidatePath(`/c/${slug}/set-up/pages`, "layout");
   return { ok: true };
 }

@@ -10,10 +10,10 @@ const or = new Intl.ListFormat("en-GB", { type: "conjunction" });
 
 function aboutWords({ concerns, reviewsUpTo, approvals, sites }: ToldChoice): string {
   const parts = [
-    concerns ? "private notes of the unhappy" : null,
-    reviewsUpTo === 5 ? "all public reviews" : reviewsUpTo > 0 ? `public reviews up to ${reviewsUpTo} of 5` : null,
-    approvals ? "replies that wait for approval" : null,
-    sites ? "sites that cannot be read" : null,
+    concerns ? "private notes" : null,
+    reviewsUpTo === 5 ? "all reviews" : reviewsUpTo > 0 ? `reviews up to ${reviewsUpTo} of 5` : null,
+    approvals ? "replies to approve" : null,
+    sites ? "sites that stop" : null,
   ].filter((part) => part !== null);
   return parts.length === 0 ? "nothing" : or.format(parts);
 }

@@ -74,9 +74,12 @@ export function TypeForm({ slug, pages, today }: { slug: string; pages: PageChoi
               <Field id="type-author" name="author" label="Who wrote it" error={error} />
             </div>
             <div className="w-[160px]">
-              <Field id="type-rating" name="rating" label="Rating" placeholder="4, 8.5/10, recommended" error={error} />
+              <Field id="type-rating" name="rating" label="Rating" placeholder="4 or 8.5/10" error={error} />
             </div>
             <div>
+              <span className="label" aria-hidden="true">
+                Written on
+              </span>
               {today}
               {error("day")}
             </div>

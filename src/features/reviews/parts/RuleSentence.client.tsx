@@ -272,12 +272,12 @@ export function RuleButtons({
       </ConfirmButton>
       {isFirst ? null : (
         <ConfirmButton className="button-quiet" action={move(-1)}>
-          Decide earlier
+          Move up
         </ConfirmButton>
       )}
       {isLast ? null : (
         <ConfirmButton className="button-quiet" action={move(1)}>
-          Decide later
+          Move down
         </ConfirmButton>
       )}
       <ConfirmButton

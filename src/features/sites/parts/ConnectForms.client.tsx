@@ -44,12 +44,15 @@ export function ChooseForm({
   slug,
   site,
   siteName,
+  looked,
   branches,
   found,
 }: {
   slug: string;
   site: ConnectorId;
   siteName: string;
+  /** What was looked for to find these. */
+  looked: { name: string; town: string };
   branches: BranchToPlace[];
   found: FoundPlace[];
 }) {
@@ -57,6 +60,8 @@ export function ChooseForm({
     <ActionForm action={choose.bind(null, slug, site)} className="mt-4">
       {({ pending }) => (
         <>
+          <input type="hidden" name="name" value={looked.name} />
+          <input type="hidden" name="town" value={looked.town} />
           {branches.map((branch) => (
             <fieldset key={branch.id} className="border-rule mt-4 border-t pt-3">
               <legend className="float-left mb-1 w-full">

@@ -1,6 +1,6 @@
 import { may } from "@/core/access/permissions";
 import { sayRating } from "@/core/reviews/rating";
-import { capital, sayAgo, sayCount, sayCounted } from "@/core/time/say";
+import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
 import {
   countPlanned,
@@ -176,12 +176,13 @@ function Rehearsal({
   const by = (deed: string) =>
     decided.filter(({ decision, written }) => decision?.deed === deed && written?.words).length;
   const refused = decided.filter(({ written }) => written !== null && written.words === null).length;
-  const parts = [
-    [by("post"), "posted"],
-    [by("approve"), "left for approval"],
-    [by("suggest"), "suggested"],
-  ] as const;
-  const said = parts.filter(([count]) => count > 0).map(([count, words]) => `${sayCounted(count)} ${words}`);
+  const [posted, asked, suggested] = [by("post"), by("approve"), by("suggest")];
+  const said = [
+    posted > 0 ? `posted ${posted}` : null,
+    asked > 0 ? `left ${asked} for approval` : null,
+    suggested > 0 ? `suggested ${suggested}` : null,
+    refused > 0 ? `kept back ${refused} that must not be said` : null,
+  ].filter((part) => part !== null);
   return (
     <section aria-label="Rehearsal" className="mt-9">
       <h2 className="font-title text-[21px] font-semibold">
@@ -189,9 +190,8 @@ function Rehearsal({
       </h2>
       <p className="mt-1">
         {said.length === 0
-          ? "They would have written nothing"
-          : `They would have had ${new Intl.ListFormat("en-GB").format(said)}`}
-        {refused > 0 ? `, and kept back ${sayCounted(refused)} that must not be said` : ""}.{" "}
+          ? "They would have written nothing."
+          : `They would have ${new Intl.ListFormat("en-GB").format(said)}.`}{" "}
         {capital(sayCount(rehearsed.length - decided.length, "fits", "fit"))} no rule.
       </p>
       <ul className="divide-rule border-rule mt-3 divide-y border-y">

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { THEMES, type Theme } from "@/core/themes/themes";
-import { capital, sayCount, sayCounted } from "@/core/time/say";
+import { sayCount, sayCounted } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { loadSetting, type Setting } from "@/features/clients";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
@@ -359,7 +359,7 @@ function Margin({ progress, own }: { progress: { unread: number; of: number } | 
       <Note title="Whose it is">
         <p>
           Whoever names two things counts at both; whoever praises and blames one thing counts as unhappy with it.
-          {` ${capital(sayCount(THEMES.length, "theme"))} come with Estima.`}
+          Estima comes with {THEMES.length} themes.
         </p>
       </Note>
     </>

@@ -126,6 +126,7 @@ export default async function ConnectSite({ params, searchParams }: Props) {
                     slug={slug}
                     site={site}
                     siteName={name}
+                    looked={wanted}
                     found={result.found}
                     branches={setting.branches.map((branch) => ({
                       id: branch.id,
