@@ -12,7 +12,7 @@ import { handleDropOff, handleFeedHook } from "@/features/intake";
 import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/messaging";
 import { DEMO_PASSWORD } from "@/features/navigation";
 import { addRule, changeRule, keepSaved, listSaved } from "@/features/reviews";
-import { handleSiteHook } from "@/features/sites";
+import { handleSiteHook, listenTo } from "@/features/sites";
 import { handleStandingLink } from "@/features/standing-links";
 import { handlePictureRequest, offersOf, saveAgencyPiece, takeOffer } from "@/features/words";
 import { setDemoClock } from "@/platform/clock";
@@ -144,6 +144,10 @@ export async function openDemo(
     await withClient(scope, (tx) => changeClient(tx, scope, { lookedAfterBy, groupId }));
     await connectFeeds(client, ids[client.slug], { town, daybookUrl, appUrl });
     await addOddments(client, ids[client.slug]);
+    const pages = await withClient(scope, (tx) =>
+      tx.select().from(listings).where(eq(listings.clientId, scope.clientId)),
+    );
+    for (const page of pages) await listenTo(scope, page, page.id);
   }
   await sayAsAgency(agencyId, ids["blue-heron-driving"]);
   await replyByRule(ids["bramble-lane-vets"]);

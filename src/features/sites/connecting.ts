@@ -298,7 +298,7 @@ type Page = Parameters<typeof atPage>[1];
 export const secretOfHook = (listingId: string) => hookSecret("site hook", listingId);
 
 /** Asks a site to tell of new reviews, where it can; where it does not take it, the page is read by the minute as well. */
-async function listenTo(scope: Scope, page: Page, listingId: string): Promise<void> {
+export async function listenTo(scope: Scope, page: Page, listingId: string): Promise<void> {
   const { listen } = page.connector ? connectorOf(page.connector) : { listen: undefined };
   if (!listen) return;
   const hook = { address: `${environment().APP_URL}/hooks/sites/${listingId}`, secret: secretOfHook(listingId) };

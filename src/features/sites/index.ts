@@ -8,6 +8,7 @@ export {
   likelyPlace,
   listAccounts,
   listConnections,
+  listenTo,
   type SiteConnection,
   searchSite,
 } from "./connecting";
