@@ -6,6 +6,7 @@ import { end, environmentFor, openLocal, start, untilReady } from "../local";
 import { startPostgres } from "../postgres";
 import { answerPageBesidePlain, composingBesidePlain, pictureBesideJpeg } from "./customer";
 import { FULL, fill } from "./fill";
+import { firstReadingBesideCopy } from "./firstReading";
 import { type Pair, pagesBesidePlain, queriesBesidePlain, seededPlaces, signInAt, startPageBesidePlain } from "./pages";
 
 /** Fills a database with the full scale and measures pages and searches on it; `npm run bench` starts it in the data folder of the bench. */
@@ -40,8 +41,11 @@ const say = (what: string, goal: string, pairs: Pair[]) => {
 say(
   "queries of lists and searches at the seeded scale, beside the plainest indexed query of as many rows",
   "2",
-  await queriesBesidePlain(filled),
+  await queriesBesidePlain(filled, ownerUrl),
 );
+say("the first reading of a site, beside fetching its pages and COPY", "3", [
+  await firstReadingBesideCopy(ownerUrl, { id: filled.clientId, branchId: filled.branchIds[0] }, 50_000),
+]);
 say("an agency’s start page, beside its plainest query", "2", [await startPageBesidePlain(ownerUrl, Date.now())]);
 say("emails composed, beside a plain string that is filled", "4", [await composingBesidePlain()]);
 say("pictures with a name, beside a JPEG of their size", "4", [await pictureBesideJpeg()]);

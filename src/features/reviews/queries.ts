@@ -37,6 +37,9 @@ export const isPlanned = sql`${reviews.replyState} = 'planned'`;
 
 /** Reviews with their listing. Those waiting come unhappiest and oldest first; all of them newest first. */
 export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
+  // Where nothing else narrows it down, the page itself is all that has to be found.
+  const isPlain = !(it.before || it.site || it.branchId || it.ratings || it.words || it.since || it.theme || it.only);
+  const most = isPlain && it.answered == null && !it.waiting ? REVIEWS_PAGE + 1 : MOST_FOUND;
   const where = [
     eq(reviews.clientId, scope.clientId),
     it.waiting ? and(inArray(reviews.replyState, [...WAITING]), isNull(reviews.deletedAt)) : undefined,
@@ -55,7 +58,7 @@ export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
       ? sql`${reviews.id} in (select n.review_id from named_themes n where n.client_id = ${scope.clientId} and n.theme = ${it.theme})`
       : undefined,
     it.search
-      ? sql`${reviews.id} = any(array(select s.id from estima_search_reviews(${it.search}, ${MOST_FOUND}) s))`
+      ? sql`${reviews.id} = any(array(select s.id from estima_search_reviews(${it.search}, ${most}) s))`
       : undefined,
     it.before
       ? sql`(${reviews.writtenAt}, ${reviews.id}) < (${new Date(it.before.at).toISOString()}::timestamptz, ${it.before.id}::uuid)`

@@ -42,7 +42,7 @@ export async function recognise(tx: Tx, scope: Scope, list: readonly Unrecognise
       cross join lateral (
         select distinct on (p.id) p.id as person_id, a.id as ask_id
         from people p join asks a on a.client_id = p.client_id and a.person_id = p.id
-        where p.client_id = ${scope.clientId} and p.merged_into is null and lower(p.given) = f.first
+        where p.client_id = ${scope.clientId} and p.merged_into is null and p.given_key = f.first
           and (case when length(f.last) = 1 then left(lower(p.family), 1) else lower(p.family) end) = f.last
           and a.branch_id = f.branch and a.first_sent_at > f.since and a.first_sent_at <= f.until
         order by p.id, a.first_sent_at desc limit 2) w`,
