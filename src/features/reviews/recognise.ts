@@ -26,31 +26,43 @@ export async function recognise(tx: Tx, scope: Scope, list: readonly Unrecognise
     return words.length < 2 || !last ? [] : [{ ...review, first, last }];
   });
   if (named.length === 0) return;
-  const asked = await rowsIn<{ review_id: string; person_id: string; ask_id: string }>(
+  // Step by step, each by an index: who has the first name, and what these were asked.
+  const firsts = [...new Set(named.map(({ first }) => first))];
+  const namesakes = await rowsIn<{ id: string; first: string; family: string }>(
     tx,
-    sql`select f.id as review_id, w.person_id, w.ask_id
-      from jsonb_to_recordset(${JSON.stringify(
-        named.map(({ id, branchId, first, last, writtenAt }) => ({
-          id,
-          branch: branchId,
-          first,
-          last,
-          since: new Date(writtenAt - RECOGNISED_WITHIN).toISOString(),
-          until: new Date(Math.max(writtenAt, now)).toISOString(),
-        })),
-      )}::jsonb) as f(id uuid, branch uuid, first text, last text, since timestamptz, until timestamptz)
-      cross join lateral (
-        select distinct on (p.id) p.id as person_id, a.id as ask_id
-        from people p join asks a on a.client_id = p.client_id and a.person_id = p.id
-        where p.client_id = ${scope.clientId} and p.merged_into is null and p.given_key = f.first
-          and (case when length(f.last) = 1 then left(lower(p.family), 1) else lower(p.family) end) = f.last
-          and a.branch_id = f.branch and a.first_sent_at > f.since and a.first_sent_at <= f.until
-        order by p.id, a.first_sent_at desc limit 2) w`,
+    sql`select p.id, p.given_key as first, lower(p.family) as family from people p
+      where p.client_id = ${scope.clientId} and p.merged_into is null and p.given_key = any(${sql.param(firsts)}::text[])`,
   );
+  const isNamed = (review: (typeof named)[number], one: { first: string; family: string }) =>
+    one.first === review.first &&
+    (review.last.length === 1 ? one.family.startsWith(review.last) : one.family === review.last);
+  const candidates = namesakes.filter((one) => named.some((review) => isNamed(review, one)));
+  if (candidates.length === 0) return;
+  const asks = await rowsIn<{ id: string; person_id: string; branch_id: string; sent_at: string }>(
+    tx,
+    sql`select a.id, a.person_id, a.branch_id, a.first_sent_at as sent_at from asks a
+      where a.client_id = ${scope.clientId} and a.person_id = any(${sql.param(candidates.map(({ id }) => id))}::uuid[]) and a.first_sent_at is not null
+      order by a.first_sent_at desc`,
+  );
+  const sent = asks.map((ask) => ({ ...ask, at: new Date(ask.sent_at).getTime() }));
+  const askedBefore = (review: (typeof named)[number]) => {
+    const own = new Set(candidates.filter((one) => isNamed(review, one)).map(({ id }) => id));
+    const latest = new Map<string, string>();
+    for (const { id, person_id, branch_id, at } of sent)
+      if (
+        own.has(person_id) &&
+        branch_id === review.branchId &&
+        at > review.writtenAt - RECOGNISED_WITHIN &&
+        at <= Math.max(review.writtenAt, now) &&
+        !latest.has(person_id)
+      )
+        latest.set(person_id, id);
+    return [...latest].map(([personId, askId]) => ({ personId, askId }));
+  };
   for (const review of named) {
-    const found = asked.filter(({ review_id }) => review_id === review.id);
+    const found = askedBefore(review);
     if (found.length !== 1) continue;
-    const [{ person_id: personId, ask_id: askId }] = found;
+    const [{ personId, askId }] = found;
     await tx.update(reviews).set({ personId, askId }).where(eq(reviews.id, review.id));
     await recordReviewed(tx, scope, personId, review.writtenAt);
     const open = (await openAsksOf(tx, scope, [personId])).map(({ id }) => id);
