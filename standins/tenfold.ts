@@ -22,15 +22,13 @@ const written = z.object({
 });
 
 const PAGE = 50;
-/** Calls in a minute of real time. */
-const CALLS = 120;
 
 /** Tenfold: points from 1 to 10 in tenths, no replies; read by pages of 50 with an ETag, so many calls a minute. */
 export class TenfoldStandIn {
   readonly book: SiteBook<TenfoldReview>;
   readonly faults = new Faults();
   /** Calls that are still allowed in this minute. */
-  private calls = { minute: 0, left: CALLS };
+  private calls = { minute: 0, left: 0 };
 
   constructor(
     private readonly options: {
@@ -41,6 +39,8 @@ export class TenfoldStandIn {
       seed: number;
       /** How many reviews a place has from before anybody looked. */
       history: number;
+      /** Calls that it answers in a minute of real time. */
+      callsAMinute: number;
     },
   ) {
     this.book = new SiteBook(options.journal);
@@ -129,10 +129,10 @@ export class TenfoldStandIn {
       const slug = c.req.param("slug");
       if (!nameOf(slug)) return c.json({ error: "no such place" }, 404);
       const minute = Math.floor(Date.now() / 60_000);
-      if (this.calls.minute !== minute) this.calls = { minute, left: CALLS };
+      if (this.calls.minute !== minute) this.calls = { minute, left: this.options.callsAMinute };
       const reset = 60 - Math.floor((Date.now() % 60_000) / 1000);
       const limits = (left: number) => ({
-        "x-ratelimit-limit": String(CALLS),
+        "x-ratelimit-limit": String(this.options.callsAMinute),
         "x-ratelimit-remaining": String(left),
         "x-ratelimit-reset": String(reset),
       });

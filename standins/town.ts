@@ -31,6 +31,8 @@ export type TownOptions = {
   places: Place[];
   /** How many reviews each place has on Commons and Tenfold from before anybody looked. */
   siteHistory?: number;
+  /** Calls that Tenfold answers in a minute; 120 where nothing is said. */
+  tenfoldCalls?: number;
   senders: { match: string; trade: Trade }[];
 };
 
@@ -101,6 +103,7 @@ export class Town {
       places: options.places,
       seed: options.seed,
       history: options.siteHistory ?? 0,
+      callsAMinute: options.tenfoldCalls ?? 120,
     });
     this.folk.mail = this.mail;
     this.folk.texts = this.texts;

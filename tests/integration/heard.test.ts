@@ -12,7 +12,16 @@ import {
   takeConcern,
   viewConcern,
 } from "@/features/concerns";
-import { collect, countReviews, draftedOf, listReviews, openDesk, postReply } from "@/features/reviews";
+import {
+  answeredSince,
+  collect,
+  countReviews,
+  draftedOf,
+  listReviews,
+  openDesk,
+  postReply,
+  writerOf,
+} from "@/features/reviews";
 import { draftInput, lookedOver, redrafted } from "@/features/reviews/drafts";
 import { setAside } from "@/features/reviews/service";
 import { withClient } from "@/platform/database";
@@ -258,6 +267,39 @@ describe("reviews", () => {
       await count({ since: TUESDAY + HOUR }),
       await count({ theme: "waiting" }),
     ]).toEqual([2, 1, 1, 1, 1, 3, 0, 0]);
+  });
+
+  test("how many are answered and how soon stands by site, branch and person; who wrote is told with its reason", async () => {
+    const person = await scene.addPerson({ given: "Jun", family: "Albrecht" });
+    await scene.visit(person.id);
+    await scene.advance(TUESDAY + 3 * HOUR);
+    await write(5, "Lovely.");
+    await write(1, "No.");
+    await write(4, "Fine.");
+    await collectNow();
+    const [first, second] = await all();
+    await scene.moveTo(TUESDAY + 5 * HOUR);
+    await postReply(scene.scope, "Maud", first.id, "Thanks.");
+    await postReply(scene.scope, "Jonah", second.id, "We are sorry.");
+    await withClient(scene.scope, async (tx) => {
+      const { all: sum, sites, branches, people } = await answeredSince(tx, scene.scope, TUESDAY, null);
+      expect(sum).toMatchObject({ reviews: 3, answered: 2 });
+      expect(sum.medianHours).toBeCloseTo(2);
+      expect(sites).toMatchObject([{ name: "Waypost", reviews: 3, answered: 2 }]);
+      expect(branches).toMatchObject([{ name: "Fenwick", reviews: 3 }]);
+      expect(people.map(({ name, answered }) => [name, answered])).toEqual([
+        ["Jonah", 1],
+        ["Maud", 1],
+      ]);
+      expect((await answeredSince(tx, scene.scope, TUESDAY + 9 * HOUR, null)).all).toMatchObject({
+        reviews: 0,
+        answered: 0,
+      });
+      const writer = await writerOf(tx, scene.scope, first.id);
+      expect(writer).toMatchObject({ personId: person.id, name: "Jun Albrecht", visits: 1 });
+      expect(writer?.askedAt).not.toBeNull();
+      expect(await writerOf(tx, scene.scope, newId())).toBeNull();
+    });
   });
 
   test("a site out of order is noted with its listing, and forgotten once it answers again", async () => {

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { THEMES } from "@/core/themes/themes";
-import { capital, sayCount, sayCounted } from "@/core/time/say";
+import { capital, sayCount, sayCounted, sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting, type Setting } from "@/features/clients";
@@ -21,6 +21,8 @@ import {
   openDesk,
   ownLanguage,
   REVIEWS_PAGE,
+  type Writer,
+  writerOf,
 } from "@/features/reviews";
 import { HeardKeys } from "@/features/reviews/parts/HeardKeys.client";
 import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
@@ -123,7 +125,18 @@ export default async function Heard({ params, searchParams }: Props) {
   const later = wanted.show === "waiting" ? waiting - shownReviews.length - waitingNotes.length : 0;
   const last = shownReviews.at(-1)?.review;
   return (
-    <Page margin={<HeardMargin seen={seen} slug={slug} maySetUp={may(access.seat, "set up")} />}>
+    <Page
+      margin={
+        <HeardMargin
+          seen={seen}
+          slug={slug}
+          zone={zone}
+          now={now}
+          maySetUp={may(access.seat, "set up")}
+          open={seen.reviews.find(({ review }) => review.id === wanted.open) ?? null}
+        />
+      }
+    >
       <LiveRefresh seconds={20} />
       <h1 className="title">{titleOf(wanted, seen)}</h1>
       <nav aria-label="What is shown" className="mt-4 mb-4 flex flex-wrap gap-2">
@@ -261,6 +274,7 @@ async function loadHeard(access: Access, wanted: Wanted, now: number) {
     return {
       setting,
       reviews,
+      writer: wanted.open ? await writerOf(tx, access, wanted.open) : null,
       lately: await namedLately(tx, access, branch, ownLanguage(setting)),
       drafted: await loadDrafts(tx, access, setting, reviews),
       ownCounts: await countOwnReviews(tx, access),
@@ -408,13 +422,54 @@ function SearchWords({ slug, wanted, clear }: { slug: string; wanted: Wanted; cl
   );
 }
 
-function HeardMargin({ seen, slug, maySetUp }: { seen: Seen; slug: string; maySetUp: boolean }) {
+type WriterProps = { open: ListedReview; writer: Writer | null; slug: string; zone: string; now: number };
+
+/** Who very likely wrote the review that is open, and why one thinks so. */
+function WriterNote({ open, writer, slug, zone, now }: WriterProps) {
+  const { review, branch } = open;
+  if (!writer)
+    return (
+      <Note title={review.author}>
+        <p>
+          Nobody is known for it: no one person of this name was asked at {branch} in the two months before, or several
+          were.
+        </p>
+      </Note>
+    );
+  return (
+    <Note title={review.author}>
+      <p>
+        Very likely <Link href={`/c/${slug}/people/${writer.personId}`}>{writer.name}</Link>: the only one of this name
+        who was asked at {branch} lately
+        {writer.askedAt ? `, ${sayWhen(zone, writer.askedAt, now)}` : ""}
+        {writer.followedAt ? `; they opened the review page ${sayWhen(zone, writer.followedAt, now)}` : ""}.
+      </p>
+      <p>
+        {capital(sayCount(writer.visits, "visit"))} in the year before
+        {writer.lastWith ? `, the last with ${writer.lastWith}` : ""}. None of it is said in a draft.
+      </p>
+    </Note>
+  );
+}
+
+type MarginProps = {
+  seen: Seen;
+  slug: string;
+  zone: string;
+  now: number;
+  maySetUp: boolean;
+  /** The review that was opened by its address. */
+  open: ListedReview | null;
+};
+
+function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginProps) {
   const { listings } = seen.setting;
   const sites = [...new Set(listings.map(({ site }) => site))];
   const read = [...new Set(listings.filter(({ connector }) => connector !== null).map(({ site }) => site))];
   const linkOnly = sites.filter((site) => !read.includes(site));
   return (
     <>
+      {open ? <WriterNote open={open} writer={seen.writer} slug={slug} zone={zone} now={now} /> : null}
       <Note title="Replies">
         <p>
           {seen.counts.lately === 0 ? (
@@ -429,7 +484,8 @@ function HeardMargin({ seen, slug, maySetUp }: { seen: Seen; slug: string; maySe
                 <>
                   , half of them within <b>{Math.max(1, Math.round(seen.counts.medianHours))} hours</b>.
                 </>
-              )}
+              )}{" "}
+              <Link href={`/c/${slug}/heard/answered`}>By site, branch and person</Link>
             </>
           )}
         </p>

@@ -1,0 +1,82 @@
+import { sql } from "drizzle-orm";
+import { rowsIn, type Scope, type Tx } from "@/platform/database";
+
+/** What share of reviews is answered, and how soon: by site, branch and person, over a chosen time. */
+
+export type Share = {
+  name: string;
+  reviews: number;
+  answered: number;
+  /** Half of the answers came within so many hours; null where there is none. */
+  medianHours: number | null;
+};
+
+export type Answered = { all: Share; sites: Share[]; branches: Share[]; people: Share[] };
+
+type Row = { name: string; reviews: number; answered: number; median: number | null };
+
+const COUNTS = sql`count(*)::int as reviews, (count(*) filter (where r.reply_state = 'posted'))::int as answered,
+  percentile_cont(0.5) within group (order by extract(epoch from r.replied_at - r.written_at) / 3600) filter (where r.reply_state = 'posted')::float8 as median`;
+
+/** Of reviews written at or after `from` (milliseconds since the epoch); sites without replies are left out. */
+export async function answeredSince(tx: Tx, scope: Scope, from: number, branchId: string | null): Promise<Answered> {
+  const own = sql`r.client_id = ${scope.clientId} and r.written_at >= ${new Date(from).toISOString()} and r.deleted_at is null
+    and r.reply_state <> 'not possible' ${branchId ? sql`and r.branch_id = ${branchId}` : sql``}`;
+  const shares = (rows: Row[]): Share[] => rows.map(({ median, ...rest }) => ({ ...rest, medianHours: median }));
+  const [all] = await rowsIn<Row>(tx, sql`select '' as name, ${COUNTS} from reviews r where ${own}`);
+  const sites = await rowsIn<Row>(
+    tx,
+    sql`select l.site as name, ${COUNTS} from reviews r join listings l on l.id = r.listing_id where ${own} group by 1 order by reviews desc, name`,
+  );
+  const branches = await rowsIn<Row>(
+    tx,
+    sql`select b.name, ${COUNTS} from reviews r join branches b on b.id = r.branch_id where ${own} group by 1 order by reviews desc, name`,
+  );
+  const people = await rowsIn<Row>(
+    tx,
+    sql`select coalesce(r.reply_by, case when r.reply_rule_id is not null then 'A rule' else 'At the site itself' end) as name, ${COUNTS}
+      from reviews r where ${own} and r.reply_state = 'posted' group by 1 order by reviews desc, name`,
+  );
+  return { all: shares([all])[0], sites: shares(sites), branches: shares(branches), people: shares(people) };
+}
+
+/** What is known of whoever wrote a review: who it very likely is, and why. */
+export type Writer = {
+  personId: string;
+  name: string;
+  askedAt: number | null;
+  followedAt: number | null;
+  visits: number;
+  lastWith: string | null;
+};
+
+/** Whom a review was taken for, with the visits of the year before it; null where nobody was found. */
+export async function writerOf(tx: Tx, scope: Scope, reviewId: string): Promise<Writer | null> {
+  const [row] = await rowsIn<{
+    person_id: string;
+    name: string;
+    asked_at: string | null;
+    followed_at: string | null;
+    visits: number;
+    last_with: string | null;
+  }>(
+    tx,
+    sql`select p.id as person_id, trim(p.given || ' ' || p.family) as name, a.first_sent_at as asked_at, a.site_followed_at as followed_at,
+        (select count(*)::int from visits v where v.client_id = r.client_id and v.person_id = p.id and v.outcome = 'finished'
+          and v.ends_at > r.written_at - interval '1 year' and v.ends_at <= r.written_at) as visits,
+        (select m.name from visits v join team_members m on m.id = v.team_member_id where v.client_id = r.client_id and v.person_id = p.id
+          and v.ends_at <= r.written_at order by v.ends_at desc limit 1) as last_with
+      from reviews r join people p on p.id = r.person_id left join asks a on a.id = r.ask_id
+      where r.client_id = ${scope.clientId} and r.id = ${reviewId} and p.merged_into is null`,
+  );
+  if (!row) return null;
+  const read = (at: string | null) => (at === null ? null : new Date(at).getTime());
+  return {
+    personId: row.person_id,
+    name: row.name,
+    askedAt: read(row.asked_at),
+    followedAt: read(row.followed_at),
+    visits: row.visits,
+    lastWith: row.last_with,
+  };
+}
