@@ -17,7 +17,12 @@ export class SiteUnreachable extends Error {
 }
 
 /** The longest answer that is read, in bytes. */
-const MOST_ANSWER = 8_000_000;
+const MOST_ANSWER = 32_000_000;
+/** Longer words of a review are cut, in characters: one review must not keep all others from being read. */
+export const MOST_WORDS = 100_000;
+
+/** A text that is cut where it is longer. */
+export const shortText = (most: number) => z.string().transform((text) => text.slice(0, most));
 /** The longest time that a site may ask to be left alone: a day. */
 const LONGEST_WAIT = 86_400;
 

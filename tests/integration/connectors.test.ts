@@ -4,7 +4,7 @@ import { normaliseRating } from "@/core/reviews/rating";
 import { CONNECTOR_IDS, type ConnectorId } from "@/core/reviews/sites";
 import { HOUR, MINUTE } from "@/core/time/zone";
 import { connectListing, loadSetting } from "@/features/clients";
-import { collect, postDueReply, postReply } from "@/features/reviews";
+import { collect, draftedOf, openDesk, postDueReply, postReply } from "@/features/reviews";
 import { claimReplies, takeDownReply } from "@/features/reviews/replies";
 import { beginSignIn, finishSignIn, handleSiteHook } from "@/features/sites";
 import { secretOfHook } from "@/features/sites/connecting";
@@ -417,6 +417,37 @@ describe.each(CONNECTOR_IDS)("%s", (id) => {
     );
     await scene.moveTo(TUESDAY + MINUTE);
     expect(await collect(scene.client.id, listingId)).toBe(0);
+  });
+
+  test("long, odd and hostile words are kept as they are, keep no other review away, and are answered sensibly", async () => {
+    const site = siteOf(id, scene.client.place);
+    const listingId = await connectTo(id);
+    await collect(scene.client.id, listingId);
+    const odd = [
+      "We waited an hour. ".repeat(2500),
+      "<script>alert(1)</script> Lovely <b>staff</b>",
+      "\u202eneddih saw siht\u202c and \u200bthis\ufeff",
+      "🙂🙂🙂",
+      "half \ud83d a pair",
+      "a nul \u0000 in it",
+      " ",
+    ];
+    for (const [n, words] of odd.entries())
+      site.write({ author: n === 0 ? "A".repeat(5000) : "Jun A.", value: site.values[0], words }, TUESDAY + n);
+    await scene.moveTo(TUESDAY + MINUTE);
+    expect(await collect(scene.client.id, listingId)).toBe(odd.length);
+    const kept = (await keptAt(listingId)).sort((a, b) => a.writtenAt - b.writtenAt || a.words.length - b.words.length);
+    const said = kept.map(({ words }) => words);
+    for (const words of odd) expect(said).toContain(words.replace("\u0000", "").toWellFormed());
+    for (const review of kept) {
+      expect(review.author.length).toBeLessThanOrEqual(200);
+      const draft = await withClient(scene.scope, async (tx) => {
+        const desk = await openDesk(tx, scene.scope, await loadSetting(tx), [review], "Maud");
+        return draftedOf(desk, review).draft;
+      });
+      expect(draft?.text.length).toBeGreaterThan(20);
+      expect(draft?.text).not.toMatch(/script|[<>]|\u202e|\u200b/);
+    }
   });
 
   test("a site that stops for an hour is told of once", async () => {

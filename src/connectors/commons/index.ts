@@ -3,7 +3,7 @@ import { sayAverage } from "@/core/reviews/rating";
 import { instantText } from "@/core/time/range";
 import { environment } from "@/platform/environment";
 import { discard } from "@/platform/hooks";
-import { askSite, callSite, SiteUnreachable, tellSite } from "../call";
+import { askSite, callSite, MOST_WORDS, SiteUnreachable, shortText, tellSite } from "../call";
 import type { Connector, Tokens } from "../connector";
 
 /**
@@ -14,9 +14,9 @@ import type { Connector, Tokens } from "../connector";
 
 const entry = z.object({
   id: z.string().min(1).max(100),
-  by: z.string().max(200),
+  by: shortText(200),
   recommends: z.boolean(),
-  text: z.string().max(20_000),
+  text: shortText(MOST_WORDS),
   posted: instantText,
   changed: instantText,
   state: z.enum(["shown", "reported", "removed"]),

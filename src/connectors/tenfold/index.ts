@@ -2,7 +2,7 @@ import { z } from "zod";
 import { sayAverage } from "@/core/reviews/rating";
 import { environment } from "@/platform/environment";
 import { discard } from "@/platform/hooks";
-import { answerOf, askSite, callSite } from "../call";
+import { answerOf, askSite, callSite, MOST_WORDS, shortText } from "../call";
 import type { Connector } from "../connector";
 
 /**
@@ -16,9 +16,9 @@ const page = z.object({
     .array(
       z.object({
         id: z.string().min(1).max(100),
-        name: z.string().max(200),
+        name: shortText(200),
         points: z.number().min(1).max(10),
-        comment: z.string().max(20_000),
+        comment: shortText(MOST_WORDS),
         /** Seconds since the epoch. */
         date: z.int().min(0).max(100_000_000_000),
         updated: z.int().min(0).max(100_000_000_000),

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { sayAverage } from "@/core/reviews/rating";
 import { instantText } from "@/core/time/range";
 import { environment } from "@/platform/environment";
-import { askSite, tellSite } from "../call";
+import { askSite, MOST_WORDS, shortText, tellSite } from "../call";
 import type { Connector } from "../connector";
 
 /**
@@ -12,9 +12,9 @@ import type { Connector } from "../connector";
 
 const review = z.object({
   id: z.string().min(1).max(100),
-  author: z.string().max(200),
+  author: shortText(200),
   stars: z.number().int().min(1).max(5),
-  words: z.string().max(20_000),
+  words: shortText(MOST_WORDS),
   writtenAt: instantText,
   changedAt: instantText,
   deleted: z.boolean(),

@@ -35,6 +35,9 @@ type Props = {
   unlike?: number;
 };
 
+/** Longer words scroll in their own place, in characters. */
+const LONG = 2500;
+
 /** One public review in a list, with its reply or the place to write one. */
 export function ReviewCard(props: Props) {
   const { it, now, isOpen, drafted } = props;
@@ -68,7 +71,13 @@ export function ReviewCard(props: Props) {
         ) : null}
       </p>
       <p className="said mt-1.5">
-        {review.words ? (
+        {review.words.length > LONG ? (
+          // A region that scrolls is reached by keyboard.
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls
+          <span className="block max-h-[340px] overflow-y-auto" tabIndex={0}>
+            <SaidWords words={review.words} named={drafted?.named ?? []} />
+          </span>
+        ) : review.words ? (
           <SaidWords words={review.words} named={drafted?.named ?? []} />
         ) : (
           <span className="text-second font-sans text-[15px]">No words, only the rating.</span>
