@@ -69,3 +69,26 @@ export const concernsPersonal = personal(concerns, {
   keeps: ["state", "takenBy", "takenById", "outcome", "closedBy", "closedById"],
   exports: { as: "concerns" },
 });
+
+/** What the team writes to itself about a concern; its customer never sees it. */
+export const concernNotes = pgTable(
+  "concern_notes",
+  {
+    id: key(),
+    clientId: clientId(),
+    concernId: uuid("concern_id")
+      .notNull()
+      .references(() => concerns.id, { onDelete: "cascade" }),
+    words: text("words").notNull(),
+    writtenBy: text("written_by").notNull(),
+    writtenAt: instant("written_at").notNull(),
+  },
+  (t) => [index("concern_notes_concern").on(t.concernId, t.writtenAt), index("concern_notes_client").on(t.clientId)],
+);
+
+export const concernNotesPersonal = personal(concernNotes, {
+  owners: [{ column: concernNotes.concernId, of: concerns.id, owner: concerns.personId }],
+  merge: "follows",
+  erase: "delete",
+  exports: { as: "concernNotes" },
+});

@@ -31,7 +31,7 @@ import {
   tagsPersonal,
   teamMembersPersonal,
 } from "./clients";
-import { concernsPersonal } from "./concerns";
+import { concernNotesPersonal, concernsPersonal } from "./concerns";
 import { sharedPhonesPersonal } from "./desk";
 import { feedsPersonal, inboundEventsPersonal } from "./feeds";
 import { imagesPersonal } from "./images";
@@ -100,6 +100,7 @@ export const PERSONAL_DATA: readonly Personal[] = [
   sendersPersonal,
   mailDomainsPersonal,
   concernsPersonal,
+  concernNotesPersonal,
   feedsPersonal,
   inboundEventsPersonal,
   intakesPersonal,

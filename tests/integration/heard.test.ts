@@ -3,6 +3,7 @@ import { alike, TOO_ALIKE } from "@/core/replies/guards";
 import { HOUR } from "@/core/time/zone";
 import { loadSetting } from "@/features/clients";
 import {
+  addTeamNote,
   answerConcern,
   closeConcern,
   countConcerns,
@@ -10,6 +11,7 @@ import {
   openConcern,
   reopenConcern,
   takeConcern,
+  teamNotes,
   viewConcern,
 } from "@/features/concerns";
 import {
@@ -22,6 +24,7 @@ import {
   postReply,
   writerOf,
 } from "@/features/reviews";
+import { inPublic, setWriter } from "@/features/reviews/answered";
 import { draftInput, lookedOver, redrafted } from "@/features/reviews/drafts";
 import { setAside } from "@/features/reviews/service";
 import { withClient } from "@/platform/database";
@@ -391,6 +394,37 @@ describe("concerns", () => {
       return { concern, person };
     });
   }
+
+  test("the team's notes stay with the team; what the same person said in public stands beside it", async () => {
+    const { concern, person } = await concernOf(true);
+    const note = (who: string, words: string) =>
+      withClient(scene.scope, (tx) => addTeamNote(tx, scene.scope, who, concern.id, words, TUESDAY));
+    expect(await Promise.all([note("Maud", "Ring her first."), note("Maud", "Ring her first.")])).toEqual([null, null]);
+    expect(await note("Jonah", "Done.")).toBeNull();
+    await write(2, "Not what we were told.");
+    await collectNow();
+    const [review] = await all();
+    const other = new Scene(harness, await harness.addClient());
+    await withClient(scene.scope, async (tx) => {
+      expect((await teamNotes(tx, scene.scope, concern.id)).map(({ words }) => words)).toEqual([
+        "Ring her first.",
+        "Done.",
+      ]);
+      const before = await inPublic(tx, scene.scope, concern);
+      expect([before.theirs.length, before.candidates.map(({ id }) => id)]).toEqual([0, [review.id]]);
+      expect(await setWriter(tx, scene.scope, "Maud", review.id, newId(), TUESDAY)).toBe(false);
+      expect(await setWriter(tx, scene.scope, "Maud", review.id, person.id, TUESDAY)).toBe(true);
+      expect((await inPublic(tx, scene.scope, concern)).theirs.map(({ id }) => id)).toEqual([review.id]);
+      expect((await writerOf(tx, scene.scope, review.id))?.concernId).toBe(concern.id);
+    });
+    expect(await withClient(other.scope, (tx) => setWriter(tx, other.scope, "Eve", review.id, null, TUESDAY))).toBe(
+      false,
+    );
+    await withClient(scene.scope, async (tx) => {
+      expect(await setWriter(tx, scene.scope, "Maud", review.id, null, TUESDAY)).toBe(true);
+      expect((await inPublic(tx, scene.scope, concern)).theirs).toEqual([]);
+    });
+  });
 
   test("opened twice for one answer is one, with the later words", async () => {
     const { concern, person } = await concernOf(true);

@@ -5,6 +5,7 @@ import { keepAnswerPhoto } from "@/features/answers";
 import { makeKey } from "@/features/api";
 import { decideVisits } from "@/features/asks";
 import { keepTag, loadSetting } from "@/features/clients";
+import { addTeamNote } from "@/features/concerns";
 import { addPhone } from "@/features/desk";
 import { addFeed, receiveList, startImport } from "@/features/intake";
 import { enqueueNotice, keepChoice } from "@/features/notices";
@@ -22,6 +23,7 @@ import { makeWayLink } from "@/features/words";
 import { rowsOf, withClient, workFor } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { newId } from "@/schema/columns";
+import { concerns } from "@/schema/concerns";
 import { people, peopleMatches } from "@/schema/people";
 import { siteTurns } from "@/schema/plans";
 import { reviewImports } from "@/schema/reviewImports";
@@ -157,6 +159,8 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
     });
     await keepOwnTheme(tx, scope, "Maud", null, { name: "Coffee", words: ["coffee"] }, now);
     const [review] = await tx.select().from(reviews).limit(1);
+    const [concern] = await tx.select().from(concerns).limit(1);
+    await addTeamNote(tx, scope, "Maud", concern.id, "x", now);
     const [said] = await tx.select().from(answers).where(isNotNull(answers.personId)).limit(1);
     const named = { clientId: client.id, theme: "waiting", polarity: "unhappy" as const, from: 0, to: 1, saidAt: now };
     await tx.insert(namedThemes).values([

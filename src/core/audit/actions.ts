@@ -61,6 +61,8 @@ export const AUDIT_ACTIONS = [
   "drafted reply",
   "took down reply",
   "dropped reply",
+  "assigned",
+  "parted",
 ] as const;
 export type AuditAction = (typeof AUDIT_ACTIONS)[number];
 

@@ -7,6 +7,7 @@ import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import {
+  addTeamNote,
   answerConcern,
   closeConcern,
   concernAnswerInput,
@@ -14,6 +15,7 @@ import {
   type Refusal,
   reopenConcern,
   takeConcern,
+  teamNoteInput,
 } from "./service";
 
 async function withConcern(
@@ -68,5 +70,23 @@ export async function reopen(slug: string, id: string, _before: ActionResult, _f
     id,
     (tx, access, now) => reopenConcern(tx, access, access.user.name, id, now),
     "Open again.",
+  );
+}
+
+/** Writes to the team about a concern; its customer never sees it. */
+export async function noteForTeam(
+  slug: string,
+  id: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  await requireAccess(slug, "answer concerns");
+  const values = teamNoteInput.safeParse({ words: formText(form, "words") });
+  if (!values.success) return refusal(values.error);
+  return withConcern(
+    slug,
+    id,
+    (tx, access, now) => addTeamNote(tx, access, access.user.name, id, values.data.words, now),
+    "Noted for the team.",
   );
 }

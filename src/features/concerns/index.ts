@@ -1,5 +1,6 @@
 export { countConcerns, listConcerns, viewConcern } from "./queries";
 export {
+  addTeamNote,
   answerConcern,
   claimReminders,
   closeConcern,
@@ -9,4 +10,5 @@ export {
   reopenConcern,
   setConcernPerson,
   takeConcern,
+  teamNotes,
 } from "./service";

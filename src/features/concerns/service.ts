@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, ne, sql } from "drizzle-orm";
+import { and, asc, desc, eq, inArray, ne, sql } from "drizzle-orm";
 import { z } from "zod";
 import { obstacle } from "@/core/asks/reach";
 import { reminderStage } from "@/core/notices/choices";
@@ -13,7 +13,7 @@ import { addressesOf, findAddressee, findPerson } from "@/features/people";
 import { customerWords } from "@/locales/customer";
 import { now as clockNow } from "@/platform/clock";
 import { actingUser, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
-import { CONCERN_OUTCOMES, type ConcernOutcome, concerns } from "@/schema/concerns";
+import { CONCERN_OUTCOMES, type ConcernOutcome, concernNotes, concerns } from "@/schema/concerns";
 
 export type Concern = typeof concerns.$inferSelect;
 
@@ -276,4 +276,42 @@ export async function setConcernPerson(tx: Tx, scope: Scope, answerId: string, p
     .update(concerns)
     .set({ personId })
     .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.answerId, answerId)));
+}
+
+export const teamNoteInput = z.object({
+  words: z.string().trim().min(1, "Write the note first.").max(4000, "Keep it under 4,000 characters."),
+});
+
+/** Keeps what somebody writes to their team about a concern; its customer never sees it. */
+export async function addTeamNote(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  words: string,
+  now: number,
+): Promise<Refusal | null> {
+  const concern = await lockConcern(tx, scope, id);
+  if (!concern) return { refused: "This concern is not there any more." };
+  // Twice the same within a moment is a double click.
+  const [last] = await tx
+    .select()
+    .from(concernNotes)
+    .where(eq(concernNotes.concernId, id))
+    .orderBy(desc(concernNotes.writtenAt))
+    .limit(1);
+  if (last?.words === words && last.writtenBy === who && now - last.writtenAt < MINUTE) return null;
+  await tx
+    .insert(concernNotes)
+    .values({ clientId: scope.clientId, concernId: id, words, writtenBy: who, writtenAt: now });
+  return null;
+}
+
+/** The team's notes on a concern, the oldest first. */
+export async function teamNotes(tx: Tx, scope: Scope, id: string): Promise<(typeof concernNotes.$inferSelect)[]> {
+  return tx
+    .select()
+    .from(concernNotes)
+    .where(and(eq(concernNotes.clientId, scope.clientId), eq(concernNotes.concernId, id)))
+    .orderBy(asc(concernNotes.writtenAt));
 }

@@ -13,6 +13,7 @@ import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
+import { setWriter } from "./answered";
 import { type DraftDesk, lookedOver, openDesk, redrafted } from "./drafts";
 import { draftForApproval, dropReply, markPosted, type Posted, postReply, replyInput, takeDownReply } from "./replies";
 import { countUse, filledSaved, listSaved } from "./rules";
@@ -200,4 +201,18 @@ export async function savedFor(slug: string, reviewId: string): Promise<SavedFor
     isOwn: userId !== null,
     refused: refusals,
   }));
+}
+
+/** Says that a review is the same person's as a private note, or that it is not. */
+export async function sayWhoWrote(slug: string, reviewId: string, personId: string | null): Promise<ActionResult> {
+  const access = await requireAccess(slug, "answer concerns");
+  const read = z.object({ reviewId: z.uuid(), personId: z.uuid().nullable() }).safeParse({ reviewId, personId });
+  if (!read.success) return NO_REVIEW;
+  const now = await clockNow();
+  const isDone = await withClient(access, (tx) =>
+    setWriter(tx, access, access.user.name, read.data.reviewId, read.data.personId, now),
+  );
+  revalidatePath(`/c/${slug}`, "layout");
+  if (!isDone) return NO_REVIEW;
+  return { ok: true, message: personId ? "They stand together now." : "It is nobody’s that is known again." };
 }

@@ -1,4 +1,11 @@
-export { answeredSince, type Share as AnsweredShare, type Writer, writerOf } from "./answered";
+export {
+  answeredSince,
+  inPublic,
+  type PublicReview,
+  type Share as AnsweredShare,
+  type Writer,
+  writerOf,
+} from "./answered";
 export { claimListings, collect } from "./collect";
 export { type Drafted, draftedOf, namedIn, openDesk, ownLanguage } from "./drafts";
 export { dropImported, keepImported } from "./keep";

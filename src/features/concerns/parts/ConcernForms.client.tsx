@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { signed } from "@/ui/signed";
-import { answer, close, reopen, take } from "../actions";
+import { answer, close, noteForTeam, reopen, take } from "../actions";
 
 /** One button that takes or reopens a concern. */
 export function OneClick({ slug, id, action }: { slug: string; id: string; action: "take" | "reopen" }) {
@@ -104,6 +104,27 @@ export function CloseForm({ slug, id, outcomes }: { slug: string; id: string; ou
           </div>
           <button type="submit" className="button" disabled={pending}>
             Close it
+          </button>
+        </>
+      )}
+    </ActionForm>
+  );
+}
+
+/** A note that only the team sees. */
+export function TeamNoteForm({ slug, id }: { slug: string; id: string }) {
+  const [turn, setTurn] = useState(0);
+  return (
+    <ActionForm key={turn} action={noteForTeam.bind(null, slug, id)} onDone={() => setTurn(turn + 1)} className="mt-2">
+      {({ pending, error }) => (
+        <>
+          <label className="sr-only" htmlFor="team-note">
+            A note for the team
+          </label>
+          <textarea id="team-note" name="words" rows={2} className="field" placeholder="A note for the team" />
+          {error("words")}
+          <button type="submit" className="button mt-2" disabled={pending}>
+            {pending ? "Noting it ..." : "Note it"}
           </button>
         </>
       )}

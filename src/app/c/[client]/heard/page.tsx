@@ -448,6 +448,11 @@ function WriterNote({ open, writer, slug, zone, now }: WriterProps) {
         {capital(sayCount(writer.visits, "visit"))} in the year before
         {writer.lastWith ? `, the last with ${writer.lastWith}` : ""}. None of it is said in a draft.
       </p>
+      {writer.concernId ? (
+        <p>
+          They wrote privately too: <Link href={`/c/${slug}/heard/concerns/${writer.concernId}`}>their note</Link>.
+        </p>
+      ) : null}
     </Note>
   );
 }

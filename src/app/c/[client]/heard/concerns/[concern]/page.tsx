@@ -3,16 +3,18 @@ import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { obstacle } from "@/core/asks/reach";
 import { sayPhone } from "@/core/contacts/phone";
+import { sayRating } from "@/core/reviews/rating";
 import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
 import { saidBeside } from "@/features/answers";
 import { SaidBeside } from "@/features/answers/parts/SaidBeside";
 import { loadSetting, todayOf } from "@/features/clients";
-import { viewConcern } from "@/features/concerns";
-import { AnswerForm, CloseForm, OneClick } from "@/features/concerns/parts/ConcernForms.client";
+import { teamNotes, viewConcern } from "@/features/concerns";
+import { AnswerForm, CloseForm, OneClick, TeamNoteForm } from "@/features/concerns/parts/ConcernForms.client";
 import { STATE_WORDS } from "@/features/messaging";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { addressesOf, findAddressee, nameOrUnknown } from "@/features/people";
-import { namedIn } from "@/features/reviews";
+import { inPublic, namedIn } from "@/features/reviews";
+import { SameWriter } from "@/features/reviews/parts/SameWriter.client";
 import { messageSentence } from "@/locales/asking";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
@@ -68,6 +70,7 @@ export default async function ConcernPage({ params }: Props) {
         </footer>
         {beside ? <SaidBeside said={beside} slug={slug} name={name} /> : null}
       </blockquote>
+      <InPublic seen={seen} slug={slug} mayAnswer={mayAnswer} now={now} />
       {letters.length > 0 ? <Letters letters={letters} name={name} zone={zone} now={now} /> : null}
       {mayAnswer && concern.state !== "closed" ? (
         <>
@@ -100,6 +103,52 @@ export default async function ConcernPage({ params }: Props) {
   );
 }
 
+/** What the same person said in public, with its reply; and reviews of which somebody may say that they are theirs. */
+function InPublic({ seen, slug, mayAnswer, now }: { seen: Seen; slug: string; mayAnswer: boolean; now: number }) {
+  const { theirs, candidates } = seen.inPublic;
+  const { personId } = seen.concern;
+  const known = theirs.length > 0;
+  if (!known && (candidates.length === 0 || !mayAnswer)) return null;
+  const shown = known ? theirs : candidates;
+  return (
+    <section aria-label="In public" className="mt-7">
+      <h2 className="font-title text-[18px] font-semibold">
+        {known ? "In public too" : "Perhaps one of these in public is theirs too"}
+      </h2>
+      <ul className="divide-rule border-rule mt-1 divide-y border-y">
+        {shown.map((review) => (
+          <li key={review.id} className="py-3">
+            <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
+              <Bars rating={review.rating} words={sayRating(review.value, review.scale)} />
+              <b className="text-ink">{review.author}</b>
+              <span>
+                on {review.site} · {sayAgo(review.writtenAt, now)}
+              </span>
+            </p>
+            {review.words ? <p className="said !text-[17px]">“{review.words.slice(0, 600)}”</p> : null}
+            {review.isPosted ? (
+              <p className="border-edge mt-1.5 border-l-[3px] pl-3 whitespace-pre-wrap">{review.reply}</p>
+            ) : null}
+            <p className="-ml-2 flex flex-wrap">
+              <Link
+                href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`}
+                className="button-quiet"
+              >
+                {review.isPosted ? "Open the review" : "Open it, to reply"}
+              </Link>
+              {mayAnswer ? (
+                <SameWriter slug={slug} reviewId={review.id} personId={known ? null : personId}>
+                  {known ? "Somebody else wrote it" : "It is the same person"}
+                </SameWriter>
+              ) : null}
+            </p>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 type Seen = NonNullable<Awaited<ReturnType<typeof loadConcern>>>;
 
 function loadConcern(access: Access, id: string, now: number) {
@@ -114,6 +163,8 @@ function loadConcern(access: Access, id: string, now: number) {
     return {
       ...viewed,
       beside,
+      inPublic: await inPublic(tx, access, viewed.concern),
+      notes: await teamNotes(tx, access, id),
       named,
       addressee: viewed.person && (await findAddressee(tx, access, viewed.person, today)),
     };
@@ -173,6 +224,19 @@ function ConcernMargin({
           )}
         </p>
         {mayAnswer && concern.state === "new" ? <OneClick slug={slug} id={concern.id} action="take" /> : null}
+      </Note>
+      <Note title="For the team">
+        {seen.notes.map(({ id, words, writtenBy, writtenAt }) => (
+          <p key={id}>
+            <span className="text-ink whitespace-pre-wrap">{words}</span>
+            <br />
+            <span className="text-[14px]">
+              {writtenBy}, {sayAgo(writtenAt, now)}
+            </span>
+          </p>
+        ))}
+        {seen.notes.length === 0 ? <p>Nobody has noted anything. {name} never sees what stands here.</p> : null}
+        {mayAnswer ? <TeamNoteForm slug={slug} id={concern.id} /> : null}
       </Note>
       <Note title="What they were shown">
         <p>
