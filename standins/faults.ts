@@ -1,3 +1,4 @@
+import { Hono } from "hono";
 import { z } from "zod";
 
 /**
@@ -59,4 +60,20 @@ export class Faults {
 /** Resolves once whoever asked has given up waiting. */
 export async function givenUp({ signal }: Request): Promise<void> {
   if (!signal.aborted) await new Promise((done) => signal.addEventListener("abort", done, { once: true }));
+}
+
+/** The addresses by which a stand-in is told of faults and forgets them: `POST` and `DELETE /faults`. */
+export function faultRoutes(faults: Faults): Hono {
+  const app = new Hono();
+  app.post("/faults", async (c) => {
+    const rule = faultInput.safeParse(await c.req.json().catch(() => null));
+    if (!rule.success) return c.json({ error: rule.error.issues[0].message }, 422);
+    faults.add(rule.data);
+    return c.json(faults.list());
+  });
+  app.delete("/faults", (c) => {
+    faults.clear();
+    return c.json([]);
+  });
+  return app;
 }

@@ -2,7 +2,7 @@ import { createHash, createHmac, randomUUID } from "node:crypto";
 import { type Context, Hono } from "hono";
 import { html } from "hono/html";
 import { z } from "zod";
-import { Faults, faultInput, givenUp } from "./faults";
+import { Faults, faultRoutes, givenUp } from "./faults";
 import { townPage, townTime } from "./page";
 import { addressOf, type Place, searchPlaces } from "./places";
 import { type BookEntry, SiteBook } from "./siteBook";
@@ -337,16 +337,7 @@ export class GuideStandIn {
       this.book.put({ ...entry, changedAt: clock.now(), answer: null });
       return c.json({ ok: true });
     });
-    app.post("/faults", async (c) => {
-      const rule = faultInput.safeParse(await c.req.json().catch(() => null));
-      if (!rule.success) return c.json({ error: rule.error.issues[0].message }, 422);
-      this.faults.add(rule.data);
-      return c.json(this.faults.list());
-    });
-    app.delete("/faults", (c) => {
-      this.faults.clear();
-      return c.json([]);
-    });
+    app.route("/", faultRoutes(this.faults));
     return app;
   }
 

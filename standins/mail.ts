@@ -3,7 +3,7 @@ import { Hono } from "hono";
 import { html } from "hono/html";
 import { simpleParser } from "mailparser";
 import { SMTPServer } from "smtp-server";
-import { Faults, faultInput } from "./faults";
+import { Faults, faultRoutes } from "./faults";
 import { HookSender } from "./hooks";
 import { Journal } from "./journal";
 import { townPage, townTime } from "./page";
@@ -177,16 +177,7 @@ export class MailStandIn {
         ids: c.req.query("ids") ? [...this.mails.keys()] : undefined,
       }),
     );
-    app.post("/faults", async (c) => {
-      const rule = faultInput.safeParse(await c.req.json().catch(() => null));
-      if (!rule.success) return c.json({ error: rule.error.issues[0].message }, 422);
-      this.faults.add(rule.data);
-      return c.json(this.faults.list());
-    });
-    app.delete("/faults", (c) => {
-      this.faults.clear();
-      return c.json([]);
-    });
+    app.route("/", faultRoutes(this.faults));
     return app;
   }
 

@@ -3,7 +3,7 @@ import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
 import { z } from "zod";
-import { Faults, faultInput } from "./faults";
+import { Faults, faultRoutes } from "./faults";
 import { HookSender } from "./hooks";
 import { Journal } from "./journal";
 import { linkify } from "./mail";
@@ -189,16 +189,7 @@ export class TextStandIn {
       return c.redirect(`/phone/${encodeURIComponent(number)}`, 303);
     });
     app.get("/report", (c) => c.json({ distinct: this.texts.size, repeats: this.repeats }));
-    app.post("/faults", async (c) => {
-      const rule = faultInput.safeParse(await c.req.json().catch(() => null));
-      if (!rule.success) return c.json({ error: rule.error.issues[0].message }, 422);
-      this.faults.add(rule.data);
-      return c.json(this.faults.list());
-    });
-    app.delete("/faults", (c) => {
-      this.faults.clear();
-      return c.json([]);
-    });
+    app.route("/", faultRoutes(this.faults));
     return app;
   }
 

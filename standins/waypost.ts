@@ -3,7 +3,7 @@ import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
 import { z } from "zod";
-import { Faults, faultInput, givenUp } from "./faults";
+import { Faults, faultRoutes, givenUp } from "./faults";
 import { HookSender } from "./hooks";
 import { Journal } from "./journal";
 import { townPage, townTime } from "./page";
@@ -270,16 +270,7 @@ export class WaypostStandIn {
       if (!review) return c.json({ error: "No such review" }, 404);
       return c.json(this.put({ ...review, deleted: true, changedAt: clock.now() }));
     });
-    app.post("/faults", async (c) => {
-      const rule = faultInput.safeParse(await c.req.json().catch(() => null));
-      if (!rule.success) return c.json({ error: rule.error.issues[0].message }, 422);
-      this.faults.add(rule.data);
-      return c.json(this.faults.list());
-    });
-    app.delete("/faults", (c) => {
-      this.faults.clear();
-      return c.json([]);
-    });
+    app.route("/", faultRoutes(this.faults));
     return app;
   }
 

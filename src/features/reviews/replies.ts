@@ -1,6 +1,7 @@
 import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { connectorOf, SiteUnreachable } from "@/connectors";
+import type { AuditAction } from "@/core/audit/actions";
 import { isPassing, type SiteProblem, siteBackoff } from "@/core/reviews/siteProblems";
 import { recordAudit } from "@/features/audit";
 import { tell } from "@/features/notices";
@@ -44,6 +45,9 @@ export type Posted =
   | { kind: "refused"; problem: SiteProblem }
   /** Somebody else has replied since the form was opened. */
   | { kind: "meanwhile"; who: string | null; words: string };
+
+const note = (tx: Tx, scope: Scope, who: string, action: AuditAction, reviewId: string, now: number) =>
+  recordAudit(tx, { clientId: scope.clientId, at: now, who, action, subject: "review", subjectId: reviewId });
 
 async function lockReview(tx: Tx, scope: Scope, id: string): Promise<{ review: Review; listing: Listing } | null> {
   const [row] = await tx
@@ -237,14 +241,7 @@ export async function takeDownReply(scope: Scope, who: string, reviewId: string)
         replyWhy: null,
       })
       .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.id, reviewId)));
-    await recordAudit(tx, {
-      clientId: scope.clientId,
-      at: now,
-      who,
-      action: "took down reply",
-      subject: "review",
-      subjectId: reviewId,
-    });
+    await note(tx, scope, who, "took down reply", reviewId, now);
   });
   return { kind: "posted" };
 }
@@ -291,14 +288,7 @@ export async function draftForApproval(
       replyWhy: null,
     })
     .where(eq(reviews.id, reviewId));
-  await recordAudit(tx, {
-    clientId: scope.clientId,
-    at: now,
-    who,
-    action: "drafted reply",
-    subject: "review",
-    subjectId: reviewId,
-  });
+  await note(tx, scope, who, "drafted reply", reviewId, now);
   await tellOfApproval(tx, scope, review, now);
   return null;
 }
@@ -311,14 +301,7 @@ export async function dropReply(tx: Tx, scope: Scope, who: string, reviewId: str
     .update(reviews)
     .set({ replyState: "none", reply: null, replyDueAt: null, replyDraftedBy: null, replyBy: null })
     .where(eq(reviews.id, reviewId));
-  await recordAudit(tx, {
-    clientId: scope.clientId,
-    at: now,
-    who,
-    action: "dropped reply",
-    subject: "review",
-    subjectId: reviewId,
-  });
+  await note(tx, scope, who, "dropped reply", reviewId, now);
   return true;
 }
 
@@ -338,13 +321,6 @@ export async function markPosted(
     .update(reviews)
     .set({ reply: words, replyState: "posted", replyBy: who, repliedAt: now, replyError: null })
     .where(eq(reviews.id, reviewId));
-  await recordAudit(tx, {
-    clientId: scope.clientId,
-    at: now,
-    who,
-    action: "replied",
-    subject: "review",
-    subjectId: reviewId,
-  });
+  await note(tx, scope, who, "replied", reviewId, now);
   return null;
 }

@@ -6,6 +6,7 @@ import { LANGUAGE_NAMES, LANGUAGES, type Language } from "@/core/words/languages
 import { ActionForm } from "@/ui/ActionForm.client";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Field } from "@/ui/Field";
+import { FormButtons } from "@/ui/FormButtons";
 import { dropSaved, newRule, saveReply } from "../ruleActions";
 
 export type ShownSaved = {
@@ -93,14 +94,7 @@ export function SavedForm({ slug, saved, onDone }: { slug: string; saved: ShownS
             />
             Only for me
           </label>
-          <div className="flex gap-2">
-            <button type="submit" className="button-main" disabled={pending}>
-              {pending ? "Saving ..." : "Save"}
-            </button>
-            <button type="button" className="button" onClick={onDone}>
-              Cancel
-            </button>
-          </div>
+          <FormButtons pending={pending} onCancel={onDone} />
         </>
       )}
     </ActionForm>

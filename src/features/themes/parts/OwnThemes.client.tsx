@@ -4,6 +4,7 @@ import { useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Field } from "@/ui/Field";
+import { FormButtons } from "@/ui/FormButtons";
 import { removeTheme, saveTheme } from "../actions";
 
 export type ShownTheme = { id: string; name: string; words: string[] };
@@ -36,14 +37,7 @@ function ThemeForm({ slug, theme, onDone }: { slug: string; theme: ShownTheme | 
             </p>
             {error("words")}
           </div>
-          <div className="flex gap-2">
-            <button type="submit" className="button-main" disabled={pending}>
-              {pending ? "Saving ..." : "Save"}
-            </button>
-            <button type="button" className="button" onClick={onDone}>
-              Cancel
-            </button>
-          </div>
+          <FormButtons pending={pending} onCancel={onDone} />
         </>
       )}
     </ActionForm>
