@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { openDoors } from "../answers/doors";
-import { normaliseRating, sayRating } from "../reviews/rating";
+import { normaliseRating, sayAverage, sayRating } from "../reviews/rating";
 import { fillIn, PLACEHOLDERS, withoutFallback } from "./placeholders";
 import { readWish } from "./stopWords";
 import { plainForText, textParts } from "./textParts";
@@ -122,10 +122,18 @@ test("scales are kept in words and compared on one", () => {
     normaliseRating(0, "recommend"),
     normaliseRating(1, "recommend"),
     normaliseRating(4, "five"),
-  ]).toEqual([4, 1, 5, 1, 5, 4]);
-  expect([sayRating(7, "ten"), sayRating(0, "recommend"), sayRating(2)]).toEqual([
+  ]).toEqual([4, 1, 5, 2, 4, 4]);
+  // In tenths, halved upward.
+  expect([6, 6.1, 8.05].map((value) => normaliseRating(value, "ten"))).toEqual([3, 4, 5]);
+  expect([sayRating(7, "ten"), sayRating(7.46, "ten"), sayRating(0, "recommend"), sayRating(2)]).toEqual([
     "7 of 10",
+    "7.5 of 10",
     "not recommended",
     "2 of 5",
+  ]);
+  expect([sayAverage(9, 2, "five"), sayAverage(16.6, 2, "ten"), sayAverage(2, 3, "recommend")]).toEqual([
+    "4.5 of 5",
+    "8.3 of 10",
+    "67% recommend",
   ]);
 });

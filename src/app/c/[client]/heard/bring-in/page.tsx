@@ -1,3 +1,5 @@
+import { notFound } from "next/navigation";
+import { may } from "@/core/access/permissions";
 import { sayAgo, sayCount } from "@/core/time/say";
 import { loadSetting, todayOf } from "@/features/clients";
 import { pagesByHand, recentImports } from "@/features/review-import";
@@ -15,7 +17,8 @@ type Props = { params: Promise<{ client: string }> };
 
 /** Reviews of pages that nothing reads: as a file, or typed in. */
 export default async function BringReviewsIn({ params }: Props) {
-  const access = await requireAccess((await params).client, "set up");
+  const access = await requireAccess((await params).client, "see heard");
+  if (!may(access.seat, "set up")) notFound();
   const now = await clockNow();
   const { slug } = access.seat;
   const { setting, imports } = await withClient(access, async (tx) => ({

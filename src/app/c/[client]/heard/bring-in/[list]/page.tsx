@@ -1,5 +1,6 @@
 import { notFound, redirect } from "next/navigation";
 import { z } from "zod";
+import { may } from "@/core/access/permissions";
 import { sayRating } from "@/core/reviews/rating";
 import { capital, sayCount, sayDay } from "@/core/time/say";
 import { viewImport } from "@/features/review-import";
@@ -25,7 +26,8 @@ const WRONG_WORDS = {
 /** A file of reviews as it would be kept, to be looked at before it is. */
 export default async function LookAtReviews({ params }: Props) {
   const { client, list } = await params;
-  const access = await requireAccess(client, "set up");
+  const access = await requireAccess(client, "see heard");
+  if (!may(access.seat, "set up")) notFound();
   if (!z.uuid().safeParse(list).success) notFound();
   const now = await clockNow();
   const { slug, zone } = access.seat;
