@@ -13,6 +13,8 @@ import { DEMO_NOW, HISTORY_DAYS } from "./seed/scenario";
  * browser tests to load. Run it when the rules have changed what the history would be.
  */
 
+// What is recorded belongs to the tables as they are now, whatever is added while it is lived.
+const migration = latestMigration();
 const home = mkdtempSync(join(tmpdir(), "estima-record-"));
 const local = await openLocal(home, Number(process.env.PORT ?? 4700));
 const postgres = await startPostgres(local, { fast: true });
@@ -27,7 +29,8 @@ try {
   };
   const first = await lived(FIRST_DAYS);
   const whole = await lived();
-  const bytes = writeRecording({ migration: latestMigration(), endsAt: DEMO_NOW, days: HISTORY_DAYS }, whole, first);
+  if (latestMigration() !== migration) throw new Error("A migration was added while it was lived: run it again.");
+  const bytes = writeRecording({ migration, endsAt: DEMO_NOW, days: HISTORY_DAYS }, whole, first);
   const rows = whole.tables.reduce((sum, table) => sum + table.rows.length, 0);
   console.log(`${rows} rows of ${whole.tables.length} tables, ${(bytes / 1024 / 1024).toFixed(2)} MB.`);
 } finally {
