@@ -54,7 +54,7 @@ import type { Personal } from "./personal";
 import { plansPersonal, planVersionsPersonal, siteTurnsPersonal, triggersPersonal } from "./plans";
 import { replyRulesPersonal, savedRepliesPersonal } from "./replyRules";
 import { reviewImportsPersonal } from "./reviewImports";
-import { reviewsPersonal } from "./reviews";
+import { reviewsPersonal, reviewViewsPersonal } from "./reviews";
 import { siteAccountsPersonal, siteConnectionsPersonal, siteReadingsPersonal } from "./sites";
 import { standingLinksPersonal } from "./standingLinks";
 import { tellingsPersonal, toldChoicesPersonal } from "./tellings";
@@ -121,6 +121,7 @@ export const PERSONAL_DATA: readonly Personal[] = [
   triggersPersonal,
   siteTurnsPersonal,
   reviewsPersonal,
+  reviewViewsPersonal,
   reviewImportsPersonal,
   replyRulesPersonal,
   savedRepliesPersonal,

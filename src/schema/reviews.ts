@@ -5,7 +5,7 @@ import type { Scale } from "@/core/reviews/rating";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { branches, clientId, listings } from "./clients";
 import { instant, key } from "./columns";
-import { personal } from "./personal";
+import { notPersonal, personal } from "./personal";
 
 /**
  * How the reply to a review stands: "planned" by a rule, which posts it in time; "posting" while it is handed to the
@@ -110,3 +110,17 @@ export const reviewsPersonal = personal(reviews, {
   ],
   exports: { as: "reviews" },
 });
+
+/** Named views of all reviews: what they narrow down to, as the page's address says it. */
+export const reviewViews = pgTable(
+  "review_views",
+  {
+    id: key(),
+    clientId: clientId(),
+    name: text("name").notNull(),
+    query: text("query").notNull(),
+    madeBy: text("made_by").notNull(),
+  },
+  (t) => [uniqueIndex("review_views_name").on(t.clientId, t.name)],
+);
+export const reviewViewsPersonal = notPersonal(reviewViews);

@@ -267,3 +267,24 @@ test("reviews of a page that nothing reads come from a file, are looked at, kept
   await page.getByRole("button", { name: "Take them back" }).click();
   await expect(page.getByText("One review is taken back.")).toBeVisible();
 });
+
+test("all reviews are found by words, narrowed down in a sentence, and kept as a view", async ({ page }) => {
+  await takeSeat(page, "demo-manager");
+  await page.goto(`${VETS}/heard?show=reviews`);
+  await page.getByLabel("Words or names").fill("dog");
+  await page.getByRole("button", { name: "Find" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/with “dog”, the latest first\.$/);
+  await page.getByRole("button", { name: /^Rating: / }).click();
+  await page.getByRole("menuitem", { name: "the happy" }).click();
+  await page.waitForURL(/rating=happy/);
+  await page.getByRole("button", { name: "Save as a view: change" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("Happy dogs");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await page.goto(`${VETS}/heard?show=reviews`);
+  await page.getByRole("link", { name: "Happy dogs" }).click();
+  await page.waitForURL(/q=dog/);
+  await expectAccessible(page);
+  page.once("dialog", (dialog) => dialog.accept());
+  await page.getByRole("button", { name: "Delete this view" }).click();
+  await expect(page.getByText("Deleted.")).toBeVisible();
+});

@@ -378,6 +378,7 @@ const DESCRIBED_BY_FORM = [
   "newRule",
   "saveReply",
   "saveTheme",
+  "saveView",
   "typeReviewIn",
   // One's own choice, whoever one is.
   "changeTold",

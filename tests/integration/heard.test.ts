@@ -27,6 +27,7 @@ import {
 import { inPublic, setWriter } from "@/features/reviews/answered";
 import { draftInput, lookedOver, redrafted } from "@/features/reviews/drafts";
 import { setAside } from "@/features/reviews/service";
+import { deleteReviewView, listReviewViews, MOST_VIEWS, saveReviewView, viewQuery } from "@/features/reviews/views";
 import { withClient } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { listings } from "@/schema/clients";
@@ -241,6 +242,23 @@ describe("reviews", () => {
       listReviews(tx, bound, { waiting: false, site: null, branchId: null, before: null, search: "cafe" }),
     );
     expect(seen).toEqual([]);
+  });
+
+  test("what they are narrowed down to is kept under a name, for the client alone", async () => {
+    expect(viewQuery({ q: "late", rating: "unhappy", site: null, theme: "" })).toBe("rating=unhappy&q=late");
+    const other = new Scene(harness, await harness.addClient());
+    await withClient(scene.scope, async (tx) => {
+      expect(await saveReviewView(tx, scene.scope, "Maud", "Unhappy", "rating=unhappy")).toBe(true);
+      expect(await saveReviewView(tx, scene.scope, "Jonah", "Unhappy", "rating=unhappy&words=with")).toBe(true);
+      for (let n = 1; n < MOST_VIEWS; n++) await saveReviewView(tx, scene.scope, "Maud", `View ${n}`, "words=with");
+      expect(await saveReviewView(tx, scene.scope, "Maud", "One more", "words=with")).toBe(false);
+    });
+    const [{ id }] = (await withClient(scene.scope, (tx) => listReviewViews(tx, scene.scope))).filter(
+      ({ name }) => name === "Unhappy",
+    );
+    expect(await withClient(other.scope, (tx) => deleteReviewView(tx, other.scope, id))).toBe(false);
+    expect(await withClient(scene.scope, (tx) => deleteReviewView(tx, scene.scope, id))).toBe(true);
+    expect(await withClient(scene.scope, (tx) => deleteReviewView(tx, scene.scope, id))).toBe(false);
   });
 
   test("are narrowed down by what they are", async () => {

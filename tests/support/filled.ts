@@ -15,6 +15,7 @@ import { savePerson, saveView } from "@/features/people";
 import { dismissMatch, erasePeople, makeHousehold, mergePeople } from "@/features/people-admin";
 import { installPlan } from "@/features/plans";
 import { addRule, keepSaved } from "@/features/reviews/rules";
+import { saveReviewView } from "@/features/reviews/views";
 import { beginSignIn } from "@/features/sites";
 import { makeLink } from "@/features/standing-links";
 import { keepOwnTheme } from "@/features/themes/own";
@@ -159,6 +160,7 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
     });
     await keepOwnTheme(tx, scope, "Maud", null, { name: "Coffee", words: ["coffee"] }, now);
     const [review] = await tx.select().from(reviews).limit(1);
+    await saveReviewView(tx, scope, "Maud", "Mine", "rating=unhappy");
     const [concern] = await tx.select().from(concerns).limit(1);
     await addTeamNote(tx, scope, "Maud", concern.id, "x", now);
     const [said] = await tx.select().from(answers).where(isNotNull(answers.personId)).limit(1);

@@ -18,6 +18,7 @@ import { type DraftDesk, lookedOver, openDesk, redrafted } from "./drafts";
 import { draftForApproval, dropReply, markPosted, type Posted, postReply, replyInput, takeDownReply } from "./replies";
 import { countUse, filledSaved, listSaved } from "./rules";
 import { findReview, type Review, setAside } from "./service";
+import { deleteReviewView, MOST_VIEWS, NARROWINGS, saveReviewView, viewQuery } from "./views";
 
 const NO_REVIEW: ActionResult = { ok: false, message: "There is no such review." };
 
@@ -215,4 +216,33 @@ export async function sayWhoWrote(slug: string, reviewId: string, personId: stri
   revalidatePath(`/c/${slug}`, "layout");
   if (!isDone) return NO_REVIEW;
   return { ok: true, message: personId ? "They stand together now." : "It is nobody’s that is known again." };
+}
+
+/** Keeps what all reviews are narrowed down to as a named view. */
+export async function saveView(
+  slug: string,
+  shown: string,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAccess(slug, "draft replies");
+  const name = formText(form, "name").trim();
+  const wrong = "Give it a name under 60 characters.";
+  if (!name || name.length > 60) return { ok: false, message: wrong, fields: { name: wrong } };
+  const read = new URLSearchParams(z.string().catch("").parse(shown).slice(0, 1000));
+  const query = viewQuery(Object.fromEntries(NARROWINGS.map((key) => [key, read.get(key)])));
+  if (!query) return { ok: false, message: "Narrow the reviews down first." };
+  const isKept = await withClient(access, (tx) => saveReviewView(tx, access, access.user.name, name, query));
+  revalidatePath(`/c/${slug}/heard`);
+  return isKept
+    ? { ok: true, message: "Saved as a view." }
+    : { ok: false, message: `${MOST_VIEWS} views are the most. Delete one first.` };
+}
+
+/** Forgets a named view. */
+export async function deleteView(slug: string, id: string): Promise<ActionResult> {
+  const access = await requireAccess(slug, "draft replies");
+  const isDone = z.uuid().safeParse(id).success && (await withClient(access, (tx) => deleteReviewView(tx, access, id)));
+  revalidatePath(`/c/${slug}/heard`);
+  return isDone ? { ok: true, message: "Deleted." } : { ok: false, message: "It is not there any more." };
 }

@@ -26,3 +26,4 @@ export {
   rehearseRules,
 } from "./rules";
 export { markReviewsRead, readReviewsAnew } from "./service";
+export { listReviewViews, type ReviewView, viewQuery } from "./views";

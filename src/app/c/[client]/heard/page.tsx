@@ -16,6 +16,7 @@ import {
   type Lately,
   type ListedReview,
   listReviews,
+  listReviewViews,
   namedIn,
   namedLately,
   openDesk,
@@ -274,6 +275,7 @@ async function loadHeard(access: Access, wanted: Wanted, now: number) {
     return {
       setting,
       reviews,
+      views: show === "reviews" ? await listReviewViews(tx, access) : [],
       writer: wanted.open ? await writerOf(tx, access, wanted.open) : null,
       lately: await namedLately(tx, access, branch, ownLanguage(setting)),
       drafted: await loadDrafts(tx, access, setting, reviews),
