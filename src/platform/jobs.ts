@@ -22,6 +22,8 @@ const PAYLOADS = {
   collect: z.object({ clientId: z.uuid(), listingId: z.uuid() }),
   /** Reads what a client's customers said for what it names. */
   themes: z.object({ clientId: z.uuid() }),
+  /** Has all that a client's customers said read again. */
+  anew: z.object({ clientId: z.uuid() }),
   /** Tells somebody what is due for them. */
   tell: z.object({ clientId: z.uuid(), userId: z.string().max(64) }),
   /** Reminds of a concern that nobody has answered. */
@@ -68,6 +70,7 @@ const MOST_TRIES: Record<TaskName, number> = {
   tell: 1,
   remind: 1,
   themes: 3,
+  anew: 3,
   inbound: 3,
   fetch: 1,
   list: 3,

@@ -20,7 +20,7 @@ import { claimDeletions, deleteClient } from "@/features/offboarding";
 import { claimOutlooks, claimSummaries, mailSummary, refreshOutlook } from "@/features/outlook";
 import { findMatches } from "@/features/people-admin";
 import { claimListings, claimReplies, collect, postDueReply } from "@/features/reviews";
-import { clientsToRead, readThemesOf } from "@/features/themes";
+import { clientsToRead, readAllAnew, readThemesOf } from "@/features/themes";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
 import { checkRole, closeDatabase, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -66,6 +66,7 @@ const WORK: Work = {
   tell: deliverTellings,
   remind: remindOf,
   themes: ({ clientId }, signal) => readThemesOf(clientId, signal),
+  anew: ({ clientId }, signal) => readAllAnew(clientId, signal),
   inbound: processEventsOf,
   fetch: fetchFeed,
   list: runListTask,

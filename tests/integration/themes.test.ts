@@ -8,6 +8,7 @@ import {
   countTexts,
   countThemes,
   partsOf,
+  readAllAnew,
   readingProgress,
   readThemesOf,
 } from "@/features/themes";
@@ -121,6 +122,7 @@ test("a theme of one's own has everything read again, and goes with all that was
   expect(await keep(null, "Coffee", ["coffee"])).toBe("kept");
   expect(await keep(null, "coffee", ["tea"])).toBe("taken");
   expect(await keep(null, "Waiting", ["queue"])).toBe("taken");
+  await readAllAnew(scene.client.id);
   expect(await inside((tx) => readingProgress(tx, scene.scope))).toEqual({ unread: 2, of: 2 });
   expect(await read()).toBe(2);
   const [{ id }] = await inside((tx) => listOwnThemes(tx, scene.scope));
@@ -128,6 +130,7 @@ test("a theme of one's own has everything read again, and goes with all that was
   const other = new Scene(harness, await harness.addClient());
   expect(await withClient(other.scope, (tx) => dropOwnTheme(tx, other.scope, "Eve", id, TUESDAY))).toBe(false);
   expect(await inside((tx) => dropOwnTheme(tx, scene.scope, "Maud", id, TUESDAY))).toBe(true);
+  await readAllAnew(scene.client.id);
   await read();
   expect(await counted()).toEqual({ waiting: "1, 1 unhappy" });
 });

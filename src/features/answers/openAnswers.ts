@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, isNull } from "drizzle-orm";
+import { and, asc, eq, gt, inArray, isNotNull, isNull } from "drizzle-orm";
 import { type AnswerOrigin, type AnswerRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import { NOTHING_MORE } from "@/core/plans/planRules";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
@@ -123,10 +123,33 @@ export async function markAnswersRead(tx: Tx, scope: Scope, ids: readonly string
     .where(and(eq(answers.clientId, scope.clientId), inArray(answers.id, [...ids])));
 }
 
-/** Has all words read again. */
-export async function readAnswersAnew(tx: Tx, scope: Scope): Promise<void> {
-  await tx
+/**
+ * Has the words of so many answers read again, from the one after `after` on; gives the last of them, or null where
+ * there are no more.
+ */
+export async function readAnswersAnew(
+  tx: Tx,
+  scope: Scope,
+  after: string | null,
+  most: number,
+): Promise<string | null> {
+  const some = tx
+    .select({ id: answers.id })
+    .from(answers)
+    .where(
+      and(eq(answers.clientId, scope.clientId), isNotNull(answers.words), after ? gt(answers.id, after) : undefined),
+    )
+    .orderBy(asc(answers.id))
+    .limit(most);
+  const rows = await tx
     .update(answers)
     .set({ isUnread: true })
-    .where(and(eq(answers.clientId, scope.clientId), isNotNull(answers.words)));
+    .where(inArray(answers.id, some))
+    .returning({ id: answers.id });
+  return rows.length < most
+    ? null
+    : (rows
+        .map(({ id }) => id)
+        .sort()
+        .at(-1) ?? null);
 }

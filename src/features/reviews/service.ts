@@ -1,4 +1,4 @@
-import { and, eq, inArray, ne } from "drizzle-orm";
+import { and, asc, eq, gt, inArray, ne } from "drizzle-orm";
 import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { reviews } from "@/schema/reviews";
@@ -57,10 +57,31 @@ export async function markReviewsRead(tx: Tx, scope: Scope, ids: readonly string
     .where(and(eq(reviews.clientId, scope.clientId), inArray(reviews.id, [...ids])));
 }
 
-/** Has all words read again. */
-export async function readReviewsAnew(tx: Tx, scope: Scope): Promise<void> {
-  await tx
+/**
+ * Has the words of so many reviews read again, from the one after `after` on; gives the last of them, or null where
+ * there are no more.
+ */
+export async function readReviewsAnew(
+  tx: Tx,
+  scope: Scope,
+  after: string | null,
+  most: number,
+): Promise<string | null> {
+  const some = tx
+    .select({ id: reviews.id })
+    .from(reviews)
+    .where(and(eq(reviews.clientId, scope.clientId), ne(reviews.words, ""), after ? gt(reviews.id, after) : undefined))
+    .orderBy(asc(reviews.id))
+    .limit(most);
+  const rows = await tx
     .update(reviews)
     .set({ isUnread: true })
-    .where(and(eq(reviews.clientId, scope.clientId), ne(reviews.words, "")));
+    .where(inArray(reviews.id, some))
+    .returning({ id: reviews.id });
+  return rows.length < most
+    ? null
+    : (rows
+        .map(({ id }) => id)
+        .sort()
+        .at(-1) ?? null);
 }

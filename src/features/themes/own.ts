@@ -1,9 +1,8 @@
 import { and, asc, eq, sql } from "drizzle-orm";
 import { THEMES } from "@/core/themes/themes";
-import { readAnswersAnew } from "@/features/answers";
 import { recordAudit } from "@/features/audit";
-import { readReviewsAnew } from "@/features/reviews";
 import type { Scope, Tx } from "@/platform/database";
+import { addJob } from "@/platform/jobs";
 import { ownThemes } from "@/schema/themes";
 
 /** Themes that a client has added by example words. A change has everything read again. */
@@ -61,8 +60,8 @@ async function noteAndReadAnew(
   name: string,
   now: number,
 ): Promise<void> {
-  await readReviewsAnew(tx, scope);
-  await readAnswersAnew(tx, scope);
+  // What a client's customers have said may be a lot: the worker marks and reads it.
+  await addJob("anew", { clientId: scope.clientId }, `anew ${scope.clientId}`, tx);
   await recordAudit(tx, { clientId: scope.clientId, at: now, who, action, subject: "theme", details: { name } });
 }
 

@@ -1,9 +1,9 @@
 import { sql } from "drizzle-orm";
 import { readOwnThemes } from "@/core/themes/own";
 import { detectLanguage } from "@/core/words/detectLanguage";
-import { markAnswersRead } from "@/features/answers";
+import { markAnswersRead, readAnswersAnew } from "@/features/answers";
 import { loadSetting } from "@/features/clients";
-import { markReviewsRead, ownLanguage, readingOf } from "@/features/reviews";
+import { markReviewsRead, ownLanguage, readingOf, readReviewsAnew } from "@/features/reviews";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { namedThemes } from "@/schema/themes";
 import { listOwnThemes } from "./own";
@@ -43,6 +43,24 @@ export async function readThemesOf(clientId: string, signal?: AbortSignal): Prom
   }
   return count;
 }
+
+/** Texts that are marked in one transaction. */
+const MARKED = 5000;
+
+/** Has everything that a client's customers said read again, since its themes have changed. */
+export async function readAllAnew(clientId: string, signal?: AbortSignal): Promise<void> {
+  const scope = workFor(clientId);
+  for (const mark of [readReviewsAnew, readAnswersAnew]) {
+    let after: string | null = null;
+    for (let isOver = false; !isOver && !signal?.aborted; isOver = after === null)
+      after = await markSome(scope, mark, after);
+  }
+}
+
+type Mark = typeof readReviewsAnew;
+
+const markSome = (scope: Scope, mark: Mark, after: string | null): Promise<string | null> =>
+  withClient(scope, (tx) => mark(tx, scope, after, MARKED));
 
 async function readBatch(tx: Tx, scope: Scope): Promise<number> {
   const setting = await loadSetting(tx);

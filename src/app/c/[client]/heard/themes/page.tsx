@@ -92,7 +92,7 @@ export default async function Themes({ params, searchParams }: Props) {
   const open = wanted.theme ? (counts.find(({ theme }) => theme === wanted.theme) ?? null) : null;
   return (
     <Page margin={<Margin progress={progress} own={own} />}>
-      {progress ? <LiveRefresh seconds={3} /> : null}
+      <LiveRefresh seconds={progress ? 3 : 8} />
       <p>
         {wanted.theme ? (
           <Link href={link({ theme: null })}>What people name</Link>
