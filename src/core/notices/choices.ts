@@ -33,7 +33,10 @@ export const TOLD_CHOICE = z.object({
 });
 export type ToldChoice = z.infer<typeof TOLD_CHOICE>;
 
-/** What one begins with: whoever sets up is told by email at once, the desk sees it in the application. */
+/**
+ * What one begins with: whoever sets up is told by email at once, the desk sees it in the application, an agency's people
+ * once a day of each client.
+ */
 export function startChoice(rights: Rights, isOfAgency: boolean): ToldChoice {
   const isKeeper = may(rights, "set up") && !isOfAgency;
   return {
@@ -43,7 +46,7 @@ export function startChoice(rights: Rights, isOfAgency: boolean): ToldChoice {
     sites: may(rights, "set up"),
     branchIds: [],
     ways: isKeeper || isOfAgency ? ["email"] : [],
-    when: "at once",
+    when: isOfAgency ? "daily" : "at once",
     dailyAt: 8 * 60,
     quiet: { from: 21 * 60, to: 7 * 60 },
   };
