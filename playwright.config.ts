@@ -8,6 +8,11 @@ export default defineConfig({
   // These end what hangs; no test is a matter of speed.
   timeout: 900_000,
   expect: { timeout: 90_000 },
+  // Heard connects sites, which then stand everywhere: it comes last.
+  projects: [
+    { name: "all but heard", testIgnore: /heard\.spec/ },
+    { name: "heard", testMatch: /heard\.spec/ },
+  ],
   reporter: [["list"], ["json", { outputFile: process.env.ESTIMA_E2E_REPORT ?? "test-results/report.json" }]],
   use: {
     baseURL: process.env.ESTIMA_E2E,

@@ -22,11 +22,13 @@ import {
   openDesk,
   ownLanguage,
   REVIEWS_PAGE,
+  viewQuery,
   type Writer,
   writerOf,
 } from "@/features/reviews";
 import { HeardKeys } from "@/features/reviews/parts/HeardKeys.client";
 import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
+import { ReviewViews } from "@/features/reviews/parts/ReviewViews.client";
 import { ToneSentence } from "@/features/reviews/parts/ToneSentence.client";
 import { siteProblemWords } from "@/locales/operations";
 import { themeWords } from "@/locales/themes";
@@ -157,6 +159,14 @@ export default async function Heard({ params, searchParams }: Props) {
           : null}
         {chip(link({ show: "own", before: null }), wanted.show === "own", "On your own page", seen.ownCounts.shown)}
       </nav>
+      {wanted.show === "reviews" ? (
+        <ReviewViews
+          slug={slug}
+          views={seen.views.map(({ id, name, query }) => ({ id, name, query }))}
+          query={viewQuery(wanted)}
+          mayKeep={may(access.seat, "draft replies")}
+        />
+      ) : null}
       {wanted.show === "reviews" ? (
         <SearchWords slug={slug} wanted={wanted} clear={link({ q: null, before: null })} />
       ) : null}
