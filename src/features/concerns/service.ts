@@ -41,11 +41,13 @@ export async function openConcern(
   await tell(
     tx,
     scope,
-    {
-      about: `concern ${kept.id}`,
-      matter: { kind: "concern", branchId: it.branchId },
-      told: { code: "concern", concernId: kept.id },
-    },
+    [
+      {
+        about: `concern ${kept.id}`,
+        matter: { kind: "concern", branchId: it.branchId },
+        told: { code: "concern", concernId: kept.id },
+      },
+    ],
     now,
   );
 }
@@ -74,12 +76,14 @@ export async function remindOf({ clientId, concernId }: { clientId: string; conc
     await tell(
       tx,
       scope,
-      {
-        about: `reminder ${concernId} ${stage}`,
-        matter: { kind: "reminder", branchId: concern.branchId, stage },
-        told: { code: "reminder", concernId, stage },
-        ownerId: concern.takenById,
-      },
+      [
+        {
+          about: `reminder ${concernId} ${stage}`,
+          matter: { kind: "reminder", branchId: concern.branchId, stage },
+          told: { code: "reminder", concernId, stage },
+          ownerId: concern.takenById,
+        },
+      ],
       now,
     );
   });

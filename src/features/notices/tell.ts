@@ -42,9 +42,12 @@ export async function choiceOf(
     .select()
     .from(toldChoices)
     .where(and(eq(toldChoices.clientId, scope.clientId), eq(toldChoices.userId, who.id)));
-  return row
-    ? TOLD_CHOICE.parse({ ...startChoice(who, who.isOfAgency), ...row.choice })
-    : startChoice(who, who.isOfAgency);
+  return completed(who, row?.choice);
+}
+
+/** A choice as it counts: what was never chosen is as somebody of these rights begins. */
+function completed(who: Pick<Staff, "permissions" | "isOfAgency">, choice: ToldChoice | undefined): ToldChoice {
+  return TOLD_CHOICE.parse({ ...startChoice(who, who.isOfAgency), ...choice });
 }
 
 /** Keeps what somebody chose. */
@@ -56,37 +59,29 @@ export async function keepChoice(tx: Tx, scope: Scope, userId: string, choice: T
     .onConflictDoUpdate({ target: [toldChoices.clientId, toldChoices.userId], set });
 }
 
-/** Tells everybody whose matter it is, each in their time; nobody twice. `ownerId` has taken a concern that is reminded of. */
-export async function tell(
-  tx: Tx,
-  scope: Scope,
-  it: { about: string; matter: Matter; told: Told; ownerId?: string | null },
-  now: number,
-): Promise<void> {
+/** What there is to tell of; `ownerId` has taken a concern that is reminded of. */
+export type Tellable = { about: string; matter: Matter; told: Told; ownerId?: string | null };
+
+/** Tells everybody whose matters these are, each in their time; nobody twice of one. */
+export async function tell(tx: Tx, scope: Scope, list: readonly Tellable[], now: number): Promise<void> {
+  if (list.length === 0) return;
   const staff = await staffOf(tx);
   if (staff.length === 0) return;
+  const chosen = await tx.select().from(toldChoices).where(eq(toldChoices.clientId, scope.clientId));
   const { client } = await loadSetting(tx);
   const rows: (typeof tellings.$inferInsert)[] = [];
   for (const one of staff) {
-    const choice = await choiceOf(tx, scope, one);
-    const rights = rightsAt(one, it.matter.branchId);
-    if (!isTold(choice, rights, it.matter)) continue;
-    const { matter } = it;
-    if (matter.kind === "reminder") {
-      const hasOwner = Boolean(it.ownerId);
-      if (!isRemindedAt(matter.stage, { isOwner: it.ownerId === one.id, hasOwner, isOfAgency: one.isOfAgency, rights }))
-        continue;
+    const choice = completed(one, chosen.find(({ userId }) => userId === one.id)?.choice);
+    for (const { about, matter, told, ownerId } of list) {
+      const rights = rightsAt(one, matter.branchId);
+      if (!isTold(choice, rights, matter)) continue;
+      const who = { isOwner: ownerId === one.id, hasOwner: Boolean(ownerId), isOfAgency: one.isOfAgency, rights };
+      if (matter.kind === "reminder" && !isRemindedAt(matter.stage, who)) continue;
+      // A reminder that nobody would be sent is no reminder.
+      const ways = matter.kind === "reminder" && choice.ways.length === 0 ? ["email"] : choice.ways;
+      const dueAt = ways.some((way) => way !== "browser") ? toldAt(choice, client.zone, now) : null;
+      rows.push({ clientId: scope.clientId, userId: one.id, about, told, createdAt: now, dueAt });
     }
-    // A reminder that nobody would be sent is no reminder.
-    const ways = matter.kind === "reminder" && choice.ways.length === 0 ? ["email"] : choice.ways;
-    rows.push({
-      clientId: scope.clientId,
-      userId: one.id,
-      about: it.about,
-      told: it.told,
-      createdAt: now,
-      dueAt: ways.some((way) => way !== "browser") ? toldAt(choice, client.zone, now) : null,
-    });
   }
   if (rows.length > 0) await tx.insert(tellings).values(rows).onConflictDoNothing();
 }

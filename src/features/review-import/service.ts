@@ -1,5 +1,3 @@
-import { promisify } from "node:util";
-import { gzip } from "node:zlib";
 import { and, desc, eq } from "drizzle-orm";
 import {
   guessReviewColumns,
@@ -25,9 +23,6 @@ import { reviewImports } from "@/schema/reviewImports";
  */
 
 export type ReviewImport = typeof reviewImports.$inferSelect;
-/** A table that is looked at, and whether its dates are counted from 1904. */
-type Content = { table: ReviewTable; since1904: boolean };
-
 export const MOST_IMPORTED = 20_000;
 
 const ofClient = (scope: Scope, id: string) =>
@@ -80,8 +75,7 @@ export async function receiveReviews(
   const table = withHeader(list.table);
   if (table.rows.length === 0) throw new Unreadable({ code: "no rows" });
   if (table.rows.length > MOST_IMPORTED) throw new Unreadable({ code: "too many rows", most: MOST_IMPORTED });
-  const content: Content = { table, since1904: list.since1904 };
-  const packed = await promisify(gzip)(JSON.stringify(content), { level: 1 });
+  const content = await packBytes(Buffer.from(JSON.stringify({ table, since1904: list.since1904 })));
   const id = newId();
   await keep(async (tx) => {
     await tx.insert(reviewImports).values({
@@ -90,18 +84,13 @@ export async function receiveReviews(
       listingId: listing.id,
       name: it.name.slice(0, 200),
       state: "looked at",
-      content: packed,
+      content,
       matching: guessReviewColumns(table),
       madeBy: it.who,
       madeAt: now,
     });
   });
   return id;
-}
-
-async function contentOf({ content }: ReviewImport): Promise<Content | null> {
-  const { gunzipSync } = await import("node:zlib");
-  return content && (JSON.parse(gunzipSync(content).toString()) as Content);
 }
 
 export type ImportView = {
@@ -119,7 +108,7 @@ export async function viewImport(tx: Tx, scope: Scope, id: string, now: number):
   const listing = setting.listings.find((each) => each.id === found.listingId);
   const branch = setting.branches.find((each) => each.id === listing?.branchId);
   if (!listing || !branch) return null;
-  const content = await contentOf(found);
+  const content = found.content && (await parseContent(found.content));
   return {
     found,
     listing: { id: listing.id, site: listing.site, branch: branch.name },

@@ -167,14 +167,17 @@ async function tellOf(
   added: readonly Added[],
   now: number,
 ): Promise<void> {
-  for (const { id, rating, writtenAt } of added)
-    if (writtenAt > now - NEWS)
-      await tell(
-        tx,
-        scope,
-        { about: `review ${id}`, matter: { kind: "review", branchId, rating }, told: { code: "review", reviewId: id } },
-        now,
-      );
+  const news = added.filter(({ writtenAt }) => writtenAt > now - NEWS);
+  await tell(
+    tx,
+    scope,
+    news.map(({ id, rating }) => ({
+      about: `review ${id}`,
+      matter: { kind: "review", branchId, rating },
+      told: { code: "review", reviewId: id },
+    })),
+    now,
+  );
 }
 
 /** Notes why a page could not be read, when it is tried again, and tells whoever looks after the client in time. */
@@ -205,14 +208,16 @@ async function noteFailure(scope: Scope, listing: Listing, { problem, waitSecond
     await tell(
       tx,
       scope,
-      {
-        about:
-          problem.code === "sign-in ended"
-            ? `sign-in ended ${listing.accountId} ${problem.at}`
-            : `site stopped ${listing.id} ${since}`,
-        matter: { kind: "site", branchId: listing.branchId },
-        told: { code: "site", site: listing.site, branch: row.branch, since, problem: shown },
-      },
+      [
+        {
+          about:
+            problem.code === "sign-in ended"
+              ? `sign-in ended ${listing.accountId} ${problem.at}`
+              : `site stopped ${listing.id} ${since}`,
+          matter: { kind: "site", branchId: listing.branchId },
+          told: { code: "site", site: listing.site, branch: row.branch, since, problem: shown },
+        },
+      ],
       now,
     );
   });

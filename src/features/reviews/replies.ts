@@ -13,6 +13,7 @@ import { listings } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { reviews } from "@/schema/reviews";
 import { MOST_REPLY } from "./drafts";
+import { repliesAt } from "./repliesAt";
 
 /**
  * Replies on their way to a site. What is to be posted is kept before the site is asked, with a key by which it knows
@@ -70,7 +71,7 @@ function hindrance(row: { review: Review; listing: Listing } | null, words: stri
   const stands = standing(review);
   if (stands !== "" && stands !== seen && stands !== words)
     return { kind: "meanwhile", who: review.replyBy, words: stands };
-  const longest = listing.connector ? connectorOf(listing.connector).reply?.longest : MOST_REPLY;
+  const longest = repliesAt(listing.connector)?.longest;
   if (longest === undefined) return { kind: "refused", problem: { code: "takes no replies" } };
   return words.length > longest
     ? {
@@ -254,7 +255,7 @@ export async function tellOfApproval(
   now: number,
 ): Promise<void> {
   const told = { code: "approval" as const, reviewId: id };
-  await tell(tx, scope, { about: `approval ${id}`, matter: { kind: "approval", branchId }, told }, now);
+  await tell(tx, scope, [{ about: `approval ${id}`, matter: { kind: "approval", branchId }, told }], now);
 }
 
 /** Hands words in for somebody to approve. */

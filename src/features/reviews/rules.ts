@@ -1,5 +1,4 @@
 import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
-import { connectorOf } from "@/connectors";
 import { refusedOf } from "@/core/replies/draft";
 import type { Refusal } from "@/core/replies/guards";
 import {
@@ -26,6 +25,7 @@ import { type DraftDesk, draftedOf, draftInput, openDesk, ownLanguage } from "./
 import { isPlanned } from "./queries";
 import { readingOf } from "./readings";
 import { tellOfApproval } from "./replies";
+import { repliesAt } from "./repliesAt";
 import type { Review } from "./service";
 
 /** Rules for replying: kept in their order, applied to what comes in, and rehearsed on what came in lately. */
@@ -73,6 +73,12 @@ function factsOf(review: Review, site: string, setting: Setting): ReviewFacts {
   };
 }
 
+/** Fills the places of saved words as they would stand under a review. */
+function fillerOf({ setting, signature }: DraftDesk, review: Review): (words: string) => string {
+  const branch = setting.branches.find(({ id }) => id === review.branchId)?.name ?? "";
+  return (words) => fillReply(words, { author: review.author, business: setting.client.name, branch, signature });
+}
+
 export type Written = { words: string | null; savedReplyId: string | null; refused: Refusal[] };
 
 /**
@@ -92,17 +98,12 @@ function writeBy(
   };
   if (rule.savedReplyIds.length === 0) return draftWith([]);
   const input = draftInput(desk, review, 0);
-  const branch = desk.setting.branches.find(({ id }) => id === review.branchId)?.name ?? "";
+  const fill = fillerOf(desk, review);
   const inTurn = nextInTurn(saved, rule.savedReplyIds);
   const own = inTurn.filter(({ language }) => language === input.review.language);
   const refused: Refusal[] = [];
   for (const { id, words } of own.length > 0 ? own : inTurn) {
-    const filled = fillReply(words, {
-      author: review.author,
-      business: desk.setting.client.name,
-      branch,
-      signature: desk.signature,
-    });
+    const filled = fill(words);
     const against = refusedOf(filled, input);
     if (against.length === 0 && filled.length <= longest) return { words: filled, savedReplyId: id, refused: [] };
     refused.push(...against);
@@ -113,12 +114,10 @@ function writeBy(
 /** Saved replies as they would stand under a review: its language and what breaks no guard first, then by use. */
 export function filledSaved(desk: DraftDesk, review: Review, saved: readonly SavedReply[]) {
   const input = draftInput(desk, review, 0);
-  const branch = desk.setting.branches.find(({ id }) => id === review.branchId)?.name ?? "";
-  const { signature, setting } = desk;
+  const fill = fillerOf(desk, review);
   return saved
     .map((each) => {
-      const from = { author: review.author, business: setting.client.name, branch, signature };
-      const words = fillReply(each.words, from);
+      const words = fill(each.words);
       return { saved: each, words, refusals: refusedOf(words, input) };
     })
     .sort(
@@ -133,7 +132,7 @@ export function filledSaved(desk: DraftDesk, review: Review, saved: readonly Sav
 const signatureOf = (setting: Setting) => setting.client.name;
 
 const longestOf = (listing: Listing | undefined) =>
-  listing?.connector ? (connectorOf(listing.connector).reply?.longest ?? 0) : 0;
+  listing?.connector ? (repliesAt(listing.connector)?.longest ?? 0) : 0;
 
 /**
  * Lets the rules decide about reviews that nothing was decided about: what they write waits for its time, or for
