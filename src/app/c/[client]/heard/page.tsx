@@ -1,45 +1,25 @@
-import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { THEMES } from "@/core/themes/themes";
-import { capital, sayCount, sayCounted, sayWhen } from "@/core/time/say";
-import { DAY } from "@/core/time/zone";
-import { cleanText } from "@/core/words/clean";
-import { loadSetting, type Setting } from "@/features/clients";
-import { countConcerns, listConcerns } from "@/features/concerns";
+import { capital, sayCount, sayCounted } from "@/core/time/say";
+import type { Setting } from "@/features/clients";
 import { ConcernCard } from "@/features/concerns/parts/ConcernCard";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
-import { countOwnReviews, listOwnReviews, OWN_REVIEWS_PAGE } from "@/features/own-reviews";
+import { OWN_REVIEWS_PAGE } from "@/features/own-reviews";
 import { OwnReviewCard } from "@/features/own-reviews/parts/OwnReviewCard";
-import {
-  countReviews,
-  draftedOf,
-  type Lately,
-  type ListedReview,
-  listReviews,
-  listReviewViews,
-  namedIn,
-  namedLately,
-  openDesk,
-  ownLanguage,
-  REVIEWS_PAGE,
-  viewQuery,
-  type Writer,
-  writerOf,
-} from "@/features/reviews";
+import { namedIn, REVIEWS_PAGE, viewQuery } from "@/features/reviews";
 import { HeardKeys } from "@/features/reviews/parts/HeardKeys.client";
 import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
 import { ReviewViews } from "@/features/reviews/parts/ReviewViews.client";
-import { ToneSentence } from "@/features/reviews/parts/ToneSentence.client";
-import { siteProblemWords } from "@/locales/operations";
 import { themeWords } from "@/locales/themes";
-import { type Access, requireAccess } from "@/platform/access";
+import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { type Tx, withClient } from "@/platform/database";
-import { pageKey } from "@/platform/pageKey";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";
-import { Empty, Note, Page } from "@/ui/Page";
+import { Empty, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+
+import { HeardMargin } from "./HeardMargin";
+import { loadHeard, query, type Seen, type Wanted } from "./loadHeard";
 
 export const metadata = { title: "Heard" };
 
@@ -47,33 +27,6 @@ type Props = {
   params: Promise<{ client: string }>;
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 };
-
-const SHOWS = ["waiting", "concerns", "reviews", "own", "aside", "planned"] as const;
-
-const query = z.object({
-  show: z.enum(SHOWS).catch("waiting"),
-  site: z.string().max(60).transform(cleanText).nullable().catch(null),
-  branch: z.uuid().nullable().catch(null),
-  rating: z.enum(["unhappy", "mixed", "happy"]).nullable().catch(null),
-  words: z.enum(["with", "without"]).nullable().catch(null),
-  answered: z.enum(["yes", "no"]).nullable().catch(null),
-  since: z.enum(["week", "month", "quarter"]).nullable().catch(null),
-  theme: z.enum(THEMES).nullable().catch(null),
-  q: z
-    .string()
-    .max(100)
-    .transform((text) => cleanText(text).trim())
-    .nullable()
-    .catch(null),
-  open: z.uuid().nullable().catch(null),
-  before: pageKey,
-  ownBefore: z.uuid().nullable().catch(null),
-});
-
-const RATINGS = { unhappy: [1, 2], mixed: [3, 3], happy: [4, 5] } as const;
-const SINCE_DAYS = { week: 7, month: 30, quarter: 91 } as const;
-
-const LIST = new Intl.ListFormat("en-GB");
 
 export default async function Heard({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "see heard");
@@ -253,68 +206,6 @@ export default async function Heard({ params, searchParams }: Props) {
   );
 }
 
-type Wanted = z.output<typeof query>;
-type Seen = Awaited<ReturnType<typeof loadHeard>>;
-
-async function loadHeard(access: Access, wanted: Wanted, now: number) {
-  const { show, site, branch, before, ownBefore } = wanted;
-  const narrowed =
-    show === "reviews"
-      ? {
-          ratings: wanted.rating && RATINGS[wanted.rating],
-          words: wanted.words,
-          answered: wanted.answered && wanted.answered === "yes",
-          since: wanted.since && now - SINCE_DAYS[wanted.since] * DAY,
-          theme: wanted.theme,
-          search: wanted.q || null,
-        }
-      : {};
-  const seen = await withClient(access, async (tx) => {
-    const setting = await loadSetting(tx);
-    const reviews =
-      show === "concerns" || show === "own"
-        ? []
-        : await listReviews(tx, access, {
-            waiting: show === "waiting",
-            only: show === "aside" || show === "planned" ? show : null,
-            site,
-            branchId: branch,
-            ...narrowed,
-            before,
-          });
-    return {
-      setting,
-      reviews,
-      views: show === "reviews" ? await listReviewViews(tx, access) : [],
-      writer: wanted.open ? await writerOf(tx, access, wanted.open) : null,
-      lately: await namedLately(tx, access, branch, ownLanguage(setting)),
-      drafted: await loadDrafts(tx, access, setting, reviews),
-      ownCounts: await countOwnReviews(tx, access),
-      own: show === "own" ? await listOwnReviews(tx, access, branch, ownBefore) : [],
-      concerns: show !== "waiting" && show !== "concerns" ? [] : await listConcerns(tx, access, show === "waiting"),
-      counts: await countReviews(tx, access, now - 30 * DAY),
-      notes: await countConcerns(tx, access),
-    };
-  });
-  return { ...seen, ...seen.drafted, waiting: seen.notes.waiting + seen.counts.waiting };
-}
-
-/** What the reviews that are shown name, with a draft for each that can be replied to. */
-async function loadDrafts(tx: Tx, access: Access, setting: Setting, list: readonly ListedReview[]) {
-  const desk = await openDesk(
-    tx,
-    access,
-    setting,
-    list.map(({ review }) => review),
-    access.user.signature ?? "",
-  );
-  return {
-    drafts: new Map(list.map(({ review }) => [review.id, draftedOf(desk, review)])),
-    /** How many replies of each listing drafts were made unlike. */
-    unlike: new Map([...desk.recent].map(([listingId, replies]) => [listingId, replies.length])),
-  };
-}
-
 function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews }: Seen): string {
   const { show } = wanted;
   if (show === "concerns") return `${sayCounted(notes.all)} private notes, ${notes.open} of them open.`;
@@ -431,160 +322,5 @@ function SearchWords({ slug, wanted, clear }: { slug: string; wanted: Wanted; cl
         ) : null}
       </form>
     </search>
-  );
-}
-
-type WriterProps = { open: ListedReview; writer: Writer | null; slug: string; zone: string; now: number };
-
-/** Who very likely wrote the review that is open, and why one thinks so. */
-function WriterNote({ open, writer, slug, zone, now }: WriterProps) {
-  const { review, branch } = open;
-  if (!writer)
-    return (
-      <Note title={review.author}>
-        <p>
-          Nobody is known for it: no one person of this name was asked at {branch} in the two months before, or several
-          were.
-        </p>
-      </Note>
-    );
-  return (
-    <Note title={review.author}>
-      <p>
-        Very likely <Link href={`/c/${slug}/people/${writer.personId}`}>{writer.name}</Link>: the only one of this name
-        who was asked at {branch} lately
-        {writer.askedAt ? `, ${sayWhen(zone, writer.askedAt, now)}` : ""}
-        {writer.followedAt ? `; they opened the review page ${sayWhen(zone, writer.followedAt, now)}` : ""}.
-      </p>
-      <p>
-        {capital(sayCount(writer.visits, "visit"))} in the year before
-        {writer.lastWith ? `, the last with ${writer.lastWith}` : ""}. None of it is said in a draft.
-      </p>
-      {writer.concernId ? (
-        <p>
-          They wrote privately too: <Link href={`/c/${slug}/heard/concerns/${writer.concernId}`}>their note</Link>.
-        </p>
-      ) : null}
-    </Note>
-  );
-}
-
-type MarginProps = {
-  seen: Seen;
-  slug: string;
-  zone: string;
-  now: number;
-  maySetUp: boolean;
-  /** The review that was opened by its address. */
-  open: ListedReview | null;
-};
-
-function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginProps) {
-  const { listings } = seen.setting;
-  const sites = [...new Set(listings.map(({ site }) => site))];
-  const read = [...new Set(listings.filter(({ connector }) => connector !== null).map(({ site }) => site))];
-  const linkOnly = sites.filter((site) => !read.includes(site));
-  return (
-    <>
-      {open ? <WriterNote open={open} writer={seen.writer} slug={slug} zone={zone} now={now} /> : null}
-      <Note title="Replies">
-        <p>
-          {seen.counts.lately === 0 ? (
-            "No review in the last 30 days."
-          ) : (
-            <>
-              <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the last 30 days’{" "}
-              {seen.counts.lately} reviews are answered
-              {seen.counts.medianHours === null ? (
-                "."
-              ) : (
-                <>
-                  , half of them within <b>{Math.max(1, Math.round(seen.counts.medianHours))} hours</b>.
-                </>
-              )}{" "}
-              <Link href={`/c/${slug}/heard/answered`}>By site, branch and person</Link>
-            </>
-          )}
-        </p>
-      </Note>
-      <Note title="By rule">
-        <p>
-          <Link href={`/c/${slug}/heard/rules`}>Rules and saved replies</Link> answer the happy many, so that your time
-          goes to the others.
-        </p>
-      </Note>
-      <LatelyNote lately={seen.lately} slug={slug} />
-      <Note title="Drafts">
-        <p>
-          Each comes from the review’s own words, in its language, and sounds{" "}
-          <ToneSentence slug={maySetUp ? slug : null} tone={seen.setting.client.replyTone} />. None says what the review
-          does not, promises money, or repeats a reply.
-        </p>
-      </Note>
-      <Note title="Being told">
-        <p>
-          <Link href={`/c/${slug}/heard/told`}>You choose</Link> what you are told of, how and when.
-        </p>
-      </Note>
-      <Note title="Private notes">
-        <p>
-          <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. An unhappy customer who hears back
-          within a day often comes again.
-        </p>
-      </Note>
-      <Note title="Your own page">
-        <p>
-          {seen.setting.client.reviewsAddress ? (
-            <>
-              Customers who agreed stand on{" "}
-              <a href={`/reviews/${seen.setting.client.reviewsAddress}`}>your page of reviews</a>.
-              {seen.ownCounts.hidden > 0
-                ? ` ${capital(sayCounted(seen.ownCounts.hidden))} hidden, as it says there.`
-                : ""}
-            </>
-          ) : (
-            "Your own page of reviews has no address yet: it is set under Set-up, The business."
-          )}
-        </p>
-      </Note>
-      <Note title="Where it comes from">
-        <p>
-          {read.length === 0
-            ? "No site is read yet."
-            : `Reviews on ${LIST.format(read)} are read every minute; edited and deleted ones are noticed and kept.`}
-          {linkOnly.length === 0
-            ? ""
-            : ` ${LIST.format(linkOnly)} ${linkOnly.length === 1 ? "is" : "are"} only linked to: nothing can be read there.`}
-          {seen.setting.listings.flatMap(({ site, collectError }) =>
-            collectError ? [` ${site} cannot be read: ${siteProblemWords(collectError)}.`] : [],
-          )}
-        </p>
-      </Note>
-    </>
-  );
-}
-
-/** What people have named lately, the most often first. */
-function LatelyNote({ lately: { read, tallies }, slug }: { lately: Lately; slug: string }) {
-  if (read < 5 || tallies.length === 0) return null;
-  return (
-    <Note title="What people name">
-      <p>In the last {read} reviews with words:</p>
-      <ul className="mt-1 space-y-0.5">
-        {tallies.slice(0, 5).map(({ theme, texts, unhappy }) => (
-          <li key={theme}>
-            <b>{themeWords(theme)}</b> in {texts}
-            {unhappy === 0
-              ? ", all pleased"
-              : unhappy === texts
-                ? ", none pleased"
-                : `, ${unhappy} of them not pleased`}
-          </li>
-        ))}
-      </ul>
-      <p>
-        <Link href={`/c/${slug}/heard/themes`}>All they name, and whether it rises</Link>
-      </p>
-    </Note>
   );
 }

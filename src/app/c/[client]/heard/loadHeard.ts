@@ -1,0 +1,110 @@
+import { z } from "zod";
+import { THEMES } from "@/core/themes/themes";
+import { DAY } from "@/core/time/zone";
+import { cleanText } from "@/core/words/clean";
+import { loadSetting, type Setting } from "@/features/clients";
+import { countConcerns, listConcerns } from "@/features/concerns";
+import { countOwnReviews, listOwnReviews } from "@/features/own-reviews";
+import {
+  countReviews,
+  draftedOf,
+  type ListedReview,
+  listReviews,
+  listReviewViews,
+  namedLately,
+  openDesk,
+  ownLanguage,
+  writerOf,
+} from "@/features/reviews";
+import type { Access } from "@/platform/access";
+import { type Tx, withClient } from "@/platform/database";
+import { pageKey } from "@/platform/pageKey";
+
+/** What Heard is asked for in its address, and all that it shows of it. */
+
+const SHOWS = ["waiting", "concerns", "reviews", "own", "aside", "planned"] as const;
+
+export const query = z.object({
+  show: z.enum(SHOWS).catch("waiting"),
+  site: z.string().max(60).transform(cleanText).nullable().catch(null),
+  branch: z.uuid().nullable().catch(null),
+  rating: z.enum(["unhappy", "mixed", "happy"]).nullable().catch(null),
+  words: z.enum(["with", "without"]).nullable().catch(null),
+  answered: z.enum(["yes", "no"]).nullable().catch(null),
+  since: z.enum(["week", "month", "quarter"]).nullable().catch(null),
+  theme: z.enum(THEMES).nullable().catch(null),
+  q: z
+    .string()
+    .max(100)
+    .transform((text) => cleanText(text).trim())
+    .nullable()
+    .catch(null),
+  open: z.uuid().nullable().catch(null),
+  before: pageKey,
+  ownBefore: z.uuid().nullable().catch(null),
+});
+
+const RATINGS = { unhappy: [1, 2], mixed: [3, 3], happy: [4, 5] } as const;
+const SINCE_DAYS = { week: 7, month: 30, quarter: 91 } as const;
+
+export type Wanted = z.output<typeof query>;
+export type Seen = Awaited<ReturnType<typeof loadHeard>>;
+
+export async function loadHeard(access: Access, wanted: Wanted, now: number) {
+  const { show, site, branch, before, ownBefore } = wanted;
+  const narrowed =
+    show === "reviews"
+      ? {
+          ratings: wanted.rating && RATINGS[wanted.rating],
+          words: wanted.words,
+          answered: wanted.answered && wanted.answered === "yes",
+          since: wanted.since && now - SINCE_DAYS[wanted.since] * DAY,
+          theme: wanted.theme,
+          search: wanted.q || null,
+        }
+      : {};
+  const seen = await withClient(access, async (tx) => {
+    const setting = await loadSetting(tx);
+    const reviews =
+      show === "concerns" || show === "own"
+        ? []
+        : await listReviews(tx, access, {
+            waiting: show === "waiting",
+            only: show === "aside" || show === "planned" ? show : null,
+            site,
+            branchId: branch,
+            ...narrowed,
+            before,
+          });
+    return {
+      setting,
+      reviews,
+      views: show === "reviews" ? await listReviewViews(tx, access) : [],
+      writer: wanted.open ? await writerOf(tx, access, wanted.open) : null,
+      lately: await namedLately(tx, access, branch, ownLanguage(setting)),
+      drafted: await loadDrafts(tx, access, setting, reviews),
+      ownCounts: await countOwnReviews(tx, access),
+      own: show === "own" ? await listOwnReviews(tx, access, branch, ownBefore) : [],
+      concerns: show !== "waiting" && show !== "concerns" ? [] : await listConcerns(tx, access, show === "waiting"),
+      counts: await countReviews(tx, access, now - 30 * DAY),
+      notes: await countConcerns(tx, access),
+    };
+  });
+  return { ...seen, ...seen.drafted, waiting: seen.notes.waiting + seen.counts.waiting };
+}
+
+/** What the reviews that are shown name, with a draft for each that can be replied to. */
+async function loadDrafts(tx: Tx, access: Access, setting: Setting, list: readonly ListedReview[]) {
+  const desk = await openDesk(
+    tx,
+    access,
+    setting,
+    list.map(({ review }) => review),
+    access.user.signature ?? "",
+  );
+  return {
+    drafts: new Map(list.map(({ review }) => [review.id, draftedOf(desk, review)])),
+    /** How many replies of each listing drafts were made unlike. */
+    unlike: new Map([...desk.recent].map(([listingId, replies]) => [listingId, replies.length])),
+  };
+}
