@@ -14,7 +14,8 @@ import {
 } from "@/core/access/permissions";
 import { openConcern } from "@/features/concerns";
 import { addFeed, receiveList, startImport } from "@/features/intake";
-import { addRule, keepSaved } from "@/features/reviews/rules";
+import { addRule } from "@/features/reviews/rules";
+import { keepSaved } from "@/features/reviews/saved";
 import type { Access, AgencyAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { tags } from "@/schema/clients";

@@ -16,7 +16,7 @@ import { type ActionResult, formText, refusal } from "@/ui/result";
 import { setWriter } from "./answered";
 import { type DraftDesk, lookedOver, openDesk, redrafted } from "./drafts";
 import { draftForApproval, dropReply, markPosted, type Posted, postReply, replyInput, takeDownReply } from "./replies";
-import { countUse, filledSaved, listSaved } from "./rules";
+import { countUse, filledSaved, listSaved } from "./saved";
 import { findReview, type Review, setAside } from "./service";
 import { deleteReviewView, MOST_VIEWS, NARROWINGS, saveReviewView, viewQuery } from "./views";
 

@@ -17,13 +17,12 @@ export {
   addRule,
   changeRule,
   countPlanned,
-  keepSaved,
   keptRule,
   listRules,
-  listSaved,
   namesOf,
   type Rehearsed,
   rehearseRules,
 } from "./rules";
+export { keepSaved, listSaved } from "./saved";
 export { markReviewsRead, readReviewsAnew } from "./service";
 export { listReviewViews, type ReviewView, viewQuery } from "./views";

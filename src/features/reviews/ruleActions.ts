@@ -11,7 +11,8 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
-import { addRule, changeRule, keepSaved, listSaved, moveRule, type RuleChange, removeRule, removeSaved } from "./rules";
+import { addRule, changeRule, moveRule, type RuleChange, removeRule } from "./rules";
+import { keepSaved, listSaved, removeSaved } from "./saved";
 
 const NO_RULE: ActionResult = { ok: false, message: "This rule is not there any more." };
 const isKey = (id: string) => z.uuid().safeParse(id).success;

@@ -12,7 +12,6 @@ import {
   type ReplyWhy,
   type ReviewFacts,
 } from "@/core/replies/rules";
-import { fillReply } from "@/core/replies/saved";
 import { sayRule } from "@/core/replies/sayRule";
 import { DAY } from "@/core/time/zone";
 import { recordAudit } from "@/features/audit";
@@ -26,12 +25,12 @@ import { isPlanned } from "./queries";
 import { readingOf } from "./readings";
 import { tellOfApproval } from "./replies";
 import { repliesAt } from "./repliesAt";
+import { fillerOf, listSaved, type SavedReply } from "./saved";
 import type { Review } from "./service";
 
 /** Rules for replying: kept in their order, applied to what comes in, and rehearsed on what came in lately. */
 
 export type Rule = typeof replyRules.$inferSelect;
-export type SavedReply = typeof savedReplies.$inferSelect;
 
 /** What came in longer ago is left to people: a first reading brings years of reviews. */
 const FRESH = 14 * DAY;
@@ -42,16 +41,6 @@ export async function listRules(tx: Tx, scope: Scope): Promise<Rule[]> {
     .from(replyRules)
     .where(eq(replyRules.clientId, scope.clientId))
     .orderBy(asc(replyRules.position), asc(replyRules.id));
-}
-
-/** Saved replies of everybody at the client; one's own as well where somebody is named. */
-export async function listSaved(tx: Tx, scope: Scope, userId: string | null): Promise<SavedReply[]> {
-  const rows = await tx
-    .select()
-    .from(savedReplies)
-    .where(eq(savedReplies.clientId, scope.clientId))
-    .orderBy(asc(savedReplies.purpose), asc(savedReplies.id));
-  return rows.filter((row) => row.userId === null || row.userId === userId);
 }
 
 /** A rule as it counts: what an older one lacks is filled. */
@@ -71,12 +60,6 @@ function factsOf(review: Review, site: string, setting: Setting): ReviewFacts {
     branchId: review.branchId,
     language: readingOf(review.words, ownLanguage(setting)).language,
   };
-}
-
-/** Fills the places of saved words as they would stand under a review. */
-function fillerOf({ setting, signature }: DraftDesk, review: Review): (words: string) => string {
-  const branch = setting.branches.find(({ id }) => id === review.branchId)?.name ?? "";
-  return (words) => fillReply(words, { author: review.author, business: setting.client.name, branch, signature });
 }
 
 export type Written = { words: string | null; savedReplyId: string | null; refused: Refusal[] };
@@ -109,23 +92,6 @@ function writeBy(
     refused.push(...against);
   }
   return draftWith(refused);
-}
-
-/** Saved replies as they would stand under a review: its language and what breaks no guard first, then by use. */
-export function filledSaved(desk: DraftDesk, review: Review, saved: readonly SavedReply[]) {
-  const input = draftInput(desk, review, 0);
-  const fill = fillerOf(desk, review);
-  return saved
-    .map((each) => {
-      const words = fill(each.words);
-      return { saved: each, words, refusals: refusedOf(words, input) };
-    })
-    .sort(
-      (a, b) =>
-        Number(b.saved.language === input.review.language) - Number(a.saved.language === input.review.language) ||
-        a.refusals.length - b.refusals.length ||
-        b.saved.uses - a.saved.uses,
-    );
 }
 
 /** Who signs what no person writes. */
@@ -382,44 +348,4 @@ async function decideAnew(tx: Tx, scope: Scope, now: number): Promise<void> {
     )
     .limit(500);
   await applyRules(tx, scope, [...new Set([...open, ...waiting].map(({ id }) => id))], now);
-}
-
-/** Keeps a saved reply, or changes one. False where it is gone, or somebody else's own. */
-export async function keepSaved(
-  tx: Tx,
-  scope: Scope,
-  who: { name: string; id: string },
-  it: { id: string | null; isOwn: boolean; purpose: string; language: SavedReply["language"]; words: string },
-  now: number,
-): Promise<boolean> {
-  const { id, isOwn, ...said } = it;
-  const values = { ...said, userId: isOwn ? who.id : null, changedBy: who.name, changedAt: now };
-  if (!id) {
-    await tx.insert(savedReplies).values({ ...values, clientId: scope.clientId });
-    return true;
-  }
-  const done = await tx
-    .update(savedReplies)
-    .set(values)
-    .where(mine(scope, who.id, id));
-  return Boolean(done.rowCount);
-}
-
-const mine = (scope: Scope, userId: string, id: string) =>
-  and(
-    eq(savedReplies.clientId, scope.clientId),
-    eq(savedReplies.id, id),
-    sql`(${savedReplies.userId} is null or ${savedReplies.userId} = ${userId})`,
-  );
-
-export async function removeSaved(tx: Tx, scope: Scope, userId: string, id: string): Promise<boolean> {
-  return Boolean((await tx.delete(savedReplies).where(mine(scope, userId, id))).rowCount);
-}
-
-/** Counts that a saved reply was used. */
-export async function countUse(tx: Tx, scope: Scope, userId: string, id: string, now: number): Promise<void> {
-  await tx
-    .update(savedReplies)
-    .set({ uses: sql`${savedReplies.uses} + 1`, usedAt: now })
-    .where(mine(scope, userId, id));
 }
