@@ -108,6 +108,11 @@ drop policy if exists of_client on agency_words;
 create policy of_client on agency_words for select using (agency_id = (
   select c.agency_id from clients c where c.id = nullif(current_setting('estima.client', true), '')::uuid));
 
+-- The saved replies of a client's agency, which its people use.
+drop policy if exists of_client on agency_saved_replies;
+create policy of_client on agency_saved_replies for select using (agency_id = (
+  select c.agency_id from clients c where c.id = nullif(current_setting('estima.client', true), '')::uuid));
+
 -- Which clients a signed-in person may enter, and as what: once for each seat.
 drop function if exists estima_record_sign_in(text, timestamptz);
 drop function if exists estima_seats_of(text);
@@ -238,9 +243,41 @@ returns uuid language sql stable security definer set search_path = public as $$
   select client_id from messages where id = p_message
 $$;
 
-create or replace function estima_client_by_text_number(p_number text)
+drop function if exists estima_client_by_text_number(text);
+-- The clients whose texts come from a number, with their agency, and when each last wrote to and heard from a phone.
+create or replace function estima_clients_by_text_number(p_number text, p_phone text)
+returns table (client_id uuid, agency_id uuid, name text, wrote_at timestamptz, heard_at timestamptz)
+language sql stable security definer set search_path = public as $$
+  select c.id, c.agency_id, c.name,
+    (select max(p.last_message_at) from people p where p.client_id = c.id and p.phone = p_phone and p.merged_into is null and p.erased_at is null),
+    (select max(v.heard_at) from conversations v where v.client_id = c.id and v.channel = 'text' and (v.address = p_phone and v.person_id is null or v.person_id in (
+      select p.id from people p where p.client_id = c.id and p.phone = p_phone)))
+  from clients c where c.text_number = p_number and c.deleting_at is null
+  order by c.name, c.id
+$$;
+
+-- Forgets what these phones wrote to a number that clients of the current client's agency share.
+create or replace function estima_forget_shared_texts(p_phones text[])
+returns void language sql volatile security definer set search_path = public as $$
+  delete from shared_texts where sender = any(p_phones) and agency_id = (
+    select c.agency_id from clients c where c.id = nullif(current_setting('estima.client', true), '')::uuid)
+$$;
+
+-- The client that writes its emails from an address.
+create or replace function estima_client_by_mailbox(p_address text)
 returns uuid language sql stable security definer set search_path = public as $$
-  select id from clients where text_number = p_number and deleting_at is null
+  select case when count(*) = 1 then min(id::text)::uuid end from clients where lower(sender_email) = lower(p_address) and deleting_at is null
+$$;
+
+-- Claims pictures that came with messages and are to be fetched, and sets when another may take them.
+create or replace function estima_claim_pictures(p_now timestamptz, p_until timestamptz, p_most int)
+returns table (client_id uuid, picture_id uuid)
+language sql volatile security definer set search_path = public as $$
+  with due as (
+    select x.id from message_pictures x where x.fetch_at <= p_now order by x.fetch_at limit p_most for update skip locked
+  )
+  update message_pictures x set fetch_at = p_until from due where x.id = due.id
+  returning x.client_id, x.id
 $$;
 
 -- Claims due messages for a while of real time. Clients that have any share the claim evenly, those that waited longest first, so that
@@ -798,6 +835,9 @@ begin
   delete from rate_limits where key in (select key from rate_limits where expire < extract(epoch from p_real) * 1000 order by expire limit p_most);
   get diagnostics n = row_count;
   swept := swept || jsonb_build_object('limits', n);
+  delete from shared_texts where id in (select id from shared_texts where received_at < p_now - interval '90 days' limit p_most);
+  get diagnostics n = row_count;
+  swept := swept || jsonb_build_object('shared texts', n);
   delete from sessions where id in (select id from sessions where expires_at < p_real limit p_most);
   get diagnostics n = row_count;
   swept := swept || jsonb_build_object('sessions', n);

@@ -22,6 +22,7 @@ export const FEATURES = [
   "notices",
   "sites",
   "asks",
+  "conversations",
   "concerns",
   "messaging",
   "own-reviews",
@@ -143,6 +144,7 @@ const WRITERS: Record<string, string[]> = {
   feeds: ["intake"],
   // Planned by asks; sent and received by messaging.
   messages: ["asks", "messaging"],
+  messagePictures: ["messaging"],
   households: ["people-admin"],
   dismissed_matches: ["people-admin"],
   people_matches: ["people-admin"],

@@ -88,7 +88,7 @@ export function environmentFor(local: Local, databaseAppUrl: string): Record<str
     TEXT_GATEWAY_URL: at(town.texts),
     TEXT_GATEWAY_KEY: secrets.textKey,
     TEXT_HOOK_SECRET: secrets.textHook,
-    OUTBOUND_ALLOW: [at(town.waypost), at(town.daybook), at(town.town)].join(","),
+    OUTBOUND_ALLOW: [town.waypost, town.daybook, town.town, town.texts, town.mail].map(at).join(","),
     TOWN_URL: at(town.town),
     WAYPOST_URL: at(town.waypost),
     COMMONS_URL: `${at(town.town)}/commons`,

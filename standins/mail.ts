@@ -1,8 +1,10 @@
+import { randomUUID } from "node:crypto";
 import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
 import { simpleParser } from "mailparser";
 import { SMTPServer } from "smtp-server";
+import { Album } from "./album";
 import { Faults, faultRoutes } from "./faults";
 import { HookSender } from "./hooks";
 import { Journal } from "./journal";
@@ -35,9 +37,11 @@ export class MailStandIn {
   private readonly journal: Journal<MailEvent>;
   private readonly smtp: SMTPServer;
   readonly hooks: HookSender | null;
+  readonly album: Album;
   private http: ServerType | null = null;
 
   constructor(private readonly options: MailOptions) {
+    this.album = new Album(`http://127.0.0.1:${options.httpPort}`);
     this.journal = new Journal(options.journal);
     this.journal.replay((event) => (event.kind === "mail" ? this.keep(event.mail) : this.repeats++));
     this.hooks = options.hook ? new HookSender(options.hook.address, options.hook.secret) : null;
@@ -133,9 +137,17 @@ export class MailStandIn {
               read,
             }) => html`<article><b>${read.subject}</b><br><small>from ${read.from?.text} · ${townTime(mail.at)}</small>
           <p><a href="/mail/${encodeURIComponent(mail.messageId)}">Open</a></p></article>`,
-          )}`,
+          )}
+        <h2>Write a mail</h2><form class="card" method="post" enctype="multipart/form-data"><p><label>To <input name="to" required></label> <label>Subject <input name="subject"></label></p><label>Words<br><textarea name="text"></textarea></label>${this.album.fields}<button>Send</button></form>`,
         ),
       );
+    });
+    app.post("/box/:address", async (c) => {
+      const address = c.req.param("address");
+      const form = await c.req.parseBody();
+      const [to, subject, text] = [form.to, form.subject, form.text].map((value) => String(value ?? "").trim());
+      await this.write(address, to, subject, text, await this.album.chosen(form));
+      return c.redirect(`/box/${encodeURIComponent(address)}`, 303);
     });
     app.get("/mail/:id", async (c) => {
       const mail = this.mails.get(c.req.param("id"));
@@ -149,7 +161,7 @@ export class MailStandIn {
         <iframe title="The mail" sandbox="allow-popups allow-popups-to-escape-sandbox" srcdoc="${(read.html || "").replaceAll("<a ", '<a target="_blank" ')}"></iframe>
         <h2>As plain text</h2><article style="white-space:pre-wrap">${linkify(read.text ?? "")}</article>
         ${unsubscribe ? html`<form class="card" method="post" action="/mail/${encodeURIComponent(mail.messageId)}/unsubscribe"><button>Unsubscribe</button> <small>one click, as a mail program offers it</small></form>` : ""}
-        <form class="card" method="post" action="/mail/${encodeURIComponent(mail.messageId)}/reply"><label>Write back<br><textarea name="text" required></textarea></label><br><button>Send reply</button></form>`,
+        <form class="card" method="post" action="/mail/${encodeURIComponent(mail.messageId)}/reply" enctype="multipart/form-data"><label>Write back<br><textarea name="text" required></textarea></label>${this.album.fields}<p><label><input type="checkbox" name="automatic" value="yes"> written by the mail program itself: the owner is away</label></p><button>Send reply</button></form>`,
         ),
       );
     });
@@ -162,7 +174,7 @@ export class MailStandIn {
       const mail = this.mails.get(c.req.param("id"));
       const form = await c.req.parseBody();
       if (!mail) return c.notFound();
-      await this.reply(mail, String(form.text ?? ""));
+      await this.reply(mail, String(form.text ?? ""), await this.album.chosen(form), form.automatic === "yes");
       return c.html(
         page(
           "Sent",
@@ -170,6 +182,7 @@ export class MailStandIn {
         ),
       );
     });
+    this.album.serveOn(app);
     app.get("/report", (c) =>
       c.json({
         distinct: this.mails.size,
@@ -194,8 +207,8 @@ export class MailStandIn {
     return response.status;
   }
 
-  /** The owner of the mailbox writes back. */
-  async reply(mail: Mail, text: string): Promise<void> {
+  /** The owner of the mailbox writes back; `automatic` where their mail program does it by itself. */
+  async reply(mail: Mail, text: string, pictures: string[] = [], automatic = false): Promise<void> {
     const read = await simpleParser(mail.raw);
     const to = read.replyTo?.value[0]?.address ?? mail.from;
     await this.hooks?.send("mail.received", {
@@ -204,7 +217,14 @@ export class MailStandIn {
       to,
       subject: `Re: ${read.subject ?? ""}`,
       text,
+      pictures,
+      automatic,
     });
+  }
+
+  /** The owner of a mailbox writes to somebody unasked. */
+  async write(from: string, to: string, subject: string, text: string, pictures: string[] = []): Promise<void> {
+    await this.hooks?.send("mail.received", { id: `new-${randomUUID()}@town`, from, to, subject, text, pictures });
   }
 
   async start(): Promise<void> {

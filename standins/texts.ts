@@ -3,6 +3,7 @@ import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
 import { z } from "zod";
+import { Album } from "./album";
 import { Faults, faultRoutes } from "./faults";
 import { HookSender } from "./hooks";
 import { Journal } from "./journal";
@@ -18,6 +19,8 @@ export type Text = {
   body: string;
   /** The address of the picture that came with it; null where it came without, or the phone takes none. */
   media?: string | null;
+  /** The addresses of the pictures that the phone's owner sent with it. */
+  pictures?: string[];
   at: number;
   direction: "out" | "in";
 };
@@ -68,9 +71,11 @@ export class TextStandIn {
   private readonly byPhone = new Map<string, Text[]>();
   private readonly journal: Journal<TextEvent>;
   readonly hooks: HookSender | null;
+  readonly album: Album;
   private http: ServerType | null = null;
 
   constructor(private readonly options: TextOptions) {
+    this.album = new Album(`http://127.0.0.1:${options.port}`);
     this.journal = new Journal(options.journal);
     this.journal.replay((event) => (event.kind === "text" ? this.keep(event.text) : this.repeats++));
     this.hooks = options.hook ? new HookSender(options.hook.address, options.hook.secret) : null;
@@ -90,19 +95,20 @@ export class TextStandIn {
   }
 
   /** The owner of a phone writes to a number. */
-  async write(from: string, to: string, body: string): Promise<void> {
+  async write(from: string, to: string, body: string, pictures: string[] = []): Promise<void> {
     const text: Text = {
       id: randomUUID(),
       key: randomUUID(),
       from,
       to,
       body,
+      ...(pictures.length > 0 ? { pictures } : {}),
       at: this.options.clock.now(),
       direction: "in",
     };
     this.keep(text);
     this.journal.append({ kind: "text", text });
-    await this.hooks?.send("text.received", { id: text.id, from, to, body });
+    await this.hooks?.send("text.received", { id: text.id, from, to, body, pictures });
   }
 
   private app(): Hono {
@@ -166,28 +172,42 @@ export class TextStandIn {
           "Phones",
           html`<form><label>Number contains <input name="q" value="${wanted}"></label> <button>Find</button></form>
         <p>${phones.length} phones, ${this.texts.size} texts.</p><table><tr><th>Phone</th><th>Texts</th><th>Last</th></tr>
-        ${phones.slice(0, 100).map(([number, texts]) => html`<tr><td><a href="/phone/${encodeURIComponent(number)}">${number}</a></td><td>${texts.length}</td><td>${townTime(texts.at(-1)?.at ?? 0)}</td></tr>`)}</table>`,
+        ${phones.slice(0, 100).map(([number, texts]) => html`<tr><td><a href="/phone/${encodeURIComponent(number)}">${number}</a></td><td>${texts.length}</td><td>${townTime(texts.at(-1)?.at ?? 0)}</td></tr>`)}</table>
+        <h2>Write from any phone</h2><form class="card" method="post" action="/write" enctype="multipart/form-data"><p><label>From <input name="from" placeholder="+447700900123" required></label> <label>to <input name="to" placeholder="+441632960100" required></label></p><label>Words<br><textarea name="body"></textarea></label>${this.album.fields}<button>Send</button></form>`,
         ),
       );
     });
     app.get("/phone/:number", (c) => {
       const number = c.req.param("number");
       const texts = this.phone(number);
-      const partner = texts.findLast(({ direction }) => direction === "out")?.from ?? "";
+      const partners = [
+        ...new Set(texts.map(({ direction, from, to }) => (direction === "out" ? from : to))),
+      ].reverse();
       return c.html(
         page(
           `Phone ${number}`,
-          html`${texts.map((text) => html`<div class="bubble ${text.direction === "out" ? "in" : "out"}"><small>${text.direction === "out" ? `from ${text.from}` : "written here"} · ${townTime(text.at)}</small><br>${text.media ? html`<img src="${text.media}" alt="The picture of this message" width="240"><br>` : ""}${linkify(text.body)}</div>`)}
-        <form class="card" method="post"><input type="hidden" name="to" value="${partner}"><label>Write to ${partner}<br><textarea name="body" required></textarea></label><br><button>Send</button></form>`,
+          html`${texts.map((text) => html`<div class="bubble ${text.direction === "out" ? "in" : "out"}"><small>${text.direction === "out" ? `from ${text.from}` : `to ${text.to}`} · ${townTime(text.at)}</small><br>${[text.media, ...(text.pictures ?? [])].map((picture) => (picture ? html`<img src="${picture}" alt="The picture of this message" width="240"><br>` : ""))}${linkify(text.body)}</div>`)}
+        <form class="card" method="post" enctype="multipart/form-data"><p><label>Write to <select name="to">${partners.map((partner) => html`<option>${partner}</option>`)}</select></label></p><label>Words<br><textarea name="body"></textarea></label>${this.album.fields}<button>Send</button></form>`,
         ),
       );
     });
+    const writeFrom = async (number: string, form: Record<string, unknown>) => {
+      const [to, body] = [String(form.to ?? "").trim(), String(form.body ?? "").trim()];
+      const pictures = await this.album.chosen(form);
+      if (to && number && (body || pictures.length > 0)) await this.write(number, to, body, pictures);
+    };
     app.post("/phone/:number", async (c) => {
-      const form = await c.req.parseBody();
       const number = c.req.param("number");
-      if (String(form.body ?? "").trim() && form.to) await this.write(number, String(form.to), String(form.body));
+      await writeFrom(number, await c.req.parseBody());
       return c.redirect(`/phone/${encodeURIComponent(number)}`, 303);
     });
+    app.post("/write", async (c) => {
+      const form = await c.req.parseBody();
+      const number = String(form.from ?? "").trim();
+      await writeFrom(number, form);
+      return c.redirect(number ? `/phone/${encodeURIComponent(number)}` : "/", 303);
+    });
+    this.album.serveOn(app);
     app.get("/report", (c) => c.json({ distinct: this.texts.size, repeats: this.repeats }));
     app.route("/", faultRoutes(this.faults));
     return app;

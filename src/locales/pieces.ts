@@ -12,6 +12,7 @@ export const MESSAGE_NAMES: Record<MessageName, string> = {
   "first.invoice": "the first ask after an invoice",
   second: "the second ask",
   reawaken: "the ask after a long while",
+  "put-right": "the ask once it was put right",
   feeling: "the question how it went",
   review: "the ask for a review",
   "review.second": "the last ask for a review",

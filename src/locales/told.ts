@@ -2,6 +2,7 @@ import type { ReminderStage } from "@/core/notices/choices";
 import { type Scale, sayRating } from "@/core/reviews/rating";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { capital, sayCount, sayWhen } from "@/core/time/say";
+import type { Channel } from "@/core/time/sendHours";
 import { siteProblemWords } from "./operations";
 import { translate } from "./translate";
 
@@ -22,6 +23,7 @@ export type ToldSeen =
   | ({ code: "reminder"; stage: ReminderStage } & OfConcern)
   | { code: "review"; who: string; words: string; branch: string; site: string; value: number; scale: Scale }
   | { code: "approval"; who: string; branch: string; site: string; reply: string; draftedBy: string | null }
+  | { code: "conversation"; who: string; words: string; channel: Channel }
   | { code: "site"; site: string; branch: string; since: number; problem: SiteProblem };
 
 type At = { client: string; zone: string; now: number };
@@ -30,7 +32,7 @@ type At = { client: string; zone: string; now: number };
 export function toldLine(seen: ToldSeen, { zone, now }: Pick<At, "zone" | "now">): string {
   const code = seen.code === "reminder" ? `reminder ${seen.stage}` : seen.code;
   return translate("toldLine", code, {
-    branch: seen.branch,
+    branch: "branch" in seen ? seen.branch : "",
     who: "who" in seen ? seen.who || "Somebody" : "",
     site: "site" in seen ? seen.site : "",
     rating:
@@ -41,7 +43,7 @@ export function toldLine(seen: ToldSeen, { zone, now }: Pick<At, "zone" | "now">
           : "no rating",
     answerBy: "answerBy" in seen ? sayWhen(zone, seen.answerBy, now) : "",
     taken: "takenBy" in seen && seen.takenBy ? seen.takenBy : "none",
-    by: seen.code === "approval" ? (seen.draftedBy ?? "A rule") : "",
+    by: seen.code === "approval" ? (seen.draftedBy ?? "A rule") : seen.code === "conversation" ? seen.channel : "",
     since: seen.code === "site" ? sayWhen(zone, seen.since, now) : "",
     why: seen.code === "site" ? siteProblemWords(seen.problem) : "",
   });

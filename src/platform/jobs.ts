@@ -28,6 +28,8 @@ const PAYLOADS = {
   tell: z.object({ clientId: z.uuid(), userId: z.string().max(64) }),
   /** Reminds of a concern that nobody has answered. */
   remind: z.object({ clientId: z.uuid(), concernId: z.uuid() }),
+  /** Fetches a picture that came with a message. */
+  picture: z.object({ clientId: z.uuid(), pictureId: z.uuid() }),
   /** Posts a reply whose time has come. */
   reply: z.object({ clientId: z.uuid(), reviewId: z.uuid() }),
   /** Works on events that a webhook feed brought in. */
@@ -69,6 +71,7 @@ const MOST_TRIES: Record<TaskName, number> = {
   reply: 1,
   tell: 1,
   remind: 1,
+  picture: 1,
   themes: 3,
   anew: 3,
   inbound: 3,

@@ -13,16 +13,20 @@ import {
 } from "drizzle-orm/pg-core";
 import type { PlacePermission } from "@/core/access/permissions";
 import type { AnswerRules } from "@/core/answers/answerRules";
+import type { AwayWord } from "@/core/conversations/automatic";
 import type { Tone } from "@/core/replies/sentences/bank";
 import type { Scale } from "@/core/reviews/rating";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import type { ConnectorId } from "@/core/reviews/sites";
-import type { SendHours } from "@/core/time/sendHours";
+import type { SendHours, WeekHours } from "@/core/time/sendHours";
 import type { Logo } from "@/core/words/logo";
 import type { BranchLook, Look } from "@/core/words/look";
 import { agencies, clientGroups } from "./accounts";
 import { instant, key } from "./columns";
 import { notPersonal } from "./personal";
+
+/** Where an outside text service answers, and the key for it, encrypted. */
+export type TextService = { address: string; key: string };
 
 export const clients = pgTable(
   "clients",
@@ -48,7 +52,8 @@ export const clients = pgTable(
     logo: jsonb("logo").$type<Logo>(),
     senderEmail: text("sender_email").notNull(),
     postalAddress: text("postal_address").notNull(),
-    textNumber: text("text_number").notNull().unique(),
+    /** E.164. Clients of one agency may share a number; the database refuses it to those of two. */
+    textNumber: text("text_number").notNull(),
     sendHours: jsonb("send_hours").$type<SendHours>().notNull(),
     closedDates: jsonb("closed_dates").$type<string[]>().notNull().default([]),
     keepsHolidays: boolean("keeps_holidays").notNull().default(true),
@@ -90,7 +95,13 @@ export const clients = pgTable(
     deleted: jsonb("deleted").$type<Record<string, number>>(),
     /** Real time: until when one worker deletes, and no other. */
     deleteClaimedUntil: instant("delete_claimed_until"),
+    /** In how many office hours a concern is answered, and one with the lowest rating where that is less. */
     answerWithinHours: integer("answer_within_hours").notNull().default(4),
+    urgentWithinHours: integer("urgent_within_hours"),
+    /** An outside service that writes drafts; null for none. Its key is encrypted at rest. */
+    textService: jsonb("text_service").$type<TextService>(),
+    /** What people get who write while nobody is there; null for the starter words. */
+    awayWord: jsonb("away_word").$type<AwayWord>(),
     /** How many days a link in a message works after the last one was sent. */
     linkDays: integer("link_days").notNull().default(180),
     /** The address of its own reviews, below /reviews/; null while there is none. */
@@ -109,7 +120,7 @@ export const clients = pgTable(
     /** A booked visit counts as finished when its end passes, unless somebody says otherwise. */
     bookedCountsAsFinished: boolean("booked_counts_as_finished").notNull().default(true),
   },
-  (t) => [index("clients_agency").on(t.agencyId)],
+  (t) => [index("clients_agency").on(t.agencyId), index("clients_text_number").on(t.textNumber)],
 );
 
 /** The column of every table that holds rows of a client. */
@@ -133,6 +144,8 @@ export const branches = pgTable(
     region: text("region"),
     phone: text("phone"),
     position: integer("position").notNull().default(0),
+    /** When somebody is there to answer; null for the hours in which emails leave, by day. */
+    officeHours: jsonb("office_hours").$type<WeekHours>(),
     /** Where it looks different from the business; null for the same. */
     look: jsonb("look").$type<BranchLook>(),
   },

@@ -1,10 +1,10 @@
 import { sql } from "drizzle-orm";
-import { index, integer, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { date, index, integer, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import { answers } from "./answers";
-import { branches, clientId } from "./clients";
+import { branches, clientId, teamMembers } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
-import { personal } from "./personal";
+import { notPersonal, personal } from "./personal";
 import { visits } from "./visits";
 
 export const CONCERN_OUTCOMES = [
@@ -15,6 +15,9 @@ export const CONCERN_OUTCOMES = [
   "nothing to put right",
 ] as const;
 export type ConcernOutcome = (typeof CONCERN_OUTCOMES)[number];
+
+/** They took it; a rule gave it to them, or to whom they stand in for; somebody handed it over. */
+export type TakenHow = "self" | "rule" | "stand-in" | "handed over";
 
 export const concerns = pgTable(
   "concerns",
@@ -42,6 +45,8 @@ export const concerns = pgTable(
     takenBy: text("taken_by"),
     takenById: text("taken_by_id"),
     takenAt: instant("taken_at"),
+    /** How it came to them; null while it is nobody's. */
+    takenHow: text("taken_how").$type<TakenHow>(),
     answeredAt: instant("answered_at"),
     outcome: text("outcome").$type<ConcernOutcome>(),
     outcomeNote: text("outcome_note"),
@@ -66,7 +71,7 @@ export const concernsPersonal = personal(concerns, {
   owners: [concerns.personId],
   merge: "follows",
   erase: { words: "", outcomeNote: null },
-  keeps: ["state", "takenBy", "takenById", "outcome", "closedBy", "closedById"],
+  keeps: ["state", "takenBy", "takenById", "takenHow", "outcome", "closedBy", "closedById"],
   exports: { as: "concerns" },
 });
 
@@ -92,3 +97,31 @@ export const concernNotesPersonal = personal(concernNotes, {
   erase: "delete",
   exports: { as: "concernNotes" },
 });
+
+/** Whose the concerns of a branch are, or of the visits with one of the team; all others, where both are null. */
+export const concernOwners = pgTable(
+  "concern_owners",
+  {
+    id: key(),
+    clientId: clientId(),
+    branchId: uuid("branch_id").references(() => branches.id, { onDelete: "cascade" }),
+    teamMemberId: uuid("team_member_id").references(() => teamMembers.id, { onDelete: "cascade" }),
+    userId: text("user_id").notNull(),
+  },
+  (t) => [index("concern_owners_client").on(t.clientId)],
+);
+
+/** Until when somebody is away, with that day, and who stands in for them. */
+export const absences = pgTable(
+  "absences",
+  {
+    clientId: clientId(),
+    userId: text("user_id").notNull(),
+    until: date("until").notNull(),
+    standInId: text("stand_in_id"),
+  },
+  (t) => [primaryKey({ columns: [t.clientId, t.userId] })],
+);
+
+export const concernOwnersPersonal = notPersonal(concernOwners);
+export const absencesPersonal = notPersonal(absences);

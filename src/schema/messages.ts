@@ -6,6 +6,7 @@ import { asks } from "./asks";
 import { branches, clientId } from "./clients";
 import { instant, key } from "./columns";
 import { concerns } from "./concerns";
+import { conversations } from "./conversations";
 import { people } from "./people";
 import { personal } from "./personal";
 
@@ -37,6 +38,8 @@ export const messages = pgTable(
     branchId: uuid("branch_id").references(() => branches.id),
     askId: uuid("ask_id").references(() => asks.id, { onDelete: "cascade" }),
     concernId: uuid("concern_id").references(() => concerns.id, { onDelete: "cascade" }),
+    /** The conversation that it belongs to, where nobody knows who wrote it: a person's messages are theirs anyway. */
+    conversationId: uuid("conversation_id").references(() => conversations.id, { onDelete: "set null" }),
     direction: text("direction").$type<"out" | "in">().notNull(),
     channel: text("channel").$type<Channel>().notNull(),
     /** Which leg of the plan, from 0; null outside a plan. */
@@ -92,6 +95,7 @@ export const messages = pgTable(
     index("messages_person").on(t.clientId, t.personId, t.createdAt),
     index("messages_ask").on(t.clientId, t.askId),
     index("messages_concern").on(t.clientId, t.concernId).where(sql`concern_id is not null`),
+    index("messages_conversation").on(t.conversationId, t.createdAt).where(sql`conversation_id is not null`),
     index("messages_log").on(t.clientId, t.dueAt, t.id),
     index("messages_opened").on(t.clientId, t.dueAt, t.id).where(sql`opened_at is not null`),
     index("messages_followed").on(t.clientId, t.dueAt, t.id).where(sql`followed_at is not null`),

@@ -31,11 +31,13 @@ import {
   tagsPersonal,
   teamMembersPersonal,
 } from "./clients";
-import { concernNotesPersonal, concernsPersonal } from "./concerns";
+import { absencesPersonal, concernNotesPersonal, concernOwnersPersonal, concernsPersonal } from "./concerns";
+import { conversationsPersonal, sharedTextsPersonal } from "./conversations";
 import { sharedPhonesPersonal } from "./desk";
 import { feedsPersonal, inboundEventsPersonal } from "./feeds";
 import { imagesPersonal } from "./images";
 import { intakeRowsPersonal, intakesPersonal, readingsPersonal, seenNamesPersonal } from "./intake";
+import { messagePicturesPersonal } from "./messagePictures";
 import { messagesPersonal } from "./messages";
 import { noticesPersonal } from "./notices";
 import { clientDraftsPersonal } from "./onboarding";
@@ -52,7 +54,12 @@ import {
 } from "./people";
 import type { Personal } from "./personal";
 import { plansPersonal, planVersionsPersonal, siteTurnsPersonal, triggersPersonal } from "./plans";
-import { replyRulesPersonal, savedRepliesPersonal } from "./replyRules";
+import {
+  agencyReplyUsesPersonal,
+  agencySavedRepliesPersonal,
+  replyRulesPersonal,
+  savedRepliesPersonal,
+} from "./replyRules";
 import { reviewImportsPersonal } from "./reviewImports";
 import { reviewsPersonal, reviewViewsPersonal } from "./reviews";
 import { siteAccountsPersonal, siteConnectionsPersonal, siteReadingsPersonal } from "./sites";
@@ -108,6 +115,11 @@ export const PERSONAL_DATA: readonly Personal[] = [
   readingsPersonal,
   seenNamesPersonal,
   messagesPersonal,
+  messagePicturesPersonal,
+  conversationsPersonal,
+  sharedTextsPersonal,
+  concernOwnersPersonal,
+  absencesPersonal,
   noticesPersonal,
   peoplePersonal,
   householdsPersonal,
@@ -125,6 +137,8 @@ export const PERSONAL_DATA: readonly Personal[] = [
   reviewImportsPersonal,
   replyRulesPersonal,
   savedRepliesPersonal,
+  agencySavedRepliesPersonal,
+  agencyReplyUsesPersonal,
   siteAccountsPersonal,
   siteConnectionsPersonal,
   siteReadingsPersonal,

@@ -1,6 +1,7 @@
-import { boolean, index, integer, jsonb, pgTable, text } from "drizzle-orm/pg-core";
+import { boolean, index, integer, jsonb, pgTable, primaryKey, text, uuid } from "drizzle-orm/pg-core";
 import type { ReplyRule } from "@/core/replies/rules";
 import type { Language } from "@/core/words/languages";
+import { agencies } from "./accounts";
 import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal } from "./personal";
@@ -20,6 +21,9 @@ export const replyRules = pgTable(
   (t) => [index("reply_rules_client").on(t.clientId, t.position)],
 );
 
+export const SAVED_USES = ["reviews", "conversations"] as const;
+export type SavedUse = (typeof SAVED_USES)[number];
+
 /** Words for replies that somebody has kept: everybody's at the client, or one's own. */
 export const savedReplies = pgTable(
   "saved_replies",
@@ -28,6 +32,8 @@ export const savedReplies = pgTable(
     clientId: clientId(),
     /** Whose own it is; null for everybody's. */
     userId: text("user_id"),
+    /** Where it is offered: under public reviews, or in conversations. */
+    use: text("use").$type<SavedUse>().notNull().default("reviews"),
     /** What it is for: "Happy, without words". Several of one purpose are variants of it. */
     purpose: text("purpose").notNull(),
     language: text("language").$type<Language>().notNull(),
@@ -41,5 +47,39 @@ export const savedReplies = pgTable(
   (t) => [index("saved_replies_client").on(t.clientId, t.purpose)],
 );
 
+/** Words for replies that an agency keeps for all its clients. */
+export const agencySavedReplies = pgTable(
+  "agency_saved_replies",
+  {
+    id: key(),
+    agencyId: uuid("agency_id")
+      .notNull()
+      .references(() => agencies.id, { onDelete: "cascade" }),
+    use: text("use").$type<SavedUse>().notNull().default("reviews"),
+    purpose: text("purpose").notNull(),
+    language: text("language").$type<Language>().notNull(),
+    words: text("words").notNull(),
+    changedBy: text("changed_by").notNull(),
+    changedAt: instant("changed_at").notNull(),
+  },
+  (t) => [index("agency_saved_replies_agency").on(t.agencyId, t.purpose)],
+);
+
+/** How often a client used what its agency keeps. */
+export const agencyReplyUses = pgTable(
+  "agency_reply_uses",
+  {
+    clientId: clientId(),
+    replyId: uuid("reply_id")
+      .notNull()
+      .references(() => agencySavedReplies.id, { onDelete: "cascade" }),
+    uses: integer("uses").notNull().default(0),
+    usedAt: instant("used_at"),
+  },
+  (t) => [primaryKey({ columns: [t.clientId, t.replyId] })],
+);
+
 export const replyRulesPersonal = notPersonal(replyRules);
 export const savedRepliesPersonal = notPersonal(savedReplies);
+export const agencySavedRepliesPersonal = notPersonal(agencySavedReplies);
+export const agencyReplyUsesPersonal = notPersonal(agencyReplyUses);

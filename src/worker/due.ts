@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { decideVisits, lookUpMailHosts, runPlanSchedule, runTriggers } from "@/features/asks";
 import { claimReminders, remindOf } from "@/features/concerns";
 import { claimFeeds, claimInboundEvents, fetchFeed, processEventsOf } from "@/features/intake";
-import { claimDue, deliver } from "@/features/messaging";
+import { claimDue, claimPictures, deliver, fetchPicture } from "@/features/messaging";
 import { claimNotices, claimTellings, deliverNotice, deliverTellings } from "@/features/notices";
 import { claimListings, claimReplies, collect, postDueReply } from "@/features/reviews";
 import { clientsToRead, readThemesOf } from "@/features/themes";
@@ -117,6 +117,7 @@ export async function processInboundEvents(): Promise<number> {
 /** Tells those who look after clients what cannot wait. */
 export async function tellDue(now: number): Promise<void> {
   for (const claim of await claimNotices(now)) await deliverNotice(claim);
+  for (const claim of await claimPictures(now)) await fetchPicture(claim);
   for (const claim of await claimReminders(now)) await remindOf(claim);
   for (const claim of await claimTellings(now)) await deliverTellings(claim);
 }

@@ -14,7 +14,7 @@ import {
   processEventsOf,
   runListTask,
 } from "@/features/intake";
-import { claimDue, deliver } from "@/features/messaging";
+import { claimDue, claimPictures, deliver, fetchPicture } from "@/features/messaging";
 import { claimNotices, claimTellings, deliverNotice, deliverTellings } from "@/features/notices";
 import { claimDeletions, deleteClient } from "@/features/offboarding";
 import { claimOutlooks, claimSummaries, mailSummary, refreshOutlook } from "@/features/outlook";
@@ -65,6 +65,7 @@ const WORK: Work = {
   reply: postDueReply,
   tell: deliverTellings,
   remind: remindOf,
+  picture: fetchPicture,
   themes: ({ clientId }, signal) => readThemesOf(clientId, signal),
   anew: ({ clientId }, signal) => readAllAnew(clientId, signal),
   inbound: processEventsOf,
@@ -271,6 +272,7 @@ async function handOut(isStopping: () => boolean): Promise<void> {
     for (const claim of await claimNotices(now)) await addJob("notice", claim);
     for (const claim of await claimTellings(now)) await addJob("tell", claim);
     for (const claim of await claimReminders(now)) await addJob("remind", claim);
+    for (const claim of await claimPictures(now)) await addJob("picture", claim);
     for (const claim of await claimFeeds(now)) await addJob("fetch", claim);
     for (const claim of await claimListings(now)) await addJob("collect", claim);
     for (const claim of await claimReplies(now)) await addJob("reply", claim);

@@ -367,6 +367,8 @@ test("a client that is not one's own does not exist, for any of them, and nothin
 
 /** Actions that no identifier names: they make something new, or set the client's own. */
 const DESCRIBED_BY_FORM = [
+  "changeOwner",
+  "changeAwayWord",
   "createFeed",
   "createKey",
   "newPlan",

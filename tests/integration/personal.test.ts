@@ -14,10 +14,12 @@ import * as asks from "@/schema/asks";
 import * as audit from "@/schema/audit";
 import * as clients from "@/schema/clients";
 import * as concerns from "@/schema/concerns";
+import * as conversations from "@/schema/conversations";
 import * as desk from "@/schema/desk";
 import * as feeds from "@/schema/feeds";
 import * as images from "@/schema/images";
 import * as intake from "@/schema/intake";
+import * as messagePictures from "@/schema/messagePictures";
 import * as messages from "@/schema/messages";
 import * as notices from "@/schema/notices";
 import * as onboarding from "@/schema/onboarding";
@@ -50,10 +52,12 @@ const MODULES = {
   audit,
   clients,
   concerns,
+  conversations,
   desk,
   feeds,
   images,
   intake,
+  messagePictures,
   messages,
   notices,
   onboarding,

@@ -5,6 +5,7 @@ import { saidBeside } from "@/features/answers";
 import { countHeld, countStages, peopleAt, tallyPlans, whyPerson, whyVisit } from "@/features/asks";
 import { loadSetting, usageOf } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
+import { countConversations, listConversations, viewConversation } from "@/features/conversations";
 import { feedNumbers, feedProblems, listInboundEvents, openNames, recentIntakes } from "@/features/intake";
 import { claimDue, countLog, readLog } from "@/features/messaging";
 import {
@@ -153,7 +154,7 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
       await today.marksOfDay(tx, scope, span, NOW),
       await today.goingOutNext(tx, scope, null, 6),
       await today.leftOut(tx, scope, span),
-      await today.needing(tx, scope, null),
+      await today.needing(tx, scope, null, NOW),
       await today.problems(tx, scope, NOW - 2 * DAY),
       await today.tally(tx, scope, NOW - 7 * DAY, NOW),
       await today.answersPerDay(
@@ -166,8 +167,18 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
         NOW,
       ),
       await today.averages(tx, scope),
-      await today.waitingCount(tx, scope),
+      await today.waitingCount(tx, scope, NOW),
       await feedProblems(tx, scope),
+    ],
+  ],
+  [
+    "conversations",
+    async (tx) => [
+      await countConversations(tx, scope, NOW),
+      await listConversations(tx, scope, { state: "waiting", assigned: null, branchId: null, before: null }, NOW),
+      await listConversations(tx, scope, { state: "all", assigned: null, branchId: null, before: null }, NOW),
+      await listConversations(tx, scope, { state: "aside", assigned: "nobody", branchId: null, before: null }, NOW),
+      await viewConversation(tx, scope, newId()),
     ],
   ],
   [

@@ -5,9 +5,10 @@ import { keepAnswerPhoto } from "@/features/answers";
 import { makeKey } from "@/features/api";
 import { decideVisits } from "@/features/asks";
 import { keepTag, loadSetting } from "@/features/clients";
-import { addTeamNote } from "@/features/concerns";
+import { addTeamNote, setAbsence, setOwner } from "@/features/concerns";
 import { addPhone } from "@/features/desk";
 import { addFeed, receiveList, startImport } from "@/features/intake";
+import { receiveTextAt } from "@/features/messaging";
 import { enqueueNotice, keepChoice } from "@/features/notices";
 import { refreshOutlook } from "@/features/outlook";
 import { syncOwnReview } from "@/features/own-reviews";
@@ -28,6 +29,7 @@ import { newId } from "@/schema/columns";
 import { concerns } from "@/schema/concerns";
 import { people, peopleMatches } from "@/schema/people";
 import { siteTurns } from "@/schema/plans";
+import { agencyReplyUses } from "@/schema/replyRules";
 import { reviewImports } from "@/schema/reviewImports";
 import { reviews } from "@/schema/reviews";
 import { siteAccounts, siteReadings } from "@/schema/sites";
@@ -140,6 +142,18 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
     await saveView(tx, scope, "Maud", "Mine", { q: "x" });
     await enqueueNotice(tx, scope, "x", { code: "not recorded" }, now);
   });
+  const { rows: replies } = await harness.owner.query<{ id: string }>(
+    "insert into agency_saved_replies (id, agency_id, purpose, language, words, changed_by, changed_at) select gen_random_uuid(), agency_id, 'Thanks', 'en', 'x', 'Maud', now() from clients where id = $1 returning id",
+    [client.id],
+  );
+  const replyId = replies[0].id;
+  await receiveTextAt(client.id, {
+    id: `letter to ${client.id}`,
+    from: "+447700900123",
+    to: "",
+    body: "Could I come on Friday?",
+    pictures: ["http://127.0.0.1:9/picture.png"],
+  });
   await withClient(scope, async (tx) => {
     const [answer] = await tx.select().from(answers).limit(1);
     await syncOwnReview(
@@ -164,6 +178,9 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
     await saveReviewView(tx, scope, "Maud", "Mine", "rating=unhappy");
     const [concern] = await tx.select().from(concerns).limit(1);
     await addTeamNote(tx, scope, "Maud", concern.id, "x", now);
+    await setOwner(tx, scope, "Maud", { branchId: client.branchId, teamMemberId: null, userId: "maud" }, now);
+    await setAbsence(tx, scope, "Maud", { userId: "maud", until: "2026-12-24", standInId: null }, now);
+    await tx.insert(agencyReplyUses).values({ clientId: client.id, replyId, uses: 1, usedAt: now });
     const [said] = await tx.select().from(answers).where(isNotNull(answers.personId)).limit(1);
     const named = { clientId: client.id, theme: "waiting", polarity: "unhappy" as const, from: 0, to: 1, saidAt: now };
     await tx.insert(namedThemes).values([

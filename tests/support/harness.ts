@@ -66,7 +66,7 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
     TEXT_GATEWAY_URL: at(ports.texts),
     TEXT_GATEWAY_KEY: SECRETS.textKey,
     TEXT_HOOK_SECRET: SECRETS.textHook,
-    OUTBOUND_ALLOW: [at(ports.waypost), at(ports.daybook), at(ports.town)].join(","),
+    OUTBOUND_ALLOW: [ports.waypost, ports.daybook, ports.town, ports.texts, ports.mail].map(at).join(","),
     TOWN_URL: at(ports.town),
     WAYPOST_URL: at(ports.waypost),
     COMMONS_URL: `${at(ports.town)}/commons`,

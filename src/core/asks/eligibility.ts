@@ -12,7 +12,10 @@ import { type Addresses, chooseChannel, obstacle } from "./reach";
 export type EligibilityRules = Pick<
   PlanRules,
   "repeat" | "freshDays" | "excludeTags" | "onlyTags" | "households" | "steps"
->;
+> & {
+  /** It asks once more whoever had something put right: that they were asked a short while ago is why. */
+  asksAgain?: boolean;
+};
 
 /** What somebody wants for themselves, whomever an ask is about. */
 export type Wishes = {
@@ -237,12 +240,16 @@ function letRest({ person, now }: EligibilityCase): Found | null {
   });
 }
 
-/** The rest that plan and client keep after an ask or a review. */
+/**
+ * The rest that plan and client keep after an ask or a review. Whoever was unhappy and had it put right was asked a
+ * short while ago: this one more ask is what that plan is for.
+ */
 function restAfter(it: EligibilityCase): Found {
   const { person, plan, now, client } = it;
   if (joins(it)) return found(false, { code: "with the same day" });
-  const byPlan = plan?.rules.repeat.kind === "rest" ? plan.rules.repeat.days : 0;
-  const everywhere = client?.restDays ?? 0;
+  const asksAgain = plan?.rules.asksAgain ?? false;
+  const byPlan = plan?.rules.repeat.kind === "rest" && !asksAgain ? plan.rules.repeat.days : 0;
+  const everywhere = asksAgain ? 0 : (client?.restDays ?? 0);
   const lastByPlan = person.lastAskedByPlanAt === undefined ? person.lastAskedAt : person.lastAskedByPlanAt;
   const rests = [
     { since: "reviewed" as const, at: person.lastReviewedAt, rest: Math.max(byPlan, everywhere), everywhere: false },

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { GATEWAY_REPLY } from "../contacts/gatewayReply";
+import { AUTOMATIC } from "../conversations/automatic";
 import { DELAY_UNITS } from "../time/delay";
 import { CHANNELS } from "../time/sendHours";
 import { ASK_ENDS, STOPS, WHYS } from "./nextStep";
@@ -38,6 +39,12 @@ export const MESSAGE_REASON = z.discriminatedUnion("code", [
   /** Somebody asked on their page for a copy of what they wrote, or for a link to it. */
   z.object({ code: z.literal("at their request") }),
   z.object({ code: z.literal("wants no texts") }),
+  z.object({ code: z.literal("wants texts again") }),
+  z.object({ code: z.literal("asks for help") }),
+  /** A mail program wrote it by itself: somebody is away. */
+  z.object({ code: z.literal("written by a machine") }),
+  /** Said by itself in a conversation. */
+  z.object({ code: z.literal("automatic"), what: z.enum(AUTOMATIC) }),
   z.object({ code: z.literal("erased") }),
   /** From before reasons were codes, and not to be read as one. */
   z.object({ code: z.literal("not recorded") }),

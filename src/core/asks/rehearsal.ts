@@ -12,7 +12,8 @@ export type RehearsedPlan = {
   id: string;
   name: string;
   state: "draft" | "running" | "paused" | "archived";
-  rules: PlanRules;
+  /** With whether it asks those once more who had something put right, as `EligibilityRules` has it. */
+  rules: PlanRules & { asksAgain?: boolean };
 };
 
 export type RehearsedVisit = {

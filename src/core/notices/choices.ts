@@ -18,6 +18,8 @@ export const TOLD_CHOICE = z.object({
   concerns: z.boolean(),
   /** Public reviews up to this rating; 0 for none, 5 for all. */
   reviewsUpTo: z.int().min(0).max(5),
+  /** What people write by text or email. */
+  conversations: z.boolean(),
   /** Replies that wait for approval. */
   approvals: z.boolean(),
   /** Sites that cannot be read any more. */
@@ -41,6 +43,7 @@ export function startChoice(rights: Rights, isOfAgency: boolean): ToldChoice {
   const isKeeper = may(rights, "set up") && !isOfAgency;
   return {
     concerns: may(rights, "answer concerns") && !isOfAgency,
+    conversations: may(rights, "answer concerns") && !isOfAgency,
     reviewsUpTo: may(rights, "reply in public") && !isOfAgency ? 3 : 0,
     approvals: may(rights, "reply in public") && !isOfAgency,
     sites: may(rights, "set up"),
@@ -58,6 +61,8 @@ export type Matter =
   | { kind: "review"; branchId: string; rating: number }
   | { kind: "approval"; branchId: string }
   | { kind: "site"; branchId: string }
+  /** Somebody wrote; of no branch where nobody knows who they are. */
+  | { kind: "conversation"; branchId: string | null }
   /** A concern that nobody has answered for too long: whoever it is meant for is told, whatever they chose. */
   | { kind: "reminder"; branchId: string; stage: ReminderStage };
 
@@ -67,6 +72,7 @@ const NEEDED: Record<Matter["kind"], Permission> = {
   review: "see heard",
   approval: "reply in public",
   site: "set up",
+  conversation: "answer concerns",
   reminder: "answer concerns",
 };
 
@@ -74,10 +80,12 @@ const NEEDED: Record<Matter["kind"], Permission> = {
 export function isTold(choice: ToldChoice, rights: Rights, matter: Matter): boolean {
   if (!may(rights, NEEDED[matter.kind])) return false;
   if (matter.kind === "reminder") return true;
-  if (choice.branchIds.length > 0 && !choice.branchIds.includes(matter.branchId)) return false;
+  const { branchId } = matter;
+  if (choice.branchIds.length > 0 && branchId !== null && !choice.branchIds.includes(branchId)) return false;
   if (matter.kind === "concern") return choice.concerns;
   if (matter.kind === "approval") return choice.approvals;
   if (matter.kind === "site") return choice.sites;
+  if (matter.kind === "conversation") return choice.conversations;
   return matter.rating <= choice.reviewsUpTo;
 }
 
@@ -110,11 +118,10 @@ export function toldAt(choice: ToldChoice, zone: string, at: number): number {
 export const REMINDER_STAGES = ["half", "due", "late"] as const;
 export type ReminderStage = (typeof REMINDER_STAGES)[number];
 
-/** How far a concern that nobody answered has come; null while there is time. */
-export function reminderStage(it: { openedAt: number; answerBy: number }, now: number): ReminderStage | null {
-  if (now >= it.answerBy + 24 * HOUR) return "late";
-  if (now >= it.answerBy) return "due";
-  return now >= it.openedAt + (it.answerBy - it.openedAt) / 2 ? "half" : null;
+/** How far a concern has come of which somebody is reminded; its first reminder is due at half of its office time. */
+export function reminderStage(answerBy: number, now: number): ReminderStage {
+  if (now >= answerBy + 24 * HOUR) return "late";
+  return now >= answerBy ? "due" : "half";
 }
 
 /** Whom a stage is meant for: whoever has taken it (or may answer, where nobody has), the manager, the agency. */

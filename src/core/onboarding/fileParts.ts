@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { answerRulesSchema } from "../answers/answerRules";
+import { AWAY_WORD } from "../conversations/automatic";
 import { feedMappingSchema } from "../intake/events";
 import { FIELDS } from "../intake/fields";
 import { planRulesSchema } from "../plans/planRules";
@@ -35,6 +36,8 @@ export const settingsPart = z
     currency: z.string().regex(/^[A-Z]{3}$/, "A currency such as GBP."),
     leavesOutWhenUsedUp: z.boolean(),
     answerWithinHours: z.int().min(1).max(10_000),
+    urgentWithinHours: z.int().min(1).max(10_000).nullable(),
+    awayWord: AWAY_WORD.nullable(),
     openAnswers: answerRulesSchema.nullable(),
     bookedCountsAsFinished: z.boolean(),
     look: lookSchema.nullable(),

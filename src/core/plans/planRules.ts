@@ -140,9 +140,16 @@ export const beginsSchema = z.discriminatedUnion("kind", [
     days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That is too long."),
   }),
   z.object({ kind: z.literal("list"), services: ids, branches: ids }),
+  /** A concern is closed as put right: asked once about each. */
+  z.object({ kind: z.literal("put right") }),
   z.object({ kind: z.literal("by hand") }),
 ]);
 export type Begins = z.infer<typeof beginsSchema>;
+
+/** Plans that begin at other moments than visits and lists: on people who came to them, once for each moment. */
+export const MOMENTS = ["tag", "customer", "put right"] as const;
+export const beginsAtMoment = (kind: Begins["kind"]): kind is (typeof MOMENTS)[number] =>
+  (MOMENTS as readonly string[]).includes(kind);
 
 export const repeatSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("once") }),

@@ -41,6 +41,8 @@ export function sayBegins(begins: Begins, nameOf: (id: string) => string = (id) 
       return `a person has been a customer for ${begins.days} days`;
     case "list":
       return `a list is dropped off${of}${at}`;
+    case "put right":
+      return "a concern is closed as put right";
     case "by hand":
       return "somebody asks by hand";
   }

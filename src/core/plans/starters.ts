@@ -116,6 +116,18 @@ function reawaken(excludeTags: string[], language: Language): PlanRules {
   };
 }
 
+/** Whoever was unhappy, and had it put right: one gentle ask, and no second. */
+function oncePutRight(excludeTags: string[], language: Language): PlanRules {
+  return {
+    ...PLAIN_RULES,
+    begins: { kind: "put right" },
+    repeat: { kind: "every visit" },
+    freshDays: 30,
+    excludeTags,
+    steps: [step("first", "Once it was put right", "text", after(3, "days", 16 * 60), "put-right", language)],
+  };
+}
+
 function feelingFirst(excludeTags: string[], language: Language): PlanRules {
   return {
     ...PLAIN_RULES,
@@ -181,6 +193,12 @@ export const STARTERS: readonly Starter[] = [
     name: "Reawaken past customers",
     says: "People of an old list, forty a day, the newest visits first. Stops by itself when too many come back or opt out.",
     rules: (tags, language = "en") => reawaken(tags, language),
+  },
+  {
+    key: "put-right",
+    name: "Once it was put right",
+    says: "One text three days after a concern was closed as put right, and never a second about it.",
+    rules: (tags, language = "en") => oncePutRight(tags, language),
   },
   {
     key: "feeling",

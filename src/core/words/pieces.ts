@@ -19,6 +19,7 @@ export const MESSAGES = [
   "first.invoice",
   "second",
   "reawaken",
+  "put-right",
   "feeling",
   "review",
   "review.second",

@@ -2,7 +2,6 @@ import fc from "fast-check";
 import { openDoors } from "../answers/doors";
 import { normaliseRating, sayAverage, sayRating } from "../reviews/rating";
 import { fillIn, PLACEHOLDERS, withoutFallback } from "./placeholders";
-import { readWish } from "./stopWords";
 import { plainForText, textParts } from "./textParts";
 
 describe("placeholders", () => {
@@ -74,14 +73,6 @@ describe("parts of a text", () => {
     expect(plainForText("“It’s – fine…”")).toBe('"It\'s - fine..."');
     expect(textParts(plainForText("Biscuit’s check-up – good?")).alphabet).toBe("GSM 03.38");
   });
-});
-
-test("what an incoming text asks for", () => {
-  for (const text of ["STOP", " stop. ", "Stop!", "please stop", "Unsubscribe", "STOP TEXTING ME", "QUIT", "arrêt"])
-    expect(readWish(text)).toBe("stop");
-  expect(readWish("START")).toBe("start");
-  for (const text of ["We will stop by tomorrow", "", "Don't stop", "End of the day suits us"])
-    expect(readWish(text)).toBeNull();
 });
 
 describe("doors", () => {

@@ -248,7 +248,12 @@ export class EligibilityFacts {
         consent: person.consent?.given ?? null,
         guardian: addressee && addressee.id !== person.id ? wishesOf(addressee) : null,
       },
-      plan: plan && { name: plan.name, running: plan.state === "running", rules: plan.rules, alsoTakenBy },
+      plan: plan && {
+        name: plan.name,
+        running: plan.state === "running",
+        rules: { ...plan.rules, asksAgain: plan.rules.begins.kind === "put right" },
+        alsoTakenBy,
+      },
       client: {
         restDays: setting.client.restDays,
         needsConsent: setting.client.needsConsent,

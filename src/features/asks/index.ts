@@ -16,6 +16,7 @@ export { EligibilityFacts, homeKeyOf, lockHomes } from "./eligibilityFacts";
 export { type NewAskEvent, prepareEvents, recordEvents, recordMessageEvents } from "./events";
 export { type AskLink, askByToken } from "./links";
 export { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "./many";
+export { STATE_WORDS, sayStep } from "./messageWords";
 export { countHeld, stoppedPlans, tallyPlans, toldUsedUp } from "./overview";
 export {
   planNext,
@@ -37,6 +38,7 @@ export {
   setAllowanceFrom,
   setAnswered,
   setDelivered,
+  setMessagesPerson,
   setOpened,
   setProgress,
   setReviewed,
@@ -44,7 +46,15 @@ export {
   setSiteFollowed,
 } from "./state";
 export { outsideHours, steer } from "./steer";
-export { dropSameTriggers, pauseIfRejected, releaseWaiting, runPlanSchedule, runTriggers } from "./triggers";
+export {
+  addPutRight,
+  dropSameTriggers,
+  pauseIfRejected,
+  releaseWaiting,
+  runPlanSchedule,
+  runTriggers,
+  stopPutRight,
+} from "./triggers";
 export { noticeAllowanceUsedUp } from "./usedUp";
 export { enforce, forecastMove } from "./versions";
 export { noteFollowed, noteOptOutSeen, noteShown } from "./visits";

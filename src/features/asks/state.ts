@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, sql } from "drizzle-orm";
+import { and, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
 import type { Scope, Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
@@ -147,4 +147,18 @@ export async function addPersonalMessage(
     .onConflictDoNothing()
     .returning({ id: messages.id });
   return added.length > 0;
+}
+
+/** Says whose the messages of a conversation are that nobody knew. */
+export async function setMessagesPerson(tx: Tx, scope: Scope, conversationId: string, personId: string): Promise<void> {
+  await tx
+    .update(messages)
+    .set({ personId })
+    .where(
+      and(
+        eq(messages.clientId, scope.clientId),
+        eq(messages.conversationId, conversationId),
+        isNull(messages.personId),
+      ),
+    );
 }

@@ -17,7 +17,7 @@ import { visits } from "@/schema/visits";
 import { loadContexts } from "./contexts";
 import { beginAsks, decide, type NewAsk, portionsFrom } from "./decide";
 import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
-import { planNext, replanAll } from "./schedule";
+import { planNext, replanAll, stopAsks } from "./schedule";
 
 /**
  * Plans that look by themselves: at people who got a tag or have been customers for so long, and at lists in daily
@@ -106,6 +106,43 @@ export async function runTriggers(tx: Tx, scope: Scope, ids: readonly string[], 
 
 function begun(plan: Plan, visit: Visit, person: Person, trace: TraceLine[], at: number, now: number): NewAsk {
   return { id: newId(), plan, visit, person, trace, anchorAt: at, createdAt: now };
+}
+
+/**
+ * Somebody's concern was closed as put right: plans that begin so ask once more, and never again about this concern,
+ * whatever becomes of it. They ask of whoever was written to, also where they were asked a short while ago.
+ */
+export async function addPutRight(
+  tx: Tx,
+  scope: Scope,
+  { personId, concernId }: { personId: string; concernId: string },
+  now: number,
+): Promise<void> {
+  const at = new Date(now).toISOString();
+  await tx.execute(sql`
+    insert into triggers (id, client_id, plan_id, person_id, key, at, examine_at)
+    select ${newId()}::uuid, ${scope.clientId}, p.id, ${personId}, ${putRightKey(concernId)}, ${at}, ${at} from plans p
+    where p.client_id = ${scope.clientId} and p.state = 'running' and p.rules -> 'begins' ->> 'kind' = 'put right'
+    order by p.position limit 1
+    on conflict do nothing`);
+}
+
+const putRightKey = (concernId: string) => `put right ${concernId}`;
+
+/** It was not put right after all: what was planned because of it stops. */
+export async function stopPutRight(tx: Tx, scope: Scope, concernId: string, now: number): Promise<void> {
+  const found = await tx
+    .update(triggers)
+    .set({ examineAt: null })
+    .where(and(eq(triggers.clientId, scope.clientId), eq(triggers.key, putRightKey(concernId))))
+    .returning({ askId: triggers.askId });
+  await stopAsks(
+    tx,
+    scope,
+    found.flatMap(({ askId }) => askId ?? []),
+    "cancelled by hand",
+    now,
+  );
 }
 
 /** Does what a plan has to do by itself at this time, and sets when next. */

@@ -77,7 +77,8 @@ export async function auditTrail(
     union all select x.id, trim(p.given || ' ' || p.family)
       from (select id, person_id from visits where client_id = ${scope.clientId} and id = ${list}
             union all select id, person_id from asks where client_id = ${scope.clientId} and id = ${list}
-            union all select id, person_id from concerns where client_id = ${scope.clientId} and id = ${list}) x
+            union all select id, person_id from concerns where client_id = ${scope.clientId} and id = ${list}
+            union all select id, person_id from conversations where client_id = ${scope.clientId} and id = ${list}) x
       join people p on p.id = x.person_id`);
   const names = new Map(rows.map(({ id, name }) => [id, name]));
   return entries.map((entry) => ({

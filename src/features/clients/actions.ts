@@ -2,12 +2,15 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { readHours } from "@/core/time/sayHours";
+import type { WeekHours } from "@/core/time/sendHours";
 import { webAddress } from "@/core/web/address";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { codeOf, type Tx, withClient } from "@/platform/database";
 import { TAG_EFFECTS } from "@/schema/clients";
 import { type ActionResult, formText, refusal } from "@/ui/result";
+import { setAnswerTimes, setOfficeHours } from "./answering";
 import { branchInput, businessInput, keepBranch, saveBusiness } from "./business";
 import { branchLookInput, lookInput, pagesInput, saveBranchLook, saveLook, savePages } from "./customerSide";
 import { dropTag, type Kept, keepService, keepTag, keepTeamMember } from "./named";
@@ -173,7 +176,7 @@ export async function changeBusiness(slug: string, _before: ActionResult, form: 
     const done = await withClient(access, async (tx): Promise<ActionResult> => {
       const { client } = await loadSetting(tx);
       const values = businessInput(client.country).safeParse(
-        fieldsOf(form, ["name", "colour", "zone", "senderEmail", "textNumber", "answerWithinHours"]),
+        fieldsOf(form, ["name", "colour", "zone", "senderEmail", "textNumber"]),
       );
       if (!values.success) return refusal(values.error);
       await saveBusiness(tx, access, access.user.name, values.data, now);
@@ -182,8 +185,8 @@ export async function changeBusiness(slug: string, _before: ActionResult, form: 
     revalidatePath("/", "layout");
     return done;
   } catch (error) {
-    if (codeOf(error) !== "23505") throw error;
-    const message = "Another client sends its texts from this number.";
+    if (codeOf(error) !== "23P01") throw error;
+    const message = "A client of another agency sends its texts from this number.";
     return { ok: false, message, fields: { textNumber: message } };
   }
 }
@@ -256,4 +259,59 @@ export async function saveBranch(
   );
   revalidatePath(`/c/${slug}`, "layout");
   return kept === "kept" ? { ok: true, message: "Saved." } : kept === "taken" ? taken : missing;
+}
+
+const answerTimes = z
+  .object({
+    answerWithinHours: z.coerce
+      .number("Write a number of hours.")
+      .int("Whole hours only.")
+      .min(1, "One hour is the least.")
+      .max(10_000, "That is longer than a year."),
+    urgentWithinHours: z.coerce
+      .number("Write a number of hours.")
+      .int("Whole hours only.")
+      .min(1, "One hour is the least.")
+      .max(10_000, "That is longer than a year.")
+      .nullable(),
+  })
+  .refine(({ answerWithinHours: all, urgentWithinHours: urgent }) => urgent === null || urgent <= all, {
+    path: ["urgentWithinHours"],
+    message: "The unhappiest are answered no later than the others.",
+  });
+
+/** Saves within how many office hours whoever is unhappy is answered. */
+export async function changeAnswerTimes(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const read = answerTimes.safeParse({
+    answerWithinHours: formText(form, "answerWithinHours"),
+    urgentWithinHours: formText(form, "urgentWithinHours") || null,
+  });
+  if (!read.success) return refusal(read.error);
+  const now = await clockNow();
+  await withClient(access, (tx) => setAnswerTimes(tx, access, access.user.name, read.data, now));
+  revalidatePath(`/c/${slug}`, "layout");
+  return { ok: true, message: "Saved. It holds for what comes from now on." };
+}
+
+/** Saves when somebody is there to answer at a branch. */
+export async function changeOfficeHours(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const branchId = formText(form, "branchId");
+  const fields: Record<string, string> = {};
+  const week: WeekHours = Array.from({ length: 7 }, (_, day) => {
+    const read = readHours(formText(form, `day-${day}`));
+    if ("hours" in read) return read.hours;
+    fields[`day-${day}`] = `${read.wrong}.`;
+    return [];
+  });
+  if (Object.keys(fields).length > 0) return { ok: false, message: "Look at the days below.", fields };
+  const now = await clockNow();
+  const isDone =
+    z.uuid().safeParse(branchId).success &&
+    (await withClient(access, (tx) => setOfficeHours(tx, access, access.user.name, branchId, week, now)));
+  revalidatePath(`/c/${slug}`, "layout");
+  return isDone
+    ? { ok: true, message: "Saved. It holds for what comes from now on." }
+    : { ok: false, message: "This branch is not there any more." };
 }

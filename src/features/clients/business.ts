@@ -26,11 +26,6 @@ export const businessInput = (country: string) =>
       context.addIssue({ code: "custom", message: "This is not a phone number of that country." });
       return z.NEVER;
     }),
-    answerWithinHours: z.coerce
-      .number("Write whole hours.")
-      .int("Write whole hours.")
-      .min(1, "At least one hour.")
-      .max(720, "At most 720 hours."),
   });
 export type BusinessInput = z.output<ReturnType<typeof businessInput>>;
 

@@ -1,3 +1,4 @@
+export { setAnswerTimes, setAwayWord, setOfficeHours } from "./answering";
 export { createClient, type IdsByName } from "./create";
 export { setClientPicture } from "./customerSide";
 export { holidaysOf, regionsOf } from "./holidays";
@@ -13,6 +14,7 @@ export {
   type Listing,
   loadSetting,
   lookAt,
+  officeCalendarOf,
   type Setting,
   todayOf,
 } from "./queries";

@@ -1,5 +1,6 @@
 import { getTableColumns, type SQL, sql } from "drizzle-orm";
 import type { PgTable } from "drizzle-orm/pg-core";
+import { type OfficeCalendar, startingHours } from "@/core/time/officeHours";
 import type { SendCalendar } from "@/core/time/sendHours";
 import { dayNumber, formatDay, parseDay, toLocal } from "@/core/time/zone";
 import { type ShownLook, shownLook } from "@/core/words/look";
@@ -97,6 +98,14 @@ export function calendarOf(setting: Setting, branchId: string, now: number): Sen
     for (const day of holidaysOf(client.country, branch?.region ?? null, year)) closed.add(day);
   }
   return { zone, hours: client.sendHours, closedDays: closed };
+}
+
+/** When somebody is there to answer at a branch: its own hours, or those it begins with; of any where none is named. */
+export function officeCalendarOf(setting: Setting, branchId: string | null, now: number): OfficeCalendar {
+  const at = branchId ?? setting.branches[0]?.id ?? "";
+  const { zone, closedDays, hours } = calendarOf(setting, at, now);
+  const own = setting.branches.find(({ id }) => id === at)?.officeHours;
+  return { zone, closedDays, hours: own ?? startingHours(hours.email) };
 }
 
 /** What customers see of the business at a branch; of the business itself where none is named. */

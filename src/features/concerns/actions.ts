@@ -2,16 +2,20 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { loadSetting } from "@/features/clients";
+import { staffOf } from "@/features/notices";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
+import { mayAnswer, setAbsence, setOwner } from "./owners";
 import {
   addTeamNote,
   answerConcern,
   closeConcern,
   concernAnswerInput,
   concernCloseInput,
+  handOverConcern,
   type Refusal,
   reopenConcern,
   takeConcern,
@@ -89,4 +93,82 @@ export async function noteForTeam(
     (tx, access, now) => addTeamNote(tx, access, access.user.name, id, values.data.words, now),
     "Noted for the team.",
   );
+}
+
+/** Hands a concern over to somebody else. */
+export async function handOver(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  await requireAccess(slug, "answer concerns");
+  const userId = z.string().min(1).max(64).safeParse(formText(form, "userId"));
+  if (!userId.success) return { ok: false, message: "Choose somebody." };
+  return withConcern(
+    slug,
+    id,
+    (tx, access, now) => handOverConcern(tx, access, access.user.name, id, userId.data, now),
+    "It is theirs.",
+  );
+}
+
+const owned = z.object({
+  branchId: z.uuid().nullable(),
+  teamMemberId: z.uuid().nullable(),
+  userId: z.string().max(64).nullable(),
+});
+
+/** Sets whose concerns are: of a branch, of a team member, or all others. */
+export async function changeOwner(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const read = owned.safeParse({
+    branchId: formText(form, "branchId") || null,
+    teamMemberId: formText(form, "teamMemberId") || null,
+    userId: formText(form, "userId") || null,
+  });
+  if (!read.success) return { ok: false, message: "Choose whose they are." };
+  const { branchId, teamMemberId, userId } = read.data;
+  const now = await clockNow();
+  const refused = await withClient(access, async (tx) => {
+    const { branches, team } = await loadSetting(tx);
+    if (branchId && !branches.some(({ id }) => id === branchId)) return "This branch is not there any more.";
+    if (teamMemberId && !team.some(({ id }) => id === teamMemberId)) return "This team member is not there any more.";
+    const staff = await staffOf(tx);
+    const isAble = (at: string) => userId === null || mayAnswer(staff, userId, at);
+    if (!(branchId ? isAble(branchId) : branches.some(({ id }) => isAble(id))))
+      return "This person may not answer concerns there.";
+    await setOwner(tx, access, access.user.name, read.data, now);
+    return null;
+  });
+  revalidatePath(`/c/${slug}/set-up/answering`);
+  return refused
+    ? { ok: false, message: refused }
+    : { ok: true, message: "Saved. It holds for what comes from now on." };
+}
+
+/** Notes until when somebody is away and who stands in for them, or that they are back. */
+export async function changeAbsence(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
+  const access = await requireAccess(slug, "set up");
+  const read = z
+    .object({
+      userId: z.string().min(1).max(64),
+      until: z.iso.date("Choose the last day.").nullable(),
+      standInId: z.string().max(64).nullable(),
+    })
+    .refine(({ userId, standInId }) => userId !== standInId, {
+      path: ["standInId"],
+      message: "Nobody stands in for themselves.",
+    })
+    .safeParse({
+      userId: formText(form, "userId"),
+      until: formText(form, "isAway") === "no" ? null : formText(form, "until") || "",
+      standInId: formText(form, "standInId") || null,
+    });
+  if (!read.success) return refusal(read.error);
+  const now = await clockNow();
+  const isKnown = await withClient(access, async (tx) => {
+    const staff = await staffOf(tx);
+    const { userId, standInId } = read.data;
+    const known = [userId, ...(standInId ? [standInId] : [])].every((id) => staff.some((one) => one.id === id));
+    if (known) await setAbsence(tx, access, access.user.name, read.data, now);
+    return known;
+  });
+  revalidatePath(`/c/${slug}/set-up/answering`);
+  return isKnown ? { ok: true, message: "Saved." } : { ok: false, message: "This person has no seat here any more." };
 }

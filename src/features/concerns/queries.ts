@@ -1,5 +1,6 @@
 import { and, asc, count, desc, eq, inArray, sql } from "drizzle-orm";
 import { MOST_COUNTED } from "@/core/time/say";
+import { withPictures } from "@/features/conversations";
 import { serviceWords } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { branches, services, teamMembers } from "@/schema/clients";
@@ -58,7 +59,14 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
     .from(messages)
     .where(and(eq(messages.clientId, scope.clientId), eq(messages.concernId, id)))
     .orderBy(asc(messages.createdAt));
-  return { ...row, letters };
+  return {
+    ...row,
+    letters: await withPictures(
+      tx,
+      scope,
+      letters.map((message) => ({ message, plan: null })),
+    ),
+  };
 }
 
 /**

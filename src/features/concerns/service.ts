@@ -1,19 +1,18 @@
 import { and, asc, desc, eq, inArray, ne, sql } from "drizzle-orm";
 import { z } from "zod";
-import { obstacle } from "@/core/asks/reach";
 import { reminderStage } from "@/core/notices/choices";
+import { afterOfficeTime } from "@/core/time/officeHours";
 import { HOUR, MINUTE } from "@/core/time/zone";
-import { PSEUDO } from "@/core/words/languages";
-import { plainForText, textParts } from "@/core/words/textParts";
-import { addPersonalMessage, languageFor } from "@/features/asks";
+import { addPutRight, stopPutRight } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
-import { loadSetting, todayOf } from "@/features/clients";
-import { tell } from "@/features/notices";
-import { addressesOf, findAddressee, findPerson } from "@/features/people";
-import { customerWords } from "@/locales/customer";
+import { loadSetting, officeCalendarOf } from "@/features/clients";
+import { writeToPerson } from "@/features/conversations";
+import { staffOf, tell } from "@/features/notices";
 import { now as clockNow } from "@/platform/clock";
 import { actingUser, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { CONCERN_OUTCOMES, type ConcernOutcome, concernNotes, concerns } from "@/schema/concerns";
+
+import { mayAnswer, ownerFor } from "./owners";
 
 export type Concern = typeof concerns.$inferSelect;
 
@@ -24,8 +23,12 @@ export async function openConcern(
   it: Pick<Concern, "answerId" | "personId" | "visitId" | "branchId" | "rating" | "words">,
   now: number,
 ): Promise<void> {
-  const { client } = await loadSetting(tx);
-  const within = client.answerWithinHours * HOUR;
+  const setting = await loadSetting(tx);
+  const { answerWithinHours, urgentWithinHours } = setting.client;
+  const isUrgent = it.rating === 1 && urgentWithinHours !== null;
+  const within = (isUrgent ? Math.min(urgentWithinHours, answerWithinHours) : answerWithinHours) * HOUR;
+  const calendar = officeCalendarOf(setting, it.branchId, now);
+  const owner = await ownerFor(tx, scope, it, now);
   const [kept] = await tx
     .insert(concerns)
     .values({
@@ -33,8 +36,9 @@ export async function openConcern(
       clientId: scope.clientId,
       state: "new",
       openedAt: now,
-      answerBy: now + within,
-      remindAt: now + within / 2,
+      answerBy: afterOfficeTime(now, within, calendar),
+      remindAt: afterOfficeTime(now, within / 2, calendar),
+      ...(owner ? { takenBy: owner.name, takenById: owner.userId, takenHow: owner.how } : {}),
     })
     .onConflictDoUpdate({ target: concerns.answerId, set: { words: it.words, rating: it.rating } })
     .returning({ id: concerns.id });
@@ -46,6 +50,7 @@ export async function openConcern(
         about: `concern ${kept.id}`,
         matter: { kind: "concern", branchId: it.branchId },
         told: { code: "concern", concernId: kept.id },
+        ownerId: owner?.userId ?? null,
       },
     ],
     now,
@@ -67,12 +72,12 @@ export async function remindOf({ clientId, concernId }: { clientId: string; conc
   await withClient(scope, async (tx) => {
     const concern = await lockConcern(tx, scope, concernId);
     if (!concern) return;
-    const stage = reminderStage(concern, now);
+    const stage = reminderStage(concern.answerBy, now);
     const isOpen = concern.state !== "closed" && concern.answeredAt === null;
     const nextAt =
       !isOpen || stage === "late" ? null : stage === "due" ? concern.answerBy + 24 * HOUR : concern.answerBy;
     await tx.update(concerns).set({ remindAt: nextAt }).where(eq(concerns.id, concernId));
-    if (!isOpen || !stage) return;
+    if (!isOpen) return;
     await tell(
       tx,
       scope,
@@ -122,13 +127,47 @@ export async function takeConcern(tx: Tx, scope: Scope, who: string, id: string,
   // Two of one name are two people.
   const isOwn =
     concern.takenById === null || !scope.user ? concern.takenBy === who : concern.takenById === scope.user.id;
-  if (concern.takenBy && !isOwn) return { refused: `${concern.takenBy} has taken this concern already.` };
-  if (concern.takenBy) return null;
+  // What a rule gave somebody who has not begun may be taken by whoever is there.
+  const isBegun = concern.state === "taken";
+  if (concern.takenBy && !isOwn && isBegun) return { refused: `${concern.takenBy} has taken this concern already.` };
+  if (concern.takenBy && isBegun) return null;
   await tx
     .update(concerns)
-    .set({ state: "taken", takenBy: who, takenById: actingUser, takenAt: now })
+    .set({ state: "taken", takenBy: who, takenById: actingUser, takenAt: now, takenHow: "self" })
     .where(eq(concerns.id, id));
   await recordAudit(tx, { clientId: scope.clientId, at: now, who, action: "took", subject: "concern", subjectId: id });
+  return null;
+}
+
+/** Hands a concern over to somebody else of the staff who may answer it. */
+export async function handOverConcern(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  userId: string,
+  now: number,
+): Promise<Refusal | null> {
+  const concern = await lockConcern(tx, scope, id);
+  if (!concern) return { refused: "This concern is not there any more." };
+  if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
+  const staff = await staffOf(tx);
+  const to = staff.find((one) => one.id === userId);
+  if (!to || !mayAnswer(staff, userId, concern.branchId))
+    return { refused: "This person may not answer concerns of this branch." };
+  await tx
+    .update(concerns)
+    .set({ takenBy: to.name, takenById: to.id, takenAt: now, takenHow: "handed over", state: "taken" })
+    .where(eq(concerns.id, id));
+  await recordAudit(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    action: "changed",
+    subject: "concern",
+    subjectId: id,
+    details: { handedTo: to.name },
+  });
   return null;
 }
 
@@ -152,38 +191,16 @@ export async function answerConcern(
   const concern = await lockConcern(tx, scope, id);
   if (!concern) return { refused: "This concern is not there any more." };
   if (concern.personId === null) return { refused: "Nobody knows who this was, so nobody can write to them." };
-  const person = await findPerson(tx, scope, concern.personId);
-  if (!person) return { refused: "This person is not there any more." };
-  const setting = await loadSetting(tx);
-  const { client } = setting;
-  const to = await findAddressee(tx, scope, person, todayOf(setting, now));
-  if (!to) return { refused: "This person is under age, and no guardian is known. Add the guardian first." };
-  const hindrance = obstacle(addressesOf(to), it.channel);
-  if (hindrance) return { refused: `No ${it.channel} can reach this person: ${hindrance}.` };
-  const body = it.channel === "text" ? plainForText(it.words) : it.words;
-  const language = languageFor(to, setting);
-  const isNew = await addPersonalMessage(tx, scope, {
-    id: it.requestKey,
-    personId: person.id,
-    branchId: concern.branchId,
-    concernId: id,
-    channel: it.channel,
-    reason: { code: "personal answer" },
-    dueAt: now,
-    address: it.channel === "email" ? to.email : to.phone,
-    subject: it.channel === "email" ? customerWords(language)("mail.yourVisit", { business: client.name }) : null,
-    variant: language === PSEUDO ? null : language,
-    body,
-    parts: it.channel === "text" ? textParts(body).parts : null,
-    writtenBy: who,
-    createdAt: now,
-  });
-  if (!isNew) return null;
+  const letter = { ...it, who, branchId: concern.branchId, concernId: id };
+  const done = await writeToPerson(tx, scope, concern.personId, letter, now);
+  if ("refused" in done) return done;
+  if (!done.isNew) return null;
   await tx
     .update(concerns)
     .set({
       answeredAt: concern.answeredAt ?? now,
-      ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser, takenAt: now, state: "taken" as const }),
+      state: "taken" as const,
+      ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser, takenAt: now, takenHow: "self" as const }),
     })
     .where(eq(concerns.id, id));
   await recordAudit(tx, {
@@ -226,6 +243,8 @@ export async function closeConcern(
       ...(concern.takenBy ? {} : { takenBy: who, takenById: actingUser }),
     })
     .where(eq(concerns.id, id));
+  if (it.outcome === "put right" && concern.personId)
+    await addPutRight(tx, scope, { personId: concern.personId, concernId: id }, now);
   await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
@@ -263,6 +282,7 @@ export async function reopenConcern(
       takenAt: now,
     })
     .where(eq(concerns.id, id));
+  await stopPutRight(tx, scope, id, now);
   await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,

@@ -1,27 +1,49 @@
 import { eq, sql } from "drizzle-orm";
 import type { MessageReason } from "@/core/asks/messageReasons";
 import { normaliseEmail } from "@/core/contacts/email";
-import { readWish } from "@/core/words/stopWords";
+import { readKeyword } from "@/core/conversations/keywords";
 import { openAsksOf, pauseIfRejected, recordEvents, stopAsks } from "@/features/asks";
+import { loadSetting } from "@/features/clients";
 import { openConcernOf } from "@/features/concerns";
-import { type Person, peopleWithPhone, setOptOut, wardsOf } from "@/features/people";
+import {
+  type Conversation,
+  confirmWish,
+  type IncomingText,
+  noteIncoming,
+  openConversation,
+  routeIncoming,
+  sayAwayWord,
+  sayHelp,
+  setStopped,
+} from "@/features/conversations";
+import { type Person, peopleWithEmail, peopleWithPhone, setOptOut, wardsOf } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { sameSecret, tagFor } from "@/platform/secrets";
 import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
+import { keepPictures } from "./messagePictures";
 import { clientOfMessage } from "./receipts";
 
-/** Texts and mails from customers. */
+/** Texts and mails from customers: each is kept once, stops what it answers, and waits for somebody to answer it. */
 
-export async function receiveText(text: { id: string; from: string; to: string; body: string }): Promise<boolean> {
-  const [row] = await rowsOf<{ client: string | null }>(sql`select estima_client_by_text_number(${text.to}) as client`);
-  if (!row?.client) return false;
-  const scope = workFor(row.client);
-  return withClient(scope, async (tx) => {
-    const persons = await peopleWithPhone(tx, scope, text.from);
+/** A text, for the client whose it is. False for a number that no client has. */
+export async function receiveText(text: IncomingText): Promise<boolean> {
+  const routed = await routeIncoming(text, await clockNow());
+  if (!routed) return false;
+  for (const { clientId, texts } of routed.to) for (const each of texts) await receiveTextAt(clientId, each);
+  await routed.done();
+  return true;
+}
+
+/** A text to one client. */
+export async function receiveTextAt(clientId: string, text: IncomingText): Promise<void> {
+  const scope = workFor(clientId);
+  await withClient(scope, async (tx) => {
     const now = await clockNow();
-    const wish = readWish(text.body);
+    const persons = await peopleWithPhone(tx, scope, text.from);
+    const keyword = readKeyword(text.body);
+    const wish = keyword?.keyword ?? null;
     const kept = await keepIncoming(
       tx,
       scope,
@@ -32,72 +54,135 @@ export async function receiveText(text: { id: string; from: string; to: string; 
         address: text.from,
         subject: null,
         body: text.body,
-        reason: wish === "stop" ? { code: "wants no texts" } : null,
+        reason: wish === null ? null : REASONS[wish],
+        pictures: text.pictures,
+        waits: wish === null,
       },
-      now,
+      text.cameAt ?? now,
     );
-    if (!kept || persons.length === 0) return true;
-    const ids = persons.map(({ id }) => id);
-    if (wish)
-      await setOptOut(
-        tx,
-        scope,
-        ids,
-        "text",
-        wish === "stop" ? { at: now, how: { code: "wrote back", word: text.body.trim().slice(0, 40) } } : null,
-      );
-    const open = await openAsksOf(tx, scope, [...ids, ...(await wardsOf(tx, scope, ids))]);
-    if (wish === "stop" && persons.some(({ textOptedOutAt }) => textOptedOutAt === null))
-      await recordEvents(tx, scope, [
-        { kind: "opted out", source: "person", at: now, askId: open[0]?.id ?? null, channel: "text" },
-      ]);
-    if (wish !== "start")
-      await stopAsks(
-        tx,
-        scope,
-        open.map(({ id }) => id),
-        wish === "stop" ? "opted out" : "wrote back",
-        now,
-      );
-    if (wish === "stop")
-      await pauseIfRejected(
-        tx,
-        scope,
-        open.map(({ planId }) => planId),
-        now,
-      );
-    return true;
+    if (!kept) return;
+    const setting = await loadSetting(tx);
+    const said = { ...kept, language: keyword?.language ?? null, subject: null };
+    if (wish === "help") await sayHelp(tx, scope, setting, said, now);
+    else if (wish === null) await sayAwayWord(tx, scope, setting, said, now);
+    else {
+      const isNews =
+        persons.length === 0
+          ? (kept.conversation.stoppedAt === null) === (wish === "stop")
+          : persons.some(({ textOptedOutAt }) => (textOptedOutAt === null) === (wish === "stop"));
+      if (persons.length === 0) await setStopped(tx, scope, kept.conversation.id, wish === "stop" ? now : null);
+      // Said once: two machines would confirm one another for ever.
+      if (isNews) await confirmWish(tx, scope, setting, said, wish === "stop" ? "stopped" : "started", now);
+    }
+    if (wish !== "help" && persons.length > 0) await heed(tx, scope, persons, wish, text.body, now);
   });
 }
 
-export async function receiveMail(mail: {
+const REASONS = {
+  stop: { code: "wants no texts" },
+  start: { code: "wants texts again" },
+  help: { code: "asks for help" },
+} as const;
+
+/** Does what a text of theirs means for the people of its number: opting out or in, and the end of what is under way. */
+async function heed(
+  tx: Tx,
+  scope: Scope,
+  persons: Person[],
+  wish: "stop" | "start" | null,
+  words: string,
+  now: number,
+): Promise<void> {
+  const ids = persons.map(({ id }) => id);
+  if (wish)
+    await setOptOut(
+      tx,
+      scope,
+      ids,
+      "text",
+      wish === "stop" ? { at: now, how: { code: "wrote back", word: words.trim().slice(0, 40) } } : null,
+    );
+  const open = await openAsksOf(tx, scope, [...ids, ...(await wardsOf(tx, scope, ids))]);
+  if (wish === "stop" && persons.some(({ textOptedOutAt }) => textOptedOutAt === null))
+    await recordEvents(tx, scope, [
+      { kind: "opted out", source: "person", at: now, askId: open[0]?.id ?? null, channel: "text" },
+    ]);
+  if (wish !== "start")
+    await stopAsks(
+      tx,
+      scope,
+      open.map(({ id }) => id),
+      wish === "stop" ? "opted out" : "wrote back",
+      now,
+    );
+  if (wish === "stop")
+    await pauseIfRejected(
+      tx,
+      scope,
+      open.map(({ planId }) => planId),
+      now,
+    );
+}
+
+export type IncomingMail = {
   id: string;
   from: string;
   to: string;
   subject: string;
   text: string;
-}): Promise<boolean> {
+  pictures: string[];
+  /** A mail program wrote it by itself (RFC 3834): nobody waits, and nothing is said by itself in turn. */
+  isAutomatic: boolean;
+};
+
+/** A mail that answers one of ours, or that was written to a client unasked. False where it is for no client. */
+export async function receiveMail(mail: IncomingMail): Promise<boolean> {
   const match = /\+([0-9a-f-]{36})\.([a-z0-9_-]{16})@/i.exec(mail.to);
-  if (!match || !sameSecret(match[2].toLowerCase(), tagFor("reply", match[1].toLowerCase()).toLowerCase()))
-    return false;
-  const scope = await clientOfMessage(match[1]);
-  if (!scope) return false;
+  if (match) {
+    const isOurs = sameSecret(match[2].toLowerCase(), tagFor("reply", match[1].toLowerCase()).toLowerCase());
+    const scope = isOurs ? await clientOfMessage(match[1]) : null;
+    return scope ? receiveMailAt(scope, mail, match[1]) : false;
+  }
+  const address = normaliseEmail(mail.to);
+  if (!address) return false;
+  const [row] = await rowsOf<{ client: string | null }>(sql`select estima_client_by_mailbox(${address}) as client`);
+  return row?.client ? receiveMailAt(workFor(row.client), mail, null) : false;
+}
+
+async function receiveMailAt(scope: Scope, mail: IncomingMail, answeredId: string | null): Promise<boolean> {
   return withClient(scope, async (tx) => {
-    const [answered] = await tx.select().from(messages).where(eq(messages.id, match[1]));
-    const [person] = answered?.personId ? await tx.select().from(people).where(eq(people.id, answered.personId)) : [];
-    if (!person) return false;
-    const now = await clockNow();
+    const [answered] = answeredId ? await tx.select().from(messages).where(eq(messages.id, answeredId)) : [];
+    if (answeredId && !answered) return false;
     const address = normaliseEmail(mail.from) ?? mail.from.slice(0, 254);
+    const persons = answered?.personId
+      ? await tx.select().from(people).where(eq(people.id, answered.personId))
+      : await peopleWithEmail(tx, scope, address);
+    const now = await clockNow();
     const kept = await keepIncoming(
       tx,
       scope,
-      [person],
-      { channel: "email", gatewayId: mail.id, address, subject: mail.subject, body: mail.text, reason: null },
+      persons,
+      {
+        channel: "email",
+        gatewayId: mail.id,
+        address,
+        subject: mail.subject,
+        body: mail.text,
+        reason: mail.isAutomatic ? { code: "written by a machine" } : null,
+        pictures: mail.pictures,
+        waits: !mail.isAutomatic,
+      },
       now,
-      answered.concernId,
+      answered?.concernId ?? null,
     );
-    if (!kept) return true;
-    const open = await openAsksOf(tx, scope, [person.id]);
+    if (!kept || mail.isAutomatic) return true;
+    const setting = await loadSetting(tx);
+    await sayAwayWord(tx, scope, setting, { ...kept, language: null, subject: mail.subject }, now);
+    const open = await openAsksOf(
+      tx,
+      scope,
+      persons.map(({ id }) => id),
+    );
     await stopAsks(
       tx,
       scope,
@@ -109,27 +194,33 @@ export async function receiveMail(mail: {
   });
 }
 
+type Incoming = {
+  channel: "text" | "email";
+  gatewayId: string;
+  address: string;
+  subject: string | null;
+  body: string;
+  reason: MessageReason | null;
+  pictures: readonly string[];
+  /** Somebody has to answer it. */
+  waits: boolean;
+};
+
 /**
- * Keeps what a customer wrote, once, beside the concern it belongs to; of nobody where no person has the number. False
- * when it was there already.
+ * Keeps what a customer wrote, once, in their conversation and beside the concern it belongs to; of nobody where no
+ * person has the address. Of several with one number it is theirs to whom was last written. Null when it was there
+ * already.
  */
 async function keepIncoming(
   tx: Tx,
   scope: Scope,
   persons: Person[],
-  it: {
-    channel: "text" | "email";
-    gatewayId: string;
-    address: string;
-    subject: string | null;
-    body: string;
-    reason: MessageReason | null;
-  },
+  { pictures, waits, ...it }: Incoming,
   now: number,
   knownConcern: string | null = null,
-): Promise<boolean> {
+): Promise<{ messageId: string; conversation: Conversation; person: Person | null } | null> {
   const concern = knownConcern
-    ? { id: knownConcern, personId: persons[0].id }
+    ? { id: knownConcern, personId: persons[0]?.id ?? null }
     : persons.length > 0
       ? await openConcernOf(
           tx,
@@ -137,13 +228,19 @@ async function keepIncoming(
           persons.map(({ id }) => id),
         )
       : null;
-  const kept = await tx
+  const person = persons.find(({ id }) => id === concern?.personId) ?? persons[0] ?? null;
+  const { address, channel } = it;
+  const branchId = person?.lastBranchId ?? null;
+  const conversation = await openConversation(tx, scope, { person, address, channel, branchId }, now);
+  const [kept] = await tx
     .insert(messages)
     .values({
       ...it,
       clientId: scope.clientId,
-      personId: concern?.personId ?? persons[0]?.id ?? null,
+      personId: person?.id ?? null,
       concernId: concern?.id ?? null,
+      conversationId: conversation.id,
+      branchId: conversation.branchId,
       direction: "in",
       state: "received",
       dueAt: now,
@@ -152,5 +249,8 @@ async function keepIncoming(
     })
     .onConflictDoNothing()
     .returning({ id: messages.id });
-  return kept.length > 0;
+  if (!kept) return null;
+  await keepPictures(tx, scope, kept.id, pictures, now);
+  await noteIncoming(tx, scope, conversation, { address, channel, waits }, now);
+  return { messageId: kept.id, conversation: { ...conversation, address, channel }, person };
 }

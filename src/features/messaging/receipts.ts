@@ -87,11 +87,11 @@ async function noteBounce(tx: Tx, scope: Scope, messageId: string, said: string 
       householdId: people.householdId,
     })
     .from(messages)
-    .innerJoin(people, eq(people.id, messages.personId))
+    .leftJoin(people, eq(people.id, messages.personId))
     .where(eq(messages.id, messageId));
   if (!named) return false;
   const { personId, guardianId, householdId } = named;
-  await lockHomes(tx, scope, [{ id: personId, guardianId, householdId }]);
+  if (personId) await lockHomes(tx, scope, [{ id: personId, guardianId, householdId }]);
   await lockPeopleRows(tx, scope, [personId, guardianId]);
   const [context] = named.askId ? await loadContexts(tx, scope, [named.askId], true) : [];
   const [message] = await tx.select().from(messages).where(eq(messages.id, messageId)).for("update");
@@ -112,12 +112,17 @@ async function noteBounce(tx: Tx, scope: Scope, messageId: string, said: string 
   const flag =
     address === null
       ? {}
-      : await recordBounce(tx, scope, [personId, ...(guardianId ? [guardianId] : [])], {
-          channel,
-          why,
-          at: now,
-          address,
-        });
+      : await recordBounce(
+          tx,
+          scope,
+          [personId, guardianId].filter((id) => id !== null),
+          {
+            channel,
+            why,
+            at: now,
+            address,
+          },
+        );
   if (!context) return true;
   for (const one of [context.person, context.guardian])
     if (one && (message.channel === "email" ? one.email : one.phone) === message.address) Object.assign(one, flag);

@@ -16,6 +16,12 @@ export const receipt = z.object({
   media: z.enum(["delivered", "left out"]).optional(),
 });
 
+/** Where the gateway has the pictures that came with a message: fetched later, by the worker. */
+const pictures = z
+  .array(z.url({ protocol: /^https?$/ }).max(1000))
+  .max(50)
+  .default([]);
+
 const textEvent = z.discriminatedUnion("type", [
   z.object({ type: z.literal("text.delivered"), data: receipt }),
   z.object({ type: z.literal("text.undelivered"), data: receipt }),
@@ -26,6 +32,7 @@ const textEvent = z.discriminatedUnion("type", [
       from: z.string().min(3).max(20),
       to: z.string().min(3).max(20),
       body: z.string().max(2000),
+      pictures,
     }),
   }),
 ]);
@@ -41,6 +48,9 @@ const mailEvent = z.discriminatedUnion("type", [
       to: z.string().min(3).max(320),
       subject: z.string().max(500),
       text: z.string().max(20_000),
+      pictures,
+      /** Whether a mail program wrote it by itself, as its headers say (RFC 3834). */
+      automatic: z.boolean().default(false),
     }),
   }),
 ]);
@@ -63,6 +73,7 @@ export async function handleMailHook(request: Request): Promise<Response> {
   const event = mailEvent.safeParse(read.body);
   if (!event.success) return problem(422, z.prettifyError(event.error));
   const { type, data } = event.data;
-  if (type === "mail.received") return Response.json({ kept: await receiveMail(data) });
+  if (type === "mail.received")
+    return Response.json({ kept: await receiveMail({ ...data, isAutomatic: data.automatic }) });
   return Response.json({ kept: await noteReceipt(data, type === "mail.delivered" ? "delivered" : "bounced") });
 }

@@ -25,11 +25,12 @@ const PARTS = {
   about: (form: FormData) =>
     z
       .object({
-        about: z.array(z.enum(["concerns", "approvals", "sites"])),
+        about: z.array(z.enum(["concerns", "conversations", "approvals", "sites"])),
         reviewsUpTo: z.coerce.number().int().min(0).max(5),
       })
       .transform(({ about, reviewsUpTo }) => ({
         concerns: about.includes("concerns"),
+        conversations: about.includes("conversations"),
         approvals: about.includes("approvals"),
         sites: about.includes("sites"),
         reviewsUpTo,

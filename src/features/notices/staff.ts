@@ -51,7 +51,11 @@ export async function staffOf(tx: Tx): Promise<Staff[]> {
   return [...staff.values()];
 }
 
-/** What somebody may do at one branch. */
-export function rightsAt({ grants }: Staff, branchId: string): { permissions: Permission[] } {
-  return { permissions: allowedBy(grants.filter(({ branches }) => branches === null || branches.includes(branchId))) };
+/** What somebody may do at one branch; of no branch are the rights of those who are bound to none. */
+export function rightsAt({ grants }: Staff, branchId: string | null): { permissions: Permission[] } {
+  return {
+    permissions: allowedBy(
+      grants.filter(({ branches }) => branches === null || (branchId !== null && branches.includes(branchId))),
+    ),
+  };
 }

@@ -186,6 +186,7 @@ export async function deliverTellings({ clientId, userId }: TellingClaim): Promi
 /** A matter as it stands now; null where it is settled, or not there any more. */
 async function lookUp(tx: Tx, scope: Scope, told: Told): Promise<ToldSeen | null> {
   if (told.code === "site") return { ...told };
+  if (told.code === "conversation") return lookUpConversation(tx, scope, told.conversationId);
   if (told.code === "concern" || told.code === "reminder") {
     const [row] = await rowsIn<{
       who: string;
@@ -235,6 +236,19 @@ async function lookUp(tx: Tx, scope: Scope, told: Told): Promise<ToldSeen | null
   return row.state === "posted" || row.state === "posting"
     ? null
     : { code: "review", who, words, branch, site, value, scale };
+}
+
+/** What somebody wrote last, while it waits for an answer. */
+async function lookUpConversation(tx: Tx, scope: Scope, id: string): Promise<ToldSeen | null> {
+  const [row] = await rowsIn<{ who: string; words: string; channel: "text" | "email" }>(
+    tx,
+    sql`select coalesce(nullif(trim(p.given || ' ' || p.family), ''), v.address, '') as who, coalesce(m.body, '') as words, v.channel
+      from conversations v left join people p on p.id = v.person_id
+      left join lateral (select x.body from messages x where x.client_id = v.client_id and x.direction = 'in'
+        and (x.person_id = v.person_id or x.conversation_id = v.id) order by x.created_at desc limit 1) m on true
+      where v.client_id = ${scope.clientId} and v.id = ${id} and v.waiting_since is not null`,
+  );
+  return row ? { code: "conversation", ...row } : null;
 }
 
 /** What somebody was told lately, the latest first. */

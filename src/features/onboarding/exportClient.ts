@@ -84,6 +84,8 @@ const SETTINGS = [
   "currency",
   "leavesOutWhenUsedUp",
   "answerWithinHours",
+  "urgentWithinHours",
+  "awayWord",
   "openAnswers",
   "bookedCountsAsFinished",
   "look",

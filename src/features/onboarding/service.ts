@@ -6,7 +6,7 @@ import { loadAgency, recordAccountEntry, slugFor } from "@/features/accounts";
 import { createClient } from "@/features/clients";
 import { installPlan } from "@/features/plans";
 import { withAgencyWords } from "@/features/words";
-import { type AgencyScope, codeOf, StatementFailed, type Tx, withAgency, withClient } from "@/platform/database";
+import { type AgencyScope, StatementFailed, type Tx, withAgency, withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { clientDrafts } from "@/schema/onboarding";
 import { type FilePictures, installParts, installPictures, picturesOf } from "./exportClient";
@@ -134,9 +134,10 @@ async function tryClient(
     });
     return { clientId: scope.clientId, planId };
   } catch (error) {
-    if (codeOf(error) !== NOT_UNIQUE || !(error instanceof StatementFailed)) throw error;
-    if (error.constraint === "clients_slug_unique") return "slug taken";
-    if (error.constraint === "clients_text_number_unique") return "text number taken";
+    if (!(error instanceof StatementFailed)) throw error;
+    if (error.code === NOT_UNIQUE && error.constraint === "clients_slug_unique") return "slug taken";
+    // Clients of one agency may share a number.
+    if (error.constraint === "clients_number_of_one_agency") return "text number taken";
     throw error;
   }
 }

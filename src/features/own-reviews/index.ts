@@ -10,4 +10,5 @@ export {
   ownReviewsPage,
   reviewsAt,
   syncOwnReview,
+  waitingOwnReviews,
 } from "./service";

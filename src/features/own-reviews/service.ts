@@ -1,5 +1,6 @@
-import { and, desc, eq, isNotNull, isNull, sql } from "drizzle-orm";
+import { and, asc, desc, eq, gte, isNotNull, isNull, lte, sql } from "drizzle-orm";
 import { averageOf, type HiddenReason, shownName } from "@/core/reviews/ownReviews";
+import { DAY } from "@/core/time/zone";
 import type { AnyLanguage } from "@/core/words/languages";
 import { recordAudit } from "@/features/audit";
 import { rowsOf, type Scope, type Tx, workFor } from "@/platform/database";
@@ -150,6 +151,33 @@ export async function listOwnReviews(
     .orderBy(desc(ownReviews.writtenAt), desc(ownReviews.id))
     .limit(OWN_REVIEWS_PAGE + 1);
 }
+
+/** Unhappy own reviews of the last 30 days that nobody has answered, the unhappiest first. */
+export async function waitingOwnReviews(
+  tx: Tx,
+  scope: Scope,
+  branchId: string | null,
+  now: number,
+): Promise<OwnReview[]> {
+  return tx
+    .select()
+    .from(ownReviews)
+    .where(
+      and(
+        eq(ownReviews.clientId, scope.clientId),
+        isNull(ownReviews.withdrawnAt),
+        isNull(ownReviews.hiddenAt),
+        isNull(ownReviews.reply),
+        lte(ownReviews.rating, UNHAPPY),
+        gte(ownReviews.writtenAt, now - 30 * DAY),
+        branchId ? eq(ownReviews.branchId, branchId) : undefined,
+      ),
+    )
+    .orderBy(asc(ownReviews.rating), asc(ownReviews.writtenAt))
+    .limit(OWN_REVIEWS_PAGE);
+}
+
+const UNHAPPY = 3;
 
 /** Answers an own review on its page, or takes the answer away. False where there is none. */
 export async function answerOwnReview(

@@ -163,6 +163,13 @@ async function forgetMentions(tx: Tx, scope: Scope, all: readonly Person[]): Pro
     await tx.execute(sql`delete from intake_rows where ${own} and cells is not null and ${named(sql`cells`)}`);
     await tx.execute(sql`delete from api_repeats where ${own} and ${named(sql`body`)}`);
     await tx.execute(
+      sql`delete from message_pictures where ${own} and message_id in (select id from messages where ${own} and person_id is null and address = any(${sql.param([...emails, ...phones])}::text[]))`,
+    );
+    await tx.execute(
+      sql`delete from conversations where ${own} and person_id is null and address = any(${sql.param([...emails, ...phones])}::text[])`,
+    );
+    await tx.execute(sql`select estima_forget_shared_texts(${sql.param(phones)}::text[])`);
+    await tx.execute(
       sql`update messages set address = null, subject = null, body = null where ${own} and address = any(${sql.param([...emails, ...phones])}::text[])`,
     );
   }

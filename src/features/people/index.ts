@@ -17,7 +17,16 @@ export {
 } from "./directory";
 export { erasureHash } from "./knownPeople";
 export { lockPeopleRows, NOBODY, noteVisits, untouchedSince, updatePeople } from "./personRows";
-export { findAddressee, findPerson, findWards, guardiansOf, peopleWithPhone, placePerson, wardsOf } from "./queries";
+export {
+  findAddressee,
+  findPerson,
+  findWards,
+  guardiansOf,
+  peopleWithEmail,
+  peopleWithPhone,
+  placePerson,
+  wardsOf,
+} from "./queries";
 export {
   addresseeOf,
   addressesOf,

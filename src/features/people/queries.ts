@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNull } from "drizzle-orm";
+import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import type { Scope, Tx } from "@/platform/database";
 import { people } from "@/schema/people";
 import { addresseeOf, type Person } from "./service";
@@ -12,13 +12,22 @@ export async function findPerson(tx: Tx, scope: Scope, id: string): Promise<Pers
   return person ?? null;
 }
 
-/** Everybody with this phone: people of one household may share it. */
+/** Everybody with this phone (people of one household may share it), whom was last written to first. */
 export async function peopleWithPhone(tx: Tx, scope: Scope, phone: string): Promise<Person[]> {
   return tx
     .select()
     .from(people)
     .where(and(eq(people.clientId, scope.clientId), eq(people.phone, phone), isNull(people.mergedInto)))
-    .orderBy(desc(people.lastMessageAt));
+    .orderBy(sql`${people.lastMessageAt} desc nulls last`, people.id);
+}
+
+/** Everybody with this mailbox, whom was last written to first. */
+export async function peopleWithEmail(tx: Tx, scope: Scope, email: string): Promise<Person[]> {
+  return tx
+    .select()
+    .from(people)
+    .where(and(eq(people.clientId, scope.clientId), eq(people.email, email), isNull(people.mergedInto)))
+    .orderBy(sql`${people.lastMessageAt} desc nulls last`, people.id);
 }
 
 /** The wards of guardians: those who are written to through them. */

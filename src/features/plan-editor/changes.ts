@@ -154,6 +154,7 @@ function begins(rules: PlanRules, form: FormData): Wanted {
     return { rules: { ...rules, portions, begins: { kind, services, branches } } };
   if (kind === "tag") return { rules: { ...rules, portions, begins: { kind, tag: text(form, "tag") } } };
   if (kind === "customer") return { rules: { ...rules, portions, begins: { kind, days: number(form, "days") } } };
+  if (kind === "put right") return { rules: { ...rules, portions, begins: { kind } } };
   if (kind === "by hand") return { rules: { ...rules, portions, begins: { kind } } };
   return choose("kind", "Choose when it begins.");
 }

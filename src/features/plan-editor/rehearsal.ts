@@ -1,6 +1,6 @@
 import type { Rehearsal, RehearsedMessage, RehearsedPlan, RehearsedVerdict } from "@/core/asks/rehearsal";
 import { rehearse } from "@/core/asks/rehearse";
-import type { PlanRules } from "@/core/plans/planRules";
+import { beginsAtMoment, type PlanRules } from "@/core/plans/planRules";
 import { carriesPicture, mediaParts } from "@/core/words/namedPicture";
 import { composeStep } from "@/features/asks";
 import type { Setting } from "@/features/clients";
@@ -19,16 +19,21 @@ export function runRehearsal(stage: RehearsalStage, planId: string, rules: PlanR
     .map(({ id, name, state, rules: own }): RehearsedPlan => {
       if (id !== planId) return { id, name, state, rules: own };
       // A plan that begins with a tag, with time or by hand is shown on the visits that the stage made for it.
-      const onVisits =
-        rules.begins.kind === "tag" || rules.begins.kind === "customer" || rules.begins.kind === "by hand";
+      const onVisits = beginsAtMoment(rules.begins.kind) || rules.begins.kind === "by hand";
       return {
         id,
         name,
         state: "running",
-        rules: onVisits ? { ...rules, begins: { kind: "visit", services: [], branches: [], kinds: [] } } : rules,
+        rules: onVisits
+          ? {
+              ...rules,
+              begins: { kind: "visit", services: [], branches: [], kinds: [] },
+              asksAgain: rules.begins.kind === "put right",
+            }
+          : rules,
       };
     });
-  const alone = rules.begins.kind === "tag" || rules.begins.kind === "customer" || rules.begins.kind === "by hand";
+  const alone = beginsAtMoment(rules.begins.kind) || rules.begins.kind === "by hand";
   return rehearse({
     plans: alone ? plans.filter(({ id }) => id === planId) : plans,
     visits: stage.visits,

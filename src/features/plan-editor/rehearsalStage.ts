@@ -1,6 +1,6 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { RehearsedAsk, RehearsedClient, RehearsedPerson, RehearsedVisit } from "@/core/asks/rehearsal";
-import type { PlanRules } from "@/core/plans/planRules";
+import { beginsAtMoment, type MOMENTS, type PlanRules } from "@/core/plans/planRules";
 import type { Channel } from "@/core/time/sendHours";
 import { DAY } from "@/core/time/zone";
 import { loadContexts, soFar } from "@/features/asks";
@@ -28,7 +28,7 @@ export type RehearsalStage = {
   persons: Map<string, Person>;
   seen: Map<string, Visit>;
   /** Why a plan of this kind was rehearsed on other moments than the ends of visits. */
-  triggers: "visits" | "tag" | "customer";
+  triggers: "visits" | (typeof MOMENTS)[number];
 };
 
 const LATER = 60 * DAY;
@@ -48,7 +48,7 @@ export async function stageRehearsal(
     LATER +
     (rules.portions ? 300 * DAY : 0);
   const kind = rules.begins.kind;
-  const own = kind === "tag" || kind === "customer" ? await triggerVisits(tx, scope, rules, source, clock) : null;
+  const own = beginsAtMoment(kind) ? await triggerVisits(tx, scope, rules, source, clock) : null;
   const taken = source.kind === "list" ? await dryRunOfList(tx, scope, setting, source.id, clock) : null;
   if (source.kind === "list" && !taken) return null;
   const found =
@@ -85,7 +85,7 @@ export async function stageRehearsal(
     underWay,
     persons,
     seen: new Map(all.map((visit) => [visit.id, visit])),
-    triggers: kind === "tag" || kind === "customer" ? kind : "visits",
+    triggers: beginsAtMoment(kind) ? kind : "visits",
   };
 }
 

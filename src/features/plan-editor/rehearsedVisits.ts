@@ -85,10 +85,17 @@ export async function triggerVisits(
                 and not exists (select 1 from visits e where e.client_id = v.client_id and e.person_id = v.person_id and e.outcome = 'finished' and e.ends_at < v.ends_at)
               group by v.person_id limit ${MOST_REHEARSED}`,
         )
-      : await rowsIn<{ person_id: string; at: string }>(
-          tx,
-          sql`select id as person_id, ${iso(from)}::timestamptz as at from people where client_id = ${scope.clientId} and merged_into is null and tags @> array[${begins.kind === "tag" ? begins.tag : ""}]::text[] limit ${MOST_REHEARSED}`,
-        );
+      : begins.kind === "put right"
+        ? await rowsIn<{ person_id: string; at: string }>(
+            tx,
+            sql`select person_id, min(closed_at) as at from concerns
+              where client_id = ${scope.clientId} and outcome = 'put right' and person_id is not null and closed_at >= ${iso(from)} and closed_at < ${iso(to)}
+              group by person_id limit ${MOST_REHEARSED}`,
+          )
+        : await rowsIn<{ person_id: string; at: string }>(
+            tx,
+            sql`select id as person_id, ${iso(from)}::timestamptz as at from people where client_id = ${scope.clientId} and merged_into is null and tags @> array[${begins.kind === "tag" ? begins.tag : ""}]::text[] limit ${MOST_REHEARSED}`,
+          );
   if (moments.length === 0) return [];
   const last = await tx
     .selectDistinctOn([visits.personId], visitColumns)

@@ -185,7 +185,7 @@ export type SavedForReview = {
   purpose: string;
   words: string;
   uses: number;
-  isOwn: boolean;
+  of: "agency" | "client" | "own";
   refused: Warning[];
 };
 
@@ -194,12 +194,12 @@ export async function savedFor(slug: string, reviewId: string): Promise<SavedFor
   const access = await requireAccess(slug, "draft replies");
   const saved = await withClient(access, (tx) => listSaved(tx, access, access.user.id));
   const filled = await atReview(access, reviewId, (desk, review) => filledSaved(desk, review, saved));
-  return (filled ?? []).map(({ saved: { id, purpose, uses, userId }, words, refusals }) => ({
+  return (filled ?? []).map(({ saved: { id, purpose, uses, of }, words, refusals }) => ({
     id,
     purpose,
     words,
     uses,
-    isOwn: userId !== null,
+    of,
     refused: refusals,
   }));
 }
@@ -245,4 +245,12 @@ export async function deleteView(slug: string, id: string): Promise<ActionResult
   const isDone = z.uuid().safeParse(id).success && (await withClient(access, (tx) => deleteReviewView(tx, access, id)));
   revalidatePath(`/c/${slug}/heard`);
   return isDone ? { ok: true, message: "Deleted." } : { ok: false, message: "It is not there any more." };
+}
+
+/** Counts that a saved reply was used in a conversation. */
+export async function noteSavedUse(slug: string, id: string): Promise<void> {
+  const access = await requireAccess(slug, "answer concerns");
+  if (!z.uuid().safeParse(id).success) return;
+  const now = await clockNow();
+  await withClient(access, (tx) => countUse(tx, access, access.user.id, id, now));
 }

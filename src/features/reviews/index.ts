@@ -23,6 +23,6 @@ export {
   type Rehearsed,
   rehearseRules,
 } from "./rules";
-export { keepSaved, listSaved } from "./saved";
+export { keepAgencySaved, keepSaved, listAgencySaved, listSaved, type SavedReply } from "./saved";
 export { markReviewsRead, readReviewsAnew } from "./service";
 export { listReviewViews, type ReviewView, viewQuery } from "./views";

@@ -7,12 +7,13 @@ import { REPLY_PLACES, unknownPlaces } from "@/core/replies/saved";
 import { LANGUAGES } from "@/core/words/languages";
 import { typedText } from "@/core/words/typed";
 import { loadSetting } from "@/features/clients";
-import { requireAccess } from "@/platform/access";
+import { requireAccess, requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { withClient } from "@/platform/database";
+import { withAgency, withClient } from "@/platform/database";
+import { SAVED_USES } from "@/schema/replyRules";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
 import { addRule, changeRule, moveRule, type RuleChange, removeRule } from "./rules";
-import { keepSaved, listSaved, removeSaved } from "./saved";
+import { keepAgencySaved, keepSaved, listSaved, removeAgencySaved, removeSaved } from "./saved";
 
 const NO_RULE: ActionResult = { ok: false, message: "This rule is not there any more." };
 const isKey = (id: string) => z.uuid().safeParse(id).success;
@@ -129,6 +130,7 @@ export async function dropRule(slug: string, id: string): Promise<ActionResult> 
 }
 
 const savedInput = z.object({
+  use: z.enum(SAVED_USES, "Choose where it is offered."),
   purpose: typedText(60, "Say what it is for."),
   language: z.enum(LANGUAGES, "Choose its language."),
   words: z
@@ -143,6 +145,15 @@ const savedInput = z.object({
   isOwn: z.boolean(),
 });
 
+const readSaved = (form: FormData) =>
+  savedInput.safeParse({
+    use: formText(form, "use"),
+    purpose: formText(form, "purpose"),
+    language: formText(form, "language"),
+    words: formText(form, "words"),
+    isOwn: formText(form, "isOwn") === "yes",
+  });
+
 /** Keeps a saved reply: a new one without an identifier. Everybody's need the right to set up; one's own do not. */
 export async function saveReply(
   slug: string,
@@ -151,12 +162,7 @@ export async function saveReply(
   form: FormData,
 ): Promise<ActionResult> {
   const access = await requireAccess(slug, "draft replies");
-  const values = savedInput.safeParse({
-    purpose: formText(form, "purpose"),
-    language: formText(form, "language"),
-    words: formText(form, "words"),
-    isOwn: formText(form, "isOwn") === "yes",
-  });
+  const values = readSaved(form);
   if (!values.success) return refusal(values.error);
   if (id !== null && !isKey(id)) return { ok: false, message: "It is not there any more." };
   const now = await clockNow();
@@ -171,5 +177,30 @@ export async function dropSaved(slug: string, id: string): Promise<ActionResult>
   const access = await requireAccess(slug, "draft replies");
   const isDone = isKey(id) && (await withClient(access, (tx) => removeSaved(tx, access, access.user.id, id)));
   shown(slug);
+  return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It is not there any more." };
+}
+
+/** Keeps a saved reply of the agency, for all its clients. */
+export async function saveAgencyReply(
+  agency: string,
+  id: string | null,
+  _before: ActionResult,
+  form: FormData,
+): Promise<ActionResult> {
+  const access = await requireAgency(agency, "change words");
+  const values = readSaved(form);
+  if (!values.success) return refusal(values.error);
+  if (id !== null && !isKey(id)) return { ok: false, message: "It is not there any more." };
+  const now = await clockNow();
+  const { isOwn: _, ...words } = values.data;
+  const isDone = await withAgency(access, (tx) => keepAgencySaved(tx, access, access.user.name, id, words, now));
+  revalidatePath(`/agency/${agency}/replies`);
+  return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It is not there any more." };
+}
+
+export async function dropAgencyReply(agency: string, id: string): Promise<ActionResult> {
+  const access = await requireAgency(agency, "change words");
+  const isDone = isKey(id) && (await withAgency(access, (tx) => removeAgencySaved(tx, access, id)));
+  revalidatePath(`/agency/${agency}/replies`);
   return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It is not there any more." };
 }

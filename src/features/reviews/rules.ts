@@ -18,14 +18,14 @@ import { recordAudit } from "@/features/audit";
 import { calendarOf, type Listing, loadSetting, type Setting } from "@/features/clients";
 import type { Scope, Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
-import { replyRules, savedReplies } from "@/schema/replyRules";
+import { replyRules } from "@/schema/replyRules";
 import { reviews } from "@/schema/reviews";
 import { type DraftDesk, draftedOf, draftInput, openDesk, ownLanguage } from "./drafts";
 import { isPlanned } from "./queries";
 import { readingOf } from "./readings";
 import { tellOfApproval } from "./replies";
 import { repliesAt } from "./repliesAt";
-import { fillerOf, listSaved, type SavedReply } from "./saved";
+import { countUse, fillerOf, listSaved, type SavedReply } from "./saved";
 import type { Review } from "./service";
 
 /** Rules for replying: kept in their order, applied to what comes in, and rehearsed on what came in lately. */
@@ -170,10 +170,7 @@ async function carryOut(tx: Tx, scope: Scope, it: Decided, now: number): Promise
   if (!written.savedReplyId) return;
   const used = saved.find(({ id }) => id === written.savedReplyId);
   if (used) used.uses += 1;
-  await tx
-    .update(savedReplies)
-    .set({ uses: sql`${savedReplies.uses} + 1`, usedAt: now })
-    .where(eq(savedReplies.id, written.savedReplyId));
+  await countUse(tx, scope, null, written.savedReplyId, now);
 }
 
 /** The instants of a rule's replies, posted lately or planned. */

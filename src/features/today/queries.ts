@@ -3,6 +3,7 @@ import type { Reason } from "@/core/asks/findings";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
+import { countConversations, listConversations } from "@/features/conversations";
 import { serviceWords } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
@@ -174,13 +175,13 @@ export async function leftOut(tx: Tx, scope: Scope, span: Span): Promise<{ reaso
 }
 
 /** How many of those who wait stand on Today itself; the others stand under Heard. */
-const MOST_NEEDING = { notes: 10, reviews: 5 };
+const MOST_NEEDING = { notes: 10, reviews: 5, letters: 5 };
 
 /**
- * Concerns without an answer and unhappy reviews without a reply, the longest waiting first, and how many there are
+ * Concerns without an answer, unhappy reviews without a reply and conversations that wait, and how many there are
  * (counted no further than `MOST_COUNTED`).
  */
-export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
+export async function needing(tx: Tx, scope: Scope, branchId: string | null, now: number) {
   const ownConcerns = and(
     eq(concerns.clientId, scope.clientId),
     inArray(concerns.state, ["new", "taken"]),
@@ -241,7 +242,8 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null) {
     tx,
     sql`select ${bounded(concerns, ownConcerns)} as open, ${bounded(reviews, ownReviews)} as waiting`,
   );
-  return { open, waiting, counts };
+  const letters = await listConversations(tx, scope, { state: "waiting", assigned: null, branchId, before: null }, now);
+  return { open, waiting, counts, letters: letters.slice(0, MOST_NEEDING.letters), countLetters: letters.length };
 }
 
 /** What went wrong by itself and needs a hand: messages given up, and listings that cannot be read. */
@@ -325,7 +327,7 @@ export async function averages(tx: Tx, scope: Scope) {
 }
 
 /** How many wait under Heard, counted no further than `MOST_COUNTED`: for the number in the masthead. */
-export async function waitingCount(tx: Tx, scope: Scope): Promise<number> {
+export async function waitingCount(tx: Tx, scope: Scope, now: number): Promise<number> {
   const [open] = await tx
     .select({ n: count() })
     .from(concerns)
@@ -334,5 +336,5 @@ export async function waitingCount(tx: Tx, scope: Scope): Promise<number> {
     tx,
     sql`select count(*)::int as n from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed', 'awaits approval') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t`,
   );
-  return open.n + unanswered.n;
+  return open.n + unanswered.n + (await countConversations(tx, scope, now)).waiting;
 }

@@ -36,7 +36,7 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
       marks: await queries.marksOfDay(tx, access, span, now),
       next: await queries.goingOutNext(tx, access, span.branchId, 6),
       leftOut: await queries.leftOut(tx, access, span),
-      needing: await queries.needing(tx, access, span.branchId),
+      needing: await queries.needing(tx, access, span.branchId, now),
       problems: await queries.problems(tx, access, now - 2 * DAY),
       tally: await queries.tally(tx, access, week, now + 1),
       perDay: await queries.answersPerDay(tx, access, lastDays, now + 1),
@@ -68,6 +68,7 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
     needs:
       counts.open +
       counts.waiting +
+      seen.needing.countLetters +
       (seen.problems.failed > 0 ? 1 : 0) +
       seen.problems.unread.length +
       solvable.length +

@@ -1,4 +1,5 @@
 export { leftOutPeople } from "./leftOut";
+export { lastVisitsOf } from "./ofPerson";
 export { lastAbout, recordVisit, setOutcome, type Visit, type VisitValues, visitInput } from "./service";
 export {
   cancelUnnamed,

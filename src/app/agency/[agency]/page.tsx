@@ -1,8 +1,12 @@
 import Link from "next/link";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
-import { capital, sayCount } from "@/core/time/say";
+import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
+import { agencyClients } from "@/features/accounts";
+import { listSharedTexts } from "@/features/conversations";
+import { SharedTexts } from "@/features/conversations/parts/SharedTexts.client";
+import { bringSharedText } from "@/features/messaging/actions";
 import { AcceptOffer, EndOffer } from "@/features/offboarding/parts/Offboarding.client";
 import { ImportClient, StartOne, ThrowAway } from "@/features/onboarding/parts/StartButtons.client";
 import { type ClientOutlook, listOutlooks, loadStartMargin, type OutlookFilter } from "@/features/outlook";
@@ -66,10 +70,20 @@ export default async function Clients({ params, searchParams }: Props) {
     mayChange: may(access.seat, "start clients"),
   };
   const isFiltered = Boolean(q || show || group || by);
+  const shared = may(access.seat, "answer concerns") ? await loadSharedTexts(access, now) : [];
   return (
     <Page margin={<ClientsMargin seen={seen} seat={access.seat} isFiltered={isFiltered} />}>
       <h1 className="title">{titleOf(needy.length, clients.length, isFiltered)}</h1>
       <p className="lead">Who needs somebody stands first, each with the one thing to do.</p>
+      {shared.length > 0 ? (
+        <section className="mt-5" aria-label="Texts that nobody can place">
+          <h2 className="text-[19px] font-semibold">
+            {capital(sayCount(shared.length, "text", "texts"))} to a shared number: whom{" "}
+            {shared.length === 1 ? "is it" : "are they"} for?
+          </h2>
+          <SharedTexts list={shared} />
+        </section>
+      ) : null}
       <form className="mt-4" action={base}>
         <label className="sr-only" htmlFor="client-search">
           Search clients
@@ -107,6 +121,19 @@ export default async function Clients({ params, searchParams }: Props) {
       </Walk>
     </Page>
   );
+}
+
+/** Texts to a shared number that wait for somebody who knows whom they are for; of clients that one may enter. */
+async function loadSharedTexts(access: AgencyAccess, now: number) {
+  const { texts, clients } = await withAgency(access, async (tx) => {
+    const texts = await listSharedTexts(tx, access);
+    return { texts, clients: texts.length > 0 ? await agencyClients(tx, access) : [] };
+  });
+  return texts.flatMap(({ id, sender, body, receivedAt, choices }) => {
+    const own = clients.filter((client) => choices.includes(client.id)).map(({ id, name }) => ({ id, name }));
+    const bring = bringSharedText.bind(null, access.seat.slug, id);
+    return own.length > 0 ? [{ id, sender, body, came: sayAgo(receivedAt, now), choices: own, bring }] : [];
+  });
 }
 
 const total = (clients: readonly ClientOutlook[], what: "asked" | "newReviews") =>

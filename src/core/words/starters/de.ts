@@ -52,6 +52,12 @@ export const DE: StarterWords = {
       email:
         "Guten Tag {first name|},\n\nes ist eine Weile her, dass Sie bei {business} waren. Ein paar Worte von Menschen, die uns kennen, helfen anderen mehr als alles, was wir sagen könnten:\n\n{link}\n\nWir fragen das nur einmal. Wenn Sie uns wieder brauchen, antworten Sie einfach auf diese Mail.\n\n{business}",
     },
+    "put-right": {
+      text: `Guten Tag {first name|}, hier ist {business}. Wir hoffen, es ist wieder gut. Ist es das? {link} ${STOP}`,
+      subject: "Ist es wieder gut?",
+      email:
+        "Guten Tag {first name|},\n\nSie haben uns gesagt, dass etwas nicht gut war, und wir haben versucht, es wieder gutzumachen. Ist uns das gelungen?\n\n{link}\n\nWas Sie auch sagen, wir lesen es, und wir fragen danach nicht noch einmal.\n\n{business}",
+    },
     feeling: {
       text: `Guten Tag {first name|}, lief der Besuch {about|} bei {business} gut? Ja: {good link} Eher nicht: {bad link} ${STOP}`,
       subject: "Lief alles gut bei {business}?",

@@ -52,6 +52,12 @@ export const EN: StarterWords = {
       email:
         "Hi {first name|there},\n\nit has been a while since {about|your} {service|visit} with {business}. A few words from people who know us help others more than anything we could say:\n\n{link}\n\nWe ask this once only. If you need us again, just answer this mail.\n\n{business}",
     },
+    "put-right": {
+      text: `Hi {first name|there}, {business} again. We hope it is put right now. Is it? {link} ${STOP}`,
+      subject: "Is it put right, {first name|we hope}?",
+      email:
+        "Hi {first name|there},\n\nyou told us that something went wrong, and we have tried to put it right. Have we?\n\n{link}\n\nWhatever you say, we read it, and we will not ask about this again.\n\n{business}",
+    },
     feeling: {
       text: `Hi {first name|there}, did {about|your} {service|visit} at {business} go well? Yes: {good link} Not really: {bad link} ${STOP}`,
       subject: "Did it go well at {business}?",

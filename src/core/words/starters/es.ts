@@ -52,6 +52,12 @@ export const ES: StarterWords = {
       email:
         "Hola {first name|}:\n\nha pasado un tiempo desde su visita a {business}. Unas palabras de quien nos conoce ayudan más que cualquier cosa que digamos nosotros:\n\n{link}\n\nSolo lo preguntamos una vez. Si nos necesita de nuevo, responda a este correo.\n\n{business}",
     },
+    "put-right": {
+      text: `Hola {first name|}, le escribe {business}. Esperamos que ya esté arreglado. ¿Lo está? {link} ${STOP}`,
+      subject: "¿Ya está arreglado?",
+      email:
+        "Hola {first name|}:\n\nnos dijo que algo no fue bien y hemos intentado arreglarlo. ¿Lo hemos conseguido?\n\n{link}\n\nDiga lo que diga, lo leemos, y no volveremos a preguntarle por esto.\n\n{business}",
+    },
     feeling: {
       text: `Hola {first name|}, ¿fue bien la visita {about|} a {business}? Sí: {good link} No mucho: {bad link} ${STOP}`,
       subject: "¿Fue todo bien en {business}?",

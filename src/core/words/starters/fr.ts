@@ -52,6 +52,12 @@ export const FR: StarterWords = {
       email:
         "Bonjour {first name|},\n\nvotre visite chez {business} remonte à quelque temps. Quelques mots de gens qui nous connaissent aident plus que tout ce que nous pourrions dire :\n\n{link}\n\nNous ne le demandons qu’une fois. Si vous avez encore besoin de nous, répondez à ce message.\n\n{business}",
     },
+    "put-right": {
+      text: `Bonjour {first name|}, c’est {business}. Nous espérons que tout est réparé. Est-ce le cas ? {link} ${STOP}`,
+      subject: "Est-ce réparé ?",
+      email:
+        "Bonjour {first name|},\n\nvous nous avez dit que quelque chose n’allait pas, et nous avons essayé d’y remédier. Est-ce réussi ?\n\n{link}\n\nQuoi que vous disiez, nous le lisons, et nous ne vous demanderons plus rien à ce sujet.\n\n{business}",
+    },
     feeling: {
       text: `Bonjour {first name|}, la visite {about|} chez {business} s’est-elle bien passée ? Oui : {good link} Pas vraiment : {bad link} ${STOP}`,
       subject: "Tout s’est bien passé chez {business} ?",

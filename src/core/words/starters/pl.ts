@@ -52,6 +52,12 @@ export const PL: StarterWords = {
       email:
         "Dzień dobry {first name|},\n\nod wizyty w {business} minęło trochę czasu. Kilka słów od ludzi, którzy nas znają, pomaga innym bardziej niż wszystko, co sami powiemy:\n\n{link}\n\nPytamy o to tylko raz. Jeśli znów będziemy potrzebni, wystarczy odpisać na tę wiadomość.\n\n{business}",
     },
+    "put-right": {
+      text: `Dzień dobry {first name|}, tu {business}. Mamy nadzieję, że już jest dobrze. Czy tak? {link} ${STOP}`,
+      subject: "Czy już jest dobrze?",
+      email:
+        "Dzień dobry {first name|},\n\nusłyszeliśmy, że coś poszło nie tak, i staraliśmy się to naprawić. Czy się udało?\n\n{link}\n\nPrzeczytamy każdą odpowiedź i nie będziemy o to więcej pytać.\n\n{business}",
+    },
     feeling: {
       text: `Dzień dobry {first name|}, czy wizyta {about|} w {business} przebiegła dobrze? Tak: {good link} Nie bardzo: {bad link} ${STOP}`,
       subject: "Czy wszystko poszło dobrze w {business}?",

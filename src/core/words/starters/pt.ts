@@ -52,6 +52,12 @@ export const PT: StarterWords = {
       email:
         "Olá {first name|},\n\njá passou algum tempo desde a sua visita à {business}. Umas palavras de quem nos conhece ajudam mais do que tudo o que possamos dizer:\n\n{link}\n\nSó perguntamos uma vez. Se precisar de nós de novo, basta responder a este email.\n\n{business}",
     },
+    "put-right": {
+      text: `Olá {first name|}, daqui {business}. Esperamos que já esteja resolvido. Está? {link} ${STOP}`,
+      subject: "Já está resolvido?",
+      email:
+        "Olá {first name|},\n\ndisse-nos que algo não correu bem, e tentámos resolver. Conseguimos?\n\n{link}\n\nSeja o que for que diga, lemos, e não voltaremos a perguntar sobre isto.\n\n{business}",
+    },
     feeling: {
       text: `Olá {first name|}, correu bem a visita {about|} à {business}? Sim: {good link} Nem por isso: {bad link} ${STOP}`,
       subject: "Correu tudo bem na {business}?",

@@ -17,13 +17,7 @@ const OF_BUSINESS: readonly Blank[] = [
   { name: "colour", label: "Colour", says: "Of buttons on what customers see.", type: "color" },
   { name: "zone", label: "Time zone", says: "When it is nine o’clock there." },
   { name: "senderEmail", label: "Emails come from", says: "Replies to it are kept as well.", inputMode: "email" },
-  { name: "textNumber", label: "Texts come from", says: "One number is one client’s alone.", inputMode: "tel" },
-  {
-    name: "answerWithinHours",
-    label: "Hours to answer somebody unhappy",
-    says: "After these a private note is overdue.",
-    inputMode: "numeric",
-  },
+  { name: "textNumber", label: "Texts come from", says: "Clients of one agency may share a number.", inputMode: "tel" },
 ];
 
 const OF_BRANCH: readonly Blank[] = [

@@ -54,7 +54,9 @@ export function ConcernCard({
           {concern.state === "closed" ? "Read" : "Read and reply"}
         </Link>
         <span className="text-second text-[14px]">
-          {concern.takenBy ? `${concern.takenBy} has taken it.` : "Nobody has taken it."}
+          {concern.takenBy
+            ? `${concern.takenBy} ${concern.state === "new" ? "is to see to it" : "has taken it"}.`
+            : "Nobody has taken it."}
         </span>
       </p>
     </article>

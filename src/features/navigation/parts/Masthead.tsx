@@ -21,9 +21,10 @@ export async function Masthead({ access }: { access: Access }) {
   const { seat, seats, user } = access;
   const { agencies } = await requireUser();
   const agency = agencies.find(({ agencyId }) => agencyId === seat.agencyId);
+  const now = await clockNow();
   const { setting, waiting } = await withClient(access, async (tx) => ({
     setting: await loadSetting(tx),
-    waiting: await waitingCount(tx, access),
+    waiting: await waitingCount(tx, access, now),
   }));
   const { ESTIMA_DEMO, TOWN_URL } = environment();
   const places: Place[] = [
@@ -35,7 +36,7 @@ export async function Masthead({ access }: { access: Access }) {
     ...(may(seat, "set up") ? [{ name: "Set-up", path: "set-up" }] : []),
   ];
   const clock = ESTIMA_DEMO ? await demoClockState() : null;
-  const clockWords = sayMoment(seat.zone, clock?.now ?? (await clockNow()));
+  const clockWords = sayMoment(seat.zone, clock?.now ?? now);
   const choose = ({ id, name }: { id: string; name: string }) => ({ id, name });
   return (
     <>

@@ -7,6 +7,7 @@ import { may, type Rights } from "@/core/access/permissions";
 const PARTS = [
   ["", "Feeds"],
   ["business", "The business"],
+  ["answering", "Answering"],
   ["services", "Services and team"],
   ["pages", "Review pages"],
   ["tags", "Tags"],

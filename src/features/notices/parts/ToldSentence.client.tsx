@@ -8,9 +8,10 @@ import { changeTold } from "../actions";
 const clockOf = (minutes: number) => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, "0")}`;
 const or = new Intl.ListFormat("en-GB", { type: "conjunction" });
 
-function aboutWords({ concerns, reviewsUpTo, approvals, sites }: ToldChoice): string {
+function aboutWords({ concerns, conversations, reviewsUpTo, approvals, sites }: ToldChoice): string {
   const parts = [
     concerns ? "private notes" : null,
+    conversations ? "what people write back" : null,
     reviewsUpTo === 5 ? "all reviews" : reviewsUpTo > 0 ? `reviews up to ${reviewsUpTo} of 5` : null,
     approvals ? "replies to approve" : null,
     sites ? "sites that stop" : null,
@@ -44,6 +45,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
             {(
               [
                 ["concerns", "Private notes of unhappy customers"],
+                ["conversations", "What people write by text or email"],
                 ["approvals", "Replies that wait for my approval"],
                 ["sites", "A site that cannot be read any more"],
               ] as const

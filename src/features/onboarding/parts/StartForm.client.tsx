@@ -68,7 +68,7 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones }: Props) {
         <Blank {...blank} name="country" label="Country" says="Two letters. Whose phone numbers and holidays count." />
         <Blank {...blank} name="zone" label="Time zone" says="When it is nine o’clock there." list={zones} />
         <Blank {...blank} name="senderEmail" label="Emails come from" says="Replies to it are kept as well." />
-        <Blank {...blank} name="textNumber" label="Texts come from" says="One number is one client’s alone." />
+        <Blank {...blank} name="textNumber" label="Texts come from" says="Clients of one agency may share a number." />
         <div className="sm:col-span-2">
           <Blank {...blank} name="postalAddress" label="Postal address" says="Stands at the foot of every email." />
         </div>

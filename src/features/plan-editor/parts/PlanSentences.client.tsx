@@ -58,6 +58,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
               <option value="invoice">an invoice is paid</option>
               <option value="tag">a person gets a tag</option>
               <option value="customer">somebody has been a customer for some days</option>
+              <option value="put right">a concern is closed as put right</option>
               <option value="list">a list is dropped off</option>
               <option value="by hand">somebody asks by hand</option>
             </select>

@@ -61,7 +61,7 @@ export function SavedMenu({
                   <span className="flex flex-wrap justify-between gap-x-3">
                     <b>{reply.purpose}</b>
                     <span className="text-second text-[14px]">
-                      {reply.isOwn ? "your own · " : ""}
+                      {reply.of === "own" ? "your own · " : reply.of === "agency" ? "the agency’s · " : ""}
                       {reply.uses === 0 ? "not used yet" : `used ${reply.uses === 1 ? "once" : `${reply.uses} times`}`}
                     </span>
                   </span>

@@ -7,7 +7,7 @@ import { ActionForm } from "@/ui/ActionForm.client";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Field } from "@/ui/Field";
 import { FormButtons } from "@/ui/FormButtons";
-import { dropSaved, newRule, saveReply } from "../ruleActions";
+import { dropAgencyReply, dropSaved, newRule, saveAgencyReply, saveReply } from "../ruleActions";
 
 export type ShownSaved = {
   id: string;
@@ -15,8 +15,15 @@ export type ShownSaved = {
   language: Language;
   words: string;
   uses: number;
-  isOwn: boolean;
+  use: "reviews" | "conversations";
+  of: "agency" | "client" | "own";
 };
+
+/** Where saved replies are kept: at a client, or with its agency for all. */
+export type SavedAt = { slug: string } | { agency: string };
+
+const saveAt = (at: SavedAt, id: string | null) =>
+  "slug" in at ? saveReply.bind(null, at.slug, id) : saveAgencyReply.bind(null, at.agency, id);
 
 /** Adds a rule that only suggests. */
 export function NewRule({ slug }: { slug: string }) {
@@ -32,11 +39,11 @@ export function NewRule({ slug }: { slug: string }) {
 }
 
 /** A saved reply to write or to change. */
-export function SavedForm({ slug, saved, onDone }: { slug: string; saved: ShownSaved | null; onDone: () => void }) {
+export function SavedForm({ at, saved, onDone }: { at: SavedAt; saved: ShownSaved | null; onDone: () => void }) {
   const id = saved?.id ?? "new";
   return (
     <ActionForm
-      action={saveReply.bind(null, slug, saved?.id ?? null)}
+      action={saveAt(at, saved?.id ?? null)}
       onDone={onDone}
       className="border-mulberry mt-2 space-y-3 border-l-[3px] pl-4"
     >
@@ -52,6 +59,16 @@ export function SavedForm({ slug, saved, onDone }: { slug: string; saved: ShownS
                 says="Several for one thing take turns."
                 error={error}
               />
+            </div>
+            <div>
+              <label className="label" htmlFor={`use-${id}`}>
+                Offered
+              </label>
+              <select id={`use-${id}`} name="use" className="field" defaultValue={saved?.use ?? "reviews"}>
+                <option value="reviews">under public reviews</option>
+                <option value="conversations">in conversations</option>
+              </select>
+              {error("use")}
             </div>
             <div>
               <label className="label" htmlFor={`language-${id}`}>
@@ -84,16 +101,18 @@ export function SavedForm({ slug, saved, onDone }: { slug: string; saved: ShownS
             </p>
             {error("words")}
           </div>
-          <label className="flex items-baseline gap-2.5">
-            <input
-              type="checkbox"
-              name="isOwn"
-              value="yes"
-              defaultChecked={saved?.isOwn ?? false}
-              className="accent-mulberry"
-            />
-            Only for me
-          </label>
+          {"slug" in at ? (
+            <label className="flex items-baseline gap-2.5">
+              <input
+                type="checkbox"
+                name="isOwn"
+                value="yes"
+                defaultChecked={saved?.of === "own"}
+                className="accent-mulberry"
+              />
+              Only for me
+            </label>
+          ) : null}
           <FormButtons pending={pending} onCancel={onDone} />
         </>
       )}
@@ -101,8 +120,10 @@ export function SavedForm({ slug, saved, onDone }: { slug: string; saved: ShownS
   );
 }
 
+const usedWords = (uses: number) => (uses === 0 ? "not used yet" : uses === 1 ? "used once" : `used ${uses} times`);
+
 /** All saved replies, by what they are for. */
-export function SavedList({ slug, list, mayChange }: { slug: string; list: ShownSaved[]; mayChange: boolean }) {
+export function SavedList({ at, list, mayChange }: { at: SavedAt; list: ShownSaved[]; mayChange: boolean }) {
   const [open, setOpen] = useState<string | null>(null);
   const close = () => setOpen(null);
   return (
@@ -111,19 +132,24 @@ export function SavedList({ slug, list, mayChange }: { slug: string; list: Shown
         {list.map((saved) => (
           <li key={saved.id} className="py-3">
             {open === saved.id ? (
-              <SavedForm slug={slug} saved={saved} onDone={close} />
+              <SavedForm at={at} saved={saved} onDone={close} />
             ) : (
               <>
                 <p className="flex flex-wrap items-baseline justify-between gap-x-3">
                   <b>{saved.purpose}</b>
                   <span className="text-second text-[14px]">
+                    {saved.use === "conversations" ? "in conversations · " : ""}
                     {LANGUAGE_NAMES[saved.language]}
-                    {saved.isOwn ? " · only yours" : ""} ·{" "}
-                    {saved.uses === 0 ? "not used yet" : saved.uses === 1 ? "used once" : `used ${saved.uses} times`}
+                    {saved.of === "own"
+                      ? " · only yours"
+                      : saved.of === "agency" && "slug" in at
+                        ? " · the agency’s"
+                        : ""}
+                    {"slug" in at ? ` · ${usedWords(saved.uses)}` : ""}
                   </span>
                 </p>
                 <p className="whitespace-pre-wrap">{saved.words}</p>
-                {mayChange ? (
+                {mayChange && (saved.of !== "agency" || "agency" in at) ? (
                   <div className="-ml-2 flex">
                     <button type="button" className="button-quiet" onClick={() => setOpen(saved.id)}>
                       Change
@@ -131,7 +157,13 @@ export function SavedList({ slug, list, mayChange }: { slug: string; list: Shown
                     <ConfirmButton
                       className="button-quiet"
                       sure={`Remove “${saved.purpose}”?`}
-                      action={async () => (await dropSaved(slug, saved.id)) ?? { ok: true }}
+                      action={async () =>
+                        ("slug" in at
+                          ? await dropSaved(at.slug, saved.id)
+                          : await dropAgencyReply(at.agency, saved.id)) ?? {
+                          ok: true,
+                        }
+                      }
                     >
                       Remove
                     </ConfirmButton>
@@ -149,7 +181,7 @@ export function SavedList({ slug, list, mayChange }: { slug: string; list: Shown
       </ul>
       {mayChange ? (
         open === "new" ? (
-          <SavedForm slug={slug} saved={null} onDone={close} />
+          <SavedForm at={at} saved={null} onDone={close} />
         ) : (
           <button type="button" className="button mt-3" onClick={() => setOpen("new")}>
             Save a reply

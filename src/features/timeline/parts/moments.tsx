@@ -2,7 +2,7 @@ import type { TraceLine } from "@/core/asks/findings";
 import { sayAgo } from "@/core/time/say";
 import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
 import { SaidBeside } from "@/features/answers/parts/SaidBeside";
-import { STATE_WORDS, sayStep } from "@/features/messaging";
+import { STATE_WORDS, sayStep } from "@/features/asks";
 import { endSentence, findingWords, messageSentence, reasonWords, stopSentence, traceSentence } from "@/locales/asking";
 import { Bars } from "@/ui/Bars";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";

@@ -1,7 +1,7 @@
 import { sayTime } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, formatDay, HOUR } from "@/core/time/zone";
-import { STATE_WORDS, sayStep } from "@/features/messaging";
+import { STATE_WORDS, sayStep } from "@/features/asks";
 import { nameOf } from "@/features/people";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { DayRuler, type RulerMessage } from "@/ui/ruler/DayRuler";

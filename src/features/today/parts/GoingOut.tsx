@@ -1,6 +1,6 @@
 import { sayTime, sayWhen } from "@/core/time/say";
 import { dayNumber, formatDay, toLocal } from "@/core/time/zone";
-import { sayStep } from "@/features/messaging";
+import { sayStep } from "@/features/asks";
 import { nameOf } from "@/features/people";
 import { reasonWords } from "@/locales/asking";
 import { Empty } from "@/ui/Page";

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { capital, MOST_COUNTED, sayAgo, sayCount, sayCounted, sayTime, sayWhen } from "@/core/time/say";
 import { dayNumber, toLocal } from "@/core/time/zone";
+import { writerName } from "@/features/conversations/parts/ConversationCard";
 import { sayTold } from "@/features/notices";
 import { nameOrUnknown } from "@/features/people";
 import { pauseWords, siteProblemWords } from "@/locales/operations";
@@ -12,7 +13,8 @@ import type { TodayView } from "../todayView";
 export function Needs({ today }: { today: TodayView }) {
   const { base, needs, needing, zone, now, thisDay } = today;
   if (needs === 0) return null;
-  const elsewhere = needing.counts.open + needing.counts.waiting - needing.open.length - needing.waiting.length;
+  const { counts, open, waiting, letters, countLetters } = needing;
+  const elsewhere = counts.open + counts.waiting + countLetters - open.length - waiting.length - letters.length;
   const by = (at: number) => (dayNumber(toLocal(zone, at)) === thisDay ? sayTime(zone, at) : sayWhen(zone, at, now));
   return (
     <ul className="divide-rule border-rule mt-6 divide-y border-y">
@@ -33,7 +35,28 @@ export function Needs({ today }: { today: TodayView }) {
             <span className="tag bg-vermilion-tint text-vermilion-deep">
               {concern.answerBy < now ? "overdue since" : "answer by"} {by(concern.answerBy)}
             </span>
-            {concern.takenBy ? <span>taken by {concern.takenBy}</span> : null}
+            {concern.takenBy ? (
+              <span>
+                {concern.state === "new" ? "for" : "taken by"} {concern.takenBy}
+              </span>
+            ) : null}
+          </Said>
+        </Need>
+      ))}
+      {needing.letters.map((it) => (
+        <Need
+          key={it.conversation.id}
+          when={sayAgo(it.conversation.waitingSince ?? it.conversation.lastAt, now)}
+          go={{ href: `${base}/heard/conversations/${it.conversation.id}`, words: "Answer" }}
+        >
+          <p className="said line-clamp-3">“{it.last?.body || "No words, only a picture."}”</p>
+          <Said>
+            <span>
+              {it.conversation.channel} · {writerName(it)}
+              {it.branch ? ` · ${it.branch}` : ""}
+            </span>
+            <span className="tag bg-ochre-tint text-ochre-deep">waits for an answer</span>
+            {it.conversation.assignedTo ? <span>{it.conversation.assignedTo} sees to it</span> : null}
           </Said>
         </Need>
       ))}

@@ -46,12 +46,19 @@ export default async function AgencyWordsPage({ params, searchParams }: Props) {
   return (
     <Page
       margin={
-        <Note title="How clients follow">
-          <p>
-            A new plan takes these words as they are. A plan that runs keeps what it has until somebody puts the new
-            words in force, and what a client changed stays the client’s.
-          </p>
-        </Note>
+        <>
+          <Note title="How clients follow">
+            <p>
+              A new plan takes these words as they are. A plan that runs keeps what it has until somebody puts the new
+              words in force, and what a client changed stays the client’s.
+            </p>
+          </Note>
+          <Note title="Saved replies">
+            <p>
+              <Link href={`/agency/${agency}/replies`}>Replies for all clients</Link>, to reviews and in conversations.
+            </p>
+          </Note>
+        </>
       }
     >
       <p className="mb-1 text-[14px]">

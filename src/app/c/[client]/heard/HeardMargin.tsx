@@ -97,6 +97,15 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
           does not, promises money, or repeats a reply.
         </p>
       </Note>
+      {seen.letters.isAny ? (
+        <Note title="Conversations">
+          <p>
+            What people write by text or email. When you are there to answer, and what they get outside your hours,
+            stands under{" "}
+            {maySetUp ? <Link href={`/c/${slug}/set-up/answering`}>Set-up, Answering</Link> : "Set-up, Answering"}.
+          </p>
+        </Note>
+      ) : null}
       <Note title="Being told">
         <p>
           <Link href={`/c/${slug}/heard/told`}>You choose</Link> what you are told of, how and when.

@@ -1,10 +1,14 @@
 import { z } from "zod";
+import { may } from "@/core/access/permissions";
+import { READING_ORDERS } from "@/core/heard/readingOrder";
 import { THEMES } from "@/core/themes/themes";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting, type Setting } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
-import { countOwnReviews, listOwnReviews } from "@/features/own-reviews";
+import { countConversations, listConversations } from "@/features/conversations";
+import { staffOf } from "@/features/notices";
+import { countOwnReviews, listOwnReviews, waitingOwnReviews } from "@/features/own-reviews";
 import {
   countReviews,
   draftedOf,
@@ -22,7 +26,7 @@ import { pageKey } from "@/platform/pageKey";
 
 /** What Heard is asked for in its address, and all that it shows of it. */
 
-const SHOWS = ["waiting", "concerns", "reviews", "own", "aside", "planned"] as const;
+const SHOWS = ["waiting", "concerns", "conversations", "reviews", "own", "aside", "planned"] as const;
 
 export const query = z.object({
   show: z.enum(SHOWS).catch("waiting"),
@@ -39,6 +43,11 @@ export const query = z.object({
     .transform((text) => cleanText(text).trim())
     .nullable()
     .catch(null),
+  /** Of conversations: those that wait (null), those set aside, or all; and whose they are. */
+  state: z.enum(["aside", "all"]).nullable().catch(null),
+  who: z.string().max(64).nullable().catch(null),
+  /** Of those that wait: the unhappiest first (null), or by date. */
+  order: z.enum(READING_ORDERS).nullable().catch(null),
   open: z.uuid().nullable().catch(null),
   before: pageKey,
   ownBefore: z.uuid().nullable().catch(null),
@@ -66,7 +75,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
     const reviews =
-      show === "concerns" || show === "own"
+      show === "concerns" || show === "own" || show === "conversations"
         ? []
         : await listReviews(tx, access, {
             waiting: show === "waiting",
@@ -84,13 +93,37 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
       lately: await namedLately(tx, access, branch, ownLanguage(setting)),
       drafted: await loadDrafts(tx, access, setting, reviews),
       ownCounts: await countOwnReviews(tx, access),
-      own: show === "own" ? await listOwnReviews(tx, access, branch, ownBefore) : [],
+      own:
+        show === "own"
+          ? await listOwnReviews(tx, access, branch, ownBefore)
+          : show === "waiting" && !site
+            ? await waitingOwnReviews(tx, access, branch, now)
+            : [],
       concerns: show !== "waiting" && show !== "concerns" ? [] : await listConcerns(tx, access, show === "waiting"),
+      conversations:
+        show !== "waiting" && show !== "conversations"
+          ? []
+          : await listConversations(
+              tx,
+              access,
+              {
+                state: show === "waiting" ? "waiting" : (wanted.state ?? "waiting"),
+                assigned: show === "conversations" ? wanted.who : null,
+                branchId: branch,
+                before: show === "conversations" ? before : null,
+              },
+              now,
+            ),
+      staff:
+        show === "conversations"
+          ? (await staffOf(tx)).filter((one) => may(one, "answer concerns")).map(({ id, name }) => ({ id, name }))
+          : [],
+      letters: await countConversations(tx, access, now),
       counts: await countReviews(tx, access, now - 30 * DAY),
       notes: await countConcerns(tx, access),
     };
   });
-  return { ...seen, ...seen.drafted, waiting: seen.notes.waiting + seen.counts.waiting };
+  return { ...seen, ...seen.drafted, waiting: seen.notes.waiting + seen.counts.waiting + seen.letters.waiting };
 }
 
 /** What the reviews that are shown name, with a draft for each that can be replied to. */

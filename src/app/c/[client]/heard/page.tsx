@@ -1,8 +1,11 @@
+import type { ReactNode } from "react";
 import { may } from "@/core/access/permissions";
+import { type Heard as HeardEntry, inReadingOrder } from "@/core/heard/readingOrder";
 import { THEMES } from "@/core/themes/themes";
 import { capital, sayCount, sayCounted } from "@/core/time/say";
-import type { Setting } from "@/features/clients";
 import { ConcernCard } from "@/features/concerns/parts/ConcernCard";
+import { CONVERSATIONS_PAGE } from "@/features/conversations";
+import { ConversationCard } from "@/features/conversations/parts/ConversationCard";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { OWN_REVIEWS_PAGE } from "@/features/own-reviews";
 import { OwnReviewCard } from "@/features/own-reviews/parts/OwnReviewCard";
@@ -11,7 +14,7 @@ import { HeardKeys } from "@/features/reviews/parts/HeardKeys.client";
 import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
 import { ReviewViews } from "@/features/reviews/parts/ReviewViews.client";
 import { themeWords } from "@/locales/themes";
-import { requireAccess } from "@/platform/access";
+import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";
@@ -40,6 +43,9 @@ export default async function Heard({ params, searchParams }: Props) {
     answered: search.answered ?? null,
     since: search.since ?? null,
     theme: search.theme ?? null,
+    state: search.state ?? null,
+    who: search.who ?? null,
+    order: search.order ?? null,
     q: search.q ?? null,
     open: search.open ?? null,
     before: search.before ?? null,
@@ -48,19 +54,21 @@ export default async function Heard({ params, searchParams }: Props) {
   const now = await clockNow();
   const { slug, zone } = access.seat;
   const seen = await loadHeard(access, wanted, now);
-  const waitingNotes = seen.concerns.filter(({ concern }) => concern.state !== "closed");
   const { waiting } = seen;
   const mayReply = may(access.seat, "reply in public");
   const link = (change: Change) => {
     const to = new URLSearchParams();
     // What only narrows all reviews down falls away with them.
     const { rating, words, answered, since, theme, q } = wanted;
-    const isAll = (change.show ?? wanted.show) === "reviews";
+    const { state, who, order } = wanted;
+    const show = change.show ?? wanted.show;
     for (const [name, value] of Object.entries({
       show: wanted.show,
       site: wanted.site,
       branch: wanted.branch,
-      ...(isAll ? { rating, words, answered, since, theme, q } : {}),
+      ...(show === "reviews" ? { rating, words, answered, since, theme, q } : {}),
+      ...(show === "conversations" ? { state, who } : {}),
+      ...(show === "waiting" ? { order } : {}),
       ...change,
     }))
       if (value && value !== "waiting") to.set(name, value);
@@ -72,14 +80,12 @@ export default async function Heard({ params, searchParams }: Props) {
       {count === undefined ? null : <span className="opacity-75">{count.toLocaleString("en-GB")}</span>}
     </Link>
   );
-  const filters = filtersOf(seen.setting, wanted, link);
-  const shownConcerns =
-    wanted.show === "waiting"
-      ? waitingNotes.filter(({ concern }) => !wanted.branch || concern.branchId === wanted.branch)
-      : seen.concerns;
+  const filters = filtersOf(seen, wanted, access.user.id, link);
   const shownReviews = seen.reviews.slice(0, REVIEWS_PAGE);
-  const later = wanted.show === "waiting" ? waiting - shownReviews.length - waitingNotes.length : 0;
+  const entries = entriesOf(seen, wanted, { access, now, mayReply });
+  const later = wanted.show === "waiting" ? waiting - entries.filter(({ isAnswered }) => !isAnswered).length : 0;
   const last = shownReviews.at(-1)?.review;
+  const lastLetter = seen.conversations.length > CONVERSATIONS_PAGE ? seen.conversations[CONVERSATIONS_PAGE - 1] : null;
   return (
     <Page
       margin={
@@ -98,6 +104,14 @@ export default async function Heard({ params, searchParams }: Props) {
       <nav aria-label="What is shown" className="mt-4 mb-4 flex flex-wrap gap-2">
         {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
         {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
+        {seen.letters.isAny
+          ? chip(
+              link({ show: "conversations", before: null }),
+              wanted.show === "conversations",
+              "Conversations",
+              seen.letters.waiting,
+            )
+          : null}
         {chip(link({ show: "reviews", before: null }), wanted.show === "reviews", "Public reviews", seen.counts.all)}
         {seen.counts.aside > 0
           ? chip(link({ show: "aside", before: null }), wanted.show === "aside", "Set aside", seen.counts.aside)
@@ -124,7 +138,7 @@ export default async function Heard({ params, searchParams }: Props) {
         <SearchWords slug={slug} wanted={wanted} clear={link({ q: null, before: null })} />
       ) : null}
       {filters.length > 0 && wanted.show !== "concerns" ? <FilterSentence parts={filters} /> : null}
-      {shownConcerns.length + shownReviews.length + seen.own.length === 0 ? (
+      {entries.length === 0 ? (
         <Empty
           action={
             wanted.show === "waiting" ? (
@@ -136,50 +150,16 @@ export default async function Heard({ params, searchParams }: Props) {
         >
           {wanted.show === "waiting"
             ? "Everything is answered."
-            : wanted.show === "own"
-              ? "No customer has let you show their words yet. A plan asks for it under “What the page asks”."
-              : "Nothing has come in yet. It appears here by itself."}
+            : wanted.show === "conversations"
+              ? wanted.state === null
+                ? "Nobody waits for an answer. What people write by text or email appears here."
+                : "There is none of these."
+              : wanted.show === "own"
+                ? "No customer has let you show their words yet. A plan asks for it under “What the page asks”."
+                : "Nothing has come in yet. It appears here by itself."}
         </Empty>
       ) : null}
-      <HeardKeys>
-        {shownConcerns.map((it) => (
-          <ConcernCard
-            key={it.concern.id}
-            it={it}
-            slug={slug}
-            zone={zone}
-            now={now}
-            named={namedIn(it.concern.words, seen.setting)}
-          />
-        ))}
-        {shownReviews.map((it, index) => (
-          <ReviewCard
-            key={it.review.id}
-            it={it}
-            slug={slug}
-            zone={zone}
-            now={now}
-            mayPost={mayReply}
-            mayDraft={may(access.seat, "draft replies")}
-            isOpen={wanted.open === it.review.id}
-            isWaiting={wanted.show === "waiting"}
-            signature={access.user.signature}
-            drafted={seen.drafts.get(it.review.id)}
-            isFirst={wanted.show === "waiting" && shownConcerns.length === 0 && index === 0}
-            unlike={seen.unlike.get(it.review.listingId)}
-          />
-        ))}
-        {seen.own.slice(0, OWN_REVIEWS_PAGE).map((review) => (
-          <OwnReviewCard
-            key={review.id}
-            review={review}
-            slug={slug}
-            branch={seen.setting.branches.find(({ id }) => id === review.branchId)?.name ?? ""}
-            now={now}
-            mayReply={mayReply}
-          />
-        ))}
-      </HeardKeys>
+      <HeardKeys>{entries.map(({ node }) => node)}</HeardKeys>
       {later > 0 ? (
         <p className="text-second mt-4">
           {capital(sayCounted(later))} more wait behind these, happier or more recent. They move up as these are
@@ -195,6 +175,16 @@ export default async function Heard({ params, searchParams }: Props) {
           </Link>
         </p>
       ) : null}
+      {wanted.show === "conversations" && lastLetter && wanted.state !== null ? (
+        <p className="mt-5">
+          <Link
+            href={link({ before: `${lastLetter.conversation.lastAt}~${lastLetter.conversation.id}` })}
+            className="button"
+          >
+            Earlier ones
+          </Link>
+        </p>
+      ) : null}
       {wanted.show === "own" && seen.own.length > OWN_REVIEWS_PAGE ? (
         <p className="mt-5">
           <Link href={link({ before: seen.own[OWN_REVIEWS_PAGE - 1].id })} className="button">
@@ -206,9 +196,85 @@ export default async function Heard({ params, searchParams }: Props) {
   );
 }
 
-function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews }: Seen): string {
+type Entry = HeardEntry & { node: ReactNode };
+
+/** All that the page shows, each as its card, in the order in which it is read. */
+function entriesOf(seen: Seen, wanted: Wanted, it: { access: Access; now: number; mayReply: boolean }): Entry[] {
+  const { access, now, mayReply } = it;
+  const { slug, zone } = access.seat;
+  const isWaiting = wanted.show === "waiting";
+  const concerns = seen.concerns.filter(
+    ({ concern }) => !isWaiting || !wanted.branch || concern.branchId === wanted.branch,
+  );
+  const shown = seen.reviews.slice(0, REVIEWS_PAGE);
+  const isFirst = concerns.length + seen.conversations.length + seen.own.length === 0;
+  const entries: Entry[] = [
+    ...concerns.map((one) => ({
+      rating: one.concern.rating,
+      at: one.concern.openedAt,
+      isAnswered: one.concern.answeredAt !== null,
+      node: (
+        <ConcernCard
+          key={one.concern.id}
+          it={one}
+          slug={slug}
+          zone={zone}
+          now={now}
+          named={namedIn(one.concern.words, seen.setting)}
+        />
+      ),
+    })),
+    ...seen.conversations.slice(0, CONVERSATIONS_PAGE).map((one) => ({
+      rating: null,
+      at: one.conversation.waitingSince ?? one.conversation.lastAt,
+      node: <ConversationCard key={one.conversation.id} it={one} slug={slug} zone={zone} now={now} />,
+    })),
+    ...shown.map((one, index) => ({
+      rating: one.review.rating,
+      at: one.review.writtenAt,
+      node: (
+        <ReviewCard
+          key={one.review.id}
+          it={one}
+          slug={slug}
+          zone={zone}
+          now={now}
+          mayPost={mayReply}
+          mayDraft={may(access.seat, "draft replies")}
+          isOpen={wanted.open === one.review.id}
+          isWaiting={isWaiting}
+          signature={access.user.signature}
+          drafted={seen.drafts.get(one.review.id)}
+          isFirst={isWaiting && isFirst && index === 0}
+          unlike={seen.unlike.get(one.review.listingId)}
+        />
+      ),
+    })),
+    ...seen.own.slice(0, OWN_REVIEWS_PAGE).map((review) => ({
+      rating: review.rating,
+      at: review.writtenAt,
+      node: (
+        <OwnReviewCard
+          key={review.id}
+          review={review}
+          slug={slug}
+          branch={seen.setting.branches.find(({ id }) => id === review.branchId)?.name ?? ""}
+          now={now}
+          mayReply={mayReply}
+        />
+      ),
+    })),
+  ];
+  return isWaiting ? inReadingOrder(entries, wanted.order ?? "unhappiest") : entries;
+}
+
+function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews, letters }: Seen): string {
   const { show } = wanted;
   if (show === "concerns") return `${sayCounted(notes.all)} private notes, ${notes.open} of them open.`;
+  if (show === "conversations")
+    return letters.waiting === 0
+      ? "Nobody who wrote waits for an answer."
+      : `${capital(sayCount(letters.waiting, "person who wrote waits", "people who wrote wait"))} for an answer.`;
   if (show === "own")
     return ownCounts.shown === 1
       ? "One review on your own page."
@@ -227,20 +293,41 @@ function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews }:
 }
 
 type Narrowing = "site" | "branch" | "rating" | "words" | "answered" | "since" | "theme" | "q";
-type Change = Partial<Record<Narrowing | "show" | "before", string | null>>;
+type Change = Partial<Record<Narrowing | "state" | "who" | "order" | "show" | "before", string | null>>;
 
 /** By branch and by site, where there are several; all reviews by what they are as well. */
-function filtersOf({ branches, listings }: Setting, wanted: Wanted, link: (change: Change) => string) {
+function filtersOf({ setting, staff }: Seen, wanted: Wanted, userId: string, link: (change: Change) => string) {
+  const { branches, listings } = setting;
   const part = (
-    name: Exclude<Narrowing, "q">,
+    name: Exclude<Narrowing, "q"> | "state" | "who" | "order",
     label: string,
     any: string,
     choices: readonly { value: string; words: string }[],
   ) => filterPart({ label, any, value: wanted[name], choices, href: (value) => link({ [name]: value, before: null }) });
   const choices = (pairs: Record<string, string>) => Object.entries(pairs).map(([value, words]) => ({ value, words }));
   const sites = [...new Set(listings.map(({ site }) => site))];
-  const bySite = sites.length > 1 && wanted.show !== "own";
+  const bySite = sites.length > 1 && wanted.show !== "own" && wanted.show !== "conversations";
   const filters: (string | FilterPart)[] = [];
+  if (wanted.show === "waiting")
+    filters.push(
+      part("order", "Order", "The unhappiest first", [{ value: "date", words: "The latest first" }]),
+      branches.length > 1 || bySite ? ", " : ".",
+    );
+  if (wanted.show === "conversations")
+    filters.push(
+      "Showing ",
+      part("state", "Which", "those that wait", [
+        { value: "aside", words: "those set aside" },
+        { value: "all", words: "all of them" },
+      ]),
+      ", ",
+      part("who", "Who sees to them", "whoever sees to them", [
+        { value: userId, words: "yours" },
+        { value: "nobody", words: "nobody’s yet" },
+        ...staff.filter(({ id }) => id !== userId).map(({ id, name }) => ({ value: id, words: `${name}’s` })),
+      ]),
+      branches.length > 1 ? ", " : ".",
+    );
   if (wanted.show === "reviews")
     filters.push(
       "Showing ",

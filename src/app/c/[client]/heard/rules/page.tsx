@@ -40,11 +40,12 @@ export default async function ReplyRules({ params }: Props) {
       rules,
       active,
       saved: await listSaved(tx, access, access.user.id),
+      forConversations: await listSaved(tx, access, access.user.id, "conversations"),
       rehearsed: rules.length > 0 ? await rehearseRules(tx, access, active) : [],
       planned: await countPlanned(tx, access),
     };
   });
-  const { setting, rules, active, saved, rehearsed, planned } = seen;
+  const { setting, rules, active, saved, forConversations, rehearsed, planned } = seen;
   const names = namesOf(
     setting,
     saved.filter(({ userId }) => userId === null),
@@ -135,15 +136,16 @@ export default async function ReplyRules({ params }: Props) {
       )}
       <h2 className="font-title mt-10 text-[21px] font-semibold">Saved replies</h2>
       <SavedList
-        slug={slug}
+        at={{ slug }}
         mayChange={may(access.seat, "draft replies")}
-        list={saved.map(({ id, purpose, language, words, uses, userId }) => ({
+        list={[...saved, ...forConversations].map(({ id, purpose, language, words, uses, use, of }) => ({
           id,
           purpose,
           language,
           words,
           uses,
-          isOwn: userId !== null,
+          use,
+          of,
         }))}
       />
     </Page>

@@ -22,7 +22,7 @@ export default async function Business({ params }: Props) {
   const access = await requireAccess((await params).client, "set up");
   const { client, branches } = await withClient(access, loadSetting);
   const { slug } = access.seat;
-  const { name, colour, zone, senderEmail, textNumber, answerWithinHours } = client;
+  const { name, colour, zone, senderEmail, textNumber } = client;
   const look = client.look ?? PLAIN_LOOK;
   const language = isLanguage(client.language) ? client.language : "en";
   const starter = privacyNote(language, {
@@ -38,7 +38,8 @@ export default async function Business({ params }: Props) {
           <p>
             When messages leave and how often people are asked is set under{" "}
             <Link href={`/c/${slug}/asking`}>Asking</Link>, review pages under{" "}
-            <Link href={`/c/${slug}/set-up/pages`}>Review pages</Link>.
+            <Link href={`/c/${slug}/set-up/pages`}>Review pages</Link>, how fast people are answered under{" "}
+            <Link href={`/c/${slug}/set-up/answering`}>Answering</Link>.
           </p>
         </Note>
       }
@@ -47,12 +48,8 @@ export default async function Business({ params }: Props) {
       <p className="lead">What customers see of it, from the next message on.</p>
       <ul className="divide-rule border-rule mt-6 divide-y border-y">
         <li className="py-3">
-          <BusinessForm
-            slug={slug}
-            values={{ name, colour, zone, senderEmail, textNumber, answerWithinHours: String(answerWithinHours) }}
-          />{" "}
-          writes emails from <b>{senderEmail}</b> and texts from <b>{sayPhone(textNumber)}</b>, keeps the time of{" "}
-          <b>{zone}</b>, and answers whoever is unhappy within <b>{sayCount(answerWithinHours, "hour")}</b>.
+          <BusinessForm slug={slug} values={{ name, colour, zone, senderEmail, textNumber }} /> writes emails from{" "}
+          <b>{senderEmail}</b> and texts from <b>{sayPhone(textNumber)}</b>, and keeps the time of <b>{zone}</b>.
         </li>
         <Pictures slug={slug} name={name} shown={client} />
         <li className="py-3">

@@ -1,10 +1,9 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { capital, sayDay, sayMoment, sayWhen } from "@/core/time/say";
-import { type WhyVisit, whyVisit } from "@/features/asks";
+import { STATE_WORDS, type WhyVisit, whyVisit } from "@/features/asks";
 import { Remedies, Trace } from "@/features/asks/parts/Trace";
 import { loadSetting, type Setting } from "@/features/clients";
-import { STATE_WORDS } from "@/features/messaging";
 import { nameOf } from "@/features/people";
 import {
   endSentence,

@@ -10,16 +10,17 @@ import { SaidBeside } from "@/features/answers/parts/SaidBeside";
 import { loadSetting, todayOf } from "@/features/clients";
 import { teamNotes, viewConcern } from "@/features/concerns";
 import { AnswerForm, CloseForm, OneClick, TeamNoteForm } from "@/features/concerns/parts/ConcernForms.client";
-import { STATE_WORDS } from "@/features/messaging";
+import { HandOverSentence } from "@/features/concerns/parts/OwnerSentences.client";
+import { Thread } from "@/features/conversations/parts/Thread";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
+import { rightsAt, type Staff, staffOf } from "@/features/notices";
 import { addressesOf, findAddressee, nameOrUnknown } from "@/features/people";
 import { inPublic, namedIn } from "@/features/reviews";
 import { SameWriter } from "@/features/reviews/parts/SameWriter.client";
-import { messageSentence } from "@/locales/asking";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { CONCERN_OUTCOMES } from "@/schema/concerns";
+import { CONCERN_OUTCOMES, type TakenHow } from "@/schema/concerns";
 import { Bars } from "@/ui/Bars";
 import { Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -71,7 +72,7 @@ export default async function ConcernPage({ params }: Props) {
         {beside ? <SaidBeside said={beside} slug={slug} name={name} /> : null}
       </blockquote>
       <InPublic seen={seen} slug={slug} mayAnswer={mayAnswer} now={now} />
-      {letters.length > 0 ? <Letters letters={letters} name={name} zone={zone} now={now} /> : null}
+      {letters.length > 0 ? <Thread exchanged={letters} slug={slug} name={name} zone={zone} now={now} /> : null}
       {mayAnswer && concern.state !== "closed" ? (
         <>
           {person ? (
@@ -149,6 +150,14 @@ function InPublic({ seen, slug, mayAnswer, now }: { seen: Seen; slug: string; ma
   );
 }
 
+/** How it came to whom it is. */
+const HOW: Record<TakenHow, string> = {
+  self: " took it",
+  rule: ": a rule gave it to them, they have not begun",
+  "stand-in": " stands in for whoever is away, and has not begun",
+  "handed over": " was given it",
+};
+
 type Seen = NonNullable<Awaited<ReturnType<typeof loadConcern>>>;
 
 function loadConcern(access: Access, id: string, now: number) {
@@ -165,11 +174,16 @@ function loadConcern(access: Access, id: string, now: number) {
       beside,
       inPublic: await inPublic(tx, access, viewed.concern),
       notes: await teamNotes(tx, access, id),
+      staff: (await staffOf(tx))
+        .filter((one) => one.id !== viewed.concern.takenById && mayAnswerAt(one, viewed.concern.branchId))
+        .map(({ id, name }) => ({ id, name })),
       named,
       addressee: viewed.person && (await findAddressee(tx, access, viewed.person, today)),
     };
   });
 }
+
+const mayAnswerAt = (one: Staff, branchId: string) => may(rightsAt(one, branchId), "answer concerns");
 
 function titleOf(concern: Seen["concern"], name: string, zone: string, now: number): string {
   if (concern.state === "closed") return `${name}: ${concern.outcome}.`;
@@ -217,13 +231,20 @@ function ConcernMargin({
         <p>
           {concern.takenBy ? (
             <>
-              <b>{concern.takenBy}</b> took it {concern.takenAt ? sayAgo(concern.takenAt, now) : ""}.
+              <b>{concern.takenBy}</b>
+              {HOW[concern.takenHow ?? "self"]}
+              {concern.takenAt ? ` ${sayAgo(concern.takenAt, now)}` : ""}.
             </>
           ) : (
             "Nobody has taken it yet."
           )}
         </p>
         {mayAnswer && concern.state === "new" ? <OneClick slug={slug} id={concern.id} action="take" /> : null}
+        {mayAnswer && concern.state !== "closed" && seen.staff.length > 0 ? (
+          <p>
+            <HandOverSentence slug={slug} id={concern.id} staff={seen.staff} />
+          </p>
+        ) : null}
       </Note>
       <Note title="For the team">
         {seen.notes.map(({ id, words, writtenBy, writtenAt }) => (
@@ -245,28 +266,5 @@ function ConcernMargin({
         </p>
       </Note>
     </>
-  );
-}
-
-function Letters({ letters, name, zone, now }: { letters: Seen["letters"]; name: string; zone: string; now: number }) {
-  return (
-    <ol className="mt-7 space-y-3" aria-label="Letters to and fro">
-      {letters.map((letter) => (
-        <li key={letter.id} className={`max-w-[620px] ${letter.direction === "out" ? "ml-auto" : ""}`}>
-          <div
-            className={`rounded-[12px] border px-4 py-3 [overflow-wrap:anywhere] ${letter.direction === "out" ? "border-rule bg-sheet" : "border-edge bg-mulberry-tint"}`}
-          >
-            <p className={letter.direction === "in" ? "said" : "whitespace-pre-wrap"}>{letter.body}</p>
-          </div>
-          <p className={`text-second mt-1 text-[13px] ${letter.direction === "out" ? "text-right" : ""}`}>
-            {letter.direction === "out"
-              ? `${letter.writtenBy ?? "You"}, by ${letter.channel}, ${STATE_WORDS[letter.state]}`
-              : `${name}, by ${letter.channel}`}{" "}
-            · {sayMoment(zone, letter.sentAt ?? letter.createdAt, now)}
-            {["bounced", "failed"].includes(letter.state) ? ` · ${messageSentence(letter.reason)}` : ""}
-          </p>
-        </li>
-      ))}
-    </ol>
   );
 }

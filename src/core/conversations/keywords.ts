@@ -1,0 +1,90 @@
+import type { Language } from "../words/languages";
+
+/**
+ * The words by which people end texts, begin them again, or ask who writes: a whole message of one of them, as carriers
+ * and rules in several countries have them. Edit this to add one.
+ */
+export const KEYWORDS = ["stop", "start", "help"] as const;
+export type Keyword = (typeof KEYWORDS)[number];
+
+/** Without accents and signs. What several languages share stands under English and tells no language. */
+const WORDS: Record<Keyword, Record<Language, readonly string[]>> = {
+  stop: {
+    en: [
+      "stop",
+      "stopall",
+      "stop all",
+      "stop texting",
+      "stop texting me",
+      "stop texts",
+      "stop it",
+      "stop messaging me",
+      "no more texts",
+      "no more messages",
+      "remove me",
+      "take me off",
+      "unsubscribe",
+      "unsubscribe me",
+      "cancel",
+      "end",
+      "quit",
+      "revoke",
+      "optout",
+      "opt out",
+    ],
+    es: ["baja", "dar de baja", "darme de baja", "parar", "alto", "cancelar", "no mas", "no mas mensajes"],
+    fr: ["arret", "arreter", "arretez", "desabonner", "desabonnement", "desinscrire", "plus de messages"],
+    de: ["stopp", "abmelden", "abbestellen", "aufhoren", "aufhoeren", "keine nachrichten", "keine nachrichten mehr"],
+    pt: ["parar", "pare", "sair", "cancelar", "descadastrar", "remover"],
+    pl: ["koniec", "wypisz", "wypisz mnie", "rezygnuje", "zakoncz", "nie pisz", "nie piszcie"],
+  },
+  start: {
+    en: ["start", "unstop", "yes start", "start again", "resume"],
+    es: ["alta", "empezar", "reanudar", "comenzar"],
+    fr: ["debut", "reprendre", "commencer", "recommencer"],
+    de: ["anfangen", "anmelden", "starten", "wieder anmelden"],
+    pt: ["comecar", "retomar", "recomecar"],
+    pl: ["wznow", "zacznij", "zapisz mnie"],
+  },
+  help: {
+    en: ["help", "help me", "info", "who is this", "who are you"],
+    es: ["ayuda", "quien es", "quienes son"],
+    fr: ["aide", "qui est ce", "qui etes vous"],
+    de: ["hilfe", "wer ist das", "wer sind sie"],
+    pt: ["ajuda", "socorro", "quem e"],
+    pl: ["pomoc", "kto to", "kto pisze"],
+  },
+};
+
+/** What people add out of politeness. */
+const POLITE =
+  /\b(?:please|pls|plz|now|thanks|thank you|por favor|porfa|gracias|s il vous plait|s il te plait|svp|stp|merci|bitte|danke|faz favor|obrigado|obrigada|prosze|dziekuje)\b/g;
+
+const plain = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(/ł/g, "l")
+    .normalize("NFKD")
+    .replace(/\p{M}/gu, "")
+    .replace(/[^\p{L}\s]/gu, " ")
+    .replace(/\s+/g, " ")
+    .trim();
+
+const READ = new Map<string, { keyword: Keyword; language: Language | null }>();
+for (const keyword of KEYWORDS)
+  for (const [language, words] of Object.entries(WORDS[keyword]) as [Language, readonly string[]][])
+    for (const word of words) {
+      const before = READ.get(word);
+      // "stop" is said everywhere, and "parar" in two languages: they tell none.
+      READ.set(word, { keyword, language: before || (language === "en" && !word.includes(" ")) ? null : language });
+    }
+
+/**
+ * What a message asks for that is nothing but one of the words above, and in which language, where the word tells;
+ * null for any other message.
+ */
+export function readKeyword(text: string): { keyword: Keyword; language: Language | null } | null {
+  if (text.length > 120) return null;
+  const words = plain(text);
+  return READ.get(words) ?? READ.get(words.replace(POLITE, " ").replace(/\s+/g, " ").trim()) ?? null;
+}

@@ -1,0 +1,88 @@
+import type { PictureRefusal } from "@/core/conversations/pictures";
+import { sayMoment } from "@/core/time/say";
+import { STATE_WORDS } from "@/features/asks";
+import { messageSentence } from "@/locales/asking";
+import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+import { type Exchanged, whenOf } from "../queries";
+
+type Props = { exchanged: readonly Exchanged[]; slug: string; name: string; zone: string; now: number };
+
+/** What was written to and fro, the oldest first: theirs on the left, in their own words. */
+export function Thread({ exchanged, slug, name, zone, now }: Props) {
+  return (
+    <ol className="mt-6 space-y-3" aria-label="Letters to and fro">
+      {exchanged.map(({ message, plan, pictures }) => {
+        const isOut = message.direction === "out";
+        return (
+          <li key={message.id} className={`max-w-[620px] ${isOut ? "ml-auto pl-6" : "pr-6"}`}>
+            <div
+              className={`rounded-[12px] border px-4 py-3 [overflow-wrap:anywhere] ${isOut ? "border-rule bg-sheet" : "border-edge bg-mulberry-tint"}`}
+            >
+              {message.subject && !isOut ? <p className="text-second text-[14px]">{message.subject}</p> : null}
+              {message.body ? (
+                <p className={isOut ? "whitespace-pre-wrap" : "said whitespace-pre-wrap"}>{message.body}</p>
+              ) : (
+                <p className="text-second">
+                  {pictures.length > 0 ? "Without words." : "The words are not kept any more."}
+                </p>
+              )}
+              {pictures.map((picture) => (
+                <Sent key={picture.id} picture={picture} slug={slug} name={name} />
+              ))}
+            </div>
+            <p className={`text-second mt-1 text-[13px] ${isOut ? "text-right" : ""}`}>
+              {isOut ? (
+                <>
+                  {message.writtenBy ?? (message.askId ? "" : "By itself")}
+                  {message.askId && plan ? (
+                    <Link href={`/c/${slug}/people/${message.personId}`} className="underline underline-offset-[3px]">
+                      Asked by “{plan}”
+                    </Link>
+                  ) : null}
+                  , by {message.channel}, {message.state === "planned" ? "on its way" : STATE_WORDS[message.state]}
+                </>
+              ) : (
+                `${name}, by ${message.channel}`
+              )}{" "}
+              · {sayMoment(zone, whenOf(message), now)}
+              {tells(message) ? ` · ${messageSentence(message.reason)}` : ""}
+            </p>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+/** Whether the reason of a message is worth saying: why it did not arrive, or what it asked for. */
+function tells({ direction, state, reason }: Exchanged["message"]): boolean {
+  return reason !== null && (direction === "in" || state === "bounced" || state === "failed");
+}
+
+const REFUSED: Record<PictureRefusal, string> = {
+  "not a picture": "They sent a file that is no picture. It is not kept.",
+  "too large": "They sent a picture that is too large. It is not kept.",
+  "not there": "They sent a picture that could not be fetched in time.",
+};
+
+function Sent({ picture, slug, name }: { picture: Exchanged["pictures"][number]; slug: string; name: string }) {
+  if (!picture.type)
+    return (
+      <p className="text-second mt-2 text-[14px]">
+        {picture.refusal ? REFUSED[picture.refusal] : "A picture is being fetched ..."}
+      </p>
+    );
+  const address = `/c/${slug}/heard/pictures/${picture.id}`;
+  return (
+    <a href={address} className="mt-2 block w-fit">
+      {/* biome-ignore lint/performance/noImgElement: it is served to whoever may see it, and to no cache */}
+      <img
+        src={address}
+        alt={`Sent by ${name}`}
+        width={picture.width ?? undefined}
+        height={picture.height ?? undefined}
+        className="h-auto max-h-[320px] w-auto max-w-full rounded-[8px]"
+      />
+    </a>
+  );
+}
