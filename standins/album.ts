@@ -42,12 +42,13 @@ export class Album {
     ([key, { name }]) => html`<option value="${key}">${name}</option>`,
   )}</select></label> <label>or one of yours <input type="file" name="file"></label></p>`;
 
-  constructor(private readonly url: string) {}
+  constructor(readonly origin: string) {}
 
   /** The addresses of what a form chose. */
   async chosen(form: Record<string, unknown>): Promise<string[]> {
     const addresses: string[] = [];
-    if (typeof form.sample === "string" && SAMPLES[form.sample]) addresses.push(`${this.url}/pictures/${form.sample}`);
+    if (typeof form.sample === "string" && SAMPLES[form.sample])
+      addresses.push(`${this.origin}/pictures/${form.sample}`);
     if (form.file instanceof File && form.file.size > 0)
       addresses.push(this.keep(form.file.type, new Uint8Array(await form.file.arrayBuffer())));
     return addresses;
@@ -57,7 +58,7 @@ export class Album {
   keep(type: string, bytes: Uint8Array): string {
     const id = randomUUID();
     this.kept.set(id, { type, bytes });
-    return `${this.url}/pictures/${id}`;
+    return `${this.origin}/pictures/${id}`;
   }
 
   /** Serves the pictures. */

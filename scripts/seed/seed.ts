@@ -28,6 +28,7 @@ import { skipAhead } from "@/worker/skip";
 import { GUIDES } from "../../standins/guides";
 import type { Town } from "../../standins/town";
 import { placeKey } from "../../standins/waypost";
+import { plantConversations } from "./conversations";
 import { plantFaults } from "./faults";
 import { addOddments, connectFeeds } from "./feeds";
 import { installPlans } from "./plans";
@@ -151,6 +152,7 @@ export async function openDemo(
   }
   await sayAsAgency(agencyId, ids["blue-heron-driving"]);
   await replyByRule(ids["bramble-lane-vets"]);
+  await plantConversations(agencyId, ids["bramble-lane-vets"], { texts: `${town.texts.album.origin}` });
   await plantFaults(ids);
 }
 

@@ -2,11 +2,13 @@ import { and, eq, isNull, lt, ne } from "drizzle-orm";
 import { v5 } from "uuid";
 import { HOUR } from "@/core/time/zone";
 import { answerConcern, closeConcern, takeConcern } from "@/features/concerns";
+import { answerConversation } from "@/features/conversations";
 import { findPerson } from "@/features/people";
 import { postReply } from "@/features/reviews";
 import { now as clockNow } from "@/platform/clock";
 import { withClient, workFor } from "@/platform/database";
 import { concerns } from "@/schema/concerns";
+import { conversations } from "@/schema/conversations";
 import { reviews } from "@/schema/reviews";
 import { chanceFor, pick } from "../../standins/townsfolk/chance";
 import { SEED } from "./scenario";
@@ -22,6 +24,12 @@ const KIND = [
 const SORRY = [
   "Thank you for saying it plainly, {name}. That is not how it should go. Please ring us and ask for the manager, so that we can put it right.",
   "We are sorry, {name}. We have talked it through with the team, and would like to hear more: please call us when it suits you.",
+];
+
+const ANSWERS = [
+  "Thank you for writing. I will ring you this afternoon about it. {who}",
+  "Yes, that is fine. Come by any time before five. {who}",
+  "Good to hear from you. I have noted it down, and we will see to it. {who}",
 ];
 
 /** `finalDay` leaves the latest concerns and reviews for whoever opens the demo. */
@@ -57,6 +65,28 @@ export async function actAsStaff(clientId: string, who: string, finalDay: boolea
       }
     });
   }
+  const written = await withClient(scope, (tx) =>
+    tx
+      .select()
+      .from(conversations)
+      .where(and(eq(conversations.clientId, clientId), lt(conversations.waitingSince, now - patience))),
+  );
+  for (const conversation of written)
+    await withClient(scope, (tx) =>
+      answerConversation(
+        tx,
+        scope,
+        who,
+        conversation.id,
+        {
+          channel: conversation.channel,
+          words: pick(ANSWERS, chanceFor(SEED, conversation.address ?? "")).replace("{who}", who),
+          requestKey: v5(`${conversation.id} ${conversation.waitingSince}`, v5.URL),
+          seenAt: now,
+        },
+        now,
+      ),
+    );
   const waiting = await withClient(scope, (tx) =>
     tx
       .select()

@@ -1,5 +1,6 @@
 import { chanceFor, pickByShare } from "./chance";
-import { say, type Trade } from "./words";
+import type { Spoken } from "./sayings/compose";
+import { say, type Trade, writeBack } from "./words";
 
 /** What one townsperson will do about one message: decided at once from the seed, done when its time comes. */
 
@@ -40,6 +41,20 @@ function moment(at: number, chance: () => number): number {
   return hour >= 22 || hour < 7 ? then + 9 * HOUR : then;
 }
 
+const LANGUAGES: [Spoken, number][] = [
+  ["en", 0.92],
+  ["es", 0.03],
+  ["fr", 0.015],
+  ["de", 0.015],
+  ["pt", 0.01],
+  ["pl", 0.01],
+];
+
+/** The language that somebody writes in: most of Merrow Bay English. */
+function speaks(seed: number, address: string): Spoken {
+  return pickByShare(LANGUAGES, ([, share]) => share, chanceFor(seed, `language of ${address}`))[0];
+}
+
 /** Decides what this person does. The same message gives the same deeds. */
 export function decide(heard: Heard): Act[] {
   // By person and minute, not by link: links are new at every seeding, and the town should not be another one each
@@ -54,21 +69,22 @@ export function decide(heard: Heard): Act[] {
   }
   if (heard.channel === "email" && chance() < 0.55) acts.push({ kind: "open", at: at - MINUTE });
   if (mood < 0.024) {
-    acts.push({ kind: "write back", at, words: "Thank you, all well here. I will see you at the next visit." });
+    acts.push({ kind: "write back", at, words: writeBack(heard.trade, heard.it, chance) });
     return acts;
   }
   if (mood > (heard.channel === "text" ? 0.43 : 0.27)) return acts;
+  const language = speaks(heard.seed, heard.address);
   const [rating] = pickByShare(RATINGS, ([, share]) => share, chance);
   const unhappy = rating <= 3;
   const goesPublic = chance() < (unhappy ? 0.12 : 0.5);
   const words = unhappy
     ? chance() < 0.78
-      ? say(heard.trade, rating, heard.it, chance)
+      ? say(heard.trade, rating, heard.it, chance, language)
       : null
     : chance() < 0.07
-      ? say(heard.trade, rating, heard.it, chance)
+      ? say(heard.trade, rating, heard.it, chance, language)
       : null;
-  const review = goesPublic && chance() < 0.62 ? say(heard.trade, rating, heard.it, chance) : null;
+  const review = goesPublic && chance() < 0.62 ? say(heard.trade, rating, heard.it, chance, language) : null;
   acts.push({ kind: "answer", at, rating, words, review, looksAtSite: goesPublic });
   return acts;
 }

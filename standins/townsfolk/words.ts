@@ -1,4 +1,5 @@
 import { pick } from "./chance";
+import { compose, type Spoken } from "./sayings/compose";
 
 /** What people in Merrow Bay say. `{it}` is whom or what the visit was about. */
 
@@ -132,8 +133,46 @@ const BANKS: Record<Trade, Bank> = {
   },
 };
 
+/** What they write back to somebody who asked them how it was: thanks, or something that wants an answer. */
+const WRITE_BACKS: Partial<Record<Trade, readonly string[]>> = {
+  vets: [
+    "Thank you, all well here. See you at the next visit.",
+    "Could {it} have the same tablets again? We have three left.",
+    "All fine, thanks. Do you do claws without an appointment?",
+    "Is it normal that {it} sleeps so much the day after?",
+    "Thanks. Can we move Friday to the week after?",
+  ],
+  driving: [
+    "Thanks, it was good. Is Thursday at four still free?",
+    "Can I have two hours next time, before the test?",
+    "All good. Who do I pay for the next ten?",
+  ],
+  piano: ["Lovely, thank you. When should you come again?", "One key sticks a little, is that normal at first?"],
+  stove: [
+    "All fine. Do I need a certificate for the landlord?",
+    "Thanks. It smells a bit when I light it, is that all right?",
+  ],
+};
+
+/** What somebody writes back, by text or email. */
+export function writeBack(trade: Trade, it: string | null, chance: () => number): string {
+  const words = pick(
+    WRITE_BACKS[trade] ?? ["Thank you, all well here.", "Could somebody ring me about the bill?"],
+    chance,
+  );
+  return words.replaceAll("{it}", it ?? "our dog");
+}
+
 /** A few sentences for a rating of 1 to 5. */
-export function say(trade: Trade, rating: number, it: string | null, chance: () => number): string {
+export function say(
+  trade: Trade,
+  rating: number,
+  it: string | null,
+  chance: () => number,
+  language: Spoken = "en",
+): string {
+  // Half of them say what people of any trade say.
+  if (language !== "en" || chance() < 0.5) return compose({ language, trade, rating, about: it }, chance).text;
   const bank = BANKS[trade];
   const sentences =
     rating >= 4
