@@ -14,6 +14,8 @@ export const FAULTS = [
   "time out",
   "drop receipt",
   "no pictures",
+  "not json",
+  "promises money",
   "half a page",
   "repeat",
   "withdrawn",

@@ -10,6 +10,7 @@ import { townPage, townTime } from "./page";
 import type { Place } from "./places";
 import { resolve } from "./resolver";
 import { TenfoldStandIn } from "./tenfold";
+import { TEXT_SERVICE_KEY, TextServiceStandIn } from "./textService";
 import { TextStandIn } from "./texts";
 import { TownClock } from "./townClock";
 import { Townsfolk } from "./townsfolk/townsfolk";
@@ -47,6 +48,7 @@ export class Town {
   readonly daybook: DaybookStandIn;
   readonly guides: GuideStandIn;
   readonly tenfold: TenfoldStandIn;
+  readonly textService = new TextServiceStandIn();
   readonly folk: Townsfolk;
   readonly url: string;
   private http: ServerType | null = null;
@@ -148,6 +150,7 @@ export class Town {
           ${place(ports.daybook, "Daybook", "The appointment books of the businesses. Finish, cancel or miss an appointment, or book one.")}
           ${place(ports.waypost, "Waypost", `The review site of the town: ${this.waypost.reviews.size} reviews so far.`)}
           <article><b>Commons, Tenfold and the Pawprint Guide</b><br>Where people recommend a business or not, give it points, or are only led to. Their pages are those of the businesses' own lists of review pages.</article>
+          <article><b>A text service</b><br>Writes drafts of replies for whoever sets it up under Heard, Rules: its address is ${this.url}/text-service/drafts, its key ${TEXT_SERVICE_KEY}.</article>
           <h2>Townsfolk</h2><p>${this.folk.planned} people are about to do something about a message they got. They act as the demo clock moves.</p>`,
         ),
       );
@@ -156,6 +159,7 @@ export class Town {
     app.route("/guides", this.guides.routes());
     app.route("/commons", this.guides.commons());
     app.route("/tenfold", this.tenfold.routes());
+    app.route("/text-service", this.textService.routes());
     app.get("/resolve", (c) => c.json(resolve(c.req.query("name") ?? "")));
     app.post("/clock", async (c) => {
       const parsed = clockInput.safeParse(await c.req.json().catch(() => null));

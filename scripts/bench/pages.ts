@@ -80,7 +80,7 @@ export async function queriesBesidePlain({ clientId, now }: Filled, ownerUrl: st
     ],
     [
       "concerns",
-      (tx) => listConcerns(tx, scope, false),
+      (tx) => listConcerns(tx, scope, { open: false }),
       sql`select c.*, p.given, p.family from concerns c left join people p on p.id = c.person_id where c.${own} order by c.opened_at desc limit 100`,
     ],
     [

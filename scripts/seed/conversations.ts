@@ -35,7 +35,7 @@ export async function plantConversations(
 ): Promise<void> {
   if (!clientId) return;
   const scope = workFor(clientId);
-  const who = { id: "demo-manager", name: "Maud Vane" };
+  const who = { id: "demo-manager", name: "Maud Ellery" };
   const { client, branches } = await withClient(scope, loadSetting);
   const writers = await withClient(scope, (tx) =>
     tx

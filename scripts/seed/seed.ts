@@ -173,7 +173,7 @@ const SAVED_THANKS = [
 async function replyByRule(clientId: string | undefined): Promise<void> {
   if (!clientId) return;
   const scope = workFor(clientId);
-  const who = { id: "demo-manager", name: "Maud Vane" };
+  const who = { id: "demo-manager", name: "Maud Ellery" };
   await withClient(scope, async (tx) => {
     for (const words of SAVED_THANKS)
       await keepSaved(

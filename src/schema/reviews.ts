@@ -3,6 +3,7 @@ import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, uniqueI
 import type { ReplyWhy } from "@/core/replies/rules";
 import type { Scale } from "@/core/reviews/rating";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
+import type { Language } from "@/core/words/languages";
 import { branches, clientId, listings } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal, personal } from "./personal";
@@ -68,6 +69,8 @@ export const reviews = pgTable(
     replyWhy: jsonb("reply_why").$type<ReplyWhy>(),
     /** The file or form by which somebody brought it in; null for what was read. */
     importId: uuid("import_id"),
+    /** In which it is written, as it was read; null without words, and until then. */
+    language: text("language").$type<Language>(),
     /** Its words are still to be read for what they name. */
     isUnread: boolean("is_unread").notNull().default(true),
   },
@@ -75,6 +78,8 @@ export const reviews = pgTable(
     uniqueIndex("reviews_external").on(t.listingId, t.externalId),
     index("reviews_person").on(t.clientId, t.personId).where(sql`person_id is not null`),
     index("reviews_written").on(t.clientId, t.writtenAt),
+    // Those in a language that few write.
+    index("reviews_language").on(t.clientId, t.language, t.writtenAt).where(sql`language is not null`),
     index("reviews_rating").on(t.clientId, t.listingId, t.rating).where(sql`deleted_at is null`),
     // The last replies of a listing, which a draft is made unlike.
     index("reviews_replied").on(t.clientId, t.listingId, t.repliedAt).where(sql`replied_at is not null`),
@@ -107,6 +112,7 @@ export const reviewsPersonal = personal(reviews, {
     "replyBy",
     "replyDraftedBy",
     "replyWhy",
+    "language",
   ],
   exports: { as: "reviews" },
 });

@@ -8,7 +8,7 @@ import { Fragment, useState } from "react";
 import { DayCalendar } from "./DayField.client";
 
 /** One thing that a filter can be set to; `count` as it is shown. */
-export type FilterChoice = { href: string; words: string; count?: string; isHere: boolean };
+export type FilterChoice = { href: string; words: string; value?: string | null; count?: string; isHere: boolean };
 
 /** The underlined part of a filter sentence: what is set in words, what it can be set to, and how it is cleared. */
 export type FilterPart = {
@@ -19,6 +19,8 @@ export type FilterPart = {
   clear: string | null;
   /** Choices, or days: the address that a picked day leads to, with `{day}` for the day. */
   choices: FilterChoice[] | { day: string | null; today: string; href: string };
+  /** How many each choice would leave, by its value: asked for when the menu opens. */
+  counts?: () => Promise<Record<string, number>>;
 };
 
 /**
@@ -38,12 +40,26 @@ export function FilterSentence({ parts }: { parts: (string | FilterPart)[] }) {
 }
 
 function Part({ part }: { part: FilterPart }) {
-  const { label, words, clear, choices } = part;
+  const { label, words, clear, choices, counts } = part;
+  const [counted, setCounted] = useState<Record<string, number> | null>(null);
   const trigger = "words-link rounded-[3px] text-left";
+  const countOf = ({ value, count }: FilterChoice): string | undefined => {
+    if (count !== undefined || !counts || value === null || value === undefined) return count;
+    return counted ? (counted[value] ?? 0).toLocaleString("en-GB") : "…";
+  };
   return (
     <span>
       {Array.isArray(choices) ? (
-        <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Root
+          modal={false}
+          onOpenChange={(isOpen) => {
+            if (!isOpen || !counts) return;
+            setCounted(null);
+            void counts()
+              .then(setCounted)
+              .catch(() => setCounted({}));
+          }}
+        >
           <DropdownMenu.Trigger className={trigger} aria-label={`${label}: ${words}`}>
             {words}
           </DropdownMenu.Trigger>
@@ -61,7 +77,7 @@ function Part({ part }: { part: FilterPart }) {
                       {choice.isHere ? <Check size={15} aria-hidden="true" /> : null}
                     </span>
                     <span className="flex-1">{choice.words}</span>
-                    {choice.count === undefined ? null : <span className="text-second pl-4">{choice.count}</span>}
+                    {countOf(choice) === undefined ? null : <span className="text-second pl-4">{countOf(choice)}</span>}
                   </Link>
                 </DropdownMenu.Item>
               ))}

@@ -15,17 +15,20 @@ export function filterPart(it: {
   choices: readonly { value: string; words: string; count?: string }[];
   /** The address with a value, or with none. */
   href: (value: string | null) => string;
+  /** How many each choice would leave, asked for when the menu opens. */
+  counts?: FilterPart["counts"];
 }): FilterPart {
-  const { label, any, choices, href } = it;
+  const { label, any, choices, href, counts } = it;
   const value = it.value ?? null;
   return {
     label,
     words: choices.find((choice) => choice.value === value)?.words ?? any,
     clear: value === null ? null : href(null),
     choices: [
-      { href: href(null), words: any, isHere: value === null },
-      ...choices.map(({ value: each, ...rest }) => ({ href: href(each), isHere: each === value, ...rest })),
+      { href: href(null), words: any, value: null, isHere: value === null },
+      ...choices.map((choice) => ({ href: href(choice.value), isHere: choice.value === value, ...choice })),
     ],
+    ...(counts ? { counts } : {}),
   };
 }
 

@@ -117,7 +117,7 @@ test("every list and every figure is that of their branch", async () => {
         })
       ).length,
       logCounts: zeros(await countLog(tx, scope)).length,
-      concerns: (await listConcerns(tx, scope, false)).length,
+      concerns: (await listConcerns(tx, scope, { open: false })).length,
       concernCounts: zeros(await countConcerns(tx, scope)).length,
       reviews: (await listReviews(tx, scope, { waiting: false, site: null, branchId: null, before: null })).length,
       reviewCounts: zeros(await countReviews(tx, scope, 0)).length,

@@ -507,9 +507,11 @@ describe("concerns", () => {
       expect(await takeConcern(tx, scene.scope, "Jonah", first.concern.id, TUESDAY + HOUR)).toEqual({
         refused: "Maud closed this concern meanwhile.",
       });
-      expect((await listConcerns(tx, scene.scope, true)).map(({ concern }) => concern.id)).toEqual([second.concern.id]);
+      expect((await listConcerns(tx, scene.scope, { open: true })).map(({ concern }) => concern.id)).toEqual([
+        second.concern.id,
+      ]);
       expect(await reopenConcern(tx, scene.scope, "Jonah", first.concern.id, TUESDAY + 2 * HOUR)).toBeNull();
-      expect((await listConcerns(tx, scene.scope, true)).map(({ concern }) => concern.id)).toHaveLength(2);
+      expect((await listConcerns(tx, scene.scope, { open: true })).map(({ concern }) => concern.id)).toHaveLength(2);
       expect(await viewConcern(tx, scene.scope, newId())).toBeNull();
     });
     const { rows } = await harness.owner.query(

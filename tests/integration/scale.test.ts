@@ -275,7 +275,7 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
       await listReviews(tx, scope, { waiting: true, site: null, branchId: null, before: null }),
       await listReviews(tx, scope, { waiting: false, site: "Waypost", branchId: filled.branchIds[0], before: null }),
       await countReviews(tx, scope, NOW - 30 * DAY),
-      await listConcerns(tx, scope, true),
+      await listConcerns(tx, scope, { open: true }),
       await countConcerns(tx, scope),
     ],
   ],

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, inArray, isNull, sql } from "drizzle-orm";
 import { MOST_COUNTED } from "@/core/time/say";
 import { withPictures } from "@/features/conversations";
 import { serviceWords } from "@/features/visits";
@@ -9,8 +9,18 @@ import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
 
+export type ConcernFilter = {
+  open: boolean;
+  branchId?: string | null;
+  /** Whose they are: a user's identifier, or "nobody"; null for all. */
+  takenById?: string | null;
+  /** About visits with this one of the team. */
+  memberId?: string | null;
+};
+
 /** Concerns with whom and what they are about: the open ones by what waits longest, or all of them, newest first. */
-export async function listConcerns(tx: Tx, scope: Scope, open: boolean) {
+export async function listConcerns(tx: Tx, scope: Scope, it: ConcernFilter) {
+  const { open, branchId, takenById, memberId } = it;
   return tx
     .select({
       concern: concerns,
@@ -26,7 +36,15 @@ export async function listConcerns(tx: Tx, scope: Scope, open: boolean) {
     .leftJoin(services, eq(services.id, visits.serviceId))
     .innerJoin(branches, eq(branches.id, concerns.branchId))
     .leftJoin(teamMembers, eq(teamMembers.id, visits.teamMemberId))
-    .where(and(eq(concerns.clientId, scope.clientId), open ? inArray(concerns.state, ["new", "taken"]) : undefined))
+    .where(
+      and(
+        eq(concerns.clientId, scope.clientId),
+        open ? inArray(concerns.state, ["new", "taken"]) : undefined,
+        branchId ? eq(concerns.branchId, branchId) : undefined,
+        takenById === "nobody" ? isNull(concerns.takenById) : takenById ? eq(concerns.takenById, takenById) : undefined,
+        memberId ? eq(visits.teamMemberId, memberId) : undefined,
+      ),
+    )
     .orderBy(...(open ? [sql`${concerns.answeredAt} is not null`, asc(concerns.openedAt)] : [desc(concerns.openedAt)]))
     .limit(CONCERNS_PAGE);
 }

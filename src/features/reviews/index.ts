@@ -10,7 +10,15 @@ export { claimListings, collect } from "./collect";
 export { type Drafted, draftedOf, namedIn, openDesk, ownLanguage } from "./drafts";
 export { dropImported, keepImported } from "./keep";
 export { type Lately, namedLately } from "./lately";
-export { countReviews, type ListedReview, listReviews, REVIEWS_PAGE } from "./queries";
+export {
+  countFacet,
+  countReviews,
+  isFacet,
+  type ListedReview,
+  listReviews,
+  REVIEWS_PAGE,
+  type ReviewFilter,
+} from "./queries";
 export { readingOf } from "./readings";
 export { claimReplies, postDueReply, postReply } from "./replies";
 export {

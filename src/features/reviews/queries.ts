@@ -1,5 +1,6 @@
-import { and, asc, between, count, desc, eq, gte, inArray, isNull, ne, sql } from "drizzle-orm";
+import { and, asc, between, count, desc, eq, gte, inArray, isNull, ne, type SQL, sql } from "drizzle-orm";
 import { MOST_COUNTED } from "@/core/time/say";
+import type { Language } from "@/core/words/languages";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { branches, listings } from "@/schema/clients";
 import { reviews } from "@/schema/reviews";
@@ -23,6 +24,10 @@ export type ReviewFilter = {
   since?: number | null;
   /** That name this theme. */
   theme?: string | null;
+  /** Written in this language. */
+  language?: string | null;
+  /** After a visit with this one of the team. */
+  memberId?: string | null;
   /** That hold these words, or are by somebody of this name. */
   search?: string | null;
   before: { at: number; id: string } | null;
@@ -37,10 +42,40 @@ export const isPlanned = sql`${reviews.replyState} = 'planned'`;
 
 /** Reviews with their listing. Those waiting come unhappiest and oldest first; all of them newest first. */
 export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
+  return tx
+    .select({
+      review: reviews,
+      site: listings.site,
+      url: listings.url,
+      connector: listings.connector,
+      branch: branches.name,
+    })
+    .from(reviews)
+    .innerJoin(listings, eq(listings.id, reviews.listingId))
+    .innerJoin(branches, eq(branches.id, reviews.branchId))
+    .where(whereOf(scope, it))
+    .orderBy(
+      ...(it.waiting ? [asc(reviews.rating), asc(reviews.writtenAt)] : [desc(reviews.writtenAt), desc(reviews.id)]),
+    )
+    .limit(REVIEWS_PAGE + 1);
+}
+
+function whereOf(scope: Scope, it: ReviewFilter): SQL | undefined {
   // Where nothing else narrows it down, the page itself is all that has to be found.
-  const isPlain = !(it.before || it.site || it.branchId || it.ratings || it.words || it.since || it.theme || it.only);
+  const isPlain = !(
+    it.before ||
+    it.site ||
+    it.branchId ||
+    it.ratings ||
+    it.words ||
+    it.since ||
+    it.theme ||
+    it.only ||
+    it.language ||
+    it.memberId
+  );
   const most = isPlain && it.answered == null && !it.waiting ? REVIEWS_PAGE + 1 : MOST_FOUND;
-  const where = [
+  return and(
     eq(reviews.clientId, scope.clientId),
     it.waiting ? and(inArray(reviews.replyState, [...WAITING]), isNull(reviews.deletedAt)) : undefined,
     it.only === "aside" ? isAside : it.only === "planned" ? isPlanned : undefined,
@@ -57,30 +92,67 @@ export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
     it.theme
       ? sql`${reviews.id} in (select n.review_id from named_themes n where n.client_id = ${scope.clientId} and n.theme = ${it.theme})`
       : undefined,
+    it.language ? eq(reviews.language, it.language as Language) : undefined,
+    it.memberId
+      ? sql`exists (select 1 from asks a join visits v on v.id = a.visit_id where a.id = ${reviews.askId} and v.team_member_id = ${it.memberId})`
+      : undefined,
     it.search
       ? sql`${reviews.id} = any(array(select s.id from estima_search_reviews(${it.search}, ${most}) s))`
       : undefined,
     it.before
       ? sql`(${reviews.writtenAt}, ${reviews.id}) < (${new Date(it.before.at).toISOString()}::timestamptz, ${it.before.id}::uuid)`
       : undefined,
-  ];
-  return tx
-    .select({
-      review: reviews,
-      site: listings.site,
-      url: listings.url,
-      connector: listings.connector,
-      branch: branches.name,
-    })
-    .from(reviews)
-    .innerJoin(listings, eq(listings.id, reviews.listingId))
-    .innerJoin(branches, eq(branches.id, reviews.branchId))
-    .where(and(...where))
-    .orderBy(
-      ...(it.waiting ? [asc(reviews.rating), asc(reviews.writtenAt)] : [desc(reviews.writtenAt), desc(reviews.id)]),
-    )
-    .limit(REVIEWS_PAGE + 1);
+  );
 }
+
+/** What all reviews can be narrowed down by, each with the value that a review has. */
+const FACETS = {
+  rating: sql`case when ${reviews.rating} <= 2 then 'unhappy' when ${reviews.rating} = 3 then 'mixed' else 'happy' end`,
+  words: sql`case when ${reviews.words} = '' then 'without' else 'with' end`,
+  answered: sql`case when ${reviews.replyState} = 'posted' then 'yes' else 'no' end`,
+  language: sql`${reviews.language}`,
+  branch: sql`${reviews.branchId}::text`,
+  site: sql`${listings.site}`,
+  theme: sql`n.theme`,
+  member: sql`v.team_member_id::text`,
+} as const;
+export type Facet = keyof typeof FACETS;
+export const isFacet = (name: string): name is Facet => name in FACETS;
+
+/** How many reviews each choice of one part of the filters would leave, with all others as they are. */
+export async function countFacet(
+  tx: Tx,
+  scope: Scope,
+  facet: Facet,
+  it: ReviewFilter,
+): Promise<Record<string, number>> {
+  const others: ReviewFilter = { ...it, before: null, ...FREE[facet] };
+  const beside =
+    facet === "theme"
+      ? sql`join (select distinct review_id, theme from named_themes where client_id = ${scope.clientId} and review_id is not null) n on n.review_id = ${reviews.id}`
+      : facet === "member"
+        ? sql`join asks a on a.id = ${reviews.askId} join visits v on v.id = a.visit_id`
+        : sql``;
+  const rows = await rowsIn<{ value: string | null; n: number }>(
+    tx,
+    sql`select ${FACETS[facet]} as value, count(*)::int as n from ${reviews}
+      join ${listings} on ${listings.id} = ${reviews.listingId} ${beside}
+      where ${whereOf(scope, others)} group by 1`,
+  );
+  return Object.fromEntries(rows.flatMap(({ value, n }) => (value === null ? [] : [[value, n]])));
+}
+
+/** The part of the filters that a facet is, as if nobody had chosen anything. */
+const FREE: Record<Facet, Partial<ReviewFilter>> = {
+  rating: { ratings: null },
+  words: { words: null },
+  answered: { answered: null },
+  language: { language: null },
+  branch: { branchId: null },
+  site: { site: null },
+  theme: { theme: null },
+  member: { memberId: null },
+};
 
 /**
  * How many reviews there are (counted no further than `MOST_COUNTED`) and how many wait for a reply; how many since

@@ -1,4 +1,5 @@
-import { and, asc, eq, gt, inArray, ne } from "drizzle-orm";
+import { and, asc, eq, gt, inArray, ne, sql } from "drizzle-orm";
+import type { Language } from "@/core/words/languages";
 import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { reviews } from "@/schema/reviews";
@@ -49,12 +50,16 @@ export async function setAside(
 }
 
 /** Notes that the words of these reviews were read for what they name. */
-export async function markReviewsRead(tx: Tx, scope: Scope, ids: readonly string[]): Promise<void> {
-  if (ids.length === 0) return;
-  await tx
-    .update(reviews)
-    .set({ isUnread: false })
-    .where(and(eq(reviews.clientId, scope.clientId), inArray(reviews.id, [...ids])));
+export async function markReviewsRead(
+  tx: Tx,
+  scope: Scope,
+  read: readonly { id: string; language: Language }[],
+): Promise<void> {
+  if (read.length === 0) return;
+  await tx.execute(sql`
+    update ${reviews} r set is_unread = false, language = d.language
+    from jsonb_to_recordset(${JSON.stringify(read)}::jsonb) as d(id uuid, language text)
+    where r.id = d.id and r.client_id = ${scope.clientId}`);
 }
 
 /**

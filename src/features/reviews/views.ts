@@ -7,7 +7,18 @@ import { reviewViews } from "@/schema/reviews";
 export type ReviewView = typeof reviewViews.$inferSelect;
 
 /** What the address of all reviews may say; anything else is no part of a view. */
-export const NARROWINGS = ["site", "branch", "rating", "words", "answered", "since", "theme", "q"] as const;
+export const NARROWINGS = [
+  "site",
+  "branch",
+  "member",
+  "rating",
+  "words",
+  "answered",
+  "language",
+  "since",
+  "theme",
+  "q",
+] as const;
 
 /** A view as it is kept: what is narrowed down, always in the same order. */
 export function viewQuery(values: Partial<Record<(typeof NARROWINGS)[number], string | null | undefined>>): string {

@@ -114,7 +114,7 @@ async function readBatch(tx: Tx, scope: Scope): Promise<number> {
   await markReviewsRead(
     tx,
     scope,
-    unreadReviews.map(({ id }) => id),
+    unreadReviews.map(({ id, words }) => ({ id, language: readingOf(words, own).language })),
   );
   await markAnswersRead(
     tx,

@@ -12,8 +12,8 @@ export function AskSomeone(props: AskChoices) {
   const [open, setOpen] = useState(false);
   const [person, setPerson] = useState<Candidate | null>(null);
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key.toLowerCase() !== "a") return;
+    const onKey = (command: string, event: KeyboardEvent) => {
+      if (command !== "a") return;
       event.preventDefault();
       setOpen(true);
     };

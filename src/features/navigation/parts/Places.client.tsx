@@ -6,8 +6,9 @@ import { usePathname, useRouter } from "next/navigation";
 import { DropdownMenu, Dialog as Radix } from "radix-ui";
 import { useEffect, useState } from "react";
 import { sayCounted } from "@/core/time/say";
+import { COMMANDS, type OwnKeys, withKey } from "@/core/web/singleKeys";
 import { SingleKeysSwitch } from "@/ui/SingleKeysSwitch.client";
-import { onSingleKey } from "@/ui/singleKeys.client";
+import { keepOwnKeys, onSingleKey, ownKeys } from "@/ui/singleKeys.client";
 import { AccountItems, MENU_ITEM, Notices } from "./AccountMenu.client";
 
 export type Place = { name: string; path: string; waiting?: number };
@@ -128,12 +129,77 @@ const KEYS: { name: string; what: string; to?: string }[] = [
   { name: "B", what: "import a list", to: "people/import" },
   { name: "/", what: "search people", to: "people?find=1" },
   { name: "Ctrl K", what: "go anywhere by typing" },
-  { name: "J K", what: "in Heard: the next one, the one before" },
+  { name: "J", what: "in Heard: the next one" },
+  { name: "K", what: "in Heard: the one before" },
   { name: "R", what: "in Heard: reply" },
   { name: "D", what: "in Heard: another draft" },
   { name: "E", what: "in Heard: set aside" },
   { name: "?", what: "this list" },
 ];
+
+/** What each key does; a single key can be another one in this browser. */
+function KeyList({ known }: { known: typeof KEYS }) {
+  const [own, setOwn] = useState<OwnKeys>({});
+  const [changing, setChanging] = useState<string | null>(null);
+  const [wrong, setWrong] = useState<string | null>(null);
+  useEffect(() => setOwn(ownKeys()), []);
+  const choose = (command: string, typed: string) => {
+    const next = withKey(own, command, typed);
+    setWrong(next ? null : `“${typed}” is another command’s key, or none.`);
+    if (!next || !keepOwnKeys(next)) return;
+    setOwn(next);
+    setChanging(null);
+  };
+  return (
+    <>
+      <dl className="grid grid-cols-[72px_1fr] gap-y-1.5">
+        {known.map(({ name, what }) => {
+          const command = name.toLowerCase();
+          const isSingle = (COMMANDS as readonly string[]).includes(command);
+          const key = (own[command] ?? name).toUpperCase();
+          return (
+            <div key={name} className="contents">
+              <dt>
+                {changing === command ? (
+                  <input
+                    className="field !w-[52px] !py-0.5 text-center"
+                    aria-label={`Key for: ${what}`}
+                    maxLength={1}
+                    defaultValue=""
+                    // biome-ignore lint/a11y/noAutofocus: the key was pressed to be typed here
+                    autoFocus
+                    onChange={(event) => choose(command, event.target.value)}
+                    onBlur={() => setChanging(null)}
+                  />
+                ) : (
+                  <kbd className="key">{key}</kbd>
+                )}
+              </dt>
+              <dd className="flex items-baseline justify-between gap-3">
+                {what}
+                {isSingle ? (
+                  <button
+                    type="button"
+                    className="text-second hover:text-ink min-h-[24px] text-[14px] underline underline-offset-[3px]"
+                    aria-label={own[command] ? `Usual key for: ${what}` : `Another key for: ${what}`}
+                    onClick={() => (own[command] ? choose(command, command) : setChanging(command))}
+                  >
+                    {own[command] ? "usual key" : "change"}
+                  </button>
+                ) : null}
+              </dd>
+            </div>
+          );
+        })}
+      </dl>
+      {wrong ? (
+        <p role="alert" className="text-vermilion-deep mt-2 text-[14px]">
+          {wrong}
+        </p>
+      ) : null}
+    </>
+  );
+}
 
 /** Single keys that lead to places, their list under `?`, and the place where short notices appear. */
 export function Keys({
@@ -158,9 +224,9 @@ export function Keys({
   );
   const [open, setOpen] = useState(false);
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const to = (JSON.parse(targets) as Record<string, string>)[event.key.toLowerCase()];
-      if (event.key === "?") setOpen(true);
+    const onKey = (command: string, event: KeyboardEvent) => {
+      const to = (JSON.parse(targets) as Record<string, string>)[command];
+      if (command === "?") setOpen(true);
       else if (to) router.push(`/c/${slug}/${to}`);
       else return;
       event.preventDefault();
@@ -175,19 +241,10 @@ export function Keys({
           <Radix.Overlay className="fixed inset-0 z-40 bg-[rgb(34_26_44/0.45)]" />
           <Radix.Content
             aria-describedby={undefined}
-            className="border-rule bg-sheet text-ink fixed top-[20vh] left-1/2 z-50 w-[min(420px,92vw)] -translate-x-1/2 rounded-[14px] border p-6"
+            className="border-rule bg-sheet text-ink fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[min(460px,92vw)] overflow-y-auto -translate-x-1/2 rounded-[14px] border p-6"
           >
             <Radix.Title className="font-title mb-3 text-[20px] font-semibold">Keys</Radix.Title>
-            <dl className="grid grid-cols-[72px_1fr] gap-y-2">
-              {known.map(({ name, what }) => (
-                <div key={name} className="contents">
-                  <dt>
-                    <kbd className="key">{name}</kbd>
-                  </dt>
-                  <dd>{what}</dd>
-                </div>
-              ))}
-            </dl>
+            <KeyList known={known} />
             <div className="border-rule mt-4 border-t pt-3">
               <SingleKeysSwitch />
             </div>

@@ -9,16 +9,16 @@ export function Walk({ children, search }: { children: ReactNode; search: string
   const box = useRef<HTMLDivElement>(null);
   const router = useRouter();
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key === "/") {
+    const onKey = (command: string, event: KeyboardEvent) => {
+      if (command === "/") {
         event.preventDefault();
         document.getElementById(search)?.focus();
         return;
       }
-      const by = { j: 1, k: -1, ArrowDown: 1, ArrowUp: -1 }[event.key];
+      const by = { j: 1, k: -1, ArrowDown: 1, ArrowUp: -1 }[command];
       const links = [...(box.current?.querySelectorAll<HTMLAnchorElement>("a[data-client]") ?? [])];
       const at = links.indexOf(document.activeElement as HTMLAnchorElement);
-      if (!by || links.length === 0 || (event.key.startsWith("Arrow") && at < 0)) return;
+      if (!by || links.length === 0 || (command.startsWith("Arrow") && at < 0)) return;
       event.preventDefault();
       links[Math.max(0, Math.min(links.length - 1, at + by))].focus();
     };

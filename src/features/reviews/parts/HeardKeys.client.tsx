@@ -34,21 +34,21 @@ export function HeardKeys({ children }: { children: ReactNode }) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(
     () =>
-      onSingleKey((event) => {
+      onSingleKey((command, event) => {
         const list = box.current;
         if (!list) return;
         const entries = [...list.querySelectorAll<HTMLElement>(ENTRY)];
         const current = document.activeElement?.closest<HTMLElement>(ENTRY) ?? null;
-        const by = { j: 1, k: -1 }[event.key];
+        const by = { j: 1, k: -1 }[command];
         if (by) {
           const at = current ? entries.indexOf(current) + by : 0;
           entries[Math.max(0, Math.min(entries.length - 1, at))]?.focus();
-        } else if (DO[event.key]) {
+        } else if (DO[command]) {
           // A button or link under the cursor answers to Enter itself.
-          if (event.key === "Enter" && document.activeElement !== current) return;
+          if (command === "Enter" && document.activeElement !== current) return;
           const entry = entryOf(list);
           if (!entry) return;
-          DO[event.key](entry);
+          DO[command](entry);
         } else return;
         event.preventDefault();
       }),

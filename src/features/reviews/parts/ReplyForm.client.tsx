@@ -7,6 +7,7 @@ import { sayCount } from "@/core/time/say";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { lookOver, redraft, reply, type Warning } from "../actions";
 import { GUARD_WORDS } from "./guardWords";
+import { OutsideDraft } from "./OutsideDraft.client";
 import { SavedMenu } from "./SavedMenu.client";
 
 /** The draft that stands in the form at first; null where somebody's own words stand there. */
@@ -37,10 +38,23 @@ type Props = {
   /** The reply that stands there now; "" for none. */
   seen: string;
   again?: boolean;
+  /** An outside text service can be asked for a draft. */
+  hasOutside?: boolean;
 };
 
 /** The reply to a review: a draft of ours, saved words, or somebody's own, looked over while they write. */
-export function ReplyForm({ slug, reviewId, site, words: first, draft, deed, longest, seen, again = false }: Props) {
+export function ReplyForm({
+  slug,
+  reviewId,
+  site,
+  words: first,
+  draft,
+  deed,
+  longest,
+  seen,
+  again = false,
+  hasOutside = false,
+}: Props) {
   const [words, setWords] = useState(first);
   const [drafted, setDrafted] = useState<{ text: string; turn: number; alike: number } | null>(
     draft && { text: first, ...draft },
@@ -136,6 +150,19 @@ export function ReplyForm({ slug, reviewId, site, words: first, draft, deed, lon
               <button type="button" className="button" disabled={pendingDraft} onClick={another} data-key="d">
                 {pendingDraft ? "Writing ..." : drafted ? "Another draft" : "Write a draft"}
               </button>
+              {hasOutside ? (
+                <OutsideDraft
+                  slug={slug}
+                  reviewId={reviewId}
+                  onDraft={(text) => {
+                    setWords(text);
+                    setSaved("");
+                    setDrafted(null);
+                    setSays("A draft from the text service stands there.");
+                    field.current?.focus();
+                  }}
+                />
+              ) : null}
               {deed === "posted by hand" ? (
                 <button
                   type="button"

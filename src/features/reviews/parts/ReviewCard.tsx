@@ -33,6 +33,8 @@ type Props = {
   isFirst?: boolean;
   /** How many replies of its listing a draft was made unlike. */
   unlike?: number;
+  /** An outside text service can be asked for a draft. */
+  hasOutside?: boolean;
 };
 
 /** Longer words scroll in their own place, in characters. */
@@ -180,7 +182,7 @@ function deedOf({ it, mayPost, mayDraft }: Props): ReplyDeed | null {
 }
 
 function Writing(props: Props) {
-  const { it, slug, isOpen, isWaiting, signature, drafted, isFirst, unlike = 0 } = props;
+  const { it, slug, isOpen, isWaiting, signature, drafted, isFirst, unlike = 0, hasOutside } = props;
   const { review, site, connector } = it;
   const deed = deedOf(props);
   const longest = repliesAt(connector)?.longest ?? 0;
@@ -201,6 +203,7 @@ function Writing(props: Props) {
       longest={longest}
       seen={["posted", "posting", "awaits approval"].includes(review.replyState) ? (review.reply ?? "") : ""}
       again={isPosted}
+      hasOutside={hasOutside}
     />
   );
   if (isPosted) return form;

@@ -4,6 +4,7 @@ import { READING_ORDERS } from "@/core/heard/readingOrder";
 import { THEMES } from "@/core/themes/themes";
 import { DAY } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
+import { LANGUAGES } from "@/core/words/languages";
 import { loadSetting, type Setting } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
 import { countConversations, listConversations } from "@/features/conversations";
@@ -18,6 +19,7 @@ import {
   namedLately,
   openDesk,
   ownLanguage,
+  type ReviewFilter,
   writerOf,
 } from "@/features/reviews";
 import type { Access } from "@/platform/access";
@@ -28,10 +30,12 @@ import { pageKey } from "@/platform/pageKey";
 
 const SHOWS = ["waiting", "concerns", "conversations", "reviews", "own", "aside", "planned"] as const;
 
-export const query = z.object({
+const query = z.object({
   show: z.enum(SHOWS).catch("waiting"),
   site: z.string().max(60).transform(cleanText).nullable().catch(null),
   branch: z.uuid().nullable().catch(null),
+  member: z.uuid().nullable().catch(null),
+  language: z.enum(LANGUAGES).nullable().catch(null),
   rating: z.enum(["unhappy", "mixed", "happy"]).nullable().catch(null),
   words: z.enum(["with", "without"]).nullable().catch(null),
   answered: z.enum(["yes", "no"]).nullable().catch(null),
@@ -43,8 +47,8 @@ export const query = z.object({
     .transform((text) => cleanText(text).trim())
     .nullable()
     .catch(null),
-  /** Of conversations: those that wait (null), those set aside, or all; and whose they are. */
-  state: z.enum(["aside", "all"]).nullable().catch(null),
+  /** Of conversations: those that wait (null), those set aside, or all; of private notes all or open ones. Whose they are. */
+  state: z.enum(["aside", "all", "open"]).nullable().catch(null),
   who: z.string().max(64).nullable().catch(null),
   /** Of those that wait: the unhappiest first (null), or by date. */
   order: z.enum(READING_ORDERS).nullable().catch(null),
@@ -59,8 +63,9 @@ const SINCE_DAYS = { week: 7, month: 30, quarter: 91 } as const;
 export type Wanted = z.output<typeof query>;
 export type Seen = Awaited<ReturnType<typeof loadHeard>>;
 
-export async function loadHeard(access: Access, wanted: Wanted, now: number) {
-  const { show, site, branch, before, ownBefore } = wanted;
+/** What of all reviews is wanted. */
+export function reviewFilter(wanted: Wanted, now: number): ReviewFilter {
+  const { show, site, branch, before } = wanted;
   const narrowed =
     show === "reviews"
       ? {
@@ -69,22 +74,38 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
           answered: wanted.answered && wanted.answered === "yes",
           since: wanted.since && now - SINCE_DAYS[wanted.since] * DAY,
           theme: wanted.theme,
+          language: wanted.language,
+          memberId: wanted.member,
           search: wanted.q || null,
         }
       : {};
+  return {
+    waiting: show === "waiting",
+    only: show === "aside" || show === "planned" ? show : null,
+    site,
+    branchId: branch,
+    ...narrowed,
+    before,
+  };
+}
+
+/** The address of Heard as it is read: what is not understood is as if it were not there. */
+export function readWanted(search: Record<string, string | string[] | undefined>): Wanted {
+  return query.parse({
+    ...Object.fromEntries(Object.keys(query.shape).map((name) => [name, search[name] ?? null])),
+    show: search.show ?? "waiting",
+    ownBefore: search.before ?? null,
+  });
+}
+
+export async function loadHeard(access: Access, wanted: Wanted, now: number) {
+  const { show, site, branch, before, ownBefore } = wanted;
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
     const reviews =
       show === "concerns" || show === "own" || show === "conversations"
         ? []
-        : await listReviews(tx, access, {
-            waiting: show === "waiting",
-            only: show === "aside" || show === "planned" ? show : null,
-            site,
-            branchId: branch,
-            ...narrowed,
-            before,
-          });
+        : await listReviews(tx, access, reviewFilter(wanted, now));
     return {
       setting,
       reviews,
@@ -99,7 +120,15 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
           : show === "waiting" && !site
             ? await waitingOwnReviews(tx, access, branch, now)
             : [],
-      concerns: show !== "waiting" && show !== "concerns" ? [] : await listConcerns(tx, access, show === "waiting"),
+      concerns:
+        show !== "waiting" && show !== "concerns"
+          ? []
+          : await listConcerns(tx, access, {
+              open: show === "waiting" || wanted.state === "open",
+              branchId: branch,
+              takenById: show === "concerns" ? wanted.who : null,
+              memberId: show === "concerns" ? wanted.member : null,
+            }),
       conversations:
         show !== "waiting" && show !== "conversations"
           ? []
@@ -107,7 +136,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
               tx,
               access,
               {
-                state: show === "waiting" ? "waiting" : (wanted.state ?? "waiting"),
+                state: show === "waiting" || wanted.state === "open" ? "waiting" : (wanted.state ?? "waiting"),
                 assigned: show === "conversations" ? wanted.who : null,
                 branchId: branch,
                 before: show === "conversations" ? before : null,
@@ -115,7 +144,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
               now,
             ),
       staff:
-        show === "conversations"
+        show === "conversations" || show === "concerns"
           ? (await staffOf(tx)).filter((one) => may(one, "answer concerns")).map(({ id, name }) => ({ id, name }))
           : [],
       letters: await countConversations(tx, access, now),

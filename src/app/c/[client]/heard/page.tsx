@@ -3,6 +3,7 @@ import { may } from "@/core/access/permissions";
 import { type Heard as HeardEntry, inReadingOrder } from "@/core/heard/readingOrder";
 import { THEMES } from "@/core/themes/themes";
 import { capital, sayCount, sayCounted } from "@/core/time/say";
+import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
 import { ConcernCard } from "@/features/concerns/parts/ConcernCard";
 import { CONVERSATIONS_PAGE } from "@/features/conversations";
 import { ConversationCard } from "@/features/conversations/parts/ConversationCard";
@@ -20,9 +21,9 @@ import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
-
+import { countChoices } from "./actions";
 import { HeardMargin } from "./HeardMargin";
-import { loadHeard, query, type Seen, type Wanted } from "./loadHeard";
+import { loadHeard, readWanted, type Seen, type Wanted } from "./loadHeard";
 
 export const metadata = { title: "Heard" };
 
@@ -34,23 +35,7 @@ type Props = {
 export default async function Heard({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "see heard");
   const search = await searchParams;
-  const wanted = query.parse({
-    show: search.show ?? "waiting",
-    site: search.site ?? null,
-    branch: search.branch ?? null,
-    rating: search.rating ?? null,
-    words: search.words ?? null,
-    answered: search.answered ?? null,
-    since: search.since ?? null,
-    theme: search.theme ?? null,
-    state: search.state ?? null,
-    who: search.who ?? null,
-    order: search.order ?? null,
-    q: search.q ?? null,
-    open: search.open ?? null,
-    before: search.before ?? null,
-    ownBefore: search.before ?? null,
-  });
+  const wanted = readWanted(search);
   const now = await clockNow();
   const { slug, zone } = access.seat;
   const seen = await loadHeard(access, wanted, now);
@@ -59,15 +44,16 @@ export default async function Heard({ params, searchParams }: Props) {
   const link = (change: Change) => {
     const to = new URLSearchParams();
     // What only narrows all reviews down falls away with them.
-    const { rating, words, answered, since, theme, q } = wanted;
+    const { member, language, rating, words, answered, since, theme, q } = wanted;
     const { state, who, order } = wanted;
     const show = change.show ?? wanted.show;
     for (const [name, value] of Object.entries({
       show: wanted.show,
       site: wanted.site,
       branch: wanted.branch,
-      ...(show === "reviews" ? { rating, words, answered, since, theme, q } : {}),
-      ...(show === "conversations" ? { state, who } : {}),
+      ...(show === "reviews" ? { member, language, rating, words, answered, since, theme, q } : {}),
+      ...(show === "conversations" || show === "concerns" ? { state, who } : {}),
+      ...(show === "concerns" ? { member } : {}),
       ...(show === "waiting" ? { order } : {}),
       ...change,
     }))
@@ -80,7 +66,7 @@ export default async function Heard({ params, searchParams }: Props) {
       {count === undefined ? null : <span className="opacity-75">{count.toLocaleString("en-GB")}</span>}
     </Link>
   );
-  const filters = filtersOf(seen, wanted, access.user.id, link);
+  const filters = filtersOf(seen, wanted, { slug, userId: access.user.id, link });
   const shownReviews = seen.reviews.slice(0, REVIEWS_PAGE);
   const entries = entriesOf(seen, wanted, { access, now, mayReply });
   const later = wanted.show === "waiting" ? waiting - entries.filter(({ isAnswered }) => !isAnswered).length : 0;
@@ -137,7 +123,7 @@ export default async function Heard({ params, searchParams }: Props) {
       {wanted.show === "reviews" ? (
         <SearchWords slug={slug} wanted={wanted} clear={link({ q: null, before: null })} />
       ) : null}
-      {filters.length > 0 && wanted.show !== "concerns" ? <FilterSentence parts={filters} /> : null}
+      {filters.length > 0 ? <FilterSentence parts={filters} /> : null}
       {entries.length === 0 ? (
         <Empty
           action={
@@ -247,6 +233,7 @@ function entriesOf(seen: Seen, wanted: Wanted, it: { access: Access; now: number
           drafted={seen.drafts.get(one.review.id)}
           isFirst={isWaiting && isFirst && index === 0}
           unlike={seen.unlike.get(one.review.listingId)}
+          hasOutside={seen.setting.client.textService !== null}
         />
       ),
     })),
@@ -292,26 +279,64 @@ function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews, l
   return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, the unhappiest first.`;
 }
 
-type Narrowing = "site" | "branch" | "rating" | "words" | "answered" | "since" | "theme" | "q";
+type Narrowing = "site" | "branch" | "member" | "rating" | "words" | "answered" | "language" | "since" | "theme" | "q";
 type Change = Partial<Record<Narrowing | "state" | "who" | "order" | "show" | "before", string | null>>;
 
 /** By branch and by site, where there are several; all reviews by what they are as well. */
-function filtersOf({ setting, staff }: Seen, wanted: Wanted, userId: string, link: (change: Change) => string) {
-  const { branches, listings } = setting;
+function filtersOf(
+  { setting, staff }: Seen,
+  wanted: Wanted,
+  it: { slug: string; userId: string; link: (change: Change) => string },
+) {
+  const { branches, listings, team } = setting;
+  const { slug, userId, link } = it;
+  const address = viewQuery(wanted);
   const part = (
     name: Exclude<Narrowing, "q"> | "state" | "who" | "order",
     label: string,
     any: string,
     choices: readonly { value: string; words: string }[],
-  ) => filterPart({ label, any, value: wanted[name], choices, href: (value) => link({ [name]: value, before: null }) });
+  ) =>
+    filterPart({
+      label,
+      any,
+      value: wanted[name],
+      choices,
+      href: (value) => link({ [name]: value, before: null }),
+      ...(wanted.show === "reviews" && name !== "since"
+        ? { counts: countChoices.bind(null, slug, name, address) }
+        : {}),
+    });
+  const memberPart = () =>
+    part(
+      "member",
+      "Team member",
+      "anybody",
+      team.map(({ id, name }) => ({ value: id, words: name })),
+    );
   const choices = (pairs: Record<string, string>) => Object.entries(pairs).map(([value, words]) => ({ value, words }));
   const sites = [...new Set(listings.map(({ site }) => site))];
-  const bySite = sites.length > 1 && wanted.show !== "own" && wanted.show !== "conversations";
+  const bySite = sites.length > 1 && ["waiting", "reviews", "aside", "planned"].includes(wanted.show);
   const filters: (string | FilterPart)[] = [];
   if (wanted.show === "waiting")
     filters.push(
       part("order", "Order", "The unhappiest first", [{ value: "date", words: "The latest first" }]),
       branches.length > 1 || bySite ? ", " : ".",
+    );
+  const whoPart = () =>
+    part("who", "Who sees to them", "whoever sees to them", [
+      { value: userId, words: "yours" },
+      { value: "nobody", words: "nobody’s yet" },
+      ...staff.filter(({ id }) => id !== userId).map(({ id, name }) => ({ value: id, words: `${name}’s` })),
+    ]);
+  if (wanted.show === "concerns")
+    filters.push(
+      "Showing ",
+      part("state", "Which", "all of them", [{ value: "open", words: "open ones" }]),
+      ", ",
+      whoPart(),
+      ...(team.length > 0 ? [", about visits with ", memberPart()] : []),
+      branches.length > 1 ? ", " : ".",
     );
   if (wanted.show === "conversations")
     filters.push(
@@ -321,11 +346,7 @@ function filtersOf({ setting, staff }: Seen, wanted: Wanted, userId: string, lin
         { value: "all", words: "all of them" },
       ]),
       ", ",
-      part("who", "Who sees to them", "whoever sees to them", [
-        { value: userId, words: "yours" },
-        { value: "nobody", words: "nobody’s yet" },
-        ...staff.filter(({ id }) => id !== userId).map(({ id, name }) => ({ value: id, words: `${name}’s` })),
-      ]),
+      whoPart(),
       branches.length > 1 ? ", " : ".",
     );
   if (wanted.show === "reviews")
@@ -341,6 +362,13 @@ function filtersOf({ setting, staff }: Seen, wanted: Wanted, userId: string, lin
       part("words", "With words", "with or without words", choices({ with: "with words", without: "without words" })),
       ", ",
       part("answered", "Answered", "answered or not", choices({ yes: "answered", no: "not answered" })),
+      ", in ",
+      part(
+        "language",
+        "Language",
+        "any language",
+        LANGUAGES.map((value) => ({ value, words: LANGUAGE_NAMES[value] })),
+      ),
       ", about ",
       part(
         "theme",
@@ -355,6 +383,7 @@ function filtersOf({ setting, staff }: Seen, wanted: Wanted, userId: string, lin
         "any time",
         choices({ week: "the last 7 days", month: "the last 30 days", quarter: "the last three months" }),
       ),
+      ...(team.length > 0 ? [", with ", memberPart()] : []),
       branches.length > 1 || bySite ? ", " : ".",
     );
   const begins = (first: string) => (filters.length === 0 ? first : first.toLowerCase());
@@ -380,8 +409,8 @@ function filtersOf({ setting, staff }: Seen, wanted: Wanted, userId: string, lin
 
 /** Finds reviews by words and names; what else is set stays set. */
 function SearchWords({ slug, wanted, clear }: { slug: string; wanted: Wanted; clear: string }) {
-  const { site, branch, rating, words, answered, since, theme } = wanted;
-  const kept = { show: "reviews", site, branch, rating, words, answered, since, theme };
+  const { site, branch, member, language, rating, words, answered, since, theme } = wanted;
+  const kept = { show: "reviews", site, branch, member, language, rating, words, answered, since, theme };
   return (
     <search>
       <form action={`/c/${slug}/heard`} className="mb-3 flex flex-wrap items-center gap-2">

@@ -14,6 +14,7 @@ import {
 import { GUARD_WORDS } from "@/features/reviews/parts/guardWords";
 import { RuleButtons, RuleSentence } from "@/features/reviews/parts/RuleSentence.client";
 import { NewRule, SavedList } from "@/features/reviews/parts/SavedReplies.client";
+import { TextServiceSentence } from "@/features/reviews/parts/TextServiceSentence.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -134,6 +135,11 @@ export default async function ReplyRules({ params }: Props) {
           <Rehearsal rehearsed={rehearsed} now={now} numberOf={(id) => rules.findIndex((row) => row.id === id) + 1} />
         </>
       )}
+      <h2 className="font-title mt-10 text-[21px] font-semibold">Drafts</h2>
+      <p className="mt-2">
+        Drafts are made here from the review’s own words. Beside that they are written by{" "}
+        <TextServiceSentence slug={mayChange ? slug : null} address={setting.client.textService?.address ?? null} />.
+      </p>
       <h2 className="font-title mt-10 text-[21px] font-semibold">Saved replies</h2>
       <SavedList
         at={{ slug }}
