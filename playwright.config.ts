@@ -10,8 +10,8 @@ export default defineConfig({
   expect: { timeout: 90_000 },
   // Heard connects sites, which then stand everywhere: it comes last.
   projects: [
-    { name: "all but heard", testIgnore: /heard\.spec/ },
-    { name: "heard", testMatch: /heard\.spec/ },
+    { name: "all but heard", testIgnore: /(?:heard|conversations)\.spec/ },
+    { name: "heard", testMatch: /(?:heard|conversations)\.spec/ },
   ],
   reporter: [["list"], ["json", { outputFile: process.env.ESTIMA_E2E_REPORT ?? "test-results/report.json" }]],
   use: {

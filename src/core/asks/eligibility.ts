@@ -202,7 +202,8 @@ const RULES: Rule[] = [
     reason: "household asked",
     look: (it) => {
       const home = it.person.home ?? null;
-      if (!home) return found(false, { code: "household not asked" });
+      // Once more about the same visit is what such a plan is for.
+      if (!home || (home.isOwn && it.plan?.rules.asksAgain)) return found(false, { code: "household not asked" });
       if (it.plan?.rules.households === "each") return found(false, { code: "plan asks each", name: home.name });
       if (joins(it)) return found(false, { code: "asked together", name: home.name });
       return found(true, home.isOwn ? { code: "asked that day" } : { code: "household asked", name: home.name });

@@ -122,6 +122,7 @@ function oncePutRight(excludeTags: string[], language: Language): PlanRules {
     ...PLAIN_RULES,
     begins: { kind: "put right" },
     repeat: { kind: "every visit" },
+    households: "each",
     freshDays: 30,
     excludeTags,
     steps: [step("first", "Once it was put right", "text", after(3, "days", 16 * 60), "put-right", language)],

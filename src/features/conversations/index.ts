@@ -8,6 +8,7 @@ export {
   type Exchanged,
   type ListedConversation,
   listConversations,
+  MOST_SHOWN,
   viewConversation,
   whenOf,
   withPictures,

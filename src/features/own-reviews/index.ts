@@ -3,6 +3,7 @@ export { loadReviewsPage } from "./publicPage";
 export {
   answerOwnReview,
   countOwnReviews,
+  countWaitingOwnReviews,
   hideOwnReview,
   listOwnReviews,
   OWN_REVIEWS_PAGE,

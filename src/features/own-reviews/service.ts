@@ -152,30 +152,31 @@ export async function listOwnReviews(
     .limit(OWN_REVIEWS_PAGE + 1);
 }
 
-/** Unhappy own reviews of the last 30 days that nobody has answered, the unhappiest first. */
-export async function waitingOwnReviews(
-  tx: Tx,
-  scope: Scope,
-  branchId: string | null,
-  now: number,
-): Promise<OwnReview[]> {
+/** Unhappy own reviews of the last two weeks that nobody has answered, save those whose concern is still open. */
+const waits = (scope: Scope, branchId: string | null, now: number) =>
+  and(
+    eq(ownReviews.clientId, scope.clientId),
+    isNull(ownReviews.withdrawnAt),
+    isNull(ownReviews.hiddenAt),
+    isNull(ownReviews.reply),
+    lte(ownReviews.rating, UNHAPPY),
+    gte(ownReviews.writtenAt, now - 14 * DAY),
+    branchId ? eq(ownReviews.branchId, branchId) : undefined,
+    sql`not exists (select 1 from concerns c where c.answer_id = ${ownReviews.answerId} and c.state <> 'closed')`,
+  );
+
+/** Own reviews that wait for an answer, the unhappiest first. */
+export function waitingOwnReviews(tx: Tx, scope: Scope, branchId: string | null, now: number): Promise<OwnReview[]> {
   return tx
     .select()
     .from(ownReviews)
-    .where(
-      and(
-        eq(ownReviews.clientId, scope.clientId),
-        isNull(ownReviews.withdrawnAt),
-        isNull(ownReviews.hiddenAt),
-        isNull(ownReviews.reply),
-        lte(ownReviews.rating, UNHAPPY),
-        gte(ownReviews.writtenAt, now - 30 * DAY),
-        branchId ? eq(ownReviews.branchId, branchId) : undefined,
-      ),
-    )
+    .where(waits(scope, branchId, now))
     .orderBy(asc(ownReviews.rating), asc(ownReviews.writtenAt))
     .limit(OWN_REVIEWS_PAGE);
 }
+
+export const countWaitingOwnReviews = (tx: Tx, scope: Scope, now: number): Promise<number> =>
+  tx.$count(ownReviews, waits(scope, null, now));
 
 const UNHAPPY = 3;
 

@@ -4,6 +4,7 @@ import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { countConversations, listConversations } from "@/features/conversations";
+import { countWaitingOwnReviews } from "@/features/own-reviews";
 import { serviceWords } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
@@ -336,5 +337,6 @@ export async function waitingCount(tx: Tx, scope: Scope, now: number): Promise<n
     tx,
     sql`select count(*)::int as n from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed', 'awaits approval') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t`,
   );
-  return open.n + unanswered.n + (await countConversations(tx, scope, now)).waiting;
+  const letters = (await countConversations(tx, scope, now)).waiting;
+  return open.n + unanswered.n + letters + (await countWaitingOwnReviews(tx, scope, now));
 }

@@ -51,16 +51,12 @@ export function OwnerSentence({
   staff: Somebody[];
 }) {
   return (
-    <Sentence
-      words={owner?.name ?? "nobody by themselves"}
-      label="Whose they are"
-      action={changeOwner.bind(null, slug)}
-    >
+    <Sentence words={owner?.name ?? "whoever takes them"} label="Who gets them" action={changeOwner.bind(null, slug)}>
       {() => (
         <>
           <input type="hidden" name="branchId" value={of.branchId ?? ""} />
           <input type="hidden" name="teamMemberId" value={of.teamMemberId ?? ""} />
-          <Choice name="userId" list={staff} chosen={owner?.id ?? null} none="Nobody: whoever takes it" />
+          <Choice name="userId" list={staff} chosen={owner?.id ?? null} none="Whoever takes them" />
         </>
       )}
     </Sentence>
@@ -72,7 +68,7 @@ export function NewMemberOwner({ slug, team, staff }: { slug: string; team: Some
   return (
     <Sentence
       words="Add one for a team member"
-      label="Concerns about visits with"
+      label="Concerns about one of the team"
       action={changeOwner.bind(null, slug)}
     >
       {() => (
@@ -87,7 +83,7 @@ export function NewMemberOwner({ slug, team, staff }: { slug: string; team: Some
               </option>
             ))}
           </select>
-          <p className="label">they are those of</p>
+          <p className="label">go to</p>
           <Choice name="userId" list={staff} chosen={staff[0]?.id ?? null} />
         </>
       )}
@@ -145,7 +141,7 @@ export function AbsenceSentence({
               name="standInId"
               list={staff.filter(({ id }) => id !== person.id)}
               chosen={standInId}
-              none="Nobody: whoever takes them"
+              none="Whoever takes them"
             />
             {error("standInId")}
           </div>

@@ -1,7 +1,7 @@
 "use client";
 
 import { Popover } from "radix-ui";
-import { useId, useRef, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
 import type { ActionResult } from "@/ui/result";
 import { signed } from "@/ui/signed";
@@ -29,8 +29,11 @@ export function Composer({ action, channels, channel: first, name, signature, sa
   const [chosen, setChosen] = useState<string | null>(null);
   const field = useRef<HTMLTextAreaElement>(null);
   const id = useId();
-  // What came while one was writing is shown by the page; only what was there when one began counts as read.
-  const [readAt, setReadAt] = useState(seenAt);
+  // On a phone the latest letter stands above the field, not at the end of a long way down.
+  useEffect(() => {
+    if (matchMedia("(max-width: 899px)").matches)
+      document.querySelector("[data-latest]")?.scrollIntoView({ block: "end" });
+  }, []);
   const initial = channels.find(({ channel }) => channel === first)?.channel ?? channels[0]?.channel;
   if (!initial)
     return (
@@ -41,11 +44,7 @@ export function Composer({ action, channels, channel: first, name, signature, sa
   return (
     <ActionForm
       key={requestKey}
-      action={async (before, form) => {
-        const done = await action(before, form);
-        if (!done?.ok) setReadAt(Date.now() > seenAt ? seenAt : seenAt);
-        return done;
-      }}
+      action={action}
       onDone={() => {
         if (chosen) void onSaved(chosen);
         setChosen(null);
@@ -55,16 +54,17 @@ export function Composer({ action, channels, channel: first, name, signature, sa
       {({ pending, error }) => (
         <>
           <input type="hidden" name="requestKey" value={requestKey} />
-          <input type="hidden" name="seenAt" value={Math.max(readAt, 0)} />
-          <label className="label" htmlFor={id}>
+          <input type="hidden" name="seenAt" value={seenAt} />
+          <label className="label max-wide:sr-only" htmlFor={id}>
             Write to {name}
           </label>
           <textarea
             id={id}
             ref={field}
             name="words"
-            rows={3}
-            className="field"
+            rows={2}
+            placeholder={`Write to ${name}`}
+            className="field wide:min-h-[104px]"
             defaultValue={signed(signature)}
             onKeyDown={(event) => {
               if (event.key !== "Enter" || !(event.ctrlKey || event.metaKey)) return;
@@ -73,22 +73,29 @@ export function Composer({ action, channels, channel: first, name, signature, sa
             }}
           />
           {error("words")}
-          <div className="mt-2 flex flex-wrap items-center justify-between gap-x-3 gap-y-2">
-            <fieldset className="flex flex-wrap gap-x-5 gap-y-1 text-[14px]">
-              <legend className="sr-only">By</legend>
-              {channels.map((one) => (
-                <label key={one.channel} className="flex min-h-[32px] items-center gap-2">
-                  <input
-                    type="radio"
-                    name="channel"
-                    value={one.channel}
-                    defaultChecked={one.channel === initial}
-                    className="accent-mulberry"
-                  />
-                  {one.channel} to {one.to}
-                </label>
-              ))}
-            </fieldset>
+          <div className="mt-2 flex flex-wrap items-center justify-between gap-x-3 gap-y-1.5">
+            {channels.length === 1 ? (
+              <span className="text-second text-[14px]">
+                <input type="hidden" name="channel" value={initial} />
+                {initial} to {channels[0].to}
+              </span>
+            ) : (
+              <fieldset className="flex flex-wrap gap-x-5 text-[14px]">
+                <legend className="sr-only">By</legend>
+                {channels.map((one) => (
+                  <label key={one.channel} className="flex min-h-[28px] items-center gap-2">
+                    <input
+                      type="radio"
+                      name="channel"
+                      value={one.channel}
+                      defaultChecked={one.channel === initial}
+                      className="accent-mulberry"
+                    />
+                    {one.channel} to {one.to}
+                  </label>
+                ))}
+              </fieldset>
+            )}
             <span className="flex flex-wrap gap-2">
               <SavedMenu
                 saved={saved}

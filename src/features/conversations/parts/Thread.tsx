@@ -11,10 +11,14 @@ type Props = { exchanged: readonly Exchanged[]; slug: string; name: string; zone
 export function Thread({ exchanged, slug, name, zone, now }: Props) {
   return (
     <ol className="mt-6 space-y-3" aria-label="Letters to and fro">
-      {exchanged.map(({ message, plan, pictures }) => {
+      {exchanged.map(({ message, plan, pictures }, index) => {
         const isOut = message.direction === "out";
         return (
-          <li key={message.id} className={`max-w-[620px] ${isOut ? "ml-auto pl-6" : "pr-6"}`}>
+          <li
+            key={message.id}
+            data-latest={index === exchanged.length - 1 ? "" : undefined}
+            className={`max-w-[620px] scroll-mb-[250px] ${isOut ? "ml-auto pl-6" : "pr-6"}`}
+          >
             <div
               className={`rounded-[12px] border px-4 py-3 [overflow-wrap:anywhere] ${isOut ? "border-rule bg-sheet" : "border-edge bg-mulberry-tint"}`}
             >
@@ -81,7 +85,7 @@ function Sent({ picture, slug, name }: { picture: Exchanged["pictures"][number];
         alt={`Sent by ${name}`}
         width={picture.width ?? undefined}
         height={picture.height ?? undefined}
-        className="h-auto max-h-[320px] w-auto max-w-full rounded-[8px]"
+        className="h-auto max-h-[200px] w-auto max-w-full rounded-[8px] wide:max-h-[320px]"
       />
     </a>
   );

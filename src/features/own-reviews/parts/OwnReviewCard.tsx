@@ -19,7 +19,7 @@ export function OwnReviewCard({
   mayReply: boolean;
 }) {
   return (
-    <article className="sheet p-5">
+    <article data-entry="" tabIndex={-1} className="sheet focus:!border-mulberry p-5 outline-none">
       <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
         <Bars rating={review.rating} />
         <b className="text-ink text-[15px]">
@@ -30,7 +30,7 @@ export function OwnReviewCard({
           )}
         </b>
         <span>
-          {branch} · {sayAgo(review.writtenAt, now)}
+          on your own page, {branch} · {sayAgo(review.writtenAt, now)}
         </span>
         {review.hiddenWhy ? (
           <span className="tag bg-vermilion-tint text-vermilion-deep">

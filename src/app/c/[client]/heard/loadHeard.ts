@@ -9,7 +9,7 @@ import { loadSetting, type Setting } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
 import { countConversations, listConversations } from "@/features/conversations";
 import { staffOf } from "@/features/notices";
-import { countOwnReviews, listOwnReviews, waitingOwnReviews } from "@/features/own-reviews";
+import { countOwnReviews, countWaitingOwnReviews, listOwnReviews, waitingOwnReviews } from "@/features/own-reviews";
 import {
   countReviews,
   draftedOf,
@@ -121,7 +121,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
             ? await waitingOwnReviews(tx, access, branch, now)
             : [],
       concerns:
-        show !== "waiting" && show !== "concerns"
+        (show !== "waiting" || site) && show !== "concerns"
           ? []
           : await listConcerns(tx, access, {
               open: show === "waiting" || wanted.state === "open",
@@ -130,7 +130,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
               memberId: show === "concerns" ? wanted.member : null,
             }),
       conversations:
-        show !== "waiting" && show !== "conversations"
+        (show !== "waiting" || site) && show !== "conversations"
           ? []
           : await listConversations(
               tx,
@@ -148,11 +148,16 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
           ? (await staffOf(tx)).filter((one) => may(one, "answer concerns")).map(({ id, name }) => ({ id, name }))
           : [],
       letters: await countConversations(tx, access, now),
+      waitingOwn: await countWaitingOwnReviews(tx, access, now),
       counts: await countReviews(tx, access, now - 30 * DAY),
       notes: await countConcerns(tx, access),
     };
   });
-  return { ...seen, ...seen.drafted, waiting: seen.notes.waiting + seen.counts.waiting + seen.letters.waiting };
+  return {
+    ...seen,
+    ...seen.drafted,
+    waiting: seen.notes.waiting + seen.counts.waiting + seen.letters.waiting + seen.waitingOwn,
+  };
 }
 
 /** What the reviews that are shown name, with a draft for each that can be replied to. */

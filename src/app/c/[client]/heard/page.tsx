@@ -69,7 +69,8 @@ export default async function Heard({ params, searchParams }: Props) {
   const filters = filtersOf(seen, wanted, { slug, userId: access.user.id, link });
   const shownReviews = seen.reviews.slice(0, REVIEWS_PAGE);
   const entries = entriesOf(seen, wanted, { access, now, mayReply });
-  const later = wanted.show === "waiting" ? waiting - entries.filter(({ isAnswered }) => !isAnswered).length : 0;
+  const isAllWaiting = wanted.show === "waiting" && !wanted.site && !wanted.branch;
+  const later = isAllWaiting ? waiting - entries.filter(({ isAnswered }) => !isAnswered).length : 0;
   const last = shownReviews.at(-1)?.review;
   const lastLetter = seen.conversations.length > CONVERSATIONS_PAGE ? seen.conversations[CONVERSATIONS_PAGE - 1] : null;
   return (

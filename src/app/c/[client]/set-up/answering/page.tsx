@@ -72,11 +72,11 @@ export default async function Answering({ params }: Props) {
           Who writes outside these hours gets <AwaySentence slug={slug} {...awayOf(setting, now)} />.
         </li>
       </ul>
-      <h2 className="font-title mt-10 text-[21px] font-semibold">Whose concerns are</h2>
+      <h2 className="font-title mt-10 text-[21px] font-semibold">Who gets the concerns</h2>
       <ul className="divide-rule border-rule mt-3 divide-y border-y">
         {ruled.map(({ id, name }) => (
           <li key={id} className="py-3">
-            About visits with <b>{name}</b> they are those of{" "}
+            About visits with <b>{name}</b> they go to{" "}
             <OwnerSentence
               slug={slug}
               of={{ branchId: null, teamMemberId: id }}
@@ -88,7 +88,7 @@ export default async function Answering({ params }: Props) {
         ))}
         {branches.map(({ id, name }) => (
           <li key={id} className="py-3">
-            At <b>{name}</b> they are those of{" "}
+            At <b>{name}</b> they go to{" "}
             <OwnerSentence
               slug={slug}
               of={{ branchId: id, teamMemberId: null }}
@@ -100,7 +100,7 @@ export default async function Answering({ params }: Props) {
         ))}
         {branches.length > 1 ? (
           <li className="py-3">
-            All others are those of{" "}
+            All others go to{" "}
             <OwnerSentence
               slug={slug}
               of={{ branchId: null, teamMemberId: null }}

@@ -4,11 +4,11 @@ import { may } from "@/core/access/permissions";
 import { obstacle } from "@/core/asks/reach";
 import { sayPhone } from "@/core/contacts/phone";
 import { fillReply } from "@/core/replies/saved";
-import { sayAgo, sayCount, sayMoment, sayWhen } from "@/core/time/say";
+import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
 import { loadSetting, todayOf } from "@/features/clients";
 import { openConcernOf } from "@/features/concerns";
 import { answer } from "@/features/concerns/actions";
-import { viewConversation } from "@/features/conversations";
+import { MOST_SHOWN, viewConversation } from "@/features/conversations";
 import { answerIn } from "@/features/conversations/actions";
 import { Composer } from "@/features/conversations/parts/Composer.client";
 import { writerName } from "@/features/conversations/parts/ConversationCard";
@@ -69,7 +69,7 @@ export default async function ConversationPage({ params }: Props) {
       {mayAnswer ? (
         <section
           aria-label="Answer"
-          className="sheet mt-6 p-4 sm:p-5 max-wide:sticky max-wide:bottom-[calc(60px+env(safe-area-inset-bottom))]"
+          className="sheet mt-6 p-3 sm:p-5 max-wide:sticky max-wide:bottom-[calc(56px+env(safe-area-inset-bottom))]"
         >
           <Composer
             action={concern ? answer.bind(null, slug, concern.id) : answerIn.bind(null, slug, id)}
@@ -205,7 +205,7 @@ function ConversationMargin({ seen, slug, zone, now, mayAnswer }: MarginProps) {
         <p>
           Answers to people who wrote. Nothing here is used to advertise, and who asked for no more texts gets none.
         </p>
-        <p>{sayCount(seen.exchanged.length, "message is", "messages are")} shown.</p>
+        {seen.exchanged.length >= MOST_SHOWN ? <p>The latest {MOST_SHOWN} messages are shown.</p> : null}
       </Note>
     </>
   );
