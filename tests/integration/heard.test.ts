@@ -487,7 +487,7 @@ describe("concerns", () => {
     const seen = await withClient(scene.scope, (tx) => viewConcern(tx, scene.scope, concern.id));
     expect(seen?.concern).toMatchObject({ state: "taken", takenBy: "Jonah", answeredAt: TUESDAY });
     // Put plainly, so that it stays in the small alphabet.
-    expect(seen?.letters).toMatchObject([{ body: "I'm sorry - truly.", parts: 1, writtenBy: "Jonah" }]);
+    expect(seen?.letters).toMatchObject([{ message: { body: "I'm sorry - truly.", parts: 1, writtenBy: "Jonah" } }]);
   });
 
   test("closed and opened again, with a trail; what waits longest comes first", async () => {

@@ -92,7 +92,7 @@ test("a client is made whole, its plan has never run, and nothing is sent", asyn
   expect(harness.town.mail.mails.size + harness.town.texts.texts.size).toBe(before);
 });
 
-test("two clients of one name get addresses of their own; a text number is one client's alone, and nothing is left of a refusal", async () => {
+test("two clients of one name get addresses of their own; a text number is one agency's alone, and nothing is left of a refusal", async () => {
   const scope = await agency();
   const names = await Promise.all(
     ["202", "203"].map((end) => startClient(scope, fileFor("Saltmarsh Cycles", `07700 900${end}`), null, NOW)),
@@ -102,8 +102,15 @@ test("two clients of one name get addresses of their own; a text number is one c
     "saltmarsh-cycles-2",
   ]);
   const count = async () => (await harness.owner.query("select count(*)::int as n from clients")).rows[0].n;
+  // Clients of one agency may share a number.
+  const shared = await startClient(scope, fileFor("Saltmarsh Skates", "07700 900203"), null, NOW);
+  expect(shared).toMatchObject({ slug: "saltmarsh-skates" });
+  const { rows } = await harness.owner.query(
+    "insert into agencies (id, name) values (gen_random_uuid(), 'Another agency') returning id",
+  );
+  const other = { ...scope, agencyId: rows[0].id };
   const before = await count();
-  expect(await startClient(scope, fileFor("Juniper Row", "07700 900202"), null, NOW)).toBe("text number taken");
+  expect(await startClient(other, fileFor("Juniper Row", "07700 900202"), null, NOW)).toBe("text number taken");
   expect(await count()).toBe(before);
 });
 

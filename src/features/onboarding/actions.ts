@@ -18,7 +18,7 @@ import { beginDraft, dropDraft, saveDraftValues, startClient } from "./service";
 type Done = Exclude<ActionResult, null>;
 
 const GONE: Done = { ok: false, message: "This draft is not there any more. Reload the page." };
-const TAKEN = "Another client sends its texts from this number.";
+const TAKEN = "A client of another agency sends its texts from this number.";
 
 /** Begins a client and opens its page of blanks. */
 export async function beginClient(slug: string): Promise<void> {
