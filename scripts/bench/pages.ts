@@ -39,6 +39,8 @@ export async function queriesBesidePlain({ clientId, now }: Filled, ownerUrl: st
   const scope = { clientId };
   const own = sql`client_id = ${clientId}`;
   const facts = { now, zone: "Europe/London", restDays: 180 };
+  // The pages and branches of the client, which a list of reviews is given by its page.
+  const setting = await withClient(scope, loadSetting);
   const [person] = await withClient(scope, (tx) => listPeople(tx, {}, null, facts, 1));
   const people = sql`select * from people where ${own} and merged_into is null and erased_at is null order by family, given, id limit 51`;
   const pairs: [string, (tx: Tx) => Promise<unknown>, ReturnType<typeof sql>][] = [
@@ -57,25 +59,30 @@ export async function queriesBesidePlain({ clientId, now }: Filled, ownerUrl: st
     ],
     [
       "reviews, latest first",
-      (tx) => listReviews(tx, scope, { waiting: false, site: null, branchId: null, before: null }),
+      (tx) => listReviews(tx, scope, { waiting: false, site: null, branchId: null, before: null }, setting),
       sql`select * from reviews where ${own} order by written_at desc, id desc limit 31`,
     ],
     [
       "reviews that wait",
-      (tx) => listReviews(tx, scope, { waiting: true, site: null, branchId: null, before: null }),
+      (tx) => listReviews(tx, scope, { waiting: true, site: null, branchId: null, before: null }, setting),
       sql`select * from reviews where ${own} and reply_state in ('none', 'failed', 'posting', 'awaits approval') and deleted_at is null order by rating, written_at limit 31`,
     ],
     [
       "unhappy reviews with words",
       (tx) =>
-        listReviews(tx, scope, {
-          waiting: false,
-          site: null,
-          branchId: null,
-          before: null,
-          ratings: [1, 2],
-          words: "with",
-        }),
+        listReviews(
+          tx,
+          scope,
+          {
+            waiting: false,
+            site: null,
+            branchId: null,
+            before: null,
+            ratings: [1, 2],
+            words: "with",
+          },
+          setting,
+        ),
       sql`select * from reviews where ${own} and rating between 1 and 2 and words <> '' order by written_at desc, id desc limit 31`,
     ],
     [
@@ -97,7 +104,7 @@ export async function queriesBesidePlain({ clientId, now }: Filled, ownerUrl: st
       name: "reviews with a word",
       ours: await timeOf(() =>
         withClient(scope, (tx) =>
-          listReviews(tx, scope, { waiting: false, site: null, branchId: null, before: null, search: "cafe" }),
+          listReviews(tx, scope, { waiting: false, site: null, branchId: null, before: null, search: "cafe" }, setting),
         ),
       ),
       plain: await timeOf(() =>

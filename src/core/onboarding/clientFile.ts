@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { normaliseEmail } from "../contacts/email";
 import { normalisePhone } from "../contacts/phone";
-import { sendHoursSchema } from "../plans/planRules";
+import { sendHoursSchema, weekHoursSchema } from "../plans/planRules";
 import { STARTERS } from "../plans/starters";
 import { CONNECTOR_IDS } from "../reviews/sites";
 import { weekOf } from "../time/sendHours";
@@ -77,6 +77,8 @@ export const clientFile = z
             zone: z.string(ZONE).refine(isZone, ZONE).nullable().default(null),
             region: z.string().max(10).nullable().default(null),
             phone: optionalText(40),
+            /** When somebody is there to answer; null for the hours in which emails leave. */
+            officeHours: weekHoursSchema.nullable().default(null),
             /** Where it looks different from the business, beside pictures. */
             look: z
               .object({ colour: z.string().regex(/^#[0-9a-fA-F]{6}$/), look: lookSchema })

@@ -41,11 +41,10 @@ export async function createClient(
   });
   for (const [position, branch] of file.branches.entries()) {
     const branchId = idFor("branch", branch.name);
-    const { name, region, phone, look, reviewPages } = branch;
+    const { name, region, phone, officeHours, look, reviewPages } = branch;
     const address = branch.address || postalAddress;
-    await tx
-      .insert(branches)
-      .values({ id: branchId, clientId, name, zone: branch.zone ?? zone, region, phone, address, look, position });
+    const at = { zone: branch.zone ?? zone, region, address, officeHours };
+    await tx.insert(branches).values({ id: branchId, clientId, name, ...at, phone, look, position });
     for (const [order, page] of reviewPages.entries())
       await tx.insert(listings).values({ id: newId(), clientId, branchId, ...page, position: order });
   }

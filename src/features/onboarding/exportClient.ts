@@ -33,12 +33,13 @@ export async function exportClient(tx: Tx, scope: Scope): Promise<ClientFileInpu
     header: await packed(client.header),
     portrait: await packed(client.portrait),
     settings: settingsOf(client),
-    branches: branches.map(({ id, name, address, zone, region, phone, look }) => ({
+    branches: branches.map(({ id, name, address, zone, region, phone, officeHours, look }) => ({
       name,
       address,
       zone,
       region,
       phone,
+      officeHours,
       look: look?.look ? { colour: look.colour, look: look.look } : null,
       reviewPages: listings
         .filter(({ branchId }) => branchId === id)

@@ -1,8 +1,8 @@
 import { and, asc, between, count, desc, eq, gte, inArray, isNull, ne, type SQL, sql } from "drizzle-orm";
 import { MOST_COUNTED } from "@/core/time/say";
 import type { Language } from "@/core/words/languages";
-import { rowsIn, type Scope, type Tx } from "@/platform/database";
-import { branches, listings } from "@/schema/clients";
+import { type Listing, loadSetting, type Setting } from "@/features/clients";
+import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { reviews } from "@/schema/reviews";
 
 export const REVIEWS_PAGE = 30;
@@ -41,26 +41,40 @@ const isAside = sql`${reviews.replyState} = 'set aside'`;
 export const isPlanned = sql`${reviews.replyState} = 'planned'`;
 
 /** Reviews with their listing. Those waiting come unhappiest and oldest first; all of them newest first. */
-export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter) {
-  return tx
-    .select({
-      review: reviews,
-      site: listings.site,
-      url: listings.url,
-      connector: listings.connector,
-      branch: branches.name,
-    })
+export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter, known?: Places): Promise<ListedReview[]> {
+  const places = known ?? (await loadSetting(tx));
+  const rows = await tx
+    .select()
     .from(reviews)
-    .innerJoin(listings, eq(listings.id, reviews.listingId))
-    .innerJoin(branches, eq(branches.id, reviews.branchId))
-    .where(whereOf(scope, it))
+    .where(whereOf(scope, it, places))
     .orderBy(
       ...(it.waiting ? [asc(reviews.rating), asc(reviews.writtenAt)] : [desc(reviews.writtenAt), desc(reviews.id)]),
     )
     .limit(REVIEWS_PAGE + 1);
+  const listings = new Map(places.listings.map((listing) => [listing.id, listing]));
+  const branches = new Map(places.branches.map(({ id, name }) => [id, name]));
+  return rows.flatMap((review) => {
+    const listing = listings.get(review.listingId);
+    const branch = branches.get(review.branchId);
+    if (!listing || branch === undefined) return [];
+    const { site, url, connector } = listing;
+    return [{ review, site, url, connector, branch }];
+  });
 }
 
-function whereOf(scope: Scope, it: ReviewFilter): SQL | undefined {
+/** The pages and branches of a client, as whoever looks may see them. */
+type Places = Pick<Setting, "listings" | "branches">;
+
+/** A review with the page that it stands on. */
+export type ListedReview = {
+  review: typeof reviews.$inferSelect;
+  site: string;
+  url: string;
+  connector: Listing["connector"];
+  branch: string;
+};
+
+function whereOf(scope: Scope, it: ReviewFilter, { listings }: Places): SQL | undefined {
   // Where nothing else narrows it down, the page itself is all that has to be found.
   const isPlain = !(
     it.before ||
@@ -79,7 +93,12 @@ function whereOf(scope: Scope, it: ReviewFilter): SQL | undefined {
     eq(reviews.clientId, scope.clientId),
     it.waiting ? and(inArray(reviews.replyState, [...WAITING]), isNull(reviews.deletedAt)) : undefined,
     it.only === "aside" ? isAside : it.only === "planned" ? isPlanned : undefined,
-    it.site ? eq(listings.site, it.site) : undefined,
+    it.site
+      ? anyOf(
+          reviews.listingId,
+          listings.flatMap(({ id, site }) => (site === it.site ? id : [])),
+        )
+      : undefined,
     it.branchId ? eq(reviews.branchId, it.branchId) : undefined,
     it.ratings ? between(reviews.rating, it.ratings[0], it.ratings[1]) : undefined,
     it.words === "with" ? ne(reviews.words, "") : it.words === "without" ? eq(reviews.words, "") : undefined,
@@ -112,7 +131,7 @@ const FACETS = {
   answered: sql`case when ${reviews.replyState} = 'posted' then 'yes' else 'no' end`,
   language: sql`${reviews.language}`,
   branch: sql`${reviews.branchId}::text`,
-  site: sql`${listings.site}`,
+  site: sql`${reviews.listingId}::text`,
   theme: sql`n.theme`,
   member: sql`v.team_member_id::text`,
 } as const;
@@ -126,6 +145,7 @@ export async function countFacet(
   facet: Facet,
   it: ReviewFilter,
 ): Promise<Record<string, number>> {
+  const places = await loadSetting(tx);
   const others: ReviewFilter = { ...it, before: null, ...FREE[facet] };
   const beside =
     facet === "theme"
@@ -136,10 +156,14 @@ export async function countFacet(
   const rows = await rowsIn<{ value: string | null; n: number }>(
     tx,
     sql`select ${FACETS[facet]} as value, count(*)::int as n from ${reviews}
-      join ${listings} on ${listings.id} = ${reviews.listingId} ${beside}
-      where ${whereOf(scope, others)} group by 1`,
+      ${beside} where ${whereOf(scope, others, places)} group by 1`,
   );
-  return Object.fromEntries(rows.flatMap(({ value, n }) => (value === null ? [] : [[value, n]])));
+  const counts: Record<string, number> = {};
+  for (const { value, n } of rows) {
+    const name = facet === "site" ? places.listings.find(({ id }) => id === value)?.site : value;
+    if (name) counts[name] = (counts[name] ?? 0) + n;
+  }
+  return counts;
 }
 
 /** The part of the filters that a facet is, as if nobody had chosen anything. */
@@ -182,6 +206,3 @@ export async function countReviews(tx: Tx, scope: Scope, since: number) {
     .where(and(own, gte(reviews.writtenAt, since)));
   return { ...all, ...waits, aside, planned, ...lately };
 }
-
-/** One row of `listReviews`. */
-export type ListedReview = Awaited<ReturnType<typeof listReviews>>[number];

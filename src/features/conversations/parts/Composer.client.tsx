@@ -1,12 +1,10 @@
 "use client";
 
-import { Popover } from "radix-ui";
 import { useEffect, useId, useRef, useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
 import type { ActionResult } from "@/ui/result";
+import { type SavedWords, SavedWordsMenu } from "@/ui/SavedWordsMenu.client";
 import { signed } from "@/ui/signed";
-
-export type SavedWords = { id: string; purpose: string; words: string; uses: number; of: "agency" | "client" | "own" };
 
 type Props = {
   /** Sends it: as an answer in the conversation, or to the concern that is open. */
@@ -97,8 +95,9 @@ export function Composer({ action, channels, channel: first, name, signature, sa
               </fieldset>
             )}
             <span className="flex flex-wrap gap-2">
-              <SavedMenu
+              <SavedWordsMenu
                 saved={saved}
+                empty="Nothing is saved for conversations yet. Replies are saved under Heard, Rules."
                 onChoose={(words) => {
                   if (!field.current) return;
                   field.current.value = words.words;
@@ -114,61 +113,5 @@ export function Composer({ action, channels, channel: first, name, signature, sa
         </>
       )}
     </ActionForm>
-  );
-}
-
-/** Saved words to choose from, found by typing. */
-function SavedMenu({ saved, onChoose }: { saved: SavedWords[]; onChoose: (words: SavedWords) => void }) {
-  const [open, setOpen] = useState(false);
-  const [typed, setTyped] = useState("");
-  const id = useId();
-  const wanted = typed.trim().toLowerCase();
-  const shown = saved.filter(({ purpose, words }) => `${purpose} ${words}`.toLowerCase().includes(wanted));
-  return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="button" type="button">
-        Saved replies
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={6}
-          collisionPadding={12}
-          className="border-edge bg-sheet text-ink z-40 max-h-[min(380px,var(--radix-popover-content-available-height))] w-[min(440px,94vw)] overflow-y-auto rounded-[12px] border p-4"
-        >
-          <label className="label" htmlFor={id}>
-            Find a saved reply
-          </label>
-          <input id={id} className="field" value={typed} onChange={(event) => setTyped(event.target.value)} />
-          {saved.length === 0 ? (
-            <p className="text-second mt-3">
-              Nothing is saved for conversations yet. Replies are saved under Heard, Rules.
-            </p>
-          ) : null}
-          <ul className="mt-2">
-            {shown.map((words) => (
-              <li key={words.id} className="border-rule border-t first:border-t-0">
-                <button
-                  type="button"
-                  className="hover:bg-mulberry-tint focus-visible:bg-mulberry-tint w-full rounded-[7px] px-2 py-2.5 text-left"
-                  onClick={() => {
-                    onChoose(words);
-                    setOpen(false);
-                  }}
-                >
-                  <span className="flex flex-wrap justify-between gap-x-3">
-                    <b>{words.purpose}</b>
-                    <span className="text-second text-[14px]">
-                      {words.of === "own" ? "your own · " : words.of === "agency" ? "the agency’s · " : ""}
-                      {words.uses === 0 ? "not used yet" : `used ${words.uses === 1 ? "once" : `${words.uses} times`}`}
-                    </span>
-                  </span>
-                  <span className="line-clamp-3 whitespace-pre-wrap">{words.words}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
   );
 }

@@ -7,6 +7,7 @@ import { ActionForm } from "@/ui/ActionForm.client";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Field } from "@/ui/Field";
 import { FormButtons } from "@/ui/FormButtons";
+import { usedWords } from "@/ui/SavedWordsMenu.client";
 import { dropAgencyReply, dropSaved, newRule, saveAgencyReply, saveReply } from "../ruleActions";
 
 export type ShownSaved = {
@@ -119,8 +120,6 @@ export function SavedForm({ at, saved, onDone }: { at: SavedAt; saved: ShownSave
     </ActionForm>
   );
 }
-
-const usedWords = (uses: number) => (uses === 0 ? "not used yet" : uses === 1 ? "used once" : `used ${uses} times`);
 
 /** All saved replies, by what they are for. */
 export function SavedList({ at, list, mayChange }: { at: SavedAt; list: ShownSaved[]; mayChange: boolean }) {

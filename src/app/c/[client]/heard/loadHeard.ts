@@ -105,7 +105,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
     const reviews =
       show === "concerns" || show === "own" || show === "conversations"
         ? []
-        : await listReviews(tx, access, reviewFilter(wanted, now));
+        : await listReviews(tx, access, reviewFilter(wanted, now), setting);
     return {
       setting,
       reviews,
