@@ -79,10 +79,6 @@ try {
   // The worker works out how the clients are doing within a moment of its start.
   await page.getByRole("heading", { level: 1, name: /^Eight of 28/ }).waitFor();
   await shoot("clients");
-  await page.getByRole("link", { name: "People and rights" }).and(page.locator(":visible")).click();
-  await page.getByRole("heading", { level: 1, name: /have a seat/ }).waitFor();
-  await shoot("people-and-rights");
-  await page.goBack();
   await page.getByRole("button", { name: "Start a client" }).click();
   await page.waitForURL(/start\//);
   await page.getByLabel("Trade").selectOption("locksmiths");
@@ -108,6 +104,11 @@ try {
   await phone.locator("button[value=demo-desk]").click();
   await phone.waitForURL(/today/);
   await shoot("today-phone", phone);
+  await phone.goto(`${home}/heard?show=conversations`);
+  await phone.getByRole("article").filter({ hasText: "that paw" }).getByRole("link", { name: /^Read/ }).click();
+  await phone.getByAltText(/^Sent by/).waitFor();
+  await phone.locator("[data-latest]").evaluate((letter) => letter.scrollIntoView({ block: "end" }));
+  await shoot("conversation", phone);
   await phone.goto(`${stack.env.TOWN_URL?.replace(/:(\d+)$/, (_, port) => `:${Number(port) + 2}`)}/`);
   await phone.getByRole("table").getByRole("link").first().click();
   const link = (await phone.locator("a[href*='/a/']").last().getAttribute("href")) ?? "";

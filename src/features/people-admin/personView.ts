@@ -1,6 +1,7 @@
 import { may } from "@/core/access/permissions";
 import { changesOf } from "@/features/audit";
 import { loadSetting, todayOf } from "@/features/clients";
+import { conversationOf } from "@/features/conversations";
 import { addresseeOf, findPerson, findWards, guardiansOf } from "@/features/people";
 import { timelineOf } from "@/features/timeline";
 import type { Access } from "@/platform/access";
@@ -29,6 +30,8 @@ export async function loadPersonView(access: Access, id: string, now: number) {
       mates: await housemates(tx, access, person),
       merges: await mergesOf(tx, access, id),
       changes: await changesOf(tx, access, id),
+      /** What they and the business wrote to each other, for whoever may see it. */
+      conversation: may(access.seat, "see heard") ? await conversationOf(tx, access, id) : null,
       slug,
       zone,
       now,

@@ -29,7 +29,7 @@ export function PersonMargin({ view }: { view: PersonView }) {
 }
 
 function HowToReach({ view }: { view: PersonView }) {
-  const { person, addressee, slug, zone, now, may } = view;
+  const { person, addressee, conversation, slug, zone, now, may } = view;
   const theirZone = addressee && recipientZone(addressee);
   return (
     <Note title="How to reach them">
@@ -53,6 +53,14 @@ function HowToReach({ view }: { view: PersonView }) {
       <p>{consentWords(person, zone, now)}</p>
       {may.edit && (person.emailBouncedAt || person.textBouncedAt) ? (
         <Link href={`/c/${slug}/people/addresses`}>Fix addresses</Link>
+      ) : null}
+      {conversation ? (
+        <p>
+          They wrote {sayAgo(conversation.heardAt, now)}:{" "}
+          <Link href={`/c/${slug}/heard/conversations/${conversation.id}`}>
+            {conversation.waitingSince === null ? "the conversation" : "answer them"}
+          </Link>
+        </p>
       ) : null}
     </Note>
   );
