@@ -28,7 +28,10 @@ type Said = {
 
 /** Says that nobody is there, once for each time that the hours are over. */
 export async function sayAwayWord(tx: Tx, scope: Scope, setting: Setting, said: Said, now: number): Promise<void> {
-  const { conversation } = said;
+  const { conversation, person } = said;
+  // Whoever asked for no more texts is answered by people alone.
+  const isOut = conversation.channel === "text" && (person?.textOptedOutAt ?? conversation.stoppedAt) !== null;
+  if (isOut) return;
   const calendar = officeCalendarOf(setting, conversation.branchId, now);
   const it = {
     isOpen: isOpen(now, calendar),

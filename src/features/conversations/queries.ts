@@ -1,5 +1,6 @@
 import { and, desc, eq, type SQL, sql } from "drizzle-orm";
 import type { PictureRefusal } from "@/core/conversations/pictures";
+import { splitQuoted } from "@/core/conversations/quoted";
 import { type Person, wardsOf } from "@/features/people";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
@@ -99,7 +100,10 @@ async function lastOf(tx: Tx, scope: Scope, list: readonly Conversation[]): Prom
       )}`,
   );
   return new Map(
-    rows.map(({ id, body, direction, by, pictures }) => [id, { body: body ?? "", direction, writtenBy: by, pictures }]),
+    rows.map(({ id, body, direction, by, pictures }) => [
+      id,
+      { body: splitQuoted(body ?? "").words, direction, writtenBy: by, pictures },
+    ]),
   );
 }
 

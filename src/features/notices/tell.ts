@@ -1,6 +1,7 @@
 import { and, desc, eq, sql } from "drizzle-orm";
 import { v5 } from "uuid";
 import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
+import { splitQuoted } from "@/core/conversations/quoted";
 import {
   isRemindedAt,
   isTold,
@@ -248,7 +249,7 @@ async function lookUpConversation(tx: Tx, scope: Scope, id: string): Promise<Tol
         and (x.person_id = v.person_id or x.conversation_id = v.id) order by x.created_at desc limit 1) m on true
       where v.client_id = ${scope.clientId} and v.id = ${id} and v.waiting_since is not null`,
   );
-  return row ? { code: "conversation", ...row } : null;
+  return row ? { code: "conversation", ...row, words: splitQuoted(row.words).words } : null;
 }
 
 /** What somebody was told lately, the latest first. */

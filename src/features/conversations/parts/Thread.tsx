@@ -1,4 +1,5 @@
 import type { PictureRefusal } from "@/core/conversations/pictures";
+import { splitQuoted } from "@/core/conversations/quoted";
 import { sayMoment } from "@/core/time/say";
 import { STATE_WORDS } from "@/features/asks";
 import { messageSentence } from "@/locales/asking";
@@ -24,7 +25,11 @@ export function Thread({ exchanged, slug, name, zone, now }: Props) {
             >
               {message.subject && !isOut ? <p className="text-second text-[14px]">{message.subject}</p> : null}
               {message.body ? (
-                <p className={isOut ? "whitespace-pre-wrap" : "said whitespace-pre-wrap"}>{message.body}</p>
+                isOut ? (
+                  <p className="whitespace-pre-wrap">{message.body}</p>
+                ) : (
+                  <Theirs body={message.body} />
+                )
               ) : (
                 <p className="text-second">
                   {pictures.length > 0 ? "Without words." : "The words are not kept any more."}
@@ -58,6 +63,22 @@ export function Thread({ exchanged, slug, name, zone, now }: Props) {
   );
 }
 
+/** What they wrote, and folded below it what their mail program quoted. */
+function Theirs({ body }: { body: string }) {
+  const { words, quoted } = splitQuoted(body);
+  return (
+    <>
+      <p className="said whitespace-pre-wrap">{words}</p>
+      {quoted ? (
+        <details className="text-second mt-1 text-[14px]">
+          <summary className="cursor-pointer">What they answer</summary>
+          <p className="mt-1 whitespace-pre-wrap">{quoted}</p>
+        </details>
+      ) : null}
+    </>
+  );
+}
+
 /** Whether the reason of a message is worth saying: why it did not arrive, or what it asked for. */
 function tells({ direction, state, reason }: Exchanged["message"]): boolean {
   return reason !== null && (direction === "in" || state === "bounced" || state === "failed");
@@ -85,7 +106,7 @@ function Sent({ picture, slug, name }: { picture: Exchanged["pictures"][number];
         alt={`Sent by ${name}`}
         width={picture.width ?? undefined}
         height={picture.height ?? undefined}
-        className="h-auto max-h-[200px] w-auto max-w-full rounded-[8px] wide:max-h-[320px]"
+        className="h-auto max-h-[200px] w-auto max-w-full rounded-[8px] wide:max-h-[240px]"
       />
     </a>
   );

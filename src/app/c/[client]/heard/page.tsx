@@ -384,7 +384,7 @@ function filtersOf(
         "any time",
         choices({ week: "the last 7 days", month: "the last 30 days", quarter: "the last three months" }),
       ),
-      ...(team.length > 0 ? [", with ", memberPart()] : []),
+      ...(team.length > 0 ? [", after visits with ", memberPart()] : []),
       branches.length > 1 || bySite ? ", " : ".",
     );
   const begins = (first: string) => (filters.length === 0 ? first : first.toLowerCase());

@@ -51,7 +51,7 @@ export default async function ConversationPage({ params }: Props) {
   return (
     <Page margin={<ConversationMargin seen={seen} slug={slug} zone={zone} now={now} mayAnswer={mayAnswer} />}>
       <LiveRefresh seconds={10} />
-      {mayAnswer ? <MarkRead slug={slug} id={id} isUnread={conversation.isUnread} /> : null}
+      {mayAnswer && !access.looksOnly ? <MarkRead slug={slug} id={id} isUnread={conversation.isUnread} /> : null}
       <p className="mb-1 text-[14px]">
         <Link href={`/c/${slug}/heard?show=conversations`} className="button-quiet -ml-2">
           ← Conversations
@@ -69,7 +69,7 @@ export default async function ConversationPage({ params }: Props) {
       {mayAnswer ? (
         <section
           aria-label="Answer"
-          className="sheet mt-6 p-3 sm:p-5 max-wide:sticky max-wide:bottom-[calc(56px+env(safe-area-inset-bottom))]"
+          className="sheet mt-6 p-3 sm:p-5 sticky bottom-[calc(56px+env(safe-area-inset-bottom))] wide:bottom-4"
         >
           <Composer
             action={concern ? answer.bind(null, slug, concern.id) : answerIn.bind(null, slug, id)}
