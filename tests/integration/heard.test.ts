@@ -15,10 +15,13 @@ import {
   viewConcern,
 } from "@/features/concerns";
 import {
+  alikeOf,
   answeredSince,
   collect,
+  countFacet,
   countReviews,
   draftedOf,
+  isFacet,
   listReviews,
   openDesk,
   postReply,
@@ -28,9 +31,10 @@ import { inPublic, setWriter } from "@/features/reviews/answered";
 import { draftInput, lookedOver, redrafted } from "@/features/reviews/drafts";
 import { setAside } from "@/features/reviews/service";
 import { deleteReviewView, listReviewViews, MOST_VIEWS, saveReviewView, viewQuery } from "@/features/reviews/views";
+import { readThemesOf } from "@/features/themes";
 import { withClient } from "@/platform/database";
 import { answers } from "@/schema/answers";
-import { listings } from "@/schema/clients";
+import { listings, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { concerns } from "@/schema/concerns";
 import { reviews } from "@/schema/reviews";
@@ -290,6 +294,48 @@ describe("reviews", () => {
     ]).toEqual([2, 1, 1, 1, 1, 3, 0, 0]);
   });
 
+  test("each choice says how many it would leave, as the other filters stand", async () => {
+    const person = await scene.addPerson({ given: "Jun", family: "Albrecht" });
+    const [member] = await withClient(scene.scope, (tx) => tx.select().from(teamMembers));
+    await scene.visit(person.id, { teamMemberId: member.id });
+    await scene.advance(TUESDAY + 3 * HOUR);
+    for (const [stars, words] of [
+      [5, ""],
+      [5, "Muy amables y nada caro, gracias por todo."],
+      [1, "We waited an hour and nobody said why."],
+      [2, "We waited an hour and nobody said why."],
+    ] as const)
+      await write(stars, words);
+    await collectNow();
+    await readThemesOf(scene.client.id);
+    const everything = { waiting: false, site: null, branchId: null, before: null };
+    const count = (facet: string, more: Partial<Parameters<typeof listReviews>[2]> = {}) =>
+      withClient(scene.scope, (tx) =>
+        isFacet(facet) ? countFacet(tx, scene.scope, facet, { ...everything, ...more }) : Promise.resolve({}),
+      );
+    expect(await count("rating")).toEqual({ happy: 2, unhappy: 2 });
+    // The part itself counts as if nobody had chosen anything in it.
+    expect(await count("rating", { ratings: [4, 5], words: "with" })).toEqual({ happy: 1, unhappy: 2 });
+    expect(await count("words", { ratings: [4, 5] })).toEqual({ with: 1, without: 1 });
+    expect(await count("language")).toEqual({ en: 2, es: 1 });
+    expect(await count("site")).toEqual({ Waypost: 4 });
+    expect(await count("branch")).toEqual({ [scene.client.branchId]: 4 });
+    expect(await count("answered")).toEqual({ no: 4 });
+    expect(await count("theme")).toMatchObject({ waiting: 2 });
+    expect(await count("member")).toEqual({ [member.id]: 4 });
+    expect(await count("since")).toEqual({});
+    const listed = async (more: Partial<Parameters<typeof listReviews>[2]>) =>
+      (await withClient(scene.scope, (tx) => listReviews(tx, scene.scope, { ...everything, ...more }))).length;
+    expect([
+      await listed({ language: "es" }),
+      await listed({ language: "pl" }),
+      await listed({ memberId: member.id }),
+      await listed({ memberId: newId() }),
+      await listed({ site: "Waypost" }),
+      await listed({ site: "Nowhere" }),
+    ]).toEqual([1, 0, 4, 0, 4, 0]);
+  });
+
   test("how many are answered and how soon stands by site, branch and person; who wrote is told with its reason", async () => {
     const person = await scene.addPerson({ given: "Jun", family: "Albrecht" });
     await scene.visit(person.id);
@@ -316,6 +362,10 @@ describe("reviews", () => {
         reviews: 0,
         answered: 0,
       });
+      // Of the happy ones before the last two, and of none as unhappy.
+      const [latest] = (await all()).filter(({ rating }) => rating === 4);
+      expect(await alikeOf(tx, scene.scope, latest.id)).toMatchObject({ count: 1, answered: 1 });
+      expect(await alikeOf(tx, scene.scope, second.id)).toBeNull();
       const writer = await writerOf(tx, scene.scope, first.id);
       expect(writer).toMatchObject({ personId: person.id, name: "Jun Albrecht", visits: 1 });
       expect(writer?.askedAt).not.toBeNull();

@@ -45,6 +45,21 @@ export async function answeredSince(tx: Tx, scope: Scope, from: number, branchId
   return { all: shares([all])[0], sites: shares(sites), branches: shares(branches), people: shares(people) };
 }
 
+/** How reviews like one went lately: those of its branch that are as happy, in the three months before it. */
+export type Alike = { count: number; answered: number; medianHours: number | null };
+
+/** Null where there is no such review. `medianHours` is within how many hours half of the answers came. */
+export async function alikeOf(tx: Tx, scope: Scope, reviewId: string): Promise<Alike | null> {
+  const [row] = await rowsIn<Row>(
+    tx,
+    sql`select o.id as name, ${COUNTS} from reviews o join reviews r on r.client_id = o.client_id and r.branch_id = o.branch_id
+        and r.written_at >= o.written_at - interval '91 days' and r.written_at <= o.written_at and r.deleted_at is null
+        and r.reply_state <> 'not possible' and (r.rating >= 4) = (o.rating >= 4) and r.id <> o.id
+      where o.client_id = ${scope.clientId} and o.id = ${reviewId} group by o.id`,
+  );
+  return row ? { count: row.reviews, answered: row.answered, medianHours: row.median } : null;
+}
+
 /** What is known of whoever wrote a review: who it very likely is, and why. */
 export type Writer = {
   personId: string;

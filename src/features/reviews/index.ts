@@ -1,4 +1,6 @@
 export {
+  type Alike,
+  alikeOf,
   answeredSince,
   inPublic,
   type PublicReview,

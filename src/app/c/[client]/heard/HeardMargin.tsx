@@ -1,5 +1,5 @@
 import { capital, sayCount, sayCounted, sayWhen } from "@/core/time/say";
-import type { Lately, ListedReview, Writer } from "@/features/reviews";
+import type { Alike, Lately, ListedReview, Writer } from "@/features/reviews";
 import { ToneSentence } from "@/features/reviews/parts/ToneSentence.client";
 import { siteProblemWords } from "@/locales/operations";
 import { themeWords } from "@/locales/themes";
@@ -45,6 +45,32 @@ function WriterNote({ open, writer, slug, zone, now }: WriterProps) {
   );
 }
 
+/** How long reviews like the open one wait at its branch. */
+function AlikeNote({ open: { review, branch }, alike }: { open: ListedReview; alike: Alike }) {
+  const { count, answered, medianHours } = alike;
+  const kind = review.rating >= 4 ? "happy" : "unhappy";
+  return (
+    <Note title={`${branch} lately`}>
+      <p>
+        {capital(sayCount(count, `other ${kind} review`, `other ${kind} reviews`))} in the three months before
+        {answered === 0 || medianHours === null ? (
+          ", none of them answered."
+        ) : (
+          <>
+            ; <b>{answered}</b> answered, half of them within{" "}
+            <b>
+              {medianHours < 36
+                ? sayCount(Math.max(1, Math.round(medianHours)), "hour")
+                : sayCount(Math.round(medianHours / 24), "day")}
+            </b>
+            .
+          </>
+        )}
+      </p>
+    </Note>
+  );
+}
+
 type MarginProps = {
   seen: Seen;
   slug: string;
@@ -63,6 +89,7 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
   return (
     <>
       {open ? <WriterNote open={open} writer={seen.writer} slug={slug} zone={zone} now={now} /> : null}
+      {open && seen.alike ? <AlikeNote open={open} alike={seen.alike} /> : null}
       <Note title="Replies">
         <p>
           {seen.counts.lately === 0 ? (

@@ -11,6 +11,7 @@ import { countConversations, listConversations } from "@/features/conversations"
 import { staffOf } from "@/features/notices";
 import { countOwnReviews, countWaitingOwnReviews, listOwnReviews, waitingOwnReviews } from "@/features/own-reviews";
 import {
+  alikeOf,
   countReviews,
   draftedOf,
   type ListedReview,
@@ -111,6 +112,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
       reviews,
       views: show === "reviews" ? await listReviewViews(tx, access) : [],
       writer: wanted.open ? await writerOf(tx, access, wanted.open) : null,
+      alike: wanted.open ? await alikeOf(tx, access, wanted.open) : null,
       lately: await namedLately(tx, access, branch, ownLanguage(setting)),
       drafted: await loadDrafts(tx, access, setting, reviews),
       ownCounts: await countOwnReviews(tx, access),
