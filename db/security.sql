@@ -250,8 +250,10 @@ returns table (client_id uuid, agency_id uuid, name text, wrote_at timestamptz, 
 language sql stable security definer set search_path = public as $$
   select c.id, c.agency_id, c.name,
     (select max(p.last_message_at) from people p where p.client_id = c.id and p.phone = p_phone and p.merged_into is null and p.erased_at is null),
-    (select max(v.heard_at) from conversations v where v.client_id = c.id and v.channel = 'text' and (v.address = p_phone and v.person_id is null or v.person_id in (
-      select p.id from people p where p.client_id = c.id and p.phone = p_phone)))
+    greatest(
+      (select max(v.heard_at) from conversations v where v.client_id = c.id and v.person_id is null and v.address = p_phone),
+      (select max(v.heard_at) from people p join conversations v on v.client_id = p.client_id and v.person_id = p.id
+        where p.client_id = c.id and p.phone = p_phone and v.channel = 'text'))
   from clients c where c.text_number = p_number and c.deleting_at is null
   order by c.name, c.id
 $$;

@@ -10,6 +10,7 @@ export {
   listConversations,
   MOST_SHOWN,
   viewConversation,
+  waitingConversations,
   whenOf,
   withPictures,
 } from "./queries";

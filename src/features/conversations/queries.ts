@@ -107,6 +107,10 @@ async function lastOf(tx: Tx, scope: Scope, list: readonly Conversation[]): Prom
   );
 }
 
+/** How many of a client's wait for an answer, as part of a statement. */
+export const waitingConversations = (scope: Scope, now: number): SQL<number> =>
+  sql`(select count(*)::int from ${conversations} where ${conversations.clientId} = ${scope.clientId} and ${stateWhere("waiting", now)})`;
+
 /** How many wait for an answer, are set aside, and are unread. */
 export async function countConversations(tx: Tx, scope: Scope, now: number) {
   const [counts] = await rowsIn<{ waiting: number; aside: number; unread: number; is_any: boolean }>(

@@ -3,7 +3,7 @@ export { loadReviewsPage } from "./publicPage";
 export {
   answerOwnReview,
   countOwnReviews,
-  countWaitingOwnReviews,
+  countWaitingOwn,
   hideOwnReview,
   listOwnReviews,
   OWN_REVIEWS_PAGE,
@@ -11,5 +11,6 @@ export {
   ownReviewsPage,
   reviewsAt,
   syncOwnReview,
+  waitingOwnCount,
   waitingOwnReviews,
 } from "./service";

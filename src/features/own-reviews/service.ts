@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gte, isNotNull, isNull, lte, sql } from "drizzle-orm";
+import { and, asc, desc, eq, gte, isNotNull, isNull, lte, type SQL, sql } from "drizzle-orm";
 import { averageOf, type HiddenReason, shownName } from "@/core/reviews/ownReviews";
 import { DAY } from "@/core/time/zone";
 import type { AnyLanguage } from "@/core/words/languages";
@@ -175,8 +175,12 @@ export function waitingOwnReviews(tx: Tx, scope: Scope, branchId: string | null,
     .limit(OWN_REVIEWS_PAGE);
 }
 
-export const countWaitingOwnReviews = (tx: Tx, scope: Scope, now: number): Promise<number> =>
+export const countWaitingOwn = (tx: Tx, scope: Scope, now: number): Promise<number> =>
   tx.$count(ownReviews, waits(scope, null, now));
+
+/** The same, as part of a statement. */
+export const waitingOwnCount = (scope: Scope, now: number): SQL<number> =>
+  sql`(select count(*)::int from ${ownReviews} where ${waits(scope, null, now)})`;
 
 const UNHAPPY = 3;
 

@@ -3,8 +3,8 @@ import type { Reason } from "@/core/asks/findings";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
-import { countConversations, listConversations } from "@/features/conversations";
-import { countWaitingOwnReviews } from "@/features/own-reviews";
+import { listConversations, waitingConversations } from "@/features/conversations";
+import { waitingOwnCount } from "@/features/own-reviews";
 import { serviceWords } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
@@ -329,14 +329,11 @@ export async function averages(tx: Tx, scope: Scope) {
 
 /** How many wait under Heard, counted no further than `MOST_COUNTED`: for the number in the masthead. */
 export async function waitingCount(tx: Tx, scope: Scope, now: number): Promise<number> {
-  const [open] = await tx
-    .select({ n: count() })
-    .from(concerns)
-    .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.state, "new")));
-  const [unanswered] = await rowsIn<{ n: number }>(
+  const [{ waiting }] = await rowsIn<{ waiting: number }>(
     tx,
-    sql`select count(*)::int as n from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed', 'awaits approval') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t`,
+    sql`select (select count(*)::int from ${concerns} where ${concerns.clientId} = ${scope.clientId} and ${concerns.state} = 'new')
+      + (select count(*)::int from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed', 'awaits approval') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t)
+      + ${waitingConversations(scope, now)} + ${waitingOwnCount(scope, now)} as waiting`,
   );
-  const letters = (await countConversations(tx, scope, now)).waiting;
-  return open.n + unanswered.n + letters + (await countWaitingOwnReviews(tx, scope, now));
+  return waiting;
 }

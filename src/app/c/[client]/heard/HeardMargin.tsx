@@ -96,8 +96,14 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
             "No review in the last 30 days."
           ) : (
             <>
-              <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the last 30 days’{" "}
-              {seen.counts.lately} reviews are answered
+              {seen.counts.lately === 1 ? (
+                `The one review of the last 30 days is ${seen.counts.answered === 1 ? "" : "not "}answered`
+              ) : (
+                <>
+                  <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the last 30 days’{" "}
+                  {seen.counts.lately} reviews are answered
+                </>
+              )}
               {seen.counts.medianHours === null ? (
                 "."
               ) : (

@@ -9,7 +9,7 @@ import { loadSetting, type Setting } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
 import { countConversations, listConversations } from "@/features/conversations";
 import { staffOf } from "@/features/notices";
-import { countOwnReviews, countWaitingOwnReviews, listOwnReviews, waitingOwnReviews } from "@/features/own-reviews";
+import { countOwnReviews, countWaitingOwn, listOwnReviews, waitingOwnReviews } from "@/features/own-reviews";
 import {
   alikeOf,
   countReviews,
@@ -150,7 +150,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
           ? (await staffOf(tx)).filter((one) => may(one, "answer concerns")).map(({ id, name }) => ({ id, name }))
           : [],
       letters: await countConversations(tx, access, now),
-      waitingOwn: await countWaitingOwnReviews(tx, access, now),
+      waitingOwn: await countWaitingOwn(tx, access, now),
       counts: await countReviews(tx, access, now - 30 * DAY),
       notes: await countConcerns(tx, access),
     };
