@@ -283,6 +283,17 @@ describe("outside the hours", () => {
     expect(said()).toHaveLength(2);
   });
 
+  test("not hours later, where the sender stood still meanwhile", async () => {
+    const person = await scene.addPerson();
+    await scene.moveTo(EVENING);
+    await harness.town.texts.write(person.phone ?? "", number, "Hello?");
+    await harness.town.settled(true);
+    await scene.advance(EVENING + 2 * HOUR);
+    expect(toPhone(person.phone ?? "")).toEqual([]);
+    const [word] = await inside((tx) => tx.select().from(messages).where(eq(messages.direction, "out")));
+    expect(word).toMatchObject({ state: "stopped", reason: { code: "automatic", what: "away" } });
+  });
+
   test("in the business's own words, or not at all", async () => {
     const person = await scene.addPerson();
     await inside((tx) =>

@@ -120,7 +120,8 @@ test("an unhappy customer: the form first with the sites below, a concern, a thr
     state: "new",
     rating: 2,
     words: "We waited fifty minutes.",
-    answerBy: TUESDAY + 6 * HOUR,
+    // Four hours in which somebody is there: until 19:00, and from 9:00 on.
+    answerBy: TUESDAY + 20 * HOUR,
   });
 
   const key = newId();
@@ -214,7 +215,9 @@ describe("the follow-up", () => {
     await advance(TUESDAY + 5 * DAY);
     expect(harness.town.mail.mailbox(person.email ?? "")).toHaveLength(0);
     expect(
-      (await messagesOf(person.id)).filter(({ direction, sentAt }) => direction === "out" && sentAt !== null),
+      (await messagesOf(person.id)).filter(
+        ({ direction, askId, sentAt }) => direction === "out" && askId !== null && sentAt !== null,
+      ),
     ).toHaveLength(1);
   });
 });

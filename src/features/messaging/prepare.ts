@@ -1,6 +1,6 @@
 import { and, eq, inArray } from "drizzle-orm";
 import { legsOf } from "@/core/plans/legs";
-import { nextMonth } from "@/core/time/zone";
+import { MINUTE, nextMonth } from "@/core/time/zone";
 import { plainName } from "@/core/web/address";
 import { mediaParts } from "@/core/words/namedPicture";
 import {
@@ -52,6 +52,8 @@ export async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ out
       outgoing.push(outgoingOf(ready, context, setting, now));
     } else if (turn.kind === "stop") {
       changes.push({ id: message.id, state: "stopped", reason: { code: "not repeated" } });
+    } else if (turn.kind === "too late") {
+      changes.push({ id: message.id, state: "stopped", endedAt: now });
     } else if (context) {
       moved.push(context);
       if (turn.kind === "wait") retries.set(context.ask.id, { at: turn.until, ceiling: true });
@@ -106,15 +108,22 @@ async function lockClaimed(tx: Tx, scope: Scope, claim: Claim, setting: Setting,
   return { rows, byAsk: new Map(contexts.map((context) => [context.ask.id, context])) };
 }
 
+/** An automatic word that is older than this is not said any more. */
+const STALE = 30 * MINUTE;
+
 /** What becomes of one claimed message now: it leaves, filled in so; or its ask says something else by now. */
 type Turn =
   | { kind: "leave"; filled: Partial<Message> }
   | { kind: "stop" }
+  | { kind: "too late" }
   | { kind: "plan anew" }
   | { kind: "wait"; until: number }
   | { kind: "used up"; channel: Message["channel"] };
 
 function turnOf(message: Message, context: AskContext | null, setting: Setting, quota: StoredQuota, now: number): Turn {
+  // What is said by itself is said at once, or not at all: nobody is told at night that the office was closed.
+  if (!context && message.reason?.code === "automatic" && now > (message.dueAt ?? now) + STALE)
+    return { kind: "too late" };
   if (!context) return { kind: "leave", filled: {} };
   // It was handed over before, by a worker that was killed: the very same once more.
   if (message.state === "sending")
