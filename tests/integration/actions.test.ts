@@ -369,6 +369,7 @@ test("a client that is not one's own does not exist, for any of them, and nothin
 const DESCRIBED_BY_FORM = [
   "changeOwner",
   "changeAwayWord",
+  "changeTextService",
   "createFeed",
   "createKey",
   "newPlan",

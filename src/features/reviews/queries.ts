@@ -136,7 +136,7 @@ const FACETS = {
   member: sql`v.team_member_id::text`,
 } as const;
 export type Facet = keyof typeof FACETS;
-export const isFacet = (name: string): name is Facet => name in FACETS;
+export const isFacet = (name: unknown): name is Facet => typeof name === "string" && Object.hasOwn(FACETS, name);
 
 /** How many reviews each choice of one part of the filters would leave, with all others as they are. */
 export async function countFacet(

@@ -1,14 +1,13 @@
 import { z } from "zod";
-import { type Access, requireAccess } from "@/platform/access";
+import type { Access } from "@/platform/access";
 import { type Tx, withClient } from "@/platform/database";
 
-/** A picture that a customer sent, for whoever sees what was heard, and for no cache; 404 where there is none. */
+/** A picture that a customer sent, for whoever may see it, and for no cache; 404 where there is none. */
 export async function privatePicture(
-  client: string,
+  access: Access,
   id: string,
   load: (tx: Tx, access: Access, id: string) => Promise<{ type: string; content: Buffer } | null>,
 ): Promise<Response> {
-  const access = await requireAccess(client, "see heard");
   const found = z.uuid().safeParse(id).success ? await withClient(access, (tx) => load(tx, access, id)) : null;
   if (!found) return new Response("Not found", { status: 404 });
   return new Response(new Uint8Array(found.content), {
