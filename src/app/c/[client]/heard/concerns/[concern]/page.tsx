@@ -15,6 +15,7 @@ import { Thread } from "@/features/conversations/parts/Thread";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { rightsAt, type Staff, staffOf } from "@/features/notices";
 import { addressesOf, findAddressee, nameOrUnknown } from "@/features/people";
+import { listPlans } from "@/features/plans";
 import { inPublic, namedIn } from "@/features/reviews";
 import { SameWriter } from "@/features/reviews/parts/SameWriter.client";
 import { type Access, requireAccess } from "@/platform/access";
@@ -88,6 +89,12 @@ export default async function ConcernPage({ params }: Props) {
           ) : null}
           <section className="mt-7" aria-label="Close">
             <CloseForm slug={slug} id={id} outcomes={CONCERN_OUTCOMES} />
+            {person && seen.asksAgain ? (
+              <p className="text-second mt-2 text-[14px]">
+                Closed as put right, {person.given || name} is asked once more by “{seen.asksAgain.name}”, and never
+                again about this.
+              </p>
+            ) : null}
           </section>
         </>
       ) : null}
@@ -173,6 +180,10 @@ function loadConcern(access: Access, id: string, now: number) {
       ...viewed,
       beside,
       inPublic: await inPublic(tx, access, viewed.concern),
+      /** The plan that asks once more whoever had something put right; none where nothing of the kind runs. */
+      asksAgain: (await listPlans(tx, access)).find(
+        ({ state, rules }) => state === "running" && rules.begins.kind === "put right",
+      ),
       notes: await teamNotes(tx, access, id),
       staff: (await staffOf(tx))
         .filter((one) => one.id !== viewed.concern.takenById && mayAnswerAt(one, viewed.concern.branchId))
