@@ -147,6 +147,12 @@ export function draftInput(desk: DraftDesk, review: Review, turn: number): Draft
   };
 }
 
+/** What a review names, without a draft. */
+export function readOf(review: Review, setting: Setting): Drafted {
+  const { language, named } = readingOf(review.words, ownLanguage(setting));
+  return { language, named: named ?? [], draft: null, turn: 0 };
+}
+
 /** What a review names, and its draft. */
 export function draftedOf(desk: DraftDesk, review: Review): Drafted {
   const input = draftInput(desk, review, 0);

@@ -9,7 +9,7 @@ export {
   writerOf,
 } from "./answered";
 export { claimListings, collect } from "./collect";
-export { type Drafted, draftedOf, namedIn, openDesk, ownLanguage } from "./drafts";
+export { type Drafted, draftedOf, namedIn, openDesk, ownLanguage, readOf } from "./drafts";
 export { dropImported, keepImported } from "./keep";
 export { type Lately, namedLately } from "./lately";
 export {

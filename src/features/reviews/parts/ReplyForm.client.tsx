@@ -64,6 +64,7 @@ export function ReplyForm({
   const [says, setSays] = useState("");
   const [pendingDraft, start] = useTransition();
   const field = useRef<HTMLTextAreaElement>(null);
+  const isAsked = useRef(draft !== null || seen !== "");
   const id = `reply-${reviewId}`;
   const isDraft = drafted !== null && words === drafted.text;
   // What somebody types is looked over once they rest; a draft was before it came.
@@ -83,16 +84,25 @@ export function ReplyForm({
       clearTimeout(wait);
     };
   }, [slug, reviewId, words, isDraft]);
-  const another = () =>
+  const current = useRef(words);
+  current.current = words;
+  const another = (isByItself = false) =>
     start(async () => {
       const next = await redraft(slug, reviewId, drafted?.turn ?? 0, drafted?.text ?? words).catch(() => null);
       setSays(next ? "Another draft stands there." : "There is no other draft for these words.");
-      if (!next) return;
+      // Whoever has begun to write meanwhile keeps their words.
+      if (!next || (isByItself && current.current !== first)) return;
       setDrafted(next);
       setWords(next.text);
       setSaved("");
       field.current?.focus();
     });
+  // Those further down come without a draft: it is written when somebody begins there.
+  const begin = () => {
+    if (isAsked.current || words !== first) return;
+    isAsked.current = true;
+    another(true);
+  };
   const [button, pendingWords] = DEED_WORDS[deed];
   const isLong = words.length > longest;
   return (
@@ -112,6 +122,7 @@ export function ReplyForm({
             rows={5}
             className="field"
             value={words}
+            onFocus={begin}
             onChange={(event) => setWords(event.target.value)}
             onKeyDown={(event) => {
               if (event.key === "Enter" && (event.metaKey || event.ctrlKey)) event.currentTarget.form?.requestSubmit();
@@ -147,7 +158,7 @@ export function ReplyForm({
                   field.current?.focus();
                 }}
               />
-              <button type="button" className="button" disabled={pendingDraft} onClick={another} data-key="d">
+              <button type="button" className="button" disabled={pendingDraft} onClick={() => another()} data-key="d">
                 {pendingDraft ? "Writing ..." : drafted ? "Another draft" : "Write a draft"}
               </button>
               {hasOutside ? (

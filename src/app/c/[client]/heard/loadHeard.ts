@@ -21,6 +21,7 @@ import {
   openDesk,
   ownLanguage,
   type ReviewFilter,
+  readOf,
   writerOf,
 } from "@/features/reviews";
 import type { Access } from "@/platform/access";
@@ -114,7 +115,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
       writer: wanted.open ? await writerOf(tx, access, wanted.open) : null,
       alike: wanted.open ? await alikeOf(tx, access, wanted.open) : null,
       lately: await namedLately(tx, access, branch, ownLanguage(setting)),
-      drafted: await loadDrafts(tx, access, setting, reviews),
+      drafted: await loadDrafts(tx, access, setting, reviews, wanted),
       ownCounts: await countOwnReviews(tx, access),
       own:
         show === "own"
@@ -162,17 +163,34 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
   };
 }
 
-/** What the reviews that are shown name, with a draft for each that can be replied to. */
-async function loadDrafts(tx: Tx, access: Access, setting: Setting, list: readonly ListedReview[]) {
+/** So many of those that wait have a draft at once; the others get theirs when somebody asks for it. */
+const MOST_DRAFTED = 12;
+
+/** What the reviews that are shown name, with a draft for each that is about to be replied to. */
+async function loadDrafts(
+  tx: Tx,
+  access: Access,
+  setting: Setting,
+  list: readonly ListedReview[],
+  { show, open }: Wanted,
+) {
+  const drafted = list.filter(
+    ({ review }, index) => review.id === open || (show === "waiting" && index < MOST_DRAFTED),
+  );
   const desk = await openDesk(
     tx,
     access,
     setting,
-    list.map(({ review }) => review),
+    drafted.map(({ review }) => review),
     access.user.signature ?? "",
   );
   return {
-    drafts: new Map(list.map(({ review }) => [review.id, draftedOf(desk, review)])),
+    drafts: new Map(
+      list.map((each) => [
+        each.review.id,
+        drafted.includes(each) ? draftedOf(desk, each.review) : readOf(each.review, setting),
+      ]),
+    ),
     /** How many replies of each listing drafts were made unlike. */
     unlike: new Map([...desk.recent].map(([listingId, replies]) => [listingId, replies.length])),
   };
