@@ -37,7 +37,9 @@ try {
   await shoot("ask-someone");
   await page.goto(`${home}/heard?show=concerns`);
   const concern = (await page.getByRole("article").first().getByRole("link").first().getAttribute("href")) ?? "";
-  await page.goto(`${home}/heard`);
+  // Of one site, so that the first stands there with its draft.
+  await page.goto(`${home}/heard?site=Waypost`);
+  await page.locator("textarea").first().waitFor();
   await shoot("heard");
   await page.goto(`${base}${concern}`);
   await shoot("concern");

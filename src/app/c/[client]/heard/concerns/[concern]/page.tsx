@@ -91,8 +91,8 @@ export default async function ConcernPage({ params }: Props) {
             <CloseForm slug={slug} id={id} outcomes={CONCERN_OUTCOMES} />
             {person && seen.asksAgain ? (
               <p className="text-second mt-2 text-[14px]">
-                Closed as put right, {person.given || name} is asked once more by “{seen.asksAgain.name}”, and never
-                again about this.
+                Once it is closed as put right, {person.given || name} is asked once more by “{seen.asksAgain.name}”,
+                and never again about this.
               </p>
             ) : null}
           </section>
