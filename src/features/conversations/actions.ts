@@ -14,16 +14,8 @@ import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
-import {
-  answerConversation,
-  assignConversation,
-  conversationAnswerInput,
-  identify,
-  markConversation,
-  type Refusal,
-  setConversationAside,
-  settle,
-} from "./service";
+import { answerConversation, conversationAnswerInput } from "./letters";
+import { assignConversation, identify, markConversation, type Refusal, setConversationAside, settle } from "./service";
 
 async function withConversation(
   slug: string,

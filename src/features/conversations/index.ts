@@ -1,4 +1,5 @@
 export { awayWords, confirmWish, sayAwayWord, sayHelp, sayOpening, setStopped } from "./automatic";
+export { answerConversation, writeToPerson } from "./letters";
 export {
   CONVERSATIONS_PAGE,
   type ConversationFilter,
@@ -15,7 +16,6 @@ export {
   withPictures,
 } from "./queries";
 export {
-  answerConversation,
   assignConversation,
   type Conversation,
   identify,
@@ -24,6 +24,5 @@ export {
   openConversation,
   setConversationAside,
   settle,
-  writeToPerson,
 } from "./service";
 export { bringSharedTexts, type IncomingText, listSharedTexts, routeIncoming, type SharedText } from "./shared";

@@ -1,28 +1,19 @@
-import type { ReactNode } from "react";
 import { may } from "@/core/access/permissions";
-import { type Heard as HeardEntry, inReadingOrder } from "@/core/heard/readingOrder";
-import { THEMES } from "@/core/themes/themes";
 import { capital, sayCount, sayCounted } from "@/core/time/say";
-import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
-import { ConcernCard } from "@/features/concerns/parts/ConcernCard";
 import { CONVERSATIONS_PAGE } from "@/features/conversations";
-import { ConversationCard } from "@/features/conversations/parts/ConversationCard";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { OWN_REVIEWS_PAGE } from "@/features/own-reviews";
-import { OwnReviewCard } from "@/features/own-reviews/parts/OwnReviewCard";
-import { namedIn, REVIEWS_PAGE, viewQuery } from "@/features/reviews";
+import { REVIEWS_PAGE, viewQuery } from "@/features/reviews";
 import { HeardKeys } from "@/features/reviews/parts/HeardKeys.client";
-import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
 import { ReviewViews } from "@/features/reviews/parts/ReviewViews.client";
-import { themeWords } from "@/locales/themes";
-import { type Access, requireAccess } from "@/platform/access";
+import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
-import { filterPart, namedChoices } from "@/ui/filterPart";
+import { FilterSentence } from "@/ui/FilterSentence.client";
 import { Empty, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
-import { countChoices } from "./actions";
 import { HeardMargin } from "./HeardMargin";
+import { entriesOf } from "./heardEntries";
+import { type Change, filtersOf } from "./heardFilters";
 import { loadHeard, readWanted, type Seen, type Wanted } from "./loadHeard";
 
 export const metadata = { title: "Heard" };
@@ -183,79 +174,6 @@ export default async function Heard({ params, searchParams }: Props) {
   );
 }
 
-type Entry = HeardEntry & { node: ReactNode };
-
-/** All that the page shows, each as its card, in the order in which it is read. */
-function entriesOf(seen: Seen, wanted: Wanted, it: { access: Access; now: number; mayReply: boolean }): Entry[] {
-  const { access, now, mayReply } = it;
-  const { slug, zone } = access.seat;
-  const isWaiting = wanted.show === "waiting";
-  const concerns = seen.concerns.filter(
-    ({ concern }) => !isWaiting || !wanted.branch || concern.branchId === wanted.branch,
-  );
-  const shown = seen.reviews.slice(0, REVIEWS_PAGE);
-  const isFirst = concerns.length + seen.conversations.length + seen.own.length === 0;
-  const entries: Entry[] = [
-    ...concerns.map((one) => ({
-      rating: one.concern.rating,
-      at: one.concern.openedAt,
-      isAnswered: one.concern.answeredAt !== null,
-      node: (
-        <ConcernCard
-          key={one.concern.id}
-          it={one}
-          slug={slug}
-          zone={zone}
-          now={now}
-          named={namedIn(one.concern.words, seen.setting)}
-        />
-      ),
-    })),
-    ...seen.conversations.slice(0, CONVERSATIONS_PAGE).map((one) => ({
-      rating: null,
-      at: one.conversation.waitingSince ?? one.conversation.lastAt,
-      node: <ConversationCard key={one.conversation.id} it={one} slug={slug} zone={zone} now={now} />,
-    })),
-    ...shown.map((one, index) => ({
-      rating: one.review.rating,
-      at: one.review.writtenAt,
-      node: (
-        <ReviewCard
-          key={one.review.id}
-          it={one}
-          slug={slug}
-          zone={zone}
-          now={now}
-          mayPost={mayReply}
-          mayDraft={may(access.seat, "draft replies")}
-          isOpen={wanted.open === one.review.id}
-          isWaiting={isWaiting}
-          signature={access.user.signature}
-          drafted={seen.drafts.get(one.review.id)}
-          isFirst={isWaiting && isFirst && index === 0}
-          unlike={seen.unlike.get(one.review.listingId)}
-          hasOutside={seen.setting.client.textService !== null}
-        />
-      ),
-    })),
-    ...seen.own.slice(0, OWN_REVIEWS_PAGE).map((review) => ({
-      rating: review.rating,
-      at: review.writtenAt,
-      node: (
-        <OwnReviewCard
-          key={review.id}
-          review={review}
-          slug={slug}
-          branch={seen.setting.branches.find(({ id }) => id === review.branchId)?.name ?? ""}
-          now={now}
-          mayReply={mayReply}
-        />
-      ),
-    })),
-  ];
-  return isWaiting ? inReadingOrder(entries, wanted.order ?? "unhappiest") : entries;
-}
-
 function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews, letters }: Seen): string {
   const { show } = wanted;
   if (show === "concerns") return `${sayCounted(notes.all)} private notes, ${notes.open} of them open.`;
@@ -278,134 +196,6 @@ function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews, l
   if (show === "reviews") return `${counts.all.toLocaleString("en-GB")} public reviews.`;
   if (waiting === 0) return "Nobody is waiting for a reply.";
   return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, the unhappiest first.`;
-}
-
-type Narrowing = "site" | "branch" | "member" | "rating" | "words" | "answered" | "language" | "since" | "theme" | "q";
-type Change = Partial<Record<Narrowing | "state" | "who" | "order" | "show" | "before", string | null>>;
-
-/** By branch and by site, where there are several; all reviews by what they are as well. */
-function filtersOf(
-  { setting, staff }: Seen,
-  wanted: Wanted,
-  it: { slug: string; userId: string; link: (change: Change) => string },
-) {
-  const { branches, listings, team } = setting;
-  const { slug, userId, link } = it;
-  const address = viewQuery(wanted);
-  const part = (
-    name: Exclude<Narrowing, "q"> | "state" | "who" | "order",
-    label: string,
-    any: string,
-    choices: readonly { value: string; words: string }[],
-  ) =>
-    filterPart({
-      label,
-      any,
-      value: wanted[name],
-      choices,
-      href: (value) => link({ [name]: value, before: null }),
-      ...(wanted.show === "reviews" && name !== "since"
-        ? { counts: countChoices.bind(null, slug, name, address) }
-        : {}),
-    });
-  const memberPart = () =>
-    part(
-      "member",
-      "Team member",
-      "anybody",
-      team.map(({ id, name }) => ({ value: id, words: name })),
-    );
-  const choices = (pairs: Record<string, string>) => Object.entries(pairs).map(([value, words]) => ({ value, words }));
-  const sites = [...new Set(listings.map(({ site }) => site))];
-  const bySite = sites.length > 1 && ["waiting", "reviews", "aside", "planned"].includes(wanted.show);
-  const filters: (string | FilterPart)[] = [];
-  if (wanted.show === "waiting")
-    filters.push(
-      part("order", "Order", "The unhappiest first", [{ value: "date", words: "The latest first" }]),
-      branches.length > 1 || bySite ? ", " : ".",
-    );
-  const whoPart = () =>
-    part("who", "Who sees to them", "whoever sees to them", [
-      { value: userId, words: "yours" },
-      { value: "nobody", words: "nobody’s yet" },
-      ...staff.filter(({ id }) => id !== userId).map(({ id, name }) => ({ value: id, words: `${name}’s` })),
-    ]);
-  if (wanted.show === "concerns")
-    filters.push(
-      "Showing ",
-      part("state", "Which", "all of them", [{ value: "open", words: "open ones" }]),
-      ", ",
-      whoPart(),
-      ...(team.length > 0 ? [", about visits with ", memberPart()] : []),
-      branches.length > 1 ? ", " : ".",
-    );
-  if (wanted.show === "conversations")
-    filters.push(
-      "Showing ",
-      part("state", "Which", "those that wait", [
-        { value: "aside", words: "those set aside" },
-        { value: "all", words: "all of them" },
-      ]),
-      ", ",
-      whoPart(),
-      branches.length > 1 ? ", " : ".",
-    );
-  if (wanted.show === "reviews")
-    filters.push(
-      "Showing ",
-      part(
-        "rating",
-        "Rating",
-        "every review",
-        choices({ unhappy: "the unhappy", mixed: "those in between", happy: "the happy" }),
-      ),
-      ", ",
-      part("words", "With words", "with or without words", choices({ with: "with words", without: "without words" })),
-      ", ",
-      part("answered", "Answered", "answered or not", choices({ yes: "answered", no: "not answered" })),
-      ", in ",
-      part(
-        "language",
-        "Language",
-        "any language",
-        LANGUAGES.map((value) => ({ value, words: LANGUAGE_NAMES[value] })),
-      ),
-      ", about ",
-      part(
-        "theme",
-        "What they name",
-        "anything",
-        THEMES.map((theme) => ({ value: theme, words: themeWords(theme).toLowerCase() })),
-      ),
-      ", from ",
-      part(
-        "since",
-        "Since when",
-        "any time",
-        choices({ week: "the last 7 days", month: "the last 30 days", quarter: "the last three months" }),
-      ),
-      ...(team.length > 0 ? [", after visits with ", memberPart()] : []),
-      branches.length > 1 || bySite ? ", " : ".",
-    );
-  const begins = (first: string) => (filters.length === 0 ? first : first.toLowerCase());
-  if (branches.length > 1)
-    filters.push(
-      begins("At "),
-      part("branch", "Branch", "all branches", namedChoices(branches)),
-      bySite ? ", on " : ".",
-    );
-  else if (bySite) filters.push(begins("On "));
-  if (bySite)
-    filters.push(
-      part(
-        "site",
-        "Site",
-        "all sites",
-        sites.map((site) => ({ value: site, words: site })),
-      ),
-      ".",
-    );
-  return filters;
 }
 
 /** Finds reviews by words and names; what else is set stays set. */

@@ -1,0 +1,87 @@
+import type { ReactNode } from "react";
+import { may } from "@/core/access/permissions";
+import { type Heard as HeardEntry, inReadingOrder } from "@/core/heard/readingOrder";
+import { ConcernCard } from "@/features/concerns/parts/ConcernCard";
+import { CONVERSATIONS_PAGE } from "@/features/conversations";
+import { ConversationCard } from "@/features/conversations/parts/ConversationCard";
+import { OWN_REVIEWS_PAGE } from "@/features/own-reviews";
+import { OwnReviewCard } from "@/features/own-reviews/parts/OwnReviewCard";
+import { namedIn, REVIEWS_PAGE } from "@/features/reviews";
+import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
+import type { Access } from "@/platform/access";
+import type { Seen, Wanted } from "./loadHeard";
+
+/** Everything that was heard, of whatever kind, as its card. */
+
+export type Entry = HeardEntry & { node: ReactNode };
+
+/** All that the page shows, each as its card, in the order in which it is read. */
+export function entriesOf(seen: Seen, wanted: Wanted, it: { access: Access; now: number; mayReply: boolean }): Entry[] {
+  const { access, now, mayReply } = it;
+  const { slug, zone } = access.seat;
+  const isWaiting = wanted.show === "waiting";
+  const concerns = seen.concerns.filter(
+    ({ concern }) => !isWaiting || !wanted.branch || concern.branchId === wanted.branch,
+  );
+  const shown = seen.reviews.slice(0, REVIEWS_PAGE);
+  const isFirst = concerns.length + seen.conversations.length + seen.own.length === 0;
+  const entries: Entry[] = [
+    ...concerns.map((one) => ({
+      rating: one.concern.rating,
+      at: one.concern.openedAt,
+      isAnswered: one.concern.answeredAt !== null,
+      node: (
+        <ConcernCard
+          key={one.concern.id}
+          it={one}
+          slug={slug}
+          zone={zone}
+          now={now}
+          named={namedIn(one.concern.words, seen.setting)}
+        />
+      ),
+    })),
+    ...seen.conversations.slice(0, CONVERSATIONS_PAGE).map((one) => ({
+      rating: null,
+      at: one.conversation.waitingSince ?? one.conversation.lastAt,
+      node: <ConversationCard key={one.conversation.id} it={one} slug={slug} zone={zone} now={now} />,
+    })),
+    ...shown.map((one, index) => ({
+      rating: one.review.rating,
+      at: one.review.writtenAt,
+      node: (
+        <ReviewCard
+          key={one.review.id}
+          it={one}
+          slug={slug}
+          zone={zone}
+          now={now}
+          mayPost={mayReply}
+          mayDraft={may(access.seat, "draft replies")}
+          isOpen={wanted.open === one.review.id}
+          isWaiting={isWaiting}
+          signature={access.user.signature}
+          drafted={seen.drafts.get(one.review.id)}
+          isFirst={isWaiting && isFirst && index === 0}
+          unlike={seen.unlike.get(one.review.listingId)}
+          hasOutside={seen.setting.client.textService !== null}
+        />
+      ),
+    })),
+    ...seen.own.slice(0, OWN_REVIEWS_PAGE).map((review) => ({
+      rating: review.rating,
+      at: review.writtenAt,
+      node: (
+        <OwnReviewCard
+          key={review.id}
+          review={review}
+          slug={slug}
+          branch={seen.setting.branches.find(({ id }) => id === review.branchId)?.name ?? ""}
+          now={now}
+          mayReply={mayReply}
+        />
+      ),
+    })),
+  ];
+  return isWaiting ? inReadingOrder(entries, wanted.order ?? "unhappiest") : entries;
+}

@@ -1,0 +1,138 @@
+import { THEMES } from "@/core/themes/themes";
+import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
+import { viewQuery } from "@/features/reviews";
+import { themeWords } from "@/locales/themes";
+import type { FilterPart } from "@/ui/FilterSentence.client";
+import { filterPart, namedChoices } from "@/ui/filterPart";
+import { countChoices } from "./actions";
+import type { Seen, Wanted } from "./loadHeard";
+
+/** What Heard can be narrowed down by, as a sentence. */
+
+type Narrowing = "site" | "branch" | "member" | "rating" | "words" | "answered" | "language" | "since" | "theme" | "q";
+export type Change = Partial<Record<Narrowing | "state" | "who" | "order" | "show" | "before", string | null>>;
+
+/** By branch and by site, where there are several; all reviews by what they are as well. */
+export function filtersOf(
+  { setting, staff }: Seen,
+  wanted: Wanted,
+  it: { slug: string; userId: string; link: (change: Change) => string },
+) {
+  const { branches, listings, team } = setting;
+  const { slug, userId, link } = it;
+  const address = viewQuery(wanted);
+  const part = (
+    name: Exclude<Narrowing, "q"> | "state" | "who" | "order",
+    label: string,
+    any: string,
+    choices: readonly { value: string; words: string }[],
+  ) =>
+    filterPart({
+      label,
+      any,
+      value: wanted[name],
+      choices,
+      href: (value) => link({ [name]: value, before: null }),
+      ...(wanted.show === "reviews" && name !== "since"
+        ? { counts: countChoices.bind(null, slug, name, address) }
+        : {}),
+    });
+  const memberPart = () =>
+    part(
+      "member",
+      "Team member",
+      "anybody",
+      team.map(({ id, name }) => ({ value: id, words: name })),
+    );
+  const choices = (pairs: Record<string, string>) => Object.entries(pairs).map(([value, words]) => ({ value, words }));
+  const sites = [...new Set(listings.map(({ site }) => site))];
+  const bySite = sites.length > 1 && ["waiting", "reviews", "aside", "planned"].includes(wanted.show);
+  const filters: (string | FilterPart)[] = [];
+  if (wanted.show === "waiting")
+    filters.push(
+      part("order", "Order", "The unhappiest first", [{ value: "date", words: "The latest first" }]),
+      branches.length > 1 || bySite ? ", " : ".",
+    );
+  const whoPart = () =>
+    part("who", "Who sees to them", "whoever sees to them", [
+      { value: userId, words: "yours" },
+      { value: "nobody", words: "nobody’s yet" },
+      ...staff.filter(({ id }) => id !== userId).map(({ id, name }) => ({ value: id, words: `${name}’s` })),
+    ]);
+  if (wanted.show === "concerns")
+    filters.push(
+      "Showing ",
+      part("state", "Which", "all of them", [{ value: "open", words: "open ones" }]),
+      ", ",
+      whoPart(),
+      ...(team.length > 0 ? [", about visits with ", memberPart()] : []),
+      branches.length > 1 ? ", " : ".",
+    );
+  if (wanted.show === "conversations")
+    filters.push(
+      "Showing ",
+      part("state", "Which", "those that wait", [
+        { value: "aside", words: "those set aside" },
+        { value: "all", words: "all of them" },
+      ]),
+      ", ",
+      whoPart(),
+      branches.length > 1 ? ", " : ".",
+    );
+  if (wanted.show === "reviews")
+    filters.push(
+      "Showing ",
+      part(
+        "rating",
+        "Rating",
+        "every review",
+        choices({ unhappy: "the unhappy", mixed: "those in between", happy: "the happy" }),
+      ),
+      ", ",
+      part("words", "With words", "with or without words", choices({ with: "with words", without: "without words" })),
+      ", ",
+      part("answered", "Answered", "answered or not", choices({ yes: "answered", no: "not answered" })),
+      ", in ",
+      part(
+        "language",
+        "Language",
+        "any language",
+        LANGUAGES.map((value) => ({ value, words: LANGUAGE_NAMES[value] })),
+      ),
+      ", about ",
+      part(
+        "theme",
+        "What they name",
+        "anything",
+        THEMES.map((theme) => ({ value: theme, words: themeWords(theme).toLowerCase() })),
+      ),
+      ", from ",
+      part(
+        "since",
+        "Since when",
+        "any time",
+        choices({ week: "the last 7 days", month: "the last 30 days", quarter: "the last three months" }),
+      ),
+      ...(team.length > 0 ? [", after visits with ", memberPart()] : []),
+      branches.length > 1 || bySite ? ", " : ".",
+    );
+  const begins = (first: string) => (filters.length === 0 ? first : first.toLowerCase());
+  if (branches.length > 1)
+    filters.push(
+      begins("At "),
+      part("branch", "Branch", "all branches", namedChoices(branches)),
+      bySite ? ", on " : ".",
+    );
+  else if (bySite) filters.push(begins("On "));
+  if (bySite)
+    filters.push(
+      part(
+        "site",
+        "Site",
+        "all sites",
+        sites.map((site) => ({ value: site, words: site })),
+      ),
+      ".",
+    );
+  return filters;
+}
