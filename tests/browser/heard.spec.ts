@@ -287,4 +287,16 @@ test("all reviews are found by words, narrowed down in a sentence, and kept as a
   page.once("dialog", (dialog) => dialog.accept());
   await page.getByRole("button", { name: "Delete this view" }).click();
   await expect(page.getByText("Deleted.")).toBeVisible();
+  // Between two days, and by language, with how many each leaves.
+  await page.goto(`${VETS}/heard?show=reviews`);
+  await page.getByRole("button", { name: /^Since when: / }).click();
+  await page.getByRole("menuitem", { name: "days I choose" }).click();
+  await page.getByRole("button", { name: "From: the first" }).click();
+  await page.getByRole("button", { name: /20th/ }).click();
+  await page.waitForURL(/from=2026-11-20/);
+  await expect(page.getByRole("button", { name: "From: Fri 20 Nov" })).toBeVisible();
+  await page.getByRole("button", { name: /^Language: / }).click();
+  await page.getByRole("menuitem", { name: /English \d+/ }).click();
+  await page.waitForURL(/language=en/);
+  await expect(page.getByRole("article").first()).toBeVisible();
 });

@@ -289,9 +289,10 @@ describe("reviews", () => {
       await count({ words: "with", ratings: [3, 3] }),
       await count({ answered: true }),
       await count({ answered: false }),
+      await count({ until: TUESDAY - HOUR }),
       await count({ since: TUESDAY + HOUR }),
       await count({ theme: "waiting" }),
-    ]).toEqual([2, 1, 1, 1, 1, 3, 0, 0]);
+    ]).toEqual([2, 1, 1, 1, 1, 3, 0, 0, 0]);
   });
 
   test("each choice says how many it would leave, as the other filters stand", async () => {

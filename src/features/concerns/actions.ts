@@ -2,6 +2,7 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { dayText } from "@/core/time/range";
 import { loadSetting } from "@/features/clients";
 import { staffOf } from "@/features/notices";
 import { type Access, requireAccess } from "@/platform/access";
@@ -148,7 +149,7 @@ export async function changeAbsence(slug: string, _before: ActionResult, form: F
   const read = z
     .object({
       userId: z.string().min(1).max(64),
-      until: z.iso.date("Choose the last day.").nullable(),
+      until: z.string().min(1, "Choose the last day.").pipe(dayText).nullable(),
       standInId: z.string().max(64).nullable(),
     })
     .refine(({ userId, standInId }) => userId !== standInId, {
@@ -157,7 +158,7 @@ export async function changeAbsence(slug: string, _before: ActionResult, form: F
     })
     .safeParse({
       userId: formText(form, "userId"),
-      until: formText(form, "isAway") === "no" ? null : formText(form, "until") || "",
+      until: formText(form, "isAway") === "no" ? null : formText(form, "until"),
       standInId: formText(form, "standInId") || null,
     });
   if (!read.success) return refusal(read.error);

@@ -6,6 +6,7 @@ import { normaliseEmail } from "@/core/contacts/email";
 import { normalisePhone } from "@/core/contacts/phone";
 import { asideUntil } from "@/core/conversations/aside";
 import { AWAY_WORD } from "@/core/conversations/automatic";
+import { dayText } from "@/core/time/range";
 import { cleanText } from "@/core/words/clean";
 import { LANGUAGES } from "@/core/words/languages";
 import { loadSetting, officeCalendarOf, setAwayWord } from "@/features/clients";
@@ -75,7 +76,7 @@ export async function setAside(slug: string, id: string, _before: ActionResult, 
   const read = z
     .object({
       until: z.enum(["now", "hour", "tomorrow", "week", "day"], "Choose until when."),
-      day: z.iso.date("Choose the day.").nullable(),
+      day: dayText.nullable(),
     })
     .refine(({ until, day }) => until !== "day" || day !== null, { path: ["day"], message: "Choose the day." })
     .safeParse({ until: formText(form, "until"), day: formText(form, "day") || null });

@@ -4,6 +4,7 @@ import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { REVIEW_COLUMNS, type ReviewMatching, readRating } from "@/core/reviews/importRows";
+import { dayText } from "@/core/time/range";
 import { dayNumber, fromLocal, parseDay, toLocal } from "@/core/time/zone";
 import { typedText } from "@/core/words/typed";
 import { loadSetting } from "@/features/clients";
@@ -108,7 +109,7 @@ const typed = z.object({
     .string()
     .refine((text) => readRating(text) !== null, "Write the rating as it stands there: 4, 8.5/10, recommended."),
   words: z.string().max(20_000),
-  day: z.iso.date("Choose the day on which it was written."),
+  day: z.string().min(1, "Choose the day on which it was written.").pipe(dayText),
 });
 
 /** Keeps one review that somebody typed in. */

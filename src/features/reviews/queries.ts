@@ -1,4 +1,4 @@
-import { and, asc, between, count, desc, eq, gte, inArray, isNull, ne, type SQL, sql } from "drizzle-orm";
+import { and, asc, between, count, desc, eq, gte, inArray, isNull, lt, ne, type SQL, sql } from "drizzle-orm";
 import { MOST_COUNTED } from "@/core/time/say";
 import type { Language } from "@/core/words/languages";
 import { type Listing, loadSetting, type Setting } from "@/features/clients";
@@ -22,6 +22,8 @@ export type ReviewFilter = {
   answered?: boolean | null;
   /** Written at or after this instant (milliseconds since the epoch). */
   since?: number | null;
+  /** Written before this instant. */
+  until?: number | null;
   /** That name this theme. */
   theme?: string | null;
   /** Written in this language. */
@@ -83,6 +85,7 @@ function whereOf(scope: Scope, it: ReviewFilter, { listings }: Places): SQL | un
     it.ratings ||
     it.words ||
     it.since ||
+    it.until ||
     it.theme ||
     it.only ||
     it.language ||
@@ -108,6 +111,7 @@ function whereOf(scope: Scope, it: ReviewFilter, { listings }: Places): SQL | un
         ? ne(reviews.replyState, "posted")
         : undefined,
     it.since ? gte(reviews.writtenAt, it.since) : undefined,
+    it.until ? lt(reviews.writtenAt, it.until) : undefined,
     it.theme
       ? sql`${reviews.id} in (select n.review_id from named_themes n where n.client_id = ${scope.clientId} and n.theme = ${it.theme})`
       : undefined,

@@ -16,6 +16,8 @@ export const NARROWINGS = [
   "answered",
   "language",
   "since",
+  "from",
+  "to",
   "theme",
   "q",
 ] as const;

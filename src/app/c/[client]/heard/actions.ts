@@ -12,5 +12,7 @@ export async function countChoices(slug: string, facet: string, address: string)
   if (!isFacet(facet) || typeof address !== "string") return {};
   const wanted = readWanted(Object.fromEntries(new URLSearchParams(address.slice(0, 2000))));
   const now = await clockNow();
-  return withClient(access, (tx) => countFacet(tx, access, facet, reviewFilter({ ...wanted, show: "reviews" }, now)));
+  return withClient(access, (tx) =>
+    countFacet(tx, access, facet, reviewFilter({ ...wanted, show: "reviews" }, now, access.seat.zone)),
+  );
 }

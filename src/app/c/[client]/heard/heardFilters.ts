@@ -1,5 +1,7 @@
 import { THEMES } from "@/core/themes/themes";
+import { sayDay } from "@/core/time/say";
 import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
+import { todayOf } from "@/features/clients";
 import { viewQuery } from "@/features/reviews";
 import { themeWords } from "@/locales/themes";
 import type { FilterPart } from "@/ui/FilterSentence.client";
@@ -9,20 +11,33 @@ import type { Seen, Wanted } from "./loadHeard";
 
 /** What Heard can be narrowed down by, as a sentence. */
 
-type Narrowing = "site" | "branch" | "member" | "rating" | "words" | "answered" | "language" | "since" | "theme" | "q";
+type Narrowing =
+  | "site"
+  | "branch"
+  | "member"
+  | "rating"
+  | "words"
+  | "answered"
+  | "language"
+  | "since"
+  | "from"
+  | "to"
+  | "theme"
+  | "q";
 export type Change = Partial<Record<Narrowing | "state" | "who" | "order" | "show" | "before", string | null>>;
 
 /** By branch and by site, where there are several; all reviews by what they are as well. */
 export function filtersOf(
   { setting, staff }: Seen,
   wanted: Wanted,
-  it: { slug: string; userId: string; link: (change: Change) => string },
+  it: { slug: string; userId: string; link: (change: Change) => string; now: number },
 ) {
   const { branches, listings, team } = setting;
-  const { slug, userId, link } = it;
+  const { slug, userId, link, now } = it;
+  const today = todayOf(setting, now);
   const address = viewQuery(wanted);
   const part = (
-    name: Exclude<Narrowing, "q"> | "state" | "who" | "order",
+    name: Exclude<Narrowing, "q" | "from" | "to"> | "state" | "who" | "order",
     label: string,
     any: string,
     choices: readonly { value: string; words: string }[],
@@ -37,6 +52,15 @@ export function filtersOf(
         ? { counts: countChoices.bind(null, slug, name, address) }
         : {}),
     });
+  const dayPart = (name: "from" | "to", label: string, any: string): FilterPart => {
+    const chosen = wanted[name];
+    return {
+      label,
+      words: chosen ? sayDay("UTC", Date.parse(chosen), now) : any,
+      clear: chosen ? link({ [name]: null, before: null }) : null,
+      choices: { day: chosen, today, href: link({ [name]: "{day}", before: null }) },
+    };
+  };
   const memberPart = () =>
     part(
       "member",
@@ -111,8 +135,16 @@ export function filtersOf(
         "since",
         "Since when",
         "any time",
-        choices({ week: "the last 7 days", month: "the last 30 days", quarter: "the last three months" }),
+        choices({
+          week: "the last 7 days",
+          month: "the last 30 days",
+          quarter: "the last three months",
+          days: "days I choose",
+        }),
       ),
+      ...(wanted.since === "days"
+        ? [": ", dayPart("from", "From", "the first"), " to ", dayPart("to", "To", "the last")]
+        : []),
       ...(team.length > 0 ? [", after visits with ", memberPart()] : []),
       branches.length > 1 || bySite ? ", " : ".",
     );

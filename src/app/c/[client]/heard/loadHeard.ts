@@ -2,7 +2,8 @@ import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { READING_ORDERS } from "@/core/heard/readingOrder";
 import { THEMES } from "@/core/themes/themes";
-import { DAY } from "@/core/time/zone";
+import { dayText } from "@/core/time/range";
+import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { LANGUAGES } from "@/core/words/languages";
 import { loadSetting, type Setting } from "@/features/clients";
@@ -41,7 +42,10 @@ const query = z.object({
   rating: z.enum(["unhappy", "mixed", "happy"]).nullable().catch(null),
   words: z.enum(["with", "without"]).nullable().catch(null),
   answered: z.enum(["yes", "no"]).nullable().catch(null),
-  since: z.enum(["week", "month", "quarter"]).nullable().catch(null),
+  since: z.enum(["week", "month", "quarter", "days"]).nullable().catch(null),
+  /** Between which days, both included, where somebody chose days. */
+  from: dayText.nullable().catch(null),
+  to: dayText.nullable().catch(null),
   theme: z.enum(THEMES).nullable().catch(null),
   q: z
     .string()
@@ -66,15 +70,23 @@ export type Wanted = z.output<typeof query>;
 export type Seen = Awaited<ReturnType<typeof loadHeard>>;
 
 /** What of all reviews is wanted. */
-export function reviewFilter(wanted: Wanted, now: number): ReviewFilter {
+export function reviewFilter(wanted: Wanted, now: number, zone: string): ReviewFilter {
   const { show, site, branch, before } = wanted;
+  const days = wanted.since === "days";
+  const startOf = (text: string, later = 0) => fromLocal(zone, (parseDay(text) + later) * DAY);
   const narrowed =
     show === "reviews"
       ? {
           ratings: wanted.rating && RATINGS[wanted.rating],
           words: wanted.words,
           answered: wanted.answered && wanted.answered === "yes",
-          since: wanted.since && now - SINCE_DAYS[wanted.since] * DAY,
+          since:
+            wanted.since === "days"
+              ? wanted.from === null
+                ? null
+                : startOf(wanted.from)
+              : wanted.since && now - SINCE_DAYS[wanted.since] * DAY,
+          until: days && wanted.to ? startOf(wanted.to, 1) : null,
           theme: wanted.theme,
           language: wanted.language,
           memberId: wanted.member,
@@ -107,7 +119,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
     const reviews =
       show === "concerns" || show === "own" || show === "conversations"
         ? []
-        : await listReviews(tx, access, reviewFilter(wanted, now), setting);
+        : await listReviews(tx, access, reviewFilter(wanted, now, access.seat.zone), setting);
     return {
       setting,
       reviews,

@@ -36,13 +36,16 @@ export default async function Heard({ params, searchParams }: Props) {
     const to = new URLSearchParams();
     // What only narrows all reviews down falls away with them.
     const { member, language, rating, words, answered, since, theme, q } = wanted;
+    // Days fall away with the choice of days.
+    const days =
+      (change.since === undefined ? since : change.since) === "days" ? { from: wanted.from, to: wanted.to } : {};
     const { state, who, order } = wanted;
     const show = change.show ?? wanted.show;
     for (const [name, value] of Object.entries({
       show: wanted.show,
       site: wanted.site,
       branch: wanted.branch,
-      ...(show === "reviews" ? { member, language, rating, words, answered, since, theme, q } : {}),
+      ...(show === "reviews" ? { member, language, rating, words, answered, since, theme, q, ...days } : {}),
       ...(show === "conversations" || show === "concerns" ? { state, who } : {}),
       ...(show === "concerns" ? { member } : {}),
       ...(show === "waiting" ? { order } : {}),
@@ -57,7 +60,7 @@ export default async function Heard({ params, searchParams }: Props) {
       {count === undefined ? null : <span className="opacity-75">{count.toLocaleString("en-GB")}</span>}
     </Link>
   );
-  const filters = filtersOf(seen, wanted, { slug, userId: access.user.id, link });
+  const filters = filtersOf(seen, wanted, { slug, userId: access.user.id, link, now });
   const shownReviews = seen.reviews.slice(0, REVIEWS_PAGE);
   const entries = entriesOf(seen, wanted, { access, now, mayReply });
   const isAllWaiting = wanted.show === "waiting" && !wanted.site && !wanted.branch;
@@ -200,8 +203,8 @@ function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews, l
 
 /** Finds reviews by words and names; what else is set stays set. */
 function SearchWords({ slug, wanted, clear }: { slug: string; wanted: Wanted; clear: string }) {
-  const { site, branch, member, language, rating, words, answered, since, theme } = wanted;
-  const kept = { show: "reviews", site, branch, member, language, rating, words, answered, since, theme };
+  const { site, branch, member, language, rating, words, answered, since, from, to, theme } = wanted;
+  const kept = { show: "reviews", site, branch, member, language, rating, words, answered, since, from, to, theme };
   return (
     <search>
       <form action={`/c/${slug}/heard`} className="mb-3 flex flex-wrap items-center gap-2">
