@@ -51,6 +51,11 @@ export function Sentence({
         <Popover.Content
           sideOffset={6}
           collisionPadding={12}
+          // It closes when the server has answered: whoever is somewhere else by then stays there,
+          // since a focus that moves back would close what they opened meanwhile.
+          onCloseAutoFocus={(event) => {
+            if (document.activeElement !== document.body) event.preventDefault();
+          }}
           className={`border-edge bg-sheet text-ink z-40 max-h-[var(--radix-popover-content-available-height)] overflow-y-auto rounded-[12px] border p-5 ${wide ? "w-[min(560px,94vw)]" : "w-[min(340px,94vw)]"}`}
         >
           <p className="font-title mb-3 text-[16px] font-semibold">{label}</p>

@@ -71,10 +71,12 @@ test("nobody's number is said to be somebody's, set aside until a day, and given
   await page.getByLabel("Last name").fill("Lop");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("heading", { name: /^Perpetua Lop wrote/ })).toBeVisible();
+  await expect(page.getByRole("dialog")).toHaveCount(0);
   await page.getByRole("button", { name: "Who sees to it: change" }).click();
   await page.getByLabel("Jonah Pell").check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("button", { name: "Who sees to it: change" })).toHaveText("Jonah Pell");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
   await page.getByRole("button", { name: "Set aside until: change" }).click();
   await page.getByLabel("A day").check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
@@ -127,6 +129,7 @@ test("hours, whom concerns go to, and who stands in are sentences", async ({ pag
   await page.getByLabel("Sooner, for who gave 1 of 5").fill("2");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("who gave 1 of 5 within two office hours")).toBeVisible();
+  await expect(page.getByRole("dialog")).toHaveCount(0);
   const fenwick = page.getByRole("listitem").filter({ hasText: "Somebody is there at Fenwick" });
   await fenwick.getByRole("button").click();
   await page.getByLabel("Saturday").fill("nonsense");
@@ -135,6 +138,7 @@ test("hours, whom concerns go to, and who stands in are sentences", async ({ pag
   await page.getByLabel("Saturday").fill("10:00 to 13:00");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(fenwick).toContainText("Sat 10:00 to 13:00");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
   await page.getByRole("button", { name: "When Jonah Pell is away: change" }).click();
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Choose the last day.")).toBeVisible();
