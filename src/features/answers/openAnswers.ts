@@ -7,6 +7,7 @@ import { loadSetting, type Setting } from "@/features/clients";
 import { openConcern, setConcernPerson } from "@/features/concerns";
 import { syncOwnReview } from "@/features/own-reviews";
 import { findPerson, recordAnswered } from "@/features/people";
+import { lastOfBatch } from "@/platform/batch";
 import { now as clockNow } from "@/platform/clock";
 import type { Scope, Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
@@ -146,10 +147,5 @@ export async function readAnswersAnew(
     .set({ isUnread: true })
     .where(inArray(answers.id, some))
     .returning({ id: answers.id });
-  return rows.length < most
-    ? null
-    : (rows
-        .map(({ id }) => id)
-        .sort()
-        .at(-1) ?? null);
+  return lastOfBatch(rows, most);
 }

@@ -3,21 +3,32 @@ import type { AwayWord } from "@/core/conversations/automatic";
 import type { WeekHours } from "@/core/time/sendHours";
 import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
-import { branches, clients } from "@/schema/clients";
+import { branches } from "@/schema/clients";
+import { changeClient } from "./state";
 
 /** When and how fast people are answered: the hours of each branch, and what is said outside of them. */
 
-/** Keeps what people get who write while nobody is there. */
-export async function setAwayWord(tx: Tx, scope: Scope, who: string, awayWord: AwayWord, now: number): Promise<void> {
-  await tx.update(clients).set({ awayWord }).where(eq(clients.id, scope.clientId));
+async function changeAndRecord(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  change: Parameters<typeof changeClient>[2],
+  now: number,
+): Promise<void> {
+  await changeClient(tx, scope, change);
   await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
     who,
     action: "changed",
     subject: "client",
-    details: { awayWord },
+    details: change,
   });
+}
+
+/** Keeps what people get who write while nobody is there. */
+export async function setAwayWord(tx: Tx, scope: Scope, who: string, awayWord: AwayWord, now: number): Promise<void> {
+  await changeAndRecord(tx, scope, who, { awayWord }, now);
 }
 
 /** Sets when somebody is there to answer at a branch. False where there is no such branch. */
@@ -55,13 +66,5 @@ export async function setAnswerTimes(
   times: { answerWithinHours: number; urgentWithinHours: number | null },
   now: number,
 ): Promise<void> {
-  await tx.update(clients).set(times).where(eq(clients.id, scope.clientId));
-  await recordAudit(tx, {
-    clientId: scope.clientId,
-    at: now,
-    who,
-    action: "changed",
-    subject: "client",
-    details: times,
-  });
+  await changeAndRecord(tx, scope, who, times, now);
 }

@@ -48,6 +48,9 @@ export async function ownerFor(
 export const mayAnswer = (staff: readonly Staff[], userId: string, branchId: string): boolean =>
   staff.some((one) => one.id === userId && may(rightsAt(one, branchId), "answer concerns"));
 
+const recordChange = (tx: Tx, scope: Scope, who: string, details: Record<string, unknown>, now: number) =>
+  recordAudit(tx, { clientId: scope.clientId, at: now, who, action: "changed", subject: "client", details });
+
 /** Sets whose the concerns of a branch, of a team member, or all others are; of nobody takes the rule away. */
 export async function setOwner(
   tx: Tx,
@@ -67,14 +70,7 @@ export async function setOwner(
       ),
     );
   if (userId) await tx.insert(concernOwners).values({ clientId: scope.clientId, branchId, teamMemberId, userId });
-  await recordAudit(tx, {
-    clientId: scope.clientId,
-    at: now,
-    who,
-    action: "changed",
-    subject: "client",
-    details: { concernOwner: it },
-  });
+  await recordChange(tx, scope, who, { concernOwner: it }, now);
 }
 
 /** Notes until when somebody is away, with that day (ISO), and who stands in; until null they are back. */
@@ -93,12 +89,5 @@ export async function setAbsence(
       .insert(absences)
       .values({ clientId: scope.clientId, userId, until, standInId })
       .onConflictDoUpdate({ target: [absences.clientId, absences.userId], set: { until, standInId } });
-  await recordAudit(tx, {
-    clientId: scope.clientId,
-    at: now,
-    who,
-    action: "changed",
-    subject: "client",
-    details: { absence: it },
-  });
+  await recordChange(tx, scope, who, { absence: it }, now);
 }

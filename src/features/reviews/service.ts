@@ -1,6 +1,7 @@
 import { and, asc, eq, gt, inArray, ne, sql } from "drizzle-orm";
 import type { Language } from "@/core/words/languages";
 import { recordAudit } from "@/features/audit";
+import { lastOfBatch } from "@/platform/batch";
 import type { Scope, Tx } from "@/platform/database";
 import { reviews } from "@/schema/reviews";
 
@@ -83,10 +84,5 @@ export async function readReviewsAnew(
     .set({ isUnread: true })
     .where(inArray(reviews.id, some))
     .returning({ id: reviews.id });
-  return rows.length < most
-    ? null
-    : (rows
-        .map(({ id }) => id)
-        .sort()
-        .at(-1) ?? null);
+  return lastOfBatch(rows, most);
 }
