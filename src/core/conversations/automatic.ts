@@ -31,7 +31,7 @@ export function saysAway(
 }
 
 /** The places of an away word that a business writes itself. */
-export const AWAY_PLACES = ["business", "opens"] as const;
+const AWAY_PLACES = ["business", "opens"] as const;
 
 /** An away word with its places filled; what is in other braces stays. */
 export function fillAway(words: string, values: Record<(typeof AWAY_PLACES)[number], string>): string {

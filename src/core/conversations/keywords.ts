@@ -4,7 +4,7 @@ import type { Language } from "../words/languages";
  * The words by which people end texts, begin them again, or ask who writes: a whole message of one of them, as carriers
  * and rules in several countries have them. Edit this to add one.
  */
-export const KEYWORDS = ["stop", "start", "help"] as const;
+const KEYWORDS = ["stop", "start", "help"] as const;
 export type Keyword = (typeof KEYWORDS)[number];
 
 /** Without accents and signs. What several languages share stands under English and tells no language. */

@@ -4,5 +4,5 @@
 export const MOST_PICTURES = 6;
 
 /** Why a picture is not here: it is none, it is too large, or the gateway no longer has it. */
-export const PICTURE_REFUSALS = ["not a picture", "too large", "not there"] as const;
+const PICTURE_REFUSALS = ["not a picture", "too large", "not there"] as const;
 export type PictureRefusal = (typeof PICTURE_REFUSALS)[number];

@@ -6,7 +6,7 @@ import { TONES } from "./sentences/bank";
  * What an outside text service is asked for, and nothing else: the review itself, which is public, and how the reply is
  * to sound. No author, no customer, no visit. Documented in docs/text-service.md.
  */
-export const OUTSIDE_REQUEST = z.object({
+const OUTSIDE_REQUEST = z.object({
   review: z.object({
     words: z.string(),
     /** On 1 to 5. */
@@ -25,7 +25,7 @@ export type OutsideRequest = z.infer<typeof OUTSIDE_REQUEST>;
 export const OUTSIDE_ANSWER = z.object({ text: z.string().trim().min(1).max(4000) });
 
 /** Why there is no draft from outside. */
-export const OUTSIDE_PROBLEMS = ["not set up", "refused key", "busy", "not reached", "not readable"] as const;
+const OUTSIDE_PROBLEMS = ["not set up", "refused key", "busy", "not reached", "not readable"] as const;
 export type OutsideProblem = (typeof OUTSIDE_PROBLEMS)[number];
 
 /** The longest part of a review that is sent, in characters. */

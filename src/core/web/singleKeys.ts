@@ -9,7 +9,7 @@ export const COMMANDS = ["a", "t", "p", "s", "h", "u", "b", "j", "k", "r", "d", 
 const isCommand = (key: string) => (COMMANDS as readonly string[]).includes(key);
 
 /** One letter, figure or sign, and none of those that browsers and screen readers need. */
-export const isKeyChoice = (key: string): boolean => /^[\p{L}\p{N}\p{P}\p{S}]$/u.test(key) && key !== "?";
+const isKeyChoice = (key: string): boolean => /^[\p{L}\p{N}\p{P}\p{S}]$/u.test(key) && key !== "?";
 
 /**
  * The command that a pressed key stands for; the key itself where it is none of a command ("Enter", "?"), and null

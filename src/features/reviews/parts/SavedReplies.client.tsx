@@ -40,7 +40,7 @@ export function NewRule({ slug }: { slug: string }) {
 }
 
 /** A saved reply to write or to change. */
-export function SavedForm({ at, saved, onDone }: { at: SavedAt; saved: ShownSaved | null; onDone: () => void }) {
+function SavedForm({ at, saved, onDone }: { at: SavedAt; saved: ShownSaved | null; onDone: () => void }) {
   const id = saved?.id ?? "new";
   return (
     <ActionForm
