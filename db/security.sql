@@ -216,6 +216,116 @@ begin
 end
 $$;
 
+-- A person or a guardian, as far as their page goes: `Reader` of features/answers/view.ts.
+create or replace function estima_reader(p people) returns json language sql stable as $$
+  select json_build_object(
+    'id', p.id, 'given', p.given, 'family', p.family, 'email', p.email,
+    'emailBouncedAt', (date_part('epoch', p.email_bounced_at) * 1000)::bigint,
+    'birthDate', p.birth_date, 'language', p.language, 'pageLanguage', p.page_language)
+$$;
+
+-- What the page of an ask shows, in one statement: `PageRows` of features/answers/view.ts. Only for an ask of the client
+-- whose rows the transaction may see, which it looks at by itself: the policies of twelve tables would take as long as the
+-- rest of it.
+create or replace function estima_answer_page(p_ask uuid)
+returns json language plpgsql stable security definer set search_path = public as $$
+begin
+  return (
+    select json_build_object(
+      'ask', json_build_object('branchId', a.branch_id, 'firstSite', a.first_site, 'stop', a.stop, 'done', a.done),
+      'rules', coalesce(v.rules, p.rules),
+      'person', estima_reader(person),
+      'guardian', case when person.guardian_id is not null then (
+        select estima_reader(g) from people g where g.client_id = a.client_id and g.id = person.guardian_id) end,
+      'visit', json_build_object(
+        'branchId', visit.branch_id, 'serviceId', visit.service_id, 'teamMemberId', visit.team_member_id, 'about', visit.about),
+      'along', (
+        select json_agg(json_build_object('about', o.about, 'given', w.given, 'personId', w.id) order by o.ends_at, o.id)
+        from visits o join people w on w.client_id = a.client_id and w.id = o.person_id
+        where o.client_id = a.client_id and o.ask_id = a.id and o.id <> a.visit_id),
+      'answer', case when answer.id is not null then json_build_object(
+        'id', answer.id, 'scale', answer.scale, 'rating', answer.rating, 'recommend', answer.recommend,
+        'aspects', answer.aspects, 'more', answer.more, 'words', answer.words, 'draftWords', answer.draft_words,
+        'mayShowAt', (date_part('epoch', answer.may_show_at) * 1000)::bigint) end,
+      'hasPhoto', answer.id is not null and exists (
+        select 1 from answer_photos f where f.client_id = a.client_id and f.answer_id = answer.id),
+      'followed', case when answer.id is not null then (
+        select json_agg(f.listing_id) from sites_followed f where f.client_id = a.client_id and f.ask_id = a.id) end,
+      'reviewed', case when answer.id is not null then (
+        select json_agg(l.site) from reviews r join listings l on l.id = r.listing_id
+        where r.client_id = a.client_id and r.person_id = a.person_id and r.deleted_at is null) end,
+      'client', json_build_object(
+        'name', c.name, 'zone', c.zone, 'language', c.language, 'country', c.country, 'senderEmail', c.sender_email,
+        'postalAddress', c.postal_address, 'privacyNote', c.privacy_note, 'colour', c.colour, 'logo', c.logo,
+        'header', c.header, 'portrait', c.portrait, 'look', c.look),
+      'branches', (
+        select json_agg(json_build_object('id', b.id, 'name', b.name, 'look', b.look))
+        from branches b where b.client_id = a.client_id and b.id in (a.branch_id, visit.branch_id)),
+      'service', (select s.name from services s where s.client_id = a.client_id and s.id = visit.service_id),
+      'teamMember', (select t.name from team_members t where t.client_id = a.client_id and t.id = visit.team_member_id),
+      'listings', case when answer.id is not null then (
+        select json_agg(json_build_object('id', l.id, 'site', l.site, 'url', l.url, 'branchId', l.branch_id)
+          order by l.position, l.id)
+        from listings l where l.client_id = a.client_id and l.branch_id = a.branch_id) end)
+    from asks a
+    join clients c on c.id = a.client_id
+    join people person on person.client_id = a.client_id and person.id = a.person_id
+    join visits visit on visit.client_id = a.client_id and visit.id = a.visit_id
+    join plans p on p.client_id = a.client_id and p.id = a.plan_id
+    left join plan_versions v on v.plan_id = a.plan_id and v.version = a.plan_version
+    left join answers answer on answer.client_id = a.client_id and answer.ask_id = a.id
+    where a.id = p_ask and a.client_id = nullif(current_setting('estima.client', true), '')::uuid);
+end
+$$;
+
+-- Follows a customer's link: counts whoever asks and what was asked for, says whose the link is, and what its page shows
+-- where that is wanted. Hits are counted as `platform/publicLimit` does and in its rows, at most so many a minute, `p_now`
+-- being real time in milliseconds. `p_client` is the address of whoever asks, null where nobody knows it; without
+-- `p_most_client` only guesses are counted for it. Gives {refused: "limit" or "lost"}, or {link, page}.
+-- Plain statements one after the other are planned once a connection, and quicker than one that does it all.
+create or replace function estima_follow_link(
+  p_token text, p_kind text, p_client text, p_most_client int, p_most_guesses int, p_most_link int, p_now bigint, p_page boolean)
+returns json language plpgsql security definer set search_path = public as $$
+declare
+  v_ask uuid;
+  v_client uuid;
+  v_link json;
+  v_key text;
+  v_most int;
+  v_points int;
+begin
+  if p_most_client is not null and p_client is not null then
+    insert into rate_limits as l (key, points, expire)
+    values (p_most_client || '/60:client ' || p_client, 1, p_now + 60000)
+    on conflict (key) do update set
+      points = case when l.expire <= p_now then 1 else l.points + 1 end,
+      expire = case when l.expire <= p_now then excluded.expire else l.expire end
+    returning points into v_points;
+    if v_points > p_most_client then return json_build_object('refused', 'limit'); end if;
+  end if;
+  select a.id, a.client_id, json_build_object(
+      'client_id', a.client_id, 'ask_id', a.id, 'business', c.name, 'colour', c.colour, 'archived_at', c.archived_at,
+      'last_sent_at', a.last_sent_at, 'link_days', c.link_days, 'language', c.language)
+    into v_ask, v_client, v_link
+    from asks a join clients c on c.id = a.client_id where a.token = p_token and c.deleting_at is null;
+  -- Guesses are one row for whoever makes them: nothing is kept of each.
+  v_key := case when v_ask is null then 'guess ' || p_client else p_kind || ' ' || p_token end;
+  v_most := case when v_ask is null then p_most_guesses else p_most_link end;
+  if v_key is not null then
+    insert into rate_limits as l (key, points, expire) values (v_most || '/60:' || v_key, 1, p_now + 60000)
+    on conflict (key) do update set
+      points = case when l.expire <= p_now then 1 else l.points + 1 end,
+      expire = case when l.expire <= p_now then excluded.expire else l.expire end
+    returning points into v_points;
+    if v_points > v_most then return json_build_object('refused', 'limit'); end if;
+  end if;
+  if v_ask is null then return json_build_object('refused', 'lost'); end if;
+  if not p_page then return json_build_object('link', v_link); end if;
+  perform set_config('estima.client', v_client::text, true);
+  return json_build_object('link', v_link, 'page', estima_answer_page(v_ask));
+end
+$$;
+
 -- Which customer's way a link shows to somebody outside.
 create or replace function estima_preview_link(p_hash text)
 returns table (client_id uuid, plan_id uuid, expires_at timestamptz, sample jsonb)

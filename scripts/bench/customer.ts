@@ -1,6 +1,3 @@
-import { createServer } from "node:http";
-import type { AddressInfo } from "node:net";
-import pg from "pg";
 import sharp from "sharp";
 import { starterRules } from "@/core/plans/starters";
 import { composeAsk } from "@/core/words/compose";
@@ -8,6 +5,7 @@ import { PICTURE, PLAIN_PICTURE } from "@/core/words/namedPicture";
 import { messageWords } from "@/core/words/planWords";
 import { drawPicture } from "@/features/images";
 import { emailPage, mailWords } from "../../src/ui/emailPage";
+import { end, freePort, start, untilReady } from "../local";
 import type { Pair } from "./pages";
 
 /**
@@ -93,38 +91,39 @@ export async function composingBesidePlain(): Promise<Pair> {
 
 /**
  * Customers' pages, each opened once, beside bare pages of the same bytes, which look their link up in the same database
- * and are served by the plainest server.
+ * and are served by the plainest server. Each server is a process, and each page is asked of both in turn, so that what
+ * else the machine does meets both. The first half warms them up.
  */
 export async function answerPageBesidePlain(
   appUrl: string,
   databaseUrl: string,
   tokens: readonly string[],
 ): Promise<Pair> {
-  const pages = new Map<string, string>();
-  const look = async (address: string, token: string) => {
-    const response = await fetch(`${address}/a/${token}`);
+  const port = await freePort();
+  const server = start("node", ["--import", "tsx", "scripts/bench/barePage.ts", String(port), databaseUrl], {});
+  const bare = `http://127.0.0.1:${port}`;
+  const timed = async (address: string) => {
+    const began = performance.now();
+    const response = await fetch(address);
     const page = await response.text();
+    const took = performance.now() - began;
     if (response.status !== 200) throw new Error(`A customer's page answered ${response.status}.`);
-    pages.set(token, page);
+    return { took, bytes: Buffer.byteLength(page) };
   };
-  const pool = new pg.Pool({ connectionString: databaseUrl, max: 2 });
-  const server = createServer(async (request, response) => {
-    const token = (request.url ?? "").slice("/a/".length);
-    await pool.query("select id from asks where token = $1", [token]);
-    response.writeHead(200, { "content-type": "text/html; charset=utf-8" }).end(pages.get(token));
-  });
-  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
-  const bare = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const [ours, plain]: number[][] = [[], []];
   try {
-    let [next, again] = [0, 0];
-    return {
-      name: "the answer page",
-      ours: await timeOf(tokens.length - 1, () => look(appUrl, tokens[next++])),
-      plain: await timeOf(tokens.length - 1, () => look(bare, tokens[again++])),
-    };
+    await untilReady(bare);
+    for (const token of tokens) {
+      const page = await timed(`${appUrl}/a/${token}`);
+      const beside = await timed(`${bare}/a/${token}?bytes=${page.bytes}`);
+      if (beside.bytes !== page.bytes) throw new Error("The bare page is shorter.");
+      ours.push(page.took);
+      plain.push(beside.took);
+    }
+    const half = tokens.length / 2;
+    return { name: "the answer page", ours: middle(ours.slice(half)), plain: middle(plain.slice(half)) };
   } finally {
-    server.close();
-    await pool.end();
+    await end(server);
   }
 }
 

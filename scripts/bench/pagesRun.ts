@@ -26,7 +26,7 @@ async function tokensOf(databaseUrl: string, clientId: string): Promise<string[]
   const client = new pg.Client({ connectionString: databaseUrl });
   await client.connect();
   const { rows } = await client.query(
-    "select token from asks where client_id = $1 order by last_sent_at desc nulls last limit 200",
+    "select token from asks where client_id = $1 order by last_sent_at desc nulls last limit 400",
     [clientId],
   );
   await client.end();

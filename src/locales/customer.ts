@@ -45,16 +45,40 @@ const says = new Map<AnyLanguage, Say>();
 export function customerWords(language: AnyLanguage): Say {
   let say = says.get(language);
   if (!say) {
-    say = createTranslator({
-      locale: LOCALES[language],
-      messages: (language === PSEUDO ? pseudo(en) : CUSTOMER_CATALOGUES[language]) as Record<string, unknown>,
-      onError: (error) => {
-        throw error;
-      },
-    }) as unknown as Say;
+    say = sayIn(language);
     says.set(language, say);
   }
   return say;
+}
+
+/** What MessageFormat reads in words other than names to fill in ("{business}"). */
+const NEEDS_FORMAT = /[<>'#]|\{(?!\w+\})|(?<!\{\w+)\}/;
+
+function sayIn(language: AnyLanguage): Say {
+  const messages = (language === PSEUDO ? pseudo(en) : CUSTOMER_CATALOGUES[language]) as Catalogue;
+  const formatted = createTranslator({
+    locale: LOCALES[language],
+    messages: messages as Record<string, unknown>,
+    onError: (error) => {
+      throw error;
+    },
+  }) as unknown as Say;
+  // Nearly all words have at most names to fill in, which takes no formatter: words and names in turn.
+  const simple = new Map<string, string[]>();
+  for (const [part, words] of Object.entries(messages))
+    for (const [name, word] of Object.entries(words))
+      if (!NEEDS_FORMAT.test(word)) simple.set(`${part}.${name}`, word.split(/\{(\w+)\}/));
+  return (key, values) => {
+    const pieces = simple.get(key);
+    if (!pieces) return formatted(key, values);
+    let said = pieces[0];
+    for (let at = 1; at < pieces.length; at += 2) {
+      const value = values?.[pieces[at]];
+      if (value === undefined) return formatted(key, values);
+      said += value + pieces[at + 1];
+    }
+    return said;
+  };
 }
 
 /** "24 November 2026", as the language writes it. `at` in milliseconds since the epoch, `zone` an IANA name. */

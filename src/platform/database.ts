@@ -216,6 +216,20 @@ export async function rowsOf<Row extends Record<string, unknown>>(statement: SQL
   return result.rows as Row[];
 }
 
+/** The same with a statement that each connection plans once, by its name; `text` has $1, $2 … for its values. */
+export async function preparedRowsOf<Row extends Record<string, unknown>>(
+  name: string,
+  text: string,
+  values: readonly unknown[],
+): Promise<Row[]> {
+  const result = await connect()
+    .outside.query<Row>({ name, text, values: [...values] })
+    .catch((error: unknown) => {
+      throw withoutValues(error);
+    });
+  return result.rows;
+}
+
 /** Runs a statement inside a client's transaction, and gives its rows. */
 export async function rowsIn<Row extends Record<string, unknown>>(tx: Tx, statement: SQL): Promise<Row[]> {
   return (await tx.execute(statement)).rows as Row[];

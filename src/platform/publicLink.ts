@@ -1,3 +1,4 @@
+import { RateLimiterMemory } from "rate-limiter-flexible";
 import { clientAddressOf } from "./clientAddress";
 import { environment } from "./environment";
 import { isWelcome } from "./publicLimit";
@@ -21,6 +22,33 @@ const MOST_GUESSES = 60;
 export async function isWelcomeClient(headers: Headers): Promise<boolean> {
   const client = clientAddressOf(headers);
   return client === null || isTown(client) || isWelcome(`client ${client}`, MOST_OF_CLIENT, A_MINUTE);
+}
+
+/** What `estima_follow_link` counts together with what it looks up, instead of each with a statement of its own. */
+export type LinkLimits = {
+  /** Whoever asks; null where that is not known. */
+  client: string | null;
+  /** How many requests of one client a minute; null where they are not counted. */
+  mostOfClient: number | null;
+  /** How many of one client that lead nowhere. */
+  mostGuesses: number;
+};
+
+/** Whoever goes on at ten times the limit costs the database nothing any more. */
+const floods = new RateLimiterMemory({ points: MOST_OF_CLIENT * 10, duration: A_MINUTE });
+
+/** How a request for a link is counted; null for one that is refused without asking the database. */
+export async function linkLimitsOf(headers: Pick<Headers, "get">): Promise<LinkLimits | null> {
+  const client = clientAddressOf(headers);
+  const isCounted = client !== null && !isTown(client);
+  if (isCounted) {
+    const isFlood = await floods.consume(client).then(
+      () => false,
+      () => true,
+    );
+    if (isFlood) return null;
+  }
+  return { client, mostOfClient: isCounted ? MOST_OF_CLIENT : null, mostGuesses: MOST_GUESSES };
 }
 
 /** The simulated town lives on this machine, and all of it has one address. */

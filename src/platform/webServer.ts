@@ -22,8 +22,15 @@ const LONGEST_URL = 8000;
 
 /** Makes the server; it does not listen yet. */
 export function createWebServer({ handle, trustedProxies, isHttps, shortHost = null }: WebServerOptions): Server {
+  const usual = Object.entries({
+    "x-content-type-options": "nosniff",
+    "referrer-policy": "same-origin",
+    "x-frame-options": "DENY",
+    "content-security-policy": "default-src 'none'; frame-ancestors 'none'",
+    ...(isHttps ? { "strict-transport-security": "max-age=31536000; includeSubDomains" } : {}),
+  });
   const server = createServer({ maxHeaderSize: 32 * 1024 }, (request, response) => {
-    addHeaders(response, isHttps);
+    addHeaders(response, usual);
     const refused = refusalOf(request);
     if (refused) {
       response.writeHead(refused.status, {
@@ -52,18 +59,11 @@ export function createWebServer({ handle, trustedProxies, isHttps, shortHost = n
  * Gives an answer the headers that hold for all, where whoever answers says nothing else: pages have a policy of
  * their own, files have nothing to load.
  */
-function addHeaders(response: ServerResponse, isHttps: boolean): void {
-  const usual: Record<string, string> = {
-    "x-content-type-options": "nosniff",
-    "referrer-policy": "same-origin",
-    "x-frame-options": "DENY",
-    "content-security-policy": "default-src 'none'; frame-ancestors 'none'",
-    ...(isHttps ? { "strict-transport-security": "max-age=31536000; includeSubDomains" } : {}),
-  };
+function addHeaders(response: ServerResponse, usual: [name: string, value: string][]): void {
   const write = response.writeHead;
   // At the last moment: the framework leaves headers alone that are there already.
   response.writeHead = ((...args: Parameters<typeof write>) => {
-    for (const [name, value] of Object.entries(usual)) if (!response.hasHeader(name)) response.setHeader(name, value);
+    for (const [name, value] of usual) if (!response.hasHeader(name)) response.setHeader(name, value);
     return write.apply(response, args);
   }) as typeof write;
 }

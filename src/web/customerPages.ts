@@ -1,9 +1,12 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { getRequestListener } from "@hono/node-server";
-import { handleAnswerRequest, handleOptOutRequest } from "@/features/answers";
+import { RESPONSE_ALREADY_SENT } from "@hono/node-server/utils/response";
+import { handleAnswerRequest, handleOptOutRequest, lookAtAnswer } from "@/features/answers";
 import { handleStandingLink } from "@/features/standing-links";
 import { handleSampleRequest, isSampleToken } from "@/features/words";
+import { HtmlResponse } from "@/platform/htmlResponse";
 import { describeError, log } from "@/platform/log";
+import type { Asked } from "@/platform/visitor";
 
 /**
  * The customer's pages, answered by the web server itself. They are plain HTML and ask nothing of the framework, which
@@ -30,26 +33,64 @@ const PAGES: Record<string, Pages> = {
 
 const METHODS = new Set(["GET", "HEAD", "POST"]);
 
-type Found = { answer: Pages["answer"]; path: string[] };
+type Found = { kind: string; path: string[]; answer: Pages["answer"] };
 
 /** Who answers a request, where it is for a customer's page. The address is one that can be decoded. */
 function pageAt(method: string | undefined, url: string | undefined): Found | null {
   const [kind, ...path] = (url ?? "").split("?", 1)[0].slice(1).split("/");
   const pages = Object.hasOwn(PAGES, kind) ? PAGES[kind] : null;
   if (!pages || !METHODS.has(method ?? "") || !path[0] || path.length > pages.most) return null;
-  return { answer: pages.answer, path: path.map(decodeURIComponent) };
+  return { kind, path: path.map(decodeURIComponent), answer: pages.answer };
 }
 
 /** Answers a request for a customer's page; false for any other, which is left to the framework. */
 export function serveCustomerPage(request: IncomingMessage, response: ServerResponse): boolean {
   const found = pageAt(request.method, request.url);
   if (!found) return false;
-  void getRequestListener((asked) => found.answer(asked, found.path), {
-    overrideGlobalObjects: false,
-    errorHandler: (error) => {
-      log.error(describeError(error), "customer page failed");
-      return new Response("Something went wrong here. Please try again in a minute.", { status: 500 });
-    },
-  })(request, response);
+  const { kind, path } = found;
+  // The page that a message leads to: nearly every request, and the one that somebody on a phone waits for.
+  if (kind === "a" && path.length === 1 && request.method !== "POST" && !isSampleToken(path[0]))
+    lookAtAnswer(askedBy(request), path[0]).then(
+      (page) => send(page, response),
+      (error) => send(failed(error), response),
+    );
+  else void listen(request, response);
   return true;
 }
+
+/** What a page that is looked at needs of a request, without the request that the framework would make of it. */
+function askedBy({ method, url, headers }: IncomingMessage): Asked {
+  return {
+    method: method ?? "GET",
+    url: `http://localhost${url}`,
+    headers: {
+      get: (name) => {
+        const value = headers[name];
+        return Array.isArray(value) ? value.join(", ") : (value ?? null);
+      },
+    },
+  };
+}
+
+function send({ status, plainHeaders, html }: HtmlResponse, response: ServerResponse): void {
+  response.writeHead(status, plainHeaders);
+  response.end(html);
+}
+
+function failed(error: unknown): HtmlResponse {
+  log.error(describeError(error), "customer page failed");
+  const type = { "content-type": "text/plain; charset=utf-8" };
+  return new HtmlResponse("Something went wrong here. Please try again in a minute.", type, 500);
+}
+
+const listen = getRequestListener(
+  async (request, env) => {
+    const { incoming, outgoing } = env as { incoming: IncomingMessage; outgoing: ServerResponse };
+    const { answer, path } = pageAt(incoming.method, incoming.url) as Found;
+    const answered = await answer(request, path);
+    if (!(answered instanceof HtmlResponse)) return answered;
+    send(answered, outgoing);
+    return RESPONSE_ALREADY_SENT;
+  },
+  { overrideGlobalObjects: false, errorHandler: failed },
+);

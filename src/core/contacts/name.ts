@@ -36,23 +36,23 @@ const AND = /^(?:&|\+|and|und|et|y|e)$/i;
 /** All capitals or all small becomes natural capitals; a name with its own capitals stays. Spaces are tidied. */
 export function naturalName(typed: string): string {
   const text = typed.normalize("NFC").trim().replace(/\s+/g, " ");
-  const isShouted = text === text.toLocaleUpperCase() && /\p{L}{2}/u.test(text);
-  const isWhispered = text === text.toLocaleLowerCase();
+  const isShouted = text === text.toUpperCase() && /\p{L}{2}/u.test(text);
+  const isWhispered = text === text.toLowerCase();
   if (!isShouted && !isWhispered) return text;
   return text
-    .toLocaleLowerCase()
+    .toLowerCase()
     .split(" ")
     .map((word, index) =>
-      /^(?:ii|iii|iv)$/.test(word) ? word.toLocaleUpperCase() : index > 0 && SMALL.has(word) ? word : capitalise(word),
+      /^(?:ii|iii|iv)$/.test(word) ? word.toUpperCase() : index > 0 && SMALL.has(word) ? word : capitalise(word),
     )
     .join(" ");
 }
 
 function capitalise(word: string): string {
   return word
-    .replace(/(^|[-'’.])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toLocaleUpperCase())
+    .replace(/(^|[-'’.])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toUpperCase())
     .replace(/(['’])(S)$/u, (_, mark: string) => `${mark}s`)
-    .replace(/^Mc(\p{Ll})/u, (_, letter: string) => `Mc${letter.toLocaleUpperCase()}`);
+    .replace(/^Mc(\p{Ll})/u, (_, letter: string) => `Mc${letter.toUpperCase()}`);
 }
 
 /** A given name as it is kept: without titles; nothing where there is no more than a title ("Mr & Mrs"). */

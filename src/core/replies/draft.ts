@@ -185,7 +185,7 @@ const mostAlike = (text: string, { recent, signature }: DraftInput) =>
 /** A greeting that ends with a comma goes on with a small letter, any other with a capital one. */
 function capital(greeting: string, opening: string): string {
   const goesOn = /[,:]$/.test(greeting);
-  return `${greeting} ${goesOn ? opening : opening.replace(/^[¿¡]?\p{L}/u, (start) => start.toLocaleUpperCase())}`;
+  return `${greeting} ${goesOn ? opening : opening.replace(/^[¿¡]?\p{L}/u, (start) => start.toUpperCase())}`;
 }
 
 function withSignature(sentences: readonly DraftSentence[], signature: string): string {

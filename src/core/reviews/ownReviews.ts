@@ -7,7 +7,7 @@ export type HiddenReason = (typeof HIDDEN_REASONS)[number];
 /** "Odette M.": a first name and an initial, as customers are shown; blank where neither is known. */
 export function shownName({ given, family }: { given: string; family: string }): string {
   const first = given.trim().split(/\s+/)[0] ?? "";
-  const initial = [...family.trim()][0]?.toLocaleUpperCase();
+  const initial = [...family.trim()][0]?.toUpperCase();
   return [first, initial ? `${initial}.` : ""].filter(Boolean).join(" ");
 }
 

@@ -31,7 +31,7 @@ export function valuesOf(facts: WordingFacts, link: string | null): PlaceholderV
     "last name": plainName(facts.person.family),
     business: facts.business,
     branch: facts.branch,
-    service: plainName(facts.service)?.toLocaleLowerCase() ?? (language === "en" ? "visit" : null),
+    service: plainName(facts.service)?.toLowerCase() ?? (language === "en" ? "visit" : null),
     about: about && facts.about ? belongingTo(facts.about, language) : null,
     "team member": plainName(facts.teamMember),
     ...(link === null ? {} : { link, "good link": `${link}?r=5`, "bad link": `${link}?r=1` }),

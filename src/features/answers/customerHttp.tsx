@@ -3,6 +3,7 @@ import type { ReactElement } from "react";
 import { cleanText } from "@/core/words/clean";
 import { type AnyLanguage, languageOf } from "@/core/words/languages";
 import { readBounded } from "@/platform/hooks";
+import { HtmlResponse } from "@/platform/htmlResponse";
 import { SCRIPT } from "@/ui/CustomerPage";
 import { markupOf } from "@/ui/markup";
 
@@ -22,8 +23,8 @@ export async function customerHtml(
   page: ReactElement,
   status = 200,
   headers: Record<string, string> = {},
-): Promise<Response> {
-  return new Response(await markupOf(page), { status, headers: { ...HEADERS, ...headers } });
+): Promise<HtmlResponse> {
+  return new HtmlResponse(await markupOf(page), { ...HEADERS, ...headers }, status);
 }
 
 /** Leads on, so that a reload sends nothing twice. */
@@ -45,7 +46,7 @@ export async function readForm(request: Request): Promise<URLSearchParams | null
 }
 
 /** The language that was chosen on the page: in its address, or in the form it sent. */
-export function languageIn(request: Request, form?: URLSearchParams | null): AnyLanguage | null {
+export function languageIn(request: Pick<Request, "url">, form?: URLSearchParams | null): AnyLanguage | null {
   return languageOf(form?.get("lang")) ?? languageOf(new URL(request.url).searchParams.get("lang"));
 }
 

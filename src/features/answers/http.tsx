@@ -1,14 +1,15 @@
 import { z } from "zod";
 import { linksUntil } from "@/core/offboarding/retention";
 import { type AnyLanguage, acceptedLanguage, languageOf } from "@/core/words/languages";
-import { type AskLink, askByToken } from "@/features/asks";
+import type { AskLink } from "@/features/asks";
 import { lookAtOptOut, optBackIn, optOutByLink, optOutOf } from "@/features/messaging";
 import { customerWords } from "@/locales/customer";
 import { now as clockNow } from "@/platform/clock";
+import { HtmlResponse } from "@/platform/htmlResponse";
 import { isWelcome } from "@/platform/publicLimit";
-import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
-import { type Visitor, visitorOf } from "@/platform/visitor";
+import { type Asked, visitorOf } from "@/platform/visitor";
 import { customerHtml, goTo, inLanguage, languageIn, readForm } from "./customerHttp";
+import { followLink } from "./followLink";
 import { mayReachWords, sendLinkToWords, sendReceipt } from "./letters";
 import { EndedPage, LatePage, LostPage, NamePage, OptOutPage, OwnWordsPage, PrivacyPage } from "./otherPages";
 import { AnswerPage } from "./page";
@@ -21,17 +22,16 @@ import {
   keepDraft,
   mendName,
   nameBehind,
-  viewAnswer,
+  noteOpened,
   withdrawWords,
 } from "./service";
+import { type AnswerView, viewAnswer } from "./view";
 
 /**
  * The customer's addresses as plain HTTP: `/a/<token>[.<step>]` with `/rate`, `/words`, `/more`, `/withdraw`, `/name`,
  * `/privacy` and `/site/<listing>` below it, and `/u/<token>`. A GET changes nothing that concerns the customer; every
  * POST answers with a redirect, so that a reload sends nothing twice.
  */
-
-const LIMIT_PER_MINUTE = 60;
 
 const stepInput = z
   .string()
@@ -70,27 +70,37 @@ export function readGiven(kind: string, form: URLSearchParams): Given | { wrong:
   return given;
 }
 
+/** The page at `/a/<token>[.<step>]`; `link` is that part of its address. */
+export async function lookAtAnswer(asked: Asked, link: string): Promise<HtmlResponse> {
+  const [token, stepText] = partsOf(link);
+  const admitted = await admit(asked, token, "a", true);
+  if (admitted instanceof HtmlResponse) return admitted;
+  const step = stepInput.safeParse(stepText);
+  if (step.success) await noteOpened(admitted.link, step.data, visitorOf(asked));
+  const query = new URL(asked.url).searchParams;
+  return shownPage(admitted.view, {
+    preselect: ratingInput.safeParse(query.get("r") ?? undefined).data ?? null,
+    changing: query.get("change") === "1",
+    isSent: query.get("sent") === "1",
+    chosen: languageOf(query.get("lang")),
+  });
+}
+
+const partsOf = (link = "") => link.slice(0, 60).split(".");
+
 /** Answers everything under `/a/`. `path` is what follows it. */
 export async function handleAnswerRequest(request: Request, path: string[]): Promise<Response> {
-  const [token, stepText] = (path[0] ?? "").slice(0, 60).split(".");
-  if (path[1] === "mine" || path[1] === "again") return ownWords(request, token, path[1]);
-  const link = await admit(request, token, "a");
-  if (link instanceof Response) return link;
+  const isLook = request.method === "GET" || request.method === "HEAD";
+  if (isLook && path.length === 1) return lookAtAnswer(request, path[0]);
+  const [token] = partsOf(path[0]);
   const kind = path[1];
-  if (request.method === "GET" || request.method === "HEAD") {
+  if (kind === "mine" || kind === "again") return ownWords(request, token, kind);
+  const admitted = await admit(request, token, "a");
+  if (admitted instanceof Response) return admitted;
+  if (isLook) {
     const chosen = languageIn(request);
     if (kind === "name" || kind === "privacy") return besides(token, kind, chosen);
-    if (path.length > 1) return goTo(inLanguage(`/a/${token}`, chosen));
-    const step = stepInput.safeParse(stepText);
-    const query = new URL(request.url).searchParams;
-    return page(token, {
-      link,
-      opened: step.success ? { step: step.data, by: visitorOf(request) } : null,
-      preselect: ratingInput.safeParse(query.get("r") ?? undefined).data ?? null,
-      changing: query.get("change") === "1",
-      isSent: query.get("sent") === "1",
-      chosen,
-    });
+    return goTo(inLanguage(`/a/${token}`, chosen));
   }
   if (request.method !== "POST")
     return new Response("Method not allowed", { status: 405, headers: { allow: "GET, HEAD, POST" } });
@@ -144,8 +154,9 @@ async function photo(request: Request, token: string): Promise<Response> {
  * `/mine` shows them and takes them off the business's page.
  */
 async function ownWords(request: Request, token: string, kind: "mine" | "again"): Promise<Response> {
-  const link = await admit(request, token, "u");
-  if (link instanceof Response) return link;
+  const admitted = await admit(request, token, "u");
+  if (admitted instanceof Response) return admitted;
+  const { link } = admitted;
   const query = new URL(request.url).searchParams;
   if (kind === "again") {
     if (request.method !== "POST") return goTo(`/a/${token}`);
@@ -165,26 +176,27 @@ async function ownWords(request: Request, token: string, kind: "mine" | "again")
   );
 }
 
-/** The answer to a link that leads nowhere, or that is asked for too often; null for one to be answered. */
-async function admit(request: Request, token: string, kind: "a" | "u"): Promise<AskLink | Response> {
-  const accepted = acceptedLanguage(request.headers.get("accept-language")) ?? "en";
-  const lost = (status: number) => customerHtml(<LostPage language={accepted} />, status);
-  if (!(await isWelcomeClient(request.headers))) return lost(429);
-  const link = isToken(token) ? await askByToken(token) : null;
-  if (!link) return lost((await mayGuessAgain(request.headers)) ? 404 : 429);
+type Admitted = { link: AskLink; view: AnswerView | null };
+
+/** The answer to a link that leads nowhere, or that is asked for too often; what is behind one to be answered. */
+async function admit(asked: Asked, token: string, kind: "a" | "u", page = false): Promise<Admitted | HtmlResponse> {
+  const followed = await followLink(asked.headers, token, kind, page);
+  const lost = (status: number) => {
+    const accepted = acceptedLanguage(asked.headers.get("accept-language")) ?? "en";
+    return customerHtml(<LostPage language={accepted} />, status);
+  };
+  if (followed.refused) return lost(followed.refused === "limit" ? 429 : 404);
+  const { link, view } = followed;
   const now = await clockNow();
   // No more messages: that can be said for as long as anything is kept.
   if (kind === "a" && link.archivedAt !== null)
     return now < linksUntil(link.archivedAt) ? customerHtml(<EndedPage link={link} />, 410) : lost(404);
   if (kind === "a" && link.worksUntil !== null && now >= link.worksUntil)
     return customerHtml(<LatePage link={link} days={link.linkDays} token={token} />, 410);
-  return (await isWelcome(`${kind} ${token}`, LIMIT_PER_MINUTE, 60)) ? link : lost(429);
+  return { link, view };
 }
 
 type Shown = {
-  /** Behind the token, where it is known already. */
-  link?: AskLink;
-  opened?: { step: number; by: Visitor } | null;
   wrong?: WrongKey;
   typed?: string;
   preselect?: number | null;
@@ -193,8 +205,10 @@ type Shown = {
   chosen: AnyLanguage | null;
 };
 
-async function page(token: string, shown: Shown, status = 200): Promise<Response> {
-  const view = await viewAnswer(token, shown.opened ?? null, shown.link);
+const page = async (token: string, shown: Shown, status?: number): Promise<Response> =>
+  shownPage(await viewAnswer(token), shown, status);
+
+async function shownPage(view: AnswerView | null, shown: Shown, status = 200): Promise<HtmlResponse> {
   if (!view) return customerHtml(<LostPage />, 404);
   const seen = pageOf(view, shown.chosen);
   return customerHtml(
@@ -251,8 +265,8 @@ async function mended(token: string, form: URLSearchParams, chosen: AnyLanguage 
 
 /** Answers `/u/<token>`: a page to confirm on, the one click of RFC 8058, and the way back. */
 export async function handleOptOutRequest(request: Request, token: string, then?: string): Promise<Response> {
-  const link = await admit(request, token, "u");
-  if (link instanceof Response) return link;
+  const admitted = await admit(request, token, "u");
+  if (admitted instanceof Response) return admitted;
   const found = await optOutOf(token);
   if (!found) return customerHtml(<LostPage />, 404);
   const language = languageIn(request) ?? found.language;

@@ -1,6 +1,6 @@
 export { type SaidBeside, saidBeside } from "./beside";
 export { customerHtml, goTo, inLanguage, languageIn, readForm } from "./customerHttp";
-export { handleAnswerRequest, handleOptOutRequest, MOST_PHOTOS, readGiven } from "./http";
+export { handleAnswerRequest, handleOptOutRequest, lookAtAnswer, MOST_PHOTOS, readGiven } from "./http";
 export {
   changeOpenAnswer,
   findOpenAnswer,
@@ -13,4 +13,5 @@ export { EndedPage, LatePage, LostPage, PrivacyPage } from "./otherPages";
 export { AnswerPage } from "./page";
 export { answerOf, lookOf, noteOf, type PageView, pageOf, pageWordsFor } from "./pageView";
 export { keepAnswerPhoto, loadPhoto, photoOf, readPhoto } from "./photos";
-export { type Answer, type AnswerView, type Given, viewOf } from "./service";
+export type { Given } from "./service";
+export { type Answer, type AnswerView, viewOf } from "./view";

@@ -8,7 +8,8 @@ import { now as clockNow } from "@/platform/clock";
 import type { Scope, Tx } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { sameSecret, tagFor } from "@/platform/secrets";
-import { type Answer, findAnswer, lockedContext, withAsk } from "./service";
+import { findAnswer, lockedContext } from "./service";
+import { type Answer, withAsk } from "./view";
 
 /** What somebody asks for on their page and gets by email: a copy of their words, or a link to take them back. */
 

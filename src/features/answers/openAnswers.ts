@@ -11,7 +11,8 @@ import { lastOfBatch } from "@/platform/batch";
 import { now as clockNow } from "@/platform/clock";
 import type { Scope, Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
-import { type Answer, changeOf, type Given, judged } from "./service";
+import { changeOf, type Given } from "./service";
+import { type Answer, judged } from "./view";
 
 /** Answers that no ask began: from a standing link, a website or an unknown number. */
 

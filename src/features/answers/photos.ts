@@ -6,7 +6,8 @@ import type { Scope, Tx } from "@/platform/database";
 import { readUpload } from "@/platform/hooks";
 import { answerPhotos } from "@/schema/answerPhotos";
 import { newId } from "@/schema/columns";
-import { type Answer, findAnswer, lockedContext, photoWith, withAsk } from "./service";
+import { findAnswer, lockedContext, photoWith } from "./service";
+import { type Answer, withAsk } from "./view";
 
 /** A photo that a customer sends with an answer: one, for the business alone, and theirs to take back. */
 

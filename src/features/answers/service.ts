@@ -1,6 +1,4 @@
 import { and, eq, sql } from "drizzle-orm";
-import { type OpenedDoors, openDoors } from "@/core/answers/doors";
-import { doorRating } from "@/core/answers/recommendation";
 import { goesOn } from "@/core/asks/nextStep";
 import { type MoreQuestions, NOTHING_MORE } from "@/core/plans/planRules";
 import { webAddress } from "@/core/web/address";
@@ -8,141 +6,40 @@ import { type AnyLanguage, PSEUDO } from "@/core/words/languages";
 import {
   type AskContext,
   type AskLink,
-  askByToken,
   languageFor,
   loadContexts,
   noteFollowed,
-  offeredListings,
   openAsksOf,
   planNext,
   recordEvents,
   reopenAsk,
-  reviewedSites,
   setAnswered,
   setSiteFollowed,
   stopAsks,
-  wordingFacts,
   writtenTo,
 } from "@/features/asks";
-import { type Listing, loadSetting, type Setting } from "@/features/clients";
+import { loadSetting } from "@/features/clients";
 import { openConcern } from "@/features/concerns";
 import { syncOwnReview } from "@/features/own-reviews";
-import { lockPeopleRows, type Person, recordAnswered, setName, setPageLanguage } from "@/features/people";
+import { lockPeopleRows, recordAnswered, setName, setPageLanguage } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import type { Visitor } from "@/platform/visitor";
 import { answerPhotos } from "@/schema/answerPhotos";
 import { answers, sitesFollowed } from "@/schema/answers";
 import { asks } from "@/schema/asks";
+import { type Answer, judged, loadView, withAsk } from "./view";
 
-export type Answer = typeof answers.$inferSelect;
-
-/** Everything the answer page shows. */
-export type AnswerView = {
-  token: string;
-  setting: Setting;
-  context: AskContext;
-  facts: ReturnType<typeof wordingFacts>;
-  /** Who is written to. */
-  person: Person;
-  answer: Answer | null;
-  /** Whether a photo came with the answer. */
-  hasPhoto: boolean;
-  followed: string[];
-  doors: OpenedDoors<Listing> | null;
-  /** They are happy, and the plan asks them for a review in a few days and not now. */
-  waitsForReview: boolean;
-};
-
-/**
- * Looks up a customer's link; null when it leads nowhere. `opened` notes that the page behind that message was opened,
- * by a person or a machine, which stops nothing.
- */
-export async function viewAnswer(
-  token: string,
-  opened: { step: number; by: Visitor } | null = null,
-  link?: AskLink,
-): Promise<AnswerView | null> {
-  return withAsk(
-    token,
-    async (tx, scope, askId) => {
-      if (opened) await noteFollowed(tx, scope, askId, opened.step, opened.by, await clockNow());
-      return loadView(tx, scope, token, askId);
-    },
-    link,
-  );
-}
-
-export async function withAsk<T>(
-  token: string,
-  work: (tx: Tx, scope: Scope, askId: string) => Promise<T>,
-  link?: AskLink,
-): Promise<T | null> {
-  const found = link ?? (await askByToken(token));
-  if (!found) return null;
-  const scope = workFor(found.clientId);
-  return withClient(scope, (tx) => work(tx, scope, found.askId));
-}
-
-/** What the page of an ask shows, worked out of what is known: the same for the real page and for one to look at. */
-export function viewOf(it: {
-  token: string;
-  setting: Setting;
-  context: AskContext;
-  answer: Answer | null;
-  hasPhoto?: boolean;
-  followed: string[];
-  /** The sites that this person has reviewed already. */
-  reviewed: readonly string[];
-  now: number;
-}): AnswerView {
-  const { token, setting, context, answer, followed, now } = it;
-  const { plan, ask } = context;
-  const { mode, threshold } = plan.rules.doors;
-  const sites = offeredListings(setting, plan, ask.branchId, ask.firstSite, [...it.reviewed]);
-  return {
-    token,
-    setting,
-    context,
-    facts: wordingFacts(context, setting, now),
-    person: writtenTo(context, setting, now),
-    answer,
-    hasPhoto: it.hasPhoto ?? false,
-    followed,
-    doors: answer?.rating
-      ? openDoors(mode, threshold, judged(plan.rules.more, answer), sites, plan.rules.sites.most)
-      : null,
-    waitsForReview: answer?.rating ? ask.stop === null && goesOn(plan.rules, ask.done, answer.rating) : false,
-  };
+/** Notes that the page behind a message was opened, by a person or a machine, which stops nothing. */
+export async function noteOpened({ clientId, askId }: AskLink, step: number, by: Visitor): Promise<void> {
+  const scope = workFor(clientId);
+  const now = await clockNow();
+  await withClient(scope, (tx) => noteFollowed(tx, scope, askId, step, by, now));
 }
 
 /** The photo of an answer. */
 export const photoWith = (scope: Scope, answerId: string) =>
   and(eq(answerPhotos.clientId, scope.clientId), eq(answerPhotos.answerId, answerId));
-
-async function loadView(tx: Tx, scope: Scope, token: string, askId: string): Promise<AnswerView | null> {
-  const [context] = await loadContexts(tx, scope, [askId]);
-  if (!context) return null;
-  const setting = await loadSetting(tx);
-  const answer = await findAnswer(tx, scope, askId);
-  const followed = await tx
-    .select({ id: sitesFollowed.listingId })
-    .from(sitesFollowed)
-    .where(eq(sitesFollowed.askId, sql.placeholder("askId")))
-    .prepare("sites_followed")
-    .execute({ askId });
-  const reviewed = (await reviewedSites(tx, scope, [context.ask.personId])).get(context.ask.personId) ?? [];
-  return viewOf({
-    token,
-    setting,
-    context,
-    answer,
-    hasPhoto: answer !== null && (await tx.$count(answerPhotos, photoWith(scope, answer.id))) > 0,
-    followed: followed.map(({ id }) => id),
-    reviewed,
-    now: await clockNow(),
-  });
-}
 
 /**
  * Notes the answer and what follows from it. Most asks stop here. Where the plan asked how it went first, the happy go
@@ -295,10 +192,6 @@ async function concernOf(
   );
 }
 
-/** The rating by which doors open. */
-export const judged = (more: MoreQuestions | null | undefined, { rating, recommend, aspects }: Answer): number =>
-  doorRating(more, { rating: rating ?? 0, recommend, aspects });
-
 /** Keeps what somebody is typing, so that it stands there again when they come back. It answers nothing. */
 export async function keepDraft(token: string, words: string): Promise<boolean> {
   const done = await withAsk(token, async (tx, scope, askId) => {
@@ -339,7 +232,7 @@ export async function mendName(token: string, name: { given: string; family: str
 /** Notes that the customer goes to a listing and gives its address; null when this page does not offer it. */
 export async function followSite(token: string, listingId: string): Promise<string | null> {
   return withAsk(token, async (tx, scope, askId) => {
-    const view = await loadView(tx, scope, token, askId);
+    const view = await loadView(tx, token, askId);
     const listing = view?.doors?.sites.find(({ id }) => id === listingId);
     // What cannot be opened keeps nobody here, and ends nothing.
     const address = listing && webAddress(listing.url);

@@ -3,7 +3,7 @@ import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
 import { stableHash } from "@/core/stableHash";
 import type { WordingFacts } from "@/core/words/compose";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
-import { calendarOf, type Setting, todayOf } from "@/features/clients";
+import { type Client, calendarOf, type Setting, todayOf } from "@/features/clients";
 import { addresseeOf, addressesOf, guardiansOf, type Person, recipientZone } from "@/features/people";
 import type { Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
@@ -31,11 +31,13 @@ export type AskContext = {
 export type Along = { about: string | null; given: string; personId: string };
 
 /** Whom the messages of an ask go to; for what has been sent or is shown, also where there is nobody to send to now. */
-export function writtenTo(
-  { person, guardian }: Pick<AskContext, "person" | "guardian">,
-  setting: Setting,
+export function writtenTo<Reader extends Pick<Person, "birthDate">>(
+  { person, guardian }: { person: Reader; guardian: Reader | null },
+  setting: { client: Pick<Client, "zone"> },
   now: number,
-): Person {
+): Reader {
+  // Nearly everybody: what day it is there takes longer to find than all else here.
+  if (!guardian && !person.birthDate) return person;
   return addresseeOf(person, guardian, todayOf(setting, now)) ?? person;
 }
 
@@ -201,16 +203,32 @@ function latest(a: number | null, b: number | null): number | null {
   return a === null ? b : b === null ? a : Math.max(a, b);
 }
 
+type Named = { id: string; name: string };
+
+/** Of an ask and of its client, what the wording speaks of. */
+type AskNames = {
+  person: Addressee;
+  guardian: Addressee | null;
+  visit: Pick<Visit, "branchId" | "serviceId" | "teamMemberId" | "about">;
+  along?: Along[];
+};
+type Addressee = Pick<Person, "id" | "given" | "family" | "birthDate" | "language" | "pageLanguage">;
+type NamesInSetting = {
+  client: Pick<Client, "name" | "zone" | "language">;
+  branches: readonly Named[];
+  services: readonly Named[];
+  team: readonly Named[];
+};
+
 /** What the wording of an ask can speak of: a guardian is greeted, and reads of the minor. */
 export function wordingFacts(
-  { person, visit, guardian, along = [] }: Pick<AskContext, "person" | "visit" | "guardian"> & { along?: Along[] },
-  setting: Setting,
+  { person, visit, guardian, along = [] }: AskNames,
+  setting: NamesInSetting,
   now: number,
 ): WordingFacts {
   const to = writtenTo({ person, guardian }, setting, now);
   const language = firstLanguage(to.language, to.pageLanguage, setting.client.language);
-  const nameIn = (list: { id: string; name: string }[], id: string | null) =>
-    list.find((one) => one.id === id)?.name ?? null;
+  const nameIn = (list: readonly Named[], id: string | null) => list.find((one) => one.id === id)?.name ?? null;
   return {
     person: to,
     business: setting.client.name,
@@ -242,7 +260,8 @@ function together(names: (string | null)[], language: AnyLanguage): string | nul
   // Other languages name the others only: "your own" would have to bend with what it is about.
   const said = language === "en" ? each : each.filter((name) => name !== OWN);
   if (said.length === 0 || (said.length === 1 && said[0] === OWN)) return null;
-  if (language === "en" && said.length > 1) return `${said.slice(0, -1).join(", ")} and ${said.at(-1)}`;
+  if (said.length === 1) return said[0];
+  if (language === "en") return `${said.slice(0, -1).join(", ")} and ${said.at(-1)}`;
   return new Intl.ListFormat(language).format(said);
 }
 

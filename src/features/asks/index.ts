@@ -14,7 +14,7 @@ export {
 export { beginningOf, decideVisits, isFromList, isSpread, planOf, portionsFrom } from "./decide";
 export { EligibilityFacts, homeKeyOf, lockHomes } from "./eligibilityFacts";
 export { type NewAskEvent, prepareEvents, recordEvents, recordMessageEvents } from "./events";
-export { type AskLink, askByToken } from "./links";
+export { type AskLink, askByToken, type LinkRow, linkFromRow } from "./links";
 export { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "./many";
 export { STATE_WORDS, sayStep } from "./messageWords";
 export { countHeld, stoppedPlans, tallyPlans, toldUsedUp } from "./overview";

@@ -21,17 +21,23 @@ export type AskLink = {
 /** The client and ask behind a customer's link. */
 export async function askByToken(token: string): Promise<AskLink | null> {
   if (!/^[0-9A-Za-z]{10,40}$/.test(token)) return null;
-  const [row] = await rowsOf<{
-    client_id: string;
-    ask_id: string;
-    business: string;
-    colour: string;
-    archived_at: string | null;
-    last_sent_at: string | null;
-    link_days: number;
-    language: string;
-  }>(sql`select * from estima_ask_by_token(${token})`);
-  if (!row) return null;
+  const [row] = await rowsOf<LinkRow>(sql`select * from estima_ask_by_token(${token})`);
+  return row ? linkFromRow(row) : null;
+}
+
+/** What `estima_ask_by_token` gives. */
+export type LinkRow = {
+  client_id: string;
+  ask_id: string;
+  business: string;
+  colour: string;
+  archived_at: string | null;
+  last_sent_at: string | null;
+  link_days: number;
+  language: string;
+};
+
+export function linkFromRow(row: LinkRow): AskLink {
   const { client_id: clientId, ask_id: askId, business, colour, archived_at, last_sent_at, link_days } = row;
   const at = (text: string | null) => (text ? new Date(text).getTime() : null);
   const sentAt = at(last_sent_at);

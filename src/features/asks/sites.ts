@@ -35,13 +35,13 @@ export async function reviewedSites(
  * The listings of a branch in the order in which a person is offered them; `first` is the site that was chosen for
  * them.
  */
-export function offeredListings(
-  setting: Setting,
-  plan: Plan,
+export function offeredListings<Offered extends Pick<Listing, "branchId" | "site" | "url">>(
+  setting: { listings: readonly Offered[] },
+  plan: Pick<Plan, "rules">,
   branchId: string,
   first: string | null,
   reviewed: readonly string[],
-): Listing[] {
+): Offered[] {
   const own = setting.listings.filter((listing) => listing.branchId === branchId && webAddress(listing.url) !== null);
   const facts = { sites: own.map(({ site }) => site), turns: {}, mailboxSites: [], reviewed };
   const { sites } = orderSites(

@@ -83,7 +83,7 @@ export function hoursOf({ client, branches: all }: Setting, channel: "text" | "e
 }
 
 /** The ISO day it is at the client. */
-export function todayOf(setting: Setting, now: number): string {
+export function todayOf(setting: { client: Pick<Client, "zone"> }, now: number): string {
   return formatDay(dayNumber(toLocal(setting.client.zone, now)));
 }
 
@@ -108,7 +108,12 @@ export function officeCalendarOf(setting: Setting, branchId: string | null, now:
   return { zone, closedDays, hours: own ?? startingHours(hours.email) };
 }
 
+type ClientLook = Pick<Client, "colour" | "logo" | "header" | "portrait" | "look">;
+
 /** What customers see of the business at a branch; of the business itself where none is named. */
-export function lookAt({ client, branches }: Pick<Setting, "client" | "branches">, branchId: string | null): ShownLook {
+export function lookAt(
+  { client, branches }: { client: ClientLook; branches: readonly Pick<Branch, "id" | "look">[] },
+  branchId: string | null,
+): ShownLook {
   return shownLook(client, branches.find(({ id }) => id === branchId)?.look);
 }

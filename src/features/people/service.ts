@@ -37,7 +37,11 @@ export function addressesOf(person: Person, tags: readonly { name: string; effec
  * Who is written to about a person: the guardian of a minor (or of anyone with a guardian and no known birth date),
  * else the person. Null for a minor whose guardian is not known. `today` is the ISO day there.
  */
-export function addresseeOf(person: Person, guardian: Person | null, today: string): Person | null {
+export function addresseeOf<Reader extends Pick<Person, "birthDate">>(
+  person: Reader,
+  guardian: Reader | null,
+  today: string,
+): Reader | null {
   const minor = isMinor(person.birthDate, today);
   if (guardian && (minor || !person.birthDate)) return guardian;
   return minor ? null : person;

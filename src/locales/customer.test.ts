@@ -1,0 +1,57 @@
+import fc from "fast-check";
+import { createTranslator } from "use-intl/core";
+import { LANGUAGES, PSEUDO } from "@/core/words/languages";
+import { CUSTOMER_CATALOGUES, type CustomerKey, customerWords, LOCALES } from "./customer";
+
+/** Every word of the English catalogue with its key: "rating.change". */
+const WORDS = Object.entries(CUSTOMER_CATALOGUES.en).flatMap(([part, words]) =>
+  Object.keys(words).map((name) => `${part}.${name}` as CustomerKey),
+);
+const wordAt = (language: (typeof LANGUAGES)[number], key: string): unknown =>
+  key.split(".").reduce<unknown>((at, name) => (at as Record<string, unknown>)[name], CUSTOMER_CATALOGUES[language]);
+const namesIn = (word: unknown) =>
+  [...new Set([...String(word).matchAll(/\{(\w+)[,}]/g)].map((match) => match[1]))].sort();
+
+test.each(LANGUAGES)("%s has every word, and each fills in the same names", (language) => {
+  const keys = Object.entries(CUSTOMER_CATALOGUES[language]).flatMap(([part, words]) =>
+    Object.keys(words).map((name) => `${part}.${name}`),
+  );
+  expect(keys.sort()).toEqual([...WORDS].sort());
+  for (const key of WORDS) {
+    expect(String(wordAt(language, key)).trim()).not.toBe("");
+    expect([key, namesIn(wordAt(language, key))]).toEqual([key, namesIn(wordAt("en", key))]);
+  }
+});
+
+test("words are filled in as the formatter would, whatever the values", () => {
+  const value = fc.oneof(
+    fc.string(),
+    fc.integer({ min: 0, max: 1e6 }),
+    fc.constantFrom("", "{business}", "O'Hara", "<b>", "a # b", "$&", "’"),
+  );
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...LANGUAGES),
+      fc.constantFrom(...WORDS),
+      fc.array(value, { minLength: 4 }),
+      (language, key, drawn) => {
+        const names = namesIn(wordAt(language, key));
+        const isCounted = /, plural/.test(String(wordAt(language, key)));
+        const values = Object.fromEntries(names.map((name, n) => [name, isCounted ? n + 3 : drawn[n % drawn.length]]));
+        const formatted = createTranslator({
+          locale: LOCALES[language],
+          messages: CUSTOMER_CATALOGUES[language] as Record<string, unknown>,
+        }) as unknown as (key: string, values: Record<string, string | number>) => string;
+        expect(customerWords(language)(key, values)).toBe(formatted(key, values));
+      },
+    ),
+    { numRuns: 500 },
+  );
+});
+
+test("a name that is not given, or a word that there is not, is an error", () => {
+  for (const language of [...LANGUAGES, PSEUDO] as const) {
+    expect(() => customerWords(language)("page.because", {})).toThrow();
+    expect(() => customerWords(language)("page.nothing" as CustomerKey)).toThrow();
+  }
+});
