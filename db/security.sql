@@ -280,11 +280,11 @@ $$;
 
 -- Follows a customer's link: counts whoever asks and what was asked for, says whose the link is, and what its page shows
 -- where that is wanted. Hits are counted as `platform/publicLimit` does and in its rows, at most so many a minute, `p_now`
--- being real time in milliseconds. `p_client` is the address of whoever asks, null where nobody knows it; without
--- `p_most_client` only guesses are counted for it. Gives {refused: "limit" or "lost"}, or {link, page}.
+-- being real time in milliseconds. `p_client` is the address of whoever asks, null where nobody knows it; `p_hits` of its
+-- requests are counted with this one, and none where that is 0. Gives {refused: "limit" or "lost"}, or {link, page}.
 -- Plain statements one after the other are planned once a connection, and quicker than one that does it all.
 create or replace function estima_follow_link(
-  p_token text, p_kind text, p_client text, p_most_client int, p_most_guesses int, p_most_link int, p_now bigint, p_page boolean)
+  p_token text, p_kind text, p_client text, p_hits int, p_most_client int, p_most_guesses int, p_most_link int, p_now bigint, p_page boolean)
 returns json language plpgsql security definer set search_path = public as $$
 declare
   v_ask uuid;
@@ -294,11 +294,11 @@ declare
   v_most int;
   v_points int;
 begin
-  if p_most_client is not null and p_client is not null then
+  if p_hits > 0 and p_client is not null then
     insert into rate_limits as l (key, points, expire)
-    values (p_most_client || '/60:client ' || p_client, 1, p_now + 60000)
+    values (p_most_client || '/60:client ' || p_client, p_hits, p_now + 60000)
     on conflict (key) do update set
-      points = case when l.expire <= p_now then 1 else l.points + 1 end,
+      points = case when l.expire <= p_now then p_hits else l.points + p_hits end,
       expire = case when l.expire <= p_now then excluded.expire else l.expire end
     returning points into v_points;
     if v_points > p_most_client then return json_build_object('refused', 'limit'); end if;

@@ -100,8 +100,22 @@ export async function answerPageBesidePlain(
   tokens: readonly string[],
 ): Promise<Pair> {
   const port = await freePort();
-  const server = start("node", ["--import", "tsx", "scripts/bench/barePage.ts", String(port), databaseUrl], {});
   const bare = `http://127.0.0.1:${port}`;
+  // The same headers too: what a public page has to say to browsers is no part of making it.
+  const own = new Set(["date", "connection", "keep-alive", "content-length", "transfer-encoding"]);
+  const headers = [...(await fetch(`${appUrl}/a/${tokens[0]}`)).headers].filter(([name]) => !own.has(name));
+  const server = start(
+    "node",
+    [
+      "--import",
+      "tsx",
+      "scripts/bench/barePage.ts",
+      String(port),
+      databaseUrl,
+      JSON.stringify(Object.fromEntries(headers)),
+    ],
+    {},
+  );
   const timed = async (address: string) => {
     const began = performance.now();
     const response = await fetch(address);

@@ -28,27 +28,34 @@ export async function isWelcomeClient(headers: Headers): Promise<boolean> {
 export type LinkLimits = {
   /** Whoever asks; null where that is not known. */
   client: string | null;
-  /** How many requests of one client a minute; null where they are not counted. */
-  mostOfClient: number | null;
-  /** How many of one client that lead nowhere. */
+  /** How many requests of theirs are counted with this one. */
+  hits: number;
+  mostOfClient: number;
+  /** How many of theirs that lead nowhere. */
   mostGuesses: number;
 };
 
-/** Whoever goes on at ten times the limit costs the database nothing any more. */
-const floods = new RateLimiterMemory({ points: MOST_OF_CLIENT * 10, duration: A_MINUTE });
+/** Requests of one address, as this process alone knows them. Above the limit they cost the database nothing. */
+const ownCounts = new RateLimiterMemory({ points: MOST_OF_CLIENT, duration: A_MINUTE });
+/** So many of them are told to the database at once: somebody who opens a page or two is not written down at all. */
+const TOLD_AT_ONCE = 20;
 
 /** How a request for a link is counted; null for one that is refused without asking the database. */
 export async function linkLimitsOf(headers: Pick<Headers, "get">): Promise<LinkLimits | null> {
   const client = clientAddressOf(headers);
-  const isCounted = client !== null && !isTown(client);
-  if (isCounted) {
-    const isFlood = await floods.consume(client).then(
-      () => false,
-      () => true,
-    );
-    if (isFlood) return null;
+  const limits = { client, hits: 0, mostOfClient: MOST_OF_CLIENT, mostGuesses: MOST_GUESSES };
+  if (client === null || isTown(client)) return limits;
+  try {
+    const { consumedPoints } = await ownCounts.consume(client);
+    return consumedPoints % TOLD_AT_ONCE === 0 ? { ...limits, hits: TOLD_AT_ONCE } : limits;
+  } catch {
+    return null;
   }
-  return { client, mostOfClient: isCounted ? MOST_OF_CLIENT : null, mostGuesses: MOST_GUESSES };
+}
+
+/** For tests, which begin each time as a process that has counted nothing. */
+export function forgetCounts(client: string): Promise<boolean> {
+  return ownCounts.delete(client);
 }
 
 /** The simulated town lives on this machine, and all of it has one address. */

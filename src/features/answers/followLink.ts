@@ -11,6 +11,7 @@ export type Followed =
   | { refused: "limit" | "lost" }
   | {
       refused: null;
+      now: number;
       link: AskLink;
       /** What the page shows; null where that was not asked for. */
       view: AnswerView | null;
@@ -28,13 +29,14 @@ export async function followLink(
 ): Promise<Followed> {
   const limits = await linkLimitsOf(headers);
   if (!limits) return { refused: "limit" };
-  const { client, mostOfClient, mostGuesses } = limits;
+  const { client, hits, mostOfClient, mostGuesses } = limits;
   const [{ found }] = await preparedRowsOf<{
     found: { refused: "limit" | "lost" } | { refused?: undefined; link: LinkRow; page?: PageRows };
-  }>("follow_link", "select estima_follow_link($1, $2, $3, $4, $5, $6, $7, $8) as found", [
+  }>("follow_link", "select estima_follow_link($1, $2, $3, $4, $5, $6, $7, $8, $9) as found", [
     isToken(token) ? token : null,
     kind,
     client,
+    hits,
     mostOfClient,
     mostGuesses,
     LIMIT_PER_MINUTE,
@@ -42,9 +44,11 @@ export async function followLink(
     page,
   ]);
   if (found.refused) return { refused: found.refused };
+  const now = await clockNow();
   return {
     refused: null,
+    now,
     link: linkFromRow(found.link),
-    view: found.page ? viewFromRows(token, found.page, await clockNow()) : null,
+    view: found.page ? viewFromRows(token, found.page, now) : null,
   };
 }

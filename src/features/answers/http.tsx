@@ -33,10 +33,8 @@ import { type AnswerView, viewAnswer } from "./view";
  * POST answers with a redirect, so that a reload sends nothing twice.
  */
 
-const stepInput = z
-  .string()
-  .regex(/^([0-9]|1[01])$/)
-  .transform(Number);
+/** The step of a plan whose message has the link. */
+const STEP = /^(?:[0-9]|1[01])$/;
 const ratingInput = z.coerce.number().int().min(1).max(5);
 const nameInput = z.object({ given: z.string().trim().min(1).max(80), family: z.string().trim().max(80) });
 
@@ -75,11 +73,10 @@ export async function lookAtAnswer(asked: Asked, link: string): Promise<HtmlResp
   const [token, stepText] = partsOf(link);
   const admitted = await admit(asked, token, "a", true);
   if (admitted instanceof HtmlResponse) return admitted;
-  const step = stepInput.safeParse(stepText);
-  if (step.success) await noteOpened(admitted.link, step.data, visitorOf(asked));
+  if (STEP.test(stepText ?? "")) await noteOpened(admitted.link, Number(stepText), visitorOf(asked));
   const query = new URL(asked.url).searchParams;
   return shownPage(admitted.view, {
-    preselect: ratingInput.safeParse(query.get("r") ?? undefined).data ?? null,
+    preselect: query.has("r") ? (ratingInput.safeParse(query.get("r")).data ?? null) : null,
     changing: query.get("change") === "1",
     isSent: query.get("sent") === "1",
     chosen: languageOf(query.get("lang")),
@@ -186,8 +183,7 @@ async function admit(asked: Asked, token: string, kind: "a" | "u", page = false)
     return customerHtml(<LostPage language={accepted} />, status);
   };
   if (followed.refused) return lost(followed.refused === "limit" ? 429 : 404);
-  const { link, view } = followed;
-  const now = await clockNow();
+  const { link, view, now } = followed;
   // No more messages: that can be said for as long as anything is kept.
   if (kind === "a" && link.archivedAt !== null)
     return now < linksUntil(link.archivedAt) ? customerHtml(<EndedPage link={link} />, 410) : lost(404);
