@@ -32,9 +32,7 @@ export function ConcernCard({
         {concern.rating ? <Bars rating={concern.rating} /> : null}
         <b className="text-ink text-[15px]">{nameOrUnknown(person)}</b>
         <span>
-          privately · {about ? `${about}, ` : ""}
-          {service.toLowerCase()} at {branch}
-          {member ? ` with ${member}` : ""} · {sayAgo(concern.openedAt, now)}
+          {`privately · ${about ? `${about}, ` : ""}${service.toLowerCase()} at ${branch}${member ? ` with ${member}` : ""} · ${sayAgo(concern.openedAt, now)}`}
         </span>
         {concern.state === "closed" ? (
           <span className="tag border-rule border">closed: {concern.outcome}</span>
@@ -42,7 +40,7 @@ export function ConcernCard({
           <span className="tag bg-leaf-tint text-leaf">answered, still open</span>
         ) : (
           <span className="tag bg-vermilion-tint text-vermilion-deep">
-            {concern.answerBy < now ? "overdue since" : "answer by"} {sayWhen(zone, concern.answerBy, now)}
+            {`${concern.answerBy < now ? "overdue since" : "answer by"} ${sayWhen(zone, concern.answerBy, now)}`}
           </span>
         )}
       </p>

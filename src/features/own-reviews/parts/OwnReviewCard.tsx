@@ -1,5 +1,6 @@
 import { sayAgo } from "@/core/time/say";
 import { Bars } from "@/ui/Bars";
+import { Opening } from "@/ui/Opening.client";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { OwnReview } from "../service";
 import { HideForm, OwnReplyForm, ShowAgain } from "./OwnReviewForms.client";
@@ -49,10 +50,9 @@ export function OwnReviewCard({
       ) : null}
       {mayReply ? (
         <div className="mt-3 flex flex-wrap items-start gap-x-4 gap-y-2">
-          <details className="grow">
-            <summary className="button">{review.reply ? "Change the answer" : "Answer"}</summary>
+          <Opening className="grow" label={review.reply ? "Change the answer" : "Answer"}>
             <OwnReplyForm slug={slug} id={review.id} words={review.reply ?? ""} />
-          </details>
+          </Opening>
           {review.hiddenWhy ? <ShowAgain slug={slug} id={review.id} /> : <HideForm slug={slug} id={review.id} />}
         </div>
       ) : null}

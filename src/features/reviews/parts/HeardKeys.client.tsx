@@ -9,10 +9,14 @@ const ENTRY = "article[data-entry]";
 const entryOf = (box: HTMLElement): HTMLElement | null =>
   document.activeElement?.closest<HTMLElement>(ENTRY) ?? box.querySelector<HTMLElement>(ENTRY);
 
+/** Opens the place for a reply, as a click would. */
+function openPlace(entry: HTMLElement): void {
+  entry.querySelector<HTMLElement>("details:not([open]) > summary")?.click();
+}
+
 /** Opens the place for a reply, and puts the cursor there; of an entry without one, its page. */
 function open(entry: HTMLElement): void {
-  const details = entry.querySelector("details");
-  if (details) details.open = true;
+  openPlace(entry);
   const field = entry.querySelector<HTMLElement>("textarea");
   if (field) field.focus();
   else entry.querySelector<HTMLAnchorElement>("a.button")?.click();
@@ -22,8 +26,7 @@ const DO: Record<string, (entry: HTMLElement) => void> = {
   Enter: open,
   r: open,
   d: (entry) => {
-    const details = entry.querySelector("details");
-    if (details) details.open = true;
+    openPlace(entry);
     entry.querySelector<HTMLButtonElement>("button[data-key=d]")?.click();
   },
   e: (entry) => entry.querySelector<HTMLButtonElement>("button[data-key=e]")?.click(),

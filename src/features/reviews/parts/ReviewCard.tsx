@@ -2,6 +2,7 @@ import { sayRating } from "@/core/reviews/rating";
 import { capital, sayAgo, sayWhen } from "@/core/time/say";
 import { siteProblemWords } from "@/locales/operations";
 import { Bars } from "@/ui/Bars";
+import { Opening } from "@/ui/Opening.client";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { SaidWords } from "@/ui/SaidWords";
 import { signed } from "@/ui/signed";
@@ -58,8 +59,8 @@ export function ReviewCard(props: Props) {
           on{" "}
           <a href={url} target="_blank" rel="noopener">
             {site}
-          </a>{" "}
-          · {branch} · {sayAgo(review.writtenAt, now)}
+          </a>
+          {` · ${branch} · ${sayAgo(review.writtenAt, now)}`}
         </span>
         {review.editedAt ? (
           <span className="tag bg-ochre-tint text-ochre-deep">changed {sayAgo(review.editedAt, now)}</span>
@@ -211,10 +212,13 @@ function Writing(props: Props) {
   return (
     <div className="mt-3 flex flex-wrap items-start gap-2">
       {isOpen || isWaiting ? (
-        <details className="grow" open={isOpen || isFirst || review.replyState === "failed" || isAsked}>
-          <summary className="button">{isAsked ? "Look it over" : "Reply"}</summary>
+        <Opening
+          className="grow"
+          label={isAsked ? "Look it over" : "Reply"}
+          isOpen={isOpen || isFirst || review.replyState === "failed" || isAsked}
+        >
           {form}
-        </details>
+        </Opening>
       ) : (
         <Link href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`} className="button">
           Reply

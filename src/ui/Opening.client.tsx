@@ -1,0 +1,32 @@
+"use client";
+
+import { type ReactNode, useState } from "react";
+import { flushSync } from "react-dom";
+
+/**
+ * Something to open whose inside is made when it is first opened, and then stays as it was left. For long lists, where
+ * most of what could be opened never is.
+ */
+export function Opening({
+  label,
+  isOpen = false,
+  className,
+  children,
+}: {
+  label: string;
+  isOpen?: boolean;
+  className?: string;
+  children: ReactNode;
+}) {
+  const [isMade, setMade] = useState(isOpen);
+  return (
+    <details className={className} open={isOpen} onToggle={(event) => event.currentTarget.open && setMade(true)}>
+      {/* At once: whoever opens it by a key puts the cursor inside. */}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: a summary is a button */}
+      <summary className="button" onClick={() => flushSync(() => setMade(true))}>
+        {label}
+      </summary>
+      {isMade ? children : null}
+    </details>
+  );
+}
