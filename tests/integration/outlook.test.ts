@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { simpleParser } from "mailparser";
 import { addFeed } from "@/features/intake";
+import { receiveTextAt } from "@/features/messaging";
 import {
   claimOutlooks,
   claimSummaries,
@@ -127,6 +128,39 @@ test("unhappy customers who wait too long come first, then what stands still, ea
     "allowance used up",
   ]);
   expect((await needsOf(it))[0]).toEqual({ code: "unhappy overdue", count: 3, since: TUESDAY - DAY });
+});
+
+test("a customer's message that waits longer than promised, in office hours, needs somebody until it is set aside", async () => {
+  const it = await scene();
+  const person = await it.addPerson();
+  const { rows } = await harness.owner.query("select text_number, answer_within_hours from clients where id = $1", [
+    it.client.id,
+  ]);
+  const [{ text_number: to, answer_within_hours: hours }] = rows;
+  await receiveTextAt(it.client.id, {
+    id: "t1",
+    from: person.phone ?? "",
+    to,
+    body: "Is Saturday open?",
+    pictures: [],
+  });
+  const waits = (since: number) =>
+    harness.owner.query("update conversations set waiting_since = $2 where client_id = $1", [
+      it.client.id,
+      new Date(since),
+    ]);
+  await waits(TUESDAY - (hours - 1) * HOUR);
+  expect(await needsOf(it)).toEqual([]);
+  // Since four in the afternoon of the day before: the night does not count.
+  const four = Date.UTC(2026, 10, 23, 16);
+  await waits(four);
+  const over = (await needsOf(it)).filter(({ code }) => code === "message overdue");
+  expect(over).toEqual([{ code: "message overdue", count: 1, since: four + 14 * HOUR + hours * HOUR }]);
+  await harness.owner.query("update conversations set aside_until = $2 where client_id = $1", [
+    it.client.id,
+    new Date(TUESDAY + DAY),
+  ]);
+  expect(await needsOf(it)).toEqual([]);
 });
 
 test("the list is the agency's own, searched, narrowed and in order; each is claimed once", async () => {

@@ -10,6 +10,7 @@ const usual = z.object({ weekday: z.int().min(0).max(6), low: z.int(), high: z.i
 /** Why a client needs somebody. Instants are milliseconds since the epoch. */
 export const NEED = z.discriminatedUnion("code", [
   z.object({ code: z.literal("unhappy overdue"), count: z.int(), since: z.int() }),
+  z.object({ code: z.literal("message overdue"), count: z.int(), since: z.int() }),
   z.object({ code: z.literal("plan paused"), plan: z.string(), planId: z.uuid(), why: PAUSE_REASON }),
   z.object({ code: z.literal("feed unreadable"), feed: z.string(), feedId: z.uuid(), problem: FETCH_PROBLEM }),
   z.object({ code: z.literal("feed silent"), feed: z.string(), feedId: z.uuid(), since: z.int(), usual }),
@@ -64,6 +65,8 @@ export function needPath(need: Need): string {
   switch (need.code) {
     case "unhappy overdue":
       return "heard?show=concerns";
+    case "message overdue":
+      return "heard?show=conversations";
     case "plan paused":
       return `asking/plans/${need.planId}`;
     case "feed unreadable":

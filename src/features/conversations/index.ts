@@ -10,6 +10,7 @@ export {
   type ListedConversation,
   listConversations,
   MOST_SHOWN,
+  overdueConversations,
   viewConversation,
   waitingConversations,
   whenOf,

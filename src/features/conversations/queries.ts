@@ -1,6 +1,9 @@
 import { and, desc, eq, type SQL, sql } from "drizzle-orm";
 import type { PictureRefusal } from "@/core/conversations/pictures";
 import { splitQuoted } from "@/core/conversations/quoted";
+import { afterOfficeTime } from "@/core/time/officeHours";
+import { HOUR } from "@/core/time/zone";
+import { officeCalendarOf, type Setting } from "@/features/clients";
 import { type Person, wardsOf } from "@/features/people";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
@@ -110,6 +113,34 @@ async function lastOf(tx: Tx, scope: Scope, list: readonly Conversation[]): Prom
 /** How many of a client's wait for an answer, as part of a statement. */
 export const waitingConversations = (scope: Scope, now: number): SQL<number> =>
   sql`(select count(*)::int from ${conversations} where ${conversations.clientId} = ${scope.clientId} and ${stateWhere("waiting", now)})`;
+
+/** Of those that have waited longest, how many are looked at. */
+const MOST_OVERDUE = 200;
+
+/**
+ * How many have waited longer than the client promises, in office hours of their branch, and since when the first of
+ * them is over its time (milliseconds); null where none has.
+ */
+export async function overdueConversations(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  now: number,
+): Promise<{ count: number; since: number } | null> {
+  const rows = await tx
+    .select({ waitingSince: conversations.waitingSince, branchId: conversations.branchId })
+    .from(conversations)
+    .where(and(eq(conversations.clientId, scope.clientId), stateWhere("waiting", now)))
+    .orderBy(conversations.waitingSince)
+    .limit(MOST_OVERDUE);
+  const promised = setting.client.answerWithinHours * HOUR;
+  const overSince = rows
+    .map(({ waitingSince, branchId }) =>
+      afterOfficeTime(waitingSince ?? now, promised, officeCalendarOf(setting, branchId, now)),
+    )
+    .filter((at) => at < now);
+  return overSince.length > 0 ? { count: overSince.length, since: Math.min(...overSince) } : null;
+}
 
 /** How many wait for an answer, are set aside, and are unread. */
 export async function countConversations(tx: Tx, scope: Scope, now: number) {

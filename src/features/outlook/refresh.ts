@@ -5,6 +5,7 @@ import { isPaused } from "@/core/clients/pause";
 import { DAY, dayNumber, HOUR, nextMonth, toLocal, weekday } from "@/core/time/zone";
 import { countHeld, stoppedPlans } from "@/features/asks";
 import { allowanceOf, calendarOf, loadSetting, monthOf, type Setting, usageOf } from "@/features/clients";
+import { overdueConversations } from "@/features/conversations";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { feeds } from "@/schema/feeds";
@@ -42,8 +43,10 @@ export async function refreshOutlook(clientId: string): Promise<void> {
 async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Need[]> {
   const { client } = setting;
   const paused = isPaused(client, now);
+  const letters = await overdueConversations(tx, scope, setting, now);
   return [
     ...(await unhappyOverdue(tx, scope, now)),
+    ...(letters ? [{ code: "message overdue" as const, ...letters }] : []),
     ...(paused
       ? [{ code: "everything paused" as const, until: client.pausedUntil, pausedWhy: client.pausedWhy ?? "" }]
       : []),

@@ -49,7 +49,7 @@ export function OwnReviewCard({
         </div>
       ) : null}
       {mayReply ? (
-        <div className="mt-3 flex flex-wrap items-start gap-x-4 gap-y-2">
+        <div className="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
           <Opening className="grow" label={review.reply ? "Change the answer" : "Answer"}>
             <OwnReplyForm slug={slug} id={review.id} words={review.reply ?? ""} />
           </Opening>

@@ -210,7 +210,7 @@ function Writing(props: Props) {
   if (isPosted) return form;
   const isAsked = review.replyState === "awaits approval" && deed === "approve";
   return (
-    <div className="mt-3 flex flex-wrap items-start gap-2">
+    <div className="mt-3 flex flex-wrap items-baseline gap-2">
       {isOpen || isWaiting ? (
         <Opening
           className="grow"
