@@ -237,11 +237,13 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null, now
     .where(ownReviews)
     .orderBy(asc(reviews.rating), asc(reviews.writtenAt))
     .limit(MOST_NEEDING.reviews);
-  const bounded = (table: typeof concerns | typeof reviews, own: SQL | undefined) =>
-    sql`(select count(*)::int from (select 1 from ${table} where ${own} limit ${MOST_COUNTED + 1}) t)`;
+  // In the order of an index: without one, so many are soonest found by reading the table.
+  const bounded = (table: typeof concerns | typeof reviews, own: SQL | undefined, order: SQL) =>
+    sql`(select count(*)::int from (select 1 from ${table} where ${own} order by ${order} limit ${MOST_COUNTED + 1}) t)`;
   const [counts] = await rowsIn<{ open: number; waiting: number }>(
     tx,
-    sql`select ${bounded(concerns, ownConcerns)} as open, ${bounded(reviews, ownReviews)} as waiting`,
+    sql`select ${bounded(concerns, ownConcerns, sql`(${concerns.answeredAt} is not null), ${concerns.openedAt}`)} as open,
+      ${bounded(reviews, ownReviews, inWaitingOrder)} as waiting`,
   );
   const letters = await listConversations(tx, scope, { state: "waiting", assigned: null, branchId, before: null }, now);
   return { open, waiting, counts, letters: letters.slice(0, MOST_NEEDING.letters), countLetters: letters.length };
@@ -327,12 +329,15 @@ export async function averages(tx: Tx, scope: Scope) {
     .groupBy(listings.site);
 }
 
+/** The order of the index of reviews that wait. */
+const inWaitingOrder = sql`${reviews.rating}, ${reviews.writtenAt}`;
+
 /** How many wait under Heard, counted no further than `MOST_COUNTED`: for the number in the masthead. */
 export async function waitingCount(tx: Tx, scope: Scope, now: number): Promise<number> {
   const [{ waiting }] = await rowsIn<{ waiting: number }>(
     tx,
     sql`select (select count(*)::int from ${concerns} where ${concerns.clientId} = ${scope.clientId} and ${concerns.state} = 'new')
-      + (select count(*)::int from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed', 'awaits approval') and ${reviews.deletedAt} is null limit ${MOST_COUNTED + 1}) t)
+      + (select count(*)::int from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed', 'awaits approval') and ${reviews.deletedAt} is null order by ${inWaitingOrder} limit ${MOST_COUNTED + 1}) t)
       + ${waitingConversations(scope, now)} + ${waitingOwnCount(scope, now)} as waiting`,
   );
   return waiting;

@@ -15,8 +15,15 @@ import type { Seen, Wanted } from "./loadHeard";
 
 export type Entry = HeardEntry & { node: ReactNode };
 
-/** All that the page shows, each as its card, in the order in which it is read. */
-export function entriesOf(seen: Seen, wanted: Wanted, it: { access: Access; now: number; mayReply: boolean }): Entry[] {
+/** So many of those that wait are shown: the next move up as they are answered. */
+const MOST_WAITING = 30;
+
+/** All that the page shows, each as its card, in the order in which it is read; and whether more wait behind these. */
+export function entriesOf(
+  seen: Seen,
+  wanted: Wanted,
+  it: { access: Access; now: number; mayReply: boolean },
+): { entries: Entry[]; isCut: boolean } {
   const { access, now, mayReply } = it;
   const { slug, zone } = access.seat;
   const isWaiting = wanted.show === "waiting";
@@ -25,12 +32,12 @@ export function entriesOf(seen: Seen, wanted: Wanted, it: { access: Access; now:
   );
   const shown = seen.reviews.slice(0, REVIEWS_PAGE);
   const isFirst = concerns.length + seen.conversations.length + seen.own.length === 0;
-  const entries: Entry[] = [
+  const all: (HeardEntry & { card: () => ReactNode })[] = [
     ...concerns.map((one) => ({
       rating: one.concern.rating,
       at: one.concern.openedAt,
       isAnswered: one.concern.answeredAt !== null,
-      node: (
+      card: () => (
         <ConcernCard
           key={one.concern.id}
           it={one}
@@ -44,12 +51,12 @@ export function entriesOf(seen: Seen, wanted: Wanted, it: { access: Access; now:
     ...seen.conversations.slice(0, CONVERSATIONS_PAGE).map((one) => ({
       rating: null,
       at: one.conversation.waitingSince ?? one.conversation.lastAt,
-      node: <ConversationCard key={one.conversation.id} it={one} slug={slug} zone={zone} now={now} />,
+      card: () => <ConversationCard key={one.conversation.id} it={one} slug={slug} zone={zone} now={now} />,
     })),
     ...shown.map((one, index) => ({
       rating: one.review.rating,
       at: one.review.writtenAt,
-      node: (
+      card: () => (
         <ReviewCard
           key={one.review.id}
           it={one}
@@ -71,7 +78,7 @@ export function entriesOf(seen: Seen, wanted: Wanted, it: { access: Access; now:
     ...seen.own.slice(0, OWN_REVIEWS_PAGE).map((review) => ({
       rating: review.rating,
       at: review.writtenAt,
-      node: (
+      card: () => (
         <OwnReviewCard
           key={review.id}
           review={review}
@@ -83,5 +90,8 @@ export function entriesOf(seen: Seen, wanted: Wanted, it: { access: Access; now:
       ),
     })),
   ];
-  return isWaiting ? inReadingOrder(entries, wanted.order ?? "unhappiest") : entries;
+  const read = isWaiting ? inReadingOrder(all, wanted.order ?? "unhappiest").slice(0, MOST_WAITING) : all;
+  // A card is made only where it is shown: what it names is read for it.
+  const entries = read.map(({ card, ...entry }) => ({ ...entry, node: card() }));
+  return { entries, isCut: isWaiting && (all.length > read.length || seen.reviews.length > REVIEWS_PAGE) };
 }

@@ -62,7 +62,7 @@ export default async function Heard({ params, searchParams }: Props) {
   );
   const filters = filtersOf(seen, wanted, { slug, userId: access.user.id, link, now });
   const shownReviews = seen.reviews.slice(0, REVIEWS_PAGE);
-  const entries = entriesOf(seen, wanted, { access, now, mayReply });
+  const { entries, isCut } = entriesOf(seen, wanted, { access, now, mayReply });
   const isAllWaiting = wanted.show === "waiting" && !wanted.site && !wanted.branch;
   const later = isAllWaiting ? waiting - entries.filter(({ isAnswered }) => !isAnswered).length : 0;
   const last = shownReviews.at(-1)?.review;
@@ -141,10 +141,10 @@ export default async function Heard({ params, searchParams }: Props) {
         </Empty>
       ) : null}
       <HeardKeys>{entries.map(({ node }) => node)}</HeardKeys>
-      {later > 0 ? (
+      {later > 0 || isCut ? (
         <p className="text-second mt-4">
-          {capital(sayCounted(later))} more wait behind these, happier or more recent. They move up as these are
-          answered.
+          {later > 0 ? `${sayCounted(later)} more ${later === 1 ? "waits" : "wait"}` : "More wait"} behind these
+          {wanted.order === "date" ? ", for longer" : ", happier or more recent"}. They move up as these are answered.
         </p>
       ) : null}
       {(wanted.show === "reviews" || wanted.show === "aside" || wanted.show === "planned") &&
