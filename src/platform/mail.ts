@@ -67,6 +67,8 @@ export async function handOverMail(mail: OutgoingMail): Promise<Handed> {
       subject: mail.subject,
       text: mail.text,
       html: mail.html,
+      // What they would choose for letters of our languages anyway, after counting every one of them.
+      textEncoding: "quoted-printable",
       headers: mail.unsubscribe
         ? { "List-Unsubscribe": `<${mail.unsubscribe}>`, "List-Unsubscribe-Post": "List-Unsubscribe=One-Click" }
         : {},

@@ -29,15 +29,15 @@ export type MailBody = {
 
 /** The words as paragraphs, with taps and buttons in place of the answer links that stand alone. */
 export function mailBlocks(body: string, { link, colour, asksRating, words }: MailBody): string {
+  const shown = link ? escapeHtml(link) : "";
   return body
     .split(/\n{2,}/)
     .map((block) => {
       const alone = link && asksRating ? block.trim() : null;
-      if (link && alone === link) return ratingRow(link, colour, words);
+      if (link && alone === link) return ratingRow(shown, colour, words);
       if (alone === `${link}?r=5`) return answerButton(alone, words.yes, colour);
       if (alone === `${link}?r=1`) return answerButton(alone, words.no, "#221A2C");
       const html = escapeHtml(block).replaceAll("\n", "<br>");
-      const shown = link ? escapeHtml(link) : "";
       const linked = link
         ? html.replaceAll(shown, `<a href="${shown}" class="own" style="color:${colour}">${shown}</a>`)
         : html;
@@ -51,10 +51,11 @@ function answerButton(link: string, says: string, colour: string): string {
   return `<p style="margin:0 0 10px"><a href="${escapeHtml(link)}" class="tap" style="display:inline-block;min-width:160px;line-height:44px;padding:0 18px;text-align:center;text-decoration:none;border:1px solid ${colour};border-radius:8px;color:${colour};font-weight:600">${escapeHtml(says)}</a></p>`;
 }
 
-function ratingRow(link: string, colour: string, words: MailWords): string {
+/** Five numbered taps. `href` is the link, escaped. */
+function ratingRow(href: string, colour: string, words: MailWords): string {
   const cell = (rating: number) =>
-    `<td style="padding:0 6px 0 0"><a href="${escapeHtml(link)}?r=${rating}" class="tap" style="display:block;width:44px;line-height:44px;text-align:center;text-decoration:none;border:1px solid #DADCD3;border-radius:8px;color:#221A2C;font-weight:600">${rating}</a></td>`;
-  return `<table role="presentation" cellpadding="0" cellspacing="0" style="margin:4px 0 6px"><tbody><tr>${[1, 2, 3, 4, 5].map(cell).join("")}</tr></tbody></table><p class="soft" style="margin:0 0 16px;font-size:13px;color:#5A5364">${escapeHtml(words.numbered)} <a href="${escapeHtml(link)}" class="own" style="color:${colour}">${escapeHtml(words.openPage)}</a>.</p>`;
+    `<td style="padding:0 6px 0 0"><a href="${href}?r=${rating}" class="tap" style="display:block;width:44px;line-height:44px;text-align:center;text-decoration:none;border:1px solid #DADCD3;border-radius:8px;color:#221A2C;font-weight:600">${rating}</a></td>`;
+  return `<table role="presentation" cellpadding="0" cellspacing="0" style="margin:4px 0 6px"><tbody><tr>${[1, 2, 3, 4, 5].map(cell).join("")}</tr></tbody></table><p class="soft" style="margin:0 0 16px;font-size:13px;color:#5A5364">${escapeHtml(words.numbered)} <a href="${href}" class="own" style="color:${colour}">${escapeHtml(words.openPage)}</a>.</p>`;
 }
 
 /** The first words of a mail, as mailboxes show them beside the subject. */

@@ -56,12 +56,12 @@ async function handOver({ message, context, ...from }: Outgoing): Promise<Handed
     });
   const optOut = ask ? optOutLink(ask.token) : null;
   const { text, html } = await emailPage(message.body ?? "", {
-    ...customerFrame(from, from.language),
     link: ask && message.step !== null ? answerLink(ask.token, message.step) : null,
     asksRating: true,
     optOut,
     picture: ask ? `${APP_URL}/o/${message.id}.gif` : null,
     named: picture,
+    ...customerFrame(from, from.language),
   });
   return handOverMail({
     id: message.id,

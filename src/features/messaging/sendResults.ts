@@ -88,7 +88,7 @@ async function lockOutgoing(tx: Tx, scope: Scope, outgoing: Outgoing[]) {
   const byAsk = new Map(outgoing.flatMap(({ context }) => (context ? [[context.ask.id, context] as const] : [])));
   for (const { id, stop, ended } of locked) {
     const context = byAsk.get(id);
-    if (context) context.ask = { ...context.ask, stop, ended };
+    if (context) Object.assign(context.ask, { stop, ended });
   }
   const ids = outgoing.map(({ message }) => message.id);
   const still = await tx
@@ -117,20 +117,20 @@ function addSent(
   if (!context) return;
   if (context.guardian && writtenTo(context, setting, now).id === context.guardian.id) {
     sum.sentTo.push({ id: context.guardian.id, first: false });
-    context.guardian = { ...context.guardian, lastMessageAt: now };
+    context.guardian.lastMessageAt = now;
   }
   if (message.step === null) return;
-  const { ask } = context;
-  context.ask = {
-    ...ask,
+  const { ask, person } = context;
+  // Both were read for this batch alone.
+  Object.assign(ask, {
     sentCount: ask.sentCount + 1,
     done: message.step + 1,
     firstSentAt: ask.firstSentAt ?? now,
     lastSentAt: now,
     sendNow: null,
     allowanceFrom: null,
-  };
-  context.person = { ...context.person, lastMessageAt: now };
+  });
+  person.lastMessageAt = now;
   sum.sentAsks.push({ id: ask.id, done: message.step + 1 });
   if (goesOn(context)) sum.onward.push(context);
 }
