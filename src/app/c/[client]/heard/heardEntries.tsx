@@ -16,7 +16,7 @@ import type { Seen, Wanted } from "./loadHeard";
 export type Entry = HeardEntry & { node: ReactNode };
 
 /** So many of those that wait are shown: the next move up as they are answered. */
-const MOST_WAITING = 30;
+const MOST_WAITING = 100;
 
 /** All that the page shows, each as its card, in the order in which it is read; and whether more wait behind these. */
 export function entriesOf(
