@@ -1,11 +1,12 @@
 import { spawnSync } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
+import { mkdirSync, rmSync } from "node:fs";
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { breaches } from "./layers";
 import { isFree, openLocal, ROOT } from "./local";
 import { startPostgres } from "./postgres";
 import { freshStack, portsOf, type Stack, startUnbegun } from "./stack";
+import { browserSums, jestSums, type Sums, sumsOf } from "./testReports";
 
 /**
  * `npm test`: types, lint, layers, unit and integration tests, browser tests. `--check` leaves the browser out,
@@ -28,13 +29,20 @@ function beginPart(): void {
 }
 
 let passed = 0;
-let failed = 0;
+const failures: string[] = [];
 
 function check(name: string, ok: boolean, detail = ""): void {
   console.log(`${ok ? "✓" : "✗"} ${name}`);
   if (!ok && detail) console.log(detail);
   if (ok) passed += 1;
-  else failed += 1;
+  else failures.push(`${name}${detail && `\n${detail}`}`);
+}
+
+/** Adds what a runner's report says; one that ended badly has failed even if its report names nothing. */
+function add(name: string, hasEndedWell: boolean, sums: Sums): void {
+  passed += sums.passed;
+  failures.push(...sums.failures);
+  if (!hasEndedWell && sums.failures.length === 0) failures.push(`${name} ended badly without naming a failure`);
 }
 
 function run(command: string, args: string[], env: Record<string, string> = {}): boolean {
@@ -82,17 +90,6 @@ async function finish(code: number): Promise<never> {
   process.exit(code);
 }
 
-/** Adds up a report; a runner that left none has failed. */
-function count(file: string, read: (report: never) => { passed: number; failed: number }): void {
-  if (!existsSync(file)) {
-    failed += 1;
-    return;
-  }
-  const sums = read(JSON.parse(readFileSync(file, "utf8")) as never);
-  passed += sums.passed;
-  failed += sums.failed;
-}
-
 try {
   if (hasRest) {
     beginPart();
@@ -114,14 +111,7 @@ try {
         TEST_APP_PASSWORD: local.secrets.app,
       },
     );
-    count(
-      jestReport,
-      (report: { numPassedTests: number; numFailedTests: number; numRuntimeErrorTestSuites: number }) => ({
-        passed: report.numPassedTests,
-        failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
-      }),
-    );
-    if (!jestOk && failed === 0) failed += 1;
+    add("unit and integration tests", jestOk, sumsOf(jestReport, jestSums));
   }
 
   if (hasBrowser) {
@@ -130,7 +120,6 @@ try {
     unbegun = await startUnbegun(local, postgres.ownerUrl, stack);
     beginPart();
     const playwrightReport = join(reports, "browser.json");
-    const before = failed;
     const browserOk = run("node", ["node_modules/@playwright/test/cli.js", "test"], {
       ESTIMA_E2E: stack.env.APP_URL,
       ESTIMA_E2E_TOWN: stack.env.TOWN_URL,
@@ -138,15 +127,11 @@ try {
       ESTIMA_E2E_TOKEN: unbegun.token,
       ESTIMA_E2E_REPORT: playwrightReport,
     });
-    count(playwrightReport, (report: { stats: { expected: number; unexpected: number; flaky: number } }) => ({
-      passed: report.stats.expected,
-      failed: report.stats.unexpected + report.stats.flaky,
-    }));
-    if (!browserOk && failed === before) failed += 1;
+    add("browser tests", browserOk, sumsOf(playwrightReport, browserSums));
   }
 } catch (error) {
-  console.error((error as Error).message);
-  failed += 1;
+  failures.push((error as Error).message);
 }
-console.log(`${passed} passed, ${failed} failed`);
-await finish(failed === 0 ? 0 : 1);
+if (failures.length > 0) console.log(`\nWhat failed:\n${failures.join("\n")}\n`);
+console.log(`${passed} passed, ${failures.length} failed`);
+await finish(failures.length === 0 ? 0 : 1);
