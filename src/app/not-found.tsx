@@ -7,7 +7,7 @@ export default function NotFound() {
       <p className="lead">There is nothing at this address, or it is not open to you.</p>
       <p className="mt-6">
         <Link href="/" className="button">
-          Go to Today
+          Go to your start page
         </Link>
       </p>
     </main>

@@ -18,11 +18,12 @@ import { REMINDER_STAGES } from "@/core/notices/choices";
 import { NOTICE } from "@/core/notices/notice";
 import { HOUSEHOLD_SIGNS, LIKENESS_SIGNS } from "@/core/people/likeness";
 import { PAUSE_REASON } from "@/core/plans/pauseReason";
-import { SITE_PROBLEM } from "@/core/reviews/siteProblems";
+import { SITE_PROBLEM, SITE_REMEDIES } from "@/core/reviews/siteProblems";
 import { THEMES } from "@/core/themes/themes";
 import { DELAY_UNITS } from "@/core/time/delay";
 import * as asking from "./asking";
 import * as intake from "./intake";
+import { needWords } from "./needs";
 import * as operations from "./operations";
 import { CATALOGUES, type Catalogue } from "./translate";
 
@@ -69,6 +70,8 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   toldChoices: "words",
   theme: THEMES,
   siteProblem: codesOf(SITE_PROBLEM),
+  siteRemedy: SITE_REMEDIES,
+  siteRemedyButton: SITE_REMEDIES,
   pause: codesOf(PAUSE_REASON),
   noticeSubject: codesOf(NOTICE),
   notice: codesOf(NOTICE),
@@ -93,8 +96,9 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   accountMailSubject: ACCOUNT_MAILS,
   accountMail: ACCOUNT_MAILS,
   needTitle: codesOf(NEED),
-  needSays: codesOf(NEED),
-  needButton: codesOf(NEED),
+  // What is wrong with a site, and what ends it, are its problem's words.
+  needSays: without(codesOf(NEED), "site unreadable"),
+  needButton: without(codesOf(NEED), "site unreadable"),
   accountAction: ACCOUNT_ACTIONS,
   accountSubject: ACCOUNT_SUBJECTS,
 };
@@ -170,6 +174,7 @@ const SENTENCES: [string, z.core.$ZodType, (value: never) => string][] = [
   ["signs of one person", LIKENESS_SIGNS, intake.likenessWords],
   ["pauses", PAUSE_REASON, operations.pauseWords],
   ["problems of sites", SITE_PROBLEM, operations.siteProblemWords],
+  ["needs", NEED, (it: z.infer<typeof NEED>) => Object.values(needWords(it, ZONE, NOW)).join(" ")],
   [
     "notices",
     NOTICE,
@@ -216,6 +221,6 @@ test("sentences read as people say them", () => {
     "A plan applies (“A” takes it, being before “B” and “C” in the order of plans).",
     "the mailbox is full (552, 5.2.2)",
     "12 events looked at, one new visit, 0 changed, 2 gone.",
-    "12.5 % of its messages came back (5 of 40), more than the 10 % it may",
+    "12.5 % of its messages came back (5 of 40), above its limit of 10 %",
   ]);
 });

@@ -1,7 +1,7 @@
 import type { Need } from "@/core/activity/needs";
-import { capital, sayCount, sayDay, sayWhen, WEEKDAYS } from "@/core/time/say";
+import { capital, sayCount, sayDay, sayRange, sayWhen, WEEKDAYS } from "@/core/time/say";
 import { fetchProblemSentence } from "./intake";
-import { pauseWords, siteProblemWords } from "./operations";
+import { pauseWords, siteProblemHelp } from "./operations";
 import { translate, type Values } from "./translate";
 
 /**
@@ -13,22 +13,21 @@ export function needWords(need: Need, zone: string, now: number): { title: strin
   for (const [name, value] of Object.entries(need))
     if (typeof value === "string" || typeof value === "number") values[name] = value;
   if ("since" in need) values.since = sayWhen(zone, need.since, now).replace(/^today at /, "");
-  if ("problem" in need)
-    values.why =
-      need.code === "site unreadable" ? capital(siteProblemWords(need.problem)) : fetchProblemSentence(need.problem);
+  if (need.code === "feed unreadable") values.why = fetchProblemSentence(need.problem);
   if ("count" in need) values.counted = capital(sayCount(need.count, "", "").trim());
   if ("until" in need) values.until = need.until === null ? "none" : sayDay(zone, need.until, now);
   if ("why" in need) values.why = capital(pauseWords(need.why));
   if ("usual" in need) {
     values.usual = need.usual ? "known" : "none";
     values.weekday = need.usual ? WEEKDAYS[need.usual.weekday] : "";
-    values.low = need.usual?.low ?? 0;
-    values.high = need.usual?.high ?? 0;
+    values.range = need.usual ? sayRange(need.usual.low, need.usual.high) : "";
   }
+  const title = translate("needTitle", need.code, values);
+  if (need.code === "site unreadable") return { title, ...siteProblemHelp(need.problem) };
   return {
-    title: translate("needTitle", need.code, values),
+    title,
     says: translate("needSays", need.code, values),
-    button: translate("needButton", need.code),
+    button: translate("needButton", need.code, values),
   };
 }
 

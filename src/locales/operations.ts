@@ -1,8 +1,8 @@
 import type { AuditAction, AuditSubject } from "@/core/audit/actions";
 import type { NoticeContent } from "@/core/notices/notice";
 import type { PauseReason } from "@/core/plans/pauseReason";
-import type { SiteProblem } from "@/core/reviews/siteProblems";
-import { sayDay } from "@/core/time/say";
+import { remedyOf, type SiteProblem } from "@/core/reviews/siteProblems";
+import { capital, sayDay } from "@/core/time/say";
 import { translate, type Values } from "./translate";
 
 /** Words of what a client's people are told: notices, pauses, sites that fail, and who changed what. */
@@ -19,6 +19,15 @@ export function siteProblemWords(problem: SiteProblem): string {
     ...(problem.code === "asks for patience" ? { until: problem.until ?? "none" } : {}),
     ...(problem.code === "not taken" ? { why: problem.why || "it does not say why" } : {}),
   });
+}
+
+/** A problem and what ends it, as two sentences, with the words of the button that leads there. */
+export function siteProblemHelp(problem: SiteProblem): { says: string; button: string } {
+  const remedy = remedyOf(problem);
+  return {
+    says: `${capital(siteProblemWords(problem))}. ${translate("siteRemedy", remedy)}.`,
+    button: translate("siteRemedyButton", remedy),
+  };
 }
 
 /** A notice as mail: its subject, and its words, which the address of its page follows. */

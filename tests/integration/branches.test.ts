@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { permissionsOf } from "@/core/access/permissions";
+import { permissionsOf, type StarterRole } from "@/core/access/permissions";
 import { addSeat, listPlaces, listSeats, placeOf } from "@/features/accounts";
 import { countStages, tallyPlans } from "@/features/asks";
 import { countConcerns, listConcerns } from "@/features/concerns";
@@ -131,37 +131,52 @@ test("every list and every figure is that of their branch", async () => {
   expect(Object.entries(own).filter(([, value]) => value === 0)).toEqual([]);
 });
 
+/** Somebody of the client, as a page knows them. */
+const access = (scope: Scope, role: StarterRole = "desk"): Access => ({
+  ...scope,
+  user: { id: "u1", name: "Desk", email: "desk@client.example" },
+  seats: [],
+  seat: {
+    ...client,
+    role,
+    roleName: null,
+    kind: scope.branches ? "branch" : "client",
+    grants: [{ permissions: permissionsOf(role), branches: scope.branches ?? null }],
+    permissions: permissionsOf(role),
+    clientId: client.id,
+    name: "Test Vets",
+    zone: "Europe/London",
+    colour: "#6A2156",
+    agencyId: newId(),
+    agency: "Test agency",
+    agencySlug: "test-agency",
+    agencyColour: "#6A2156",
+    agencyLogo: null,
+    helpEmail: "",
+  },
+});
+const day = Math.floor(NOW / 86_400_000);
+
 test("Today tells of their branch alone", async () => {
-  const access = (scope: Scope): Access => ({
-    ...scope,
-    user: { id: "u1", name: "Desk", email: "desk@client.example" },
-    seats: [],
-    seat: {
-      ...client,
-      role: "desk",
-      roleName: null,
-      kind: "branch",
-      grants: [{ permissions: permissionsOf("desk"), branches: scope.branches ?? null }],
-      permissions: permissionsOf("desk"),
-      clientId: client.id,
-      name: "Test Vets",
-      zone: "Europe/London",
-      colour: "#6A2156",
-      agencyId: newId(),
-      agency: "Test agency",
-      agencySlug: "test-agency",
-      agencyColour: "#6A2156",
-      agencyLogo: null,
-      helpEmail: "",
-    },
-  });
-  const day = Math.floor(NOW / 86_400_000);
   const empty = await loadTodayView(access(there), { day, branchId: null }, NOW);
   expect(empty.needs).toBe(0);
   expect(zeros(empty.tally)).toEqual([]);
   expect(empty.leftOut).toEqual([]);
   const own = await loadTodayView(access(here), { day, branchId: null }, NOW);
   expect(own.needs).toBeGreaterThan(0);
+});
+
+test("what only the set-up can mend needs nobody who has no way there", async () => {
+  const whole = { clientId: client.id };
+  const needs = async (role: StarterRole) =>
+    (await loadTodayView(access(whole, role), { day, branchId: null }, NOW)).needs;
+  const roles = ["manager", "desk", "reader"] as const;
+  const before = await Promise.all(roles.map(needs));
+  const problem = JSON.stringify({ code: "sign-in ended", at: NOW });
+  await harness.owner.query("update listings set collect_error = $2 where client_id = $1", [client.id, problem]);
+  const { rowCount } = await harness.owner.query("select 1 from listings where client_id = $1", [client.id]);
+  expect(await Promise.all(roles.map(needs))).toEqual([before[0] + Number(rowCount), before[1], before[2]]);
+  await harness.owner.query("update listings set collect_error = null where client_id = $1", [client.id]);
 });
 
 test("the program reckons across branches, and is bound again afterwards", async () => {

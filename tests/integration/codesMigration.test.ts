@@ -301,7 +301,7 @@ test("sites, pauses, notices, people and the trail", async () => {
     ...SITES.slice(1),
   ]);
   expect((await read(PAUSE_REASON, "select paused_why as it from plans")).map(pauseWords)).toEqual([
-    "12.5 % of its messages came back (5 of 40), more than the 10 % it may",
+    "12.5 % of its messages came back (5 of 40), above its limit of 10 %",
   ]);
   expect(await read(NOTICE, "select content as it from notices order by about")).toMatchObject([
     { code: "allowance used up", channel: "text", most: 500, renewedAt: Date.UTC(2026, 11, 1) },

@@ -35,6 +35,16 @@ export function isPassing(problem: SiteProblem): boolean {
   );
 }
 
+export const SITE_REMEDIES = ["sign in", "connect", "address", "wait"] as const;
+export type SiteRemedy = (typeof SITE_REMEDIES)[number];
+
+/** What ends a problem: somebody's signing in or connecting anew, a page's right address, or time alone. */
+export function remedyOf({ code }: SiteProblem): SiteRemedy {
+  if (code === "sign-in ended") return "sign in";
+  if (code === "key refused") return "connect";
+  return code === "not there" || code === "private network" ? "address" : "wait";
+}
+
 const MINUTE = 60_000;
 
 /**

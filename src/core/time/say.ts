@@ -54,8 +54,21 @@ export function sayAgo(instant: number, now: number): string {
 
 /** "one thing", "three things", "14 things": small numbers as words. */
 export function sayCount(count: number, one: string, many = `${one}s`): string {
-  const words = ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
-  return `${words[count] ?? count.toLocaleString("en-GB")} ${count === 1 ? one : many}`;
+  return `${count === 0 ? "no" : sayNumber(count)} ${count === 1 ? one : many}`;
+}
+
+const NUMBERS = "zero one two three four five six seven eight nine ten eleven twelve".split(" ");
+
+/** A whole number as people write it: in words to twelve, in figures above. */
+function sayNumber(count: number): string {
+  return NUMBERS[count] ?? count.toLocaleString("en-GB");
+}
+
+/** From one number to another, both written in one style: "one to eight", "9 to 14". */
+export function sayRange(low: number, high: number): string {
+  if (low === high) return sayNumber(low);
+  const say = high < NUMBERS.length ? sayNumber : (count: number) => count.toLocaleString("en-GB");
+  return `${say(low)} to ${say(high)}`;
 }
 
 /** The first letter put large, for a sentence that begins with a count or a delay. */

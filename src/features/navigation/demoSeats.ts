@@ -10,7 +10,7 @@ export const DEMO_SEATS = [
     email: "iris@larkspur.example",
     role: "agency",
     client: null,
-    says: "Agency operator at Larkspur & Vane, all four clients",
+    says: "Agency operator at Larkspur & Vane, all of its clients",
   },
   {
     id: "demo-manager",

@@ -50,11 +50,13 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
   const solvable = seen.feedProblems.filter(({ setUp }) =>
     mayEverywhere(access.seat, setUp ? "set up" : "edit people"),
   );
+  const unread = mayEverywhere(access.seat, "set up") ? seen.problems.unread : [];
   const { counts } = seen.needing;
   const branch = seen.setting.branches.find(({ id }) => id === span.branchId) ?? seen.setting.branches[0];
   return {
     ...seen,
     feedProblems: solvable,
+    unread,
     now,
     zone,
     thisDay,
@@ -70,7 +72,7 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
       counts.waiting +
       seen.needing.countLetters +
       (seen.problems.failed > 0 ? 1 : 0) +
-      seen.problems.unread.length +
+      unread.length +
       solvable.length +
       seen.stopped.length +
       (seen.waiting > 0 ? 1 : 0),

@@ -43,7 +43,7 @@ export function RulerKeys({ legend, table, children }: { legend: ReactNode; tabl
 
   return (
     <section aria-label="Time ruler">
-      <p className="text-second min-h-[24px] max-w-[calc(100%-0px)] truncate text-[13px]">
+      <p className="text-second line-clamp-2 min-h-[40px] text-[13px] sm:line-clamp-1 sm:min-h-[24px]">
         {says ? <span className="text-ink font-semibold">{says}</span> : legend}
       </p>
       <div

@@ -261,8 +261,8 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
       </Note>
       <Note title="What is usual">
         <p>
-          Each client’s own last eight weeks say what is usual for it, weekday by weekday. A silence is told when it is
-          longer than chance explains.
+          Each client’s own last eight weeks say what is usual for it, weekday by weekday. A silence is pointed out when
+          it’s longer than chance would explain.
         </p>
       </Note>
     </>

@@ -103,7 +103,10 @@ export async function Masthead({ access }: { access: Access }) {
 /** Whether somebody belongs to the client itself, not to its agency. */
 const isClients = ({ kind }: Seat) => kind === "client" || kind === "branch";
 
-/** What stands first: for a client's own people their agency's name in its colour. */
+/**
+ * What stands first: for a client's own people their agency's logo, or its name in its colour; on a phone a name would
+ * leave no room for the client's own.
+ */
 function Brand({ seat }: { seat: Seat }) {
   if (!isClients(seat))
     return (
@@ -112,7 +115,10 @@ function Brand({ seat }: { seat: Seat }) {
       </Link>
     );
   return (
-    <Link href="/" className="flex max-w-[38vw] items-center no-underline sm:max-w-[220px]">
+    <Link
+      href="/"
+      className={`${seat.agencyLogo ? "flex" : "hidden sm:flex"} max-w-[30vw] items-center no-underline sm:max-w-[220px]`}
+    >
       <AgencyName name={seat.agency} colour={seat.agencyColour} logoId={seat.agencyLogo} />
     </Link>
   );

@@ -4,7 +4,7 @@ import { dayNumber, toLocal } from "@/core/time/zone";
 import { writerName } from "@/features/conversations/parts/ConversationCard";
 import { sayTold } from "@/features/notices";
 import { nameOrUnknown } from "@/features/people";
-import { pauseWords, siteProblemWords } from "@/locales/operations";
+import { pauseWords, siteProblemHelp } from "@/locales/operations";
 import { Bars } from "@/ui/Bars";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { TodayView } from "../todayView";
@@ -95,7 +95,7 @@ export function Needs({ today }: { today: TodayView }) {
 
 /** What stopped working: messages given up, plans that paused, the allowance, feeds and sites. */
 function RunningProblems({ today }: { today: TodayView }) {
-  const { base, zone, now, problems, stopped, waiting, told, feedProblems } = today;
+  const { base, zone, now, problems, unread, stopped, waiting, told, feedProblems } = today;
   return (
     <>
       {problems.failed > 0 ? (
@@ -138,11 +138,19 @@ function RunningProblems({ today }: { today: TodayView }) {
           {each.words}
         </Need>
       ))}
-      {problems.unread.map(({ id, site, problem }) => (
-        <Need key={id} when="now" title={`${site} cannot be read`}>
-          {capital(siteProblemWords(problem))}. It is tried again every minute.
-        </Need>
-      ))}
+      {unread.map(({ id, site, problem }) => {
+        const { says, button } = siteProblemHelp(problem);
+        return (
+          <Need
+            key={id}
+            when="coming in"
+            title={`${site} cannot be read`}
+            go={{ href: `${base}/set-up/pages`, words: button }}
+          >
+            {says}
+          </Need>
+        );
+      })}
     </>
   );
 }

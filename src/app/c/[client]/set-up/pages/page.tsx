@@ -6,7 +6,7 @@ import { ListingForm, PostalAddressForm } from "@/features/clients/parts/PageFor
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { accountNames, listConnections } from "@/features/sites";
 import { SignInButton, StopReading } from "@/features/sites/parts/SiteButtons.client";
-import { siteProblemWords } from "@/locales/operations";
+import { siteProblemHelp, siteProblemWords } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -130,7 +130,7 @@ function ReadingLine({ listing, slug, zone, now, account }: LineProps) {
           ? `The sign-in ended ${sayWhen(zone, reading.at, now)}. Nothing is lost: sign in again, and it is read on.`
           : null}
         {reading.code === "failing"
-          ? `Cannot be read since ${sayWhen(zone, reading.since, now)}: ${listing.collectError ? siteProblemWords(listing.collectError) : ""}. It is tried again by itself.`
+          ? `Cannot be read since ${sayWhen(zone, reading.since, now)}. ${listing.collectError ? siteProblemHelp(listing.collectError).says : ""}`
           : null}
         {listing.reviewCount ? ` ${capital(sayCount(listing.reviewCount, "review"))}.` : null}
         {account ? ` Signed in as ${account}.` : null}
