@@ -19,8 +19,8 @@ export async function AgencyMasthead({ access }: { access: AgencyAccess }) {
   const clock = ESTIMA_DEMO ? await demoClockState() : null;
   const clockWords = sayMoment(zone, clock?.now ?? (await clockNow()));
   const places = [
-    { name: "Clients", path: "" },
-    ...(may(seat, "change words") ? [{ name: "Words", path: "words" }] : []),
+    { name: "Clients", path: "", also: ["start", "clients"] },
+    ...(may(seat, "change words") ? [{ name: "Words", path: "words", also: ["replies"] }] : []),
     ...(may(seat, "manage people")
       ? [
           { name: "People and rights", path: "people" },

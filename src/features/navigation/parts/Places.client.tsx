@@ -11,7 +11,8 @@ import { SingleKeysSwitch } from "@/ui/SingleKeysSwitch.client";
 import { keepOwnKeys, onSingleKey, ownKeys } from "@/ui/singleKeys.client";
 import { AccountItems, MENU_ITEM, Notices } from "./AccountMenu.client";
 
-export type Place = { name: string; path: string; waiting?: number };
+/** `also` are the paths beside its own at which a place is the one where somebody is. */
+export type Place = { name: string; path: string; also?: string[]; waiting?: number };
 
 /** The places as words: in the masthead, and on a phone in a bar at the bottom. */
 export function Places({ base, places, bottom = false }: { base: string; places: Place[]; bottom?: boolean }) {
@@ -27,7 +28,8 @@ export function Places({ base, places, bottom = false }: { base: string; places:
     >
       {places.map((place) => {
         const href = place.path ? `${base}/${place.path}` : base;
-        const here = place.path ? path.startsWith(href) : path === base || path.startsWith(`${base}/start`);
+        const here =
+          path === href || [place.path, ...(place.also ?? [])].some((at) => at && path.startsWith(`${base}/${at}`));
         return (
           <Link
             key={place.path}

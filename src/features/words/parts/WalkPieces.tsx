@@ -1,9 +1,9 @@
 import { pieceKey } from "@/core/words/pieces";
 import { LINKS, PLACEHOLDERS } from "@/core/words/placeholders";
 import { messageWords, ownPiece, pageWords, standing, stepOf, wordsOf } from "@/core/words/planWords";
-import { segmentsOf } from "@/core/words/segments";
 import type { StopPiece } from "@/core/words/walk";
 import type { AgencyWords, Walk } from "@/features/words";
+import { Template } from "./Template";
 import { type Kept, WordsEditor } from "./WordsEditor.client";
 
 /** Whatever has words on three levels. */
@@ -78,15 +78,7 @@ function Read({ label, words }: { label: string; words: string }) {
     <div className="mt-4">
       <p className="text-second text-[14px]">{label}</p>
       <p className="text-[16px] leading-[1.7] whitespace-pre-wrap">
-        {segmentsOf(words).map((segment, index) =>
-          "text" in segment ? (
-            segment.text
-          ) : (
-            <span key={index} className="bg-mulberry-tint rounded-[5px] px-1.5 py-0.5">
-              {segment.name}
-            </span>
-          ),
-        )}
+        <Template words={words} />
       </p>
     </div>
   );

@@ -156,7 +156,7 @@ export function WordsEditor({ piece, label, words, placeholders, above, aboveWor
     });
   const isChanged = now !== words;
   return (
-    <div className="mt-4">
+    <div id={piece} className="mt-4 scroll-mt-20">
       <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-3">
         <span className="text-second text-[14px]">{label}</span>
         {above !== null ? (

@@ -3,14 +3,15 @@ import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { capital, sayCount } from "@/core/time/say";
 import { LANGUAGE_NAMES, LANGUAGES, type Language } from "@/core/words/languages";
-import { FIELDS, kindOf, MESSAGES, PAGE_PLACES, pieceKey } from "@/core/words/pieces";
+import { FIELDS, kindOf, MESSAGES, PAGE_PLACES, type PieceName, pieceKey, readKey } from "@/core/words/pieces";
 import { LINKS, PLACEHOLDERS } from "@/core/words/placeholders";
 import { starterWords } from "@/core/words/starters";
 import { agencyClients } from "@/features/accounts";
 import { loadAgencyWords, offersOf } from "@/features/words";
 import { AgencyOffers } from "@/features/words/parts/AgencyOffers.client";
+import { Template } from "@/features/words/parts/Template";
 import { WordsEditor } from "@/features/words/parts/WordsEditor.client";
-import { FIELD_NAMES, MESSAGE_NAMES, PAGE_NAMES } from "@/locales/pieces";
+import { FIELD_NAMES, MESSAGE_NAMES, PAGE_NAMES, pieceWords } from "@/locales/pieces";
 import { type AgencyAccess, requireAgency } from "@/platform/access";
 import { withAgency, withClient, workFor } from "@/platform/database";
 import { FilterSentence } from "@/ui/FilterSentence.client";
@@ -71,10 +72,11 @@ export default async function AgencyWordsPage({ params, searchParams }: Props) {
           ? "Your clients start from the starter words."
           : `${capital(sayCount(changed, "text"))} of the starter words read your way.`}
       </h1>
+      <Changed words={words} linkTo={(piece) => link({ language: piece.language, of: placeOf(piece.place) })} />
       {rows.length > 0 ? (
-        <section className="mt-4">
+        <section className="mt-6 mb-8">
           <h2 className="text-[17px] font-semibold">
-            {capital(sayCount(rows.length, "plan"))} would get what you changed
+            {capital(sayCount(rows.length, "client has", "clients have"))} plans that would get what you changed
           </h2>
           <AgencyOffers agency={agency} rows={rows} mayEnforce={may(access.seat, "change plans")} />
         </section>
@@ -112,6 +114,32 @@ export default async function AgencyWordsPage({ params, searchParams }: Props) {
         ))}
       </div>
     </Page>
+  );
+}
+
+/** The message a place belongs to, or the answer page. */
+const placeOf = (place: string) => place.slice(0, place.indexOf("/"));
+
+/** The texts that read the agency's way, each leading to where it is changed. */
+function Changed({ words, linkTo }: { words: Readonly<Record<string, string>>; linkTo: (piece: PieceName) => string }) {
+  const pieces = Object.entries(words).flatMap(([key, text]) => {
+    const piece = readKey(key);
+    return piece ? [{ key, piece, text }] : [];
+  });
+  if (pieces.length === 0) return null;
+  return (
+    <ul className="divide-rule border-rule mt-4 divide-y border-y">
+      {pieces.map(({ key, piece, text }) => (
+        <li key={key} className="py-2.5">
+          <Link href={`${linkTo(piece)}#${key}`} className="name-link">
+            {pieceWords(key)}
+          </Link>
+          <p className="text-second line-clamp-2 text-[14px]">
+            <Template words={text} />
+          </p>
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -154,13 +182,13 @@ async function offerRows(access: AgencyAccess) {
     clients.map(async ({ id, name }) => {
       const scope = workFor(id);
       const offers = await withClient(scope, (tx) => offersOf(tx, scope));
-      return offers.map(({ planId, plan, pieces }) => ({
+      const plans = offers.map(({ planId, plan, pieces }) => ({
         key: `${id}:${planId}`,
-        client: name,
-        plan,
+        name: plan,
         texts: pieces.length,
       }));
+      return { client: name, plans };
     }),
   );
-  return rows.flat();
+  return rows.filter(({ plans }) => plans.length > 0);
 }
