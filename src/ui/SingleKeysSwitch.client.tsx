@@ -15,7 +15,7 @@ export function SingleKeysSwitch() {
         onChange={(event) => {
           if (switchSingleKeys(!event.target.checked)) setOn(event.target.checked);
         }}
-        className="accent-mulberry size-[18px]"
+        className="size-[18px]"
       />
       Single keys work in this browser
     </label>

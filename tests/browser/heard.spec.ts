@@ -47,7 +47,7 @@ test("a manager connects Commons from nothing, leaves on the way and goes on whe
   await expect(page.getByText("Signed in as Bramble Lane Vets")).toBeVisible();
   await page.getByRole("button", { name: "Read the reviews from now on" }).click();
   const branch = page.getByRole("region", { name: "Fenwick" });
-  await expect(branch.getByText(/Reads well, .*130 reviews\. Signed in as Bramble Lane Vets\./)).toBeVisible();
+  await expect(branch.getByText(/Last read .*130 reviews\. Signed in as Bramble Lane Vets\./)).toBeVisible();
   await page.goto(`${VETS}/heard?show=reviews&site=Commons`);
   await expect(
     page
@@ -63,7 +63,7 @@ test("Tenfold needs no sign-in, counts in points, and has no replies", async ({ 
   await page.getByRole("button", { name: "These are ours" }).click();
   await page.getByRole("button", { name: "Read the reviews from now on" }).click();
   // Old Mill is not on Commons: what is read there is Tenfold.
-  await expect(page.getByRole("region", { name: "Old Mill" }).getByText(/Reads well, .*130 reviews\./)).toBeVisible();
+  await expect(page.getByRole("region", { name: "Old Mill" }).getByText(/Last read .*130 reviews\./)).toBeVisible();
   await page.goto(`${VETS}/heard?show=reviews&site=Tenfold`);
   const first = page.getByRole("article").first();
   await expect(first.getByText(/of 10/)).toBeVisible();
@@ -91,7 +91,7 @@ test("a sign-in that ends is told of, and nothing is lost when somebody signs in
   await expect(
     page
       .getByRole("region", { name: "Fenwick" })
-      .getByText(/Reads well/)
+      .getByText(/Last read/)
       .first(),
   ).toBeVisible();
 });

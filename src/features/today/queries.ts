@@ -264,10 +264,16 @@ export async function problems(tx: Tx, scope: Scope, since: number) {
         gte(messages.dueAt, since),
       ),
     );
+  // A site once, on however many branches' pages it cannot be read: mostly for one and the same reason.
   const unread = await tx
-    .select({ id: listings.id, site: listings.site, problem: sql<SiteProblem>`${listings.collectError}` })
+    .selectDistinctOn([listings.site], {
+      id: listings.id,
+      site: listings.site,
+      problem: sql<SiteProblem>`${listings.collectError}`,
+    })
     .from(listings)
-    .where(and(eq(listings.clientId, scope.clientId), isNotNull(listings.collectError)));
+    .where(and(eq(listings.clientId, scope.clientId), isNotNull(listings.collectError)))
+    .orderBy(listings.site, listings.position);
   return { ...lost, unread };
 }
 

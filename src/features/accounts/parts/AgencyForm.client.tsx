@@ -45,7 +45,7 @@ export function AgencyForm({ slug, agency }: { slug: string; agency: Agency }) {
                   name="needsTwoSteps"
                   value="yes"
                   defaultChecked={agency.needsTwoSteps}
-                  className="accent-mulberry size-[17px] shrink-0"
+                  className="size-[17px] shrink-0"
                 />
                 Whoever has a seat signs in with two steps
               </label>

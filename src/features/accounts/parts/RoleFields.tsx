@@ -15,7 +15,7 @@ export function RoleFields({ held, mine }: { held: readonly Permission[]; mine: 
         type="checkbox"
         name="permission"
         value={permission}
-        className="accent-mulberry size-[17px] shrink-0"
+        className="size-[17px] shrink-0"
         defaultChecked={held.includes(permission)}
         disabled={!mine.includes(permission)}
       />

@@ -56,7 +56,7 @@ function KeyForm({ slug, scopes, onEnd }: { slug: string; scopes: readonly strin
         <div className="grid gap-x-6 sm:grid-cols-2">
           {scopes.map((scope) => (
             <label key={scope} className="flex min-h-[30px] items-center gap-2">
-              <input type="checkbox" name="scope" value={scope} className="accent-mulberry size-[17px]" />{" "}
+              <input type="checkbox" name="scope" value={scope} className="size-[17px]" />{" "}
               <code className="text-[14px]">{scope}</code>
             </label>
           ))}

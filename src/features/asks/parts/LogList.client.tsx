@@ -59,7 +59,7 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
           <label className="flex min-h-[32px] items-center gap-2 pr-2 text-[14px]">
             <input
               type="checkbox"
-              className="accent-mulberry size-[17px]"
+              className="size-[17px]"
               checked={picked.size > 0 && able.every(({ id }) => picked.has(id))}
               onChange={(event) => setPicked(event.target.checked ? new Set(able.map(({ id }) => id)) : new Set())}
             />
@@ -86,7 +86,7 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
                 <input
                   type="checkbox"
                   aria-label={`Choose the message to ${row.name}`}
-                  className="accent-mulberry mt-1 size-[17px] shrink-0"
+                  className="mt-1 size-[17px] shrink-0"
                   checked={picked.has(row.id)}
                   onChange={(event) => pick(row.id, event.target.checked)}
                 />

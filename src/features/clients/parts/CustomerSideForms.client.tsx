@@ -31,13 +31,7 @@ export function BranchLookForm({
               ["yes", "its own, as below"],
             ].map(([value, says]) => (
               <label key={value} className="flex min-h-[28px] items-center gap-2.5">
-                <input
-                  type="radio"
-                  name="own"
-                  value={value}
-                  defaultChecked={isOwn === (value === "yes")}
-                  className="accent-mulberry"
-                />
+                <input type="radio" name="own" value={value} defaultChecked={isOwn === (value === "yes")} />
                 {says}
               </label>
             ))}

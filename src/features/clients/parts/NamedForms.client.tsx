@@ -17,8 +17,7 @@ function NameField({ value, error }: { value?: string; error: React.ReactNode })
 function Tick({ name, words, checked }: { name: string; words: string; checked: boolean }) {
   return (
     <label className="mt-3 flex min-h-[28px] items-center gap-2">
-      <input type="checkbox" name={name} value="yes" defaultChecked={checked} className="accent-mulberry size-[17px]" />{" "}
-      {words}
+      <input type="checkbox" name={name} value="yes" defaultChecked={checked} className="size-[17px]" /> {words}
     </label>
   );
 }

@@ -61,7 +61,6 @@ export function AnswerForm({
                     value={one.channel}
                     checked={channel === one.channel}
                     onChange={() => setChannel(one.channel)}
-                    className="accent-mulberry"
                   />
                   {one.channel} to {one.to}
                 </label>

@@ -24,13 +24,7 @@ function Choice({
       <legend className="sr-only">Who</legend>
       {[...(none ? [{ id: "", name: none }] : []), ...list].map((one) => (
         <label key={one.id} className={line}>
-          <input
-            type="radio"
-            name={name}
-            value={one.id}
-            defaultChecked={one.id === (chosen ?? "")}
-            className="accent-mulberry"
-          />
+          <input type="radio" name={name} value={one.id} defaultChecked={one.id === (chosen ?? "")} />
           {one.name}
         </label>
       ))}
@@ -128,7 +122,6 @@ export function AbsenceSentence({
                 value={value}
                 checked={isAway === (value === "yes")}
                 onChange={() => setAway(value === "yes")}
-                className="accent-mulberry"
               />
               {label}
             </label>

@@ -82,13 +82,7 @@ export function Composer({ action, channels, channel: first, name, signature, sa
                 <legend className="sr-only">By</legend>
                 {channels.map((one) => (
                   <label key={one.channel} className="flex min-h-[28px] items-center gap-2">
-                    <input
-                      type="radio"
-                      name="channel"
-                      value={one.channel}
-                      defaultChecked={one.channel === initial}
-                      className="accent-mulberry"
-                    />
+                    <input type="radio" name="channel" value={one.channel} defaultChecked={one.channel === initial} />
                     {one.channel} to {one.to}
                   </label>
                 ))}

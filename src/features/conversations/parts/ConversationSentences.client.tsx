@@ -47,13 +47,7 @@ export function AssignSentence({
           <legend className="sr-only">Who sees to it</legend>
           {[{ id: "", name: "Nobody yet" }, ...staff].map((one) => (
             <label key={one.id} className={line}>
-              <input
-                type="radio"
-                name="userId"
-                value={one.id}
-                defaultChecked={one.id === (assignedToId ?? "")}
-                className="accent-mulberry"
-              />
+              <input type="radio" name="userId" value={one.id} defaultChecked={one.id === (assignedToId ?? "")} />
               {one.name}
             </label>
           ))}
@@ -99,7 +93,6 @@ export function AsideSentence({
                 value={value}
                 checked={until === value}
                 onChange={() => setUntil(value)}
-                className="accent-mulberry"
               />
               {label}
             </label>
@@ -192,7 +185,6 @@ export function WhoSentence({ slug, id, address }: { slug: string; id: string; a
                   value={person.id}
                   checked={chosen === person.id}
                   onChange={() => setChosen(person.id)}
-                  className="accent-mulberry"
                 />
                 {person.name} <span className="text-second">{person.reach}</span>
               </label>
@@ -204,7 +196,6 @@ export function WhoSentence({ slug, id, address }: { slug: string; id: string; a
                 value="new"
                 checked={chosen === "new"}
                 onChange={() => setChosen("new")}
-                className="accent-mulberry"
               />
               Somebody new
             </label>
@@ -258,25 +249,11 @@ export function AwaySentence({
           <fieldset>
             <legend className="sr-only">Whether</legend>
             <label className={line}>
-              <input
-                type="radio"
-                name="isOn"
-                value="yes"
-                checked={on}
-                onChange={() => setOn(true)}
-                className="accent-mulberry"
-              />
-              A word that you are closed, once each time
+              <input type="radio" name="isOn" value="yes" checked={on} onChange={() => setOn(true)} />A word that you
+              are closed, once each time
             </label>
             <label className={line}>
-              <input
-                type="radio"
-                name="isOn"
-                value="no"
-                checked={!on}
-                onChange={() => setOn(false)}
-                className="accent-mulberry"
-              />
+              <input type="radio" name="isOn" value="no" checked={!on} onChange={() => setOn(false)} />
               Nothing
             </label>
           </fieldset>

@@ -69,7 +69,7 @@ export function AddFeed({ slug, branches, services }: Setting & { slug: string }
                       value={each}
                       checked={kind === each}
                       onChange={() => setKind(each)}
-                      className="accent-mulberry size-[16px] translate-y-[2px]"
+                      className="size-[16px] translate-y-[2px]"
                     />
                     <span>
                       <b>{KINDS[each].name}.</b> <span className="text-second">{KINDS[each].says}</span>

@@ -168,7 +168,7 @@ function OrderChoice({ order }: { order: ReadingChoice["order"] }) {
       <b>{capital("every date here can be read both ways.")}</b> Which comes first?{" "}
       {(["day first", "month first"] as const).map((each) => (
         <label key={each} className="ml-3 inline-flex min-h-[28px] items-center gap-1.5">
-          <input type="radio" name="order" value={each} className="accent-mulberry size-[17px]" /> {each}
+          <input type="radio" name="order" value={each} className="size-[17px]" /> {each}
         </label>
       ))}
     </fieldset>

@@ -39,7 +39,7 @@ export function DemoClock({ words, state, townUrl }: { words: string; state: Sta
     return (
       <span role="status" className="text-second flex flex-col text-[13px] leading-tight">
         <span>Time passes in Merrow Bay: {share}%</span>
-        <progress max={100} value={share} className="accent-mulberry h-1.5 w-full" />
+        <progress max={100} value={share} className="h-1.5 w-full" />
       </span>
     );
   }

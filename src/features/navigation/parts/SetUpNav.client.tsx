@@ -22,12 +22,12 @@ export function SetUpNav({ slug, rights }: { slug: string; rights: Rights }) {
   const path = usePathname();
   const base = `/c/${slug}/set-up`;
   return (
-    <nav aria-label="Set-up" className="mx-auto flex w-full max-w-[1280px] flex-wrap gap-2 px-4 pt-5 sm:px-8">
+    <nav aria-label="Set-up" className="mx-auto flex w-full max-w-[1280px] flex-wrap gap-x-6 px-4 pt-4 sm:px-8">
       {PARTS.filter(([part]) => may(rights, part === "names" ? "edit people" : "set up")).map(([part, words]) => {
         const href = part ? `${base}/${part}` : base;
         const here = part ? path.startsWith(href) : path === base || path.startsWith(`${base}/feeds`);
         return (
-          <Link key={part} href={href} className="chip" aria-current={here ? "page" : undefined}>
+          <Link key={part} href={href} className="tab" aria-current={here ? "page" : undefined}>
             {words}
           </Link>
         );

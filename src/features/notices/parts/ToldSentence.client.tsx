@@ -33,7 +33,6 @@ type Props = {
 export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
   const action = changeTold.bind(null, slug);
   const chosen = branches.filter(({ id }) => choice.branchIds.includes(id)).map(({ name }) => name);
-  const box = "accent-mulberry";
   const line = "flex min-h-[32px] items-baseline gap-2.5";
   return (
     <p className="text-[18px] leading-[1.9]">
@@ -51,7 +50,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
               ] as const
             ).map(([value, words]) => (
               <label key={value} className={line}>
-                <input type="checkbox" name="about" value={value} defaultChecked={choice[value]} className={box} />
+                <input type="checkbox" name="about" value={value} defaultChecked={choice[value]} />
                 {words}
               </label>
             ))}
@@ -86,13 +85,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
                 <legend className="label">None chosen means every branch</legend>
                 {branches.map(({ id, name }) => (
                   <label key={id} className={line}>
-                    <input
-                      type="checkbox"
-                      name="branchIds"
-                      value={id}
-                      defaultChecked={choice.branchIds.includes(id)}
-                      className={box}
-                    />
+                    <input type="checkbox" name="branchIds" value={id} defaultChecked={choice.branchIds.includes(id)} />
                     {name}
                   </label>
                 ))}
@@ -111,37 +104,19 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
           <div className="space-y-1">
             <input type="hidden" name="part" value="ways" />
             <label className={line}>
-              <input
-                type="checkbox"
-                name="ways"
-                value="email"
-                defaultChecked={choice.ways.includes("email")}
-                className={box}
-              />
+              <input type="checkbox" name="ways" value="email" defaultChecked={choice.ways.includes("email")} />
               By email to {email}
             </label>
             {phone ? (
               <label className={line}>
-                <input
-                  type="checkbox"
-                  name="ways"
-                  value="text"
-                  defaultChecked={choice.ways.includes("text")}
-                  className={box}
-                />
+                <input type="checkbox" name="ways" value="text" defaultChecked={choice.ways.includes("text")} />
                 By text to {phone}
               </label>
             ) : (
               <p className="text-second text-[14px]">For texts, put your number into your account first.</p>
             )}
             <label className={line}>
-              <input
-                type="checkbox"
-                name="ways"
-                value="browser"
-                defaultChecked={choice.ways.includes("browser")}
-                className={box}
-              />
+              <input type="checkbox" name="ways" value="browser" defaultChecked={choice.ways.includes("browser")} />
               As a notification of this browser, while Estima is open in it
             </label>
             <p className="text-second text-[14px]">It always stands here as well.</p>
@@ -171,7 +146,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
               ] as const
             ).map(([value, words]) => (
               <label key={value} className={line}>
-                <input type="radio" name="when" value={value} defaultChecked={choice.when === value} className={box} />
+                <input type="radio" name="when" value={value} defaultChecked={choice.when === value} />
                 {words}
               </label>
             ))}
@@ -195,13 +170,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
           <div className="space-y-2">
             <input type="hidden" name="part" value="quiet" />
             <label className={line}>
-              <input
-                type="checkbox"
-                name="isQuiet"
-                value="yes"
-                defaultChecked={choice.quiet !== null}
-                className={box}
-              />
+              <input type="checkbox" name="isQuiet" value="yes" defaultChecked={choice.quiet !== null} />
               There are hours in which I am left alone
             </label>
             <div className="flex gap-3">

@@ -52,7 +52,7 @@ export function Services({ draft, wrong, change }: Part & { wrong?: string }) {
             <label className="flex min-h-[32px] items-center gap-2">
               <input
                 type="checkbox"
-                className="accent-mulberry size-[17px]"
+                className="size-[17px]"
                 checked={service.neverAsk}
                 onChange={(event) => set(index, { neverAsk: event.target.checked })}
               />
@@ -117,7 +117,7 @@ export function Hours({ draft, wrong, change }: Part & { wrong?: string }) {
           <label key={day} className="flex min-h-[32px] items-center gap-1.5">
             <input
               type="checkbox"
-              className="accent-mulberry size-[17px]"
+              className="size-[17px]"
               checked={draft.days.includes(index)}
               onChange={(event) =>
                 change({
@@ -165,7 +165,7 @@ export function WaysIn({ draft, wrong, change }: Part & { wrong?: string }) {
             <label className="flex min-h-[32px] items-center gap-2">
               <input
                 type="checkbox"
-                className="accent-mulberry size-[17px] shrink-0"
+                className="size-[17px] shrink-0"
                 checked={draft.feeds.includes(kind)}
                 onChange={(event) =>
                   change({

@@ -36,7 +36,7 @@ export function ShownSentence({
                 type="checkbox"
                 name="place"
                 value={place}
-                className="accent-mulberry size-[17px]"
+                className="size-[17px]"
                 defaultChecked={shownPlaces === null || shownPlaces.includes(place)}
               />
               {PLACE_NAMES[place]}

@@ -35,7 +35,7 @@ export function HideForm({ slug, id }: { slug: string; id: string }) {
           <legend className="label">Because of</legend>
           {HIDDEN_REASONS.map((why) => (
             <label key={why} className="flex min-h-[36px] items-center gap-2">
-              <input type="radio" name="why" value={why} className="accent-mulberry size-[17px]" /> {why}
+              <input type="radio" name="why" value={why} className="size-[17px]" /> {why}
             </label>
           ))}
           {error("why")}

@@ -163,7 +163,7 @@ function columnsOf(slug: string, isTickable: boolean): ColumnDef<PersonRow>[] {
     header: ({ table }) => (
       <input
         type="checkbox"
-        className="accent-mulberry size-[18px]"
+        className="block size-[18px]"
         aria-label="Everybody on this page"
         checked={table.getIsAllRowsSelected()}
         onChange={table.getToggleAllRowsSelectedHandler()}
@@ -172,7 +172,7 @@ function columnsOf(slug: string, isTickable: boolean): ColumnDef<PersonRow>[] {
     cell: ({ row }) => (
       <input
         type="checkbox"
-        className="accent-mulberry size-[18px]"
+        className="block size-[18px]"
         aria-label={row.original.name}
         checked={row.getIsSelected()}
         onChange={row.getToggleSelectedHandler()}

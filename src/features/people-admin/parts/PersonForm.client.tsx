@@ -69,7 +69,7 @@ export function PersonForm({
                             name="tags"
                             value={tag}
                             defaultChecked={person?.tags.includes(tag)}
-                            className="accent-mulberry size-[17px]"
+                            className="size-[17px]"
                           />{" "}
                           {tag}
                         </label>

@@ -191,12 +191,7 @@ export function HoursSentence({
             Like 9:00 to 12:30 and 14:00 to 19:00. A day left empty is a day on which nothing leaves.
           </p>
           <label className="flex items-center gap-2 pt-1">
-            <input
-              type="checkbox"
-              name="keepsHolidays"
-              defaultChecked={keepsHolidays}
-              className="accent-mulberry size-4"
-            />
+            <input type="checkbox" name="keepsHolidays" defaultChecked={keepsHolidays} className="size-4" />
             Nothing leaves on public holidays
           </label>
           {holidays.regions.length > 0

@@ -101,7 +101,7 @@ export function PictureEditor({
                     step={1}
                     value={Math.round(design[name])}
                     onChange={(event) => change({ [name]: Number(event.target.value) })}
-                    className="accent-mulberry w-full"
+                    className="w-full"
                   />
                   {error(name)}
                 </label>

@@ -33,7 +33,7 @@ export function PictureSentence({ plan, rules }: { plan: PlanRef; rules: Pick<Pl
                     name={kind}
                     value={key}
                     defaultChecked={rules.picture?.[kind].includes(key) ?? false}
-                    className="accent-mulberry size-[18px]"
+                    className="size-[18px]"
                   />
                   {says}
                 </label>

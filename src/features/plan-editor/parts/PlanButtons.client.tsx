@@ -189,7 +189,7 @@ function ForWhom({ facts, fault }: { facts: ForceFacts; fault: ReactNode }) {
           value="new asks"
           checked={whom === "new asks"}
           onChange={() => setWhom("new asks")}
-          className="accent-mulberry mt-1.5"
+          className="mt-1.5"
         />
         <span>
           <b>new asks only</b>; {count(facts.underWay, "ask")} under way {facts.underWay === 1 ? "goes" : "go"} on as
@@ -203,7 +203,7 @@ function ForWhom({ facts, fault }: { facts: ForceFacts; fault: ReactNode }) {
           value="asks under way too"
           checked={whom === "asks under way too"}
           onChange={() => setWhom("asks under way too")}
-          className="accent-mulberry mt-1.5"
+          className="mt-1.5"
         />
         <span>
           <b>asks under way too</b>, with every message of theirs that has not begun

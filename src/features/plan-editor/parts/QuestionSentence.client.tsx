@@ -77,18 +77,12 @@ export function QuestionSentence({
               name="photo"
               value="yes"
               defaultChecked={more.photo ?? false}
-              className="accent-mulberry size-[18px]"
+              className="size-[18px]"
             />
             Let them send a photo, which only your team sees
           </label>
           <label className="flex min-h-[44px] items-center gap-2.5">
-            <input
-              type="checkbox"
-              name="mayShow"
-              value="yes"
-              defaultChecked={more.mayShow}
-              className="accent-mulberry size-[18px]"
-            />
+            <input type="checkbox" name="mayShow" value="yes" defaultChecked={more.mayShow} className="size-[18px]" />
             Ask whether their words may stand on your own page of reviews
           </label>
           <SelectField

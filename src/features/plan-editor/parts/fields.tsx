@@ -93,7 +93,7 @@ export function Ticks({
               name={name}
               value={id}
               defaultChecked={chosen.includes(id)}
-              className="accent-mulberry size-[17px]"
+              className="size-[17px]"
             />{" "}
             {says}
           </label>
@@ -129,7 +129,7 @@ export function Radios({
             value={key}
             defaultChecked={value === key}
             onChange={() => onChange?.(key)}
-            className="accent-mulberry mt-1.5"
+            className="mt-1.5"
           />
           <span>
             {more ? <b>{says}.</b> : says} {more}

@@ -38,13 +38,7 @@ function Options({
       <legend className="label">{legend}</legend>
       {choices.map(([value, words]) => (
         <label key={value} className="flex min-h-[32px] items-baseline gap-2.5">
-          <input
-            type={type}
-            name={name}
-            value={value}
-            defaultChecked={chosen.includes(value)}
-            className="accent-mulberry"
-          />
+          <input type={type} name={name} value={value} defaultChecked={chosen.includes(value)} />
           {words}
         </label>
       ))}
@@ -154,13 +148,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
         <>
           <Options type="radio" name="deed" legend="It is to" choices={DEED_CHOICES} chosen={[rule.deed]} />
           <label className="border-rule flex items-baseline gap-2.5 border-t pt-3">
-            <input
-              type="checkbox"
-              name="agreed"
-              value="yes"
-              defaultChecked={rule.agreedBy !== null}
-              className="accent-mulberry"
-            />
+            <input type="checkbox" name="agreed" value="yes" defaultChecked={rule.agreedBy !== null} />
             <span>
               I agree that it also answers the unhappy by itself: 3 of 5 and below, and not recommended. Otherwise these
               wait for somebody’s approval.

@@ -104,13 +104,7 @@ function SavedForm({ at, saved, onDone }: { at: SavedAt; saved: ShownSaved | nul
           </div>
           {"slug" in at ? (
             <label className="flex items-baseline gap-2.5">
-              <input
-                type="checkbox"
-                name="isOwn"
-                value="yes"
-                defaultChecked={saved?.of === "own"}
-                className="accent-mulberry"
-              />
+              <input type="checkbox" name="isOwn" value="yes" defaultChecked={saved?.of === "own"} />
               Only for me
             </label>
           ) : null}

@@ -32,7 +32,6 @@ export function TextServiceSentence({ slug, address }: { slug: string | null; ad
                 value={value}
                 checked={on === (value === "yes")}
                 onChange={() => setOn(value === "yes")}
-                className="accent-mulberry"
               />
               {label}
             </label>

@@ -19,7 +19,7 @@ export function ToneSentence({ slug, tone }: { slug: string | null; tone: Tone }
           <legend className="sr-only">They are</legend>
           {TONES.map((each) => (
             <label key={each} className="flex min-h-[32px] items-center gap-2.5">
-              <input type="radio" name="tone" value={each} defaultChecked={each === tone} className="accent-mulberry" />
+              <input type="radio" name="tone" value={each} defaultChecked={each === tone} />
               {TONE_WORDS[each]}
             </label>
           ))}

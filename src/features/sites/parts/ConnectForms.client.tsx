@@ -70,13 +70,7 @@ export function ChooseForm({
               <div className="clear-both space-y-1">
                 {found.map((place) => (
                   <label key={place.id} className="flex min-h-[36px] items-baseline gap-2.5">
-                    <input
-                      type="radio"
-                      name={branch.id}
-                      value={place.id}
-                      defaultChecked={place.id === branch.likely}
-                      className="accent-mulberry"
-                    />
+                    <input type="radio" name={branch.id} value={place.id} defaultChecked={place.id === branch.likely} />
                     <span>
                       {place.name}
                       <span className="text-second">
@@ -89,13 +83,7 @@ export function ChooseForm({
                   </label>
                 ))}
                 <label className="flex min-h-[36px] items-baseline gap-2.5">
-                  <input
-                    type="radio"
-                    name={branch.id}
-                    value=""
-                    defaultChecked={branch.likely === null}
-                    className="accent-mulberry"
-                  />
+                  <input type="radio" name={branch.id} value="" defaultChecked={branch.likely === null} />
                   It is not on {siteName}
                 </label>
               </div>

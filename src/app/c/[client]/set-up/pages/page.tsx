@@ -71,10 +71,10 @@ export default async function ReviewPages({ params }: Props) {
                     </span>
                     <span className={listing.problem ? "text-vermilion-deep" : "text-second"}>
                       {listing.problem
-                        ? `leads nowhere: ${siteProblemWords(listing.problem)}`
+                        ? `link doesn’t open: ${siteProblemWords(listing.problem)}`
                         : listing.lookedAt
-                          ? `opens, followed ${sayAgo(listing.lookedAt, now)}`
-                          : "not followed yet"}
+                          ? `link opens, checked ${sayAgo(listing.lookedAt, now)}`
+                          : "link not checked yet"}
                     </span>
                   </div>
                   {listing.connector ? (
@@ -122,12 +122,12 @@ function ReadingLine({ listing, slug, zone, now, account }: LineProps) {
         {reading.code === "first reading"
           ? `First reading: ${reading.read.toLocaleString("en-GB")}${reading.of ? ` of ${reading.of.toLocaleString("en-GB")}` : ""} reviews so far.`
           : null}
-        {reading.code === "well" ? `Reads well, last ${sayAgo(reading.lastAt, now)}.` : null}
+        {reading.code === "well" ? `Last read ${sayAgo(reading.lastAt, now)}.` : null}
         {reading.code === "patience"
-          ? `${listing.site} asks for patience${reading.until ? ` until ${reading.until}` : ""}; then it is read on.`
+          ? `${listing.site} asks for patience${reading.until ? ` until ${reading.until}` : ""}; then reading goes on.`
           : null}
         {reading.code === "signed out"
-          ? `The sign-in ended ${sayWhen(zone, reading.at, now)}. Nothing is lost: sign in again, and it is read on.`
+          ? `The sign-in ended ${sayWhen(zone, reading.at, now)}. Nothing is lost: sign in again, and reading goes on.`
           : null}
         {reading.code === "failing"
           ? `Cannot be read since ${sayWhen(zone, reading.since, now)}. ${listing.collectError ? siteProblemHelp(listing.collectError).says : ""}`

@@ -95,7 +95,7 @@ function Progress({ intake }: { intake: Intake }) {
   return (
     <div className="mt-5" role="status">
       <progress
-        className="accent-mulberry w-full max-w-[420px]"
+        className="w-full max-w-[420px]"
         max={intake.total || undefined}
         value={intake.state === "importing" ? intake.done : undefined}
       />
