@@ -1,4 +1,5 @@
 import { describeDelay } from "../time/delay";
+import { sayFigure } from "../time/say";
 import { LANGUAGE_NAMES } from "../words/languages";
 import { readKey } from "../words/pieces";
 import { wordsOf } from "../words/planWords";
@@ -64,7 +65,7 @@ export function differences(
       .join(", ");
   compare("order of messages", order);
   compare("how often", ({ repeat }) => sayRepeat(repeat));
-  compare("while it is fresh", ({ freshDays }) => `${freshDays} days`);
+  compare("while it is fresh", ({ freshDays }) => sayFigure(freshDays, "day"));
   compare("tags left out", ({ excludeTags }) => [...excludeTags].sort().join(", ") || "none");
   compare("only people tagged", ({ onlyTags }) => [...onlyTags].sort().join(", ") || "everybody");
   compare("households", ({ households }) => households);

@@ -1,5 +1,5 @@
 import type { VisitKind } from "../intake/visitKinds";
-import { sayCount } from "../time/say";
+import { sayCount, sayFigure } from "../time/say";
 import type { Begins, Condition, MoreQuestions, PlanRules, Question, StepChannel } from "./planRules";
 
 /** Settings of a plan as the words of its sentences. */
@@ -38,7 +38,7 @@ export function sayBegins(begins: Begins, nameOf: (id: string) => string = (id) 
     case "tag":
       return `a person gets the tag ${begins.tag}`;
     case "customer":
-      return `a person has been a customer for ${begins.days} days`;
+      return `a person has been a customer for ${sayFigure(begins.days, "day")}`;
     case "list":
       return `a list is dropped off${of}${at}`;
     case "put right":
@@ -52,7 +52,9 @@ export function sayRepeat(repeat: PlanRules["repeat"]): string {
   return repeat.kind === "once"
     ? "once only"
     : repeat.kind === "rest"
-      ? `at most every ${repeat.days} days`
+      ? repeat.days === 1
+        ? "at most once a day"
+        : `at most every ${repeat.days} days`
       : "after every visit";
 }
 

@@ -54,7 +54,17 @@ export function sayAgo(instant: number, now: number): string {
 
 /** "one thing", "three things", "14 things": small numbers as words. */
 export function sayCount(count: number, one: string, many = `${one}s`): string {
-  return `${count === 0 ? "no" : sayNumber(count)} ${count === 1 ? one : many}`;
+  return `${count === 0 ? "no" : sayNumber(count)} ${pluralOf(count, one, many)}`;
+}
+
+/** What is counted, in the number that goes with it: "person", "people". */
+export function pluralOf(count: number, one: string, many = `${one}s`): string {
+  return count === 1 ? one : many;
+}
+
+/** A count always in figures, for lists of them: "1 text", "14 texts". */
+export function sayFigure(count: number, one: string, many?: string): string {
+  return `${count.toLocaleString("en-GB")} ${pluralOf(count, one, many)}`;
 }
 
 const NUMBERS = "zero one two three four five six seven eight nine ten eleven twelve".split(" ");

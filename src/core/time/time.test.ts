@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { DateTime } from "luxon";
 import { weekHoursSchema } from "../plans/planRules";
 import { addDelay, clockTime, describeDelay, parseClockTime } from "./delay";
-import { sayAgo, sayCount, sayMoment, sayRange, sayWhen } from "./say";
+import { sayAgo, sayCount, sayFigure, sayMoment, sayRange, sayWhen } from "./say";
 import { readHours, sayHours, sayWeek } from "./sayHours";
 import { nextPermitted, openStretches, type SendCalendar, weekOf } from "./sendHours";
 import {
@@ -260,6 +260,11 @@ test("dates are said the way people say them", () => {
     "1,400 things",
   ]);
   expect([sayCount(12, "thing"), sayCount(13, "thing")]).toEqual(["twelve things", "13 things"]);
+  expect([sayFigure(1, "person", "people"), sayFigure(0, "text"), sayFigure(1400, "text")]).toEqual([
+    "1 person",
+    "0 texts",
+    "1,400 texts",
+  ]);
   // Never words and figures in one range.
   expect([sayRange(1, 12), sayRange(1, 13), sayRange(900, 1400), sayRange(0, 2), sayRange(4, 4)]).toEqual([
     "one to twelve",

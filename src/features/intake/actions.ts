@@ -5,7 +5,7 @@ import { redirect } from "next/navigation";
 import { z } from "zod";
 import { VISIT_KINDS } from "@/core/intake/arrival";
 import { FIELDS } from "@/core/intake/fields";
-import { sayWhen } from "@/core/time/say";
+import { sayFigure, sayWhen } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
 import { remarkSentences } from "@/locales/intake";
@@ -116,7 +116,11 @@ export async function undoList(slug: string, id: string): Promise<Exclude<Action
   const result = await withClient(access, (tx) => undoImport(tx, access, id, access.user.name));
   revalidatePath(`/c/${slug}`, "layout");
   if (!result) return gone;
-  if (result.undone) return { ok: true, message: `Taken back: ${result.people} people and ${result.visits} visits.` };
+  if (result.undone)
+    return {
+      ok: true,
+      message: `Taken back: ${sayFigure(result.people, "person", "people")} and ${sayFigure(result.visits, "visit")}.`,
+    };
   const told = result.sent.slice(0, 3).map(({ name, at }) => `${name} ${sayWhen(access.seat.zone, at, now)}`);
   return {
     ok: false,

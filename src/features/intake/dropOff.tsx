@@ -3,7 +3,7 @@ import type { ReactElement, ReactNode } from "react";
 import { z } from "zod";
 import { parseArrival } from "@/core/intake/arrival";
 import type { Remark } from "@/core/intake/remarks";
-import { sayCount } from "@/core/time/say";
+import { sayCount, sayFigure } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting, type Setting } from "@/features/clients";
 import { fileSentence, remarkSentences } from "@/locales/intake";
@@ -294,8 +294,7 @@ function ListPage({
       {state === "failed" ? <p className="wrong">{intake.error ? fileSentence(intake.error) : ""}</p> : null}
       {isWorking && total > 0 ? (
         <p>
-          {done.toLocaleString("en-GB")} of {total.toLocaleString("en-GB")} rows so far. This page looks again by
-          itself.
+          {done.toLocaleString("en-GB")} of {sayFigure(total, "row")} so far. This page looks again by itself.
         </p>
       ) : null}
       {state === "ready" ? (

@@ -3,6 +3,7 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
+import { capital, sayCount } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { readKey } from "@/core/words/pieces";
 import { type WalkChoice, walkChoice } from "@/core/words/walk";
@@ -147,7 +148,9 @@ export async function bringWords(
     if ("wrong" in read) return { ok: false, message: read.wrong };
     if (read.changed === 0) return { ok: true, message: "Nothing in it differs from what is here." };
     const kept = await changeRules(tx, access, access.user.name, planId, revision, read.rules, now);
-    return kept ? { ok: true, message: `${read.changed} texts changed. They wait as a draft.` } : CHANGED;
+    return kept
+      ? { ok: true, message: `${capital(sayCount(read.changed, "text"))} changed, kept as a draft.` }
+      : CHANGED;
   });
   revalidatePath(`/c/${slug}/asking`, "layout");
   return result;

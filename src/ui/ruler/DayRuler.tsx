@@ -1,4 +1,4 @@
-import { sayCount, sayTime } from "@/core/time/say";
+import { capital, sayCount, sayTime } from "@/core/time/say";
 import { dayNumber, fromLocal, toLocal } from "@/core/time/zone";
 import type { Quarter } from "./density";
 import { RulerKeys } from "./RulerKeys.client";
@@ -72,7 +72,7 @@ export function DayRuler({
     <RulerKeys
       legend={
         <>
-          <b className="text-ink">{sayCount(total.visits, "visit")}</b> above the line,{" "}
+          <b className="text-ink">{capital(sayCount(total.visits, "visit"))}</b> above the line,{" "}
           <b className="text-ink">{sayCount(total.messages, "message")}</b> below: <Shape channel="email" /> email{" "}
           <Shape channel="text" /> text, filled when sent, green when answered
           {crowd ? ", drawn by the quarter hour" : ""}

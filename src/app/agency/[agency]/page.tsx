@@ -16,6 +16,7 @@ import { Walk } from "@/features/outlook/parts/Walk.client";
 import { type AgencyAccess, type AgencySeat, requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency } from "@/platform/database";
+import { Counted } from "@/ui/Counted";
 import { FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Note, Page } from "@/ui/Page";
@@ -250,8 +251,8 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
       ) : null}
       <Note title="This week">
         <p>
-          <b>{total(clients, "asked").toLocaleString("en-GB")}</b> people asked and{" "}
-          <b>{total(clients, "newReviews").toLocaleString("en-GB")}</b> new reviews, over {isFiltered ? "these" : "all"}{" "}
+          <Counted count={total(clients, "asked")} one="person" many="people" /> asked and{" "}
+          <Counted count={total(clients, "newReviews")} one="new review" />, over {isFiltered ? "these" : "all"}{" "}
           clients.
         </p>
         <p className="text-[14px]">

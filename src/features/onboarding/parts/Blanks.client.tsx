@@ -13,6 +13,7 @@ export function Blank({
   label,
   says,
   list,
+  choices,
 }: {
   draft: ClientDraft;
   wrong: Record<string, string>;
@@ -22,23 +23,36 @@ export function Blank({
   says: string;
   /** What can be chosen from while typing. */
   list?: string[];
+  /** What it must be one of; what was kept before and is none of them stands among them. */
+  choices?: { value: string; words: string }[];
 }) {
   const id = `start-${name}`;
+  const value = draft[name];
+  const field = {
+    id,
+    className: "field",
+    value,
+    onChange: (event: { target: { value: string } }) => change({ [name]: event.target.value }),
+    "aria-describedby": `${id}-says`,
+    "aria-invalid": wrong[name] !== undefined,
+  };
   return (
     <div>
       <label className="label" htmlFor={id}>
         {label}
       </label>
-      <input
-        id={id}
-        className="field"
-        value={draft[name]}
-        onChange={(event) => change({ [name]: event.target.value })}
-        aria-describedby={`${id}-says`}
-        aria-invalid={wrong[name] !== undefined}
-        list={list ? `${id}-list` : undefined}
-        autoComplete="off"
-      />
+      {choices ? (
+        <select {...field}>
+          {choices.some((one) => one.value === value) ? null : <option value={value}>{value}</option>}
+          {choices.map(({ value, words }) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <input {...field} list={list ? `${id}-list` : undefined} autoComplete="off" />
+      )}
       {list ? (
         <datalist id={`${id}-list`}>
           {list.map((one) => (

@@ -12,10 +12,17 @@ import { makeClient, saveDraft } from "../actions";
 import { Blank, Lines } from "./Blanks.client";
 import { Hours, type Part, Services, useKept, WaysIn } from "./DraftParts.client";
 
-type Props = { slug: string; id: string; draft: ClientDraft; anchorAt: number; zones: string[] };
+type Props = {
+  slug: string;
+  id: string;
+  draft: ClientDraft;
+  anchorAt: number;
+  zones: string[];
+  countries: { value: string; words: string }[];
+};
 
 /** One page of blanks. What is typed is kept as one goes; the plan beside follows it. */
-export function StartForm({ slug, id, draft: kept, anchorAt, zones }: Props) {
+export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }: Props) {
   const [draft, setDraft] = useState(kept);
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const [says, setSays] = useState("");
@@ -65,7 +72,13 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones }: Props) {
           <p className="text-second mt-1 text-[14px]">Fills in services and a plan that fit; change any of it.</p>
         </div>
         <Blank {...blank} name="name" label="Name" says="As customers know it; it signs every message." />
-        <Blank {...blank} name="country" label="Country" says="Two letters. Whose phone numbers and holidays count." />
+        <Blank
+          {...blank}
+          name="country"
+          label="Country"
+          says="Its phone numbers and public holidays count."
+          choices={countries}
+        />
         <Blank {...blank} name="zone" label="Time zone" says="When it is nine o’clock there." list={zones} />
         <Blank {...blank} name="senderEmail" label="Emails come from" says="Replies to it are kept as well." />
         <Blank {...blank} name="textNumber" label="Texts come from" says="Clients of one agency may share a number." />

@@ -3,6 +3,7 @@
 import { useState } from "react";
 import type { PlanRules } from "@/core/plans/planRules";
 import { sayRepeat } from "@/core/plans/sayRules";
+import { sayFigure } from "@/core/time/say";
 import { Sentence } from "@/ui/Sentence.client";
 import { Hidden, NumberField, Radios, Ticks } from "./fields";
 import { actionOf, type PlanRef } from "./planRef";
@@ -150,7 +151,7 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
     <Sentence
       words={
         portions
-          ? `${portions.perDay} people a day, newest visits first`
+          ? `${sayFigure(portions.perDay, "person", "people")} a day, newest visits first`
           : "everybody at once, spread over the send hours"
       }
       label="How a list is asked"

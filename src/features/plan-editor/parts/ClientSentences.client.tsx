@@ -1,6 +1,6 @@
 "use client";
 import { sayPrice } from "@/core/money";
-import { WEEKDAYS } from "@/core/time/say";
+import { sayFigure, WEEKDAYS } from "@/core/time/say";
 import { sayHours, sayWeek } from "@/core/time/sayHours";
 import type { WeekHours } from "@/core/time/sendHours";
 import { Sentence } from "@/ui/Sentence.client";
@@ -16,7 +16,7 @@ const actionOf = ({ slug, mayChange }: Props) => (mayChange ? changeClientRules.
 export function RestSentence({ days, ...who }: Props & { days: number }) {
   return (
     <Sentence
-      words={days === 0 ? "no time beyond each plan’s own rest" : `${days} days`}
+      words={days === 0 ? "no time beyond each plan’s own rest" : sayFigure(days, "day")}
       label="Rest across plans"
       action={actionOf(who)}
     >
@@ -62,7 +62,7 @@ export function ConsentSentence({ needed, ...who }: Props & { needed: boolean })
 }
 
 export function GapSentence({ minutes, ...who }: Props & { minutes: number }) {
-  const words = minutes % 60 === 0 ? `${minutes / 60} hours` : `${minutes} minutes`;
+  const words = minutes % 60 === 0 ? sayFigure(minutes / 60, "hour") : sayFigure(minutes, "minute");
   return (
     <Sentence words={words} label="Least time between two messages" action={actionOf(who)}>
       {(error) => (
@@ -85,8 +85,8 @@ const most = (texts: number | null, emails: number | null, none: string) =>
   texts === null && emails === null
     ? none
     : [
-        texts === null ? "texts without limit" : `at most ${texts} texts`,
-        emails === null ? "emails without limit" : `at most ${emails} emails`,
+        texts === null ? "texts without limit" : `at most ${sayFigure(texts, "text")}`,
+        emails === null ? "emails without limit" : `at most ${sayFigure(emails, "email")}`,
       ].join(", ");
 
 export function CeilingSentence({ texts, emails, ...who }: Props & { texts: number | null; emails: number | null }) {

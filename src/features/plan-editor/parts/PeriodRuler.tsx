@@ -1,4 +1,4 @@
-import { sayDay } from "@/core/time/say";
+import { sayDay, sayFigure } from "@/core/time/say";
 import { type Channel, openStretches, type SendCalendar } from "@/core/time/sendHours";
 import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
 import { Shape } from "@/ui/ruler/DayRuler";
@@ -48,7 +48,7 @@ export function PeriodRuler({
         {days.map((day) => {
           const count = counts.get(day) ?? { text: 0, email: 0 };
           const isOpen = openStretches(day, "text", calendar).length + openStretches(day, "email", calendar).length > 0;
-          const says = `${nameOf(day)}: ${count.text} texts, ${count.email} emails`;
+          const says = `${nameOf(day)}: ${sayFigure(count.text, "text")}, ${sayFigure(count.email, "email")}`;
           const bar = (channel: Channel) => (
             <span
               key={channel}

@@ -7,6 +7,7 @@ import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
 import { sayCount, sayDay, sayMoment } from "@/core/time/say";
 import { findingWords, reasonWords, remedySentence, scheduleSentence } from "@/locales/asking";
+import { Counted } from "@/ui/Counted";
 import { Note } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { Shape } from "@/ui/ruler/DayRuler";
@@ -31,8 +32,8 @@ export function RehearsalMargin({
     <>
       <Note title="In all">
         <p>
-          <b>{sum.messages}</b> {sum.messages === 1 ? "message" : "messages"}: <b>{sum.texts}</b> texts in{" "}
-          <b>{sum.parts}</b> parts, <b>{sum.emails}</b> emails.
+          <Counted count={sum.messages} one="message" />: <Counted count={sum.texts} one="text" /> in{" "}
+          <Counted count={sum.parts} one="part" />, <Counted count={sum.emails} one="email" />.
         </p>
         <p>
           The texts would cost <b>{sayPrice(Math.round(sum.cost * 1000), currency)}</b>.

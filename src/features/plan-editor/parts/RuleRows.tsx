@@ -1,5 +1,5 @@
 import { sayPrice } from "@/core/money";
-import { sayCount } from "@/core/time/say";
+import { sayCount, sayFigure } from "@/core/time/say";
 import { hoursOf } from "@/features/clients";
 import { Row } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -44,7 +44,10 @@ export function RuleRows({ view }: { view: PlanView }) {
       </Row>
       <Row name="How often">
         A person is asked <RepeatSentence plan={ref} repeat={rules.repeat} />; being asked by hand counts
-        {setting.client.restDays > 0 ? `, and no plan asks within ${setting.client.restDays} days of another` : ""}.
+        {setting.client.restDays > 0
+          ? `, and no plan asks within ${sayFigure(setting.client.restDays, "day")} of another`
+          : ""}
+        .
       </Row>
       <Row name="While it is fresh">
         A message that could not leave within <FreshSentence plan={ref} days={rules.freshDays} /> of its time is not

@@ -1,6 +1,7 @@
 "use client";
 
 import { Line, LineChart, ResponsiveContainer } from "recharts";
+import { sayFigure } from "@/core/time/say";
 
 /** Asked and answered per day, small; the sentence above it says the same for the week. */
 export function AnswersLine({ days }: { days: { day: string; asked: number; answered: number }[] }) {
@@ -31,7 +32,9 @@ export function AnswersLine({ days }: { days: { day: string; asked: number; answ
           </LineChart>
         </ResponsiveContainer>
       </div>
-      <figcaption className="text-[13px]">Asked (dotted) and answered, three weeks: {total} answers.</figcaption>
+      <figcaption className="text-[13px]">
+        Asked (dotted) and answered, three weeks: {sayFigure(total, "answer")}.
+      </figcaption>
     </figure>
   );
 }

@@ -1,4 +1,5 @@
-import { capital, sayCount } from "@/core/time/say";
+import { capital, pluralOf, sayCount } from "@/core/time/say";
+import { Counted } from "@/ui/Counted";
 import { Note } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { TodayView } from "../todayView";
@@ -11,10 +12,18 @@ export function TodayMargin({ today }: { today: TodayView }) {
     <>
       <Note title="This week so far">
         <p>
-          <Link href={`${base}/asking/log?state=sent`}>
-            <b>{tally.asked}</b> people
-          </Link>{" "}
-          were asked. <b>{tally.answered}</b> answered, and <b>{tally.followed}</b> went on to a review site.
+          {tally.asked === 0 ? (
+            "Nobody was"
+          ) : (
+            <>
+              <Link href={`${base}/asking/log?state=sent`}>
+                <Counted count={tally.asked} one="person" many="people" />
+              </Link>{" "}
+              {pluralOf(tally.asked, "was", "were")}
+            </>
+          )}{" "}
+          asked. {tally.answered === 0 ? "Nobody" : <b>{tally.answered}</b>} answered, and{" "}
+          {tally.followed === 0 ? "nobody" : <b>{tally.followed}</b>} went on to a review site.
         </p>
         <AnswersLine days={perDay} />
       </Note>
@@ -23,7 +32,7 @@ export function TodayMargin({ today }: { today: TodayView }) {
           <p>
             {site} shows <b>{average.toFixed(1)}</b> from{" "}
             <Link href={`${base}/heard?show=reviews`}>
-              <b>{reviews}</b> reviews
+              <Counted count={reviews} one="review" />
             </Link>
             .
           </p>

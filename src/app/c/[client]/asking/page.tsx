@@ -13,6 +13,7 @@ import { reasonWords } from "@/locales/asking";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { Counted } from "@/ui/Counted";
 import { Empty, Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
@@ -104,11 +105,12 @@ function AskingMargin({ seen, slug }: { seen: Seen; slug: string }) {
     <>
       <Note title="The last seven days">
         <p>
-          <b>{seen.tally.asked}</b> people were asked and <b>{seen.tally.answered}</b> of them answered.
+          <Counted count={seen.tally.asked} one="person was" many="people were" /> asked and{" "}
+          <b>{seen.tally.answered}</b> of them answered.
         </p>
         {total > 0 ? (
           <p>
-            <b>{total}</b> visits were left out:{" "}
+            <Counted count={total} one="visit was" many="visits were" /> left out:{" "}
             {seen.leftOut.map(({ reason, count }) => `${count} ${reasonWords(reason)}`).join(", ")}.
           </p>
         ) : null}

@@ -1,4 +1,4 @@
-import { capital, sayCount, sayCounted, sayWhen } from "@/core/time/say";
+import { capital, sayCount, sayCounted, sayFigure, sayWhen } from "@/core/time/say";
 import type { Alike, Lately, ListedReview, Writer } from "@/features/reviews";
 import { ToneSentence } from "@/features/reviews/parts/ToneSentence.client";
 import { siteProblemWords } from "@/locales/operations";
@@ -108,7 +108,7 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
                 "."
               ) : (
                 <>
-                  , half of them within <b>{Math.max(1, Math.round(seen.counts.medianHours))} hours</b>.
+                  , half of them within <b>{sayFigure(Math.max(1, Math.round(seen.counts.medianHours)), "hour")}</b>.
                 </>
               )}{" "}
               <Link href={`/c/${slug}/heard/answered`}>By site, branch and person</Link>

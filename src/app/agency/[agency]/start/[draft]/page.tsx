@@ -7,6 +7,7 @@ import { DAY, dayNumber, fromLocal, HOUR, isZone, toLocal } from "@/core/time/zo
 import { findDraft, LINK_DAYS } from "@/features/onboarding";
 import { ClientLink, SettleFilled } from "@/features/onboarding/parts/ClientLink.client";
 import { StartForm } from "@/features/onboarding/parts/StartForm.client";
+import { countryNames } from "@/locales/countries";
 import { requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency } from "@/platform/database";
@@ -100,6 +101,7 @@ export default async function StartClient({ params }: Props) {
         draft={values}
         anchorAt={fromLocal(zone, dayNumber(toLocal(zone, now)) * DAY + 11 * HOUR)}
         zones={Intl.supportedValuesOf("timeZone")}
+        countries={countryNames("en").map(({ code, name }) => ({ value: code, words: name }))}
       />
     </Page>
   );

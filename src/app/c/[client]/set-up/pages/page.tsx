@@ -1,6 +1,6 @@
 import { connectorOf, reachableConnectors } from "@/connectors";
 import { siteReading } from "@/core/reviews/sites";
-import { capital, sayAgo, sayCount, sayWhen } from "@/core/time/say";
+import { capital, pluralOf, sayAgo, sayCount, sayWhen } from "@/core/time/say";
 import { type Listing, loadSetting, type Setting } from "@/features/clients";
 import { ListingForm, PostalAddressForm } from "@/features/clients/parts/PageForms.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
@@ -120,7 +120,7 @@ function ReadingLine({ listing, slug, zone, now, account }: LineProps) {
       <span className={isBad ? "text-vermilion-deep" : "text-second"}>
         {reading.code === "not begun" ? "Its first reading begins in a moment." : null}
         {reading.code === "first reading"
-          ? `First reading: ${reading.read.toLocaleString("en-GB")}${reading.of ? ` of ${reading.of.toLocaleString("en-GB")}` : ""} reviews so far.`
+          ? `First reading: ${reading.read.toLocaleString("en-GB")}${reading.of ? ` of ${reading.of.toLocaleString("en-GB")}` : ""} ${pluralOf(reading.of ?? reading.read, "review")} so far.`
           : null}
         {reading.code === "well" ? `Last read ${sayAgo(reading.lastAt, now)}.` : null}
         {reading.code === "patience"

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
-import { capital, sayCount } from "@/core/time/say";
+import { capital, sayCount, sayFigure } from "@/core/time/say";
 import { type Intake, loadListView } from "@/features/intake";
 import { ImportedList } from "@/features/intake/parts/ImportedList";
 import { ListMargin } from "@/features/intake/parts/ListMargin";
@@ -101,7 +101,7 @@ function Progress({ intake }: { intake: Intake }) {
       />
       <p className="text-second mt-1">
         {intake.state === "importing"
-          ? `${intake.done.toLocaleString("en-GB")} of ${intake.total.toLocaleString("en-GB")} rows. You can leave this page; it goes on.`
+          ? `${intake.done.toLocaleString("en-GB")} of ${sayFigure(intake.total, "row")}. You can leave this page; it goes on.`
           : "This takes a few seconds for a long list."}
       </p>
     </div>

@@ -13,6 +13,7 @@ import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
+import { Counted } from "@/ui/Counted";
 import { Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
@@ -126,7 +127,7 @@ function FeedMargin({
     <>
       <Note title="So far">
         <p>
-          <b>{(numbers?.visits ?? 0).toLocaleString("en-GB")}</b> visits came by it.
+          <Counted count={numbers?.visits ?? 0} one="visit" /> came by it.
         </p>
         {numbers?.last ? (
           <p>Last heard from {sayAgo(numbers.last, now)}.</p>
