@@ -14,7 +14,7 @@ test("an agency's person starts at all clients, who needs somebody first, and wa
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(/clients? needs? you\.$/, { timeout: 1000 });
   }).toPass();
   await expectAccessible(page);
-  const read = page.getByRole("link", { name: /^Read them.*Bramble Lane Vets/ });
+  const read = page.getByRole("link", { name: /^Read (?:them|it).*Bramble Lane Vets/ });
   await expect(read).toBeVisible();
   await page.keyboard.press("j");
   await expect(page.locator("a[data-client]:focus")).toHaveCount(1);
@@ -30,6 +30,49 @@ test("an agency's person starts at all clients, who needs somebody first, and wa
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto(AGENCY);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
+
+test("a client that is chosen far down the list opens at its top", async ({ page }) => {
+  await signIn(page, "iris@larkspur.example");
+  await page.waitForURL(AGENCY);
+  const client = page.locator("a[data-client]", { hasText: /^Copperline/ });
+  const today = page.getByRole("region", { name: "Time ruler" });
+  await page.setViewportSize({ width: 1280, height: 500 });
+  await client.click();
+  await expect(today).toBeVisible();
+  // So high a window that the client's page can be scrolled by less than the masthead covers.
+  const height = await page.evaluate(() => document.documentElement.scrollHeight - 40);
+  await page.setViewportSize({ width: 1280, height });
+  await page.goto(AGENCY);
+  await page.evaluate(() => scrollTo(0, document.documentElement.scrollHeight));
+  // Not by the pointer, which would first bring it into view.
+  await client.evaluate((element) => (element as HTMLElement).click());
+  await expect(today).toBeVisible();
+  await expect.poll(() => page.evaluate(() => scrollY)).toBe(0);
+});
+
+test("the agency's words are put in force just where they stay ticked", async ({ page }) => {
+  await signIn(page, "iris@larkspur.example");
+  await page.waitForURL(AGENCY);
+  await page.goto(`${AGENCY}/words`);
+  await expectAccessible(page);
+  await page.getByRole("link", { name: "“Thanks after a review site”, English" }).click();
+  await page.waitForURL(/of=page/);
+  const thanks = page.getByRole("textbox", { name: "Thanks after a review site" });
+  await expect(thanks).toHaveText("Thank you. It helps whoever chooses next.");
+  await page.getByRole("button", { name: "Tick none" }).click();
+  await expect(page.getByRole("button", { name: "Put in force in no plans" })).toBeDisabled();
+  await page.getByText(/clients?, plan by plan$/).click();
+  const client = page.getByRole("listitem").filter({ hasText: "Tansy Chimney & Stove" });
+  const plans = client.getByRole("checkbox");
+  const before = await plans.count();
+  await client.getByRole("checkbox", { name: /Standing links/ }).check();
+  await page.getByRole("button", { name: "Put in force in one plan" }).click();
+  await expect(page.getByText("In force in one plan.")).toBeVisible();
+  await page.reload();
+  await page.getByText(/clients?, plan by plan$/).click();
+  await expect(plans).toHaveCount(before - 1);
+  await expect(client.getByText("Standing links")).toHaveCount(0);
 });
 
 test("somebody is invited by mail, takes a role that shows one place, and loses it while signed in", async ({
