@@ -88,6 +88,9 @@ export const reviews = pgTable(
     index("reviews_waiting")
       .on(t.clientId, t.rating, t.writtenAt)
       .where(sql`reply_state in ('none', 'failed', 'posting', 'awaits approval') and deleted_at is null`),
+    index("reviews_approval")
+      .on(t.clientId, t.rating, t.writtenAt)
+      .where(sql`reply_state = 'awaits approval' and deleted_at is null`),
     index("reviews_unread").on(t.clientId).where(sql`is_unread and words <> ''`),
     index("reviews_import").on(t.importId).where(sql`import_id is not null`),
     index("reviews_planned").on(t.clientId, t.replyDueAt).where(sql`reply_state = 'planned'`),

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { permissionsOf, type StarterRole } from "@/core/access/permissions";
+import type { StarterRole } from "@/core/access/permissions";
 import { addSeat, listPlaces, listSeats, placeOf } from "@/features/accounts";
 import { countStages, tallyPlans } from "@/features/asks";
 import { countConcerns, listConcerns } from "@/features/concerns";
@@ -8,10 +8,10 @@ import { countListed, countPeople, listPeople, searchPeople } from "@/features/p
 import { countReviews, listReviews } from "@/features/reviews";
 import { timelineOf } from "@/features/timeline";
 import { loadTodayView } from "@/features/today";
-import type { Access } from "@/platform/access";
 import { setDemoClock } from "@/platform/clock";
 import { acrossBranches, rowsOf, type Scope, withAgency, withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
+import { accessOf } from "../support/access";
 import { fillClient } from "../support/filled";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
 
@@ -131,45 +131,21 @@ test("every list and every figure is that of their branch", async () => {
   expect(Object.entries(own).filter(([, value]) => value === 0)).toEqual([]);
 });
 
-/** Somebody of the client, as a page knows them. */
-const access = (scope: Scope, role: StarterRole = "desk"): Access => ({
-  ...scope,
-  user: { id: "u1", name: "Desk", email: "desk@client.example" },
-  seats: [],
-  seat: {
-    ...client,
-    role,
-    roleName: null,
-    kind: scope.branches ? "branch" : "client",
-    grants: [{ permissions: permissionsOf(role), branches: scope.branches ?? null }],
-    permissions: permissionsOf(role),
-    clientId: client.id,
-    name: "Test Vets",
-    zone: "Europe/London",
-    colour: "#6A2156",
-    agencyId: newId(),
-    agency: "Test agency",
-    agencySlug: "test-agency",
-    agencyColour: "#6A2156",
-    agencyLogo: null,
-    helpEmail: "",
-  },
-});
 const day = Math.floor(NOW / 86_400_000);
 
 test("Today tells of their branch alone", async () => {
-  const empty = await loadTodayView(access(there), { day, branchId: null }, NOW);
+  const empty = await loadTodayView(accessOf(client, there), { day, branchId: null }, NOW);
   expect(empty.needs).toBe(0);
   expect(zeros(empty.tally)).toEqual([]);
   expect(empty.leftOut).toEqual([]);
-  const own = await loadTodayView(access(here), { day, branchId: null }, NOW);
+  const own = await loadTodayView(accessOf(client, here), { day, branchId: null }, NOW);
   expect(own.needs).toBeGreaterThan(0);
 });
 
 test("what only the set-up can mend needs nobody who has no way there", async () => {
   const whole = { clientId: client.id };
   const needs = async (role: StarterRole) =>
-    (await loadTodayView(access(whole, role), { day, branchId: null }, NOW)).needs;
+    (await loadTodayView(accessOf(client, whole, role), { day, branchId: null }, NOW)).needs;
   const roles = ["manager", "desk", "reader"] as const;
   const before = await Promise.all(roles.map(needs));
   const problem = JSON.stringify({ code: "sign-in ended", at: NOW });

@@ -28,7 +28,7 @@ import {
 import { stageRehearsal, tallyWordings } from "@/features/plan-editor";
 import { sentInMonth } from "@/features/plan-editor/sentInMonth";
 import { listPlans } from "@/features/plans";
-import { countReviews, listReviews, namedLately, openDesk } from "@/features/reviews";
+import { countReviews, listPinned, listReviews, namedLately, openDesk } from "@/features/reviews";
 import { timelineOf } from "@/features/timeline";
 import * as today from "@/features/today";
 import { countWaiting } from "@/features/visits";
@@ -273,6 +273,14 @@ const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
         "Maud",
       ),
       await listReviews(tx, scope, { waiting: true, site: null, branchId: null, before: null }),
+      await listReviews(tx, scope, { waiting: true, order: "date", site: null, branchId: null, before: null }),
+      await listPinned(
+        tx,
+        scope,
+        visitId,
+        { waiting: true, site: null, branchId: null, before: null },
+        await loadSetting(tx),
+      ),
       await listReviews(tx, scope, { waiting: false, site: "Waypost", branchId: filled.branchIds[0], before: null }),
       await countReviews(tx, scope, NOW - 30 * DAY),
       await listConcerns(tx, scope, { open: true }),

@@ -1,4 +1,5 @@
 import { and, asc, between, count, desc, eq, gte, inArray, isNull, lt, ne, type SQL, sql } from "drizzle-orm";
+import type { ReadingOrder } from "@/core/heard/readingOrder";
 import { MOST_COUNTED } from "@/core/time/say";
 import type { Language } from "@/core/words/languages";
 import { type Listing, loadSetting, type Setting } from "@/features/clients";
@@ -12,6 +13,8 @@ export const MOST_FOUND = 1000;
 
 export type ReviewFilter = {
   waiting: boolean;
+  /** Those that wait come unhappiest first, or the latest first; all others always the latest first. */
+  order?: ReadingOrder | null;
   /** Only those that somebody set aside, or to which a rule has planned a reply. */
   only?: "aside" | "planned" | null;
   site: string | null;
@@ -40,9 +43,15 @@ const WAITING = ["none", "failed", "posting", "awaits approval"] as const;
 
 /** Written out, so that their indexes serve. */
 const isAside = sql`${reviews.replyState} = 'set aside'`;
+const awaitsApproval = sql`${reviews.replyState} = 'awaits approval' and ${reviews.deletedAt} is null`;
 export const isPlanned = sql`${reviews.replyState} = 'planned'`;
 
-/** Reviews with their listing. Those waiting come unhappiest and oldest first; all of them newest first. */
+/** Whether a review waits for a reply, an approval, or for its reply to arrive. */
+export function isWaitingForReply({ replyState, deletedAt }: typeof reviews.$inferSelect): boolean {
+  return deletedAt === null && (WAITING as readonly string[]).includes(replyState);
+}
+
+/** Reviews with their listing. Those waiting come unhappiest and oldest first unless asked for by date; all others newest first. */
 export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter, known?: Places): Promise<ListedReview[]> {
   const places = known ?? (await loadSetting(tx));
   const rows = await tx
@@ -50,9 +59,45 @@ export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter, known?
     .from(reviews)
     .where(whereOf(scope, it, places))
     .orderBy(
-      ...(it.waiting ? [asc(reviews.rating), asc(reviews.writtenAt)] : [desc(reviews.writtenAt), desc(reviews.id)]),
+      ...(it.waiting && it.order !== "date"
+        ? [asc(reviews.rating), asc(reviews.writtenAt)]
+        : [desc(reviews.writtenAt), desc(reviews.id)]),
     )
     .limit(REVIEWS_PAGE + 1);
+  return withPages(rows, places);
+}
+
+/**
+ * Reviews that are shown wherever they stand in a list, so that nobody looks for them in vain: the one that an address
+ * opens, and, where those that wait are shown, those whose reply waits for approval.
+ */
+export async function listPinned(
+  tx: Tx,
+  scope: Scope,
+  opened: string | null,
+  it: ReviewFilter,
+  places: Places,
+): Promise<ListedReview[]> {
+  const own = eq(reviews.clientId, scope.clientId);
+  const rows = opened
+    ? await tx
+        .select()
+        .from(reviews)
+        .where(and(own, eq(reviews.id, opened)))
+    : [];
+  if (it.waiting)
+    rows.push(
+      ...(await tx
+        .select()
+        .from(reviews)
+        .where(and(own, awaitsApproval, ...atPlace(it, places)))
+        .orderBy(asc(reviews.rating), asc(reviews.writtenAt))
+        .limit(REVIEWS_PAGE)),
+    );
+  return withPages(rows, places);
+}
+
+function withPages(rows: (typeof reviews.$inferSelect)[], places: Places): ListedReview[] {
   const listings = new Map(places.listings.map((listing) => [listing.id, listing]));
   const branches = new Map(places.branches.map(({ id, name }) => [id, name]));
   return rows.flatMap((review) => {
@@ -76,7 +121,16 @@ export type ListedReview = {
   branch: string;
 };
 
-function whereOf(scope: Scope, it: ReviewFilter, { listings }: Places): SQL | undefined {
+/** At the site and branch that somebody looks at. */
+function atPlace(it: Pick<ReviewFilter, "site" | "branchId">, { listings }: Places): (SQL | undefined)[] {
+  const ofSite = listings.flatMap(({ id, site }) => (site === it.site ? id : []));
+  return [
+    it.site ? anyOf(reviews.listingId, ofSite) : undefined,
+    it.branchId ? eq(reviews.branchId, it.branchId) : undefined,
+  ];
+}
+
+function whereOf(scope: Scope, it: ReviewFilter, places: Places): SQL | undefined {
   // Where nothing else narrows it down, the page itself is all that has to be found.
   const isPlain = !(
     it.before ||
@@ -96,13 +150,7 @@ function whereOf(scope: Scope, it: ReviewFilter, { listings }: Places): SQL | un
     eq(reviews.clientId, scope.clientId),
     it.waiting ? and(inArray(reviews.replyState, [...WAITING]), isNull(reviews.deletedAt)) : undefined,
     it.only === "aside" ? isAside : it.only === "planned" ? isPlanned : undefined,
-    it.site
-      ? anyOf(
-          reviews.listingId,
-          listings.flatMap(({ id, site }) => (site === it.site ? id : [])),
-        )
-      : undefined,
-    it.branchId ? eq(reviews.branchId, it.branchId) : undefined,
+    ...atPlace(it, places),
     it.ratings ? between(reviews.rating, it.ratings[0], it.ratings[1]) : undefined,
     it.words === "with" ? ne(reviews.words, "") : it.words === "without" ? eq(reviews.words, "") : undefined,
     it.answered === true

@@ -6,7 +6,7 @@ import { CONVERSATIONS_PAGE } from "@/features/conversations";
 import { ConversationCard } from "@/features/conversations/parts/ConversationCard";
 import { OWN_REVIEWS_PAGE } from "@/features/own-reviews";
 import { OwnReviewCard } from "@/features/own-reviews/parts/OwnReviewCard";
-import { namedIn, REVIEWS_PAGE } from "@/features/reviews";
+import { isWaitingForReply, type ListedReview, namedIn, REVIEWS_PAGE } from "@/features/reviews";
 import { ReviewCard } from "@/features/reviews/parts/ReviewCard";
 import type { Access } from "@/platform/access";
 import type { Seen, Wanted } from "./loadHeard";
@@ -31,8 +31,9 @@ export function entriesOf(
     ({ concern }) => !isWaiting || !wanted.branch || concern.branchId === wanted.branch,
   );
   const shown = seen.reviews.slice(0, REVIEWS_PAGE);
+  const pinned = new Set<ListedReview>(seen.pinned);
   const isFirst = concerns.length + seen.conversations.length + seen.own.length === 0;
-  const all: (HeardEntry & { card: () => ReactNode })[] = [
+  const all: (HeardEntry & { isPinned?: boolean; card: () => ReactNode })[] = [
     ...concerns.map((one) => ({
       rating: one.concern.rating,
       at: one.concern.openedAt,
@@ -53,9 +54,12 @@ export function entriesOf(
       at: one.conversation.waitingSince ?? one.conversation.lastAt,
       card: () => <ConversationCard key={one.conversation.id} it={one} slug={slug} zone={zone} now={now} />,
     })),
-    ...shown.map((one, index) => ({
+    // Outside the order of those that wait, what an address opens comes first.
+    ...(isWaiting ? [...shown, ...pinned] : [...pinned, ...shown]).map((one, index) => ({
       rating: one.review.rating,
       at: one.review.writtenAt,
+      isAnswered: isWaiting && !isWaitingForReply(one.review),
+      isPinned: pinned.has(one),
       card: () => (
         <ReviewCard
           key={one.review.id}
@@ -66,7 +70,7 @@ export function entriesOf(
           mayPost={mayReply}
           mayDraft={may(access.seat, "draft replies")}
           isOpen={wanted.open === one.review.id}
-          isWaiting={isWaiting}
+          isWaiting={isWaiting && isWaitingForReply(one.review)}
           signature={access.user.signature}
           drafted={seen.drafts.get(one.review.id)}
           isFirst={isWaiting && isFirst && index === 0}
@@ -90,8 +94,10 @@ export function entriesOf(
       ),
     })),
   ];
-  const read = isWaiting ? inReadingOrder(all, wanted.order ?? "unhappiest").slice(0, MOST_WAITING) : all;
+  const read = isWaiting
+    ? inReadingOrder(all, wanted.order ?? "unhappiest").filter((it, index) => index < MOST_WAITING || it.isPinned)
+    : all;
   // A card is made only where it is shown: what it names is read for it.
-  const entries = read.map(({ card, ...entry }) => ({ ...entry, node: card() }));
+  const entries = read.map(({ card, isPinned: _, ...entry }) => ({ ...entry, node: card() }));
   return { entries, isCut: isWaiting && (all.length > read.length || seen.reviews.length > REVIEWS_PAGE) };
 }

@@ -16,11 +16,13 @@ import {
   countReviews,
   draftedOf,
   type ListedReview,
+  listPinned,
   listReviews,
   listReviewViews,
   namedLately,
   openDesk,
   ownLanguage,
+  REVIEWS_PAGE,
   type ReviewFilter,
   readOf,
   writerOf,
@@ -95,6 +97,7 @@ export function reviewFilter(wanted: Wanted, now: number, zone: string): ReviewF
       : {};
   return {
     waiting: show === "waiting",
+    order: wanted.order,
     only: show === "aside" || show === "planned" ? show : null,
     site,
     branchId: branch,
@@ -116,18 +119,24 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
   const { show, site, branch, before, ownBefore } = wanted;
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
-    const reviews =
-      show === "concerns" || show === "own" || show === "conversations"
-        ? []
-        : await listReviews(tx, access, reviewFilter(wanted, now, access.seat.zone), setting);
+    const filter = reviewFilter(wanted, now, access.seat.zone);
+    const isOfReviews = show !== "concerns" && show !== "own" && show !== "conversations";
+    const reviews = isOfReviews ? await listReviews(tx, access, filter, setting) : [];
+    const shown = new Set(reviews.slice(0, REVIEWS_PAGE).map(({ review }) => review.id));
+    const pinned = new Map<string, ListedReview>();
+    if (isOfReviews)
+      for (const each of await listPinned(tx, access, wanted.open, filter, setting))
+        if (!shown.has(each.review.id)) pinned.set(each.review.id, each);
     return {
       setting,
       reviews,
+      /** What is shown beside them, wherever it stands in their order. */
+      pinned: [...pinned.values()],
       views: show === "reviews" ? await listReviewViews(tx, access) : [],
       writer: wanted.open ? await writerOf(tx, access, wanted.open) : null,
       alike: wanted.open ? await alikeOf(tx, access, wanted.open) : null,
       lately: await namedLately(tx, access, branch, ownLanguage(setting)),
-      drafted: await loadDrafts(tx, access, setting, reviews, wanted),
+      drafted: await loadDrafts(tx, access, setting, [...reviews, ...pinned.values()], wanted),
       ownCounts: await countOwnReviews(tx, access),
       own:
         show === "own"

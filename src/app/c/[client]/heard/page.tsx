@@ -76,7 +76,7 @@ export default async function Heard({ params, searchParams }: Props) {
           zone={zone}
           now={now}
           maySetUp={may(access.seat, "set up")}
-          open={seen.reviews.find(({ review }) => review.id === wanted.open) ?? null}
+          open={[...seen.pinned, ...seen.reviews].find(({ review }) => review.id === wanted.open) ?? null}
         />
       }
     >
@@ -141,7 +141,7 @@ export default async function Heard({ params, searchParams }: Props) {
         </Empty>
       ) : null}
       <HeardKeys>{entries.map(({ node }) => node)}</HeardKeys>
-      {later > 0 || isCut ? (
+      {(isAllWaiting ? later > 0 : isCut) ? (
         <p className="text-second mt-4">
           {later > 0 ? `${sayCounted(later)} more ${later === 1 ? "waits" : "wait"}` : "More wait"} behind these
           {wanted.order === "date" ? ", for longer" : ", happier or more recent"}. They move up as these are answered.

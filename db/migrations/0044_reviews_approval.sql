@@ -1,0 +1,1 @@
+CREATE INDEX "reviews_approval" ON "reviews" USING btree ("client_id","rating","written_at") WHERE reply_state = 'awaits approval' and deleted_at is null;
