@@ -78,15 +78,26 @@ try {
   await benchExamining(client);
   await benchLists(client);
   await benchHooks(client);
+} catch (error) {
+  await endServers();
+  postgres.stop();
+  throw error;
+}
+// Pages have a review site of their own, at the town's address.
+await endServers();
+try {
   benchPages();
 } finally {
+  postgres.stop();
+}
+process.exit(0);
+
+async function endServers(): Promise<void> {
   hookServer && (await end(hookServer));
   closeMail();
   await closeDatabase();
   await end(town);
-  postgres.stop();
 }
-process.exit(0);
 
 /** Deciding about 100,000 visits beside reading them, rehearsing 10,000, and claiming what is due among a million. */
 async function benchExamining(client: Awaited<ReturnType<typeof benchClient>>): Promise<void> {
