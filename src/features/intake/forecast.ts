@@ -11,6 +11,7 @@ import type { Forecast, IntakeCounts, ReadingChoice } from "@/schema/intake";
 import { type IngestOptions, type IngestResult, ingest } from "./ingest";
 import type { ReadRow } from "./listReading";
 import { loadNames } from "./names";
+import { inChunks } from "./readAhead";
 
 export const CHUNK = 2500;
 /** How many rows the forecast tells one by one; the rest is in the numbers. */
@@ -80,14 +81,7 @@ export async function previewImport(
       } else told(usable[index].row, nameOf(person), { code: "decided later" }, visit.endsAt);
     }
   };
-  let chunk: ReadRow[] = [];
-  for (const row of rows) {
-    chunk.push(row);
-    if (chunk.length < CHUNK) continue;
-    await work(chunk);
-    chunk = [];
-  }
-  if (chunk.length > 0) await work(chunk);
+  for await (const chunk of inChunks(rows, CHUNK)) await work(chunk);
   forecast.unknownNames = names.unknown().map(({ kind, name, times }) => ({ kind, name, count: times }));
   return forecast;
 }
@@ -98,10 +92,14 @@ async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
   const facts = await EligibilityFacts.load(tx, scope, setting, [], [], now);
   return {
     async prepare(taken: IngestResult[]): Promise<void> {
+      // Of somebody new nothing is known yet, unless others belong to them.
+      const known = taken.filter(
+        ({ kind, person }) => kind !== "new" || person?.guardianId != null || person?.householdId != null,
+      );
       await facts.loadMore(
         tx,
         scope,
-        taken.flatMap(({ person }) => person ?? []),
+        known.flatMap(({ person }) => person ?? []),
         taken.flatMap(({ visit }) => visit ?? []),
       );
     },

@@ -7,10 +7,10 @@ import { type Scope, type Tx, withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { type IntakeCounts, intakeRows, intakes, type ReadingChoice, readings } from "@/schema/intake";
 import { AT_ONCE } from "./atOnce";
-import type { StoredList } from "./content";
 import { type IngestResult, ingest } from "./ingest";
 import { type ReadRow, readRows } from "./listReading";
 import { findIntake, type Intake, leaseEnd, loadList, withoutContent } from "./listState";
+import { inChunks } from "./readAhead";
 
 /** Importing a list that was read, row by row, and single rows again after somebody fixed them. */
 
@@ -75,19 +75,37 @@ export async function startImport(scope: Scope, id: string, who: string, asks: b
  * that is killed on the way goes on where it stood, and two workers never keep a chunk twice.
  */
 export async function importRows(scope: Scope, id: string, signal?: AbortSignal): Promise<void> {
-  const intake = await withClient(scope, (tx) => findIntake(tx, scope, id));
-  if (intake?.state !== "importing" || !intake.choice) return;
-  const list = await withClient(scope, (tx) => loadList(tx, scope, id));
-  for (let from = intake.done; ; ) {
-    signal?.throwIfAborted();
-    const next = await withClient(scope, (tx) => importChunk(tx, scope, id, list, from));
-    if (next === null) return;
-    from = next;
+  const begun = await withClient(scope, async (tx) => {
+    const intake = await findIntake(tx, scope, id);
+    if (intake?.state !== "importing" || !intake.choice) return null;
+    const [list, setting] = [await loadList(tx, scope, id), await loadSetting(tx)];
+    return { list, total: list.table.rows.length, setting, choice: intake.choice, done: intake.done };
+  });
+  if (!begun) return;
+  const { list, total, setting, choice, done } = begun;
+  const chunks = inChunks(readRows(list, choice, setting, await clockNow(), done), CHUNK);
+  try {
+    for (let from = done; ; ) {
+      signal?.throwIfAborted();
+      const { value: rows } = await chunks.next();
+      const next = await withClient(scope, (tx) => importChunk(tx, scope, id, rows ?? [], from, total));
+      if (next === null) return;
+      from = next;
+    }
+  } finally {
+    await chunks.return();
   }
 }
 
 /** Keeps one chunk; gives where the next begins, or null when the list is done or somebody else works on it. */
-async function importChunk(tx: Tx, scope: Scope, id: string, list: StoredList, from: number): Promise<number | null> {
+async function importChunk(
+  tx: Tx,
+  scope: Scope,
+  id: string,
+  rows: ReadRow[],
+  from: number,
+  total: number,
+): Promise<number | null> {
   const [intake] = await tx
     .select(withoutContent)
     .from(intakes)
@@ -96,13 +114,12 @@ async function importChunk(tx: Tx, scope: Scope, id: string, list: StoredList, f
   if (intake?.state !== "importing" || intake.done !== from || !intake.choice || !intake.counts) return null;
   const setting = await loadSetting(tx);
   const now = await clockNow();
-  const to = Math.min(from + CHUNK, list.table.rows.length);
-  const rows = [...readRows(list, intake.choice, setting, now, from, to)];
+  const to = from + rows.length;
   const counts = await ingestRows(tx, scope, setting, intake, rows, now);
   const sum = Object.fromEntries(
     Object.entries(counts).map(([name, n]) => [name, n + (intake.counts?.[name as keyof IntakeCounts] ?? 0)]),
   ) as IntakeCounts;
-  const isDone = to === list.table.rows.length;
+  const isDone = to === total;
   await tx
     .update(intakes)
     .set({ done: to, counts: sum, ...(isDone ? { state: "imported" as const, importedAt: now } : {}) })

@@ -1,6 +1,7 @@
 import { type SQL, sql } from "drizzle-orm";
 import { compareNames } from "@/core/people/sameness";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
+import { Multimap } from "@/platform/multimap";
 import { tagFor } from "@/platform/secrets";
 import { people } from "@/schema/people";
 import type { Person } from "./service";
@@ -79,26 +80,22 @@ export async function loadErased(tx: Tx, scope: Scope, incoming: readonly Incomi
 
 /** The people who could be meant, found by each of their addresses. */
 export class Known {
-  private readonly emails = new Map<string, Person[]>();
-  private readonly phones = new Map<string, Person[]>();
+  private readonly emails = new Multimap<Person>();
+  private readonly phones = new Multimap<Person>();
   private readonly numbers = new Map<string, Person>();
-  private readonly ids = new Map<string, Person>();
+  /** Those that were loaded. */
+  private readonly loaded = new Map<string, Person>();
 
   /** Takes a record in that was loaded, unless it is here (and perhaps changed) already. */
   meet(person: Person, addresses: Person): void {
-    this.add(this.ids.get(person.id) ?? person, addresses);
+    const met = this.loaded.get(person.id) ?? person;
+    this.loaded.set(met.id, met);
+    this.add(met, addresses);
   }
 
   add(person: Person, addresses: Person = person): void {
-    this.ids.set(person.id, person);
-    const into = (map: Map<string, Person[]>, address: string | null) => {
-      if (!address) return;
-      const list = map.get(address);
-      if (!list) map.set(address, [person]);
-      else if (!list.includes(person)) list.push(person);
-    };
-    into(this.emails, addresses.email);
-    into(this.phones, addresses.phone);
+    if (addresses.email) this.emails.add(addresses.email, person);
+    if (addresses.phone) this.phones.add(addresses.phone, person);
     if (addresses.externalId && !this.numbers.has(addresses.externalId)) this.numbers.set(addresses.externalId, person);
   }
 
@@ -115,8 +112,8 @@ export class Known {
     if (byNumber) return { person: byNumber, doubt: null };
     const met = [
       ...new Set([
-        ...((row.email && this.emails.get(row.email)) || []),
-        ...((row.phone && this.phones.get(row.phone.number)) || []),
+        ...(row.email ? this.emails.get(row.email) : []),
+        ...(row.phone ? this.phones.get(row.phone.number) : []),
       ]),
     ];
     // A ward shares the guardian's addresses and is somebody else all the same; so is whoever has another number in

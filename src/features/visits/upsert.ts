@@ -1,6 +1,7 @@
 import { and, eq, gte, isNull, lte, type SQL, sql } from "drizzle-orm";
 import type { ArrivingVisit } from "@/core/intake/arrival";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
+import { Multimap } from "@/platform/multimap";
 import { type RowChange, updateRows } from "@/platform/updateRows";
 import { services } from "@/schema/clients";
 import { newId } from "@/schema/columns";
@@ -50,23 +51,23 @@ export async function upsertVisits(
   rehearsal?: VisitsDryRun,
 ): Promise<UpsertedVisit[]> {
   if (incoming.length === 0) return [];
-  const { byNumber, byPerson, ids } = rehearsal ?? new VisitsDryRun();
+  const { byNumber, byPerson, loaded } = rehearsal ?? new VisitsDryRun();
   const remember = (visit: Visit) => {
-    ids.add(visit.id);
     if (visit.externalId) byNumber.set(visit.externalId, visit);
-    const list = byPerson.get(visit.personId);
-    if (list) list.push(visit);
-    else byPerson.set(visit.personId, [visit]);
+    byPerson.add(visit.personId, visit);
   };
-  for (const visit of await loadKnown(tx, scope, incoming, rehearsal !== undefined))
-    if (!ids.has(visit.id)) remember(visit);
+  for (const visit of await loadKnown(tx, scope, incoming, rehearsal !== undefined)) {
+    if (loaded.has(visit.id)) continue;
+    loaded.add(visit.id);
+    remember(visit);
+  }
   const added: Visit[] = [];
   const isAdded = new Set<string>();
   const changed = new Map<string, RowChange<Visit>>();
   const results = incoming.map((row): UpsertedVisit => {
     const same =
       (row.externalId && byNumber.get(row.externalId)) ||
-      byPerson.get(row.personId)?.find((visit) => {
+      byPerson.get(row.personId).find((visit) => {
         const isOther = row.externalId !== null && visit.externalId !== null && row.externalId !== visit.externalId;
         return (
           !isOther &&
@@ -100,8 +101,9 @@ export async function upsertVisits(
 /** The visits that a rehearsal would have added or changed so far. */
 export class VisitsDryRun {
   readonly byNumber = new Map<string, Visit>();
-  readonly byPerson = new Map<string, Visit[]>();
-  readonly ids = new Set<string>();
+  readonly byPerson = new Multimap<Visit>();
+  /** Those that were loaded. */
+  readonly loaded = new Set<string>();
 }
 
 async function loadKnown(
