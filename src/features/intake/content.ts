@@ -1,5 +1,5 @@
 import { promisify } from "node:util";
-import { gunzipSync, gzip } from "node:zlib";
+import { gunzipSync, gzip, gzipSync } from "node:zlib";
 import { type ReadyList, Unreadable } from "./files";
 import { readListApart } from "./reader";
 
@@ -19,14 +19,20 @@ export function packBytes(bytes: Uint8Array): Promise<Buffer> {
 
 /** The list: its table where it was read before, else read now in a process of its own. Throws `Unreadable`. */
 export async function parseContent(content: Buffer): Promise<StoredList> {
-  const bytes = unpack(content);
-  return bytes.subarray(0, 9).toString() === '{"table":'
-    ? (JSON.parse(bytes.toString()) as StoredList)
-    : parseStored(await readListApart(bytes));
+  return (await readContent(content)).list;
 }
 
-function parseStored(packed: Uint8Array): StoredList {
-  return JSON.parse(unpack(packed).toString()) as StoredList;
+/** The list together with the form in which it is kept once it was read. Throws `Unreadable`. */
+export async function readContent(content: Uint8Array): Promise<{ list: StoredList; packed: Uint8Array }> {
+  const bytes = unpack(content);
+  if (bytes.subarray(0, 9).toString() === '{"table":') return { list: JSON.parse(bytes.toString()), packed: content };
+  const packed = await readListApart(bytes);
+  return { list: JSON.parse(unpack(packed).toString()), packed };
+}
+
+/** A list in the form in which it is kept once it was read. */
+export function packList(list: StoredList): Buffer {
+  return gzipSync(JSON.stringify(list), { level: 1 });
 }
 
 function unpack(content: Uint8Array): Buffer {

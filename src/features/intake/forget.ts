@@ -1,4 +1,3 @@
-import { gzipSync } from "node:zlib";
 import { and, eq, isNotNull, lte, sql } from "drizzle-orm";
 import { addressesIn } from "@/core/intake/addresses";
 import type { Matching } from "@/core/intake/columns";
@@ -8,7 +7,7 @@ import { type Scope, type Tx, withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { intakeRows, intakes } from "@/schema/intake";
 import { AT_ONCE } from "./atOnce";
-import { parseContent, type StoredList, samplesOf } from "./content";
+import { packList, parseContent, type StoredList, samplesOf } from "./content";
 
 /** Lists must not remember whom somebody asked to be erased: their rows are emptied, wherever a list is kept. */
 
@@ -69,7 +68,7 @@ export async function forgetErased(tx: Tx, scope: Scope, mostRows = Number.POSIT
     await tx
       .update(intakes)
       .set({
-        content: gzipSync(JSON.stringify(list), { level: 1 }),
+        content: packList(list),
         found: intake.found && { ...intake.found, samples: samplesOf(list) },
         forecast: intake.forecast && {
           ...intake.forecast,

@@ -1,4 +1,3 @@
-import { gzipSync } from "node:zlib";
 import { and, eq } from "drizzle-orm";
 import { type Arrival, parseArrival, type Unusable } from "@/core/intake/arrival";
 import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
@@ -12,7 +11,7 @@ import { addJob } from "@/platform/jobs";
 import { newId } from "@/schema/columns";
 import { intakes, type ReadingChoice, readings } from "@/schema/intake";
 import { AT_ONCE } from "./atOnce";
-import { packBytes, parseContent, type StoredList, samplesOf } from "./content";
+import { packBytes, packList, readContent, type StoredList, samplesOf } from "./content";
 import { MOST_BYTES, Unreadable } from "./files";
 import { previewImport } from "./forecast";
 import { emptyErasedRows, erasedAddresses } from "./forget";
@@ -89,15 +88,7 @@ export async function receiveSheet(scope: Scope, id: string, sheet: string, who:
     const list = await loadList(tx, scope, id);
     const other = list.others?.find((one) => one.sheet === sheet);
     if (!other) return null;
-    const content = gzipSync(
-      JSON.stringify({
-        table: other.table,
-        kind: list.kind,
-        since1904: list.since1904,
-        sheets: [sheet],
-      } satisfies StoredList),
-      { level: 1 },
-    );
+    const content = packList({ table: other.table, kind: list.kind, since1904: list.since1904, sheets: [sheet] });
     const name = `${intake.name}, ${sheet}`.slice(0, 200);
     await tx.insert(intakes).values({
       id: fresh,
@@ -142,7 +133,7 @@ export async function parseIntake(scope: Scope, id: string, mostAtOnce = Number.
     );
     if (!raw?.content) return;
     // No transaction is open meanwhile: reading may take its time.
-    const list = await parseContent(raw.content);
+    const { list, packed } = await readContent(raw.content);
     const { setting, remembered, now, given, isErased } = await withClient(scope, async (tx) => {
       const [remembered] = await tx
         .select()
@@ -171,7 +162,7 @@ export async function parseIntake(scope: Scope, id: string, mostAtOnce = Number.
     Object.assign(choice, ordersOf(list, choice, remembered?.choice ?? null));
     await change(scope, id, {
       state: "checking",
-      content: gzipSync(JSON.stringify(list), { level: 1 }),
+      content: isErased ? packList(list) : Buffer.from(packed),
       shape: shapeOf(table),
       choice,
       total: table.rows.length,
