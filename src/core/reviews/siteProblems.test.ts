@@ -1,5 +1,6 @@
 import fc from "fast-check";
-import { isPassing, readSiteStatus, remedyOf, SITE_PROBLEM, siteBackoff } from "./siteProblems";
+import { isPassing, readSiteStatus, remedyOf, SITE_PROBLEM, type SiteProblem, siteBackoff } from "./siteProblems";
+import { sitesInNeed, TOLD_AFTER } from "./sites";
 
 test("what passes by itself asks nobody for anything", () => {
   const statuses = fc.integer({ min: 400, max: 599 }).map(readSiteStatus);
@@ -25,4 +26,29 @@ test("a failing site is left alone longer each time, half an hour at most, and n
       expect(siteBackoff(failures + 1, asked)).toBeGreaterThanOrEqual(siteBackoff(failures, asked));
     }),
   );
+});
+
+test("a site needs somebody once: at once where only somebody can end it, else when it has lasted", () => {
+  const now = 10 * TOLD_AFTER;
+  const page = (site: string, collectError: SiteProblem | null, minutes: number) => ({
+    site,
+    collectError,
+    failingSince: collectError && now - minutes * 60_000,
+  });
+  const ended: SiteProblem = { code: "sign-in ended", at: 0 };
+  const away: SiteProblem = { code: "not reached" };
+  const pages = [
+    page("Waypost", away, 59),
+    page("Commons", null, 0),
+    page("Commons", ended, 0),
+    page("Commons", ended, 5),
+    page("Tenfold", { code: "asks for patience", until: "14:20" }, 0),
+    page("Pawprint Guide", away, 60),
+    page("Waypost", { code: "not there" }, 1),
+  ];
+  expect(sitesInNeed(pages, now)).toEqual([
+    { site: "Commons", problem: ended },
+    { site: "Pawprint Guide", problem: away },
+    { site: "Waypost", problem: { code: "not there" } },
+  ]);
 });

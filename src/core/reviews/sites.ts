@@ -1,3 +1,5 @@
+import { remedyOf, type SiteProblem } from "./siteProblems";
+
 /** Review sites that Estima has a connector for. */
 export const CONNECTOR_IDS = ["waypost", "commons", "tenfold"] as const;
 export type ConnectorId = (typeof CONNECTOR_IDS)[number];
@@ -12,8 +14,26 @@ export type SiteReading =
   | { code: "signed out"; at: number }
   | { code: "failing"; since: number };
 
-/** From when on a site that cannot be read is told of. */
+/** From when on a site that cannot be read is told of, in milliseconds: until then it may pass by itself. */
 export const TOLD_AFTER = 3_600_000;
+
+type Page = { site: string; collectError: SiteProblem | null; failingSince: number | null };
+
+/**
+ * The sites that cannot be read and need somebody, each once however many pages there are of it: at once where only
+ * somebody can end it, else when it has lasted. Instants are milliseconds since the epoch.
+ */
+export function sitesInNeed(pages: readonly Page[], now: number): { site: string; problem: SiteProblem }[] {
+  const found = new Map<string, SiteProblem>();
+  for (const { site, collectError, failingSince } of pages)
+    if (
+      collectError &&
+      !found.has(site) &&
+      (remedyOf(collectError) !== "wait" || (failingSince !== null && now - failingSince >= TOLD_AFTER))
+    )
+      found.set(site, collectError);
+  return [...found].map(([site, problem]) => ({ site, problem }));
+}
 
 /** What is known of a page that is read. */
 export type ReadFacts = {

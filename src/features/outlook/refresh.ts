@@ -2,6 +2,7 @@ import { and, eq, sql } from "drizzle-orm";
 import { comesBack, isNear, type Need, sortNeeds, urgencyOf } from "@/core/activity/needs";
 import { type Arrivals, isSilent, learnUsual, type Usual, usualByNow, WEEKS_LEARNT } from "@/core/activity/usual";
 import { isPaused } from "@/core/clients/pause";
+import { sitesInNeed } from "@/core/reviews/sites";
 import { DAY, dayNumber, HOUR, nextMonth, toLocal, weekday } from "@/core/time/zone";
 import { countHeld, stoppedPlans } from "@/features/asks";
 import { allowanceOf, calendarOf, loadSetting, monthOf, type Setting, usageOf } from "@/features/clients";
@@ -54,7 +55,7 @@ async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Pro
       ({ id, name, pausedWhy }): Need => ({ code: "plan paused", plan: name, planId: id, why: pausedWhy }),
     ),
     ...(await feedNeeds(tx, scope, setting, now)),
-    ...siteNeeds(setting),
+    ...sitesInNeed(setting.listings, now).map((each): Need => ({ code: "site unreadable", ...each })),
     // That nothing leaves while it is paused needs no word of its own.
     ...(await sendingNeeds(tx, scope, setting, now)).filter(({ code }) => !paused || code !== "nothing sent"),
     ...(await allowanceNeeds(tx, scope, setting, now)),
@@ -128,14 +129,6 @@ async function silenceOf(
   if (!usual || !isSilent(usual, lastLocal, nowLocal, closed)) return null;
   const range = usualByNow(usual, nowLocal, closed);
   return { since: last, usual: range && range.low > 0 ? { weekday: weekday(dayNumber(nowLocal)), ...range } : null };
-}
-
-/** One word for each site, however many branches have a page there. */
-function siteNeeds({ listings }: Setting): Need[] {
-  const found = new Map<string, Need>();
-  for (const { site, collectError } of listings)
-    if (collectError) found.set(site, { code: "site unreadable", site, problem: collectError });
-  return [...found.values()];
 }
 
 async function sendingNeeds(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Need[]> {

@@ -1,6 +1,5 @@
-import { and, asc, count, desc, eq, gt, gte, inArray, isNotNull, isNull, lt, ne, type SQL, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, gt, gte, inArray, isNull, lt, ne, type SQL, sql } from "drizzle-orm";
 import type { Reason } from "@/core/asks/findings";
-import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { listConversations, waitingConversations } from "@/features/conversations";
@@ -249,7 +248,7 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null, now
   return { open, waiting, counts, letters: letters.slice(0, MOST_NEEDING.letters), countLetters: letters.length };
 }
 
-/** What went wrong by itself and needs a hand: messages given up, and listings that cannot be read. */
+/** Messages that did not get through since an instant. */
 export async function problems(tx: Tx, scope: Scope, since: number) {
   const [lost] = await tx
     .select({
@@ -264,17 +263,7 @@ export async function problems(tx: Tx, scope: Scope, since: number) {
         gte(messages.dueAt, since),
       ),
     );
-  // A site once, on however many branches' pages it cannot be read: mostly for one and the same reason.
-  const unread = await tx
-    .selectDistinctOn([listings.site], {
-      id: listings.id,
-      site: listings.site,
-      problem: sql<SiteProblem>`${listings.collectError}`,
-    })
-    .from(listings)
-    .where(and(eq(listings.clientId, scope.clientId), isNotNull(listings.collectError)))
-    .orderBy(listings.site, listings.position);
-  return { ...lost, unread };
+  return lost;
 }
 
 /** How many were asked, answered and went on to write in public since an instant. */

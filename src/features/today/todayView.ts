@@ -1,4 +1,5 @@
 import { may } from "@/core/access/permissions";
+import { sitesInNeed } from "@/core/reviews/sites";
 import { DAY, dayNumber, formatDay, fromLocal, toLocal, weekday } from "@/core/time/zone";
 import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asks";
 import { calendarOf, loadSetting } from "@/features/clients";
@@ -50,7 +51,7 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
   const solvable = seen.feedProblems.filter(({ setUp }) =>
     mayEverywhere(access.seat, setUp ? "set up" : "edit people"),
   );
-  const unread = mayEverywhere(access.seat, "set up") ? seen.problems.unread : [];
+  const unread = mayEverywhere(access.seat, "set up") ? sitesInNeed(seen.setting.listings, now) : [];
   const { counts } = seen.needing;
   const branch = seen.setting.branches.find(({ id }) => id === span.branchId) ?? seen.setting.branches[0];
   return {

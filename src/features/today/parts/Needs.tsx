@@ -138,11 +138,11 @@ function RunningProblems({ today }: { today: TodayView }) {
           {each.words}
         </Need>
       ))}
-      {unread.map(({ id, site, problem }) => {
+      {unread.map(({ site, problem }) => {
         const { says, button } = siteProblemHelp(problem);
         return (
           <Need
-            key={id}
+            key={site}
             when="coming in"
             title={`${site} cannot be read`}
             go={{ href: `${base}/set-up/pages`, words: button }}
