@@ -57,47 +57,40 @@ const town = start("node", ["--import", "tsx", "standins/main.ts"], {
   }),
 });
 try {
-  await untilReady(`http://127.0.0.1:${townPorts(base).town}/health`);
-  const client = await benchClient();
-  const ours: number[] = [];
-  const bare: number[] = [];
-  // One unmeasured turn of each warms both.
-  for (let turn = 0; turn <= TURNS; turn++) {
-    await planMails(client, MAILS);
-    const rate = await throughEstima(MAILS);
-    const baseline = await throughBareMailer(MAILS);
-    await clearBench(client.id);
-    if (turn === 0) continue;
-    ours.push(rate);
-    bare.push(baseline);
-    console.log(`  turn ${turn}: Estima ${Math.round(rate)} mails a second, bare mailer ${Math.round(baseline)}`);
+  try {
+    await untilReady(`http://127.0.0.1:${townPorts(base).town}/health`);
+    const client = await benchClient();
+    const ours: number[] = [];
+    const bare: number[] = [];
+    // One unmeasured turn of each warms both.
+    for (let turn = 0; turn <= TURNS; turn++) {
+      await planMails(client, MAILS);
+      const rate = await throughEstima(MAILS);
+      const baseline = await throughBareMailer(MAILS);
+      await clearBench(client.id);
+      if (turn === 0) continue;
+      ours.push(rate);
+      bare.push(baseline);
+      console.log(`  turn ${turn}: Estima ${Math.round(rate)} mails a second, bare mailer ${Math.round(baseline)}`);
+    }
+    console.log(
+      `sending through the mail stand-in: ${Math.round(middle(ours))} mails a second beside ${Math.round(middle(bare))} of a bare pooled mailer: ${(middle(ours) / middle(bare)).toFixed(2)} (goal at least 0.7; ${MAILS} mails, middle of ${TURNS} turns)`,
+    );
+    await benchExamining(client);
+    await benchLists(client);
+    await benchHooks(client);
+  } finally {
+    hookServer && (await end(hookServer));
+    closeMail();
+    await closeDatabase();
+    await end(town);
   }
-  console.log(
-    `sending through the mail stand-in: ${Math.round(middle(ours))} mails a second beside ${Math.round(middle(bare))} of a bare pooled mailer: ${(middle(ours) / middle(bare)).toFixed(2)} (goal at least 0.7; ${MAILS} mails, middle of ${TURNS} turns)`,
-  );
-  await benchExamining(client);
-  await benchLists(client);
-  await benchHooks(client);
-} catch (error) {
-  await endServers();
-  postgres.stop();
-  throw error;
-}
-// Pages have a review site of their own, at the town's address.
-await endServers();
-try {
+  // They have a review site of their own, at the town's address.
   benchPages();
 } finally {
   postgres.stop();
 }
 process.exit(0);
-
-async function endServers(): Promise<void> {
-  hookServer && (await end(hookServer));
-  closeMail();
-  await closeDatabase();
-  await end(town);
-}
 
 /** Deciding about 100,000 visits beside reading them, rehearsing 10,000, and claiming what is due among a million. */
 async function benchExamining(client: Awaited<ReturnType<typeof benchClient>>): Promise<void> {

@@ -21,12 +21,16 @@ export function siteProblemWords(problem: SiteProblem): string {
   });
 }
 
+/** What ends a problem, as a sentence. */
+export function siteRemedySentence(problem: SiteProblem): string {
+  return `${translate("siteRemedy", remedyOf(problem))}.`;
+}
+
 /** A problem and what ends it, as two sentences, with the words of the button that leads there. */
 export function siteProblemHelp(problem: SiteProblem): { says: string; button: string } {
-  const remedy = remedyOf(problem);
   return {
-    says: `${capital(siteProblemWords(problem))}. ${translate("siteRemedy", remedy)}.`,
-    button: translate("siteRemedyButton", remedy),
+    says: `${capital(siteProblemWords(problem))}. ${siteRemedySentence(problem)}`,
+    button: translate("siteRemedyButton", remedyOf(problem)),
   };
 }
 

@@ -20,6 +20,7 @@ import type { Access, AgencyAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import { tags } from "@/schema/clients";
 import { newId } from "@/schema/columns";
+import { accessOf } from "../support/access";
 import { type Harness, startHarness, type TestClient } from "../support/harness";
 import { Scene, TUESDAY } from "../support/scene";
 
@@ -62,26 +63,10 @@ jest.unstable_mockModule("@/platform/access", () => ({
     if (slug !== ours.slug || !may({ permissions: allowedBy(grants) }, action)) throw new Left("not found");
     const branches = branchesFor(grants, action);
     if (branches && reach === "whole client") throw new Left("not found");
-    const seat = {
-      clientId: ours.id,
-      slug: ours.slug,
-      name: "Test Vets",
-      zone: "Europe/London",
-      colour: "#6A2156",
-      agencyId: newId(),
-      agency: "Test agency",
-      agencySlug: "test-agency",
-      role,
-      roleName: null,
-      permissions: allowedBy(grants),
-      grants,
-      kind: "client" as const,
-      agencyColour: "#6A2156",
-      agencyLogo: null,
-      helpEmail: "",
-    };
+    const access = accessOf(ours, { clientId: ours.id, branches }, role);
+    const seat = { ...access.seat, permissions: allowedBy(grants), grants, kind: "client" as const };
     const user = { id: "u1", name: "Maud", email: "maud@agency.example" };
-    return { clientId: ours.id, branches, user, seat, seats: [seat], looksOnly };
+    return { ...access, user, seat, seats: [seat], looksOnly };
   },
   // The agency of ours goes by the name of its client here.
   requireAgency: async (slug: string, permission: Permission | null): Promise<AgencyAccess> => {

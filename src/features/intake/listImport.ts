@@ -78,11 +78,16 @@ export async function importRows(scope: Scope, id: string, signal?: AbortSignal)
   const begun = await withClient(scope, async (tx) => {
     const intake = await findIntake(tx, scope, id);
     if (intake?.state !== "importing" || !intake.choice) return null;
-    const [list, setting] = [await loadList(tx, scope, id), await loadSetting(tx)];
-    return { list, total: list.table.rows.length, setting, choice: intake.choice, done: intake.done };
+    return {
+      list: await loadList(tx, scope, id),
+      setting: await loadSetting(tx),
+      choice: intake.choice,
+      done: intake.done,
+    };
   });
   if (!begun) return;
-  const { list, total, setting, choice, done } = begun;
+  const { list, setting, choice, done } = begun;
+  const total = list.table.rows.length;
   const chunks = inChunks(readRows(list, choice, setting, await clockNow(), done), CHUNK);
   try {
     for (let from = done; ; ) {

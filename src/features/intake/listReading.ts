@@ -312,7 +312,6 @@ export function* readRows(
   setting: Setting,
   now: number,
   from = 0,
-  to = list.table.rows.length,
 ): Generator<ReadRow> {
   const zone = setting.branches.find(({ id }) => id === choice.branchId)?.zone ?? setting.client.zone;
   const hasVisits = choice.matching.some((field) => field && VISIT_FIELDS.includes(field));
@@ -327,7 +326,7 @@ export function* readRows(
     undated: hasVisits ? choice.undated : ("no visit" as const),
   };
   const erased = new Set(list.erased ?? []);
-  for (let index = from; index < to; index++) {
+  for (let index = from; index < list.table.rows.length; index++) {
     const cells = list.table.rows[index];
     if (erased.has(index + 1))
       yield { row: index + 1, cells, read: { problems: [{ code: "erased" as const, field: "full name" as const }] } };

@@ -36,7 +36,7 @@ export function AgencyOffers({ agency, rows, mayEnforce }: { agency: string; row
             <summary className="text-second">{capital(sayCount(rows.length, "client"))}, plan by plan</summary>
             <ul className="divide-rule border-rule mt-2 divide-y border-y">
               {rows.map(({ client, plans }) => (
-                <li key={client} className="flex flex-col gap-x-4 py-2 sm:flex-row">
+                <li key={plans[0].key} className="flex flex-col gap-x-4 py-2 sm:flex-row">
                   <b className="shrink-0 py-1 sm:w-[220px]">{client}</b>
                   <span className="flex grow flex-col">
                     {plans.map(({ key, name, texts }) => (

@@ -6,7 +6,7 @@ import { ListingForm, PostalAddressForm } from "@/features/clients/parts/PageFor
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { accountNames, listConnections } from "@/features/sites";
 import { SignInButton, StopReading } from "@/features/sites/parts/SiteButtons.client";
-import { siteProblemHelp, siteProblemWords } from "@/locales/operations";
+import { siteProblemHelp, siteProblemWords, siteRemedySentence } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -127,7 +127,7 @@ function ReadingLine({ listing, slug, zone, now, account }: LineProps) {
           ? `${listing.site} asks for patience${reading.until ? ` until ${reading.until}` : ""}; then reading goes on.`
           : null}
         {reading.code === "signed out"
-          ? `The sign-in ended ${sayWhen(zone, reading.at, now)}. Nothing is lost: sign in again, and reading goes on.`
+          ? `The sign-in ended ${sayWhen(zone, reading.at, now)}. ${listing.collectError ? siteRemedySentence(listing.collectError) : ""}`
           : null}
         {reading.code === "failing"
           ? `Cannot be read since ${sayWhen(zone, reading.since, now)}. ${listing.collectError ? siteProblemHelp(listing.collectError).says : ""}`
