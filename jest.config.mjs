@@ -19,6 +19,7 @@ export default {
       },
     ],
   },
+  testSequencer: "<rootDir>/tests/support/sequencer.mjs",
   setupFiles: ["<rootDir>/tests/support/seed.ts"],
   globalSetup: "<rootDir>/tests/support/globalSetup.mjs",
   // Ends what hangs; no test is a matter of speed.

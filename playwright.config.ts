@@ -8,10 +8,12 @@ export default defineConfig({
   // These end what hangs; no test is a matter of speed.
   timeout: 900_000,
   expect: { timeout: 90_000 },
-  // Heard connects sites, which then stand everywhere: it comes last.
+  // `npm test` runs the lanes side by side, each on a copy of the demo of its own, about as long as one another.
   projects: [
-    { name: "all but heard", testIgnore: /(?:heard|conversations)\.spec/ },
-    { name: "heard", testMatch: /(?:heard|conversations)\.spec/ },
+    { name: "lane 1", testMatch: /(?:agency|begin|clients|journey|people|plans)\.spec/ },
+    { name: "lane 2", testMatch: /(?:places|words)\.spec/ },
+    // Heard connects sites, which then show on other pages: it comes last.
+    { name: "lane 2, last", testMatch: /(?:heard|conversations)\.spec/ },
   ],
   reporter: [["list"], ["json", { outputFile: process.env.ESTIMA_E2E_REPORT ?? "test-results/report.json" }]],
   use: {

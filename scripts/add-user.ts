@@ -1,9 +1,9 @@
 import { randomBytes } from "node:crypto";
-import { hashPassword } from "better-auth/crypto";
 import pg from "pg";
 import { z } from "zod";
 import { STARTER_ROLES } from "@/core/access/permissions";
 import { normaliseEmail } from "@/core/contacts/email";
+import { hashPassword } from "@/platform/passwords";
 import { newId } from "@/schema/columns";
 
 /**

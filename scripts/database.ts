@@ -1,9 +1,9 @@
-import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { createHash } from "node:crypto";
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { join, relative } from "node:path";
 import { drizzle } from "drizzle-orm/node-postgres";
 import { migrate } from "drizzle-orm/node-postgres/migrator";
-import { runMigrations } from "graphile-worker";
 import pg from "pg";
 import { ROOT } from "./local";
 
@@ -16,6 +16,7 @@ export async function prepareDatabase(ownerUrl: string, appPassword: string | nu
   try {
     await setRole(pool, appPassword);
     await migrate(drizzle(pool), { migrationsFolder: join(ROOT, "db/migrations") });
+    const { runMigrations } = await import("graphile-worker");
     await runMigrations({ connectionString: ownerUrl });
     await setRights(pool);
   } finally {
@@ -25,7 +26,7 @@ export async function prepareDatabase(ownerUrl: string, appPassword: string | nu
 }
 
 /** The role belongs to the whole server: somebody who prepares another database on it may change it just now. */
-async function setRole(pool: pg.Pool, appPassword: string | null, tries = 5): Promise<void> {
+async function setRole(pool: Pick<pg.Pool, "query">, appPassword: string | null, tries = 5): Promise<void> {
   const { rows } = await pool.query("select 1 from pg_roles where rolname = 'estima_app'");
   if (!appPassword) {
     if (rows.length === 0)
@@ -64,17 +65,66 @@ export function appUrlOf(ownerUrl: string, appPassword: string | null): string {
 }
 
 /** Empties and makes a database anew. Refuses any whose name does not say that it may be thrown away. */
-export async function recreateDatabase(ownerUrl: string, name: string): Promise<string> {
-  if (!/^estima(_[a-z0-9_]+)?$/.test(name)) throw new Error(`Refusing to drop the database ${name}.`);
-  const url = new URL(ownerUrl);
-  url.pathname = "/postgres";
-  const admin = new pg.Client({ connectionString: url.toString() });
+export function recreateDatabase(ownerUrl: string, name: string): Promise<string> {
+  return asAdmin(ownerUrl, (admin) => replaceDatabase(admin, ownerUrl, name));
+}
+
+/**
+ * The same, already brought up to date: a copy of a template, which takes a tenth of the time of running every
+ * migration. The template is made once on a server for each state of the `db` folder. Gives the owner's address; the
+ * program's role has `appPassword` afterwards.
+ */
+export function recreatePrepared(ownerUrl: string, name: string, appPassword: string): Promise<string> {
+  return asAdmin(ownerUrl, async (admin) => {
+    const template = `${TEMPLATE}_${hashOfFolder(join(ROOT, "db"))}`;
+    // One process makes the template; others that need it at the same time wait here.
+    await admin.query("select pg_advisory_lock(hashtext('estima template'))");
+    const { rows } = await admin.query<{ datname: string }>("select datname from pg_database where datname like $1", [
+      `${TEMPLATE}\\_%`,
+    ]);
+    if (!rows.some(({ datname }) => datname === template)) {
+      for (const { datname } of rows) await admin.query(`drop database ${datname} with (force)`);
+      const making = `${TEMPLATE}_unfinished`;
+      await prepareDatabase(await replaceDatabase(admin, ownerUrl, making), appPassword);
+      await admin.query(`alter database ${making} rename to ${template}`);
+    } else await setRole(admin, appPassword);
+    await admin.query("select pg_advisory_unlock(hashtext('estima template'))");
+    return replaceDatabase(admin, ownerUrl, name, template);
+  });
+}
+
+const TEMPLATE = "estima_template";
+
+async function asAdmin<T>(ownerUrl: string, work: (admin: pg.Client) => Promise<T>): Promise<T> {
+  const admin = new pg.Client({ connectionString: databaseAt(ownerUrl, "postgres") });
   await admin.connect();
+  try {
+    return await work(admin);
+  } finally {
+    await admin.end();
+  }
+}
+
+async function replaceDatabase(admin: pg.Client, ownerUrl: string, name: string, template?: string): Promise<string> {
+  if (!/^estima(_[a-z0-9_]+)?$/.test(name)) throw new Error(`Refusing to drop the database ${name}.`);
   await admin.query(`drop database if exists ${name} with (force)`);
-  await admin.query(`create database ${name}`);
-  await admin.end();
+  await admin.query(`create database ${name}${template ? ` template ${template}` : ""}`);
+  return databaseAt(ownerUrl, name);
+}
+
+function databaseAt(ownerUrl: string, name: string): string {
+  const url = new URL(ownerUrl);
   url.pathname = `/${name}`;
   return url.toString();
+}
+
+/** The start of a hash over the names and contents of a folder's files. */
+function hashOfFolder(folder: string): string {
+  const hash = createHash("sha256");
+  const files = readdirSync(folder, { recursive: true, withFileTypes: true }).filter((it) => it.isFile());
+  for (const file of files.map((it) => join(it.parentPath, it.name)).sort())
+    hash.update(relative(folder, file)).update(readFileSync(file));
+  return hash.digest("hex").slice(0, 12);
 }
 
 /** Brings an empty database up to a migration and no further, for what was kept at that time. */

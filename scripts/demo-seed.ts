@@ -5,9 +5,10 @@ import { prepareEvents } from "@/features/asks";
 import { closeDatabase } from "@/platform/database";
 import { closeMail } from "@/platform/mail";
 import { Town, townPorts } from "../standins/town";
+import { serveCustomerPages } from "./customerPages";
 import { openLocal } from "./local";
 import { AGENCY, DEMO_NOW, LAPSED_DOMAIN } from "./seed/scenario";
-import { type DemoIds, openDemo, seedDemo, serveCustomerPages, townOptions } from "./seed/seed";
+import { type DemoIds, openDemo, seedDemo, townOptions } from "./seed/seed";
 
 /**
  * Fills the demo's database, with the environment of the web application: "live" lives its history in an empty one,
@@ -44,7 +45,7 @@ console.log(
 );
 await town.stop();
 await pages.stop();
-closeMail();
+await closeMail();
 await closeDatabase();
 process.exit(0);
 

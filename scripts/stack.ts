@@ -88,18 +88,28 @@ export async function startStack(local: Local, env: Record<string, string>): Pro
   };
 }
 
-/** A stack over a database of its own with a short history: for the browser tests and the pictures. */
+/** The demo in a database of its own, for the browser tests and the pictures; gives the environment to start it with. */
+export async function freshDemo(
+  local: Local,
+  ownerUrl: string,
+  name: string,
+  historyDays: number | null,
+): Promise<Record<string, string>> {
+  const owner = await recreateDatabase(ownerUrl, name);
+  rmSync(join(local.home, "town"), { recursive: true, force: true });
+  return makeDemo(local, owner, historyDays);
+}
+
+/** The same, started. */
 export async function freshStack(
   local: Local,
   ownerUrl: string,
   name: string,
   historyDays: number | null,
 ): Promise<Stack> {
-  const owner = await recreateDatabase(ownerUrl, name);
-  rmSync(join(local.home, "town"), { recursive: true, force: true });
   const building = buildOnce(environmentFor(local, ""));
   building.catch(() => {});
-  const env = await makeDemo(local, owner, historyDays);
+  const env = await freshDemo(local, ownerUrl, name, historyDays);
   await building;
   return startStack(local, env);
 }

@@ -2,19 +2,28 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { ROOT } from "./local";
-import { browserSums, jestSums, sumsOf } from "./testReports";
+import { browserReport, jestReport, readReport, slowest } from "./testReports";
 
 const passing = { status: "passed", fullName: "a passes", failureMessages: [] };
 
 test("of Jest, each failed test and each file that could not be run is named", () => {
-  const sums = jestSums({
+  const sums = jestReport({
     numPassedTests: 2,
     testResults: [
-      { name: join(ROOT, "src/a.test.ts"), status: "passed", message: "", assertionResults: [passing] },
+      {
+        name: join(ROOT, "src/a.test.ts"),
+        status: "passed",
+        message: "",
+        startTime: 1000,
+        endTime: 3500,
+        assertionResults: [passing],
+      },
       {
         name: join(ROOT, "src/b.test.ts"),
         status: "failed",
         message: "● b fails",
+        startTime: 0,
+        endTime: 500,
         assertionResults: [
           passing,
           {
@@ -24,11 +33,23 @@ test("of Jest, each failed test and each file that could not be run is named", (
           },
         ],
       },
-      { name: join(ROOT, "src/c.test.ts"), status: "failed", message: "Cannot find module", assertionResults: [] },
+      {
+        name: join(ROOT, "src/c.test.ts"),
+        status: "failed",
+        message: "Cannot find module",
+        startTime: 0,
+        endTime: 0,
+        assertionResults: [],
+      },
     ],
   });
   expect(sums).toEqual({
     passed: 2,
+    files: [
+      { name: "src/a.test.ts", seconds: 2.5 },
+      { name: "src/b.test.ts", seconds: 0.5 },
+      { name: "src/c.test.ts", seconds: 0 },
+    ],
     failures: [
       "src/b.test.ts › b fails\n    Expected: 1\n    Received: 2",
       "src/c.test.ts › the file itself\n    Cannot find module",
@@ -39,9 +60,9 @@ test("of Jest, each failed test and each file that could not be run is named", (
 test("of the browser, those that needed a second try have failed too, also in groups", () => {
   const spec = (title: string, status: "expected" | "unexpected" | "flaky" | "skipped", message?: string) => ({
     title,
-    tests: [{ status, results: [{ error: message ? { message } : undefined }] }],
+    tests: [{ status, results: [{ duration: 700, error: message ? { message } : undefined }] }],
   });
-  const sums = browserSums({
+  const sums = browserReport({
     stats: { expected: 1 },
     errors: [{ message: "No server." }],
     suites: [
@@ -54,6 +75,7 @@ test("of the browser, those that needed a second try have failed too, also in gr
   });
   expect(sums).toEqual({
     passed: 1,
+    files: [{ name: "a.spec.ts", seconds: 2.8 }],
     failures: [
       "a.spec.ts › fails\n    not visible",
       "a.spec.ts › wavers\n    timeout",
@@ -64,7 +86,12 @@ test("of the browser, those that needed a second try have failed too, also in gr
 
 test("a report that is missing or broken is a failure", () => {
   const file = join(mkdtempSync(join(tmpdir(), "reports-")), "jest.json");
-  expect(sumsOf(file, jestSums).failures).toHaveLength(1);
+  expect(readReport(file, jestReport).failures).toHaveLength(1);
   writeFileSync(file, "{");
-  expect(sumsOf(file, jestSums)).toEqual({ passed: 0, failures: [expect.stringContaining("JSON")] });
+  expect(readReport(file, jestReport)).toEqual({ passed: 0, files: [], failures: [expect.stringContaining("JSON")] });
+});
+
+test("the slowest come first, and no more than were asked for", () => {
+  const timed = [3, 12.25, 7].map((seconds) => ({ name: `after ${seconds}`, seconds }));
+  expect(slowest(timed, 2).split("\n")).toEqual(["    12.3 s  after 12.25", "     7.0 s  after 7"]);
 });

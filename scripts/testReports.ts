@@ -3,8 +3,12 @@ import { relative } from "node:path";
 import { stripVTControlCharacters } from "node:util";
 import { ROOT } from "./local";
 
-/** What the reports of the test runners say: sums for the last line, and each failure for whoever reads only the end. */
-export type Sums = { passed: number; failures: string[] };
+/**
+ * What the reports of the test runners say: sums for the last line, each failure for readers who see only the end, and
+ * how long each file took, in seconds.
+ */
+export type RunnerReport = { passed: number; failures: string[]; files: Timed[] };
+type Timed = { name: string; seconds: number };
 
 type JestReport = {
   numPassedTests: number;
@@ -12,6 +16,8 @@ type JestReport = {
     name: string;
     status: string;
     message: string;
+    startTime: number;
+    endTime: number;
     assertionResults: { status: string; fullName: string; failureMessages: string[] }[];
   }[];
 };
@@ -26,7 +32,10 @@ type BrowserSuite = {
   suites?: BrowserSuite[];
   specs: {
     title: string;
-    tests: { status: "expected" | "unexpected" | "flaky" | "skipped"; results: { error?: { message?: string } }[] }[];
+    tests: {
+      status: "expected" | "unexpected" | "flaky" | "skipped";
+      results: { duration: number; error?: { message?: string } }[];
+    }[];
   }[];
 };
 
@@ -40,7 +49,7 @@ function failure(file: string, name: string, message: string | undefined): strin
   return [`${file} › ${name}`, ...lines.slice(0, MOST_LINES).map((line) => `    ${line.trim()}`)].join("\n");
 }
 
-export function jestSums(report: JestReport): Sums {
+export function jestReport(report: JestReport): RunnerReport {
   const failures = report.testResults.flatMap(({ name, status, message, assertionResults }) => {
     const file = relative(ROOT, name);
     const failed = assertionResults
@@ -49,11 +58,15 @@ export function jestSums(report: JestReport): Sums {
     // A file that could not even be run.
     return failed.length === 0 && status === "failed" ? [failure(file, "the file itself", message)] : failed;
   });
-  return { passed: report.numPassedTests, failures };
+  const files = report.testResults.map(({ name, startTime, endTime }) => ({
+    name: relative(ROOT, name),
+    seconds: (endTime - startTime) / 1000,
+  }));
+  return { passed: report.numPassedTests, failures, files };
 }
 
 /** A test that passed only when it was run again has failed. */
-export function browserSums(report: BrowserReport): Sums {
+export function browserReport(report: BrowserReport): RunnerReport {
   const ofSuite = (suite: BrowserSuite): string[] => [
     ...suite.specs.flatMap(({ title, tests }) =>
       tests
@@ -62,8 +75,14 @@ export function browserSums(report: BrowserReport): Sums {
     ),
     ...(suite.suites ?? []).flatMap(ofSuite),
   ];
+  const millisecondsOf = (suite: BrowserSuite): number =>
+    [
+      ...suite.specs.flatMap(({ tests }) => tests.flatMap(({ results }) => results.map(({ duration }) => duration))),
+      ...(suite.suites ?? []).map(millisecondsOf),
+    ].reduce((sum, each) => sum + each, 0);
   return {
     passed: report.stats.expected,
+    files: report.suites.map((suite) => ({ name: suite.file, seconds: millisecondsOf(suite) / 1000 })),
     failures: [
       ...report.suites.flatMap(ofSuite),
       ...report.errors.map(({ message }) => failure("browser tests", "outside of any test", message)),
@@ -72,10 +91,19 @@ export function browserSums(report: BrowserReport): Sums {
 }
 
 /** A runner that left no report, or an unreadable one, has failed. */
-export function sumsOf<Report>(file: string, read: (report: Report) => Sums): Sums {
+export function readReport<Report>(file: string, read: (report: Report) => RunnerReport): RunnerReport {
   try {
     return read(JSON.parse(readFileSync(file, "utf8")) as Report);
   } catch (error) {
-    return { passed: 0, failures: [`${relative(ROOT, file)}: ${(error as Error).message}`] };
+    return { passed: 0, files: [], failures: [`${relative(ROOT, file)}: ${(error as Error).message}`] };
   }
+}
+
+/** The slowest of some stages or files, a line each. */
+export function slowest(timed: readonly Timed[], count: number): string {
+  return [...timed]
+    .sort((a, b) => b.seconds - a.seconds)
+    .slice(0, count)
+    .map(({ name, seconds }) => `${seconds.toFixed(1).padStart(8)} s  ${name}`)
+    .join("\n");
 }

@@ -1,7 +1,6 @@
 import { randomUUID } from "node:crypto";
 import type { Hono } from "hono";
 import { html } from "hono/html";
-import sharp from "sharp";
 
 /** Pictures that people in town can send: a few that every phone has, and whatever somebody chooses from their own disk. */
 
@@ -69,6 +68,7 @@ export class Album {
       if (own) return c.body(Buffer.from(own.bytes), 200, { "content-type": own.type || "application/octet-stream" });
       const sample = SAMPLES[id];
       if (!sample) return c.notFound();
+      const { default: sharp } = await import("sharp");
       return c.body(await sharp(Buffer.from(sample.svg)).jpeg().toBuffer(), 200, { "content-type": "image/jpeg" });
     });
   }

@@ -2,7 +2,6 @@ import { randomUUID } from "node:crypto";
 import { type ServerType, serve } from "@hono/node-server";
 import { Hono } from "hono";
 import { html } from "hono/html";
-import { simpleParser } from "mailparser";
 import { SMTPServer } from "smtp-server";
 import { Album } from "./album";
 import { Faults, faultRoutes } from "./faults";
@@ -29,6 +28,11 @@ export type MailOptions = {
  * The mail server of the town: SMTP in, mailboxes to look at, bounces and receipts out as signed webhooks. A mail whose
  * Message-ID it has seen is taken and not kept again.
  */
+/** A mail taken apart. The reader of mails is loaded at the first one. */
+export async function readMail(raw: Mail["raw"]) {
+  return (await import("mailparser")).simpleParser(raw);
+}
+
 export class MailStandIn {
   readonly faults = new Faults();
   readonly mails = new Map<string, Mail>();
@@ -126,7 +130,7 @@ export class MailStandIn {
     app.get("/box/:address", async (c) => {
       const address = c.req.param("address");
       const mails = await Promise.all(
-        this.mailbox(address).map(async (mail) => ({ mail, read: await simpleParser(mail.raw) })),
+        this.mailbox(address).map(async (mail) => ({ mail, read: await readMail(mail.raw) })),
       );
       return c.html(
         page(
@@ -152,7 +156,7 @@ export class MailStandIn {
     app.get("/mail/:id", async (c) => {
       const mail = this.mails.get(c.req.param("id"));
       if (!mail) return c.notFound();
-      const read = await simpleParser(mail.raw);
+      const read = await readMail(mail.raw);
       const unsubscribe = unsubscribeOf(mail.raw);
       return c.html(
         page(
@@ -209,7 +213,7 @@ export class MailStandIn {
 
   /** The owner of the mailbox writes back; `automatic` where their mail program does it by itself. */
   async reply(mail: Mail, text: string, pictures: string[] = [], automatic = false): Promise<void> {
-    const read = await simpleParser(mail.raw);
+    const read = await readMail(mail.raw);
     const to = read.replyTo?.value[0]?.address ?? mail.from;
     await this.hooks?.send("mail.received", {
       id: `reply-${mail.messageId}-${Buffer.from(text).toString("base64url").slice(0, 40)}`,

@@ -81,7 +81,7 @@ try {
     await benchHooks(client);
   } finally {
     hookServer && (await end(hookServer));
-    closeMail();
+    await closeMail();
     await closeDatabase();
     await end(town);
   }

@@ -1,5 +1,4 @@
 import { randomUUID } from "node:crypto";
-import { hashPassword } from "better-auth/crypto";
 import { sql } from "drizzle-orm";
 import pg from "pg";
 import { loadSetting } from "@/features/clients";
@@ -12,6 +11,7 @@ import { timelineOf } from "@/features/timeline";
 import { goingOutNext } from "@/features/today";
 import { auth } from "@/platform/auth";
 import { type Tx, withAgency, withClient } from "@/platform/database";
+import { hashPassword } from "@/platform/passwords";
 import type { Filled } from "./fill";
 
 /** Pages and searches at the seeded scale: what they ask beside the plainest indexed query, and whole beside a plain page. */
@@ -183,7 +183,10 @@ export async function signInAt(ownerUrl: string, clientId: string): Promise<stri
     [id, clientId],
   );
   await owner.end();
-  const response = await auth().api.signInEmail({ body: { email: `${id}@bench.example`, password }, asResponse: true });
+  const response = await (await auth()).api.signInEmail({
+    body: { email: `${id}@bench.example`, password },
+    asResponse: true,
+  });
   return response.headers
     .getSetCookie()
     .map((cookie) => cookie.split(";")[0])

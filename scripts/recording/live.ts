@@ -3,9 +3,10 @@ import { closeDatabase } from "@/platform/database";
 import { closeMail } from "@/platform/mail";
 import { drawIdsFrom } from "@/schema/columns";
 import { Town, townPorts } from "../../standins/town";
+import { serveCustomerPages } from "../customerPages";
 import type { Local } from "../local";
 import { LAPSED_DOMAIN, SEED } from "../seed/scenario";
-import { liveHistory, serveCustomerPages, townOptions } from "../seed/seed";
+import { liveHistory, townOptions } from "../seed/seed";
 
 /** So many days are lived anew by the test that compares them with the recording. */
 export const FIRST_DAYS = 2;
@@ -50,7 +51,7 @@ export async function liveForRecording(
     drawIdsFrom(null);
     await town.stop();
     await pages.stop();
-    closeMail();
+    await closeMail();
     await closeDatabase();
   }
 }

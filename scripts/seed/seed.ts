@@ -1,22 +1,15 @@
-import { createServer } from "node:http";
-import { type ServerType, serve } from "@hono/node-server";
-import { hashPassword } from "better-auth/crypto";
 import { eq, sql } from "drizzle-orm";
 import { weekOf } from "@/core/time/sendHours";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { groupNamed } from "@/features/accounts";
-import { handleAnswerRequest, handleOptOutRequest } from "@/features/answers";
-import { handleApi } from "@/features/api";
 import { changeClient } from "@/features/clients";
-import { handleDropOff, handleFeedHook } from "@/features/intake";
-import { handleMailHook, handleOpenPicture, handleTextHook } from "@/features/messaging";
 import { DEMO_PASSWORD } from "@/features/navigation";
 import { addRule, changeRule, keepSaved, listSaved } from "@/features/reviews";
-import { handleSiteHook, listenTo } from "@/features/sites";
-import { handleStandingLink } from "@/features/standing-links";
-import { handlePictureRequest, offersOf, saveAgencyPiece, takeOffer } from "@/features/words";
+import { listenTo } from "@/features/sites";
+import { offersOf, saveAgencyPiece, takeOffer } from "@/features/words";
 import { setDemoClock } from "@/platform/clock";
 import { database, type Tx, withAgency, withClient, workFor } from "@/platform/database";
+import { hashPassword } from "@/platform/passwords";
 import { encrypt } from "@/platform/secrets";
 import { accounts, agencies, seats, users } from "@/schema/accounts";
 import { branches, clients, listings, services, teamMembers } from "@/schema/clients";
@@ -325,53 +318,6 @@ async function setUp(
 async function insertInParts(tx: Tx, table: typeof people | typeof visits, rows: unknown[]): Promise<void> {
   for (let index = 0; index < rows.length; index += 500)
     await tx.insert(table).values(rows.slice(index, index + 500) as never);
-}
-
-/**
- * The customers' addresses and hooks on a small server of their own, while the whole web application does not run.
- * `stop` waits for what a request has begun, also where its sender has given up.
- */
-export async function serveCustomerPages(port: number): Promise<{ stop: () => Promise<void> }> {
-  const handle = async (request: Request): Promise<Response> => {
-    const [first, ...rest] = new URL(request.url).pathname.slice(1).split("/");
-    if (first === "a") return handleAnswerRequest(request, rest);
-    if (first === "s") return handleStandingLink(request, rest);
-    if (first === "u") return handleOptOutRequest(request, rest[0] ?? "", rest[1]);
-    if (first === "o") return handleOpenPicture(request, rest[0] ?? "");
-    if (first === "p") return handlePictureRequest(request, rest[0] ?? "");
-    if (first === "hooks" && rest[0] === "texts") return handleTextHook(request);
-    if (first === "d") return handleDropOff(request, rest[0] ?? "");
-    if (first === "hooks" && rest[0] === "feeds" && request.method === "POST")
-      return handleFeedHook(request, rest[1] ?? "");
-    if (first === "hooks" && rest[0] === "sites" && request.method === "POST")
-      return handleSiteHook(request, rest[1] ?? "");
-    if (first === "api" && rest[0] === "v1") return handleApi(request, rest.slice(1));
-    if (first === "hooks" && rest[0] === "mail") return handleMailHook(request);
-    return new Response("Not found", { status: 404 });
-  };
-  const running = new Set<Promise<Response>>();
-  const fetch = (request: Request) => {
-    const answer = handle(request);
-    running.add(answer);
-    const over = () => running.delete(answer);
-    answer.then(over, over);
-    return answer;
-  };
-  const server = await new Promise<ServerType>((done, fail) => {
-    const made = serve({ fetch, port, hostname: "127.0.0.1", createServer }, () => done(made));
-    made.on("error", fail);
-  });
-  const stop = async () => {
-    const closed = new Promise((done) => server.close(done));
-    const idle = setInterval(() => "closeIdleConnections" in server && server.closeIdleConnections(), 20);
-    while (running.size > 0) await Promise.allSettled(running);
-    // A connection on which nothing was ever asked counts as busy, and would be waited for for ever.
-    await Promise.race([closed, new Promise((next) => setTimeout(next, 1000))]);
-    if ("closeAllConnections" in server) server.closeAllConnections();
-    await closed;
-    clearInterval(idle);
-  };
-  return { stop };
 }
 
 /** The town of the demo, ready to start. */

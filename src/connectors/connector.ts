@@ -3,7 +3,7 @@ import type { ConnectorId } from "@/core/reviews/sites";
 
 /**
  * What Estima can do at a review site. Each site has a folder with its connector: what it can do, and how. All of them
- * pass one contract test (tests/integration/connectors.test.ts).
+ * pass one contract test (tests/integration/sites.test.ts).
  */
 
 /** A review as a site tells it. Instants are milliseconds since the epoch. */

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { createTranslator } from "use-intl/core";
 import { LANGUAGES, PSEUDO } from "@/core/words/languages";
+import { runs } from "../../tests/support/size";
 import { CUSTOMER_CATALOGUES, type CustomerKey, customerWords, LOCALES } from "./customer";
 
 /** Every word of the English catalogue with its key: "rating.change". */
@@ -45,7 +46,7 @@ test("words are filled in as the formatter would, whatever the values", () => {
         expect(customerWords(language)(key, values)).toBe(formatted(key, values));
       },
     ),
-    { numRuns: 500 },
+    { numRuns: runs(500) },
   );
 });
 

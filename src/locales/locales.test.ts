@@ -21,6 +21,7 @@ import { PAUSE_REASON } from "@/core/plans/pauseReason";
 import { SITE_PROBLEM, SITE_REMEDIES } from "@/core/reviews/siteProblems";
 import { THEMES } from "@/core/themes/themes";
 import { DELAY_UNITS } from "@/core/time/delay";
+import { runs } from "../../tests/support/size";
 import * as asking from "./asking";
 import * as intake from "./intake";
 import { needWords } from "./needs";
@@ -194,7 +195,7 @@ test.each(SENTENCES)("%s are said whatever their parameters, with every value in
       expect(words).not.toContain("undefined");
       expect(words).not.toContain("[object");
     }),
-    { numRuns: 400 },
+    { numRuns: runs(400) },
   );
 });
 

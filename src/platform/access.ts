@@ -89,7 +89,7 @@ export type AgencyAccess = AgencyScope & { user: User; seat: AgencySeat; agencie
 type Session = { id: string; user: User & { twoFactorEnabled: boolean } };
 
 const currentSession = cache(async (): Promise<Session | null> => {
-  const found = await auth().api.getSession({ headers: await headers() });
+  const found = await (await auth()).api.getSession({ headers: await headers() });
   if (!found) return null;
   const { id, name, email, replyName, twoFactorEnabled } = found.user;
   return {

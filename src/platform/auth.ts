@@ -1,17 +1,15 @@
-import { betterAuth } from "better-auth";
-import { drizzleAdapter } from "better-auth/adapters/drizzle";
-import { nextCookies } from "better-auth/next-js";
-import { twoFactor } from "better-auth/plugins/two-factor";
 import { accounts, sessions, twoFactors, users, verifications } from "@/schema/accounts";
 import { CLIENT_HEADER } from "./clientAddress";
 import { database } from "./database";
 import { environment } from "./environment";
 import { log } from "./log";
 
-type Auth = ReturnType<typeof make>;
-const kept = globalThis as typeof globalThis & { estimaAuth?: Auth };
+type Auth = Awaited<ReturnType<typeof make>>;
+const kept = globalThis as typeof globalThis & { estimaAuth?: Promise<Auth> };
 
-function make() {
+/** The library is loaded at the first sign-in or session: most of what a process does needs neither. */
+async function make() {
+  const { betterAuth, drizzleAdapter, nextCookies, twoFactor } = await import("./authLibrary");
   const { APP_URL, ESTIMA_SECRET } = environment();
   return betterAuth({
     baseURL: APP_URL,
@@ -47,7 +45,17 @@ function make() {
 }
 
 /** Sign-in with email and password: sessions in the database, attempts limited, no sign-up from outside. */
-export function auth(): Auth {
+export function auth(): Promise<Auth> {
   kept.estimaAuth ??= make();
   return kept.estimaAuth;
+}
+
+/** Makes the library anew at its next use; for tests, which play one installation after another. */
+export function forgetAuth(): void {
+  kept.estimaAuth = undefined;
+}
+
+/** Whether the sign-in library refused what it was asked, rather than failed. */
+export function isSignInRefusal(error: unknown): boolean {
+  return error instanceof Error && error.name === "APIError";
 }

@@ -79,6 +79,11 @@ export function environment(): Environment {
   return known;
 }
 
+/** Reads the environment anew at its next use; for tests, which play one installation after another. */
+export function forgetEnvironment(): void {
+  known = undefined;
+}
+
 /** Validates `source`; exported so that a start-up check and the tests can call it. */
 export function readEnvironment(source: Record<string, string | undefined>): Environment {
   const result = schema.safeParse(source);

@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import nodemailer, { type Transporter } from "nodemailer";
+import type { Transporter } from "nodemailer";
 import { type GatewayReply, readGatewayReply } from "@/core/contacts/gatewayReply";
 import { environment } from "./environment";
 import { describeError, log } from "./log";
@@ -26,40 +26,41 @@ export type Handed =
       /** What the gateway wrote, where it wrote anything. */ said: string | null;
     };
 
-let transport: Transporter | undefined;
+let transport: Promise<Transporter> | undefined;
 
-function mailer(): Transporter {
-  if (!transport) {
-    const { SMTP_URL, DKIM_DOMAIN, DKIM_SELECTOR, DKIM_KEY_FILE, SEND_CONCURRENCY } = environment();
-    const dkim =
-      DKIM_DOMAIN && DKIM_SELECTOR && DKIM_KEY_FILE
-        ? { domainName: DKIM_DOMAIN, keySelector: DKIM_SELECTOR, privateKey: readFileSync(DKIM_KEY_FILE, "utf8") }
-        : undefined;
-    const url = new URL(SMTP_URL);
-    transport = nodemailer.createTransport({
-      host: url.hostname,
-      port: Number(url.port || (url.protocol === "smtps:" ? 465 : 587)),
-      secure: url.protocol === "smtps:",
-      auth: url.username
-        ? { user: decodeURIComponent(url.username), pass: decodeURIComponent(url.password) }
-        : undefined,
-      pool: true,
-      maxConnections: Math.min(8, SEND_CONCURRENCY),
-      maxMessages: Number.POSITIVE_INFINITY,
-      connectionTimeout: 10_000,
-      greetingTimeout: 10_000,
-      socketTimeout: 20_000,
-      dkim,
-    });
-  }
+function mailer(): Promise<Transporter> {
+  transport ??= connectMailer();
   return transport;
+}
+
+async function connectMailer(): Promise<Transporter> {
+  const { default: nodemailer } = await import("nodemailer");
+  const { SMTP_URL, DKIM_DOMAIN, DKIM_SELECTOR, DKIM_KEY_FILE, SEND_CONCURRENCY } = environment();
+  const dkim =
+    DKIM_DOMAIN && DKIM_SELECTOR && DKIM_KEY_FILE
+      ? { domainName: DKIM_DOMAIN, keySelector: DKIM_SELECTOR, privateKey: readFileSync(DKIM_KEY_FILE, "utf8") }
+      : undefined;
+  const url = new URL(SMTP_URL);
+  return nodemailer.createTransport({
+    host: url.hostname,
+    port: Number(url.port || (url.protocol === "smtps:" ? 465 : 587)),
+    secure: url.protocol === "smtps:",
+    auth: url.username ? { user: decodeURIComponent(url.username), pass: decodeURIComponent(url.password) } : undefined,
+    pool: true,
+    maxConnections: Math.min(8, SEND_CONCURRENCY),
+    maxMessages: Number.POSITIVE_INFINITY,
+    connectionTimeout: 10_000,
+    greetingTimeout: 10_000,
+    socketTimeout: 20_000,
+    dkim,
+  });
 }
 
 /** Hands one mail to the SMTP server. Never throws: a refusal or an outage is a result (RFC 5321, section 4.2.1). */
 export async function handOverMail(mail: OutgoingMail): Promise<Handed> {
   const host = mail.from.address.slice(mail.from.address.lastIndexOf("@") + 1);
   try {
-    await mailer().sendMail({
+    await (await mailer()).sendMail({
       messageId: `<${mail.id}@${host}>`,
       from: mail.from,
       to: mail.to,
@@ -89,7 +90,8 @@ export async function handOverMail(mail: OutgoingMail): Promise<Handed> {
 }
 
 /** Closes the pool; for scripts and tests. */
-export function closeMail(): void {
-  transport?.close();
+export async function closeMail(): Promise<void> {
+  const open = transport;
   transport = undefined;
+  (await open)?.close();
 }

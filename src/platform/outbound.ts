@@ -1,7 +1,7 @@
 import type { LookupAddress } from "node:dns";
 import { lookup } from "node:dns/promises";
 import { BlockList, isIP, type LookupFunction } from "node:net";
-import { Agent, fetch as fetchWith } from "undici";
+import type { Agent, RequestInit as CallInit } from "undici";
 import { environment } from "./environment";
 
 const refused = new BlockList();
@@ -74,7 +74,8 @@ let inside: Agent | undefined;
  * `connect.lookup` is asked for every connection, so that a name cannot be looked up once for the check and once more
  * for the call.
  */
-function agentFor(isAllowed: boolean): Agent {
+async function agentFor(isAllowed: boolean): Promise<Agent> {
+  const { Agent } = await import("undici");
   if (isAllowed) {
     inside ??= new Agent({ connect: { timeout: 5_000 } });
     return inside;
@@ -96,12 +97,13 @@ export async function callOutside(address: string, init: RequestInit = {}): Prom
   const host = url.hostname.replace(/^\[|\]$/g, "");
   if (!isAllowed && isIP(host) && isInside(host)) throw new RefusedAddress("private network");
   try {
+    const { fetch: fetchWith } = await import("undici");
     const response = await fetchWith(url, {
       ...init,
       redirect: "manual",
       signal: AbortSignal.timeout(10_000),
-      dispatcher: agentFor(isAllowed),
-    } as Parameters<typeof fetchWith>[1]);
+      dispatcher: await agentFor(isAllowed),
+    } as CallInit);
     return response as unknown as Response;
   } catch (error) {
     const { cause } = error as { cause?: unknown };

@@ -1,4 +1,11 @@
-import { Body, Container, Head, Html, Img, Link, Section, Text } from "@react-email/components";
+import { Body } from "@react-email/body";
+import { Container } from "@react-email/container";
+import { Head } from "@react-email/head";
+import { Html } from "@react-email/html";
+import { Img } from "@react-email/img";
+import { Link } from "@react-email/link";
+import { Section } from "@react-email/section";
+import { Text } from "@react-email/text";
 import type { MailFrame } from "./emailPage";
 
 /** What stands around the words of an email: one column, light or dark, for any mail program. */

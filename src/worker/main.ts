@@ -1,5 +1,6 @@
 import { EventEmitter } from "node:events";
 import { createServer } from "node:http";
+import { setTimeout as sleep } from "node:timers/promises";
 import { Logger, run, type Task, type TaskList, type WorkerEvents } from "graphile-worker";
 import { Client, Pool } from "pg";
 import { replanPortions } from "@/features/asks";
@@ -149,6 +150,7 @@ async function main(): Promise<void> {
     }
     await handOut(() => stopping);
   };
+  const resting = new AbortController();
   const loop = (async () => {
     while (!stopping) {
       try {
@@ -157,7 +159,7 @@ async function main(): Promise<void> {
       } catch (error) {
         log.error(describeError(error), "tick failed; trying again");
       }
-      await new Promise((next) => setTimeout(next, 1000));
+      await sleep(1000, undefined, { signal: resting.signal }).catch(() => {});
     }
   })();
   const sweepAll = () =>
@@ -186,6 +188,7 @@ async function main(): Promise<void> {
   stop = async () => {
     if (stopping) return;
     stopping = true;
+    resting.abort();
     log.info("worker stops after what it has begun");
     clearInterval(sweeping);
     clearInterval(releasing);
@@ -194,7 +197,7 @@ async function main(): Promise<void> {
     await runner.stop();
     await locks.end();
     await pool.end();
-    closeMail();
+    await closeMail();
     closeReader();
     await closeDatabase();
     process.exit(0);

@@ -1,6 +1,5 @@
-import { simpleParser } from "mailparser";
 import { Journal } from "../journal";
-import type { Mail, MailStandIn } from "../mail";
+import { type Mail, type MailStandIn, readMail } from "../mail";
 import type { Text, TextStandIn } from "../texts";
 import type { TownClock } from "../townClock";
 import { chanceFor } from "./chance";
@@ -150,7 +149,7 @@ export class Townsfolk {
   private async look({ messageKey }: Planned): Promise<void> {
     const mail = this.mail?.mails.get(messageKey);
     if (!mail) return;
-    const read = await simpleParser(mail.raw);
+    const read = await readMail(mail.raw);
     const picture = /<img src="([^"]+)"/.exec(read.html || "")?.[1];
     if (picture) await (await fetch(picture, { headers: BROWSER })).arrayBuffer();
   }

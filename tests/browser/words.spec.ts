@@ -236,7 +236,7 @@ test("a poster is printed, and its code leads to the question", async ({ page, b
   const response = await page.request.get(address.toString());
   expect([response.status(), response.headers()["content-type"]]).toEqual([200, "application/pdf"]);
   const [drawn] = await drawPdf(await response.body());
-  const code = readCode(drawn.pixels, drawn.width, drawn.height) ?? "";
+  const code = readCode(drawn.pixels, drawn.width, drawn.height);
   expect(code).toMatch(/\/s\/[0-9A-Za-z]{12}$/);
   const visitor = await customer(browser);
   await visitor.goto(code);

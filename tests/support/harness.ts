@@ -3,15 +3,19 @@ import { starterRules } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
 import { closeReader } from "@/features/intake";
 import { installPlan } from "@/features/plans";
+import { forgetAuth } from "@/platform/auth";
+import { setDemoClock } from "@/platform/clock";
 import { closeDatabase, withAgency, withClient, workFor } from "@/platform/database";
+import { forgetEnvironment } from "@/platform/environment";
 import { closeMail } from "@/platform/mail";
+import { closeLimits } from "@/platform/publicLimit";
 import { encrypt } from "@/platform/secrets";
 import { agencies } from "@/schema/accounts";
 import { branches, clients, listings, services, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
-import { prepareDatabase, recreateDatabase } from "../../scripts/database";
+import { serveCustomerPages } from "../../scripts/customerPages";
+import { appUrlOf, recreatePrepared } from "../../scripts/database";
 import { isFree } from "../../scripts/local";
-import { serveCustomerPages } from "../../scripts/seed/seed";
 import { COMMONS_CLIENT, commonsSecret } from "../../standins/guides";
 import { Town, type TownOptions, townPorts } from "../../standins/town";
 import { placeKey } from "../../standins/waypost";
@@ -50,8 +54,9 @@ type Outside = { seed: number; places: { slug: string; name: string }[]; senders
 export async function startHarness(name: string, outside?: Outside): Promise<Harness> {
   const adminUrl = process.env.TEST_DATABASE_URL;
   if (!adminUrl) throw new Error("TEST_DATABASE_URL is not set: run the tests with npm test or npm run check.");
-  const ownerUrl = await recreateDatabase(adminUrl, `estima_${name}`);
-  const appUrl = await prepareDatabase(ownerUrl, process.env.TEST_APP_PASSWORD ?? "estima-test");
+  const appPassword = process.env.TEST_APP_PASSWORD ?? "estima-test";
+  const ownerUrl = await recreatePrepared(adminUrl, `estima_${name}`, appPassword);
+  const appUrl = appUrlOf(ownerUrl, appPassword);
   const webPort = await freeRun(7);
   const base = webPort + 1;
   const ports = townPorts(base);
@@ -78,6 +83,11 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
   };
   Object.assign(process.env, env);
   const nameless = Array.from({ length: 80 }, (_, index) => ({ slug: `place-${index}`, name: `Place ${index}` }));
+  forgetEnvironment();
+  forgetAuth();
+  closeLimits();
+  // The clock of another installation may stand still in this process.
+  await setDemoClock(Date.now());
   const town = new Town({
     basePort: base,
     folder: null,
@@ -150,7 +160,7 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
     },
     stop: async () => {
       // A mail server waits for those who are still connected to it.
-      closeMail();
+      await closeMail();
       await town.stop();
       // What a page has begun ends before the connections do.
       await pages.stop();

@@ -1,6 +1,5 @@
 "use server";
 
-import { APIError } from "better-auth/api";
 import { revalidatePath } from "next/cache";
 import { headers } from "next/headers";
 import { redirect } from "next/navigation";
@@ -21,7 +20,7 @@ import {
 } from "@/features/accounts";
 import { codeInput, setDeskCode } from "@/features/desk";
 import { requireSession } from "@/platform/access";
-import { auth } from "@/platform/auth";
+import { auth, isSignInRefusal } from "@/platform/auth";
 import { isWelcome } from "@/platform/publicLimit";
 import { isToken } from "@/platform/publicLink";
 import { type ActionResult, formText, refusal } from "@/ui/result";
@@ -86,7 +85,7 @@ export async function changePassword(_before: ActionResult, form: FormData): Pro
     return { ok: false, message, fields: { newPassword: message } };
   }
   try {
-    await auth().api.changePassword({
+    await (await auth()).api.changePassword({
       body: {
         currentPassword: formText(form, "password").slice(0, 200),
         newPassword: password.data,
@@ -95,7 +94,7 @@ export async function changePassword(_before: ActionResult, form: FormData): Pro
       headers: await headers(),
     });
   } catch (error) {
-    if (error instanceof APIError) return WRONG;
+    if (isSignInRefusal(error)) return WRONG;
     throw error;
   }
   revalidatePath("/account");

@@ -23,6 +23,6 @@ export async function beginHere(_before: ActionResult, form: FormData): Promise<
   const { email, password } = parsed.data;
   const made = await begin(parsed.data, await clockNow());
   if (!made) return begun;
-  await auth().api.signInEmail({ body: { email, password }, headers: own });
+  await (await auth()).api.signInEmail({ body: { email, password }, headers: own });
   redirect(`/agency/${made.slug}`);
 }

@@ -1,6 +1,5 @@
 "use server";
 
-import { APIError } from "better-auth/api";
 import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
@@ -8,7 +7,7 @@ import { typedEmail } from "@/core/words/typed";
 import { takeSecondStep } from "@/features/accounts";
 import { recordSignIn } from "@/features/audit";
 import { demoSeat } from "@/features/navigation";
-import { auth } from "@/platform/auth";
+import { auth, isSignInRefusal } from "@/platform/auth";
 import { clientAddressOf } from "@/platform/clientAddress";
 import { now as clockNow } from "@/platform/clock";
 import { forgetHits, isWelcome } from "@/platform/publicLimit";
@@ -44,13 +43,13 @@ async function enter(email: string, password: string, limited = true): Promise<A
     return { ok: false, message: "Too many tries. Wait a minute, then try again." };
   let isHalf = false;
   try {
-    const signedIn = await auth().api.signInEmail({ body: { email, password }, headers: own });
+    const signedIn = await (await auth()).api.signInEmail({ body: { email, password }, headers: own });
     await forgetHits(pair, 8, 60);
     // With a second step the library gives no session yet.
     isHalf = "twoFactorRedirect" in signedIn;
     if ("user" in signedIn) await recordSignIn(signedIn.user.id, await clockNow());
   } catch (error) {
-    if (error instanceof APIError) return { ok: false, message: "This email and password do not go together." };
+    if (isSignInRefusal(error)) return { ok: false, message: "This email and password do not go together." };
     throw error;
   }
   redirect(isHalf ? "/sign-in/code" : "/");

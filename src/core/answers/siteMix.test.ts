@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { mailboxSites, orderSites, type SiteRules, shareTurn } from "./siteMix";
 
 describe("which site comes first", () => {
@@ -122,6 +123,6 @@ test("turns of sites without a share, and names that stand twice, distort nobody
         });
       },
     ),
-    { numRuns: 100 },
+    { numRuns: runs(100) },
   );
 });

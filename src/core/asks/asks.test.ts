@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { reasonWords, scheduleSentence } from "@/locales/asking";
+import { runs } from "../../../tests/support/size";
 import { legsOf, MOST_LEGS } from "../plans/legs";
 import { PLAIN_RULES, type PlanRules, type PlanStep, planRulesSchema } from "../plans/planRules";
 import { type SendCalendar, weekOf } from "../time/sendHours";
@@ -156,7 +157,7 @@ describe("what an ask does next", () => {
           }
         },
       ),
-      { numRuns: 800 },
+      { numRuns: runs(800) },
     );
   });
 

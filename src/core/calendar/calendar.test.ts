@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import ICAL from "ical.js";
+import { runs } from "../../../tests/support/size";
 import { DAY, HOUR, toLocal } from "../time/zone";
 import { readCalendarEvent } from "./arrivals";
 import { expandCalendar, NoCalendar } from "./expand";
@@ -136,7 +137,7 @@ test("series of any rule expand as the calendar library itself does, over both c
         for (const { startsAt } of events) expect((toLocal("Europe/London", startsAt) % DAY) / HOUR).toBe(hour);
       },
     ),
-    { numRuns: 150, seed: 28 },
+    { numRuns: runs(150), seed: 28 },
   );
 });
 
@@ -365,7 +366,7 @@ describe("what calendars hold", () => {
           expect(counted).toEqual(all.slice(0, count).filter((at) => at >= from));
         },
       ),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     );
   });
 });

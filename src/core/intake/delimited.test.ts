@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { decodeText } from "./decode";
 import { readDelimited, TooMuch } from "./delimited";
 import { parseDelimited, TABLE_BOUNDS, tableOf } from "./table";
@@ -51,7 +52,7 @@ describe("no row vanishes", () => {
           expect(table.rows.map((row) => row.at(-1))).toEqual(cells.map((_, n) => `p${n}@post.example`));
         },
       ),
-      { numRuns: 600 },
+      { numRuns: runs(600) },
     );
   });
 
@@ -65,7 +66,7 @@ describe("no row vanishes", () => {
           expect(read(text)).toEqual(plain);
         },
       ),
-      { numRuns: 500 },
+      { numRuns: runs(500) },
     );
   });
 

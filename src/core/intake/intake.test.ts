@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { DAY, formatDay } from "../time/zone";
 import { parseArrival } from "./arrival";
 import { readDate, readTime, settleOrder } from "./dates";
@@ -186,7 +187,7 @@ describe("an arrival", () => {
           }
         },
       ),
-      { numRuns: 500 },
+      { numRuns: runs(500) },
     );
   });
 });

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { normaliseEmail } from "../contacts/email";
 import { greetingName, splitName } from "../contacts/name";
 import { normalisePhone, suggestPhone } from "../contacts/phone";
@@ -142,7 +143,7 @@ describe("names", () => {
         const greeting = greetingName(splitName(typed).given);
         if (greeting !== null) expect(greeting).toMatch(/\p{L}/u);
       }),
-      { numRuns: 1000 },
+      { numRuns: runs(1000) },
     );
   });
 });
@@ -196,6 +197,6 @@ test("of two long keys that differ anywhere none is taken for the other; short o
       expect(shortKey(text, 100)).toBe(shortKey(text, 100));
       expect(shortKey(text.slice(0, 100), 100)).toBe(text.slice(0, 100));
     }),
-    { numRuns: 1000 },
+    { numRuns: runs(1000) },
   );
 });

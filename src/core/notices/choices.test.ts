@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { permissionsOf, STARTER_ROLES } from "../access/permissions";
 import { HOUR, MINUTE, timeOfDay, toLocal } from "../time/zone";
 import {
@@ -75,7 +76,7 @@ test("at once is now, or when the quiet hours end; never in them, never earlier,
       // Where clocks jump the quiet hours may end inside what is skipped.
       else expect(isQuiet(one, inZone, free + HOUR) && isQuiet(one, inZone, free)).toBe(false);
     }),
-    { numRuns: 2000 },
+    { numRuns: runs(2000) },
   );
 });
 
@@ -91,7 +92,7 @@ test("hourly is within the hour, daily at its time, and both later than now", ()
         expect([one.dailyAt, one.dailyAt + 60, one.dailyAt + 30]).toContain(local);
       }
     }),
-    { numRuns: 2000 },
+    { numRuns: runs(2000) },
   );
 });
 

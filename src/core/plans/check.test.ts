@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { weekOf } from "../time/sendHours";
 import { composeAsk } from "../words/compose";
 import { type CheckFacts, checkPlan } from "./check";
@@ -160,6 +161,6 @@ test("the check before a plan runs counts the parts of a text as sending does", 
         expect(told).toBe(sent > 3 ? String(sent) : undefined);
       },
     ),
-    { numRuns: 300 },
+    { numRuns: runs(300) },
   );
 });

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { weekOf } from "../time/sendHours";
 import { DAY, dayNumber, HOUR, timeOfDay, toLocal, weekday } from "../time/zone";
 import { LANGUAGES } from "../words/languages";
@@ -63,7 +64,7 @@ test("the first rule that fits decides, and nobody unhappy is answered by itself
       expect(decision.deed).toBe(mayNot ? "approve" : first.deed);
       expect(decision.heldBack).toBe(mayNot);
     }),
-    { numRuns: 3000 },
+    { numRuns: runs(3000) },
   );
 });
 
@@ -129,7 +130,7 @@ describe("when a reply is posted", () => {
             expect(days.filter((each) => each === day).length).toBeLessThanOrEqual(one.mostPerDay);
         },
       ),
-      { numRuns: 1000 },
+      { numRuns: runs(1000) },
     );
   });
 

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { guessReviewColumns, readRating, readReviewRows, scaleOf, withHeader } from "./importRows";
 
 /** Reviews out of files that other programs write. */
@@ -128,6 +129,6 @@ test("whatever stands in a file, every row is one thing or the other, and nothin
         expect(writtenAt).toBeLessThanOrEqual(NOW);
       }
     }),
-    { numRuns: 1000 },
+    { numRuns: runs(1000) },
   );
 });

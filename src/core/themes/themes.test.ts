@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { evaluationTexts, measure } from "../../../scripts/bench/themes/texts";
 import { ENGLISH, ENGLISH_SLOTS } from "../../../standins/townsfolk/sayings/english";
+import { runs } from "../../../tests/support/size";
 import { isReadLanguage, readThemes } from "./read";
 import { THEMES } from "./themes";
 
@@ -86,7 +87,7 @@ test("whatever somebody writes, what is found stands in it, and reading it again
       }
       expect(readThemes(text, language)).toEqual(found);
     }),
-    { numRuns: 300 },
+    { numRuns: runs(300) },
   );
 });
 

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { readOwnThemes } from "./own";
 import { chanceOfMore, trendOf } from "./trend";
 
@@ -85,7 +86,7 @@ describe("themes of one's own", () => {
       fc.property(fc.string(), fc.array(fc.string(), { maxLength: 5 }), (text, words) => {
         readOwnThemes(text, "en", [{ name: "x", words }], 3);
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     );
     expect(readOwnThemes("a (b", "de", [{ name: "x", words: ["(b"] }], 5)).toHaveLength(1);
     expect(readOwnThemes("anything", "en", [{ name: "x", words: ["", " "] }], 5)).toEqual([]);

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { afterOfficeTime, isOpen, lastClosed, nextOpen, type OfficeCalendar, officeTimeBetween } from "./officeHours";
 import { DAY, fromLocal, HOUR, MINUTE, parseDay } from "./zone";
 
@@ -59,6 +60,6 @@ test("exactly that much office time passes, over clock changes and closed days, 
         expect(isOpen(end - 1, calendar)).toBe(true);
       },
     ),
-    { numRuns: 300 },
+    { numRuns: runs(300) },
   );
 });

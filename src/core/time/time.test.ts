@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { DateTime } from "luxon";
+import { runs } from "../../../tests/support/size";
 import { weekHoursSchema } from "../plans/planRules";
 import { addDelay, clockTime, describeDelay, parseClockTime } from "./delay";
 import { sayAgo, sayCount, sayFigure, sayMoment, sayRange, sayWhen } from "./say";
@@ -55,7 +56,7 @@ describe("wall time in a zone", () => {
       fc.property(zone, anyInstant, (name, at) => {
         expect(offsetAt(name, at)).toBe(DateTime.fromMillis(at, { zone: name }).offset * MINUTE);
       }),
-      { numRuns: 600 },
+      { numRuns: runs(600) },
     );
   });
 
@@ -182,7 +183,7 @@ describe("send hours", () => {
           expect(found.shifts.length > 0).toBe(found.at > at);
         },
       ),
-      { numRuns: 1500 },
+      { numRuns: runs(1500) },
     );
   });
 
@@ -201,7 +202,7 @@ describe("send hours", () => {
           expect(open).toBe(false);
         }
       }),
-      { numRuns: 120 },
+      { numRuns: runs(120) },
     );
   });
 

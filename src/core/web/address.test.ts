@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { plainName, webAddress } from "./address";
 
 /** Addresses as people write them down, and words that only look like names. */
@@ -57,7 +58,7 @@ describe("web addresses", () => {
           expect(webAddress(href)).toBe(href);
         },
       ),
-      { numRuns: 3000 },
+      { numRuns: runs(3000) },
     );
   });
 });

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { composeAsk, valuesOf } from "./compose";
 import { acceptedLanguage, firstLanguage, LANGUAGES, PSEUDO, pseudoWords, withoutMarks } from "./languages";
 import { FIELDS, MESSAGES, PAGE_PLACES, STARTER_PLACES } from "./pieces";
@@ -49,7 +50,7 @@ test("every starter wording, in every language and for anybody, fills in without
         expect(said.replace(/https\S+/g, "x")).not.toMatch(GAPS);
       }
     }),
-    { numRuns: 3000 },
+    { numRuns: runs(3000) },
   );
 });
 
@@ -61,7 +62,7 @@ test("every place of the pages does, too", () => {
       expect(said).not.toMatch(/[{}]/);
       expect(said).not.toMatch(GAPS);
     }),
-    { numRuns: 2000 },
+    { numRuns: runs(2000) },
   );
 });
 

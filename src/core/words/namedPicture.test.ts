@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import fc from "fast-check";
 import * as fontkit from "fontkit";
+import { runs } from "../../../tests/support/size";
 import {
   BACKGROUNDS,
   isDrawable,
@@ -76,7 +77,7 @@ test("whatever the words and wherever they are put, all of them stand inside the
       expect(placed.y + down / 2).toBeLessThanOrEqual(PICTURE.height);
       for (const line of placed.lines) expect(widthOf(line) * placed.size).toBeLessThanOrEqual(placed.width + 1e-6);
     }),
-    { numRuns: 400 },
+    { numRuns: runs(400) },
   );
 });
 

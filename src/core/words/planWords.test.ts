@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { runs } from "../../../tests/support/size";
 import { following } from "../masters/follow";
 import { type PlanRules, planRulesSchema } from "../plans/planRules";
 import { STARTERS, starterRules } from "../plans/starters";
@@ -60,7 +61,7 @@ test("once everything on offer is taken nothing is on offer, the rules stay soun
       const back = takeWords(taken, {}, own);
       expect(wordsOf(back).taken).toEqual({});
     }),
-    { numRuns: 400 },
+    { numRuns: runs(400) },
   );
 });
 
@@ -175,6 +176,6 @@ test("a wording taken apart and put together is the same wording", () => {
       expect(plain(again)).toBe(plain(template));
       expect(templateOf(segmentsOf(again))).toBe(again);
     }),
-    { numRuns: 2000 },
+    { numRuns: runs(2000) },
   );
 });

@@ -1,8 +1,8 @@
-import { hashPassword } from "better-auth/crypto";
 import { sql } from "drizzle-orm";
 import { z } from "zod";
 import { typedEmail, typedText } from "@/core/words/typed";
 import { rowsIn, rowsOf, withAgency } from "@/platform/database";
+import { hashPassword } from "@/platform/passwords";
 import { sameSecret, tagFor } from "@/platform/secrets";
 import { accounts, agencies, users } from "@/schema/accounts";
 import { newId } from "@/schema/columns";

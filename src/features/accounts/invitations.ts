@@ -1,10 +1,10 @@
 import { createHash } from "node:crypto";
-import { hashPassword } from "better-auth/crypto";
 import { and, desc, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
 import { DAY } from "@/core/time/zone";
 import { typedEmail, typedText } from "@/core/words/typed";
 import { type AgencyScope, rowsOf, type Tx, withAgency } from "@/platform/database";
+import { hashPassword } from "@/platform/passwords";
 import { newToken } from "@/platform/secrets";
 import { accounts, clientGroups, invitations, roles, users } from "@/schema/accounts";
 import { branches, clients } from "@/schema/clients";

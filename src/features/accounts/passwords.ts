@@ -1,6 +1,5 @@
-import { APIError } from "better-auth/api";
 import { MINUTE } from "@/core/time/zone";
-import { auth } from "@/platform/auth";
+import { auth, isSignInRefusal } from "@/platform/auth";
 import { realTime } from "@/platform/clock";
 import { environment } from "@/platform/environment";
 import { newToken } from "@/platform/secrets";
@@ -15,7 +14,7 @@ export const LINK_MINUTES = 30;
  * for an address that nobody has.
  */
 export async function mailPasswordLink(email: string): Promise<void> {
-  const { internalAdapter } = await auth().$context;
+  const { internalAdapter } = await (await auth()).$context;
   const found = await internalAdapter.findUserByEmail(email, { includeAccounts: false });
   const token = newToken(32);
   if (!found) return;
@@ -36,10 +35,10 @@ export async function mailPasswordLink(email: string): Promise<void> {
 /** Sets the password of whoever a link was mailed to; false for a link that has been used, has run out or never was. */
 export async function choosePassword(token: string, password: string): Promise<boolean> {
   try {
-    await auth().api.resetPassword({ body: { token, newPassword: password } });
+    await (await auth()).api.resetPassword({ body: { token, newPassword: password } });
     return true;
   } catch (error) {
-    if (error instanceof APIError) return false;
+    if (isSignInRefusal(error)) return false;
     throw error;
   }
 }

@@ -63,7 +63,7 @@ const identifierOf = (token: string) => `change-address:${token}`;
  * whether somebody else has an account of the new address: then the mail says so instead.
  */
 export async function askForAddress(user: { id: string; name: string; email: string }, email: string): Promise<void> {
-  const { internalAdapter } = await auth().$context;
+  const { internalAdapter } = await (await auth()).$context;
   const isTaken = Boolean(await internalAdapter.findUserByEmail(email, { includeAccounts: false }));
   const token = newToken(32);
   if (isTaken) {
@@ -99,7 +99,7 @@ export async function confirmAddress(
   user: { id: string; name: string; email: string },
   token: string,
 ): Promise<boolean> {
-  const { internalAdapter } = await auth().$context;
+  const { internalAdapter } = await (await auth()).$context;
   const found = await internalAdapter.findVerificationValue(identifierOf(token));
   if (!found || found.expiresAt.getTime() < realTime()) return false;
   const { userId, email } = z.object({ userId: z.string(), email: z.string() }).parse(JSON.parse(found.value));

@@ -1,6 +1,5 @@
-import { APIError } from "better-auth/api";
 import QRCode from "qrcode";
-import { auth } from "@/platform/auth";
+import { auth, isSignInRefusal } from "@/platform/auth";
 
 /**
  * A second step of the sign-in, by an app that shows codes (TOTP, RFC 6238) and by codes to fall back on: the sign-in
@@ -18,7 +17,7 @@ export type Preparation = {
 
 /** Prepares the second step; it counts once a code of the app was given. Null for a wrong password. */
 export async function prepareTwoSteps(password: string, headers: Headers): Promise<Preparation | null> {
-  const made = await orNull(auth().api.enableTwoFactor({ body: { password, method: "totp" }, headers }));
+  const made = await orNull((await auth()).api.enableTwoFactor({ body: { password, method: "totp" }, headers }));
   if (!made || !("totpURI" in made)) return null;
   const key = new URL(made.totpURI).searchParams.get("secret") ?? "";
   const picture = await QRCode.toString(made.totpURI, { type: "svg", margin: 1, errorCorrectionLevel: "M" });
@@ -27,17 +26,17 @@ export async function prepareTwoSteps(password: string, headers: Headers): Promi
 
 /** Takes a code of the app: the second step counts from now on. */
 export async function confirmTwoSteps(code: string, headers: Headers): Promise<boolean> {
-  return (await orNull(auth().api.verifyTOTP({ body: { code }, headers }))) !== null;
+  return (await orNull((await auth()).api.verifyTOTP({ body: { code }, headers }))) !== null;
 }
 
 /** Signs in without a second step again. False for a wrong password. */
 export async function endTwoSteps(password: string, headers: Headers): Promise<boolean> {
-  return (await orNull(auth().api.disableTwoFactor({ body: { password }, headers }))) !== null;
+  return (await orNull((await auth()).api.disableTwoFactor({ body: { password }, headers }))) !== null;
 }
 
 /** New codes to fall back on, in place of those before. Null for a wrong password. */
 export async function newRecoveryCodes(password: string, headers: Headers): Promise<string[] | null> {
-  return (await orNull(auth().api.generateBackupCodes({ body: { password }, headers })))?.backupCodes ?? null;
+  return (await orNull((await auth()).api.generateBackupCodes({ body: { password }, headers })))?.backupCodes ?? null;
 }
 
 /** The second step itself: a code of the app, or one to fall back on. Gives who signed in, or null. */
@@ -48,8 +47,8 @@ export async function takeSecondStep(
 ): Promise<{ userId: string } | null> {
   const code = typed.replace(/\s/g, "");
   const done = /^\d{6}$/.test(code)
-    ? await orNull(auth().api.verifyTOTP({ body: { code, trustDevice }, headers }))
-    : await orNull(auth().api.verifyBackupCode({ body: { code, trustDevice }, headers }));
+    ? await orNull((await auth()).api.verifyTOTP({ body: { code, trustDevice }, headers }))
+    : await orNull((await auth()).api.verifyBackupCode({ body: { code, trustDevice }, headers }));
   return done ? { userId: done.user.id } : null;
 }
 
@@ -58,7 +57,7 @@ async function orNull<T>(answer: Promise<T>): Promise<T | null> {
   try {
     return await answer;
   } catch (error) {
-    if (error instanceof APIError) return null;
+    if (isSignInRefusal(error)) return null;
     throw error;
   }
 }

@@ -1,5 +1,15 @@
-import Holidays from "date-holidays";
+import { createRequire } from "node:module";
+import { join } from "node:path";
+import type Holidays from "date-holidays";
 import { DAY, parseDay } from "@/core/time/zone";
+
+let loaded: typeof Holidays | undefined;
+
+/** The calendars of all countries. They are large, so they are loaded when the first one is asked for. */
+function holidays(): typeof Holidays {
+  loaded ??= createRequire(join(process.cwd(), "package.json"))("date-holidays") as typeof Holidays;
+  return loaded;
+}
 
 const holidaysByPlace = new Map<string, ReadonlySet<number>>();
 
@@ -14,7 +24,7 @@ const USUAL_REGION: Readonly<Record<string, string>> = { GB: "ENG" };
  * where there are none.
  */
 export function regionsOf(country: string): { code: string; name: string }[] {
-  const states = new Holidays().getStates(country) as Record<string, string> | undefined;
+  const states = new (holidays())().getStates(country) as Record<string, string> | undefined;
   return Object.entries(states ?? {}).map(([code, name]) => ({ code, name }));
 }
 
@@ -35,7 +45,7 @@ export function holidaysOf(country: string, region: string | null, year: number)
   const name = `${country} ${wanted} ${year}`;
   let days = holidaysByPlace.get(name);
   if (!days) {
-    const calendar = wanted ? new Holidays(country, wanted) : new Holidays(country);
+    const calendar = wanted ? new (holidays())(country, wanted) : new (holidays())(country);
     const around = [year - 1, year, year + 1].flatMap((each) => calendar.getHolidays(each) || []);
     days = new Set(
       around

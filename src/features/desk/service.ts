@@ -1,5 +1,4 @@
 import { createHash } from "node:crypto";
-import { hashPassword, verifyPassword } from "better-auth/crypto";
 import { and, desc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { DAY, MINUTE } from "@/core/time/zone";
@@ -9,6 +8,7 @@ import { PHONE_USER } from "@/platform/access";
 import { auth } from "@/platform/auth";
 import { realTime } from "@/platform/clock";
 import { database, rowsIn, rowsOf, type Scope, type Tx, withClient } from "@/platform/database";
+import { hashPassword, verifyPassword } from "@/platform/passwords";
 import { newToken } from "@/platform/secrets";
 import { accounts, users } from "@/schema/accounts";
 import { newId } from "@/schema/columns";
@@ -121,7 +121,7 @@ export async function signPhoneIn(token: string, headers: Headers): Promise<bool
     return true;
   });
   if (!isFirst) return false;
-  await auth().api.signInEmail({ body: { email: `${row.user_id}@phones.invalid`, password }, headers });
+  await (await auth()).api.signInEmail({ body: { email: `${row.user_id}@phones.invalid`, password }, headers });
   await database().update(accounts).set({ password: null }).where(eq(accounts.userId, row.user_id));
   return true;
 }

@@ -3,8 +3,6 @@ import { readFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import { dirname, join } from "node:path";
 import { LRUCache } from "lru-cache";
-import satori from "satori";
-import sharp from "sharp";
 import type { Typeface } from "@/core/words/look";
 import { PICTURE, type PictureDesign, placeWords, turnedBox } from "@/core/words/namedPicture";
 import { DRAWN } from "./backgrounds";
@@ -68,6 +66,7 @@ async function groundOf({ photo, background }: PictureDesign): Promise<Ground> {
   const kept = photo ? await findImage(photo) : null;
   // A photo that is gone leaves the background that was chosen before it.
   const source = kept ? kept.content : Buffer.from(DRAWN[background]);
+  const { default: sharp } = await import("sharp");
   const pixels = await sharp(source)
     .resize({ width, height, fit: "cover" })
     .flatten({ background: "#FFFFFF" })
@@ -108,6 +107,7 @@ async function drawWords(words: string, design: PictureDesign, typeface: Typefac
     ...(placed.angle === 0 ? {} : { transform: `rotate(${placed.angle}deg)` }),
   };
   const line = { display: "flex", whiteSpace: "pre" as const, lineHeight: placed.lineHeight / placed.size };
+  const { default: satori } = await import("satori");
   const svg = await satori(
     <div style={{ display: "flex", ...size, fontFamily: PARTS.join(","), fontWeight: 600 }}>
       <div style={box}>
@@ -132,6 +132,7 @@ export async function drawPicture(words: string, design: PictureDesign, typeface
   const known = drawn.get(key);
   if (known) return known;
   const ground = await groundOf(design);
+  const { default: sharp } = await import("sharp");
   const flat = sharp(ground.pixels, RAW);
   const pixels = words === "" ? flat : flat.composite([await drawWords(words, design, typeface)]).removeAlpha();
   let jpeg = await pixels.jpeg({ quality: ground.quality }).toBuffer();

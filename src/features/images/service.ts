@@ -1,6 +1,5 @@
 import { createHash } from "node:crypto";
 import { and, eq, isNull, lt, sql } from "drizzle-orm";
-import sharp from "sharp";
 import { DAY } from "@/core/time/zone";
 import type { Logo } from "@/core/words/logo";
 import { type AgencyScope, rowsOf, type Tx } from "@/platform/database";
@@ -40,6 +39,7 @@ export async function readPicture(
   as: "webp" | "png" | "jpeg" = "webp",
 ): Promise<Picture> {
   if (bytes.length > MOST_BYTES) throw new NotAPicture("The picture is larger than 8 MB.");
+  const { default: sharp } = await import("sharp");
   try {
     const read = () =>
       sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: "error", pages: 1 }).timeout({ seconds: 10 });

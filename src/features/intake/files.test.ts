@@ -5,6 +5,7 @@ import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
 import { settleOrder } from "@/core/intake/dates";
 import { tableOf } from "@/core/intake/table";
 import { remarkSentences } from "@/locales/intake";
+import { runs } from "../../../tests/support/size";
 import { harmless, type ReadyList, readListBytes, toCsv, Unreadable } from "./files";
 
 /** Lists as they really come: each case is a file somebody would call normal. */
@@ -285,13 +286,13 @@ test("whatever the bytes, reading never fails in any other way than by saying wh
         }
       },
     ),
-    { numRuns: 400, seed: 24 },
+    { numRuns: runs(400), seed: 24 },
   );
   await fc.assert(
     fc.asyncProperty(fc.uint8Array({ maxLength: 400 }), async (raw) => {
       await readListBytes(raw).catch((error: unknown) => expect(error).toBeInstanceOf(Unreadable));
     }),
-    { numRuns: 300, seed: 25 },
+    { numRuns: runs(300), seed: 25 },
   );
 });
 
@@ -305,7 +306,7 @@ test("every filled cell of a quoted list comes back as it was, and every filled 
         expect(table.rows.length).toBe(filled.length);
       },
     ),
-    { numRuns: 200, seed: 26 },
+    { numRuns: runs(200), seed: 26 },
   );
 });
 

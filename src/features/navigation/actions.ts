@@ -21,13 +21,13 @@ import { type ActionResult, formText } from "@/ui/result";
 import { nextMessageDue } from "./nextMessage";
 
 export async function signOut(): Promise<void> {
-  await auth().api.signOut({ headers: await headers() });
+  await (await auth()).api.signOut({ headers: await headers() });
   redirect("/sign-in");
 }
 
 /** Ends every session of this person, on every device. */
 export async function signOutEverywhere(): Promise<void> {
-  await auth().api.revokeSessions({ headers: await headers() });
+  await (await auth()).api.revokeSessions({ headers: await headers() });
   redirect("/sign-in");
 }
 

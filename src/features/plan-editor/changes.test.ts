@@ -3,6 +3,7 @@ import { differences } from "@/core/plans/differences";
 import { NOTHING_MORE, type PlanRules, planRulesSchema } from "@/core/plans/planRules";
 import { STARTERS, starterRules } from "@/core/plans/starters";
 import { NO_WORDS } from "@/core/words/planWords";
+import { runs } from "../../../tests/support/size";
 import { changedRules, emptyRules, PARTS, type Part } from "./changes";
 
 /** What the forms of a plan's sentences make of its rules. */
@@ -151,7 +152,7 @@ test("whatever a form says, the rules stay sound or the form is told what is wro
         }
       },
     ),
-    { numRuns: 1500 },
+    { numRuns: runs(1500) },
   );
 });
 

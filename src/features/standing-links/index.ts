@@ -1,5 +1,5 @@
 export { codeImage, codePng, codeSvg } from "./code";
 export { handleStandingLink } from "./http";
 export { loadPoster } from "./loadPoster";
-export { POSTER_FORMATS, type Poster, renderPoster } from "./poster";
+export { POSTER_FORMATS, type Poster, renderPoster } from "./posterKinds";
 export { endLink, findLink, linkInput, listLinks, makeLink, pageOf as linkPageOf, type StandingLink } from "./service";

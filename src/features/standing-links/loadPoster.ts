@@ -1,11 +1,10 @@
-import sharp from "sharp";
 import { firstLanguage, type Language } from "@/core/words/languages";
 import { loadSetting, lookAt } from "@/features/clients";
 import { findImage } from "@/features/images";
 import { customerWords } from "@/locales/customer";
 import { standingLink } from "@/platform/customerLinks";
 import type { Scope, Tx } from "@/platform/database";
-import type { Poster, PosterFormat } from "./poster";
+import type { Poster, PosterFormat } from "./posterKinds";
 import { findLink } from "./service";
 
 /**
@@ -25,6 +24,7 @@ export async function loadPoster(
   const look = lookAt(setting, link.branchId);
   const language = firstLanguage(wanted.language, client.language) as Language;
   const say = customerWords(language);
+  const { default: sharp } = await import("sharp");
   const address = standingLink(link.token);
   const picture = look.logo ? await findImage(look.logo.id) : null;
   return {

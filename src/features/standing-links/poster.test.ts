@@ -2,7 +2,7 @@ import sharp from "sharp";
 import { LANGUAGES } from "@/core/words/languages";
 import { customerWords } from "@/locales/customer";
 import { drawPdf, readCode } from "../../../tests/support/codes";
-import { POSTER_FORMATS, type Poster, renderPoster } from "./poster";
+import { POSTER_FORMATS, type Poster, renderPoster } from "./posterKinds";
 
 /** What is printed leads where it should: the codes are read back from the very files. */
 

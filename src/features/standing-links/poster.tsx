@@ -1,28 +1,9 @@
 import { join } from "node:path";
 import { Document, Font, Image, Page, Path, renderToBuffer, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
 import QRCode from "qrcode";
-import type { Language } from "@/core/words/languages";
+import type { Poster } from "./posterKinds";
 
 /** A standing link on paper: a poster, a card for the table, or a sheet of ten cards to cut out. */
-
-export const POSTER_FORMATS = ["a4", "a6", "cards"] as const;
-export type PosterFormat = (typeof POSTER_FORMATS)[number];
-
-export type Poster = {
-  format: PosterFormat;
-  language: Language;
-  /** The address in the code, as a browser opens it. */
-  link: string;
-  business: string;
-  /** #RRGGBB, readable on white. */
-  colour: string;
-  /** The logo as PNG, with its size in any unit; null for the first letter of the name. */
-  logo: { png: Buffer; width: number; height: number } | null;
-  title: string;
-  says: string;
-  /** How to come there without a camera. */
-  typed: string;
-};
 
 let isReady = false;
 /** The fonts that ship with Estima, letters beyond Western Europe in files of their own. */

@@ -44,7 +44,7 @@ export async function join(token: string, _before: ActionResult, form: FormData)
   try {
     const userId = await acceptInvitation(token, parsed.data, now);
     if (!userId) return GONE;
-    await auth().api.signInEmail({ body: { email: link.email, password: parsed.data.password }, headers: own });
+    await (await auth()).api.signInEmail({ body: { email: link.email, password: parsed.data.password }, headers: own });
     await recordSignIn(userId, now);
   } catch (error) {
     if (error instanceof AccountExists)

@@ -4,8 +4,13 @@ import type { Clause } from "../reading";
 
 /** English text taken apart into clauses, by wink-nlp. */
 
-const nlp = winkNLP(winkModel, ["sbd"]);
-const { its } = nlp;
+let reader: ReturnType<typeof winkNLP> | undefined;
+
+/** The reader, made at the first text: that takes a quarter of a second. */
+function winkReader(): ReturnType<typeof winkNLP> {
+  reader ??= winkNLP(winkModel, ["sbd"]);
+  return reader;
+}
 
 type Word = { said: string; from: number; to: number; isMark: boolean; begins: boolean };
 
@@ -27,6 +32,7 @@ function wordsOf(text: string): Word[] {
   const plain = text.replace(/[\u2018\u2019\u02BC`\u00B4]/g, "'");
   const words: Word[] = [];
   let at = 0;
+  const nlp = winkReader();
   nlp
     .readDoc(plain)
     .sentences()
@@ -38,7 +44,7 @@ function wordsOf(text: string): Word[] {
         if (from < 0) return;
         at = from + said.length;
         const small = said.toLowerCase();
-        const kind = token.out(its.type);
+        const kind = token.out(nlp.its.type);
         const isMark = kind === "punctuation" || kind === "symbol" || kind === "emoji" || kind === "emoticon";
         words.push({ said: LONG[small] ?? small, from, to: at, isMark, begins });
         begins = false;

@@ -1,0 +1,3 @@
+import "./clients/onboarding";
+import "./clients/offboarding";
+import "./clients/outlook";

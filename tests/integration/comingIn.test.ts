@@ -1,0 +1,3 @@
+import "./comingIn/intake";
+import "./comingIn/feeds";
+import "./comingIn/records";

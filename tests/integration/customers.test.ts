@@ -1,0 +1,6 @@
+import "./customers/customerSide";
+import "./customers/customerServer";
+import "./customers/followLink";
+import "./customers/standingLinks";
+import "./customers/openAnswers";
+import "./customers/promises";

@@ -1,0 +1,2 @@
+import "./demo/recording";
+import "./demo/codesMigration";

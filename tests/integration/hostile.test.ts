@@ -1,0 +1,3 @@
+import "./hostile/tenancy";
+import "./hostile/isolation";
+import "./hostile/oddRequests";

@@ -1,0 +1,324 @@
+import { sql } from "drizzle-orm";
+import type { Pool, PoolClient } from "pg";
+import { starterRules } from "@/core/plans/starters";
+import { saidBeside } from "@/features/answers";
+import { countHeld, countStages, peopleAt, tallyPlans, whyPerson, whyVisit } from "@/features/asks";
+import { loadSetting, usageOf } from "@/features/clients";
+import { countConcerns, listConcerns } from "@/features/concerns";
+import { countConversations, listConversations, viewConversation } from "@/features/conversations";
+import { feedNumbers, feedProblems, listInboundEvents, openNames, recentIntakes } from "@/features/intake";
+import { claimDue, countLog, readLog } from "@/features/messaging";
+import {
+  ASKED,
+  countListed,
+  countPeople,
+  findPerson,
+  keyAfter,
+  listPeople,
+  PEOPLE_STATES,
+  searchPeople,
+} from "@/features/people";
+import {
+  countInvalidAddresses,
+  findDuplicates,
+  findHouseholds,
+  findInvalidAddresses,
+  recentMerges,
+} from "@/features/people-admin";
+import { stageRehearsal, tallyWordings } from "@/features/plan-editor";
+import { sentInMonth } from "@/features/plan-editor/sentInMonth";
+import { listPlans } from "@/features/plans";
+import { countReviews, listPinned, listReviews, namedLately, openDesk } from "@/features/reviews";
+import { timelineOf } from "@/features/timeline";
+import * as today from "@/features/today";
+import { countWaiting } from "@/features/visits";
+import { closeDatabase, rowsIn, type Tx, withClient } from "@/platform/database";
+import { newId } from "@/schema/columns";
+import { claimTriggers, claimVisits, duePlans, nextDue } from "@/worker/due";
+import { type Filled, fill } from "../../../scripts/bench/fill";
+import { type Harness, startHarness } from "../../support/harness";
+
+/**
+ * What every page asks the database, at a tenth of the full scale, with the plans that PostgreSQL really ran: none
+ * walks through a whole table of business rows. The server tells its plans as notices (auto_explain), nested ones
+ * included.
+ */
+describe("scale", () => {
+  const NOW = Date.UTC(2026, 10, 24, 14, 5);
+  const DAY = 86_400_000;
+  const BUSINESS = [
+    "people",
+    "visits",
+    "asks",
+    "messages",
+    "answers",
+    "concerns",
+    "reviews",
+    "inbound_events",
+    "audit_entries",
+    "intake_rows",
+  ];
+
+  let harness: Harness;
+  let filled: Filled;
+  let scope: { clientId: string };
+  const plans: string[] = [];
+
+  beforeAll(async () => {
+    harness = await startHarness("scale");
+    filled = await fill(harness.ownerUrl, { people: 20_000, visits: 60_000, messages: 100_000, reviews: 20_000 }, NOW);
+    scope = { clientId: filled.clientId };
+    await harness.owner.query(
+      "alter role estima_app in database estima_scale set session_preload_libraries = 'auto_explain'",
+    );
+    for (const [name, value] of [
+      ["auto_explain.log_min_duration", "0"],
+      ["auto_explain.log_nested_statements", "on"],
+      ["auto_explain.log_level", "notice"],
+    ])
+      await harness.owner.query(`alter role estima_app in database estima_scale set ${name} = '${value}'`);
+    await closeDatabase();
+    // The pool is made anew at the next statement; its connections tell what they run.
+    await withClient(scope, (tx) => tx.execute(sql`select 1`));
+    const pool = (globalThis as unknown as { estimaDatabase: { pool: Pool } }).estimaDatabase.pool;
+    const hear = (client: PoolClient) =>
+      client.on("notice", (notice) => notice.message?.includes("plan:") && plans.push(notice.message));
+    pool.on("connect", hear);
+    await closeAll(pool);
+  }, 240_000);
+  afterAll(() => harness.stop());
+
+  /** Ends the idle connections, so that every later one is heard. */
+  async function closeAll(pool: Pool): Promise<void> {
+    const client = await pool.connect();
+    client.release(true);
+  }
+
+  const facts = { now: NOW, zone: "Europe/London", restDays: 180 };
+  const span = { from: NOW - DAY, to: NOW, branchId: null };
+  let personId = "";
+  let visitId = "";
+
+  /** Each page with what it asks. */
+  const PAGES: [string, (tx: Tx) => Promise<unknown>][] = [
+    ["people, first page", (tx) => listPeople(tx, {}, null, facts)],
+    [
+      "people, a later page",
+      async (tx) => {
+        const [first] = await listPeople(tx, {}, null, facts, 1);
+        return listPeople(tx, {}, keyAfter(first).split("~") as [string, string, string], facts);
+      },
+    ],
+    ["people, counted", (tx) => countPeople(tx)],
+    ...[
+      "odette",
+      "odette mar",
+      "07400 12345",
+      "post.example",
+      "tea number 150",
+      "N1234",
+      "ma",
+      "landlord",
+      "nobody at all",
+    ].map((q): [string, (tx: Tx) => Promise<unknown>] => [`search “${q}”`, (tx) => searchPeople(tx, q)]),
+    ...PEOPLE_STATES.map((state): [string, (tx: Tx) => Promise<unknown>] => [
+      `people who are ${state}`,
+      async (tx) => [await listPeople(tx, { state }, null, facts), await countListed(tx, { state }, facts)],
+    ]),
+    ...ASKED.map((asked): [string, (tx: Tx) => Promise<unknown>] => [
+      `people asked ${asked}`,
+      (tx) => listPeople(tx, { asked }, null, facts),
+    ]),
+    ["people of a branch", (tx) => listPeople(tx, { branch: filled.branchIds[1] }, null, facts)],
+    ["people with a tag", (tx) => listPeople(tx, { tag: "landlord" }, null, facts)],
+    ["people left out on a day", (tx) => listPeople(tx, { leftout: "resting", day: "2026-11-20" }, null, facts)],
+    ["people of a list", (tx) => listPeople(tx, { list: newId() }, null, facts)],
+    [
+      "addresses to mend",
+      async (tx) => [await countInvalidAddresses(tx, scope), await findInvalidAddresses(tx, scope)],
+    ],
+    ["duplicates and households", async (tx) => [await findDuplicates(tx, scope), await findHouseholds(tx, scope)]],
+    [
+      "one person",
+      async (tx) => [
+        await findPerson(tx, scope, personId),
+        await timelineOf(tx, scope, personId),
+        await recentMerges(tx, scope),
+      ],
+    ],
+    [
+      "lists and names",
+      async (tx) => [await recentIntakes(tx, scope), await openNames(tx, scope), await countWaiting(tx, scope)],
+    ],
+    ["feeds", async (tx) => [await feedNumbers(tx, scope), await listInboundEvents(tx, scope, newId())]],
+    [
+      "Today",
+      async (tx) => [
+        await today.marksOfDay(tx, scope, span, NOW),
+        await today.goingOutNext(tx, scope, null, 6),
+        await today.leftOut(tx, scope, span),
+        await today.needing(tx, scope, null, NOW),
+        await today.problems(tx, scope, NOW - 2 * DAY),
+        await today.tally(tx, scope, NOW - 7 * DAY, NOW),
+        await today.answersPerDay(
+          tx,
+          scope,
+          [
+            { day: "before", from: NOW - 21 * DAY },
+            { day: "now", from: NOW - DAY },
+          ],
+          NOW,
+        ),
+        await today.averages(tx, scope),
+        await today.waitingCount(tx, scope, NOW),
+        await feedProblems(tx, scope),
+      ],
+    ],
+    [
+      "conversations",
+      async (tx) => [
+        await countConversations(tx, scope, NOW),
+        await listConversations(tx, scope, { state: "waiting", assigned: null, branchId: null, before: null }, NOW),
+        await listConversations(tx, scope, { state: "all", assigned: null, branchId: null, before: null }, NOW),
+        await listConversations(tx, scope, { state: "aside", assigned: "nobody", branchId: null, before: null }, NOW),
+        await viewConversation(tx, scope, newId()),
+      ],
+    ],
+    [
+      "the log",
+      async (tx) => [
+        await readLog(tx, scope, { state: null, channel: null, after: null }),
+        await readLog(tx, scope, { state: "planned", channel: "text", after: null }),
+        await readLog(tx, scope, { state: "bounced", channel: null, after: null }),
+        await readLog(tx, scope, {
+          state: "planned",
+          channel: null,
+          planId: filled.planId,
+          branchId: filled.branchIds[0],
+          between: { from: NOW, to: NOW + DAY },
+          after: null,
+        }),
+        await countLog(tx, scope),
+      ],
+    ],
+    [
+      "plans",
+      async (tx) => [
+        await listPlans(tx, scope),
+        await tallyPlans(tx, scope, NOW - 7 * DAY),
+        await countHeld(tx, scope),
+        await usageOf(tx, scope, "2026-11"),
+        await tallyWordings(
+          tx,
+          scope,
+          filled.planId,
+          {
+            ...starterRules(),
+            steps: [
+              { ...starterRules().steps[0], others: [{ key: "b", text: "{link}", subject: "b", email: "{link}" }] },
+            ],
+          },
+          NOW,
+        ),
+      ],
+    ],
+    [
+      "where everyone stands",
+      async (tx) => [
+        await countStages(tx, scope, { since: NOW - 30 * DAY, planId: null, branchId: null }),
+        await peopleAt(
+          tx,
+          scope,
+          { since: NOW - 7 * DAY, planId: filled.planId, branchId: filled.branchIds[0] },
+          "opened",
+          true,
+          null,
+        ),
+      ],
+    ],
+    [
+      "why",
+      async (tx) => [
+        await whyVisit(tx, scope, await loadSetting(tx), visitId, NOW),
+        await whyPerson(tx, scope, await loadSetting(tx), personId, NOW),
+      ],
+    ],
+    [
+      "what a plan sent in a month, and what was said beside words",
+      async (tx) => [
+        await sentInMonth(tx, scope, filled.planId, starterRules(), NOW),
+        await saidBeside(tx, scope, [filled.planId, visitId]),
+      ],
+    ],
+    [
+      "a rehearsal",
+      async (tx) => {
+        const setting = await loadSetting(tx);
+        return [
+          await stageRehearsal(tx, scope, setting, starterRules(), { kind: "past", from: NOW - 3 * DAY, to: NOW }, NOW),
+          await stageRehearsal(tx, scope, setting, starterRules(), { kind: "booked", days: 2 }, NOW),
+        ];
+      },
+    ],
+    [
+      "Heard",
+      async (tx) => [
+        await listReviews(tx, scope, { waiting: false, only: "aside", site: null, branchId: null, before: null }),
+        await namedLately(tx, scope, null, "en"),
+        await namedLately(tx, scope, filled.branchIds[0], "en"),
+        await openDesk(
+          tx,
+          scope,
+          await loadSetting(tx),
+          (await listReviews(tx, scope, { waiting: true, site: null, branchId: null, before: null })).map(
+            ({ review }) => review,
+          ),
+          "Maud",
+        ),
+        await listReviews(tx, scope, { waiting: true, site: null, branchId: null, before: null }),
+        await listReviews(tx, scope, { waiting: true, order: "date", site: null, branchId: null, before: null }),
+        await listPinned(
+          tx,
+          scope,
+          visitId,
+          { waiting: true, site: null, branchId: null, before: null },
+          await loadSetting(tx),
+        ),
+        await listReviews(tx, scope, { waiting: false, site: "Waypost", branchId: filled.branchIds[0], before: null }),
+        await countReviews(tx, scope, NOW - 30 * DAY),
+        await listConcerns(tx, scope, { open: true }),
+        await countConcerns(tx, scope),
+      ],
+    ],
+  ];
+
+  test("plans are told: a walk through a table shows itself", async () => {
+    plans.length = 0;
+    await withClient(scope, (tx) => rowsIn(tx, sql`select count(*) from people where note like '%x%'`));
+    expect(plans.join("\n")).toMatch(/Scan.* on people/);
+    const [one] = await withClient(scope, (tx) => listPeople(tx, {}, null, facts, 1));
+    personId = one.id;
+    [{ id: visitId }] = await withClient(scope, (tx) =>
+      rowsIn<{ id: string }>(tx, sql`select id from visits where person_id = ${personId} limit 1`),
+    );
+  });
+
+  test.each(PAGES)("%s uses indexes", async (_name, ask) => {
+    plans.length = 0;
+    await withClient(scope, ask);
+    expect(plans.length).toBeGreaterThan(0);
+    const walks = plans.filter((plan) => BUSINESS.some((table) => new RegExp(`Seq Scan on ${table}\\b`).test(plan)));
+    expect(walks.map((plan) => plan.slice(0, 1500))).toEqual([]);
+  });
+
+  test("what is due is found by index, over all clients", async () => {
+    plans.length = 0;
+    await claimDue(NOW, 100);
+    await claimVisits(NOW, 500);
+    await claimTriggers(NOW, 500);
+    await duePlans(NOW);
+    await nextDue();
+    const walks = plans.filter((plan) => /Seq Scan on (?:messages|visits)/.test(plan));
+    expect(walks.map((plan) => plan.slice(0, 1500))).toEqual([]);
+  });
+});

@@ -1,0 +1,4 @@
+import "./sending/bounces";
+import "./sending/receipts";
+import "./sending/outage";
+import "./sending/events";
