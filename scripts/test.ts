@@ -6,6 +6,7 @@ import { buildOnce } from "./build";
 import { breaches } from "./layers";
 import { end, environmentFor, isFree, type Local, openLocal, ROOT } from "./local";
 import { startPostgres } from "./postgres";
+import { proofs } from "./proofs";
 import { freshDemo, portsOf, type Stack, startStack, startUnbegun } from "./stack";
 import { browserReport, jestReport, type RunnerReport, readReport, slowest } from "./testReports";
 
@@ -19,8 +20,9 @@ import { browserReport, jestReport, type RunnerReport, readReport, slowest } fro
  */
 
 const flags = new Set(process.argv.slice(2).filter((it) => it.startsWith("--")));
-const patterns = process.argv.slice(2).filter((it) => !it.startsWith("--"));
 const isWhole = flags.has("--whole");
+const wanted = process.argv.slice(2).filter((it) => !it.startsWith("--"));
+const patterns = wanted.length > 0 || !isWhole ? wanted : proofs();
 const runsBrowser = !flags.has("--check");
 const runsRest = !flags.has("--browser");
 const began = Date.now();
@@ -109,6 +111,7 @@ async function jest(ownerUrl: string, appPassword: string): Promise<void> {
       "--no-warnings",
       "node_modules/jest/bin/jest.js",
       "--ci",
+      "--passWithNoTests",
       `--maxWorkers=${Math.min(4, availableParallelism())}`,
       "--json",
       `--outputFile=${report}`,

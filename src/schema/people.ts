@@ -108,6 +108,9 @@ export const people = pgTable(
     index("people_opted_out")
       .on(t.clientId, t.id)
       .where(sql`email_opted_out_at is not null or text_opted_out_at is not null`),
+    index("people_recommend")
+      .on(t.clientId, t.family, t.given, t.id)
+      .where(sql`last_recommend is not null and merged_into is null and erased_at is null`),
     index("people_resting").on(t.clientId, t.restUntil).where(sql`rest_until is not null`),
     index("people_intake").on(t.intakeId).where(sql`intake_id is not null`),
     index("people_unreachable")

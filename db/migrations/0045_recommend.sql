@@ -1,0 +1,1 @@
+CREATE INDEX "people_recommend" ON "people" USING btree ("client_id","family","given","id") WHERE last_recommend is not null and merged_into is null and erased_at is null;
