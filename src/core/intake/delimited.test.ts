@@ -74,6 +74,41 @@ describe("no row vanishes", () => {
     const text =
       'Name,Pet,Email\nOdette,"12 inch pipe,o@post.example\nJun,5 inch",j@post.example\nPip,x,p@post.example';
     expect(read(text).length).toBe(4);
+    const dates = 'Name,Pet,Date\nOdette,"12 inch,3/11/2026\nJun,5 inch",4/11/2026\nPip,x,5/11/2026';
+    expect(read(dates).length).toBe(4);
+  });
+
+  test("a quoted cell over several lines is one cell, however many delimiters its lines hold", () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(",", ";", "\t", "|"),
+        fc.nat(3),
+        fc.array(fc.array(fc.stringMatching(/^[a-z0-9 ,;|.@"'-]{0,24}$/), { minLength: 1, maxLength: 4 }), {
+          minLength: 1,
+          maxLength: 10,
+        }),
+        fc.boolean(),
+        (delimiter, place, notes, quotesAll) => {
+          const quoted = (cell: string) =>
+            quotesAll || /[\n",;|\t]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell;
+          const rows = notes.map((lines, n) => {
+            const row = [`Odette ${n}`, `p${n}@post.example`, `07700 90${1000 + n}`];
+            row.splice(place, 0, lines.join("\n"));
+            return row;
+          });
+          const header = ["Name", "Email", "Phone"];
+          header.splice(place, 0, "Notes");
+          const written = [header, ...rows].map((row) => row.map(quoted).join(delimiter)).join("\n");
+          // By chance a note may hold what looks like a row's own address in a row's own place; that is for people.
+          const looksLikeRows = notes.some((lines) =>
+            lines.some((line) => /@[^@]*\./.test(line) || /\d{5}/.test(line)),
+          );
+          fc.pre(!looksLikeRows);
+          expect(read(written, delimiter)).toEqual([header, ...rows]);
+        },
+      ),
+      { numRuns: runs(1500) },
+    );
   });
 });
 

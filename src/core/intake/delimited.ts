@@ -2,8 +2,8 @@
  * Delimited text (RFC 4180 and what programs make of it) to rows of cells. One pass, linear in the text's length
  * whatever it holds.
  *
- * A cell is quoted when it begins with a quote and the quote closes right before a delimiter or a line's end. A quote
- * that does not close so is a character like any other (`12" pipe`, `"big" dog`, `"Buddy" Marsh`): it swallows no row.
+ * A cell is quoted when it begins with a quote and the quote closes right before a delimiter or a line's end, on the
+ * same line or a later one. A quote that does not close so is a character like any other (`12" pipe`, `"big" dog`, `"Buddy" Marsh`): it swallows no row.
  */
 
 export type Delimited = {
@@ -124,8 +124,10 @@ function endOfPlain(text: string, from: number, mark: number): number {
 }
 
 /**
- * Whether the lines from `began` to `end`, which a quoted cell joins, are rows of their own all the same: the first is
- * as wide as rows are, and so is the second, or else the joined row is not.
+ * Whether the lines from `began` to `end`, which a quoted cell joins, are rows of their own all the same. A joined row
+ * that is as wide as rows are is one row, as RFC 4180 has it, unless every line of it is that wide, too, and has an
+ * address or a date in the same column: then two quotes met by chance. A joined row of another width is split where its
+ * first line alone is as wide as rows are.
  */
 function spansRows(
   text: string,
@@ -136,9 +138,26 @@ function spansRows(
   joined: number,
 ): boolean {
   const isWide = (width: number) => width > 1 && widths.includes(width);
-  if (!isWide(plainWidth(text, began, mark))) return false;
-  const second = text.indexOf("\n", began) + 1;
-  return !widths.includes(joined) || (second > 0 && second <= end && isWide(plainWidth(text, second, mark)));
+  if (!widths.includes(joined)) return isWide(plainWidth(text, began, mark));
+  let telling: number[] | null = null;
+  for (let from = began; from <= end; ) {
+    const line = text.slice(from, lineEnd(text, from)).split(String.fromCharCode(mark));
+    if (!isWide(line.length)) return false;
+    const own = line.flatMap((cell, column) => (TELLING.test(cell) ? [column] : []));
+    telling = telling === null ? own : telling.filter((column) => own.includes(column));
+    if (telling.length === 0) return false;
+    from = lineEnd(text, from) + 1;
+  }
+  return true;
+}
+
+/** A cell that is an email address, a date or a phone number, and so tells what its column holds. */
+const TELLING =
+  /^\s*(?:[^\s@"]{1,64}@[^\s@"]{1,190}\.[^\s@"]{2,20}|\d{1,4}[./-]\d{1,2}[./-]\d{1,4}|\+?\d[\d ()./-]{5,18}\d)\s*$/;
+
+function lineEnd(text: string, from: number): number {
+  const found = text.indexOf("\n", from);
+  return found < 0 ? text.length : found;
 }
 
 /** How many cells the line that begins at `from` has when its quotes mean nothing. */
