@@ -35,7 +35,7 @@ export function decisionsPerSecond(count = 200_000): number {
         lastToPersonAt: null,
         gapMinutes: 240,
       };
-      if (nextStep(rules, ask, addresses, calendars[n % 4], zones[(n >> 2) % 4], anchorAt).kind === "send") sends++;
+      if (nextStep(rules, ask, addresses, calendars[n % 4], [zones[(n >> 2) % 4]], anchorAt).kind === "send") sends++;
     }
     return sends;
   };

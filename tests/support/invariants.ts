@@ -64,13 +64,13 @@ export function breaches(world: World, { messages, verdicts, stops, waiting }: R
     );
   return {
     "no message leaves outside the hours": messages.filter(
-      ({ at, channel, personId }) => nextPermitted(at, channel, calendar, person(personId).zone)?.at !== at,
+      ({ at, channel, personId }) => nextPermitted(at, channel, calendar, person(personId).zones)?.at !== at,
     ),
     "no text reaches anybody at night where they are": messages.filter(({ at, channel, personId }) => {
-      const time = timeOfDay(toLocal(person(personId).zone ?? zone, at));
-      return (
-        channel === "text" && (time < RECIPIENT_TEXT_HOURS.open * MINUTE || time >= RECIPIENT_TEXT_HOURS.close * MINUTE)
-      );
+      const { zones } = person(personId);
+      const times = (zones.length > 0 ? zones : [zone]).map((where) => timeOfDay(toLocal(where, at)));
+      const { open, close } = RECIPIENT_TEXT_HOURS;
+      return channel === "text" && times.some((time) => time < open * MINUTE || time >= close * MINUTE);
     }),
     "nothing goes to whoever opted out": messages.filter(
       ({ at, personId }) =>

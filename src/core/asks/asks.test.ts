@@ -144,7 +144,14 @@ describe("what an ask does next", () => {
         fc.integer({ min: 0, max: 2000 }),
         (rules, hours, reach, at, theirs, gapMinutes) => {
           let before = Number.NEGATIVE_INFINITY;
-          for (const message of projectAsk(rules, { ...fresh(at), gapMinutes }, reach, hours, theirs, at).messages) {
+          for (const message of projectAsk(
+            rules,
+            { ...fresh(at), gapMinutes },
+            reach,
+            hours,
+            theirs ? [theirs] : [],
+            at,
+          ).messages) {
             expect(isInside(message.at, message.channel, hours)).toBe(true);
             if (message.channel === "text" && theirs) {
               const there = timeOfDay(toLocal(theirs, message.at));
@@ -165,9 +172,9 @@ describe("what an ask does next", () => {
     fc.assert(
       fc.property(anyPlan, calendar, moment, fc.integer({ min: 0, max: 20 * DAY }), (rules, hours, at, later) => {
         const ask = fresh(at);
-        const one = nextStep(rules, ask, reachable, hours, null, at);
-        expect(nextStep(rules, ask, reachable, hours, null, at)).toEqual(one);
-        const two = nextStep(rules, ask, reachable, hours, null, at + later);
+        const one = nextStep(rules, ask, reachable, hours, [], at);
+        expect(nextStep(rules, ask, reachable, hours, [], at)).toEqual(one);
+        const two = nextStep(rules, ask, reachable, hours, [], at + later);
         if (one.kind === "send" && two.kind === "send") {
           expect(two.at).toBeGreaterThanOrEqual(one.at);
           if (two.at > one.at) expect(isInside(two.at, two.channel, hours) && two.at >= at + later).toBe(true);
@@ -191,7 +198,7 @@ describe("what an ask does next", () => {
             { ...fresh(at), stop, done, lastSentAt: done ? at : null },
             reach,
             hours,
-            null,
+            [],
             at,
           );
           expect(next).toEqual({ kind: "end", outcome: "stopped", stop });
@@ -203,7 +210,7 @@ describe("what an ask does next", () => {
   test("at most as many messages leave as the plan says, and whoever opted out gets none", () => {
     fc.assert(
       fc.property(anyPlan, calendar, addresses, moment, (rules, hours, reach, at) => {
-        const { messages, end } = projectAsk(rules, fresh(at), reach, hours, null, at);
+        const { messages, end } = projectAsk(rules, fresh(at), reach, hours, [], at);
         expect(messages.length).toBeLessThanOrEqual(Math.min(MOST_LEGS, legsOf(rules).length));
         if (reach.emailOptedOut || reach.textOptedOut) expect(messages).toEqual([]);
         expect(end.kind).toBe("end");
@@ -212,7 +219,7 @@ describe("what an ask does next", () => {
   });
 
   test("two hours after the visit, then two days later at ten", () => {
-    const { messages, end } = projectAsk(plan, fresh(tuesday), reachable, london, null, tuesday);
+    const { messages, end } = projectAsk(plan, fresh(tuesday), reachable, london, [], tuesday);
     expect(messages.map(({ at, channel }) => [new Date(at).toISOString(), channel])).toEqual([
       ["2026-11-24T16:05:00.000Z", "text"],
       ["2026-11-26T10:00:00.000Z", "email"],
@@ -221,7 +228,7 @@ describe("what an ask does next", () => {
   });
 
   test("without a mobile the email goes in its place, and the sentence says so", () => {
-    const next = nextStep(plan, fresh(tuesday), { ...reachable, phone: null }, london, null, tuesday);
+    const next = nextStep(plan, fresh(tuesday), { ...reachable, phone: null }, london, [], tuesday);
     expect(next).toMatchObject({ kind: "send", channel: "email", why: ["delay", "other channel"] });
     if (next.kind === "send")
       expect(
@@ -241,7 +248,7 @@ describe("what an ask does next", () => {
       { ...fresh(evening), byHand: true, chosenChannel: "email" },
       reachable,
       london,
-      null,
+      [],
       evening,
     );
     expect(next).toMatchObject({ channel: "email", at: Date.UTC(2026, 10, 25, 9) });
@@ -258,30 +265,30 @@ describe("what an ask does next", () => {
 
   test("after an outage nothing leaves at night: it moves to the morning, or ends as too late", () => {
     const night = Date.UTC(2026, 10, 25, 2);
-    expect(nextStep(plan, fresh(tuesday), reachable, london, null, night)).toMatchObject({
+    expect(nextStep(plan, fresh(tuesday), reachable, london, [], night)).toMatchObject({
       kind: "send",
       at: Date.UTC(2026, 10, 25, 9),
     });
-    expect(nextStep(plan, fresh(tuesday), reachable, london, null, tuesday + 9 * DAY)).toEqual({
+    expect(nextStep(plan, fresh(tuesday), reachable, london, [], tuesday + 9 * DAY)).toEqual({
       kind: "end",
       outcome: "too late",
     });
   });
 
   test("a held ask does nothing, and one that reaches nobody says so", () => {
-    expect(nextStep(plan, { ...fresh(tuesday), hold: "by hand" }, reachable, london, null, tuesday)).toEqual({
+    expect(nextStep(plan, { ...fresh(tuesday), hold: "by hand" }, reachable, london, [], tuesday)).toEqual({
       kind: "held",
       leg: 0,
       step: 0,
       hold: "by hand",
     });
-    expect(nextStep(plan, fresh(tuesday), { ...reachable, phone: null, email: null }, london, null, tuesday)).toEqual({
+    expect(nextStep(plan, fresh(tuesday), { ...reachable, phone: null, email: null }, london, [], tuesday)).toEqual({
       kind: "end",
       outcome: "unreachable",
     });
     const never = weekOf([], 0, 0);
     expect(
-      nextStep(plan, fresh(tuesday), reachable, { ...london, hours: { text: never, email: never } }, null, tuesday),
+      nextStep(plan, fresh(tuesday), reachable, { ...london, hours: { text: never, email: never } }, [], tuesday),
     ).toEqual({ kind: "end", outcome: "never open" });
   });
 

@@ -46,7 +46,7 @@ test("where texts reach nobody, the email of a step by both channels keeps the s
         freshAsk(NOON, gapMinutes),
         { ...reachable, ...change },
         london,
-        null,
+        [],
         NOON,
       );
       expect(messages.map(({ channel }) => channel)).toEqual(hours.map(() => "email"));
@@ -69,7 +69,7 @@ test("whoever is asked by hand by email under a plan by both channels gets each 
         ask,
         { ...reachable, phoneTakesTexts: hasMobile },
         london,
-        null,
+        [],
         NOON,
       );
       const emails = messages.filter(({ channel }) => channel === "email").map(({ step }) => step);
@@ -105,7 +105,14 @@ test("no text leaves before 8:00 or from 21:00 on where the recipient is, or the
         const at = NOON + minute * 60_000;
         const sendNow = overHours ? { leg: 0, at, overHours: true } : null;
         const plan = { ...both(0), steps: [{ ...model, channel: "text" as const }] };
-        const next = nextStep(plan, { ...freshAsk(at, 0), byHand, sendNow }, reachable, calendar, zone, at);
+        const next = nextStep(
+          plan,
+          { ...freshAsk(at, 0), byHand, sendNow },
+          reachable,
+          calendar,
+          zone ? [zone] : [],
+          at,
+        );
         if (next.kind !== "send") throw new Error("somebody with an email is always reached");
         if (next.channel === "email") return;
         const minutes = timeOfDay(toLocal(zone ?? "Europe/London", next.at)) / 60_000;

@@ -129,7 +129,7 @@ export function nextStep(
   ask: AskSoFar,
   addresses: Addresses,
   calendar: SendCalendar,
-  recipientZone: string | null,
+  recipientZones: readonly string[],
   now: number,
 ): NextStep {
   if (ask.stop) return { kind: "end", outcome: "stopped", stop: ask.stop };
@@ -187,8 +187,8 @@ export function nextStep(
 
   const permit = (at: number) =>
     sendNow?.overHours
-      ? nextLegal(at, channel, recipientZone ?? calendar.zone)
-      : nextPermitted(at, channel, calendar, recipientZone);
+      ? nextLegal(at, channel, recipientZones.length > 0 ? recipientZones : [calendar.zone])
+      : nextPermitted(at, channel, calendar, recipientZones);
   let permitted = permit(earliest);
   if (permitted && permitted.at < now) {
     const again = permit(now);
@@ -199,7 +199,7 @@ export function nextStep(
   if (!permitted) {
     // Hours that never meet the recipient's own night leave the other channel.
     if (channel === "text" && obstacle(addresses, "email") === null)
-      return nextStep(plan, ask, { ...addresses, phone: null }, calendar, recipientZone, now);
+      return nextStep(plan, ask, { ...addresses, phone: null }, calendar, recipientZones, now);
     return { kind: "end", outcome: "never open" };
   }
   // The wait for a new month's allowance makes nothing stale, nor does a list's place in its spread.
@@ -259,14 +259,14 @@ export function projectAsk(
   ask: AskSoFar,
   addresses: Addresses,
   calendar: SendCalendar,
-  recipientZone: string | null,
+  recipientZones: readonly string[],
   now: number,
 ): { messages: Send[]; end: Exclude<NextStep, { kind: "send" }> } {
   const messages: Send[] = [];
   let state = ask;
   let clock = now;
   for (;;) {
-    const next = nextStep(plan, state, addresses, calendar, recipientZone, clock);
+    const next = nextStep(plan, state, addresses, calendar, recipientZones, clock);
     if (next.kind !== "send") return { messages, end: next };
     messages.push(next);
     clock = Math.max(clock, next.at);

@@ -45,7 +45,7 @@ export type RehearsedPerson = {
   hasGuardian: boolean;
   /** Whoever shares this has one household; the person's own id where there is none. */
   home: string;
-  zone: string | null;
+  zones: readonly string[];
   consent: boolean | null;
   /** What the guardian who is written to wants for themselves. */
   guardian?: Wishes | null;

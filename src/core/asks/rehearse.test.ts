@@ -39,7 +39,7 @@ const person = (id: string, change: Partial<RehearsedPerson> = {}): RehearsedPer
   isMinor: false,
   hasGuardian: false,
   home: id,
-  zone: null,
+  zones: [],
   consent: null,
   restUntil: null,
   lastAskedAt: null,

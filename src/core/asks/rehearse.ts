@@ -250,7 +250,7 @@ class Run {
       { ...soFar, lastToPersonAt },
       person.addresses,
       calendars[branchId] ?? Object.values(calendars)[0],
-      person.zone,
+      person.zones,
       at,
     );
   }

@@ -37,13 +37,38 @@ const MOST_REMEMBERED = 40_000;
 
 function readPhone(typed: string, country: string): Phone | null {
   const text = written(typed);
-  if (text.length < 5 || text.length > 40 || /[a-z@]/i.test(text.replace(/\s*(ext|x)\.?\s*\d+$/i, ""))) return null;
+  if (text.length < 4 || text.length > 40 || /[a-z@]/i.test(text.replace(/\s*(ext|x)\.?\s*\d+$/i, ""))) return null;
+  if (AMOUNT.test(text)) return null;
   const fallback = isSupportedCountry(country) ? (country as CountryCode) : undefined;
   const local = phoneOf(parsePhoneNumberFromString(text, fallback));
-  if (local || text.startsWith("+")) return local;
-  // Somebody may have left out the plus of a number at home; one abroad is not guessed.
-  const abroad = parsePhoneNumberFromString(`+${text}`);
-  return fallback && abroad?.countryCallingCode === getCountryCallingCode(fallback) ? phoneOf(abroad) : null;
+  if (!fallback || text.startsWith("+")) return local;
+  return withoutPlus(text, fallback, local) ?? local ?? withEatenZero(text, fallback);
+}
+
+/** "1.234.00": what a column of prices has, and no phone. */
+const AMOUNT = /^\d{1,4}(?:[.,]\d{3})+[.,]00?$/;
+
+/**
+ * The number of the same country whose plus was left out, or null. Where the digits are also a number inside the country
+ * they are that one if numbers there are complete without a zero in front (ITU-T E.123), or if only that one gets texts;
+ * elsewhere a number without the zero begins with the country's code.
+ */
+function withoutPlus(text: string, country: CountryCode, local: Phone | null): Phone | null {
+  const code = getCountryCallingCode(country);
+  if (!text.replace(/^\D+/, "").startsWith(code)) return null;
+  const parsed = parsePhoneNumberFromString(`+${text}`);
+  const abroad = parsed?.countryCallingCode === code ? phoneOf(parsed) : null;
+  if (!parsed || !abroad || !local) return abroad;
+  const hasZero = parsed.formatNational().replace(/\D/g, "") === `0${parsed.nationalNumber}`;
+  return hasZero && (abroad.canText || !local.canText) ? abroad : null;
+}
+
+/**
+ * A number whose first zero a spreadsheet took for nothing, in countries where that zero belongs to the number itself
+ * (Italy's landlines).
+ */
+function withEatenZero(text: string, country: CountryCode): Phone | null {
+  return /^[1-9]\d{5,14}$/.test(text) ? phoneOf(parsePhoneNumberFromString(`0${text}`, country)) : null;
 }
 
 /**
@@ -55,7 +80,7 @@ function written(typed: string): string {
     .slice(0, 60)
     .trim()
     .replace(/^'/, "")
-    .replace(/^(\+?\d{9,15})\.0{1,2}$/, "$1")
+    .replace(/^(\+?\d{4,15})\.0{1,2}$/, "$1")
     .replace(/^00/, "+");
 }
 

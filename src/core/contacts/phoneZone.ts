@@ -1,26 +1,42 @@
-import { NUMBER_ZONES } from "./numberZones";
+import { parsePhoneNumberFromString } from "libphonenumber-js/max";
+import { clocksOf, clocksOfCountry } from "../time/clocks";
+import { AREA_ZONES } from "./areaZones";
 
-/** The IANA zone of every known beginning of a number; "" where several clocks share it. */
-const ZONE_OF = new Map(
-  Object.entries(NUMBER_ZONES).flatMap(([zone, prefixes]) =>
-    prefixes.split(" ").map((prefix) => [prefix, zone] as const),
+/** The zones of an area by the first four digits of its numbers (E.164 without the plus). */
+const ZONES_OF_AREA = new Map(
+  Object.entries(AREA_ZONES).flatMap(([zones, areas]) =>
+    areas.split(" ").map((area) => [area, zones.split(" ")] as const),
   ),
 );
-const LONGEST = Math.max(...[...ZONE_OF.keys()].map((prefix) => prefix.length));
+
+/** Countries whose areas are in the table above, by calling code. */
+const BY_AREA = /^\+(?:1|55)/;
 
 /**
- * The IANA zone in which a number lies, or null where the number alone does not settle it: a country with several
- * clocks whose mobiles belong to none of them, or a number in no numbering plan.
+ * The IANA zones in which a number may be, one for each clock that goes there. Where mobiles belong to a whole country
+ * those are all its clocks: whoever carries it may be anywhere in it. Empty where the number tells nothing.
  *
  * @param number E.164, with its plus.
- * @example zoneOfPhone("+442079460123"); // "Europe/London"
+ * @example zonesOfPhone("+442079460123"); // ["Europe/London"]
+ * @example zonesOfPhone("+12705550123"); // ["America/Chicago", "America/New_York"]
  */
-export function zoneOfPhone(number: string | null): string | null {
-  if (!number?.startsWith("+")) return null;
-  const digits = number.slice(1);
-  for (let length = Math.min(LONGEST, digits.length); length > 0; length--) {
-    const zone = ZONE_OF.get(digits.slice(0, length));
-    if (zone !== undefined) return zone || null;
-  }
-  return null;
+export function zonesOfPhone(number: string | null): readonly string[] {
+  if (!number?.startsWith("+")) return [];
+  const known = zonesByNumber.get(number);
+  if (known) return known;
+  const area = BY_AREA.test(number) ? ZONES_OF_AREA.get(number.slice(1, 5)) : undefined;
+  const zones = area ? clocksOf(area) : zonesOfItsCountry(number);
+  if (zonesByNumber.size >= MAX_REMEMBERED) zonesByNumber.clear();
+  zonesByNumber.set(number, zones);
+  return zones;
+}
+
+const zonesByNumber = new Map<string, readonly string[]>();
+const MAX_REMEMBERED = 20_000;
+
+function zonesOfItsCountry(number: string): readonly string[] {
+  const parsed = parsePhoneNumberFromString(number);
+  // Numbers of no country in particular (toll-free, North America's new areas) may be in any that shares the code.
+  const countries = parsed?.country ? [parsed.country] : (parsed?.getPossibleCountries() ?? []);
+  return clocksOf(countries.flatMap(clocksOfCountry));
 }

@@ -41,7 +41,7 @@ export function exampleOf(
 ): ExampleMark[] {
   const start = freshAsk(anchorAt, gapMinutes);
   const legs = legsOf(rules);
-  const first = projectAsk(rules, start, REACHABLE, calendar, null, anchorAt).messages;
+  const first = projectAsk(rules, start, REACHABLE, calendar, [], anchorAt).messages;
   const review = legs.findIndex(({ part }) => part === "review");
   const answerAt = (first[0]?.at ?? anchorAt) + 2 * HOUR;
   const answered: AskSoFar = {
@@ -51,7 +51,7 @@ export function exampleOf(
     lastToPersonAt: first[0]?.at ?? null,
     answer: { rating: 5, at: answerAt },
   };
-  const second = review >= 0 ? projectAsk(rules, answered, REACHABLE, calendar, null, answerAt).messages : [];
+  const second = review >= 0 ? projectAsk(rules, answered, REACHABLE, calendar, [], answerAt).messages : [];
   return [...marksOf(rules, first, anchorAt, calendar), ...marksOf(rules, second, answerAt, calendar)];
 }
 

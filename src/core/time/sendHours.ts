@@ -25,20 +25,20 @@ const FARTHEST = 60;
 
 /**
  * The first instant at or after `at` at which `channel` may be used, and why it is later than `at`.
- * Texts also keep the recipient's legal hours: in `recipientZone`, or where that is not known in the branch's own
- * zone. Null when nothing opens within 60 days.
+ * Texts also keep the recipient's legal hours: in each of `recipientZones`, the zones in which they may be, or where none
+ * is known in the branch's own. Null when nothing opens within 60 days.
  */
 export function nextPermitted(
   at: number,
   channel: Channel,
   calendar: SendCalendar,
-  recipientZone?: string | null,
+  recipientZones: readonly string[] = [],
 ): { at: number; shifts: Shift[] } | null {
   const shifts: Shift[] = [];
   const note = (shift: Shift) => {
     if (!shifts.includes(shift)) shifts.push(shift);
   };
-  const legalZone = recipientZone ?? calendar.zone;
+  const legalZones = recipientZones.length > 0 ? recipientZones : [calendar.zone];
   let instant = at;
   for (let turn = 0; turn < FARTHEST * 3; turn++) {
     if (instant - at > FARTHEST * DAY) return null;
@@ -47,7 +47,7 @@ export function nextPermitted(
       instant = opening;
       continue;
     }
-    const theirs = channel === "text" ? nextInside(instant, legalZone, [RECIPIENT_TEXT_HOURS]) : instant;
+    const theirs = channel === "text" ? firstOutside(instant, legalZones) : instant;
     if (theirs === instant) return { at: instant, shifts };
     note("recipient hours");
     instant = theirs;
@@ -56,17 +56,32 @@ export function nextPermitted(
 }
 
 /**
- * The first instant at or after `at` that the recipient's own legal hours permit, whatever the hours of the business
- * say: for what a person sends on purpose. Emails may leave at any time.
+ * The first instant at or after `at` that the recipient's own legal hours permit in each of the zones in which they may
+ * be, whatever the hours of the business say: for what a person sends on purpose. Emails may leave at any time. Null when
+ * there is none: zones so far apart that it is always night in one of them.
  */
-export function nextLegal(at: number, channel: Channel, recipientZone: string): { at: number; shifts: Shift[] } {
+export function nextLegal(
+  at: number,
+  channel: Channel,
+  recipientZones: readonly string[],
+): { at: number; shifts: Shift[] } | null {
   let instant = at;
   while (channel === "text") {
-    const theirs = nextInside(instant, recipientZone, [RECIPIENT_TEXT_HOURS]);
+    if (instant - at > 3 * DAY) return null;
+    const theirs = firstOutside(instant, recipientZones);
     if (theirs === instant) break;
     instant = theirs;
   }
   return { at: instant, shifts: instant === at ? [] : ["recipient hours"] };
+}
+
+/** The instant itself where it is day in all of the zones, else when the night ends in the first where it is not. */
+function firstOutside(instant: number, zones: readonly string[]): number {
+  for (const zone of zones) {
+    const theirs = nextInside(instant, zone, [RECIPIENT_TEXT_HOURS]);
+    if (theirs !== instant) return theirs;
+  }
+  return instant;
 }
 
 function nextOpening(at: number, channel: Channel, calendar: SendCalendar, note: (shift: Shift) => void): number {

@@ -6,7 +6,7 @@ import { capital } from "@/core/time/say";
 import { isZone } from "@/core/time/zone";
 import type { Ask } from "@/features/asks";
 import type { Feed, InboundEvent } from "@/features/intake";
-import { type Person, recipientZone } from "@/features/people";
+import { type Person, settledZone } from "@/features/people";
 import type { Visit } from "@/features/visits";
 import { messageSentence, reasonWords } from "@/locales/asking";
 import { eventSentence, fetchProblemSentence, fetchSentence } from "@/locales/intake";
@@ -75,7 +75,7 @@ export function personJson(person: Person): z.output<typeof personModel> {
               ? "works"
               : "landline",
     language: person.language,
-    zone: recipientZone(person),
+    zone: settledZone(person),
     birth_date: person.birthDate,
     postal_address: person.postalAddress,
     guardian_id: person.guardianId,

@@ -4,7 +4,7 @@ import { stableHash } from "@/core/stableHash";
 import type { WordingFacts } from "@/core/words/compose";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
 import { type Client, calendarOf, type Setting, todayOf } from "@/features/clients";
-import { addresseeOf, addressesOf, guardiansOf, type Person, recipientZone } from "@/features/people";
+import { addresseeOf, addressesOf, guardiansOf, type Person, recipientZones } from "@/features/people";
 import type { Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
@@ -194,7 +194,7 @@ export function nextOf(context: AskContext, setting: Setting, now: number, delay
     },
     addressesOf(to, setting.tags),
     calendarOf(setting, context.ask.branchId, now),
-    recipientZone(to),
+    recipientZones(to, setting.client.country),
     now,
   );
 }

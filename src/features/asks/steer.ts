@@ -2,7 +2,7 @@ import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { nextPermitted } from "@/core/time/sendHours";
 import { recordAudit } from "@/features/audit";
 import { calendarOf, loadSetting } from "@/features/clients";
-import { recipientZone } from "@/features/people";
+import { recipientZones } from "@/features/people";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
@@ -43,7 +43,7 @@ export async function outsideHours(
       now,
       next.channel,
       calendarOf(setting, context.ask.branchId, now),
-      recipientZone(writtenTo(context, setting, now)),
+      recipientZones(writtenTo(context, setting, now), setting.client.country),
     );
     if (!permitted || permitted.at > now) outside += 1;
   }

@@ -5,7 +5,7 @@ import type { Scheduled } from "@/core/asks/messageReasons";
 import { projectAsk, type Send } from "@/core/asks/nextStep";
 import { sayBegins } from "@/core/plans/sayRules";
 import { calendarOf, type Setting } from "@/features/clients";
-import { addressesOf, findPerson, type Person } from "@/features/people";
+import { addressesOf, findPerson, type Person, recipientZones } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
 import { NO_VISIT, type Visit } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
@@ -87,7 +87,7 @@ function aheadOf(context: AskContext, setting: Setting, now: number): WhyVisit["
     soFar(context, setting),
     addressesOf(to, setting.tags),
     calendarOf(setting, context.ask.branchId, now),
-    to.zone,
+    recipientZones(to, setting.client.country),
     now,
   );
   return sends.map((send) => ({

@@ -38,8 +38,9 @@ export {
   type PersonValues,
   personInput,
   Refused,
-  recipientZone,
+  recipientZones,
   savePerson,
+  settledZone,
   wishesOf,
 } from "./service";
 export {

@@ -2,10 +2,11 @@ import { and, eq, ne } from "drizzle-orm";
 import { z } from "zod";
 import type { Wishes } from "@/core/asks/eligibility";
 import type { Addresses } from "@/core/asks/reach";
+import { zonesOfAddress } from "@/core/contacts/addressZone";
 import { normaliseEmail } from "@/core/contacts/email";
 import { splitName } from "@/core/contacts/name";
 import { normalisePhone, sayPhone, suggestPhone } from "@/core/contacts/phone";
-import { zoneOfPhone } from "@/core/contacts/phoneZone";
+import { zonesOfPhone } from "@/core/contacts/phoneZone";
 import type { ArrivingPerson } from "@/core/intake/arrival";
 import { isMinor } from "@/core/people/households";
 import { dayText } from "@/core/time/range";
@@ -48,11 +49,24 @@ export function addresseeOf<Reader extends Pick<Person, "birthDate">>(
 }
 
 /**
- * The IANA zone in which texts reach somebody: as somebody said, else as their number settles; null where only the
- * branch's is known.
+ * The IANA zones in which texts may reach a person, one for each clock: the zone set on the person, else where their
+ * postal address is, else wherever their number may be. Empty where only the branch's zone is known.
+ *
+ * @param country ISO 3166-1 alpha-2 of the client, for addresses that name none.
  */
-export function recipientZone(person: Pick<Person, "zone" | "phone">): string | null {
-  return person.zone ?? zoneOfPhone(person.phone);
+export function recipientZones(
+  person: Pick<Person, "zone" | "phone" | "postalAddress">,
+  country: string,
+): readonly string[] {
+  if (person.zone) return [person.zone];
+  const ofAddress = zonesOfAddress(person.postalAddress, country);
+  return ofAddress.length > 0 ? ofAddress : zonesOfPhone(person.phone);
+}
+
+/** The one zone of a person that is set or that their number settles; null where it could be several. */
+export function settledZone(person: Pick<Person, "zone" | "phone" | "postalAddress">): string | null {
+  const zones = recipientZones(person, "");
+  return zones.length === 1 ? zones[0] : null;
 }
 
 /** What somebody wants for themselves, as the rules see it. */

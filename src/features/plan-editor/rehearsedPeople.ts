@@ -4,7 +4,7 @@ import { isMinor } from "@/core/people/households";
 import { DAY, MINUTE } from "@/core/time/zone";
 import { homeKeyOf } from "@/features/asks";
 import { type Setting, todayOf } from "@/features/clients";
-import { addresseeOf, addressesOf, NOBODY, nameOf, type Person, recipientZone, wishesOf } from "@/features/people";
+import { addresseeOf, addressesOf, NOBODY, nameOf, type Person, recipientZones, wishesOf } from "@/features/people";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { people } from "@/schema/people";
 import type { RehearsalSource } from "./rehearsedVisits";
@@ -105,7 +105,7 @@ export async function rehearsedPeople(
       isMinor: isMinor(person.birthDate, today),
       hasGuardian: guardian !== null,
       home: homeKeyOf(person),
-      zone: recipientZone(to ?? person),
+      zones: recipientZones(to ?? person, setting.client.country),
       consent: person.consent?.given ?? null,
       guardian: to && to.id !== person.id ? wishesOf(to) : null,
       restUntil: person.restUntil,

@@ -121,7 +121,11 @@ describe("worlds", () => {
           isMinor: is("minor", 0.2),
           hasGuardian: guardian !== null,
           home: guardian ?? (is("home", 0.4) ? `home ${n % 4}` : `p${n}`),
-          zone: is("away", 0.2) ? "Pacific/Auckland" : null,
+          zones: is("away", 0.2)
+            ? ["Pacific/Auckland"]
+            : is("anywhere", 0.1)
+              ? ["Australia/Perth", "Australia/Sydney"]
+              : [],
           consent: is("agreed", 0.6) ? true : is("refused", 0.1) ? false : null,
           restUntil: is("rests", 0.1) ? START + 10 * DAY : null,
           lastAskedAt: null,

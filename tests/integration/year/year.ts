@@ -103,7 +103,7 @@ describe("year", () => {
         isMinor,
         hasGuardian: guardian !== null,
         home: is("home", 0.2) && n > 2 ? `home ${Math.floor(n / 3)}` : (guardian ?? id),
-        zone: is("elsewhere", 0.05) ? "Europe/Lisbon" : null,
+        zones: is("elsewhere", 0.05) ? ["Europe/Lisbon", "Atlantic/Azores"] : [],
         consent: is("refused", 0.01) ? false : is("agreed", 0.5) ? true : null,
         restUntil: is("rests", 0.01) ? YEAR + 100 * DAY : null,
         lastAskedAt: null,

@@ -2,7 +2,7 @@ import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayAgo, sayCount, sayTime, sayWhen } from "@/core/time/say";
 import { dayNumber, formatDay, toLocal } from "@/core/time/zone";
 import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
-import { nameOf, type Person, recipientZone } from "@/features/people";
+import { nameOf, type Person, recipientZones } from "@/features/people";
 import type { Timeline } from "@/features/timeline";
 import { gatewayWords, optOutWords } from "@/locales/asking";
 import { auditActionWords } from "@/locales/operations";
@@ -29,8 +29,8 @@ export function PersonMargin({ view }: { view: PersonView }) {
 }
 
 function HowToReach({ view }: { view: PersonView }) {
-  const { person, addressee, conversation, slug, zone, now, may } = view;
-  const theirZone = addressee && recipientZone(addressee);
+  const { person, addressee, conversation, setting, slug, zone, now, may } = view;
+  const zones = addressee?.phone ? recipientZones(addressee, setting.client.country) : [];
   return (
     <Note title="How to reach them">
       {addressee === null ? (
@@ -44,9 +44,14 @@ function HowToReach({ view }: { view: PersonView }) {
       ) : null}
       <p>{person.phone ? <Reach text={sayPhone(person.phone)} problem={textProblem(person, now)} /> : "No phone."}</p>
       <p>{person.email ? <Reach text={person.email} problem={emailProblem(person, now)} /> : "No email."}</p>
-      {theirZone && theirZone !== zone && addressee?.phone ? (
+      {zones.length > 1 ? (
         <p>
-          It is {sayTime(theirZone, now)} where they are ({theirZone.replaceAll("_", " ")}): texts wait for 8:00 to
+          Their number could be in any of {zones.length} time zones. Texts go out when it’s between 8:00 and 21:00 in
+          all of them. Set their time zone, or add a postal address, to reach them earlier.
+        </p>
+      ) : zones.length === 1 && zones[0] !== zone ? (
+        <p>
+          It’s {sayTime(zones[0], now)} where they are ({zones[0].replaceAll("_", " ")}). Texts go out between 8:00 and
           21:00 there.
         </p>
       ) : null}
