@@ -2,9 +2,10 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
+import { setTimeout as sleep } from "node:timers/promises";
 import { buildOnce } from "./build";
 import { breaches } from "./layers";
-import { end, environmentFor, isFree, type Local, openLocal, ROOT } from "./local";
+import { environmentFor, isFree, type Local, openLocal, ROOT } from "./local";
 import { startPostgres } from "./postgres";
 import { proofs } from "./proofs";
 import { freshDemo, portsOf, type Stack, startStack, startUnbegun } from "./stack";
@@ -52,6 +53,8 @@ function run(args: string[], env: Record<string, string> = {}, isQuiet = false):
   return new Promise((done) => {
     const child = spawn("node", args, {
       cwd: ROOT,
+      // A group of its own: ended with all that it started, workers of a crash test included.
+      detached: true,
       stdio: ["ignore", isQuiet ? "pipe" : "inherit", isQuiet ? "pipe" : "inherit"],
       env: { ...process.env, ...env } as NodeJS.ProcessEnv,
     });
@@ -152,9 +155,20 @@ const demos: [Local, Record<string, string>][] = [];
 const stacks: Stack[] = [];
 let isEnding = false;
 
+function endGroup(pid: number | undefined, signal: "SIGTERM" | "SIGKILL"): void {
+  try {
+    if (pid) process.kill(-pid, signal);
+  } catch {
+    // It has ended.
+  }
+}
+
 async function finish(code: number): Promise<never> {
   isEnding = true;
-  await Promise.all([...children].map((child) => end(child)));
+  for (const signal of ["SIGTERM", "SIGKILL"] as const) {
+    for (const { pid } of children) endGroup(pid, signal);
+    if (children.size > 0) await sleep(3000);
+  }
   await Promise.all(stacks.map((stack) => stack.stop()));
   postgres.stop();
   process.exit(code);

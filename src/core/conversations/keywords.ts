@@ -1,4 +1,5 @@
 import type { Language } from "../words/languages";
+import { readStopWish } from "./stopWishes";
 
 /**
  * The words by which people end texts, begin them again, or ask who writes: a whole message of one of them, as carriers
@@ -80,11 +81,14 @@ for (const keyword of KEYWORDS)
     }
 
 /**
- * What a message asks for that is nothing but one of the words above, and in which language, where the word tells;
- * null for any other message.
+ * What a message asks for that is nothing but one of the words above, or a plain sentence that wants no more messages,
+ * and in which language, where the words tell; null for any other message.
  */
 export function readKeyword(text: string): { keyword: Keyword; language: Language | null } | null {
-  if (text.length > 120) return null;
+  if (text.length > 2000) return null;
   const words = plain(text);
-  return READ.get(words) ?? READ.get(words.replace(POLITE, " ").replace(/\s+/g, " ").trim()) ?? null;
+  const keyword = READ.get(words) ?? READ.get(words.replace(POLITE, " ").replace(/\s+/g, " ").trim());
+  if (keyword) return keyword;
+  const wish = readStopWish(text);
+  return wish?.sure ? { keyword: "stop", language: wish.language } : null;
 }

@@ -145,7 +145,7 @@ describe("year", () => {
       neverTags: [],
       services: { check: { name: "Check-up", neverAsk: false }, care: { name: "End-of-life care", neverAsk: true } },
       ceilings: { text: 6, email: 9 },
-      allowances: { text: 420, email: 900 },
+      allowances: { text: Math.round(PEOPLE * 0.168), email: Math.round(PEOPLE * 0.36) },
       used: { text: 0, email: 0 },
       recentSends: { text: [], email: [] },
       leavesOutWhenUsedUp: false,
