@@ -18,6 +18,7 @@ import { REMINDER_STAGES } from "@/core/notices/choices";
 import { NOTICE } from "@/core/notices/notice";
 import { HOUSEHOLD_SIGNS, LIKENESS_SIGNS } from "@/core/people/likeness";
 import { PAUSE_REASON } from "@/core/plans/pauseReason";
+import { GRAVITIES } from "@/core/replies/gravity";
 import { SITE_PROBLEM, SITE_REMEDIES } from "@/core/reviews/siteProblems";
 import { THEMES } from "@/core/themes/themes";
 import { DELAY_UNITS } from "@/core/time/delay";
@@ -63,10 +64,13 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
     "concern",
     ...REMINDER_STAGES.map((stage) => `reminder ${stage}`),
     "review",
+    "urgent concern",
+    "urgent review",
     "approval",
     "conversation",
     "site",
   ],
+  gravity: GRAVITIES,
   toldMany: "words",
   toldChoices: "words",
   theme: THEMES,

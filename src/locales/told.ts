@@ -15,13 +15,24 @@ type OfConcern = {
   branch: string;
   answerBy: number;
   takenBy: string | null;
+  /** A serious allegation. */
+  isUrgent?: boolean;
 };
 
 /** A matter as it stands when it is told. */
 export type ToldSeen =
   | ({ code: "concern" } & OfConcern)
   | ({ code: "reminder"; stage: ReminderStage } & OfConcern)
-  | { code: "review"; who: string; words: string; branch: string; site: string; value: number; scale: Scale }
+  | {
+      code: "review";
+      who: string;
+      words: string;
+      branch: string;
+      site: string;
+      value: number;
+      scale: Scale;
+      isUrgent?: boolean;
+    }
   | { code: "approval"; who: string; branch: string; site: string; reply: string; draftedBy: string | null }
   | { code: "conversation"; who: string; words: string; channel: Channel }
   | { code: "site"; site: string; branch: string; since: number; problem: SiteProblem };
@@ -30,7 +41,8 @@ type At = { client: string; zone: string; now: number };
 
 /** One matter as a line: "Ferris O. gave 2 of 5 on Waypost, Old Mill". */
 export function toldLine(seen: ToldSeen, { zone, now }: Pick<At, "zone" | "now">): string {
-  const code = seen.code === "reminder" ? `reminder ${seen.stage}` : seen.code;
+  const isUrgent = "isUrgent" in seen && seen.isUrgent;
+  const code = seen.code === "reminder" ? `reminder ${seen.stage}` : isUrgent ? `urgent ${seen.code}` : seen.code;
   return translate("toldLine", code, {
     branch: "branch" in seen ? seen.branch : "",
     who: "who" in seen ? seen.who || "Somebody" : "",

@@ -57,8 +57,8 @@ export function startChoice(rights: Rights, isOfAgency: boolean): ToldChoice {
 
 /** What there is to tell, and what of it a choice goes by. */
 export type Matter =
-  | { kind: "concern"; branchId: string }
-  | { kind: "review"; branchId: string; rating: number }
+  | { kind: "concern"; branchId: string; isUrgent?: boolean }
+  | { kind: "review"; branchId: string; rating: number; isUrgent?: boolean }
   | { kind: "approval"; branchId: string }
   | { kind: "site"; branchId: string }
   /** Somebody wrote; of no branch where nobody knows who they are. */
@@ -76,10 +76,18 @@ const NEEDED: Record<Matter["kind"], Permission> = {
   reminder: "answer concerns",
 };
 
+/**
+ * Whether a matter cannot wait for what somebody chose: a serious allegation. Everybody who may answer it is notified,
+ * straight away and by email at least.
+ */
+export function isUrgent(matter: Matter): boolean {
+  return "isUrgent" in matter && matter.isUrgent === true;
+}
+
 /** Whether somebody is told of a matter: only what they may see, and what they have chosen. */
 export function isTold(choice: ToldChoice, rights: Rights, matter: Matter): boolean {
   if (!may(rights, NEEDED[matter.kind])) return false;
-  if (matter.kind === "reminder") return true;
+  if (matter.kind === "reminder" || isUrgent(matter)) return true;
   const { branchId } = matter;
   if (choice.branchIds.length > 0 && branchId !== null && !choice.branchIds.includes(branchId)) return false;
   if (matter.kind === "concern") return choice.concerns;

@@ -2,6 +2,7 @@ import { stableHash } from "../stableHash";
 import type { Found } from "../themes/reading";
 import type { Theme } from "../themes/themes";
 import type { Language } from "../words/languages";
+import type { Gravity } from "./gravity";
 import {
   alike,
   guardFor,
@@ -36,6 +37,8 @@ const BANKS: Record<Language, Bank> = {
 
 export type DraftInput = {
   review: Reviewed & { language: Language; mood: Mood };
+  /** What it speaks of that forbids a cheerful reply; null or absent for nothing of the kind. */
+  gravity?: Gravity | null;
   /** What the review names, in its order. */
   named: readonly Found[];
   tone: Tone;
@@ -107,8 +110,12 @@ function answered(named: readonly Found[], mood: Mood): Found[] {
   ].slice(0, MOST_NAMED);
 }
 
-/** A draft that breaks no guard; null where none can be made (a limit shorter than any thanks). */
+/**
+ * A draft that breaks no guard; null where none can be made (a limit shorter than any thanks), and to an allegation, which
+ * a person answers in their own words.
+ */
 export function draftReply(it: DraftInput): Draft | null {
+  if (it.gravity === "allegation") return null;
   const { review, facts, own, signature } = it;
   const guard = guardFor({ review, facts, own, signature });
   const known = new Map<string, boolean>();
@@ -152,6 +159,10 @@ function composed(it: DraftInput, attempt: number, isAllowed: (sentence: string)
   const name = greetedAs(review.author);
   const { named, nameless } = bank.greeting[tone];
   const greeting = name && isAllowed(name) ? named.replace("{name}", name) : nameless;
+  if (it.gravity) {
+    const quiet = name && isAllowed(name) ? bank.greeting.formal.named.replace("{name}", name) : "";
+    return soberReply(it, quiet, draw);
+  }
   const isWordless = review.text.trim() === "";
   const opening = isWordless
     ? draw(bank.wordless[review.mood], "wordless")
@@ -178,14 +189,28 @@ function composed(it: DraftInput, attempt: number, isAllowed: (sentence: string)
   return text.length <= most ? { text, sentences: [begin], alike: mostAlike(text, it) } : null;
 }
 
+/** One or two quiet sentences, whatever the tone of other replies and whatever else was named. */
+function soberReply(
+  it: DraftInput,
+  greeting: string,
+  draw: (list: readonly string[], what: string) => string | null,
+): Draft | null {
+  const { sober } = BANKS[it.review.language];
+  const said = draw(sober[it.review.mood === "happy" ? "happy" : "unhappy"], "sober");
+  if (!said) return null;
+  const sentences = [{ text: capital(greeting, said), answers: null }];
+  const text = withSignature(sentences, it.signature);
+  return text.length <= it.most ? { text, sentences, alike: mostAlike(text, it) } : null;
+}
+
 /** How alike a text is to the most similar of the last replies, its signature aside. */
 const mostAlike = (text: string, { recent, signature }: DraftInput) =>
   nearestOf(signature && text.endsWith(signature) ? text.slice(0, -signature.length) : text, recent)?.alike ?? 0;
 
-/** A greeting that ends with a comma goes on with a small letter, any other with a capital one. */
+/** A greeting that ends with a comma goes on with a small letter, any other, and none, with a capital one. */
 function capital(greeting: string, opening: string): string {
   const goesOn = /[,:]$/.test(greeting);
-  return `${greeting} ${goesOn ? opening : opening.replace(/^[¿¡]?\p{L}/u, (start) => start.toUpperCase())}`;
+  return `${greeting}${greeting && " "}${goesOn ? opening : opening.replace(/^[¿¡]?\p{L}/u, (start) => start.toUpperCase())}`;
 }
 
 function withSignature(sentences: readonly DraftSentence[], signature: string): string {

@@ -3,6 +3,7 @@ import { runs } from "../../../tests/support/size";
 import { weekOf } from "../time/sendHours";
 import { DAY, dayNumber, HOUR, timeOfDay, toLocal, weekday } from "../time/zone";
 import { LANGUAGES } from "../words/languages";
+import { GRAVITIES } from "./gravity";
 import {
   decideReply,
   fits,
@@ -43,6 +44,7 @@ const facts: fc.Arbitrary<ReviewFacts> = fc
     isRecommend: fc.boolean(),
     rating: fc.integer({ min: 1, max: 5 }),
     hasWords: fc.boolean(),
+    gravity: fc.option(fc.constantFrom(...GRAVITIES), { freq: 2 }),
     branchId: fc.constantFrom(...BRANCHES),
     language: fc.constantFrom(...LANGUAGES),
   })
@@ -53,13 +55,17 @@ const facts: fc.Arbitrary<ReviewFacts> = fc
     rating: isRecommend ? (rating > 3 ? 4 : 2) : rating,
   }));
 
-test("the first rule that fits decides, and nobody unhappy is answered by itself unless somebody agreed", () => {
+test("the first rule that fits decides; nothing grave is answered automatically, and nobody unhappy unless somebody agreed", () => {
   fc.assert(
     fc.property(rules, facts, (list, it) => {
       const decision = decideReply(list, it);
       const first = list.find((each) => fits(each, it));
       expect(decision?.rule).toBe(first);
       if (!decision || !first) return;
+      if (it.gravity) {
+        expect(decision.deed).toBe(first.deed === "nothing" ? "nothing" : "suggest");
+        return;
+      }
       const mayNot = first.deed === "post" && it.rating <= UNHAPPY_UP_TO && first.agreedBy === null;
       expect(decision.deed).toBe(mayNot ? "approve" : first.deed);
       expect(decision.heldBack).toBe(mayNot);
@@ -88,6 +94,7 @@ test.each<[string, Partial<KeptRule>, Partial<ReviewFacts>, boolean]>([
     hasWords: true,
     branchId: BRANCHES[0],
     language: "en",
+    gravity: null,
   };
   expect(fits({ ...REPLY_RULE.parse({ ratings: [5] }), ...part }, { ...base, ...it })).toBe(expected);
 });

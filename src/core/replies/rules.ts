@@ -3,6 +3,7 @@ import type { Scale } from "../reviews/rating";
 import { nextPermitted, type SendCalendar } from "../time/sendHours";
 import { DAY, dayNumber, HOUR, nextDay, toLocal } from "../time/zone";
 import { LANGUAGES, type Language } from "../words/languages";
+import type { Gravity } from "./gravity";
 
 /** Rules for replying: which reviews they are for, what is done, and when. The first that fits decides. */
 
@@ -49,6 +50,8 @@ export type ReviewFacts = {
   hasWords: boolean;
   branchId: string;
   language: Language;
+  /** What it speaks of that a person has to answer; null for nothing of the kind. */
+  gravity: Gravity | null;
 };
 
 /** At and below this rating nothing is posted by itself, unless somebody named has agreed. */
@@ -64,10 +67,14 @@ export function fits(rule: ReplyRule, it: ReviewFacts): boolean {
   return rule.languages.length === 0 || rule.languages.includes(it.language);
 }
 
-/** What is done about a review, and which rule says so. Nobody unhappy is answered by itself unless that was agreed to. */
+/**
+ * What is done about a review, and which rule says so. Nobody unhappy is answered automatically unless that was agreed
+ * to, and nobody who speaks of a loss, an illness, danger or something they accuse the business of.
+ */
 export type Decision = {
   rule: KeptRule;
-  deed: ReplyDeed /** It would post, but must not by itself. */;
+  deed: ReplyDeed;
+  /** It would post, but must not. */
   heldBack: boolean;
 };
 
@@ -75,6 +82,8 @@ export type Decision = {
 export function decideReply(rules: readonly KeptRule[], it: ReviewFacts): Decision | null {
   const rule = rules.find((each) => fits(each, it));
   if (!rule) return null;
+  // Nor does anything a rule wrote wait for a quick approval: a person begins there.
+  if (it.gravity && rule.deed !== "nothing") return { rule, deed: "suggest", heldBack: rule.deed === "post" };
   const heldBack = rule.deed === "post" && it.rating <= UNHAPPY_UP_TO && rule.agreedBy === null;
   return { rule, deed: heldBack ? "approve" : rule.deed, heldBack };
 }

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, inArray, ne, sql } from "drizzle-orm";
 import { z } from "zod";
 import { reminderStage } from "@/core/notices/choices";
+import { gravityOf } from "@/core/replies/gravity";
 import { afterOfficeTime } from "@/core/time/officeHours";
 import { HOUR, MINUTE } from "@/core/time/zone";
 import { addPutRight, stopPutRight } from "@/features/asks";
@@ -42,13 +43,15 @@ export async function openConcern(
     })
     .onConflictDoUpdate({ target: concerns.answerId, set: { words: it.words, rating: it.rating } })
     .returning({ id: concerns.id });
+  const isGrave = gravityOf(it.words, true) === "allegation";
   await tell(
     tx,
     scope,
     [
       {
-        about: `concern ${kept.id}`,
-        matter: { kind: "concern", branchId: it.branchId },
+        // One that becomes urgent by its words is told once more.
+        about: isGrave ? `urgent concern ${kept.id}` : `concern ${kept.id}`,
+        matter: { kind: "concern", branchId: it.branchId, isUrgent: isGrave },
         told: { code: "concern", concernId: kept.id },
         ownerId: owner?.userId ?? null,
       },

@@ -5,6 +5,7 @@ import { splitQuoted } from "@/core/conversations/quoted";
 import {
   isRemindedAt,
   isTold,
+  isUrgent,
   type Matter,
   startChoice,
   TOLD_CHOICE,
@@ -13,6 +14,7 @@ import {
   toldAt,
 } from "@/core/notices/choices";
 import { type Told, toldPath } from "@/core/notices/told";
+import { gravityOf, isAllegation } from "@/core/replies/gravity";
 import { loadSetting } from "@/features/clients";
 import { type ToldSeen, toldMail } from "@/locales/told";
 import { now as clockNow } from "@/platform/clock";
@@ -78,9 +80,11 @@ export async function tell(tx: Tx, scope: Scope, list: readonly Tellable[], now:
       if (!isTold(choice, rights, matter)) continue;
       const who = { isOwner: ownerId === one.id, hasOwner: Boolean(ownerId), isOfAgency: one.isOfAgency, rights };
       if (matter.kind === "reminder" && !isRemindedAt(matter.stage, who)) continue;
-      // A reminder that nobody would be sent is no reminder.
-      const ways = matter.kind === "reminder" && choice.ways.length === 0 ? ["email"] : choice.ways;
-      const dueAt = ways.some((way) => way !== "browser") ? toldAt(choice, client.zone, now) : null;
+      // A reminder that nobody would be sent is no reminder, nor is an allegation that waits for the morning's summary.
+      const isPressing = matter.kind === "reminder" || isUrgent(matter);
+      const ways = isPressing && !choice.ways.some((way) => way !== "browser") ? ["email"] : choice.ways;
+      const at = isUrgent(matter) ? now : toldAt(choice, client.zone, now);
+      const dueAt = ways.some((way) => way !== "browser") ? at : null;
       rows.push({ clientId: scope.clientId, userId: one.id, about, told, createdAt: now, dueAt });
     }
   }
@@ -206,7 +210,15 @@ async function lookUp(tx: Tx, scope: Scope, told: Told): Promise<ToldSeen | null
     );
     if (!row || row.settled) return null;
     const { who, words, rating, branch } = row;
-    const by = { who, words, rating, branch, answerBy: new Date(row.answer_by).getTime(), takenBy: row.taken_by };
+    const by = {
+      who,
+      words,
+      rating,
+      branch,
+      answerBy: new Date(row.answer_by).getTime(),
+      takenBy: row.taken_by,
+      isUrgent: gravityOf(words, true) === "allegation",
+    };
     return told.code === "concern" ? { code: "concern", ...by } : { code: "reminder", stage: told.stage, ...by };
   }
   const [row] = await rowsIn<{
@@ -236,7 +248,7 @@ async function lookUp(tx: Tx, scope: Scope, told: Told): Promise<ToldSeen | null
       : null;
   return row.state === "posted" || row.state === "posting"
     ? null
-    : { code: "review", who, words, branch, site, value, scale };
+    : { code: "review", who, words, branch, site, value, scale, isUrgent: isAllegation(words, row.rating) };
 }
 
 /** What somebody wrote last, while it waits for an answer. */

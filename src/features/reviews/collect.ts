@@ -171,9 +171,10 @@ async function tellOf(
   await tell(
     tx,
     scope,
-    news.map(({ id, rating }) => ({
-      about: `review ${id}`,
-      matter: { kind: "review", branchId, rating },
+    news.map(({ id, rating, isUrgent }) => ({
+      // One that becomes urgent when it is edited is told once more.
+      about: isUrgent ? `urgent review ${id}` : `review ${id}`,
+      matter: { kind: "review", branchId, rating, isUrgent },
       told: { code: "review", reviewId: id },
     })),
     now,

@@ -1,6 +1,8 @@
 import { and, desc, eq, isNotNull, sql } from "drizzle-orm";
 import { anotherDraft, type Draft, type DraftInput, draftReply, refusedOf } from "@/core/replies/draft";
+import { type Gravity, gravityOf } from "@/core/replies/gravity";
 import { NOTHING_KNOWN, nearestOf, type PrivateFacts, type Refusal } from "@/core/replies/guards";
+import { UNHAPPY_UP_TO } from "@/core/replies/rules";
 import type { Mood } from "@/core/replies/sentences/bank";
 import type { Found } from "@/core/themes/reading";
 import { firstLanguage, isLanguage, type Language } from "@/core/words/languages";
@@ -25,6 +27,8 @@ export type Drafted = {
   named: readonly Found[];
   draft: Draft | null;
   turn: number;
+  /** What it speaks of that a person has to answer; null for nothing of the kind. */
+  gravity: Gravity | null;
 };
 
 /** What a draft is made from, for reviews of a client. */
@@ -35,6 +39,8 @@ export type DraftDesk = {
   recent: Map<string, string[]>;
   /** By person. */
   facts: Map<string, PrivateFacts>;
+  /** People whose visits lately were about something that is never asked about, such as end-of-life care. */
+  bereaved: Set<string>;
 };
 
 /**
@@ -49,7 +55,7 @@ export async function openDesk(
   signature: string,
   afresh = false,
 ): Promise<DraftDesk> {
-  const desk: DraftDesk = { setting, signature, recent: new Map(), facts: new Map() };
+  const desk: DraftDesk = { setting, signature, recent: new Map(), facts: new Map(), bereaved: new Set() };
   for (const listingId of afresh ? [] : new Set(list.map((review) => review.listingId))) {
     const rows = await tx
       .select({ reply: reviews.reply })
@@ -69,7 +75,10 @@ export async function openDesk(
     );
   }
   const people = [...new Set(list.flatMap(({ personId }) => personId ?? []))];
-  if (people.length > 0) desk.facts = await factsOf(tx, scope, setting, people);
+  if (people.length > 0) {
+    desk.facts = await factsOf(tx, scope, setting, people);
+    desk.bereaved = await bereavedOf(tx, scope, people);
+  }
   return desk;
 }
 
@@ -112,6 +121,27 @@ async function factsOf(
   );
 }
 
+/** As far back as a visit still colours what its person writes, in days. */
+const BEREAVED_DAYS = 120;
+
+/** Those of these people who had a visit lately about which nobody is ever asked. */
+async function bereavedOf(tx: Tx, scope: Scope, people: readonly string[]): Promise<Set<string>> {
+  const rows = await rowsIn<{ person: string }>(
+    tx,
+    sql`select distinct v.person_id as person from visits v join services s on s.id = v.service_id
+      where v.client_id = ${scope.clientId} and v.person_id = any(${sql`${`{${people.join(",")}}`}::uuid[]`}) and s.never_ask
+        and v.ends_at > (select max(x.ends_at) from visits x where x.client_id = v.client_id and x.person_id = v.person_id)
+          - make_interval(days => ${BEREAVED_DAYS})`,
+  );
+  return new Set(rows.map(({ person }) => person));
+}
+
+/** What a review speaks of that a person has to answer: by its words, or by what its writer was there for. */
+export function gravityFor(desk: DraftDesk, review: Pick<Review, "words" | "rating" | "personId">): Gravity | null {
+  const said = gravityOf(review.words, review.rating <= UNHAPPY_UP_TO);
+  return said ?? (review.personId && desk.bereaved.has(review.personId) ? "loss" : null);
+}
+
 /** How somebody was on the whole: by their rating, and mixed where a good one comes with something that was not. */
 function moodOf({ rating }: Pick<Review, "rating">, named: readonly Found[]): Mood {
   if (rating <= 2) return "unhappy";
@@ -136,6 +166,7 @@ export function draftInput(desk: DraftDesk, review: Review, turn: number): Draft
   const { client, team } = setting;
   return {
     review: { text: review.words, author: review.author, language, mood: moodOf(review, named) },
+    gravity: gravityFor(desk, review),
     named,
     tone: client.replyTone,
     signature,
@@ -150,13 +181,20 @@ export function draftInput(desk: DraftDesk, review: Review, turn: number): Draft
 /** What a review names, without a draft. */
 export function readOf(review: Review, setting: Setting): Drafted {
   const { language, named } = readingOf(review.words, ownLanguage(setting));
-  return { language, named: named ?? [], draft: null, turn: 0 };
+  const gravity = gravityOf(review.words, review.rating <= UNHAPPY_UP_TO);
+  return { language, named: named ?? [], draft: null, turn: 0, gravity };
 }
 
 /** What a review names, and its draft. */
 export function draftedOf(desk: DraftDesk, review: Review): Drafted {
   const input = draftInput(desk, review, 0);
-  return { language: input.review.language, named: input.named, draft: draftReply(input), turn: 0 };
+  return {
+    language: input.review.language,
+    named: input.named,
+    draft: draftReply(input),
+    turn: 0,
+    gravity: input.gravity ?? null,
+  };
 }
 
 /** Another draft than the one that stands there; null where there is no other. */

@@ -1,5 +1,6 @@
 import { and, eq, sql } from "drizzle-orm";
 import type { SiteReview } from "@/connectors";
+import { isAllegation } from "@/core/replies/gravity";
 import { normaliseRating, type Scale } from "@/core/reviews/rating";
 import { shortKey } from "@/core/shortKey";
 import { DAY } from "@/core/time/zone";
@@ -19,7 +20,8 @@ type Page = Pick<typeof listings.$inferSelect, "id" | "branchId" | "scale"> & {
 };
 
 /** A review that was not kept before. */
-export type Added = { id: string; rating: number; writtenAt: number };
+/** A review that is new, or that now says something for which people are notified at once. */
+export type Added = { id: string; rating: number; writtenAt: number; isUrgent: boolean };
 
 /** What was written longer ago than this when a site is first read is set aside. */
 export const LONG_BACK = 60 * DAY;
@@ -73,6 +75,8 @@ export async function keepReviews(
     written_at: string;
     is_unknown: boolean;
     is_undecided: boolean;
+    is_shown: boolean;
+    words: string;
     is_new: boolean;
     rating: number;
   }>(
@@ -110,7 +114,7 @@ export async function keepReviews(
         (reviews.author, reviews.written_at, reviews.deleted_at is null, reviews.is_reported)
           is distinct from (excluded.author, excluded.written_at, excluded.deleted_at is null, excluded.is_reported)
         or ${saidAnew} or (not ${repliesHere} and (${isNewReply} or ${isTakenDown})))
-      returning id, author, written_at, rating, (xmax = 0 and deleted_at is null) as is_new, (person_id is null and deleted_at is null) as is_unknown,
+      returning id, author, written_at, rating, words, deleted_at is null as is_shown, (xmax = 0 and deleted_at is null) as is_new, (person_id is null and deleted_at is null) as is_unknown,
         (reply_state = 'none' and reply_rule_id is null and deleted_at is null) as is_undecided`,
   );
   await recognise(
@@ -131,8 +135,14 @@ export async function keepReviews(
     count: kept.length,
     undecided: kept.filter(({ is_undecided }) => is_undecided).map(({ id }) => id),
     added: kept
-      .filter(({ is_new }) => is_new)
-      .map(({ id, rating, written_at }) => ({ id, rating, writtenAt: new Date(written_at).getTime() })),
+      .map((row) => ({ ...row, isUrgent: row.is_shown && isAllegation(row.words, row.rating) }))
+      .filter(({ is_new, isUrgent }) => is_new || isUrgent)
+      .map(({ id, rating, written_at, isUrgent }) => ({
+        id,
+        rating,
+        writtenAt: new Date(written_at).getTime(),
+        isUrgent,
+      })),
   };
 }
 

@@ -20,7 +20,7 @@ import type { Scope, Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { replyRules } from "@/schema/replyRules";
 import { reviews } from "@/schema/reviews";
-import { type DraftDesk, draftedOf, draftInput, openDesk, ownLanguage } from "./drafts";
+import { type DraftDesk, draftedOf, draftInput, gravityFor, openDesk, ownLanguage } from "./drafts";
 import { isPlanned } from "./queries";
 import { readingOf } from "./readings";
 import { tellOfApproval } from "./replies";
@@ -50,7 +50,8 @@ export function namesOf(setting: Setting, saved: readonly SavedReply[]) {
   return { branches: setting.branches, saved };
 }
 
-function factsOf(review: Review, site: string, setting: Setting): ReviewFacts {
+function factsOf(review: Review, site: string, desk: DraftDesk): ReviewFacts {
+  const { setting } = desk;
   return {
     site,
     scale: review.scale,
@@ -59,6 +60,7 @@ function factsOf(review: Review, site: string, setting: Setting): ReviewFacts {
     hasWords: review.words.trim() !== "",
     branchId: review.branchId,
     language: readingOf(review.words, ownLanguage(setting)).language,
+    gravity: gravityFor(desk, review),
   };
 }
 
@@ -125,7 +127,7 @@ export async function applyRules(tx: Tx, scope: Scope, ids: readonly string[], n
     const listing = setting.listings.find(({ id }) => id === review.listingId);
     const longest = longestOf(listing);
     if (!listing || longest === 0) continue;
-    const decision = decideReply(kept, factsOf(review, listing.site, setting));
+    const decision = decideReply(kept, factsOf(review, listing.site, desk));
     if (!decision) continue;
     await carryOut(tx, scope, { review, decision, desk, saved, longest, why: sayRule(decision.rule, names) }, now);
   }
@@ -221,7 +223,7 @@ export async function rehearseRules(tx: Tx, scope: Scope, rules: readonly KeptRu
   return list.map((review) => {
     const listing = setting.listings.find(({ id }) => id === review.listingId);
     const longest = longestOf(listing);
-    const decision = decideReply(rules, factsOf(review, listing?.site ?? "", setting));
+    const decision = decideReply(rules, factsOf(review, listing?.site ?? "", desk));
     const writes = decision && decision.deed !== "nothing" && longest > 0;
     const written = writes ? writeBy(decision.rule, desk, review, saved, longest) : null;
     if (written?.words)

@@ -14,6 +14,8 @@ export type Bank = {
   greeting: Record<Tone, { named: string; nameless: string }>;
   opening: Record<Mood, Record<Tone, readonly string[]>>;
   closing: Record<Mood, Record<Tone, readonly string[]>>;
+  /** For a loss, an illness or danger: the whole reply, of one or two sentences, without joy and without promises. */
+  sober: Record<"happy" | "unhappy", readonly string[]>;
   /** For a rating without words. */
   wordless: Record<Mood, readonly string[]>;
   /** What is said of each thing that was named; null where a language answers the review as a whole. */

@@ -128,6 +128,19 @@ export const ENGLISH: Bank = {
       ],
     },
   },
+  sober: {
+    happy: [
+      "thank you for taking the time to write to us. Our thoughts are with you.",
+      "thank you for telling us. We are thinking of you.",
+      "thank you for your words. We wish you all the strength you need.",
+      "we are grateful that you wrote to us. Our thoughts are with you.",
+    ],
+    unhappy: [
+      "thank you for telling us. We are very sorry, and our thoughts are with you.",
+      "we are very sorry to read this. Please get in touch with us whenever you feel able to.",
+      "thank you for writing. We are so sorry for what you are going through.",
+    ],
+  },
   wordless: {
     happy: [
       "thank you for the rating, it is good to know.",

@@ -107,6 +107,18 @@ export const FRENCH: Bank = {
       ],
     },
   },
+  sober: {
+    happy: [
+      "merci d’avoir pris le temps de nous écrire. Nos pensées vous accompagnent.",
+      "merci de nous l’avoir confié. Nous pensons à vous.",
+      "merci pour vos mots. Nous vous souhaitons beaucoup de courage.",
+    ],
+    unhappy: [
+      "merci de nous l’avoir dit. Nous sommes sincèrement désolés, et nos pensées vous accompagnent.",
+      "nous sommes profondément désolés de lire cela. Contactez-nous quand vous le souhaitez.",
+      "merci de nous avoir écrit. Nous sommes désolés de ce que vous traversez.",
+    ],
+  },
   wordless: {
     happy: ["merci pour cette note, cela fait plaisir.", "merci, nous en sommes ravis.", "merci de le faire savoir."],
     mixed: [

@@ -107,6 +107,18 @@ export const GERMAN: Bank = {
       ],
     },
   },
+  sober: {
+    happy: [
+      "danke, dass Sie sich die Zeit genommen haben, uns zu schreiben. Unsere Gedanken sind bei Ihnen.",
+      "danke, dass Sie uns das geschrieben haben. Wir denken an Sie.",
+      "danke für Ihre Worte. Wir wünschen Ihnen viel Kraft.",
+    ],
+    unhappy: [
+      "danke, dass Sie uns das sagen. Es tut uns sehr leid, und unsere Gedanken sind bei Ihnen.",
+      "es tut uns sehr leid, das zu lesen. Bitte melden Sie sich bei uns, wann immer Sie möchten.",
+      "danke, dass Sie uns geschrieben haben. Was Sie gerade durchmachen, tut uns sehr leid.",
+    ],
+  },
   wordless: {
     happy: [
       "danke für die Bewertung, das ist gut zu wissen.",

@@ -91,6 +91,18 @@ export const POLISH: Bank = {
       ],
     },
   },
+  sober: {
+    happy: [
+      "dziękujemy za poświęcony czas. Jesteśmy z Państwem myślami.",
+      "dziękujemy, że zechcieli Państwo o tym napisać. Myślimy o Państwu.",
+      "dziękujemy za te słowa. Życzymy Państwu dużo siły.",
+    ],
+    unhappy: [
+      "dziękujemy, że nam Państwo o tym mówią. Bardzo nam przykro i jesteśmy z Państwem myślami.",
+      "bardzo nam przykro to czytać. Prosimy o kontakt, kiedy tylko będą Państwo chcieli.",
+      "dziękujemy za wiadomość. Bardzo nam przykro z powodu tego, co Państwo przeżywają.",
+    ],
+  },
   wordless: {
     happy: [
       "dziękujemy za ocenę, dobrze to wiedzieć.",

@@ -103,6 +103,18 @@ export const PORTUGUESE: Bank = {
       ],
     },
   },
+  sober: {
+    happy: [
+      "obrigado por dedicar o seu tempo a escrever-nos. Estamos consigo neste momento.",
+      "obrigado por nos contar. Estamos a pensar em si.",
+      "obrigado pelas suas palavras. Desejamos-lhe muita força.",
+    ],
+    unhappy: [
+      "obrigado por nos contar. Lamentamos muito e estamos consigo neste momento.",
+      "lamentamos muito ler isto. Entre em contacto connosco quando quiser.",
+      "obrigado por nos escrever. Lamentamos muito o que está a passar.",
+    ],
+  },
   wordless: {
     happy: [
       "obrigado pela avaliação, é bom saber.",

@@ -126,6 +126,18 @@ export const SPANISH: Bank = {
       ],
     },
   },
+  sober: {
+    happy: [
+      "gracias por tomarse el tiempo de escribirnos. Les acompañamos en estos momentos.",
+      "gracias por contárnoslo. Les tenemos presentes.",
+      "gracias por sus palabras. Les deseamos mucha fuerza.",
+    ],
+    unhappy: [
+      "gracias por contárnoslo. Lo sentimos mucho y les acompañamos en estos momentos.",
+      "sentimos mucho leer esto. Pónganse en contacto con nosotros cuando lo deseen.",
+      "gracias por escribirnos. Lamentamos mucho lo que están pasando.",
+    ],
+  },
   wordless: {
     happy: [
       "gracias por la valoración, da gusto saberlo.",

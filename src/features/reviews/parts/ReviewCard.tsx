@@ -1,6 +1,7 @@
 import { sayRating } from "@/core/reviews/rating";
 import { capital, sayAgo, sayWhen } from "@/core/time/say";
 import { siteProblemWords } from "@/locales/operations";
+import { translate } from "@/locales/translate";
 import { Bars } from "@/ui/Bars";
 import { Opening } from "@/ui/Opening.client";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -86,6 +87,11 @@ export function ReviewCard(props: Props) {
           <span className="text-second font-sans text-[15px]">No words, only the rating.</span>
         )}
       </p>
+      {drafted?.gravity ? (
+        <p className="bg-ochre-tint text-ochre-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">
+          {translate("gravity", drafted.gravity)}
+        </p>
+      ) : null}
       <Standing {...props} />
       <Writing {...props} />
     </article>
@@ -157,7 +163,7 @@ function Standing({ it, slug, zone, now, mayPost, isOpen }: Props) {
         <p>
           <b className="text-ochre-deep">Waits for approval.</b>{" "}
           {review.replyDraftedBy ? `${review.replyDraftedBy} drafted it.` : byRule}
-          {replyWhy?.heldBack ? " It is not posted by itself because whoever wrote is not happy." : ""}
+          {replyWhy?.heldBack ? " It isn’t posted automatically because they aren’t happy." : ""}
         </p>
         {mayPost ? null : <p className={`${box} text-ink text-[15px] whitespace-pre-wrap`}>{reply}</p>}
       </div>

@@ -244,6 +244,7 @@ function outcomeOf({ decision, written, takesReplies }: Rehearsed, numberOf: (id
   const rule = `rule ${numberOf(decision.rule.id)}`;
   if (!takesReplies) return "takes no replies";
   if (decision.deed === "nothing") return `${rule} leaves it to people`;
+  if (decision.deed === "suggest" && decision.heldBack) return `${rule}, left to your team`;
   if (!written?.words) return `${rule}, kept back`;
   if (decision.heldBack) return `${rule}, for approval: not happy`;
   return { post: `${rule} posts it`, approve: `${rule}, for approval`, suggest: `${rule} suggests it` }[decision.deed];
