@@ -42,6 +42,8 @@ export const answers = pgTable(
     standingLinkId: uuid("standing_link_id").references(() => standingLinks.id, { onDelete: "set null" }),
     /** Given by what behaves like a machine: shown apart, and nobody's concern. */
     isDoubtful: boolean("is_doubtful").notNull().default(false),
+    /** When somebody read it and said whether a person wrote it. */
+    doubtSettledAt: instant("doubt_settled_at"),
     givenAt: instant("given_at").notNull(),
     wordsAt: instant("words_at"),
     /** Its words are still to be read for what they name. */
@@ -51,6 +53,7 @@ export const answers = pgTable(
     uniqueIndex("answers_ask").on(t.askId),
     check("answers_origin", sql`(origin = 'ask') = (ask_id is not null)`),
     index("answers_given").on(t.clientId, t.givenAt),
+    index("answers_doubtful").on(t.clientId, t.givenAt).where(sql`is_doubtful and doubt_settled_at is null`),
     index("answers_unread").on(t.clientId).where(sql`is_unread and words <> ''`),
     index("answers_person").on(t.clientId, t.personId),
     index("answers_standing_link").on(t.standingLinkId).where(sql`standing_link_id is not null`),

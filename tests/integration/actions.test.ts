@@ -442,13 +442,17 @@ describe("actions", () => {
     [ours.slug, { ids: [id] }, { action: "exclude", reason: "x" }],
   ];
 
+  /** Every second of them in `npm test`, another half for every identifier; all of them in `npm run prove`. */
+  const someArguments = (id: string, other: string, turn: number): unknown[][] =>
+    argumentsFor(id, other).filter((_, index) => size(index % 2 === turn % 2, true));
+
   test("identifiers of another client are errors, never successes, and change nothing there", async () => {
     const ids = await idsOf(theirs.id, OF_CLIENTS);
     const before = await rowsOf(theirs.id);
     const successes = new Set<string>();
     await forEachAtOnce(actions, async (action) => {
       for (const id of ids)
-        for (const args of argumentsFor(id, ids[0])) {
+        for (const args of someArguments(id, ids[0], ids.indexOf(id))) {
           const answer = (await call(action, args)) as { ok?: boolean } | null | undefined;
           // What a form alone describes (a new service, a setting) may be kept; what an identifier names may not.
           if (answer?.ok === true && !DESCRIBED_BY_FORM.includes(action.name)) successes.add(action.name);
@@ -506,7 +510,7 @@ describe("actions", () => {
     const successes = new Set<string>();
     for (const action of actions)
       for (const id of ids)
-        for (const args of argumentsFor(id, ids[1])) {
+        for (const args of someArguments(id, ids[1], ids.indexOf(id))) {
           const answer = (await call(action, args)) as { ok?: boolean } | null | undefined;
           if (answer?.ok === true && !DESCRIBED_BY_FORM.includes(action.name) && action.file !== AGENCY_PEOPLE)
             successes.add(action.name);
@@ -579,7 +583,10 @@ describe("actions", () => {
     const before = await all();
     let refused = 0;
     await forEachAtOnce(actions, async (action) => {
-      for (const args of [[ours.slug, null, filledForm(newId())], ...ids.flatMap((id) => argumentsFor(id, ids[0]))]) {
+      for (const args of [
+        [ours.slug, null, filledForm(newId())],
+        ...ids.flatMap((id, turn) => someArguments(id, ids[0], turn)),
+      ]) {
         const answer = await call(action, args);
         if (answer instanceof Left && answer.kind === "redirect") refused += 1;
       }

@@ -1,6 +1,7 @@
 import ICAL from "ical.js";
 import { DAY, fromLocal, HOUR, isZone } from "../time/zone";
 import { blocksOf } from "./blocks";
+import { readOwnZone } from "./ownZone";
 import { type Budget, occurrencesIn, type Rule, readRule, TooFar } from "./recurrence";
 
 /**
@@ -38,12 +39,15 @@ export type ExpandedCalendar = {
 /** A file that is no calendar, said in words. */
 export class NoCalendar extends Error {}
 
-/** So many periods are walked through for rules that count, in one stream. */
-const MOST_PERIODS = 1_000_000;
+/** So many periods of rules are walked through in one stream. */
+const MOST_PERIODS = 200_000;
 /** So many events one stream may have in a window. */
 const MOST_FOUND = 50_000;
 /** An occurrence is moved by no more than this, and lasts no longer. */
 const FARTHEST_MOVE = 62 * DAY;
+
+/** Zones that the calendar brings along, by the names that it gives them. */
+type OwnZones = ReadonlyMap<string, ((local: number) => number) | null>;
 
 type Window = { zone: string; from: number; to: number };
 
@@ -57,7 +61,7 @@ export function expandCalendar(text: string, window: Window): ExpandedCalendar {
   if (!blocks) throw new NoCalendar();
   const zones = new Map(
     blocks.zones.flatMap((component) => [
-      [String(component.getFirstPropertyValue("tzid") ?? ""), new ICAL.Timezone(component)] as const,
+      [String(component.getFirstPropertyValue("tzid") ?? ""), readOwnZone(component)] as const,
     ]),
   );
   const unreadable: (string | null)[] = [...blocks.broken];
@@ -123,11 +127,7 @@ type ReadEvent = {
 };
 
 /** Reads one event; its identifier when it cannot be read, or null where not even that can. */
-function readEvent(
-  component: ICAL.Component,
-  zones: ReadonlyMap<string, ICAL.Timezone>,
-  zone: string,
-): ReadEvent | string | null {
+function readEvent(component: ICAL.Component, zones: OwnZones, zone: string): ReadEvent | string | null {
   const uid = String(component.getFirstPropertyValue("uid") ?? "").trim();
   if (!uid) return null;
   try {
@@ -166,11 +166,7 @@ function readEvent(
   }
 }
 
-function readMoments(
-  property: ICAL.Property,
-  zones: ReadonlyMap<string, ICAL.Timezone>,
-  calendarZone: string,
-): Moment[] {
+function readMoments(property: ICAL.Property, zones: OwnZones, calendarZone: string): Moment[] {
   const named = String(property.getParameter("tzid") ?? "").replace(/^"|"$/g, "");
   // As written (jCal, RFC 7265): the library carries a 13th month over into the next year.
   const [, , , ...values] = property.toJSON() as unknown[];
@@ -214,22 +210,12 @@ function readMoments(
  * Wall time of a named zone to instants. A zone's name says more than the rules that a program copied beside it, as
  * long as it is one that is known.
  */
-function zoneOf(name: string, zones: ReadonlyMap<string, ICAL.Timezone>, calendarZone: string): Zone {
+function zoneOf(name: string, zones: OwnZones, calendarZone: string): Zone {
   if (name === "UTC") return (local) => local;
   if (name && isZone(name)) return (local) => fromLocal(name, local);
   const own = zones.get(name);
   if (!name || !own) return (local) => fromLocal(calendarZone, local);
-  return (local) => {
-    const at = new Date(local);
-    const time = ICAL.Time.fromData({
-      year: at.getUTCFullYear(),
-      month: at.getUTCMonth() + 1,
-      day: at.getUTCDate(),
-      hour: at.getUTCHours(),
-      minute: at.getUTCMinutes(),
-    });
-    return local - own.utcOffset(time) * 1000;
-  };
+  return (local) => local - own(local);
 }
 
 /** The rule of a series with its end; null for one that cannot be read. */

@@ -28,11 +28,14 @@ export type Rule = {
   weekStart: number;
 };
 
-/** How much work is left for rules that count; shared by a whole calendar. */
+/** How much work is left; shared by a whole calendar. */
 export type Budget = { periods: number };
 
-/** Thrown where a rule counts further than the budget reaches. */
+/** Thrown where a rule goes further than the budget reaches. */
 export class TooFar extends Error {}
+
+/** No appointment recurs more often on one day. */
+const MAX_TIMES_A_DAY = 48;
 
 const DAYS = ["MO", "TU", "WE", "TH", "FR", "SA", "SU"];
 const LIMITS = {
@@ -47,7 +50,7 @@ const LIMITS = {
 } as const;
 
 /**
- * Reads the parts of a rule; null for one that is none, or that recurs more often than hourly. `UNTIL` is for the
+ * Reads the parts of a rule; null for one that is none, or that recurs more often than every half hour. `UNTIL` is for the
  * caller.
  */
 export function readRule(text: string): Rule | null {
@@ -77,6 +80,13 @@ export function readRule(text: string): Rule | null {
     const match = /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.exec(each.trim());
     return match ? [{ day: DAYS.indexOf(match[2]), nth: Number(match[1] ?? 0) }] : [];
   });
+  const [hours, minutes, seconds] = [
+    numbers("BYHOUR", "byHour"),
+    numbers("BYMINUTE", "byMinute"),
+    numbers("BYSECOND", "bySecond"),
+  ].map((list) => list.sort((a, b) => a - b));
+  const timesADay = (hours.length || (freq === "HOURLY" ? 24 : 1)) * (minutes.length || 1) * (seconds.length || 1);
+  if (timesADay > MAX_TIMES_A_DAY) return null;
   return {
     freq,
     interval,
@@ -86,17 +96,17 @@ export function readRule(text: string): Rule | null {
     byYearDay: numbers("BYYEARDAY", "byYearDay"),
     byMonthDay: numbers("BYMONTHDAY", "byMonthDay"),
     byDay,
-    byHour: numbers("BYHOUR", "byHour").sort((a, b) => a - b),
-    byMinute: numbers("BYMINUTE", "byMinute").sort((a, b) => a - b),
-    bySecond: numbers("BYSECOND", "bySecond").sort((a, b) => a - b),
+    byHour: hours,
+    byMinute: minutes,
+    bySecond: seconds,
     bySetPos: numbers("BYSETPOS", "bySetPos"),
     weekStart: Math.max(0, DAYS.indexOf(parts.get("WKST") ?? "MO")),
   };
 }
 
 /**
- * The occurrences of `rule` from `start` on that lie from `from` to `to`, in order. Throws `TooFar` when a rule that
- * counts would cost more than `budget` holds.
+ * The occurrences of `rule` from `start` on that lie from `from` to `to`, in order. Throws `TooFar` when that would cost
+ * more than `budget` holds.
  */
 export function occurrencesIn(
   rule: Rule,
@@ -110,8 +120,10 @@ export function occurrencesIn(
   const last = it.periodOf(to);
   if (rule.count === null) {
     const first = Math.max(0, it.periodOf(Math.max(from, start)) - 1);
-    for (let period = Math.ceil(first / rule.interval) * rule.interval; period <= last + 1; period += rule.interval)
+    for (let period = Math.ceil(first / rule.interval) * rule.interval; period <= last + 1; period += rule.interval) {
+      if (--budget.periods < 0) throw new TooFar();
       for (const at of it.timesOf(period)) if (at >= start && at >= from && at <= to) found.push(at);
+    }
     return found;
   }
   let left = rule.count;

@@ -1,5 +1,6 @@
-import { and, asc, eq, gt, inArray, isNotNull, isNull } from "drizzle-orm";
+import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lt, ne, or, sql } from "drizzle-orm";
 import { type AnswerOrigin, type AnswerRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
+import { doubtAfter } from "@/core/answers/doubt";
 import { NOTHING_MORE } from "@/core/plans/planRules";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
 import { recordEvents } from "@/features/asks";
@@ -11,6 +12,8 @@ import { lastOfBatch } from "@/platform/batch";
 import { now as clockNow } from "@/platform/clock";
 import type { Scope, Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
+import { branches } from "@/schema/clients";
+import { standingLinks } from "@/schema/standingLinks";
 import { changeOf, type Given } from "./service";
 import { type Answer, judged } from "./view";
 
@@ -86,10 +89,10 @@ export async function changeOpenAnswer(
   tx: Tx,
   scope: Scope,
   before: Answer,
-  change: Given & { personId?: string; isDoubtful?: boolean; language?: AnyLanguage | null },
+  change: Given & { personId?: string; isDoubtful?: boolean | null; language?: AnyLanguage | null },
 ): Promise<Answer> {
   const now = await clockNow();
-  const isDoubtful = before.isDoubtful || (change.isDoubtful ?? false);
+  const isDoubtful = doubtAfter(before.isDoubtful, change.isDoubtful ?? before.isDoubtful);
   const rules = openAnswerRules(await loadSetting(tx));
   const [after] = await tx
     .update(answers)
@@ -101,9 +104,16 @@ export async function changeOpenAnswer(
     })
     .where(and(eq(answers.clientId, scope.clientId), eq(answers.id, before.id)))
     .returning();
-  if (change.rating !== undefined && change.rating !== before.rating)
+  const isKnownNow = before.isDoubtful && !isDoubtful && after.rating !== null;
+  if (isKnownNow || (change.rating !== undefined && change.rating !== before.rating))
     await recordEvents(tx, scope, [
-      { kind: "answered", source: isDoubtful ? "machine" : "person", at: now, askId: null, rating: change.rating },
+      {
+        kind: "answered",
+        source: isDoubtful ? "machine" : "person",
+        at: now,
+        askId: null,
+        rating: after.rating ?? undefined,
+      },
     ]);
   await openConcernOfOpen(tx, scope, after, rules, now);
   if (change.personId) {
@@ -149,4 +159,66 @@ export async function readAnswersAnew(
     .where(inArray(answers.id, some))
     .returning({ id: answers.id });
   return lastOfBatch(rows, most);
+}
+
+/** What was written in answers that look automated, and that nobody has decided about. */
+const looksAutomated = (scope: Scope) =>
+  and(
+    eq(answers.clientId, scope.clientId),
+    eq(answers.isDoubtful, true),
+    isNull(answers.doubtSettledAt),
+    or(ne(sql`coalesce(${answers.words}, '')`, ""), ne(sql`${answers.more}::text`, "{}")),
+  );
+
+/** How many such answers there are. */
+export function countAutomated(tx: Tx, scope: Scope): Promise<number> {
+  return tx.$count(answers, looksAutomated(scope));
+}
+
+/** So many of them are shown at once. */
+export const AUTOMATED_PAGE = 50;
+
+export type AutomatedAnswer = Pick<Answer, "id" | "rating" | "scale" | "words" | "more" | "givenAt"> & {
+  branch: string;
+  link: string | null;
+};
+
+/** The latest of them, from the one before `before` on; one more than a page where there are more. */
+export function listAutomated(tx: Tx, scope: Scope, before: number | null): Promise<AutomatedAnswer[]> {
+  return tx
+    .select({
+      id: answers.id,
+      rating: answers.rating,
+      scale: answers.scale,
+      words: answers.words,
+      more: answers.more,
+      givenAt: answers.givenAt,
+      branch: branches.name,
+      link: standingLinks.name,
+    })
+    .from(answers)
+    .innerJoin(branches, eq(branches.id, answers.branchId))
+    .leftJoin(standingLinks, eq(standingLinks.id, answers.standingLinkId))
+    .where(and(looksAutomated(scope), before === null ? undefined : lt(answers.givenAt, before)))
+    .orderBy(desc(answers.givenAt), desc(answers.id))
+    .limit(AUTOMATED_PAGE + 1);
+}
+
+/**
+ * Somebody has read an answer that looked automated: a person's goes on as any other (an unhappy one becomes a concern),
+ * a machine's is listed no more. False where there is none to decide about.
+ */
+export async function settleAutomated(tx: Tx, scope: Scope, id: string, isPerson: boolean): Promise<boolean> {
+  const [found] = await tx
+    .select()
+    .from(answers)
+    .where(and(looksAutomated(scope), eq(answers.id, id)))
+    .for("update");
+  if (!found) return false;
+  await tx
+    .update(answers)
+    .set({ doubtSettledAt: await clockNow() })
+    .where(and(eq(answers.clientId, scope.clientId), eq(answers.id, id)));
+  if (isPerson) await changeOpenAnswer(tx, scope, found, { isDoubtful: false });
+  return true;
 }

@@ -110,7 +110,7 @@ function ThanksForWords(props: Opened & { said: string }) {
           </button>
         </p>
       ) : null}
-      <p>{doors.unhappy ? read : say("private.goesTo", { branch })}</p>
+      <p>{view.answer?.isDoubtful ? say("private.saved") : doors.unhappy ? read : say("private.goesTo", { branch })}</p>
       {props.isSent ? (
         <p className="good" role="status">
           {say("receipt.sent")}

@@ -54,6 +54,8 @@ export type PageView = {
     | (Pick<Answer, "rating" | "words" | "draftWords" | "scale" | "aspects" | "recommend" | "more"> & {
         mayShow: boolean;
         hasPhoto: boolean;
+        /** It looks automated: nothing is promised of who reads it. */
+        isDoubtful: boolean;
       })
     | null;
   followed: string[];
@@ -169,7 +171,7 @@ export const noteOf = ({ client }: Pick<PageSetting, "client">, language: AnyLan
 
 /** What of an answer the page shows again. */
 export const answerOf = (answer: AnswerSeen | null, hasPhoto: boolean): PageView["answer"] =>
-  answer && { mayShow: answer.mayShowAt !== null, hasPhoto, ...answer };
+  answer && { ...answer, mayShow: answer.mayShowAt !== null, hasPhoto, isDoubtful: answer.isDoubtful ?? false };
 
 /** The page behind the link of a message. */
 export function pageOf(view: AnswerView, chosen: AnyLanguage | null = null): PageView {

@@ -19,7 +19,8 @@ export type Answer = typeof answers.$inferSelect;
 export type AnswerSeen = Pick<
   Answer,
   "id" | "scale" | "rating" | "recommend" | "aspects" | "more" | "words" | "draftWords" | "mayShowAt"
->;
+> &
+  Partial<Pick<Answer, "isDoubtful">>;
 
 /** Of a person, what their page needs to know. */
 type Reader = Pick<

@@ -30,27 +30,38 @@ export async function openConcern(
   const within = (isUrgent ? Math.min(urgentWithinHours, answerWithinHours) : answerWithinHours) * HOUR;
   const calendar = officeCalendarOf(setting, it.branchId, now);
   const owner = await ownerFor(tx, scope, it, now);
+  const [before] = await tx
+    .select()
+    .from(concerns)
+    .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.answerId, it.answerId)))
+    .for("update");
+  const times = {
+    answerBy: afterOfficeTime(now, within, calendar),
+    remindAt: afterOfficeTime(now, within / 2, calendar),
+  };
   const [kept] = await tx
     .insert(concerns)
     .values({
       ...it,
+      ...times,
       clientId: scope.clientId,
       state: "new",
       openedAt: now,
-      answerBy: afterOfficeTime(now, within, calendar),
-      remindAt: afterOfficeTime(now, within / 2, calendar),
       ...(owner ? { takenBy: owner.name, takenById: owner.userId, takenHow: owner.how } : {}),
     })
     .onConflictDoUpdate({ target: concerns.answerId, set: { words: it.words, rating: it.rating } })
-    .returning({ id: concerns.id });
+    .returning();
+  // What somebody writes after they were answered, or after it was closed, is read like the first words.
+  const settledAt = before && before.words !== it.words ? (before.closedAt ?? before.answeredAt) : null;
+  if (before && settledAt !== null) await waitAgain(tx, scope, before, times, now);
   const isGrave = gravityOf(it.words, true) === "allegation";
   await tell(
     tx,
     scope,
     [
       {
-        // One that becomes urgent by its words is told once more.
-        about: isGrave ? `urgent concern ${kept.id}` : `concern ${kept.id}`,
+        // One that becomes urgent by its words, or waits again, is told once more.
+        about: `${isGrave ? "urgent " : ""}concern ${kept.id}${settledAt === null ? "" : ` again ${settledAt}`}`,
         matter: { kind: "concern", branchId: it.branchId, isUrgent: isGrave },
         told: { code: "concern", concernId: kept.id },
         ownerId: owner?.userId ?? null,
@@ -58,6 +69,30 @@ export async function openConcern(
     ],
     now,
   );
+}
+
+/** Opens a concern that was answered or closed once more, since its customer has written again. */
+async function waitAgain(
+  tx: Tx,
+  scope: Scope,
+  before: Concern,
+  times: Pick<Concern, "answerBy" | "remindAt">,
+  now: number,
+): Promise<void> {
+  await tx
+    .update(concerns)
+    .set({
+      ...times,
+      state: before.state === "closed" ? (before.takenAt === null ? "new" : "taken") : before.state,
+      answeredAt: null,
+      outcome: null,
+      outcomeNote: null,
+      closedAt: null,
+      closedBy: null,
+      closedById: null,
+    })
+    .where(eq(concerns.id, before.id));
+  if (before.state === "closed") await stopPutRight(tx, scope, before.id, now);
 }
 
 /** Claims the concerns of which somebody is to be reminded at `at`. */

@@ -82,8 +82,9 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
   const chosen = languageIn(request, form);
   if (form === null) return show({ wrong: "wrong.tooLong", status: 413, chosen });
   const field = (name: string) => form.get(name) ?? "";
-  const doubtful = isDoubtful({ shownFor: shownFor(field("stamp")), trap: field("website") });
   const kind = path[1];
+  const step = kind === "rate" ? "tap" : "writing";
+  const doubtful = isDoubtful({ step, shownFor: shownFor(field("stamp")), trap: field("website") });
   if (kind === "rate" || kind === "words" || kind === "more") {
     const given = readGiven(kind, form);
     if ("wrong" in given)
@@ -100,14 +101,12 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
   }
   if (answerId === null) return goTo(inLanguage(`/s/${token}`, chosen));
   if (kind === "withdraw") {
-    await moreAt(found, answerId, { mayShow: false }, false, chosen);
+    await moreAt(found, answerId, { mayShow: false }, null, chosen);
     return goTo(inLanguage(`/s/${token}`, chosen));
   }
   if (kind === "who") {
-    const wrong = await whoAt(found, answerId, {
-      name: field("name").slice(0, 120),
-      reach: field("reach").trim().slice(0, 254),
-    });
+    const typed = { name: field("name").slice(0, 120), reach: field("reach").trim().slice(0, 254) };
+    const wrong = await whoAt(found, answerId, typed, doubtful);
     return wrong ? show({ whoWrong: wrong, status: 422, chosen }) : goTo(inLanguage(`/s/${token}`, chosen));
   }
   if (kind === "site" && z.uuid().safeParse(path[2]).success) {

@@ -268,7 +268,7 @@ export async function moreAt(
   found: Found,
   answerId: string,
   given: Given,
-  isDoubtful: boolean,
+  isDoubtful: boolean | null,
   language: AnyLanguage | null,
 ): Promise<boolean> {
   return withClient(found.scope, async (tx) => {
@@ -294,6 +294,7 @@ export async function whoAt(
   found: Found,
   answerId: string,
   typed: { name: string; reach: string },
+  isDoubtful: boolean,
 ): Promise<string | null> {
   return withClient(found.scope, async (tx) => {
     const before = await ownAnswer(tx, found, answerId);
@@ -307,7 +308,7 @@ export async function whoAt(
     });
     if (!values.success) return values.error.issues[0].message;
     const { person } = await savePerson(tx, found.scope, values.data, await clockNow());
-    await changeOpenAnswer(tx, found.scope, before, { personId: person.id });
+    await changeOpenAnswer(tx, found.scope, before, { personId: person.id, isDoubtful });
     return null;
   });
 }

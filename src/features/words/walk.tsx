@@ -224,6 +224,7 @@ export function answerAt(
     mayShowAt: null,
     standingLinkId: null,
     isDoubtful: false,
+    doubtSettledAt: null,
     isUnread: false,
     wordsAt: null,
     ...said,

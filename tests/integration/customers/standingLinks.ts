@@ -1,9 +1,11 @@
+import { countAutomated, listAutomated, settleAutomated } from "@/features/answers";
 import { endLink, listLinks, makeLink } from "@/features/standing-links";
 import { withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { BROWSER } from "../../support/browser";
 import { type Harness, startHarness } from "../../support/harness";
 import { Scene, TUESDAY } from "../../support/scene";
+import { size } from "../../support/size";
 
 /** Links without a person: their page, what is kept of answers there, and what keeps machines and jokers small. */
 describe("standing links", () => {
@@ -144,16 +146,67 @@ describe("standing links", () => {
     expect(await counts()).toMatchObject({ answered: 4, doubtful: 4 });
   });
 
+  test("words after a tap that looked automated are a person's: they become a concern, and nothing is lost", async () => {
+    const { token } = await link();
+    const visitor = new Visitor(token);
+    await visitor.open();
+    // A tap within a moment, then words after a while.
+    await visitor.send("rate", { rating: "1" }, 0);
+    expect(await answersOf()).toMatchObject([{ is_doubtful: true }]);
+    await visitor.send("words", { words: "The heating was off." });
+    expect(await answersOf()).toMatchObject([{ is_doubtful: false, words: "The heating was off." }]);
+    expect((await concernsOf()).map(({ words }) => words)).toEqual(["The heating was off."]);
+  });
+
+  test("words that look automated are promised nothing, are listed, and become a concern when somebody says so", async () => {
+    const { token } = await link();
+    const visitor = new Visitor(token);
+    await visitor.open();
+    await visitor.send("rate", { rating: "1", website: "https://buy.example" });
+    await visitor.send("words", { words: "Nobody came.", website: "https://buy.example" });
+    await visitor.open();
+    expect(visitor.page).toContain("Your words are saved.");
+    expect(visitor.page).not.toMatch(/reads this/);
+    expect(await concernsOf()).toEqual([]);
+    const [listed] = await withClient(scene.scope, (tx) => listAutomated(tx, scene.scope, null));
+    expect(listed).toMatchObject({ words: "Nobody came.", rating: 1 });
+    expect(await withClient(scene.scope, (tx) => settleAutomated(tx, scene.scope, listed.id, true))).toBe(true);
+    expect(await withClient(scene.scope, (tx) => settleAutomated(tx, scene.scope, listed.id, true))).toBe(false);
+    expect((await concernsOf()).map(({ words }) => words)).toEqual(["Nobody came."]);
+    expect(await withClient(scene.scope, (tx) => countAutomated(tx, scene.scope))).toBe(0);
+  });
+
+  test("what somebody writes after their concern was closed opens it again", async () => {
+    const { token } = await link();
+    const visitor = new Visitor(token);
+    await visitor.open();
+    await visitor.send("rate", { rating: "1" });
+    await visitor.send("words", { words: "Cold coffee." });
+    await harness.owner.query(
+      "update concerns set state = 'closed', closed_at = $2, closed_by = 'Maud', outcome = 'put right', answered_at = $2 where client_id = $1",
+      [scene.client.id, new Date(TUESDAY)],
+    );
+    await visitor.send("words", { words: "Cold coffee, and it happened again." });
+    const { rows } = await harness.owner.query(
+      "select words, state, closed_at, answered_at from concerns where client_id = $1",
+      [scene.client.id],
+    );
+    expect(rows).toEqual([
+      { words: "Cold coffee, and it happened again.", state: "new", closed_at: null, answered_at: null },
+    ]);
+  });
+
   test("one address leaves no more than the limit, whatever it tries; others answer meanwhile", async () => {
     const { token } = await link();
     const joker = `10.9.9.9.${newId()}`;
-    // Two thousand answers, each from another browser, and somebody else who comes in the middle of them.
+    // Very many answers, each from another browser, and somebody else who comes in the middle of them.
     const statuses: number[] = [];
     const other = new Visitor(token);
-    let left = 2000;
+    const ANSWERS = size(400, 2000);
+    let left = ANSWERS;
     const lane = async () => {
       while (left > 0) {
-        const isMiddle = left-- === 1000;
+        const isMiddle = left-- === ANSWERS / 2;
         statuses.push((await new Visitor(token, joker).send("rate", { rating: "1" }, 0)).status);
         if (isMiddle) {
           expect(await other.open()).toBe(200);
@@ -162,7 +215,7 @@ describe("standing links", () => {
       }
     };
     await Promise.all(Array.from({ length: 40 }, lane));
-    expect(statuses.length).toBe(2000);
+    expect(statuses.length).toBe(ANSWERS);
     expect(statuses.filter((status) => status === 303).length).toBeLessThanOrEqual(12);
     expect(statuses.every((status) => status === 303 || status === 429)).toBe(true);
     expect((await answersOf()).length).toBeLessThanOrEqual(13);

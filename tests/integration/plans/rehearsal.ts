@@ -17,6 +17,7 @@ import { plans } from "@/schema/plans";
 import { skipAhead } from "@/worker/skip";
 import { type Harness, startHarness } from "../../support/harness";
 import { Scene, TUESDAY } from "../../support/scene";
+import { size } from "../../support/size";
 
 /** A rehearsal says what is then really sent, message for message, when nobody reacts. Nothing of it is kept. */
 describe("rehearsal", () => {
@@ -169,10 +170,10 @@ describe("rehearsal", () => {
   test.each(cases)(
     "booked visits: %s",
     async (_name, change, rules, others) => {
-      const scene = await populated(change, rules, others, 60);
+      const scene = await populated(change, rules, others, size(36, 120));
       const { told, before, after } = await rehearsed(scene, { kind: "booked", days: 14 });
       expect(after).toEqual(before);
-      expect(told.length).toBeGreaterThan(20);
+      expect(told.length).toBeGreaterThan(size(10, 40));
       await skipAhead(town, TUESDAY, TUESDAY + 16 * DAY, 60 * DAY);
       expect(sorted(await sent(scene))).toEqual(sorted(told.filter(({ at }) => Date.parse(at) <= TUESDAY + 16 * DAY)));
     },

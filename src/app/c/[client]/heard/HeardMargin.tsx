@@ -150,6 +150,16 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
           within a day often comes again.
         </p>
       </Note>
+      {seen.automated > 0 ? (
+        <Note title="Looks automated">
+          <p>
+            <Link href={`/c/${slug}/heard/automated`}>
+              {capital(sayCount(seen.automated, "answer"))} {seen.automated === 1 ? "looks" : "look"} automated
+            </Link>
+            . Read {seen.automated === 1 ? "it" : "them"} to be sure.
+          </p>
+        </Note>
+      ) : null}
       <Note title="Your own page">
         <p>
           {seen.setting.client.reviewsAddress ? (

@@ -6,6 +6,7 @@ import { dayText } from "@/core/time/range";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { LANGUAGES } from "@/core/words/languages";
+import { countAutomated } from "@/features/answers";
 import { loadSetting, type Setting } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
 import { countConversations, listConversations } from "@/features/conversations";
@@ -175,6 +176,7 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
       waitingOwn: await countWaitingOwn(tx, access, now),
       counts: await countReviews(tx, access, now - 30 * DAY),
       notes: await countConcerns(tx, access),
+      automated: await countAutomated(tx, access),
     };
   });
   return {

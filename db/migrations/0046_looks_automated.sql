@@ -1,0 +1,2 @@
+ALTER TABLE "answers" ADD COLUMN "doubt_settled_at" timestamp with time zone;--> statement-breakpoint
+CREATE INDEX "answers_doubtful" ON "answers" USING btree ("client_id","given_at") WHERE is_doubtful and doubt_settled_at is null;
