@@ -21,6 +21,7 @@ import { readAtPhone } from "./atPhone";
 import { auth } from "./auth";
 import { now as clockNow } from "./clock";
 import { type AgencyScope, rowsOf, type Scope } from "./database";
+import { setViewOnly } from "./requestState";
 import { readSeenAs } from "./seenAs";
 
 /** What somebody is: one of the roles that every agency has, or (`roleName`) one that theirs made. */
@@ -270,7 +271,9 @@ export async function requireUser(): Promise<Entered> {
   const { twoFactorEnabled, ...user } = session.user;
   const own = await seatsOf(user.id);
   if (own.needsTwoSteps && !twoFactorEnabled) redirect("/account/two-steps");
-  return (await lookingAs(user, own)) ?? { user, seats: own.seats, agencies: own.agencies };
+  const seen = await lookingAs(user, own);
+  if (seen?.looksOnly) setViewOnly(seen.looksOnly);
+  return seen ?? { user, seats: own.seats, agencies: own.agencies };
 }
 
 /** Whoever is signed in as themselves, whatever they look as; or null. */

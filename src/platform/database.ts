@@ -3,6 +3,7 @@ import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
 import type { AnyPgColumn } from "drizzle-orm/pg-core";
 import { Pool } from "pg";
 import { environment } from "./environment";
+import { type ViewOnly, viewOnlyOfRequest } from "./requestState";
 
 type Kept = { pool: Pool; outside: Pool; db: NodePgDatabase };
 const kept = globalThis as typeof globalThis & { estimaDatabase?: Kept };
@@ -92,11 +93,13 @@ export async function withAgency<T>(scope: AgencyScope, work: (tx: Tx) => Promis
 type Door = { client: string; branches: readonly string[] | null; agency: string; group: string };
 
 async function runAgain<T>(door: Door, by: By, work: (tx: Tx) => Promise<T>): Promise<T> {
+  // Viewing as somebody else belongs to the request: a scope that was made without a person is bound by it too.
+  const viewOnly = by.looksOnly ?? viewOnlyOfRequest();
   for (let again = 0; ; again++) {
     try {
-      return await inTransaction(door, by, work);
+      return await inTransaction(door, by, viewOnly !== null, work);
     } catch (error) {
-      if (by.looksOnly && codeOf(error) === READ_ONLY) by.looksOnly.refused();
+      if (viewOnly && codeOf(error) === READ_ONLY) viewOnly.refused();
       if (again === 2 || codeOf(error) !== DEADLOCK) throw error;
     }
   }
@@ -140,7 +143,12 @@ function withoutValues(error: unknown): unknown {
   return failed;
 }
 
-async function inTransaction<T>(door: Door, by: By, work: (tx: Tx) => Promise<T>): Promise<T> {
+async function inTransaction<T>(
+  door: Door,
+  by: By,
+  isReadOnly: boolean,
+  work: (tx: Tx) => Promise<T>,
+): Promise<T> {
   const connection = await connect().pool.connect();
   let broken: Error | undefined;
   try {
@@ -149,7 +157,7 @@ async function inTransaction<T>(door: Door, by: By, work: (tx: Tx) => Promise<T>
     const settings = Object.entries({ ...door, branches: branchList(door.branches), user })
       .map(([name, value]) => `set_config('estima.${name}', '${value}', true)`)
       .join(", ");
-    await connection.query(`begin${by.looksOnly ? " read only" : ""}; select ${settings}`);
+    await connection.query(`begin${isReadOnly ? " read only" : ""}; select ${settings}`);
     const result = await work(drizzle(connection) as unknown as Tx);
     await connection.query("commit");
     return result;
@@ -208,12 +216,26 @@ export function workFor(clientId: string): Scope {
 
 /** Runs one of the narrow functions or any statement outside a client, and gives its rows. */
 export async function rowsOf<Row extends Record<string, unknown>>(statement: SQL): Promise<Row[]> {
+  const viewOnly = viewOnlyOfRequest();
+  if (viewOnly) return readOnlyRows<Row>(statement, viewOnly);
   const result = await connect()
     .db.execute(statement)
     .catch((error: unknown) => {
       throw withoutValues(error);
     });
   return result.rows as Row[];
+}
+
+/** The same for a request that only views. */
+async function readOnlyRows<Row extends Record<string, unknown>>(statement: SQL, viewOnly: ViewOnly): Promise<Row[]> {
+  try {
+    return await connect().db.transaction(async (tx) => (await tx.execute(statement)).rows as Row[], {
+      accessMode: "read only",
+    });
+  } catch (error) {
+    if (codeOf(error) === READ_ONLY) viewOnly.refused();
+    throw withoutValues(error);
+  }
 }
 
 /** The same with a statement that each connection plans once, by its name; `text` has $1, $2 … for its values. */

@@ -25,7 +25,7 @@ export function PictureForm({ to, has, name }: { to: string; has: boolean; name:
           id={id}
           type="file"
           className="sr-only"
-          accept={PICTURE_FILES}
+          accept={name === "logo" ? `${PICTURE_FILES},.svg` : PICTURE_FILES}
           disabled={pending}
           onChange={(event) => {
             const [file] = event.target.files ?? [];
@@ -48,5 +48,5 @@ export function PictureForm({ to, has, name }: { to: string; has: boolean; name:
   );
 }
 
-/** What a file chooser offers. */
-export const PICTURE_FILES = ".png,.jpg,.jpeg,.webp,.avif,.svg";
+/** What a file chooser offers; a logo may be an SVG besides. */
+export const PICTURE_FILES = ".png,.jpg,.jpeg,.webp,.avif";

@@ -2,6 +2,7 @@ import next from "next";
 import { beginToken, isUnbegun } from "@/features/accounts";
 import { environment } from "@/platform/environment";
 import { describeError, log, logConsole } from "@/platform/log";
+import { inRequest } from "@/platform/requestState";
 import { createWebServer } from "@/platform/webServer";
 import { serveCustomerPage } from "./customerPages";
 
@@ -13,7 +14,8 @@ async function main(): Promise<void> {
   await app.prepare();
   const handle = app.getRequestHandler();
   const server = createWebServer({
-    handle: (request, response) => (serveCustomerPage(request, response) ? undefined : handle(request, response)),
+    handle: (request, response) =>
+      inRequest(() => (serveCustomerPage(request, response) ? undefined : handle(request, response))),
     trustedProxies: TRUSTED_PROXIES,
     isHttps: APP_URL.startsWith("https:"),
     shortHost: SHORT_URL ? new URL(SHORT_URL).host : null,

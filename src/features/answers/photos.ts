@@ -1,6 +1,7 @@
 import { and, eq } from "drizzle-orm";
 import { NOTHING_MORE } from "@/core/plans/planRules";
 import { BOXES, MOST_BYTES, NotAPicture, type Picture, readPicture } from "@/features/images";
+import { clientAddressOf } from "@/platform/clientAddress";
 import { now as clockNow } from "@/platform/clock";
 import type { Scope, Tx } from "@/platform/database";
 import { readUpload } from "@/platform/hooks";
@@ -14,8 +15,25 @@ import { type Answer, withAsk } from "./view";
 /** What the form of a photo brings: a picture, or that the one before goes; with the language chosen on the page. */
 export type GivenPhoto = { picture: Picture | null; language: string | null };
 
-/** Reads the form; "wrong" where what was chosen is no picture that is taken. */
+/** Addresses whose picture is being read: the next one of the same address waits for nothing, it is refused. */
+const reading = new Set<string>();
+
+/**
+ * Reads the form; "wrong" where what was chosen is no picture that is taken, or while another of the same address is
+ * being read.
+ */
 export async function readPhoto(request: Request): Promise<GivenPhoto | "wrong"> {
+  const address = clientAddressOf(request.headers) ?? "unknown";
+  if (reading.has(address)) return "wrong";
+  reading.add(address);
+  try {
+    return await readPhotoForm(request);
+  } finally {
+    reading.delete(address);
+  }
+}
+
+async function readPhotoForm(request: Request): Promise<GivenPhoto | "wrong"> {
   const form = await readUpload(request, MOST_BYTES, "");
   if (form instanceof Response) return "wrong";
   const [file, lang] = [form.get("photo"), form.get("lang")];

@@ -1,9 +1,10 @@
 import sharp from "sharp";
+import { plainSvg } from "./plainSvg";
 import { NotAPicture, readPicture } from "./service";
 
 /** Awkward pictures give a picture or a clear refusal, never anything else. */
 
-const BOX = { width: 480, height: 120 };
+const BOX = { width: 480, height: 120, takesSvg: true };
 const plain = () => sharp({ create: { width: 900, height: 300, channels: 4, background: "#6a2156" } });
 const text = (svg: string) => new TextEncoder().encode(svg);
 
@@ -97,4 +98,37 @@ test("two hundred pictures, cut off, twisted or overwritten anywhere, are drawn 
 test("for mails a picture is a PNG", async () => {
   const picture = await readPicture(await plain().jpeg().toBuffer(), BOX, "png");
   expect([picture.type, (await sharp(picture.content).metadata()).format]).toEqual(["image/png", "png"]);
+});
+
+test("an SVG is a logo or nothing: from anybody else, and with anything but shapes in it, it is left out", async () => {
+  const svg = text('<svg xmlns="http://www.w3.org/2000/svg" width="20" height="5"><rect width="20" height="5"/></svg>');
+  await expect(readPicture(svg, { width: 100, height: 100 })).rejects.toThrow("Choose a PNG, JPEG, WebP or AVIF.");
+  const blurs = Array.from({ length: 12 }, () => '<feGaussianBlur stdDeviation="400"/>').join("");
+  const slow = `<svg xmlns="http://www.w3.org/2000/svg" width="4000" height="4000"><filter id="f" x="-9" y="-9" width="99" height="99">${blurs}</filter><g filter="url(#f)"><rect width="4000" height="4000" style="filter:url(#f);fill:#6a2156"/></g></svg>`;
+  const reduced = plainSvg(slow) ?? "";
+  expect(reduced).not.toMatch(/filter|blur/i);
+  expect(reduced).toContain('fill="#6a2156"');
+  expect((await readPicture(text(slow), BOX)).type).toBe("image/webp");
+});
+
+test("what an SVG is reduced to names nothing from elsewhere, runs nothing, and is bounded", () => {
+  for (const hostile of [
+    '<svg><image href="http://127.0.0.1/x"/><use href="#a"/><script>1</script><foreignObject><b/></foreignObject></svg>',
+    '<svg><rect fill="url(http://127.0.0.1/x)" style="stroke:url(//x);fill:red" onclick="1"/></svg>',
+    "<svg><style>rect{fill:url(http://x)}</style><text>a</text><mask id='m'/><pattern id='p'/></svg>",
+  ]) {
+    const reduced = plainSvg(hostile) ?? "";
+    expect(reduced.startsWith("<svg")).toBe(true);
+    expect(reduced).not.toMatch(
+      /http:\/\/(?!www\.w3\.org\/2000\/svg)|image|use|script|foreign|onclick|style|text|mask|pattern|\/\/x/,
+    );
+  }
+  expect(plainSvg(`<svg>${"<g>".repeat(5000)}${"</g>".repeat(5000)}</svg>`)).toBeNull();
+  expect(plainSvg(`<svg>${"<rect/>".repeat(20_000)}</svg>`)).toBeNull();
+  expect(plainSvg('<!DOCTYPE svg [<!ENTITY a "b">]><svg>&a;</svg>')).toBeNull();
+});
+
+test("a HEIC picture is refused with what to do", async () => {
+  const heic = Buffer.concat([Buffer.from([0, 0, 0, 24]), Buffer.from("ftypheic"), Buffer.alloc(200)]);
+  await expect(readPicture(heic, BOX)).rejects.toThrow("Save it as JPEG");
 });

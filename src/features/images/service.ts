@@ -5,6 +5,8 @@ import type { Logo } from "@/core/words/logo";
 import { type AgencyScope, rowsOf, type Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { type ImageKind, images } from "@/schema/images";
+import { drawSvg } from "./drawSvg";
+import { plainSvg } from "./plainSvg";
 
 /**
  * Pictures that people upload. Each is decoded and drawn anew: what else stood in the file (place, camera, script) is
@@ -15,9 +17,25 @@ import { type ImageKind, images } from "@/schema/images";
 export const MOST_BYTES = 8 * 1024 * 1024;
 
 /** As many pixels as are decoded: more is a bomb, or nobody's logo. */
-const MOST_PIXELS = 40_000_000;
+const MOST_PIXELS = 52_000_000;
 
-const FORMATS = new Set(["png", "jpeg", "webp", "heif", "svg"]);
+/** What a file is by its first bytes: nothing else of it reaches the library that decodes it. */
+const BEGINNINGS: readonly [kind: string, at: number, bytes: string][] = [
+  ["png", 0, "\x89PNG\r\n\x1a\n"],
+  ["jpeg", 0, "\xff\xd8\xff"],
+  ["webp", 8, "WEBP"],
+  ["avif", 4, "ftypavif"],
+  ["avif", 4, "ftypavis"],
+  ["avif", 4, "ftypmif1"],
+  ["heic", 4, "ftyp"],
+];
+
+function kindOf(bytes: Uint8Array): string | null {
+  const start = Buffer.from(bytes.subarray(0, 512)).toString("latin1");
+  const found = BEGINNINGS.find(([, at, wanted]) => start.startsWith(wanted, at));
+  if (found) return found[0];
+  return /^(?:\xef\xbb\xbf)?\s*<(?:\?xml|!--|svg|svg:svg)/i.test(start) ? "svg" : null;
+}
 
 export type Picture = { content: Buffer; type: string; width: number; height: number };
 
@@ -27,30 +45,36 @@ export class NotAPicture extends Error {
 }
 
 /**
- * The picture in a file (PNG, JPEG, WebP, AVIF or SVG), no larger than this many pixels each way, as WebP; as PNG or
- * (a photo) JPEG where it goes into mails, too, whose programs do not all know WebP. With a shape it is cut to it around
- * its middle.
+ * The picture in a file (PNG, JPEG, WebP or AVIF; an SVG where a logo is wanted), no larger than this many pixels each
+ * way, as WebP; as PNG or (a photo) JPEG where it goes into mails, too, whose programs do not all know WebP. With a shape
+ * it is cut to it around its middle.
  *
  * @throws NotAPicture
  */
 export async function readPicture(
   bytes: Uint8Array,
-  most: { width: number; height: number; isCut?: boolean },
+  most: { width: number; height: number; isCut?: boolean; takesSvg?: boolean },
   as: "webp" | "png" | "jpeg" = "webp",
 ): Promise<Picture> {
   if (bytes.length > MOST_BYTES) throw new NotAPicture("The picture is larger than 8 MB.");
+  const { width, height, isCut, takesSvg } = most;
+  const kind = kindOf(bytes);
+  if (kind === "heic")
+    throw new NotAPicture("This is a HEIC picture, which most programs can’t show. Save it as JPEG and choose that.");
+  if (kind === null || (kind === "svg" && !takesSvg))
+    throw new NotAPicture(`Choose a PNG, JPEG, WebP${takesSvg ? ", AVIF or SVG." : " or AVIF."}`);
+  const drawable = kind === "svg" ? await shapesOf(bytes, most) : bytes;
   const { default: sharp } = await import("sharp");
   try {
     const read = () =>
-      sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: "error", pages: 1 }).timeout({ seconds: 10 });
+      sharp(drawable, { limitInputPixels: MOST_PIXELS, failOn: "error", pages: 1 }).timeout({ seconds: 10 });
     const { format, compression } = await read().metadata();
-    if (!format || !FORMATS.has(format) || (format === "heif" && compression !== "av1"))
-      throw new NotAPicture("Choose a PNG, JPEG, WebP, AVIF or SVG.");
-    const { width, height, isCut } = most;
+    if (!format || (format === "heif" && compression !== "av1"))
+      throw new NotAPicture("This picture can’t be read. Save it as JPEG and choose that.");
     const drawn = read()
       // As its camera meant it to be seen; what says so goes with the rest of what stood in the file.
       .rotate()
-      .resize({ width, height, fit: isCut ? "cover" : "inside", withoutEnlargement: !isCut && format !== "svg" })
+      .resize({ width, height, fit: isCut ? "cover" : "inside", withoutEnlargement: !isCut })
       .toColourspace("srgb");
     const written =
       as === "webp"
@@ -62,8 +86,16 @@ export async function readPicture(
     return { content: data, type: `image/${as}`, width: info.width, height: info.height };
   } catch (error) {
     if (error instanceof NotAPicture) throw error;
-    throw new NotAPicture("This picture cannot be read. Save it anew, as PNG or JPEG, and try that.");
+    throw new NotAPicture("This picture can’t be read. Save it again as PNG or JPEG, and choose that.");
   }
+}
+
+/** The shapes of an SVG as a PNG. */
+async function shapesOf(bytes: Uint8Array, box: { width: number; height: number }): Promise<Buffer> {
+  const svg = plainSvg(new TextDecoder().decode(bytes));
+  const png = svg === null ? null : await drawSvg(svg, box);
+  if (!png) throw new NotAPicture("This SVG can’t be drawn. Save it again as PNG, and choose that.");
+  return png;
 }
 
 /** Keeps the agency's logo in place of the one before, or (null) has none. Gives its identifier. */
@@ -88,7 +120,7 @@ export async function keepLogo(
  * cut to that shape, and as what. A logo keeps its shape and what shines through.
  */
 export const BOXES = {
-  logo: { box: { width: 360, height: 104 }, as: "png" },
+  logo: { box: { width: 360, height: 104, takesSvg: true }, as: "png" },
   header: { box: { width: 1008, height: 336, isCut: true }, as: "jpeg" },
   portrait: { box: { width: 112, height: 112, isCut: true }, as: "jpeg" },
   photo: { box: { width: 1280, height: 1280 }, as: "jpeg" },
