@@ -143,12 +143,7 @@ function withoutValues(error: unknown): unknown {
   return failed;
 }
 
-async function inTransaction<T>(
-  door: Door,
-  by: By,
-  isReadOnly: boolean,
-  work: (tx: Tx) => Promise<T>,
-): Promise<T> {
+async function inTransaction<T>(door: Door, by: By, isReadOnly: boolean, work: (tx: Tx) => Promise<T>): Promise<T> {
   const connection = await connect().pool.connect();
   let broken: Error | undefined;
   try {

@@ -6,8 +6,8 @@ import { isWelcome } from "./publicLimit";
 /** Links that anybody may open who has them. What cannot be one of ours is told so before anything else is asked. */
 
 /** Letters and digits only, as `newToken` makes them: nothing else reaches a database. */
-export function isToken(text: string, least = 10, most = 40): boolean {
-  return text.length >= least && text.length <= most && /^[0-9A-Za-z]+$/.test(text);
+export function isToken(text: unknown, least = 10, most = 40): text is string {
+  return typeof text === "string" && text.length >= least && text.length <= most && /^[0-9A-Za-z]+$/.test(text);
 }
 
 const A_MINUTE = 60;

@@ -226,10 +226,17 @@ test("a phone at the desk asks, and opens the rest to whoever says by four digit
   await signIn(page, "corin@copperline.example");
   await page.waitForURL(/today/);
   await page.goto("/account");
+  const shared = page.getByRole("region", { name: "At a shared phone" });
+  await page.getByLabel("Four digits").fill("2718");
+  await shared.getByLabel("Your password").fill("not this");
+  await shared.getByRole("button", { name: "Save" }).click();
+  await expect(shared.getByText("This is not your password.").first()).toBeVisible();
   await page.getByLabel("Four digits").fill("1234");
+  await shared.getByLabel("Your password").fill("merrow-bay-demo");
   await page.getByRole("region", { name: "At a shared phone" }).getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Anybody would guess these. Choose others.").first()).toBeVisible();
   await page.getByLabel("Four digits").fill("2718");
+  await shared.getByLabel("Your password").fill("merrow-bay-demo");
   await page.getByRole("region", { name: "At a shared phone" }).getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("You have set four digits.")).toBeVisible();
   await page.goto("/c/copperline-piano-care/set-up/phones");

@@ -25,6 +25,7 @@ const PLACES = [
   "heard?show=aside",
   "heard?show=planned",
   "heard/rules",
+  "heard/automated",
   "heard/answered",
   "heard/themes",
   "heard/told",

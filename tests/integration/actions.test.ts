@@ -18,6 +18,7 @@ import { addRule } from "@/features/reviews/rules";
 import { keepSaved } from "@/features/reviews/saved";
 import type { Access, AgencyAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
+import { inRequest, setViewOnly } from "@/platform/requestState";
 import { tags } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { accessOf } from "../support/access";
@@ -572,12 +573,14 @@ describe("actions", () => {
     return form;
   }
 
-  test("whoever looks as somebody else writes nothing, by any action that is tried", async () => {
-    looksOnly = {
+  test("a request that only views writes nothing, whatever scope an action makes itself, by any action that is tried", async () => {
+    const refuse = {
       refused: () => {
         throw new Left("redirect");
       },
     };
+    // What the seat says is left out on purpose: the request alone must hold.
+    looksOnly = undefined;
     const ids = await idsOf(ours.id, [...OF_CLIENTS, "feeds", "intakes", "tags"]);
     const all = async () => `${await rowsOf(ours.id)}\n${await agencyRows()}`;
     const before = await all();
@@ -587,7 +590,10 @@ describe("actions", () => {
         [ours.slug, null, filledForm(newId())],
         ...ids.flatMap((id, turn) => someArguments(id, ids[0], turn)),
       ]) {
-        const answer = await call(action, args);
+        const answer = await inRequest(() => {
+          setViewOnly(refuse);
+          return call(action, args);
+        });
         if (answer instanceof Left && answer.kind === "redirect") refused += 1;
       }
     });

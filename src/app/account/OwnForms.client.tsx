@@ -43,6 +43,20 @@ export function ProfileForm({ profile }: { profile: Profile }) {
   );
 }
 
+/** What proves that it is its owner who changes an account. */
+function CurrentPassword({ id, error }: { id: string; error: Parameters<typeof Field>[0]["error"] }) {
+  return (
+    <Field
+      id={id}
+      label="Your password"
+      name="password"
+      type="password"
+      autoComplete="current-password"
+      error={error}
+    />
+  );
+}
+
 /** Another address to sign in with. */
 export function AddressForm() {
   const [round, setRound] = useState(0);
@@ -63,8 +77,9 @@ export function AddressForm() {
             autoComplete="off"
             error={error}
           />
+          <CurrentPassword id="own-email-password" error={error} />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "One moment ..." : "Send a link there"}
+            {pending ? "One moment…" : "Send a link there"}
           </button>
         </>
       )}
@@ -153,6 +168,7 @@ export function DeskCodeForm({ has }: { has: boolean }) {
             className="max-w-[140px] tracking-[0.4em]"
             error={error}
           />
+          <CurrentPassword id="own-code-password" error={error} />
           <button type="submit" className="button" disabled={pending}>
             {pending ? "Saving ..." : "Save"}
           </button>

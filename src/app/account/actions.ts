@@ -11,6 +11,7 @@ import {
   confirmTwoSteps,
   endSession,
   endTwoSteps,
+  isOwnPassword,
   newRecoveryCodes,
   type Preparation,
   passwordInput,
@@ -57,6 +58,7 @@ export async function changeAddress(_before: ActionResult, form: FormData): Prom
   const parsed = addressInput.safeParse({ email: formText(form, "email") });
   if (!parsed.success) return refusal(parsed.error);
   const { email } = parsed.data;
+  if (!(await isOwnPassword(formText(form, "password"), await headers()))) return WRONG;
   if (email === user.email) {
     const message = "You sign in with this address already.";
     return { ok: false, message, fields: { email: message } };
@@ -157,8 +159,10 @@ export async function renewCodes(_before: Codes, form: FormData): Promise<Codes>
 /** Chooses the four digits for shared phones; empty for none. */
 export async function chooseCode(_before: ActionResult, form: FormData): Promise<ActionResult> {
   const { user } = await requireSession();
+  if (!(await mayTry(user.id))) return TOO_MANY;
   const typed = formText(form, "code");
   const refused = (message: string): ActionResult => ({ ok: false, message, fields: { code: message } });
+  if (!(await isOwnPassword(formText(form, "password"), await headers()))) return WRONG;
   if (typed === "") {
     await setDeskCode(user.id, null);
     revalidatePath("/account");

@@ -4,6 +4,7 @@ import { headers } from "next/headers";
 import { normaliseEmail } from "@/core/contacts/email";
 import { mailPasswordLink } from "@/features/accounts";
 import { clientAddressOf } from "@/platform/clientAddress";
+import { describeError, log } from "@/platform/log";
 import { isWelcome } from "@/platform/publicLimit";
 import { type ActionResult, formText } from "@/ui/result";
 
@@ -20,6 +21,8 @@ export async function forgot(_before: ActionResult, form: FormData): Promise<Act
   if (!(await isWelcome(`forgot ${client}`, 20, HOUR)))
     return { ok: false, message: "Too many tries. Wait an hour, then try again." };
   // A mailbox is not filled by somebody else: beyond three an hour nothing more is sent, and nothing else is said.
-  if (await isWelcome(`forgot of ${email}`, 3, HOUR)) await mailPasswordLink(email);
+  // Nor does the time tell: nobody waits for the mail, whether there is one or not.
+  if (await isWelcome(`forgot of ${email}`, 3, HOUR))
+    void mailPasswordLink(email).catch((error) => log.error(describeError(error), "password link not mailed"));
   return { ok: true };
 }

@@ -16,7 +16,7 @@ export {
   withdrawInvitation,
 } from "./invitations";
 export { sendAccountMail } from "./mail";
-export { choosePassword, LINK_MINUTES, mailPasswordLink } from "./passwords";
+export { choosePassword, isOwnPassword, LINK_MINUTES, mailPasswordLink } from "./passwords";
 export { listPlaces, type Place, type PlaceKind, placeKind, placeOf, WHOLE_AGENCY } from "./places";
 export {
   addressInput,

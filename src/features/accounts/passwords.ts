@@ -42,3 +42,14 @@ export async function choosePassword(token: string, password: string): Promise<b
     throw error;
   }
 }
+
+/** Whether this is the password of the person whose session these headers carry. */
+export async function isOwnPassword(password: string, headers: Headers): Promise<boolean> {
+  try {
+    await (await auth()).api.verifyPassword({ body: { password: password.slice(0, 200) }, headers });
+    return true;
+  } catch (error) {
+    if (isSignInRefusal(error)) return false;
+    throw error;
+  }
+}

@@ -1,5 +1,6 @@
 import QRCode from "qrcode";
 import { auth, isSignInRefusal } from "@/platform/auth";
+import { isWelcome } from "@/platform/publicLimit";
 
 /**
  * A second step of the sign-in, by an app that shows codes (TOTP, RFC 6238) and by codes to fall back on: the sign-in
@@ -26,7 +27,13 @@ export async function prepareTwoSteps(password: string, headers: Headers): Promi
 
 /** Takes a code of the app: the second step counts from now on. */
 export async function confirmTwoSteps(code: string, headers: Headers): Promise<boolean> {
-  return (await orNull((await auth()).api.verifyTOTP({ body: { code }, headers }))) !== null;
+  const done = await orNull((await auth()).api.verifyTOTP({ body: { code }, headers }));
+  return done !== null && (await isFirstUse(done.user.id, code));
+}
+
+/** A code is good once (RFC 6238, section 5.2): for as long as the library would take it, nobody enters with it again. */
+function isFirstUse(userId: string, code: string): Promise<boolean> {
+  return isWelcome(`code of ${userId} ${code}`, 1, 120);
 }
 
 /** Signs in without a second step again. False for a wrong password. */
@@ -46,10 +53,17 @@ export async function takeSecondStep(
   headers: Headers,
 ): Promise<{ userId: string } | null> {
   const code = typed.replace(/\s/g, "");
-  const done = /^\d{6}$/.test(code)
+  const isOfApp = /^\d{6}$/.test(code);
+  const done = isOfApp
     ? await orNull((await auth()).api.verifyTOTP({ body: { code, trustDevice }, headers }))
     : await orNull((await auth()).api.verifyBackupCode({ body: { code, trustDevice }, headers }));
-  return done ? { userId: done.user.id } : null;
+  if (!done) return null;
+  if (isOfApp && !(await isFirstUse(done.user.id, code))) {
+    const { internalAdapter } = await (await auth()).$context;
+    if (done.token) await internalAdapter.deleteSession(done.token);
+    return null;
+  }
+  return { userId: done.user.id };
 }
 
 /** What the library answers; null where it refuses. */

@@ -19,6 +19,7 @@ import {
 import { customerWords } from "@/locales/customer";
 import { clientAddressOf } from "@/platform/clientAddress";
 import { realTime } from "@/platform/clock";
+import { environment } from "@/platform/environment";
 import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { sameSecret, tagFor } from "@/platform/secrets";
@@ -39,15 +40,20 @@ function answerIn(request: Request, token: string): string | null {
   return value && sameSecret(value[2], tagFor("standing answer", value[1])) ? value[1] : null;
 }
 
-const cookieOf = (token: string, answerId: string) =>
-  `estima_s_${token}=${answerId}.${tagFor("standing answer", answerId)}; Path=/s/${token}; Max-Age=604800; HttpOnly; SameSite=Lax`;
+function cookieOf(token: string, answerId: string): string {
+  const secure = environment().APP_URL.startsWith("https:") ? "; Secure" : "";
+  return `estima_s_${token}=${answerId}.${tagFor("standing answer", answerId)}; Path=/s/${token}; Max-Age=604800; HttpOnly; SameSite=Lax${secure}`;
+}
 
-/** When a page was shown, so that a form can say how long that was; nobody makes one up. */
-const stampOf = (at: number) => `${at}.${tagFor("shown at", String(at))}`;
+/** To whom a page was shown: its stamp is good for nobody else. */
+const readerOf = (request: Request, token: string) => `${token} ${clientAddressOf(request.headers) ?? ""}`;
 
-function shownFor(stamp: string): number | null {
+/** When a page was shown and to whom, so that a form can say how long that was; nobody makes one up. */
+const stampOf = (at: number, reader: string) => `${at}.${tagFor("shown at", `${at} ${reader}`)}`;
+
+function shownFor(stamp: string, reader: string): number | null {
   const [at, tag] = stamp.split(".");
-  return tag && sameSecret(tag, tagFor("shown at", at)) ? realTime() - Number(at) : null;
+  return tag && sameSecret(tag, tagFor("shown at", `${at} ${reader}`)) ? realTime() - Number(at) : null;
 }
 
 /** Answers everything under `/s/`. `path` is what follows it. */
@@ -57,9 +63,10 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
   const found = isToken(token) ? await linkByToken(token) : null;
   if (!found || found.isArchived) return html(<LostPage />, (await mayGuessAgain(request.headers)) ? 404 : 429);
   const answerId = answerIn(request, token);
+  const reader = readerOf(request, token);
   const show = async (it: Shown & { status?: number; isFirst?: boolean }) => {
     const view = await viewLink(found, answerId, it.isFirst ?? false, it.chosen);
-    return view ? html(pageFor(view, it), it.status ?? 200) : html(<LostPage />, 404);
+    return view ? html(pageFor(view, reader, it), it.status ?? 200) : html(<LostPage />, 404);
   };
   if (request.method === "GET" || request.method === "HEAD") {
     const chosen = languageIn(request);
@@ -84,7 +91,7 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
   const field = (name: string) => form.get(name) ?? "";
   const kind = path[1];
   const step = kind === "rate" ? "tap" : "writing";
-  const doubtful = isDoubtful({ step, shownFor: shownFor(field("stamp")), trap: field("website") });
+  const doubtful = isDoubtful({ step, shownFor: shownFor(field("stamp"), reader), trap: field("website") });
   if (kind === "rate" || kind === "words" || kind === "more") {
     const given = readGiven(kind, form);
     if ("wrong" in given)
@@ -124,10 +131,10 @@ type Shown = {
   chosen: AnyLanguage | null;
 };
 
-function pageFor(view: PageView, it: Shown) {
+function pageFor(view: PageView, reader: string, it: Shown) {
   return (
     <AnswerPage
-      view={{ ...view, stamp: stampOf(realTime()), whoWrong: it.whoWrong ?? null }}
+      view={{ ...view, stamp: stampOf(realTime(), reader), whoWrong: it.whoWrong ?? null }}
       preselect={null}
       wrong={it.wrong ? customerWords(view.language)(it.wrong) : null}
       typed={it.typed ?? ""}

@@ -355,12 +355,17 @@ describe("accounts", () => {
       // It counts once a code was given, not before.
       expect(await isSignedIn(await signInAs(me.email))).toBe(true);
       expect(await confirmTwoSteps("000000", headers)).toBe(false);
-      expect(await confirmTwoSteps(await codeOf(made.key), headers)).toBe(true);
+      const confirmed = await codeOf(made.key);
+      expect(await confirmTwoSteps(confirmed, headers)).toBe(true);
       const half = await signInAs(me.email);
       expect(await isSignedIn(half)).toBe(false);
       expect(await takeSecondStep("123456", false, half)).toBeNull();
       expect(await takeSecondStep("nonsense-code", false, half)).toBeNull();
-      expect(await takeSecondStep(await codeOf(made.key), false, half)).toEqual({ userId: me.id });
+      // A code is good once: the one that confirmed, and the one that entered.
+      expect(await takeSecondStep(confirmed, false, await signInAs(me.email))).toBeNull();
+      const next = await codeOf(made.key, 1);
+      expect(await takeSecondStep(next, false, await signInAs(me.email))).toEqual({ userId: me.id });
+      expect(await takeSecondStep(next, false, await signInAs(me.email))).toBeNull();
       const [code] = made.recoveryCodes;
       expect(await takeSecondStep(code, false, await signInAs(me.email))).toEqual({ userId: me.id });
       expect(await takeSecondStep(code, false, await signInAs(me.email))).toBeNull();
@@ -386,12 +391,13 @@ describe("accounts", () => {
   });
 
   /** The code that an app shows now for a key in base 32 (RFC 6238). */
-  async function codeOf(key: string): Promise<string> {
+  /** The code that the app shows, or the one after it. */
+  async function codeOf(key: string, later = 0): Promise<string> {
     const bytes = [...key.toUpperCase()].map((letter) => "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".indexOf(letter));
     const bits = bytes.map((value) => value.toString(2).padStart(5, "0")).join("");
     const secret = Buffer.from((bits.match(/.{8}/g) ?? []).map((byte) => Number.parseInt(byte, 2)));
     const counter = Buffer.alloc(8);
-    counter.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30_000)));
+    counter.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30_000) + later));
     const mac = createHmac("sha1", secret).update(counter).digest();
     const at = mac[19] & 15;
     return String((mac.readUInt32BE(at) & 0x7fffffff) % 1_000_000).padStart(6, "0");
