@@ -651,6 +651,14 @@ begin
     and o.agency_id = p_agency and o.user_id = s.user_id and o.only_client = s.only_client and o.only_branch is not distinct from s.only_branch;
   update seats set agency_id = p_agency where agency_id = h.agency_id and only_client = h.about_client;
   update invitations set ended_at = p_at, ended = 'withdrawn' where agency_id = h.agency_id and only_client = h.about_client and ended_at is null;
+  -- What opens the client without a seat was known to the other agency: it ends, and is made anew by whoever needs it.
+  update api_keys set ended_at = p_at where client_id = h.about_client and ended_at is null;
+  update feeds set secret = null where client_id = h.about_client and kind = 'webhook';
+  update feeds set token = substr(replace(gen_random_uuid()::text || gen_random_uuid()::text, '-', ''), 1, 22)
+    where client_id = h.about_client and token is not null;
+  delete from preview_links where client_id = h.about_client;
+  delete from sessions s using shared_phones p where p.client_id = h.about_client and s.user_id = p.user_id;
+  update shared_phones set link_expires_at = p_at where client_id = h.about_client and link_expires_at > p_at;
   update clients set agency_id = p_agency, group_id = null, looked_after_by = null where id = h.about_client;
   update outlooks set agency_id = p_agency where client_id = h.about_client;
   update images set agency_id = p_agency where about_client = h.about_client;

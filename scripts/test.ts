@@ -115,7 +115,8 @@ async function jest(ownerUrl: string, appPassword: string): Promise<void> {
       "node_modules/jest/bin/jest.js",
       "--ci",
       "--passWithNoTests",
-      `--maxWorkers=${Math.min(4, availableParallelism())}`,
+      // One more than there are cores: tests wait for processes, leases and the disk half of their time.
+      `--maxWorkers=${Math.min(4, availableParallelism() + 1)}`,
       "--json",
       `--outputFile=${report}`,
       ...patterns,

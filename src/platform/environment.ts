@@ -71,6 +71,11 @@ const schema = z.object({
 
 export type Environment = z.infer<typeof schema>;
 
+/** Variables that are missing or wrong, by name and never by value, each with what would be right. */
+export class EnvironmentIncomplete extends Error {
+  override readonly name = "EnvironmentIncomplete";
+}
+
 let known: Environment | undefined;
 
 /** The environment, validated once. Throws an Error that names every wrong variable. */
@@ -89,5 +94,5 @@ export function readEnvironment(source: Record<string, string | undefined>): Env
   const result = schema.safeParse(source);
   if (result.success) return result.data;
   const lines = result.error.issues.map((issue) => `  ${issue.path.join(".")}: ${issue.message}`);
-  throw new Error(`The environment is not complete:\n${lines.join("\n")}\nSee docs/running.md.`);
+  throw new EnvironmentIncomplete(`The environment is not complete:\n${lines.join("\n")}\nSee docs/running.md.`);
 }

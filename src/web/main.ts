@@ -1,6 +1,6 @@
 import next from "next";
 import { beginToken, isUnbegun } from "@/features/accounts";
-import { environment } from "@/platform/environment";
+import { EnvironmentIncomplete, environment } from "@/platform/environment";
 import { describeError, log, logConsole } from "@/platform/log";
 import { inRequest } from "@/platform/requestState";
 import { createWebServer } from "@/platform/webServer";
@@ -35,6 +35,9 @@ async function main(): Promise<void> {
 }
 
 main().catch((error) => {
-  log.fatal(describeError(error), "web could not start");
+  log.fatal(
+    error instanceof EnvironmentIncomplete ? { problem: error.message } : describeError(error),
+    "web could not start",
+  );
   process.exit(1);
 });

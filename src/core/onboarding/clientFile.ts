@@ -234,8 +234,13 @@ export function readClientFile(text: string): { file: ClientFile } | { faults: F
   }
   const parsed = clientFile.safeParse(value);
   if (parsed.success) return { file: parsed.data };
-  const faults = parsed.error.issues.map(({ path, message }) => ({
-    line: lineOf(text, path),
+  const { issues } = parsed.error;
+  const lines = linesOf(
+    text,
+    issues.map(({ path }) => path),
+  );
+  const faults = issues.map(({ path, message }, index) => ({
+    line: lines[index],
     path: path.map(String).join("."),
     message,
   }));
@@ -252,15 +257,63 @@ function lineOfError(text: string, error: unknown): number {
 
 const lineAt = (text: string, position: number) => text.slice(0, position).split("\n").length;
 
-/** The line on which a value stands; of one that is missing, that of what should hold it. */
-function lineOf(text: string, path: readonly PropertyKey[]): number {
-  let at = skipSpace(text, 0);
-  for (const part of path) {
-    const next = childOf(text, at, part);
-    if (next === null) break;
-    at = next;
+/** Values that are looked for: which paths end at one, and which go on to one inside it. */
+type Wanted = { paths: number[]; inside: Map<PropertyKey, Wanted> };
+
+/**
+ * The line of the value at each path; of one that is missing, that of what should hold it. The text is valid JSON, and is
+ * walked through once, however many paths there are.
+ */
+function linesOf(text: string, paths: readonly (readonly PropertyKey[])[]): number[] {
+  const root: Wanted = { paths: [], inside: new Map() };
+  for (const [index, path] of paths.entries()) {
+    let at = root;
+    for (const part of path) {
+      const inside = at.inside.get(part) ?? { paths: [], inside: new Map() };
+      at.inside.set(part, inside);
+      at = inside;
+    }
+    at.paths.push(index);
   }
-  return lineAt(text, at);
+  const places: number[] = new Array(paths.length).fill(0);
+  place(text, skipSpace(text, 0), root, places);
+  return linesAt(text, places);
+}
+
+/** Sets the place of every path at or below the value that begins at `at`; gives where the value ends. */
+function place(text: string, at: number, wanted: Wanted, places: number[]): number {
+  const everyPath = ({ paths, inside }: Wanted): number[] => [...paths, ...[...inside.values()].flatMap(everyPath)];
+  for (const index of everyPath(wanted)) places[index] = at;
+  const isList = text[at] === "[";
+  if (wanted.inside.size === 0 || (!isList && text[at] !== "{")) return endOf(text, at);
+  let next = skipSpace(text, at + 1);
+  for (let index = 0; next < text.length && text[next] !== "]" && text[next] !== "}"; index++) {
+    let name: PropertyKey = index;
+    if (!isList) {
+      const end = endOf(text, next);
+      name = JSON.parse(text.slice(next, end)) as string;
+      next = skipSpace(text, end);
+    }
+    const child = wanted.inside.get(name);
+    next = skipSpace(text, child ? place(text, next, child, places) : endOf(text, next));
+  }
+  return Math.min(next + 1, text.length);
+}
+
+/** The lines of many places, counted in one pass. */
+function linesAt(text: string, places: readonly number[]): number[] {
+  const lines: number[] = new Array(places.length).fill(1);
+  const order = [...places.keys()].sort((a, b) => places[a] - places[b]);
+  let line = 1;
+  let at = 0;
+  for (const index of order) {
+    for (let end = text.indexOf("\n", at); end >= 0 && end < places[index]; end = text.indexOf("\n", at)) {
+      line += 1;
+      at = end + 1;
+    }
+    lines[index] = line;
+  }
+  return lines;
 }
 
 const skipSpace = (text: string, at: number) => {
@@ -268,25 +321,6 @@ const skipSpace = (text: string, at: number) => {
   while (/[\s,:]/.test(text[found] ?? "")) found++;
   return found;
 };
-
-/** Where the value of a key or an index begins, within the object or list that begins at `at`. The text is valid JSON. */
-function childOf(text: string, at: number, part: PropertyKey): number | null {
-  const isList = text[at] === "[";
-  if (!isList && text[at] !== "{") return null;
-  for (let place = skipSpace(text, at + 1), index = 0; text[place] !== "]" && text[place] !== "}"; index++) {
-    let value = place;
-    let name: PropertyKey = index;
-    if (!isList) {
-      const end = endOf(text, place);
-      name = JSON.parse(text.slice(place, end)) as string;
-      value = skipSpace(text, end);
-    }
-    if (name === part) return value;
-    place = skipSpace(text, endOf(text, value));
-    if (place >= text.length) return null;
-  }
-  return null;
-}
 
 /** Where a value that begins at `at` ends. */
 function endOf(text: string, at: number): number {

@@ -148,3 +148,12 @@ test("a calendar without a right address is told at its field; the other ways in
     ["drop-off", "Front desk", null],
   ]);
 });
+
+test("what is wrong a hundred thousand times over is told in one walk through the file", () => {
+  const services = Array.from({ length: 60_000 }, () => ({}));
+  const read = wrong({ services });
+  if (!("faults" in read)) throw new Error("It was taken.");
+  expect(read.faults.length).toBeGreaterThan(0);
+  expect(read.faults.every(({ line }, index, all) => index === 0 || line >= all[index - 1].line)).toBe(true);
+  expect(read.faults.at(-1)?.line).toBeGreaterThan(0);
+});

@@ -109,7 +109,8 @@ export const conversationAnswerInput = z.object({
   words: z.string().trim().min(1, "Write something to send.").max(4000, "Keep it under 4,000 characters."),
   requestKey: z.uuid(),
   /** When the page was last read: what came since is shown before anything is sent. Milliseconds since the epoch. */
-  seenAt: z.coerce.number().int().nonnegative(),
+  // As far as a date reaches (ECMA-262, time values).
+  seenAt: z.coerce.number().int().nonnegative().max(8.64e15),
 });
 
 /** Answers in a conversation. Whoever comes second is told what the first wrote, or what came meanwhile. */

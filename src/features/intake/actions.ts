@@ -137,7 +137,7 @@ export async function fixListRow(
   form: FormData,
 ): Promise<ActionResult> {
   const access = await requireAccess(slug, "import lists");
-  if (!z.object({ id: z.uuid(), row: z.number().int().positive() }).safeParse({ id, row }).success) return gone;
+  if (!z.object({ id: z.uuid(), row: z.int32().positive() }).safeParse({ id, row }).success) return gone;
   const cells = formTexts(form, "cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
   const result = await withClient(access, (tx) => retryRow(tx, access, id, row, cells.slice(0, 300)));
   if (!result) return { ok: false, message: "This row was fixed already." };

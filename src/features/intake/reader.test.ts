@@ -117,6 +117,12 @@ const EVIL: [string, () => Uint8Array][] = [
         },
       ]),
   ],
+  ["millions of empty rows", () => workbookOf([{ name: "A", rows: "<row/>".repeat(size(1_500_000, 20_000_000)) }])],
+  ["fifty thousand sheets", () => workbookOf(Array.from({ length: 50_000 }, (_, n) => ({ name: `S${n}`, rows: "" })))],
+  [
+    "one cell of many megabytes",
+    () => workbookOf([{ name: "A", rows: `<row><c t="str"><v>${"x".repeat(size(60, 250) * MB)}</v></c></row>` }]),
+  ],
   ["elements inside each other", () => workbookOf([{ name: "A", rows: `${"<row>".repeat(500_000)}` }])],
   [
     "formats made for slow patterns",

@@ -15,6 +15,11 @@ export type Workbook = { sheets: { name: string; cells: string[][] }[]; since190
 /** What one workbook may unpack to, all parts together. */
 const MOST_UNPACKED = 300 * 1024 * 1024;
 const MOST_SHARED = 64 * 1024 * 1024;
+/** A workbook has a few sheets; each sheet that a program writes has 1,048,576 rows at most. */
+const MOST_SHEETS = 500;
+const MOST_ROWS_READ = 1_100_000;
+/** The longest text of a cell is 32,767 letters (ECMA-376). */
+const MOST_CELL = 40_000;
 const DAMAGED: FileProblem = { code: "damaged workbook" };
 const TOO_LARGE: FileProblem = { code: "unpacks too large" };
 
@@ -63,6 +68,7 @@ type Handlers = {
 class Reader {
   private unpacked = 0;
   private count = 0;
+  private rows = 0;
 
   constructor(private readonly archive: Archive) {}
 
@@ -72,6 +78,7 @@ class Reader {
     let since1904 = false;
     await this.parse("xl/workbook.xml", {
       open: (name, attributes) => {
+        if (name === "sheet" && listed.length >= MOST_SHEETS) throw new Refusal(TOO_LARGE);
         if (name === "sheet")
           listed.push({
             name: attributes.name ?? "",
@@ -169,6 +176,7 @@ class Reader {
     let type = "";
     let style = 0;
     let value: string[] | null = null;
+    let length = 0;
     let valueIn = "";
     const end = () => {
       while (row.length > 0 && row[row.length - 1] === "") row.pop();
@@ -183,6 +191,9 @@ class Reader {
     await this.parse(part, {
       open: (name, attributes) => {
         if (name === "row") {
+          // Empty ones cost time too.
+          this.rows += 1;
+          if (this.rows > MOST_ROWS_READ) throw new TooMuch("rows");
           row = [];
           column = 0;
           place = Number(attributes.r) || place + 1;
@@ -193,11 +204,15 @@ class Reader {
           type = attributes.t ?? "n";
           style = Number(attributes.s ?? 0);
           value = [];
+          length = 0;
         } else if (name === "v" || name === "t") valueIn = name;
         else if (name === "rph") valueIn = "";
       },
       text: (text) => {
-        if (value && valueIn) value.push(text);
+        if (!value || !valueIn) return;
+        length += text.length;
+        if (length > MOST_CELL) throw new Refusal(TOO_LARGE);
+        value.push(text);
       },
       close: (name) => {
         if (name === "v" || name === "t") valueIn = "";

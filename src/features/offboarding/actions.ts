@@ -118,6 +118,12 @@ export async function acceptOffer(slug: string, id: string): Promise<Done> {
   access.looksOnly?.refused();
   const taken = await acceptHandover(access, access.user, id, await clockNow());
   if (!taken) return GONE;
+  if (taken === "shared number")
+    return {
+      ok: false,
+      message:
+        "Another client of that agency sends from the same text number. Ask them to change one of the two first.",
+    };
   revalidatePath("/", "layout");
   return { ok: true, message: "It is yours now. Its own people keep their seats." };
 }

@@ -92,9 +92,20 @@ export async function endHandover(tx: Tx, scope: AgencyScope, by: By, id: string
  * Takes a client that was offered. It is this agency's from that moment on: nobody of the other one enters it any more;
  * its own people keep what they may do. Gives its address, or null where the offer is gone.
  */
-export async function acceptHandover(scope: AgencyScope, by: By, id: string, now: number): Promise<string | null> {
-  const [taken] = await rowsOf<{ slug: string }>(
-    sql`select * from estima_hand_over(${id}, ${scope.agencyId}, ${by.id}, ${by.name}, ${new Date(now).toISOString()})`,
-  );
-  return taken?.slug ?? null;
+export async function acceptHandover(
+  scope: AgencyScope,
+  by: By,
+  id: string,
+  now: number,
+): Promise<string | "shared number" | null> {
+  try {
+    const [taken] = await rowsOf<{ slug: string }>(
+      sql`select * from estima_hand_over(${id}, ${scope.agencyId}, ${by.id}, ${by.name}, ${new Date(now).toISOString()})`,
+    );
+    return taken?.slug ?? null;
+  } catch (error) {
+    // Two agencies cannot have one number (PostgreSQL's unique and exclusion violations).
+    if (["23505", "23P01"].includes(codeOf(error) ?? "")) return "shared number";
+    throw error;
+  }
 }

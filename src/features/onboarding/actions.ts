@@ -77,16 +77,18 @@ async function start(
 }
 
 /** As large as a client file may be. */
-const MOST_LETTERS = 1_400_000;
+const MOST_BYTES = 1_400_000;
 
 export type ImportResult = { faults: FileFault[]; more: number } | null;
 
 /** Makes a client from a JSON file; tells what is wrong in it, each with its line. */
-export async function importClient(slug: string, text: string): Promise<ImportResult> {
+export async function importClient(slug: string, form: FormData): Promise<ImportResult> {
   const access = await requireAgency(slug, "start clients");
-  if (typeof text !== "string" || text.length > MOST_LETTERS)
-    return { faults: [{ line: 1, path: "", message: "This file is too large for one client." }], more: 0 };
-  const read = readClientFile(text);
+  const file = form instanceof FormData ? form.get("file") : null;
+  if (!(file instanceof File)) return { faults: [{ line: 1, path: "", message: "Choose a file." }], more: 0 };
+  if (file.size > MOST_BYTES)
+    return { faults: [{ line: 1, path: "", message: "This file is larger than 1.4 MB." }], more: 0 };
+  const read = readClientFile(await file.text());
   if ("faults" in read) return { faults: read.faults.slice(0, 20), more: Math.max(0, read.faults.length - 20) };
   const refused = await start(access, read.file, null);
   return { faults: [{ line: 1, path: refused.field, message: refused.words }], more: 0 };

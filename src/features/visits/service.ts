@@ -15,7 +15,7 @@ export const visitInput = z.object({
   branchId: z.uuid("Choose the branch."),
   teamMemberId: z.union([z.literal("").transform(() => null), z.uuid()]).nullish(),
   about: z.string().trim().max(60, "Keep this under 60 characters.").default(""),
-  endsAt: z.number().int(),
+  endsAt: z.number().int().min(-8.64e15).max(8.64e15),
   outcome: z.enum(OUTCOMES),
   requestKey: z.uuid(),
 });

@@ -1,5 +1,7 @@
 import Papa from "papaparse";
 import { z } from "zod";
+import { TooMuch } from "@/core/intake/delimited";
+import { parseDelimited } from "@/core/intake/table";
 import type { PlanRules } from "@/core/plans/planRules";
 import { LANGUAGES } from "@/core/words/languages";
 import { FIELDS, PAGE_PLACES, pieceKey, readKey } from "@/core/words/pieces";
@@ -86,16 +88,23 @@ function rowsOfJson(text: string): Rows {
   }
 }
 
+/** Rows, columns and cells that a file of words may have. */
+const BOUNDS = { rows: 5_002, columns: 60, cells: 100_000 };
+
 function rowsOfCsv(text: string): Rows {
-  const { data, meta } = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), {
-    header: true,
-    skipEmptyLines: true,
-  });
-  if (!meta.fields?.includes("piece") || !meta.fields.includes("words"))
-    return { wrong: "The file needs the columns “piece” and “words”." };
+  let cells: string[][];
+  try {
+    ({ cells } = parseDelimited(text.replace(/^\uFEFF/, ""), BOUNDS));
+  } catch (error) {
+    if (!(error instanceof TooMuch)) throw error;
+    return { wrong: "A text in it is too long, or there are too many." };
+  }
+  const [names = [], ...rows] = cells.filter((row) => row.some((cell) => cell !== ""));
+  const [piece, words] = ["piece", "words"].map((name) => names.indexOf(name));
+  if (piece < 0 || words < 0) return { wrong: "The file needs the columns “piece” and “words”." };
   const read = z
     .array(rowInput)
     .max(5000)
-    .safeParse(data.map(({ piece, words }) => ({ piece, words: words ?? "" })));
+    .safeParse(rows.map((row) => ({ piece: row[piece] ?? "", words: row[words] ?? "" })));
   return read.success ? { rows: read.data } : { wrong: "A text in it is too long, or there are too many." };
 }

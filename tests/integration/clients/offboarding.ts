@@ -5,6 +5,7 @@ import { DATA_DAYS, LINK_DAYS } from "@/core/offboarding/retention";
 import { readClientFile } from "@/core/onboarding/clientFile";
 import { PLAIN_LOOK } from "@/core/words/look";
 import { addSeat, roleOf, saveRole, WHOLE_AGENCY } from "@/features/accounts";
+import { makeKey, SCOPES } from "@/features/api";
 import { addFeed, assignName, changeFeed, listFeeds } from "@/features/intake";
 import {
   acceptHandover,
@@ -228,8 +229,30 @@ describe("offboarding", () => {
       expect(await acceptHandover({ agencyId: newId() }, by, offer.id, TUESDAY)).toBeNull();
       expect(await inside((tx) => endHandover(tx, { agencyId: newId() }, by, offer.id, TUESDAY))).toBe(false);
       expect(await mayEnter("iris")).toContain(client.slug);
+      const opens = async () =>
+        (
+          await harness.owner.query(
+            `select (select count(*)::int from api_keys where client_id = $1 and ended_at is null) as keys,
+              (select count(*)::int from feeds where client_id = $1 and kind = 'webhook' and secret is not null) as secrets,
+              (select string_agg(token, ' ') from feeds where client_id = $1) as tokens,
+              (select count(*)::int from preview_links where client_id = $1) as previews`,
+            [client.id],
+          )
+        ).rows[0];
+      const at = workFor(client.id);
+      await withClient(at, async (tx) => {
+        await makeKey(tx, at, "Maud", "till", [SCOPES[0]], TUESDAY);
+        for (const kind of ["webhook", "drop-off"] as const)
+          await addFeed(tx, at, "Maud", { kind, name: kind, url: "", branchId: null, serviceId: null }, TUESDAY);
+      });
+      const opened = await opens();
+      expect(opened).toMatchObject({ keys: 1, secrets: 1, tokens: expect.any(String) });
       const both = await Promise.all([1, 2].map(() => acceptHandover(elsewhere, by, offer.id, TUESDAY)));
       expect(both.filter(Boolean)).toEqual([client.slug]);
+      // What opens the client without a seat was known to the agency before.
+      const opensNow = await opens();
+      expect(opensNow).toMatchObject({ keys: 0, secrets: 0, previews: 0 });
+      expect(opensNow.tokens).not.toBe(opened.tokens);
       expect(await mayEnter("iris")).not.toContain(client.slug);
       const [seat] = await rowsOf<{ role_name: string; permissions: string[]; agency: string }>(
         sql`select role_name, permissions, agency from estima_seats_of('maud') where slug = ${client.slug}`,

@@ -35,9 +35,10 @@ export function ImportClient({ slug }: { slug: string }) {
   const read = (file: File | undefined) => {
     if (!file) return;
     start(async () => {
-      const text = file.size > 500_000 ? "x".repeat(500_001) : await file.text();
+      const form = new FormData();
+      form.set("file", file);
       setResult(
-        await importClient(slug, text).catch(
+        await importClient(slug, form).catch(
           lost<NonNullable<ImportResult>>({
             faults: [{ line: 1, path: "", message: "The connection was lost. Nothing was made; try again." }],
             more: 0,
