@@ -147,7 +147,7 @@ test("a forgotten password is chosen anew by the link in the mail, once", async 
   // The page does not wait for the mail, so that its time tells nobody whether there is one.
   const mailed = page.getByRole("link", { name: /\/password\// }).first();
   await expect(async () => {
-    await openLastMail(page, "tobias@larkspur.example");
+    await openLastMail(page, "tobias@larkspur.example", 1000);
     await expect(mailed).toBeVisible({ timeout: 1000 });
   }).toPass();
   const link = (await mailed.getAttribute("href")) ?? "";

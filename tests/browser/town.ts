@@ -88,9 +88,10 @@ export async function linkOnPhone(page: Page, number: string): Promise<string> {
   return (await links.count()) > 0 ? ((await links.last().getAttribute("href")) ?? "") : "";
 }
 
-export async function openLastMail(page: Page, address: string): Promise<void> {
+/** `timeout` in milliseconds: how long a mail is waited for, where another look at the mailbox follows. */
+export async function openLastMail(page: Page, address: string, timeout?: number): Promise<void> {
   await page.goto(`${mailUrl()}/box/${encodeURIComponent(address)}`);
-  await page.getByRole("link", { name: "Open" }).first().click();
+  await page.getByRole("link", { name: "Open" }).first().click({ timeout });
 }
 
 /** Nothing serious for those who use a keyboard or a screen reader (WCAG 2.2 AA, as far as a machine can tell). */
