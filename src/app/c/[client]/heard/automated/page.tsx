@@ -31,10 +31,10 @@ export default async function Automated({ params, searchParams }: Props) {
   return (
     <Page
       margin={
-        <Note title="Why they’re here">
+        <Note title="How we tell">
           <p>
-            They were sent faster than people can read, or with a field filled in that people don’t see. They count
-            nowhere until someone says that a person wrote them.
+            These answers were sent faster than people can read, or with a field filled in that people don’t see. They
+            count nowhere until someone says that a person wrote them.
           </p>
           <p>
             <Link href={`/c/${slug}/heard`}>Back to Heard</Link>
