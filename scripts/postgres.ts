@@ -80,7 +80,8 @@ export async function startPostgres(
       "-c listen_addresses=127.0.0.1",
       `-c port=${port}`,
       "-c unix_socket_directories=''",
-      "-c max_connections=100",
+      // Tests run several copies of the program beside one another.
+      `-c max_connections=${options.fast ? 250 : 100}`,
       "-c shared_buffers=256MB",
       // Durable, as in earnest: only tests, whose data is nobody's, do without.
       ...(options.fast ? ["-c synchronous_commit=off", "-c fsync=off", "-c full_page_writes=off"] : []),

@@ -115,8 +115,7 @@ async function jest(ownerUrl: string, appPassword: string): Promise<void> {
       "node_modules/jest/bin/jest.js",
       "--ci",
       "--passWithNoTests",
-      // One more than there are cores: tests wait for processes, leases and the disk half of their time.
-      `--maxWorkers=${Math.min(4, availableParallelism() + 1)}`,
+      `--maxWorkers=${Math.min(4, availableParallelism())}`,
       "--json",
       `--outputFile=${report}`,
       ...patterns,
