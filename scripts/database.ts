@@ -1,10 +1,10 @@
-import { createHash } from "node:crypto";
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join, relative } from "node:path";
+import { join } from "node:path";
 import { drizzle } from "drizzle-orm/node-postgres";
 import { migrate } from "drizzle-orm/node-postgres/migrator";
 import pg from "pg";
+import { hashOfFiles } from "./hashOfFiles";
 import { ROOT } from "./local";
 
 /**
@@ -76,7 +76,7 @@ export function recreateDatabase(ownerUrl: string, name: string): Promise<string
  */
 export function recreatePrepared(ownerUrl: string, name: string, appPassword: string): Promise<string> {
   return asAdmin(ownerUrl, async (admin) => {
-    const template = `${TEMPLATE}_${hashOfFolder(join(ROOT, "db"))}`;
+    const template = `${TEMPLATE}_${hashOfFiles(["db"]).slice(0, 12)}`;
     // One process makes the template; others that need it at the same time wait here.
     await admin.query("select pg_advisory_lock(hashtext('estima template'))");
     const { rows } = await admin.query<{ datname: string }>("select datname from pg_database where datname like $1", [
@@ -116,15 +116,6 @@ function databaseAt(ownerUrl: string, name: string): string {
   const url = new URL(ownerUrl);
   url.pathname = `/${name}`;
   return url.toString();
-}
-
-/** The start of a hash over the names and contents of a folder's files. */
-function hashOfFolder(folder: string): string {
-  const hash = createHash("sha256");
-  const files = readdirSync(folder, { recursive: true, withFileTypes: true }).filter((it) => it.isFile());
-  for (const file of files.map((it) => join(it.parentPath, it.name)).sort())
-    hash.update(relative(folder, file)).update(readFileSync(file));
-  return hash.digest("hex").slice(0, 12);
 }
 
 /** Brings an empty database up to a migration and no further, for what was kept at that time. */

@@ -1,17 +1,14 @@
-import { readdirSync, readFileSync } from "node:fs";
-import { basename, dirname, join, relative } from "node:path";
+import { readFileSync } from "node:fs";
+import { basename, dirname, join } from "node:path";
+import { filesOf } from "./hashOfFiles";
 import { ROOT } from "./local";
 
 /**
  * The tests that `npm run prove` runs whole: those that say how much of them runs in `npm test` (tests/support/size.ts).
- * A part of a subject stands for the subject's file. Paths from the project's folder.
+ * For a part of a subject, the subject's file. Paths from the project's folder.
  */
 export function proofs(): string[] {
-  const files = ["src", "tests/integration", "tests/browser"].flatMap((folder) =>
-    readdirSync(join(ROOT, folder), { recursive: true, withFileTypes: true })
-      .filter((it) => it.isFile() && /\.tsx?$/.test(it.name))
-      .map((it) => relative(ROOT, join(it.parentPath, it.name))),
-  );
+  const files = ["src", "tests/integration", "tests/browser"].flatMap(filesOf).filter((file) => /\.tsx?$/.test(file));
   const sized = files.filter((file) =>
     /from "[./]+(?:tests\/)?support\/size"/.test(readFileSync(join(ROOT, file), "utf8")),
   );

@@ -2,7 +2,7 @@ import ICAL from "ical.js";
 import { DAY, fromLocal, HOUR, isZone } from "../time/zone";
 import { blocksOf } from "./blocks";
 import { readOwnZone } from "./ownZone";
-import { type Budget, occurrencesIn, type Rule, readRule, TooFar } from "./recurrence";
+import { type Budget, occurrencesIn, type Rule, readRule, TooFar, untilOf } from "./recurrence";
 
 /**
  * Events of an iCalendar stream (RFC 5545) as instants: recurring ones expanded, exceptions and cancellations in
@@ -223,15 +223,13 @@ function readSeries(property: ICAL.Property, start: Moment): Series | null {
   const text = String(property.getFirstValue() ?? "");
   const rule = readRule(text);
   if (!rule) return null;
-  const written = /UNTIL=([0-9TZ:-]+)/i.exec(text)?.[1].replace(/[:-]/g, "").toUpperCase();
+  const until = untilOf(text);
+  if (until === "unreadable") return null;
   const never = Number.POSITIVE_INFINITY;
-  if (!written) return { rule, untilLocal: never, untilAt: never };
-  const [, year, month, day, , hour = "23", minute = "59", second = "59", utc] =
-    /^(\d{4})(\d{2})(\d{2})(T(\d{2})(\d{2})(\d{2}))?(Z)?$/.exec(written) ?? [];
-  if (!year) return null;
-  const local = Date.UTC(Number(year), Number(month) - 1, Number(day), Number(hour), Number(minute), Number(second));
+  if (!until) return { rule, untilLocal: never, untilAt: never };
+  const { local, isUtc } = until;
   // An end in UTC is an instant, and no wall clock differs from it by more than a day.
-  return utc && !start.isDate
+  return isUtc && !start.isDate
     ? { rule, untilLocal: local + DAY, untilAt: local }
     : { rule, untilLocal: local, untilAt: never };
 }

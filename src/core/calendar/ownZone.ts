@@ -1,6 +1,6 @@
 import type ICAL from "ical.js";
 import { DAY, HOUR, MINUTE } from "../time/zone";
-import { type Budget, occurrencesIn, type Rule, readRule } from "./recurrence";
+import { type Budget, occurrencesIn, type Rule, readRule, untilOf } from "./recurrence";
 
 /**
  * A time zone that a calendar brings along (RFC 5545, section 3.6.5): only the changes around the times that are asked
@@ -97,7 +97,7 @@ function observanceOf(component: ICAL.Component): Observance | null {
     from,
     to,
     rule: rule?.freq === "YEARLY" ? rule : null,
-    until: untilOf(text, from),
+    until: lastOnsetOf(text, from),
     dates: [start, ...datesOf(component, "rdate").slice(0, MAX_DATES)],
   };
 }
@@ -124,11 +124,8 @@ function datesOf(component: ICAL.Component, name: string): number[] {
 }
 
 /** The last wall-clock reading that a rule reaches; an end in UTC is read by the clock before the onset. */
-function untilOf(rule: string, offset: number): number {
-  const written = /UNTIL=([0-9TZ:-]+)/i.exec(rule)?.[1].replace(/[:-]/g, "").toUpperCase() ?? "";
-  const [, year, month, day, , hour = "23", minute = "59", second = "59", utc] =
-    /^(\d{4})(\d{2})(\d{2})(T(\d{2})(\d{2})(\d{2}))?(Z)?$/.exec(written) ?? [];
-  if (!year) return Number.POSITIVE_INFINITY;
-  const at = Date.UTC(Number(year), Number(month) - 1, Number(day), Number(hour), Number(minute), Number(second));
-  return utc ? at + offset : at;
+function lastOnsetOf(rule: string, offset: number): number {
+  const until = untilOf(rule);
+  if (until === null || until === "unreadable") return Number.POSITIVE_INFINITY;
+  return until.isUtc ? until.local + offset : until.local;
 }

@@ -105,6 +105,20 @@ export function readRule(text: string): Rule | null {
 }
 
 /**
+ * The end that a rule names: wall-clock milliseconds, of UTC where it says so. Null for a rule without an end,
+ * "unreadable" for one whose end cannot be read.
+ */
+export function untilOf(text: string): { local: number; isUtc: boolean } | "unreadable" | null {
+  const written = /UNTIL=([0-9TZ:-]+)/i.exec(text)?.[1].replace(/[:-]/g, "").toUpperCase();
+  if (!written) return null;
+  const [, year, month, day, , hour = "23", minute = "59", second = "59", utc] =
+    /^(\d{4})(\d{2})(\d{2})(T(\d{2})(\d{2})(\d{2}))?(Z)?$/.exec(written) ?? [];
+  if (!year) return "unreadable";
+  const local = Date.UTC(Number(year), Number(month) - 1, Number(day), Number(hour), Number(minute), Number(second));
+  return { local, isUtc: utc !== undefined };
+}
+
+/**
  * The occurrences of `rule` from `start` on that lie from `from` to `to`, in order. Throws `TooFar` when that would cost
  * more than `budget` holds.
  */

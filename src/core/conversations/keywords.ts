@@ -1,3 +1,4 @@
+import { foldLetters } from "../words/fold";
 import type { Language } from "../words/languages";
 import { readStopWish } from "./stopWishes";
 
@@ -62,11 +63,7 @@ const POLITE =
   /\b(?:please|pls|plz|now|thanks|thank you|por favor|porfa|gracias|s il vous plait|s il te plait|svp|stp|merci|bitte|danke|faz favor|obrigado|obrigada|prosze|dziekuje)\b/g;
 
 const plain = (text: string) =>
-  text
-    .toLowerCase()
-    .replace(/ł/g, "l")
-    .normalize("NFKD")
-    .replace(/\p{M}/gu, "")
+  foldLetters(text)
     .replace(/[^\p{L}\s]/gu, " ")
     .replace(/\s+/g, " ")
     .trim();

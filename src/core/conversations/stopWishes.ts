@@ -1,3 +1,4 @@
+import { foldLetters } from "../words/fold";
 import type { Language } from "../words/languages";
 
 /**
@@ -128,9 +129,6 @@ const FILLERS =
 const SIGNATURES =
   /\n\s*(?:--|sent from|sent via|get the app|envoye de|envoye depuis|gesendet von|von meinem|enviado desde|enviado do|enviado de|enviado a partir|wyslano z|wyslane z)\b[\s\S]*$/;
 
-const withoutAccents = (text: string) =>
-  text.toLowerCase().replace(/ł/g, "l").replace(/ß/g, "ss").normalize("NFKD").replace(/\p{M}/gu, "");
-
 const letters = (text: string) =>
   text
     .replace(/(\w)['’](?=t\b)/g, "$1")
@@ -150,7 +148,7 @@ export type StopWish = { sure: true; language: Language } | { sure: false };
  * @example readStopWish("pls stop texting me\n\nSent from my phone"); // { sure: true, language: "en" }
  */
 export function readStopWish(text: string): StopWish | null {
-  const whole = withoutAccents(text.slice(0, 2000)).replace(SIGNATURES, "");
+  const whole = foldLetters(text.slice(0, 2000)).replace(SIGNATURES, "");
   const said = letters(whole);
   if (said === "" || ON_THE_CONTRARY.test(said)) return null;
   if (said.length <= MAX_LETTERS) {

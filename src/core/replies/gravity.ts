@@ -1,3 +1,4 @@
+import { foldLetters } from "../words/fold";
 import type { Language } from "../words/languages";
 import { UNHAPPY_UP_TO } from "./rules";
 
@@ -175,12 +176,7 @@ const ONLY_THINGS =
   /\b(?:(?:my|our|the|his|her|a|old|whole|car|phone|laptop|flat) )+(?:phone|battery|batter(?:y|ies)|car|van|engine|motor|boiler|heating|laptop|computer|screen|fridge|freezer|oven|cooker|tv|telly|washer|washing machine|dishwasher|dryer|bike|clock|watch|lights?|signal|wifi|internet|printer|hoover|mower|lawn|plants?|flowers?|tree|trees|grass|hedge|piano|stove|fire) (?:had |has |just |suddenly |finally |completely )*(?:died|dies|dying|is dead|was dead|went dead|dead)\b|\bdead (?:battery|phone|end|on time|easy|slow|quiet|good|nice|friendly|helpful|honest|polite|professional|impressed|clean|tidy|quick|fast|simple|proud|lovely|grateful|keen|straight|cheap|chuffed|happy|pleased|right|centre|center|key|keys|note|notes|bolt|pixel|wood|tree|trees|branch|branches|plants?|flowers?|boiler|stove|car|weight|zone|line|lines|ringer)\b|\b(?:deadline|deadbolt|drop dead gorgeous|dying to (?:see|go|come|try|get|know|wear|play|show)|to die for|die hard|died (?:laughing|of laughter|of embarrassment)|never say die|over my dead body|last (?:day|days|hours) (?:of|before)|saying goodbye to (?:the|our) (?:noise|cold|leak|smoke|old)|(?:killed|nailed) it|my feet (?:were|are) killing|kill(?:ed|ing)? (?:time|two birds))\b/g;
 
 const plain = (text: string) =>
-  text
-    .toLowerCase()
-    .replace(/ł/g, "l")
-    .replace(/ß/g, "ss")
-    .normalize("NFKD")
-    .replace(/\p{M}/gu, "")
+  foldLetters(text)
     // The end of a sentence stays one: what belongs together does not go beyond it.
     .replace(/[.!?;\n]+/g, " . ")
     .replace(/[^\p{L}\d\s.]/gu, " ")
@@ -219,9 +215,14 @@ export function gravityOf(text: string, isUnhappy: boolean): Gravity | null {
   return null;
 }
 
+/** The same of a review with this rating (1 to 5). */
+export function gravityOfReview({ words, rating }: { words: string; rating: number }): Gravity | null {
+  return gravityOf(words, rating <= UNHAPPY_UP_TO);
+}
+
 /** Whether a review with this rating (1 to 5) accuses the business of something serious. */
-export function isAllegation(text: string, rating: number): boolean {
-  return gravityOf(text, rating <= UNHAPPY_UP_TO) === "allegation";
+export function isAllegation(words: string, rating: number): boolean {
+  return gravityOfReview({ words, rating }) === "allegation";
 }
 
 const LANGUAGE_KEYS = Object.keys(WORDS) as Language[];

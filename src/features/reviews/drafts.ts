@@ -1,8 +1,7 @@
 import { and, desc, eq, isNotNull, sql } from "drizzle-orm";
 import { anotherDraft, type Draft, type DraftInput, draftReply, refusedOf } from "@/core/replies/draft";
-import { type Gravity, gravityOf } from "@/core/replies/gravity";
+import { type Gravity, gravityOfReview } from "@/core/replies/gravity";
 import { NOTHING_KNOWN, nearestOf, type PrivateFacts, type Refusal } from "@/core/replies/guards";
-import { UNHAPPY_UP_TO } from "@/core/replies/rules";
 import type { Mood } from "@/core/replies/sentences/bank";
 import type { Found } from "@/core/themes/reading";
 import { firstLanguage, isLanguage, type Language } from "@/core/words/languages";
@@ -138,7 +137,7 @@ async function bereavedOf(tx: Tx, scope: Scope, people: readonly string[]): Prom
 
 /** What a review speaks of that a person has to answer: by its words, or by what its writer was there for. */
 export function gravityFor(desk: DraftDesk, review: Pick<Review, "words" | "rating" | "personId">): Gravity | null {
-  const said = gravityOf(review.words, review.rating <= UNHAPPY_UP_TO);
+  const said = gravityOfReview(review);
   return said ?? (review.personId && desk.bereaved.has(review.personId) ? "loss" : null);
 }
 
@@ -181,8 +180,7 @@ export function draftInput(desk: DraftDesk, review: Review, turn: number): Draft
 /** What a review names, without a draft. */
 export function readOf(review: Review, setting: Setting): Drafted {
   const { language, named } = readingOf(review.words, ownLanguage(setting));
-  const gravity = gravityOf(review.words, review.rating <= UNHAPPY_UP_TO);
-  return { language, named: named ?? [], draft: null, turn: 0, gravity };
+  return { language, named: named ?? [], draft: null, turn: 0, gravity: gravityOfReview(review) };
 }
 
 /** What a review names, and its draft. */
