@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lt, ne, or, sql } from "drizzle-orm";
+import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, ne, or, sql } from "drizzle-orm";
 import { type AnswerOrigin, type AnswerRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import { doubtAfter } from "@/core/answers/doubt";
 import { NOTHING_MORE } from "@/core/plans/planRules";
@@ -184,7 +184,13 @@ export type AutomatedAnswer = Pick<Answer, "id" | "rating" | "scale" | "words" |
 };
 
 /** The latest of them, from the one before `before` on; one more than a page where there are more. */
-export function listAutomated(tx: Tx, scope: Scope, before: number | null): Promise<AutomatedAnswer[]> {
+export function listAutomated(
+  tx: Tx,
+  scope: Scope,
+  before: { at: number; id: string } | null,
+): Promise<AutomatedAnswer[]> {
+  const isBefore =
+    before && sql`(${answers.givenAt}, ${answers.id}) < (${new Date(before.at).toISOString()}, ${before.id}::uuid)`;
   return tx
     .select({
       id: answers.id,
@@ -199,7 +205,7 @@ export function listAutomated(tx: Tx, scope: Scope, before: number | null): Prom
     .from(answers)
     .innerJoin(branches, eq(branches.id, answers.branchId))
     .leftJoin(standingLinks, eq(standingLinks.id, answers.standingLinkId))
-    .where(and(looksAutomated(scope), before === null ? undefined : lt(answers.givenAt, before)))
+    .where(and(looksAutomated(scope), isBefore ?? undefined))
     .orderBy(desc(answers.givenAt), desc(answers.id))
     .limit(AUTOMATED_PAGE + 1);
 }

@@ -74,24 +74,37 @@ export async function openDesk(
     );
   }
   const people = [...new Set(list.flatMap(({ personId }) => personId ?? []))];
-  if (people.length > 0) {
-    desk.facts = await factsOf(tx, scope, setting, people);
-    desk.bereaved = await bereavedOf(tx, scope, people);
-  }
-  return desk;
+  return people.length > 0 ? { ...desk, ...(await factsOf(tx, scope, setting, people)) } : desk;
 }
 
-/** What is known of these people and may not be said in public: their names, visits and addresses. */
+/** As far back as a visit still colours what its person writes, in days. */
+const BEREAVED_DAYS = 120;
+
+/**
+ * What is known of these people and may not be said in public (their names, visits and addresses), and who of them had a
+ * visit lately about which nobody is ever asked.
+ */
 async function factsOf(
   tx: Tx,
   scope: Scope,
   setting: Setting,
   people: readonly string[],
-): Promise<Map<string, PrivateFacts>> {
+): Promise<Pick<DraftDesk, "facts" | "bereaved">> {
   const ids = sql`${`{${people.join(",")}}`}::uuid[]`;
-  const persons = await rowsIn<{ id: string; family: string; email: string | null; phone: string | null }>(
+  const persons = await rowsIn<{
+    id: string;
+    family: string;
+    email: string | null;
+    phone: string | null;
+    bereaved: boolean;
+  }>(
     tx,
-    sql`select id, family, email, phone from people where client_id = ${scope.clientId} and id = any(${ids})`,
+    sql`select p.id, p.family, p.email, p.phone, exists (
+        select 1 from visits v join services s on s.id = v.service_id
+        where v.client_id = p.client_id and v.person_id = p.id and s.never_ask and v.ends_at > (
+          select max(x.ends_at) from visits x where x.client_id = p.client_id and x.person_id = p.id
+        ) - make_interval(days => ${BEREAVED_DAYS})) as bereaved
+      from people p where p.client_id = ${scope.clientId} and p.id = any(${ids})`,
   );
   const visits = await rowsIn<{ person: string; about: string | null; service: string | null; at: string }>(
     tx,
@@ -101,8 +114,8 @@ async function factsOf(
       order by v.ends_at desc limit 400`,
   );
   const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: setting.client.zone });
-  return new Map(
-    persons.map(({ id, family, email, phone }) => {
+  const facts = new Map(
+    persons.map(({ id, family, email, phone }): [string, PrivateFacts] => {
       const own = visits.filter(({ person }) => person === id).slice(0, 20);
       return [
         id,
@@ -118,21 +131,7 @@ async function factsOf(
       ];
     }),
   );
-}
-
-/** As far back as a visit still colours what its person writes, in days. */
-const BEREAVED_DAYS = 120;
-
-/** Those of these people who had a visit lately about which nobody is ever asked. */
-async function bereavedOf(tx: Tx, scope: Scope, people: readonly string[]): Promise<Set<string>> {
-  const rows = await rowsIn<{ person: string }>(
-    tx,
-    sql`select distinct v.person_id as person from visits v join services s on s.id = v.service_id
-      where v.client_id = ${scope.clientId} and v.person_id = any(${sql`${`{${people.join(",")}}`}::uuid[]`}) and s.never_ask
-        and v.ends_at > (select max(x.ends_at) from visits x where x.client_id = v.client_id and x.person_id = v.person_id)
-          - make_interval(days => ${BEREAVED_DAYS})`,
-  );
-  return new Set(rows.map(({ person }) => person));
+  return { facts, bereaved: new Set(persons.filter(({ bereaved }) => bereaved).map(({ id }) => id)) };
 }
 
 /** What a review speaks of that a person has to answer: by its words, or by what its writer was there for. */

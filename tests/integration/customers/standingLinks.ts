@@ -170,6 +170,11 @@ describe("standing links", () => {
     expect(await concernsOf()).toEqual([]);
     const [listed] = await withClient(scene.scope, (tx) => listAutomated(tx, scene.scope, null));
     expect(listed).toMatchObject({ words: "Nobody came.", rating: 1 });
+    // The page after one begins with what was given before it, or at the same moment under a smaller identifier.
+    const idsAfter = async (key: { at: number; id: string }) =>
+      (await withClient(scene.scope, (tx) => listAutomated(tx, scene.scope, key))).map(({ id }) => id);
+    expect(await idsAfter({ at: listed.givenAt, id: listed.id })).toEqual([]);
+    expect(await idsAfter({ at: listed.givenAt, id: "ffffffff-ffff-7fff-bfff-ffffffffffff" })).toEqual([listed.id]);
     expect(await withClient(scene.scope, (tx) => settleAutomated(tx, scene.scope, listed.id, true))).toBe(true);
     expect(await withClient(scene.scope, (tx) => settleAutomated(tx, scene.scope, listed.id, true))).toBe(false);
     expect((await concernsOf()).map(({ words }) => words)).toEqual(["Nobody came."]);

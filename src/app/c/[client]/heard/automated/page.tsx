@@ -7,6 +7,7 @@ import { SettleForms } from "@/features/answers/parts/SettleForms.client";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { pageKey } from "@/platform/pageKey";
 import { Bars } from "@/ui/Bars";
 import { Empty, Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -18,9 +19,9 @@ type Props = {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 };
 
-const query = z.object({ before: z.coerce.number().int().min(0).max(8.64e15).nullable().catch(null) });
+const query = z.object({ before: pageKey });
 
-/** Words from standing links that look automated: somebody reads them all the same, and decides. */
+/** Words from standing links that look automated: someone reads them and decides. */
 export default async function Automated({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "see heard");
   const { before } = query.parse({ before: (await searchParams).before ?? null });
@@ -28,6 +29,7 @@ export default async function Automated({ params, searchParams }: Props) {
   const now = await clockNow();
   const found = await withClient(access, (tx) => listAutomated(tx, access, before));
   const shown = found.slice(0, AUTOMATED_PAGE);
+  const last = shown.at(-1);
   return (
     <Page
       margin={
@@ -63,9 +65,9 @@ export default async function Automated({ params, searchParams }: Props) {
           ))}
         </ul>
       )}
-      {found.length > AUTOMATED_PAGE ? (
+      {last && found.length > AUTOMATED_PAGE ? (
         <p className="mt-4">
-          <Link href={`/c/${slug}/heard/automated?before=${shown[shown.length - 1].givenAt}`} className="button-quiet">
+          <Link href={`/c/${slug}/heard/automated?before=${last.givenAt}~${last.id}`} className="button-quiet">
             Earlier
           </Link>
         </p>
