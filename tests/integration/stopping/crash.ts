@@ -1,53 +1,32 @@
-import { type ChildProcess, spawn } from "node:child_process";
-import { dirname, join } from "node:path";
-import { fileURLToPath } from "node:url";
 import { setDemoClock } from "@/platform/clock";
 import { addJob } from "@/platform/jobs";
 import { newToken } from "@/platform/secrets";
 import { newId } from "@/schema/columns";
-import { bundle } from "../../../scripts/bundle";
 import { type Harness, startHarness, type TestClient } from "../../support/harness";
 import { size } from "../../support/size";
 import { standstill } from "../../support/standstill";
+import { WorkerProcesses } from "../../support/workerProcess";
 
 /**
- * Two workers, two thousand due messages, and one of the workers killed again and again in the middle of its work:
+ * Two workers, many due messages, and one of the workers killed again and again in the middle of its work:
  * every message reaches the gateways exactly once.
  */
 describe("crash", () => {
-  const ROOT = join(dirname(fileURLToPath(import.meta.url)), "../../..");
   const NOW = Date.UTC(2026, 10, 24, 14, 5);
   const COUNT = size(800, 3000);
   let harness: Harness;
-  let program = "";
   let client: TestClient;
-  const workers: ChildProcess[] = [];
+  let workers: WorkerProcesses;
 
   beforeAll(async () => {
-    program = await bundle("src/worker/main.ts");
     harness = await startHarness("crash");
+    workers = await WorkerProcesses.of(harness, { LEASE_SECONDS: "3" });
     client = await harness.addClient();
   });
   afterAll(async () => {
-    for (const worker of workers) worker.kill("SIGKILL");
+    workers.killAll();
     await harness.stop();
   });
-
-  function startWorker(port: number): ChildProcess {
-    const worker = spawn("node", ["--enable-source-maps", program], {
-      cwd: ROOT,
-      stdio: "ignore",
-      env: {
-        ...process.env,
-        ...harness.env,
-        NODE_OPTIONS: "",
-        LEASE_SECONDS: "3",
-        WORKER_PORT: String(port),
-      } as NodeJS.ProcessEnv,
-    });
-    workers.push(worker);
-    return worker;
-  }
 
   test("killed in the middle, nothing is lost and nothing doubled", async () => {
     // A clock of the day on which the test plays, so that it is never night.
@@ -76,8 +55,8 @@ describe("crash", () => {
     );
     await setDemoClock(NOW);
     const arrived = () => harness.town.mail.mails.size + harness.town.texts.texts.size;
-    startWorker(await port());
-    let victim = startWorker(await port());
+    await workers.start();
+    let victim = await workers.start();
     let kills = 0;
     let seen = 0;
     const progress = standstill();
@@ -92,7 +71,7 @@ describe("crash", () => {
         victim.kill("SIGKILL");
         kills += 1;
         seen = arrived();
-        victim = startWorker(await port());
+        victim = await workers.start();
       }
       if (rows[0].n === 0) break;
     }
@@ -109,7 +88,7 @@ describe("crash", () => {
   }, 1_800_000);
 
   test("a job whose worker was killed is taken up by another, long before the queue itself would", async () => {
-    for (const worker of workers.splice(0)) worker.kill("SIGKILL");
+    workers.killAll();
     const jobs = async () =>
       (
         await harness.owner.query<{ locked_by: string | null; attempts: number }>(
@@ -128,11 +107,11 @@ describe("crash", () => {
       "select graphile_worker.force_unlock_workers(array_agg(locked_by)) from graphile_worker.jobs",
     );
     await addJob("replan", { clientId: client.id, planId: client.planId });
-    const victim = startWorker(await port());
+    const victim = await workers.start();
     await until(([job]) => job?.locked_by != null);
     victim.kill("SIGKILL");
     expect(await jobs()).toHaveLength(1);
-    startWorker(await port());
+    await workers.start();
     await until((rows) => rows.length === 0);
     const { rows } = await harness.owner.query(
       "select count(*)::int as messages, count(distinct ask_id)::int as asks from messages where state = 'planned'",
@@ -141,7 +120,7 @@ describe("crash", () => {
   }, 1_800_000);
 
   test("told to stop in the middle of its work, a worker ends what it has begun; the rest is another's", async () => {
-    for (const worker of workers.splice(0)) worker.kill("SIGKILL");
+    workers.killAll();
     await harness.owner.query(
       "select graphile_worker.force_unlock_workers(array_agg(locked_by)) from graphile_worker.jobs where locked_by is not null",
     );
@@ -151,7 +130,7 @@ describe("crash", () => {
     await addJob("replan", { clientId: client.id, planId: null });
     const before = harness.town.mail.mails.size + harness.town.texts.texts.size;
     const arrived = () => harness.town.mail.mails.size + harness.town.texts.texts.size - before;
-    const first = startWorker(await port());
+    const first = await workers.start();
     const progress = standstill();
     while (arrived() < 100) {
       progress(arrived());
@@ -168,7 +147,7 @@ describe("crash", () => {
       return Object.fromEntries(rows.map(({ state, n }) => [state, n]));
     };
     expect((await states()).sending ?? 0).toBe(0);
-    startWorker(await port());
+    await workers.start();
     const rest = standstill();
     for (let left = COUNT; left > 0; ) {
       const now = await states();
@@ -180,14 +159,4 @@ describe("crash", () => {
     const { rows } = await harness.owner.query("select count(*)::int as n from asks where sent_count = 2");
     expect(rows[0].n).toBe(COUNT);
   }, 1_800_000);
-
-  async function port(): Promise<number> {
-    const { createServer } = await import("node:net");
-    return new Promise((done) => {
-      const server = createServer().listen(0, "127.0.0.1", () => {
-        const address = server.address();
-        server.close(() => done(typeof address === "object" && address ? address.port : 0));
-      });
-    });
-  }
 });

@@ -1,6 +1,3 @@
-import { type ChildProcess, spawn } from "node:child_process";
-import { dirname, join } from "node:path";
-import { fileURLToPath } from "node:url";
 import { sql } from "drizzle-orm";
 import { starterRules } from "@/core/plans/starters";
 import { keepTag } from "@/features/clients";
@@ -14,31 +11,28 @@ import { rowsOf, withClient, workFor } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
 import { newToken } from "@/platform/secrets";
 import { newId } from "@/schema/columns";
-import { bundle } from "../../../scripts/bundle";
-import { freePort } from "../../../scripts/local";
 import { type Harness, startHarness, type TestClient } from "../../support/harness";
 import { standstill } from "../../support/standstill";
+import { WorkerProcesses } from "../../support/workerProcess";
 
 /**
  * A worker that is told to stop in the middle of each kind of task ends what it has begun, and leaves nothing half done
  * and no job behind. Sending is in crash.test.ts, with two workers.
  */
 describe("stopping", () => {
-  const ROOT = join(dirname(fileURLToPath(import.meta.url)), "../../..");
   const NOW = Date.UTC(2026, 10, 24, 14, 5);
   const HOUR = 3_600_000;
 
   let harness: Harness;
-  let program = "";
-  const workers: ChildProcess[] = [];
+  let workers: WorkerProcesses;
 
   beforeAll(async () => {
-    program = await bundle("src/worker/main.ts");
     harness = await startHarness("stopping");
+    workers = await WorkerProcesses.of(harness);
     await setDemoClock(NOW);
   });
   afterAll(async () => {
-    for (const worker of workers) worker.kill("SIGKILL");
+    workers.killAll();
     await harness.stop();
   });
 
@@ -293,7 +287,7 @@ describe("stopping", () => {
       const held = await harness.owner.connect();
       await held.query("begin");
       await held.query(`lock table ${needs} in ${blocks ? "access exclusive" : "exclusive"} mode`);
-      const worker = await startWorker();
+      const worker = await workers.start();
       const ended = new Promise<number | null>((end) => worker.on("exit", (code) => end(code)));
       await until(async () => {
         const { rows } = await harness.owner.query(
@@ -318,7 +312,7 @@ describe("stopping", () => {
       expect((await jobs()).filter(({ locked_by }) => locked_by !== null)).toEqual([]);
       const isDone = async () => (await harness.owner.query(done, [client.id])).rows[0].n === 1;
       if (!(await isDone()) || (await jobs()).length > 0) {
-        const next = await startWorker();
+        const next = await workers.start();
         await until(async () => (await isDone()) && (await jobs()).length === 0);
         next.kill("SIGKILL");
       }
@@ -333,20 +327,5 @@ describe("stopping", () => {
       progress(0);
       await new Promise((next) => setTimeout(next, 20));
     }
-  }
-
-  async function startWorker(): Promise<ChildProcess> {
-    const worker = spawn("node", ["--enable-source-maps", program], {
-      cwd: ROOT,
-      stdio: "ignore",
-      env: {
-        ...process.env,
-        ...harness.env,
-        NODE_OPTIONS: "",
-        WORKER_PORT: String(await freePort()),
-      } as NodeJS.ProcessEnv,
-    });
-    workers.push(worker);
-    return worker;
   }
 });
