@@ -651,7 +651,7 @@ begin
     and o.agency_id = p_agency and o.user_id = s.user_id and o.only_client = s.only_client and o.only_branch is not distinct from s.only_branch;
   update seats set agency_id = p_agency where agency_id = h.agency_id and only_client = h.about_client;
   update invitations set ended_at = p_at, ended = 'withdrawn' where agency_id = h.agency_id and only_client = h.about_client and ended_at is null;
-  -- What opens the client without a seat was known to the other agency: it ends, and is made anew by whoever needs it.
+  -- What opens the client without a seat was known to the other agency: it ends, and the new agency makes its own.
   update api_keys set ended_at = p_at where client_id = h.about_client and ended_at is null;
   update feeds set secret = null where client_id = h.about_client and kind = 'webhook';
   update feeds set token = substr(replace(gen_random_uuid()::text || gen_random_uuid()::text, '-', ''), 1, 22)

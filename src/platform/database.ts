@@ -93,7 +93,7 @@ export async function withAgency<T>(scope: AgencyScope, work: (tx: Tx) => Promis
 type Door = { client: string; branches: readonly string[] | null; agency: string; group: string };
 
 async function runAgain<T>(door: Door, by: By, work: (tx: Tx) => Promise<T>): Promise<T> {
-  // Viewing as somebody else belongs to the request: a scope that was made without a person is bound by it too.
+  // Viewing as someone else belongs to the request: a scope that was made without a person is bound by it too.
   const viewOnly = by.looksOnly ?? viewOnlyOfRequest();
   for (let again = 0; ; again++) {
     try {

@@ -22,7 +22,7 @@ export function inRequest<T>(work: () => T): T {
   return storage().run({ viewOnly: null }, work);
 }
 
-/** From here on nothing of this request may write: somebody views as another person. Without a request, nothing. */
+/** From here on nothing of this request may write: someone views as another person. Without a request, nothing. */
 export function setViewOnly(viewOnly: ViewOnly): void {
   const state = storage().getStore();
   if (state) state.viewOnly = viewOnly;

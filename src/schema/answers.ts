@@ -42,7 +42,7 @@ export const answers = pgTable(
     standingLinkId: uuid("standing_link_id").references(() => standingLinks.id, { onDelete: "set null" }),
     /** Given by what behaves like a machine: shown apart, and nobody's concern. */
     isDoubtful: boolean("is_doubtful").notNull().default(false),
-    /** When somebody read it and said whether a person wrote it. */
+    /** When someone read it and said whether a person wrote it. */
     doubtSettledAt: instant("doubt_settled_at"),
     givenAt: instant("given_at").notNull(),
     wordsAt: instant("words_at"),

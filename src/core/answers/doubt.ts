@@ -13,8 +13,8 @@ export type Given = {
 };
 
 /**
- * A filled trap, or a speed that is impossible. A tap from a form that no page of ours made is doubtful too; whoever
- * writes on such a page has only kept it open for long, or gone back to it.
+ * A filled trap, or a speed that is impossible. A tap from a form that no page of ours made is doubtful too; people
+ * who write on such a page have only kept it open for long, or gone back to it.
  */
 export function isDoubtful({ step, shownFor, trap }: Given): boolean {
   if (trap.trim() !== "") return true;

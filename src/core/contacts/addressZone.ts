@@ -75,7 +75,7 @@ const BRITISH = /\b[A-Z]{1,2}\d[A-Z\d]?\s?\d[A-Z]{2}\b/;
 /**
  * The IANA zones in which a postal address may be, one for each clock; empty where it does not tell.
  *
- * @param address As somebody wrote it, on one line or several.
+ * @param address As it was written, on one line or several.
  * @param country ISO 3166-1 alpha-2 of the business: where an address that names no other country is.
  * @example zonesOfAddress("12 Spruce St, Anchorage, AK 99501", "US"); // ["America/Anchorage", "America/Adak"]
  */

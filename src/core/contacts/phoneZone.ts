@@ -14,7 +14,7 @@ const BY_AREA = /^\+(?:1|55)/;
 
 /**
  * The IANA zones in which a number may be, one for each clock that goes there. Where mobiles belong to a whole country
- * those are all its clocks: whoever carries it may be anywhere in it. Empty where the number tells nothing.
+ * those are all its clocks: the phone may be anywhere in it. Empty where the number tells nothing.
  *
  * @param number E.164, with its plus.
  * @example zonesOfPhone("+442079460123"); // ["Europe/London"]

@@ -142,7 +142,7 @@ const MAX_LETTERS = 160;
 export type StopWish = { sure: true; language: Language } | { sure: false };
 
 /**
- * Whether somebody who wrote this wants no more messages: surely, when the message says nothing else; likely, when it
+ * Whether the person who wrote this wants no more messages: surely, when the message says nothing else; likely, when it
  * says so among other things. Null for any other message.
  *
  * @example readStopWish("pls stop texting me\n\nSent from my phone"); // { sure: true, language: "en" }

@@ -77,7 +77,7 @@ const NEEDED: Record<Matter["kind"], Permission> = {
 };
 
 /**
- * Whether a matter cannot wait for what somebody chose: a serious allegation. Everybody who may answer it is notified,
+ * Whether a matter cannot wait for what people chose: a serious allegation. Everyone who may answer it is notified,
  * straight away and by email at least.
  */
 export function isUrgent(matter: Matter): boolean {

@@ -12,7 +12,7 @@ export const GRAVITIES = ["loss", "illness", "danger", "allegation"] as const;
 export type Gravity = (typeof GRAVITIES)[number];
 
 type Words = Record<Gravity, readonly string[]> & {
-  /** Accusations where somebody is unhappy; the same words are harmless in praise. */
+  /** Accusations where the writer is unhappy; the same words are harmless in praise. */
   accusing: readonly string[];
 };
 

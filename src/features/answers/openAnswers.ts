@@ -175,7 +175,7 @@ export function countAutomated(tx: Tx, scope: Scope): Promise<number> {
   return tx.$count(answers, looksAutomated(scope));
 }
 
-/** So many of them are shown at once. */
+/** How many of them one page shows. */
 export const AUTOMATED_PAGE = 50;
 
 export type AutomatedAnswer = Pick<Answer, "id" | "rating" | "scale" | "words" | "more" | "givenAt"> & {
@@ -211,7 +211,7 @@ export function listAutomated(
 }
 
 /**
- * Somebody has read an answer that looked automated: a person's goes on as any other (an unhappy one becomes a concern),
+ * Someone has read an answer that looked automated: a person's goes on as any other (an unhappy one becomes a concern),
  * a machine's is listed no more. False where there is none to decide about.
  */
 export async function settleAutomated(tx: Tx, scope: Scope, id: string, isPerson: boolean): Promise<boolean> {

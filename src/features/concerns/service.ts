@@ -51,7 +51,7 @@ export async function openConcern(
     })
     .onConflictDoUpdate({ target: concerns.answerId, set: { words: it.words, rating: it.rating } })
     .returning();
-  // What somebody writes after they were answered, or after it was closed, is read like the first words.
+  // What people write after they were answered, or after it was closed, is read like the first words.
   const settledAt = before && before.words !== it.words ? (before.closedAt ?? before.answeredAt) : null;
   if (before && settledAt !== null) await waitAgain(tx, scope, before, times, now);
   const isGrave = gravityOf(it.words, true) === "allegation";

@@ -20,7 +20,7 @@ type Page = Pick<typeof listings.$inferSelect, "id" | "branchId" | "scale"> & {
 };
 
 /** A review that was not kept before. */
-/** A review that is new, or that now says something for which people are notified at once. */
+/** A review that is new, or that now says something for which people are notified straight away. */
 export type Added = { id: string; rating: number; writtenAt: number; isUrgent: boolean };
 
 /** What was written longer ago than this when a site is first read is set aside. */
