@@ -70,7 +70,7 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
     "conversation",
     "site",
   ],
-  gravity: GRAVITIES,
+  gravity: [...GRAVITIES, "visit"],
   toldMany: "words",
   toldChoices: "words",
   theme: THEMES,

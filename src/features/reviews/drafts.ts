@@ -26,8 +26,8 @@ export type Drafted = {
   named: readonly Found[];
   draft: Draft | null;
   turn: number;
-  /** What it speaks of that a person has to answer; null for nothing of the kind. */
-  gravity: Gravity | null;
+  /** Why a person has to answer it: what it speaks of, or a visit of its writer's; null where no reason is known. */
+  gravity: Gravity | "visit" | null;
 };
 
 /** What a draft is made from, for reviews of a client. */
@@ -190,7 +190,7 @@ export function draftedOf(desk: DraftDesk, review: Review): Drafted {
     named: input.named,
     draft: draftReply(input),
     turn: 0,
-    gravity: input.gravity ?? null,
+    gravity: gravityOfReview(review) ?? (input.gravity ? "visit" : null),
   };
 }
 
