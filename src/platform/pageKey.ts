@@ -1,3 +1,4 @@
+import { type SQL, type SQLWrapper, sql } from "drizzle-orm";
 import { z } from "zod";
 import { isInRange } from "@/core/time/range";
 
@@ -16,3 +17,10 @@ export const pageKey = z
   })
   .nullable()
   .catch(null);
+
+export type PageKey = NonNullable<z.output<typeof pageKey>>;
+
+/** The rows that come after a key in a list whose latest are first; `at` and `id` are what the list is ordered by. */
+export function earlierThan(at: SQLWrapper, id: SQLWrapper, key: PageKey): SQL {
+  return sql`(${at}, ${id}) < (${new Date(key.at).toISOString()}::timestamptz, ${key.id}::uuid)`;
+}

@@ -11,6 +11,7 @@ import { findPerson, recordAnswered } from "@/features/people";
 import { lastOfBatch } from "@/platform/batch";
 import { now as clockNow } from "@/platform/clock";
 import type { Scope, Tx } from "@/platform/database";
+import { earlierThan, type PageKey } from "@/platform/pageKey";
 import { answers } from "@/schema/answers";
 import { branches } from "@/schema/clients";
 import { standingLinks } from "@/schema/standingLinks";
@@ -184,13 +185,7 @@ export type AutomatedAnswer = Pick<Answer, "id" | "rating" | "scale" | "words" |
 };
 
 /** The latest of them, from the one before `before` on; one more than a page where there are more. */
-export function listAutomated(
-  tx: Tx,
-  scope: Scope,
-  before: { at: number; id: string } | null,
-): Promise<AutomatedAnswer[]> {
-  const isBefore =
-    before && sql`(${answers.givenAt}, ${answers.id}) < (${new Date(before.at).toISOString()}, ${before.id}::uuid)`;
+export function listAutomated(tx: Tx, scope: Scope, before: PageKey | null): Promise<AutomatedAnswer[]> {
   return tx
     .select({
       id: answers.id,
@@ -205,7 +200,7 @@ export function listAutomated(
     .from(answers)
     .innerJoin(branches, eq(branches.id, answers.branchId))
     .leftJoin(standingLinks, eq(standingLinks.id, answers.standingLinkId))
-    .where(and(looksAutomated(scope), isBefore ?? undefined))
+    .where(and(looksAutomated(scope), before ? earlierThan(answers.givenAt, answers.id, before) : undefined))
     .orderBy(desc(answers.givenAt), desc(answers.id))
     .limit(AUTOMATED_PAGE + 1);
 }

@@ -1,5 +1,6 @@
-import { and, count, desc, eq, gte, sql } from "drizzle-orm";
+import { and, count, desc, eq, gte } from "drizzle-orm";
 import type { Scope, Tx } from "@/platform/database";
+import { earlierThan } from "@/platform/pageKey";
 import { ASK_STAGES, type AskStage, asks } from "@/schema/asks";
 import { people } from "@/schema/people";
 import { plans } from "@/schema/plans";
@@ -69,9 +70,7 @@ export async function peopleAt(
       and(
         begun(scope, filter),
         only ? eq(asks.furthest, here) : gte(asks.furthest, here),
-        before
-          ? sql`(${asks.createdAt}, ${asks.id}) < (${new Date(before.at).toISOString()}, ${before.id}::uuid)`
-          : undefined,
+        before ? earlierThan(asks.createdAt, asks.id, before) : undefined,
       ),
     )
     .orderBy(desc(asks.createdAt), desc(asks.id))

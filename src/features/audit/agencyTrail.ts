@@ -2,6 +2,7 @@ import { type SQL, sql } from "drizzle-orm";
 import type { AccountAction, AccountSubject } from "@/core/access/accountActions";
 import { type AuditAction, type AuditSubject, TRAIL_PARTS, type TrailPart } from "@/core/audit/actions";
 import { type AgencyScope, rowsIn, type Tx } from "@/platform/database";
+import { earlierThan } from "@/platform/pageKey";
 
 /** Who did what, for whom, over all of an agency: at itself and at each of its clients. */
 
@@ -52,7 +53,7 @@ export async function agencyTrail(
   const narrowed = (): SQL => sql`
     ${it.who ? sql`and e.who_id = ${it.who}` : sql``}
     ${it.between ? sql`and e.at >= ${iso(it.between.from)}::timestamptz and e.at < ${iso(it.between.to)}::timestamptz` : sql``}
-    ${it.before ? sql`and (e.at, e.id) < (${iso(it.before.at)}::timestamptz, ${it.before.id}::uuid)` : sql``}
+    ${it.before ? sql`and ${earlierThan(sql`e.at`, sql`e.id`, it.before)}` : sql``}
     order by e.at desc, e.id desc limit ${most}`;
   const atAgency = sql`(
     select e.id, e.at, e.who, e.who_id, 'agency' as of, e.action, e.subject, e.name, e.details, c.name as client, c.slug

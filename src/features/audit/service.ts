@@ -1,6 +1,7 @@
 import { and, desc, eq, getTableColumns, inArray, type SQL, sql } from "drizzle-orm";
 import { type AuditAction, type AuditSubject, TRAIL_PARTS, type TrailPart } from "@/core/audit/actions";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
+import { earlierThan } from "@/platform/pageKey";
 import { users } from "@/schema/accounts";
 import { auditEntries } from "@/schema/audit";
 
@@ -53,9 +54,7 @@ export async function auditTrail(
   part: TrailPart | null,
   before: { at: number; id: string } | null,
 ): Promise<TrailEntry[]> {
-  const earlier = before
-    ? sql`(${auditEntries.at}, ${auditEntries.id}) < (${new Date(before.at).toISOString()}, ${before.id}::uuid)`
-    : undefined;
+  const earlier = before ? earlierThan(auditEntries.at, auditEntries.id, before) : undefined;
   const entries = await entriesOf(
     tx,
     scope,

@@ -1,6 +1,7 @@
 import { and, desc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { obstacle } from "@/core/asks/reach";
+import { isInRange } from "@/core/time/range";
 import type { Channel } from "@/core/time/sendHours";
 import { PSEUDO } from "@/core/words/languages";
 import { plainForText, textParts } from "@/core/words/textParts";
@@ -109,8 +110,7 @@ export const conversationAnswerInput = z.object({
   words: z.string().trim().min(1, "Write something to send.").max(4000, "Keep it under 4,000 characters."),
   requestKey: z.uuid(),
   /** When the page was last read: what came since is shown before anything is sent. Milliseconds since the epoch. */
-  // As far as a date reaches (ECMA-262, time values).
-  seenAt: z.coerce.number().int().nonnegative().max(8.64e15),
+  seenAt: z.coerce.number().int().nonnegative().refine(isInRange),
 });
 
 /** Answers in a conversation. Whoever comes second is told what the first wrote, or what came meanwhile. */

@@ -6,6 +6,7 @@ import { HOUR } from "@/core/time/zone";
 import { officeCalendarOf, type Setting } from "@/features/clients";
 import { type Person, wardsOf } from "@/features/people";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
+import { earlierThan } from "@/platform/pageKey";
 import { asks } from "@/schema/asks";
 import { branches } from "@/schema/clients";
 import { conversations } from "@/schema/conversations";
@@ -50,9 +51,7 @@ export async function listConversations(tx: Tx, scope: Scope, it: ConversationFi
       : it.assigned === "nobody"
         ? sql`${conversations.assignedToId} is null`
         : eq(conversations.assignedToId, it.assigned),
-    it.before
-      ? sql`(${conversations.lastAt}, ${conversations.id}) < (${iso(it.before.at)}::timestamptz, ${it.before.id}::uuid)`
-      : undefined,
+    it.before ? earlierThan(conversations.lastAt, conversations.id, it.before) : undefined,
   );
   const order =
     it.state === "waiting" ? [conversations.waitingSince] : [desc(conversations.lastAt), desc(conversations.id)];

@@ -1,5 +1,6 @@
 import { and, eq, type SQL, sql } from "drizzle-orm";
 import type { Scale } from "@/core/reviews/rating";
+import { UNHAPPY_UP_TO } from "@/core/reviews/rating";
 import { DAY } from "@/core/time/zone";
 import { recordAudit } from "@/features/audit";
 import { findPerson, recordReviewed } from "@/features/people";
@@ -149,7 +150,7 @@ export async function inPublic(
   return {
     theirs: await read(sql`r.person_id = ${it.personId}`),
     candidates: await read(
-      sql`r.person_id is null and r.branch_id = ${it.branchId} and r.rating <= 3
+      sql`r.person_id is null and r.branch_id = ${it.branchId} and r.rating <= ${UNHAPPY_UP_TO}
         and r.written_at > ${iso(it.openedAt - SAME_MATTER)} and r.written_at < ${iso(it.openedAt + SAME_MATTER)}`,
     ),
   };

@@ -190,7 +190,7 @@ export function draftedOf(desk: DraftDesk, review: Review): Drafted {
     named: input.named,
     draft: draftReply(input),
     turn: 0,
-    gravity: gravityOfReview(review) ?? (input.gravity ? "visit" : null),
+    gravity: input.gravity ? (gravityOfReview(review) ?? "visit") : null,
   };
 }
 

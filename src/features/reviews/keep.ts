@@ -19,7 +19,6 @@ type Page = Pick<typeof listings.$inferSelect, "id" | "branchId" | "scale"> & {
   isFirst: boolean;
 };
 
-/** A review that was not kept before. */
 /** A review that is new, or that now says something for which people are notified straight away. */
 export type Added = { id: string; rating: number; writtenAt: number; isUrgent: boolean };
 

@@ -4,6 +4,7 @@ import { MOST_COUNTED } from "@/core/time/say";
 import type { Language } from "@/core/words/languages";
 import { type Listing, loadSetting, type Setting } from "@/features/clients";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
+import { earlierThan } from "@/platform/pageKey";
 import { reviews } from "@/schema/reviews";
 
 export const REVIEWS_PAGE = 30;
@@ -170,9 +171,7 @@ function whereOf(scope: Scope, it: ReviewFilter, places: Places): SQL | undefine
     it.search
       ? sql`${reviews.id} = any(array(select s.id from estima_search_reviews(${it.search}, ${most}) s))`
       : undefined,
-    it.before
-      ? sql`(${reviews.writtenAt}, ${reviews.id}) < (${new Date(it.before.at).toISOString()}::timestamptz, ${it.before.id}::uuid)`
-      : undefined,
+    it.before ? earlierThan(reviews.writtenAt, reviews.id, it.before) : undefined,
   );
 }
 

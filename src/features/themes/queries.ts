@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { type Trend, trendOf } from "@/core/themes/trend";
 import { DAY } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { earlierThan } from "@/platform/pageKey";
 
 /** What people name, counted from what was read. Instants are milliseconds since the epoch. */
 
@@ -140,7 +141,7 @@ export async function clausesOf(
       from named_themes n left join reviews r on r.id = n.review_id left join listings l on l.id = r.listing_id
         left join answers a on a.id = n.answer_id left join people p on p.id = a.person_id left join concerns c on c.answer_id = a.id
       where ${within(scope, it)} and n.theme = ${theme} and coalesce(r.words, a.words) is not null
-        ${before ? sql`and (n.said_at, n.id) < (${iso(before.at)}::timestamptz, ${before.id}::uuid)` : sql``}
+        ${before ? sql`and ${earlierThan(sql`n.said_at`, sql`n.id`, before)}` : sql``}
       order by n.said_at desc, n.id desc limit ${CLAUSES_PAGE + 1}`,
   );
 }

@@ -1,6 +1,7 @@
 import { and, desc, eq } from "drizzle-orm";
 import { z } from "zod";
 import { OUTCOMES, type VisitOutcome } from "@/core/asks/findings";
+import { isInRange } from "@/core/time/range";
 import { recordAudit } from "@/features/audit";
 import { noteVisits } from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
@@ -15,7 +16,7 @@ export const visitInput = z.object({
   branchId: z.uuid("Choose the branch."),
   teamMemberId: z.union([z.literal("").transform(() => null), z.uuid()]).nullish(),
   about: z.string().trim().max(60, "Keep this under 60 characters.").default(""),
-  endsAt: z.number().int().min(-8.64e15).max(8.64e15),
+  endsAt: z.number().int().refine(isInRange),
   outcome: z.enum(OUTCOMES),
   requestKey: z.uuid(),
 });

@@ -1,5 +1,6 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
+import { isInRange } from "@/core/time/range";
 import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
 import { type Feed, feedNumbers, findFeed, listInboundEvents } from "@/features/intake";
@@ -35,7 +36,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
       .number()
       .int()
       .positive()
-      .max(8.64e15)
+      .refine(isInRange)
       .safeParse((await searchParams).before).data ?? null;
   const now = await clockNow();
   const { slug, zone } = access.seat;
