@@ -113,14 +113,14 @@ function countryNames(): Map<string, string> {
     for (const first of letters)
       for (const second of letters) {
         const name = display.of(first + second)?.toUpperCase();
-        if (name && clocksOfKnown(first + second) && !names.has(name)) names.set(name, first + second);
+        if (name && isCountry(first + second) && !names.has(name)) names.set(name, first + second);
       }
   }
   return names;
 }
 
-/** Codes that are countries, and not groups of them or reserved. */
-function clocksOfKnown(code: string): boolean {
+/** Whether a code is a country's: not a group of countries, and not reserved. */
+function isCountry(code: string): boolean {
   return !["EU", "EZ", "UN", "QO", "XA", "XB", "ZZ"].includes(code);
 }
 

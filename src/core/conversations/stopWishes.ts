@@ -22,7 +22,9 @@ const EN_WHOM = "(?:me|us|this number|my number|my phone|my mobile)";
 const EN_DO =
   "(?:text|texting|txt|message|messaging|msg|contact|contacting|email|emailing|write|writing|writing to|bother|bothering|spam|spamming|send|sending|pester|pestering|harass|harassing)";
 const EN_TAIL = "(?: (?:again|anymore|any more|ever|any longer|now|immediately|at once|today|already|altogether))*";
-const EN_WHAT = `(?: (?:any|more|these|those|this|your|the|all|all these|all the|so many|such|bloody|damn|stupid|annoying|kind of|of these|of your))*(?: ${SENT.en})?`;
+const EN_WHICH =
+  "(?: (?:any|more|these|those|this|your|the|all|all these|all the|so many|such|bloody|damn|stupid|annoying|kind of|of these|of your))*";
+const EN_WHAT = `${EN_WHICH}(?: ${SENT.en})?`;
 
 /** Said like this there is no doubt. */
 const CERTAIN: Record<Language, readonly RegExp[]> = {
@@ -32,10 +34,7 @@ const CERTAIN: Record<Language, readonly RegExp[]> = {
     `(?:stop|quit|cease) ${EN_DO}(?: to)?(?: ${EN_WHOM})?${EN_WHAT}(?: to ${EN_WHOM})?${EN_TAIL}`,
     `(?:do not|dont|never|no longer) ${EN_DO}(?: to)? ${EN_WHOM}${EN_WHAT}(?: (?:to|on) ${EN_WHOM})?${EN_TAIL}`,
     `(?:do not|dont|never) send (?:${EN_WHOM} )?(?:any |any more |more |these |another )*${SENT.en}(?: to ${EN_WHOM})?${EN_TAIL}`,
-    `(?:i |we )?(?:do not|dont|no longer) (?:want|wish|need|care for|like)(?: to)?(?: (?:get|receive|have|see|be sent))?${EN_WHAT}(?: (?:from (?:you|you guys|your company|this number)|on my phone|like this))?${EN_TAIL}`.replace(
-      `(?: ${SENT.en})?`,
-      ` ${SENT.en}`,
-    ),
+    `(?:i |we )?(?:do not|dont|no longer) (?:want|wish|need|care for|like)(?: to)?(?: (?:get|receive|have|see|be sent))?${EN_WHICH} ${SENT.en}(?: (?:from (?:you|you guys|your company|this number)|on my phone|like this))?${EN_TAIL}`,
     `(?:please )?(?:remove|delete|erase|take|drop|strike|get)(?: off)? (?:me|us|my (?:name|number|phone number|mobile number|mobile|phone|email|email address|details|contact|contact details|info|information)|this number)(?: (?:from|off|out of|of))*(?: (?:your|the|this|ur|any))*(?: (?:text|sms|mailing|contact|marketing|email|message|calling))*(?: (?:list|lists|database|system|records|contacts|books|file|files|texts|messages))?${EN_TAIL}`,
     `(?:un ?subscribe|un ?sub)(?: (?:me|us|my number|this number))?(?: (?:from|to) (?:this|these|your|the|all)(?: (?:list|texts?|messages?|service|sms))?)?${EN_TAIL}`,
     `(?:i |we |id |i would )?(?:want|wish|like|would like|wanna|need|would love)? ?(?:to )?(?:opt|be opted|opting) (?:me |us )?out(?: (?:of|from) (?:this|these|your|the|all)(?: (?:list|texts?|messages?|service|sms))?)?${EN_TAIL}`,
@@ -47,10 +46,7 @@ const CERTAIN: Record<Language, readonly RegExp[]> = {
   es: many(
     `(?:stop|basta|alto|para|paren|pare|parad|baja)(?: ya)?(?: (?:stop|basta|de))*(?: (?:los|con los|con tantos|mas|tantos))*(?: ${SENT.es})?(?: ya)?`,
     `no (?:(?:me|nos) )?(?:escrib|mand|envi|molest|contact|llam)\\w*(?: (?:mas|otra vez|de nuevo|nunca|ya))*(?: (?:mas|estos|sus|tus|tantos))*(?: ${SENT.es})?(?: (?:mas|a este numero|nunca))*`,
-    `(?:no |ya no )?(?:no )?(?:quiero|queremos|deseo) (?:recibir )?(?:mas |sus |estos |tus |ningun )*${SENT.es}(?: (?:suyos|vuestros|de ustedes|mas))*`.replace(
-      "(?:no |ya no )?(?:no )?",
-      "(?:no|ya no) ",
-    ),
+    `(?:no|ya no) (?:quiero|queremos|deseo) (?:recibir )?(?:mas |sus |estos |tus |ningun )*${SENT.es}(?: (?:suyos|vuestros|de ustedes|mas))*`,
     `no mas ${SENT.es}`,
     `(?:deja|deje|dejen|dejad|para|pare|paren) de (?:escribir|mandar|enviar|molestar|contactar)(?:me|nos)?(?: (?:mas|estos|tantos|sus))*(?: ${SENT.es})?`,
     `(?:borr|elimin|quit|sac|retir|remuev)\\w* (?:mi|este|el) (?:numero|telefono|movil|contacto)(?: (?:de|en) (?:su|la|vuestra|tu|sus)(?: (?:lista|listas|base|base de datos|sistema))?)?`,

@@ -3,7 +3,8 @@
  * whatever it holds.
  *
  * A cell is quoted when it begins with a quote and the quote closes right before a delimiter or a line's end, on the
- * same line or a later one. A quote that does not close so is a character like any other (`12" pipe`, `"big" dog`, `"Buddy" Marsh`): it swallows no row.
+ * same line or a later one. A quote that does not close so is a character like any other (`12" pipe`, `"big" dog`,
+ * `"Buddy" Marsh`): it swallows no row.
  */
 
 export type Delimited = {

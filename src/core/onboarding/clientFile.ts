@@ -257,7 +257,7 @@ function lineOfError(text: string, error: unknown): number {
 
 const lineAt = (text: string, position: number) => text.slice(0, position).split("\n").length;
 
-/** Values that are looked for: which paths end at one, and which go on to one inside it. */
+/** Values that are looked for: which paths end at or below one, and those inside it. */
 type Wanted = { paths: number[]; inside: Map<PropertyKey, Wanted> };
 
 /**
@@ -268,12 +268,13 @@ function linesOf(text: string, paths: readonly (readonly PropertyKey[])[]): numb
   const root: Wanted = { paths: [], inside: new Map() };
   for (const [index, path] of paths.entries()) {
     let at = root;
+    at.paths.push(index);
     for (const part of path) {
       const inside = at.inside.get(part) ?? { paths: [], inside: new Map() };
       at.inside.set(part, inside);
       at = inside;
+      at.paths.push(index);
     }
-    at.paths.push(index);
   }
   const places: number[] = new Array(paths.length).fill(0);
   place(text, skipSpace(text, 0), root, places);
@@ -282,8 +283,7 @@ function linesOf(text: string, paths: readonly (readonly PropertyKey[])[]): numb
 
 /** Sets the place of every path at or below the value that begins at `at`; gives where the value ends. */
 function place(text: string, at: number, wanted: Wanted, places: number[]): number {
-  const everyPath = ({ paths, inside }: Wanted): number[] => [...paths, ...[...inside.values()].flatMap(everyPath)];
-  for (const index of everyPath(wanted)) places[index] = at;
+  for (const index of wanted.paths) places[index] = at;
   const isList = text[at] === "[";
   if (wanted.inside.size === 0 || (!isList && text[at] !== "{")) return endOf(text, at);
   let next = skipSpace(text, at + 1);

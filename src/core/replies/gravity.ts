@@ -1,6 +1,6 @@
+import { UNHAPPY_UP_TO } from "../reviews/rating";
 import { foldLetters } from "../words/fold";
 import type { Language } from "../words/languages";
-import { UNHAPPY_UP_TO } from "./rules";
 
 /**
  * Whether a review speaks of something so grave that a cheerful reply would hurt: a death, an illness, danger, or a

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { runs } from "../../../tests/support/size";
+import { UNHAPPY_UP_TO } from "../reviews/rating";
 import { weekOf } from "../time/sendHours";
 import { DAY, dayNumber, HOUR, timeOfDay, toLocal, weekday } from "../time/zone";
 import { LANGUAGES } from "../words/languages";
@@ -13,7 +14,6 @@ import {
   REPLY_DEEDS,
   REPLY_RULE,
   type ReviewFacts,
-  UNHAPPY_UP_TO,
 } from "./rules";
 import { fillReply, unknownPlaces } from "./saved";
 import { sayRule } from "./sayRule";

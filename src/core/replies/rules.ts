@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { Scale } from "../reviews/rating";
+import { type Scale, UNHAPPY_UP_TO } from "../reviews/rating";
 import { nextPermitted, type SendCalendar } from "../time/sendHours";
 import { DAY, dayNumber, HOUR, nextDay, toLocal } from "../time/zone";
 import { LANGUAGES, type Language } from "../words/languages";
@@ -53,9 +53,6 @@ export type ReviewFacts = {
   /** What it speaks of that a person has to answer; null for nothing of the kind. */
   gravity: Gravity | null;
 };
-
-/** At and below this rating nothing is posted by itself, unless somebody named has agreed. */
-export const UNHAPPY_UP_TO = 3;
 
 export function fits(rule: ReplyRule, it: ReviewFacts): boolean {
   if (rule.sites.length > 0 && !rule.sites.some((site) => site.toLowerCase() === it.site.toLowerCase())) return false;

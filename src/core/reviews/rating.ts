@@ -2,6 +2,9 @@
 
 export type Scale = "five" | "ten" | "recommend";
 
+/** Whoever gives this much or less, of 1 to 5, is not happy. */
+export const UNHAPPY_UP_TO = 3;
+
 /**
  * A site's own value on Estima's 1 to 5. Ten points, in tenths, are halved upward: 6.1 is 4. A yes or no says less than
  * five steps do: "recommended" is a 4, as whoever recommends is not known to be delighted, and "not recommended" a 2.

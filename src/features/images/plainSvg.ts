@@ -47,14 +47,13 @@ export function plainSvg(text: string): string | null {
   parser.on("error", () => {
     isBroken = true;
   });
-  parser.on("opentag", ({ name, attributes, isSelfClosing }) => {
+  parser.on("opentag", ({ name, attributes }) => {
     const local = name.replace(/^svg:/, "");
     const isKept = ELEMENTS.has(local) && open.every(Boolean) && (open.length > 0 || local === "svg");
     elements += 1;
     if (elements > MAX_ELEMENTS || open.length > MAX_DEPTH) isBroken = true;
     if (isKept && !isBroken) parts.push(`<${local}${attributesOf(local, attributes as Record<string, string>)}>`);
     open.push(isKept);
-    if (isSelfClosing) return;
   });
   parser.on("closetag", ({ name }) => {
     if (open.pop() && !isBroken) parts.push(`</${name.replace(/^svg:/, "")}>`);

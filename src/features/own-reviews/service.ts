@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, gte, isNotNull, isNull, lte, type SQL, sql } from "drizzle-orm";
 import { averageOf, type HiddenReason, shownName } from "@/core/reviews/ownReviews";
+import { UNHAPPY_UP_TO } from "@/core/reviews/rating";
 import { DAY } from "@/core/time/zone";
 import type { AnyLanguage } from "@/core/words/languages";
 import { recordAudit } from "@/features/audit";
@@ -159,7 +160,7 @@ const waits = (scope: Scope, branchId: string | null, now: number) =>
     isNull(ownReviews.withdrawnAt),
     isNull(ownReviews.hiddenAt),
     isNull(ownReviews.reply),
-    lte(ownReviews.rating, UNHAPPY),
+    lte(ownReviews.rating, UNHAPPY_UP_TO),
     gte(ownReviews.writtenAt, now - 14 * DAY),
     branchId ? eq(ownReviews.branchId, branchId) : undefined,
     sql`not exists (select 1 from concerns c where c.answer_id = ${ownReviews.answerId} and c.state <> 'closed')`,
@@ -181,8 +182,6 @@ export const countWaitingOwn = (tx: Tx, scope: Scope, now: number): Promise<numb
 /** The same, as part of a statement. */
 export const waitingOwnCount = (scope: Scope, now: number): SQL<number> =>
   sql`(select count(*)::int from ${ownReviews} where ${waits(scope, null, now)})`;
-
-const UNHAPPY = 3;
 
 /** Answers an own review on its page, or takes the answer away. False where there is none. */
 export async function answerOwnReview(

@@ -1,3 +1,4 @@
+import { UNHAPPY_UP_TO } from "@/core/reviews/rating";
 import { sayTime } from "@/core/time/say";
 import { openStretches } from "@/core/time/sendHours";
 import { DAY, formatDay, HOUR } from "@/core/time/zone";
@@ -83,7 +84,7 @@ function toneOf(message: { state: string; rating: number | null; answeredAt: num
   if (message.state === "bounced" || message.state === "failed") return "unhappy";
   if (message.state === "held") return "waiting";
   if (message.state === "planned") return "planned";
-  if (message.rating) return message.rating <= 3 ? "unhappy" : "good";
+  if (message.rating) return message.rating <= UNHAPPY_UP_TO ? "unhappy" : "good";
   return message.answeredAt ? "good" : "sent";
 }
 
