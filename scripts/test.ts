@@ -190,14 +190,23 @@ await Promise.all([
   runsRest ? stage("unit and integration tests", () => jest(postgres.ownerUrl, local.secrets.app)) : null,
 ]);
 if (runsBrowser && demos.length === lanesOf(local).length && !isEnding) {
-  for (const [own, env] of demos) stacks.push(await startStack(own, env));
-  const unbegun = await startUnbegun(local, postgres.ownerUrl, stacks[0]);
-  await Promise.all(
-    [...stacks].map((stack, lane) =>
-      stage(`browser tests, lane ${lane + 1}`, () => browser(lane, stack, lane === 0 ? unbegun : null)),
-    ),
-  );
-  stacks.push(unbegun);
+  const lanes: Stack[] = [];
+  let unbegun: Awaited<ReturnType<typeof startUnbegun>> | null = null;
+  await stage("starting the stacks", async () => {
+    for (const [own, env] of demos) {
+      const stack = await startStack(own, env);
+      stacks.push(stack);
+      lanes.push(stack);
+    }
+    unbegun = await startUnbegun(local, postgres.ownerUrl, lanes[0]);
+    stacks.push(unbegun);
+  });
+  if (unbegun && !isEnding)
+    await Promise.all(
+      lanes.map((stack, lane) =>
+        stage(`browser tests, lane ${lane + 1}`, () => browser(lane, stack, lane === 0 ? unbegun : null)),
+      ),
+    );
 }
 
 const minutes = (Date.now() - began) / 60_000;
