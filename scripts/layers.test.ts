@@ -24,10 +24,12 @@ function breachesOf(files: Record<string, string>): string[] {
 const TREE = {
   "src/core/time.ts": "export const HOUR = 1;",
   "src/schema/people.ts": 'import { HOUR } from "@/core/time"; export const people = HOUR;',
+  "src/platform/action.ts": "export const action = (work: unknown) => work;",
   "src/platform/database.ts": 'import { people } from "@/schema/people"; export const tx = people;',
   "src/features/people/index.ts": 'export { find } from "./queries";',
   "src/features/people/queries.ts": 'import { tx } from "@/platform/database"; export const find = tx;',
-  "src/features/people/actions.ts": '"use server"; import { find } from "./queries"; export const act = find;',
+  "src/features/people/actions.ts":
+    '"use server"; import { action } from "@/platform/action"; import { find } from "./queries"; export const act = action(find);',
   "src/features/people/parts/Form.client.tsx": 'import { act } from "../actions"; export const Form = act;',
   "src/features/asks/index.ts": 'export { ask } from "./ask";',
   "src/features/asks/ask.ts": 'import { find } from "@/features/people"; export const ask = find;',
@@ -52,6 +54,10 @@ const REFUSED: [string, string, string, string][] = [
   ["… by its parts", "src/features/people/parts/X.tsx", 'import { Y } from "@/features/asks/parts/Y";', "point down"],
   ["… by its actions", "src/features/people/parts/X.tsx", 'import { y } from "@/features/asks/actions";', "point down"],
   ["… by handing it on", "src/features/people/x.ts", 'export { ask } from "@/features/asks";', "point down"],
+  ["an action by itself", "src/app/actions.ts", '"use server"; export async function act() {}', "through action()"],
+  ["… as a constant", "src/app/actions.ts", '"use server"; export const act = async () => {};', "through action()"],
+  ["… made by another", "src/app/actions.ts", '"use server"; export const act = guarded(1);', "through action()"],
+  ["… handed on", "src/app/actions.ts", '"use server"; const act = 1; export { act };', "through action()"],
   [
     "one that reaches inside",
     "src/features/asks/x.ts",

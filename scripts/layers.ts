@@ -7,7 +7,8 @@ import { ROOT } from "./local";
  * Which part may know which. Imports point down only: app, web and worker know features, features know core, schema,
  * locales, platform and ui, core knows nobody. Among features imports point down in the order below, types, parts and actions
  * counted, so that there are no circles. A feature is used through its index; its parts (React) and actions (server
- * actions, for islands) are faces of their own, because the worker must not load React, nor the browser the database.
+ * actions, for islands) are faces of their own, because the worker must not load React, nor the browser the database. A
+ * server action is exported through `action` or `readAction` (src/platform/action.ts).
  */
 
 /** Features from the ground up. Each may use those before it. */
@@ -231,6 +232,29 @@ function foreignWrites(root: string, files: string[]): string[] {
   return found;
 }
 
+/** What a file of server actions exports that is neither a type nor made by `action` or `readAction`. */
+function unguardedActions(root: string, file: string): string[] {
+  const source = readFileSync(join(root, file), "utf8");
+  if (!source.startsWith('"use server"')) return [];
+  const { body } = parseSync(source, { syntax: "typescript", tsx: file.endsWith(".tsx"), target: "es2022" });
+  const found: string[] = [];
+  const note = (name: string) => found.push(`an action is exported through action() or readAction(): ${file} ${name}`);
+  for (const item of body) {
+    if (item.type === "ExportDefaultDeclaration" || item.type === "ExportDefaultExpression") note("default");
+    if (item.type === "ExportAllDeclaration" || (item.type === "ExportNamedDeclaration" && !item.typeOnly)) note("{}");
+    if (item.type !== "ExportDeclaration") continue;
+    const { declaration } = item;
+    if (declaration.type === "FunctionDeclaration" || declaration.type === "ClassDeclaration")
+      note(declaration.identifier.value);
+    if (declaration.type !== "VariableDeclaration") continue;
+    for (const { id, init } of declaration.declarations) {
+      const made = init?.type === "CallExpression" && init.callee.type === "Identifier" ? init.callee.value : null;
+      if (made !== "action" && made !== "readAction") note(id.type === "Identifier" ? id.value : "a pattern");
+    }
+  }
+  return found;
+}
+
 /** A file of ours as its path from the root; a package as its name. */
 function resolve(root: string, from: string, to: string): string {
   if (!to.startsWith(".") && !to.startsWith("@/")) return to;
@@ -266,7 +290,8 @@ export function breaches(root = ROOT): string[] {
     if (graph.has(index) && /export \*/.test(readFileSync(join(root, index), "utf8")))
       found.push(`an index names what it shows: ${index}`);
   }
-  return [...found, ...foreignWrites(root, files), ...circles(graph)];
+  const unguarded = files.flatMap((file) => unguardedActions(root, file));
+  return [...found, ...unguarded, ...foreignWrites(root, files), ...circles(graph)];
 }
 
 function circles(graph: Map<string, Import[]>): string[] {

@@ -54,6 +54,9 @@ describe("actions", () => {
     }
   }
 
+  /** Errors that no action had thought of: whoever called is told that something went wrong; here each is a fault. */
+  const unexpected: unknown[] = [];
+
   const asked: Permission[] = [];
   jest.unstable_mockModule("@/platform/access", () => ({
     requireUser: async () => ({
@@ -92,6 +95,9 @@ describe("actions", () => {
     },
     atClient: (access: AgencyAccess, clientId: string) => ({ clientId, user: access.user, looksOnly }),
     mayEverywhere: () => true,
+    requireSession: async () => {
+      throw new Left("redirect");
+    },
     signedIn: async () => null,
     sharedPhone: async () => null,
     PHONE_USER: "phone-",
@@ -107,6 +113,10 @@ describe("actions", () => {
     },
     notFound: () => {
       throw new Left("not found");
+    },
+    unstable_rethrow: (error: unknown) => {
+      if (error instanceof Left) throw error;
+      unexpected.push(error);
     },
   }));
 
@@ -150,11 +160,14 @@ describe("actions", () => {
     looksOnly = undefined;
     asked.length = 0;
   });
+  afterEach(() => expect(unexpected.splice(0)).toEqual([]));
 
   /** What an action answered: a value, or that it left on purpose. Anything else it throws is a fault. */
   async function call({ name, file, run }: (typeof actions)[number], args: unknown[]): Promise<unknown> {
     try {
-      return await run(...args);
+      const answer = await run(...args);
+      if (unexpected.length > 0) throw unexpected[0];
+      return answer;
     } catch (error) {
       if (error instanceof Left) return error;
       throw new Error(

@@ -3,6 +3,7 @@
 import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { begin, beginInput, isUnbegun } from "@/features/accounts";
+import { action, anyone, before, form } from "@/platform/action";
 import { auth } from "@/platform/auth";
 import { clientAddressOf } from "@/platform/clientAddress";
 import { now as clockNow } from "@/platform/clock";
@@ -10,19 +11,26 @@ import { isWelcome } from "@/platform/publicLimit";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 
 /** Makes the first account of this installation; whoever comes later is refused. */
-export async function beginHere(_before: ActionResult, form: FormData): Promise<ActionResult> {
-  const own = await headers();
-  if (!(await isWelcome(`begin ${clientAddressOf(own) ?? "unknown"}`, 20, 600)))
-    return { ok: false, message: "Too many tries. Wait ten minutes, then try again." };
-  const begun = { ok: false as const, message: "Somebody has begun here already. Sign in, or ask them to invite you." };
-  if (!(await isUnbegun())) return begun;
-  const parsed = beginInput.safeParse(
-    Object.fromEntries(Object.keys(beginInput.shape).map((name) => [name, formText(form, name)])),
-  );
-  if (!parsed.success) return refusal(parsed.error);
-  const { email, password } = parsed.data;
-  const made = await begin(parsed.data, await clockNow());
-  if (!made) return begun;
-  await (await auth()).api.signInEmail({ body: { email, password }, headers: own });
-  redirect(`/agency/${made.slug}`);
-}
+export const beginHere = action(
+  anyone,
+  [before<ActionResult>(), form],
+  async (_nobody, _before, form): Promise<ActionResult> => {
+    const own = await headers();
+    if (!(await isWelcome(`begin ${clientAddressOf(own) ?? "unknown"}`, 20, 600)))
+      return { ok: false, message: "Too many tries. Wait ten minutes, then try again." };
+    const begun = {
+      ok: false as const,
+      message: "Somebody has begun here already. Sign in, or ask them to invite you.",
+    };
+    if (!(await isUnbegun())) return begun;
+    const parsed = beginInput.safeParse(
+      Object.fromEntries(Object.keys(beginInput.shape).map((name) => [name, formText(form, name)])),
+    );
+    if (!parsed.success) return refusal(parsed.error);
+    const { email, password } = parsed.data;
+    const made = await begin(parsed.data, await clockNow());
+    if (!made) return begun;
+    await (await auth()).api.signInEmail({ body: { email, password }, headers: own });
+    redirect(`/agency/${made.slug}`);
+  },
+);

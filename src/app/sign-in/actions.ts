@@ -7,6 +7,7 @@ import { typedEmail } from "@/core/words/typed";
 import { takeSecondStep } from "@/features/accounts";
 import { recordSignIn } from "@/features/audit";
 import { demoSeat } from "@/features/navigation";
+import { action, anyone, before, form } from "@/platform/action";
 import { auth, isSignInRefusal } from "@/platform/auth";
 import { clientAddressOf } from "@/platform/clientAddress";
 import { now as clockNow } from "@/platform/clock";
@@ -22,18 +23,26 @@ const credentials = z.object({
  * Signs in with email and password. Eight tries a minute for an account from one address, and forty from one address
  * for all: wrong tries of others lock nobody out. What was wrong is not told apart.
  */
-export async function signIn(_before: ActionResult, form: FormData): Promise<ActionResult> {
-  const parsed = credentials.safeParse({ email: formText(form, "email"), password: formText(form, "password") });
-  if (!parsed.success) return refusal(parsed.error);
-  return enter(parsed.data.email, parsed.data.password);
-}
+export const signIn = action(
+  anyone,
+  [before<ActionResult>(), form],
+  async (_nobody, _before, form): Promise<ActionResult> => {
+    const parsed = credentials.safeParse({ email: formText(form, "email"), password: formText(form, "password") });
+    if (!parsed.success) return refusal(parsed.error);
+    return enter(parsed.data.email, parsed.data.password);
+  },
+);
 
 /** Takes one of the demo's seats. Only in demo mode. */
-export async function takeSeat(_before: ActionResult, form: FormData): Promise<ActionResult> {
-  const seat = demoSeat(formText(form, "seat"));
-  if (!seat) return { ok: false, message: "There is no such demo seat." };
-  return enter(seat.email, seat.password, false);
-}
+export const takeSeat = action(
+  anyone,
+  [before<ActionResult>(), form],
+  async (_nobody, _before, form): Promise<ActionResult> => {
+    const seat = demoSeat(formText(form, "seat"));
+    if (!seat) return { ok: false, message: "There is no such demo seat." };
+    return enter(seat.email, seat.password, false);
+  },
+);
 
 async function enter(email: string, password: string, limited = true): Promise<ActionResult> {
   const own = await headers();
@@ -56,19 +65,23 @@ async function enter(email: string, password: string, limited = true): Promise<A
 }
 
 /** The second step: a code of the app, or one to fall back on. Few tries, then the password is asked for again. */
-export async function giveCode(_before: ActionResult, form: FormData): Promise<ActionResult> {
-  const own = await headers();
-  const client = clientAddressOf(own) ?? "unknown";
-  if (!(await isWelcome(`second step ${client}`, 10, 60)))
-    return { ok: false, message: "Too many tries. Wait a minute, then try again." };
-  const code = z.string().min(6).max(40).safeParse(formText(form, "code").trim());
-  const done = code.success ? await takeSecondStep(code.data, formText(form, "trust") === "yes", own) : null;
-  if (!done)
-    return {
-      ok: false,
-      message: "This code does not fit, or came too late.",
-      fields: { code: "This code does not fit, or came too late. After some tries, sign in again from the start." },
-    };
-  await recordSignIn(done.userId, await clockNow());
-  redirect("/");
-}
+export const giveCode = action(
+  anyone,
+  [before<ActionResult>(), form],
+  async (_nobody, _before, form): Promise<ActionResult> => {
+    const own = await headers();
+    const client = clientAddressOf(own) ?? "unknown";
+    if (!(await isWelcome(`second step ${client}`, 10, 60)))
+      return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+    const code = z.string().min(6).max(40).safeParse(formText(form, "code").trim());
+    const done = code.success ? await takeSecondStep(code.data, formText(form, "trust") === "yes", own) : null;
+    if (!done)
+      return {
+        ok: false,
+        message: "This code does not fit, or came too late.",
+        fields: { code: "This code does not fit, or came too late. After some tries, sign in again from the start." },
+      };
+    await recordSignIn(done.userId, await clockNow());
+    redirect("/");
+  },
+);

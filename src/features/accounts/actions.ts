@@ -4,7 +4,8 @@ import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { typedLook } from "@/core/words/look";
-import { type AgencyAccess, requireAgency, signedIn } from "@/platform/access";
+import { type AgencyAccess, signedIn } from "@/platform/access";
+import { action, atAgencyWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withAgency } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -25,8 +26,10 @@ const GONE: Done = { ok: false, message: "That is not there any more. Reload the
 
 const byOf = ({ user, seat }: AgencyAccess) => ({ userId: user.id, name: user.name, rights: seat });
 
-async function inAgency<T>(slug: string, work: (tx: Tx, access: AgencyAccess, now: number) => Promise<T>): Promise<T> {
-  const access = await requireAgency(slug, "manage people");
+async function inAgency<T>(
+  access: AgencyAccess,
+  work: (tx: Tx, access: AgencyAccess, now: number) => Promise<T>,
+): Promise<T> {
   const now = await clockNow();
   const result = await withAgency(access, (tx) => work(tx, access, now));
   revalidatePath("/", "layout");
@@ -34,33 +37,35 @@ async function inAgency<T>(slug: string, work: (tx: Tx, access: AgencyAccess, no
 }
 
 /** Invites somebody by email to a role, for the whole agency or for less of it. */
-export async function inviteSomebody(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAgency(slug, "manage people");
-  const parsed = invitationInput.safeParse({
-    name: formText(form, "name"),
-    email: formText(form, "email"),
-    role: formText(form, "role"),
-    place: formText(form, "place"),
-  });
-  if (!parsed.success) return refusal(parsed.error);
-  const { email, name } = parsed.data;
-  const now = await clockNow();
-  const made = await withAgency(access, async (tx) => {
-    const given = await roleOf(tx, access, parsed.data.role);
-    if (!given) return GONE;
-    if (!holds(access.seat, given.permissions)) return BEYOND;
-    const place = await placeOf(tx, access, parsed.data.place);
-    if (!place) return GONE;
-    return { ...(await invite(tx, access, access.user.name, { email, name, place, given }, now)), place };
-  });
-  if ("ok" in made) return made;
-  revalidatePath("/", "layout");
-  return mailed(access, { email, name, at: made.place.name }, made.token, now);
-}
+export const inviteSomebody = action(
+  atAgencyWith("manage people"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const parsed = invitationInput.safeParse({
+      name: formText(form, "name"),
+      email: formText(form, "email"),
+      role: formText(form, "role"),
+      place: formText(form, "place"),
+    });
+    if (!parsed.success) return refusal(parsed.error);
+    const { email, name } = parsed.data;
+    const now = await clockNow();
+    const made = await withAgency(access, async (tx) => {
+      const given = await roleOf(tx, access, parsed.data.role);
+      if (!given) return GONE;
+      if (!holds(access.seat, given.permissions)) return BEYOND;
+      const place = await placeOf(tx, access, parsed.data.place);
+      if (!place) return GONE;
+      return { ...(await invite(tx, access, access.user.name, { email, name, place, given }, now)), place };
+    });
+    if ("ok" in made) return made;
+    revalidatePath("/", "layout");
+    return mailed(access, { email, name, at: made.place.name }, made.token, now);
+  },
+);
 
 /** Sends an invitation once more, with a new link; the one sent before leads nowhere from then on. */
-export async function inviteAgain(slug: string, id: string): Promise<Done> {
-  const access = await requireAgency(slug, "manage people");
+export const inviteAgain = action(atAgencyWith("manage people"), [text], async (access, id): Promise<Done> => {
   if (!z.uuid().safeParse(id).success) return GONE;
   const now = await clockNow();
   const again = await withAgency(access, async (tx) => {
@@ -71,7 +76,7 @@ export async function inviteAgain(slug: string, id: string): Promise<Done> {
   if (!again) return GONE;
   revalidatePath("/", "layout");
   return mailed(access, again, again.token, now);
-}
+});
 
 async function mailed(
   access: AgencyAccess,
@@ -93,11 +98,11 @@ async function mailed(
 }
 
 /** Withdraws an invitation that nobody has taken. */
-export async function withdraw(slug: string, id: string): Promise<Done> {
-  if (!z.uuid().safeParse(id).success) return (await requireAgency(slug, "manage people")) && GONE;
-  const ended = await inAgency(slug, (tx, access, now) => withdrawInvitation(tx, access, access.user.name, id, now));
+export const withdraw = action(atAgencyWith("manage people"), [text], async (access, id): Promise<Done> => {
+  if (!z.uuid().safeParse(id).success) return GONE;
+  const ended = await inAgency(access, (tx, own, now) => withdrawInvitation(tx, own, own.user.name, id, now));
   return ended ? { ok: true, message: "Withdrawn. Its link leads nowhere any more." } : GONE;
-}
+});
 
 const SEAT_WORDS: Record<SeatResult, Done> = {
   saved: { ok: true, message: "Saved." },
@@ -107,34 +112,34 @@ const SEAT_WORDS: Record<SeatResult, Done> = {
 };
 
 /** Gives a seat another role. */
-export async function giveRole(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAgency(slug, "manage people");
-  const role = roleChoice.safeParse(formText(form, "role"));
-  if (!role.success) return refusal(role.error);
-  if (!z.uuid().safeParse(id).success) return GONE;
-  return inAgency(access.seat.slug, async (tx, own, now) => {
-    const given = await roleOf(tx, own, role.data);
-    return given ? SEAT_WORDS[await changeSeat(tx, own, byOf(own), id, given, now)] : GONE;
-  });
-}
+export const giveRole = action(
+  atAgencyWith("manage people"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const role = roleChoice.safeParse(formText(form, "role"));
+    if (!role.success) return refusal(role.error);
+    if (!z.uuid().safeParse(id).success) return GONE;
+    return inAgency(access, async (tx, own, now) => {
+      const given = await roleOf(tx, own, role.data);
+      return given ? SEAT_WORDS[await changeSeat(tx, own, byOf(own), id, given, now)] : GONE;
+    });
+  },
+);
 
 /** Takes somebody off: they may enter nothing by this seat from their next request on. */
-export async function takeOff(slug: string, id: string): Promise<Done> {
-  const access = await requireAgency(slug, "manage people");
+export const takeOff = action(atAgencyWith("manage people"), [text], async (access, id): Promise<Done> => {
   if (!z.uuid().safeParse(id).success) return GONE;
-  return inAgency(access.seat.slug, async (tx, own, now) => {
+  return inAgency(access, async (tx, own, now) => {
     const result = await removeSeat(tx, own, byOf(own), id, now);
     return result === "saved" ? { ok: true, message: "Taken off, at once and everywhere." } : SEAT_WORDS[result];
   });
-}
+});
 
 /**
  * From the next page on, looks as somebody who has a seat here: only what this agency gave them, only to look, for an
  * hour at most. Noted.
  */
-export async function lookAs(slug: string, userId: string): Promise<Done> {
-  const access = await requireAgency(slug, "manage people");
-  access.looksOnly?.refused();
+export const lookAs = action(atAgencyWith("manage people"), [text], async (access, userId): Promise<Done> => {
   const now = await clockNow();
   const wanted = z.string().max(64).catch("").parse(userId);
   const refused = await withAgency(access, async (tx) => {
@@ -154,62 +159,65 @@ export async function lookAs(slug: string, userId: string): Promise<Done> {
   if (refused) return refused;
   await beginSeenAs(access.user.id, { userId: wanted, agencyId: access.agencyId });
   redirect("/");
-}
+});
 
 /** Saves what the agency is called, how it looks to its clients' people, and how its people sign in. */
-export async function changeAgency(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAgency(slug, "manage people");
-  const parsed = agencyInput.safeParse({
-    name: formText(form, "name"),
-    colour: formText(form, "colour"),
-    senderEmail: formText(form, "senderEmail"),
-    helpEmail: formText(form, "helpEmail").trim(),
-    needsTwoSteps: formText(form, "needsTwoSteps") === "yes",
-  });
-  if (!parsed.success) return refusal(parsed.error);
-  if (parsed.data.needsTwoSteps && !(await signedIn())?.twoFactorEnabled) {
-    const message = "Add the second step to your own account first, or you would lock yourself out.";
-    return { ok: false, message, fields: { needsTwoSteps: message } };
-  }
-  await inAgency(access.seat.slug, (tx, own, now) => saveAgency(tx, own, own.user.name, parsed.data, now));
-  return { ok: true, message: "Saved." };
-}
+export const changeAgency = action(
+  atAgencyWith("manage people"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const parsed = agencyInput.safeParse({
+      name: formText(form, "name"),
+      colour: formText(form, "colour"),
+      senderEmail: formText(form, "senderEmail"),
+      helpEmail: formText(form, "helpEmail").trim(),
+      needsTwoSteps: formText(form, "needsTwoSteps") === "yes",
+    });
+    if (!parsed.success) return refusal(parsed.error);
+    if (parsed.data.needsTwoSteps && !(await signedIn())?.twoFactorEnabled) {
+      const message = "Add the second step to your own account first, or you would lock yourself out.";
+      return { ok: false, message, fields: { needsTwoSteps: message } };
+    }
+    await inAgency(access, (tx, own, now) => saveAgency(tx, own, own.user.name, parsed.data, now));
+    return { ok: true, message: "Saved." };
+  },
+);
 
 /** Saves the look that new clients of the agency begin with. */
-export async function changeClientLook(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAgency(slug, "manage people");
-  const parsed = typedLook.safeParse(
-    Object.fromEntries(Object.keys(typedLook.shape).map((field) => [field, formText(form, field)])),
-  );
-  if (!parsed.success) return refusal(parsed.error);
-  await inAgency(access.seat.slug, (tx, own, now) => saveClientLook(tx, own, own.user.name, parsed.data, now));
-  return { ok: true, message: "Saved. Clients that are started from now on begin with it." };
-}
+export const changeClientLook = action(
+  atAgencyWith("manage people"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const parsed = typedLook.safeParse(
+      Object.fromEntries(Object.keys(typedLook.shape).map((field) => [field, formText(form, field)])),
+    );
+    if (!parsed.success) return refusal(parsed.error);
+    await inAgency(access, (tx, own, now) => saveClientLook(tx, own, own.user.name, parsed.data, now));
+    return { ok: true, message: "Saved. Clients that are started from now on begin with it." };
+  },
+);
 
 /** Saves a role of the agency's own: a new one without `id`. */
-export async function saveOwnRole(
-  slug: string,
-  id: string | null,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAgency(slug, "manage people");
-  const parsed = roleInput.safeParse({ name: formText(form, "name"), permissions: formTexts(form, "permission") });
-  if (!parsed.success) return refusal(parsed.error);
-  if (id !== null && !z.uuid().safeParse(id).success) return GONE;
-  const result = await inAgency(access.seat.slug, (tx, own, now) =>
-    saveRole(tx, own, { name: own.user.name, rights: own.seat }, id, parsed.data, now),
-  );
-  if (result === "taken")
-    return { ok: false, message: "Another role has this name.", fields: { name: "Another role has this name." } };
-  return result === "saved" ? { ok: true, message: "Saved." } : result === "missing" ? GONE : BEYOND;
-}
+export const saveOwnRole = action(
+  atAgencyWith("manage people"),
+  [text.nullable(), before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const parsed = roleInput.safeParse({ name: formText(form, "name"), permissions: formTexts(form, "permission") });
+    if (!parsed.success) return refusal(parsed.error);
+    if (id !== null && !z.uuid().safeParse(id).success) return GONE;
+    const result = await inAgency(access, (tx, own, now) =>
+      saveRole(tx, own, { name: own.user.name, rights: own.seat }, id, parsed.data, now),
+    );
+    if (result === "taken")
+      return { ok: false, message: "Another role has this name.", fields: { name: "Another role has this name." } };
+    return result === "saved" ? { ok: true, message: "Saved." } : result === "missing" ? GONE : BEYOND;
+  },
+);
 
 /** Removes a role that nobody holds. */
-export async function removeOwnRole(slug: string, id: string): Promise<Done> {
-  const access = await requireAgency(slug, "manage people");
+export const removeOwnRole = action(atAgencyWith("manage people"), [text], async (access, id): Promise<Done> => {
   if (!z.uuid().safeParse(id).success) return GONE;
-  const result = await inAgency(access.seat.slug, (tx, own, now) => removeRole(tx, own, own.user.name, id, now));
+  const result = await inAgency(access, (tx, own, now) => removeRole(tx, own, own.user.name, id, now));
   if (result === "held") return { ok: false, message: "Somebody holds this role, or is invited to it." };
   return result === "saved" ? { ok: true, message: "Removed." } : GONE;
-}
+});

@@ -2,23 +2,20 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { requireAccess } from "@/platform/access";
+import { action, atClientWith, text } from "@/platform/action";
 import { withClient } from "@/platform/database";
 import type { ActionResult } from "@/ui/result";
 import { settleAutomated } from "./openAnswers";
 
 /** Says of an answer that looked automated whether a person wrote it. */
-export async function settle(
-  slug: string,
-  id: string,
-  isPerson: boolean,
-  _before: ActionResult,
-  _form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "answer concerns");
-  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There’s no such answer." };
-  const isDone = await withClient(access, (tx) => settleAutomated(tx, access, id, isPerson === true));
-  revalidatePath(`/c/${slug}`, "layout");
-  if (!isDone) return { ok: false, message: "Someone has already decided about this answer." };
-  return { ok: true, message: isPerson === true ? "Counted as a person’s answer." : "Taken off this list." };
-}
+export const settle = action(
+  atClientWith("answer concerns"),
+  [text, z.boolean()],
+  async (access, id, isPerson): Promise<ActionResult> => {
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There’s no such answer." };
+    const isDone = await withClient(access, (tx) => settleAutomated(tx, access, id, isPerson === true));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (!isDone) return { ok: false, message: "Someone has already decided about this answer." };
+    return { ok: true, message: isPerson === true ? "Counted as a person’s answer." : "Taken off this list." };
+  },
+);

@@ -2,41 +2,43 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { requireAccess } from "@/platform/access";
+import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts } from "@/ui/result";
 import { endKey, makeKey, SCOPES } from "./keys";
 
 /** Makes a key and shows it, this once. */
-export async function createKey(
-  slug: string,
-  _before: unknown,
-  form: FormData,
-): Promise<{ ok: true; key: string } | { ok: false; message: string }> {
-  const access = await requireAccess(slug, "set up");
-  const values = z
-    .object({
-      name: z.string().trim().min(1, "Say which program it is for.").max(80, "Keep the name under 80 characters."),
-      scopes: z.array(z.enum(SCOPES)).min(1, "Choose at least one thing it may do."),
-    })
-    .safeParse({ name: formText(form, "name"), scopes: formTexts(form, "scope") });
-  if (!values.success) return { ok: false, message: values.error.issues[0].message };
-  const now = await clockNow();
-  const { key } = await withClient(access, (tx) =>
-    makeKey(tx, access, access.user.name, values.data.name, values.data.scopes, now),
-  );
-  revalidatePath(`/c/${slug}/set-up/keys`);
-  return { ok: true, key };
-}
+export const createKey = action(
+  atClientWith("set up"),
+  [before<unknown>(), form],
+  async (access, _before, form): Promise<{ ok: true; key: string } | { ok: false; message: string }> => {
+    const values = z
+      .object({
+        name: z.string().trim().min(1, "Say which program it is for.").max(80, "Keep the name under 80 characters."),
+        scopes: z.array(z.enum(SCOPES)).min(1, "Choose at least one thing it may do."),
+      })
+      .safeParse({ name: formText(form, "name"), scopes: formTexts(form, "scope") });
+    if (!values.success) return { ok: false, message: values.error.issues[0].message };
+    const now = await clockNow();
+    const { key } = await withClient(access, (tx) =>
+      makeKey(tx, access, access.user.name, values.data.name, values.data.scopes, now),
+    );
+    revalidatePath(`/c/${access.seat.slug}/set-up/keys`);
+    return { ok: true, key };
+  },
+);
 
 /** Ends a key. */
-export async function revokeKey(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "set up");
-  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such key." };
-  const now = await clockNow();
-  const ended = await withClient(access, (tx) => endKey(tx, access, access.user.name, id, now));
-  if (!ended) return { ok: false, message: "There is no such key, or it has ended already." };
-  revalidatePath(`/c/${slug}/set-up/keys`);
-  return { ok: true, message: "Ended. Programs with this key are refused from now on." };
-}
+export const revokeKey = action(
+  atClientWith("set up"),
+  [text],
+  async (access, id): Promise<Exclude<ActionResult, null>> => {
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such key." };
+    const now = await clockNow();
+    const ended = await withClient(access, (tx) => endKey(tx, access, access.user.name, id, now));
+    if (!ended) return { ok: false, message: "There is no such key, or it has ended already." };
+    revalidatePath(`/c/${access.seat.slug}/set-up/keys`);
+    return { ok: true, message: "Ended. Programs with this key are refused from now on." };
+  },
+);

@@ -22,7 +22,8 @@ import {
 } from "@/features/people";
 import { NO_VISIT, recordVisit, type Visit } from "@/features/visits";
 import { lastTraceSentence, scheduleSentence, traceSentence } from "@/locales/asking";
-import { type Access, requireAccess } from "@/platform/access";
+import type { Access } from "@/platform/access";
+import { action, atClientWith, given, readAction, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink } from "@/platform/customerLinks";
 import { acrossBranches, type Tx, withClient } from "@/platform/database";
@@ -52,39 +53,43 @@ export type Candidate = {
 };
 
 /** People to ask: those of the last visits to whom nothing has gone yet, or whoever matches what is typed. */
-export async function findToAsk(slug: string, typed: string): Promise<Candidate[]> {
-  const access = await requireAccess(slug, "ask");
-  const query = line(100).catch("").parse(typed);
-  const now = await clockNow();
-  return withClient(access, async (tx) => {
-    const setting = await loadSetting(tx);
-    const found = query.trim() ? await searchPeople(tx, query, 12) : await latelyHere(tx, access, now);
-    if (found.length === 0) return [];
-    const last = await tx
-      .selectDistinctOn([visits.personId])
-      .from(visits)
-      .where(
-        and(
-          eq(visits.clientId, access.clientId),
-          inArray(
-            visits.personId,
-            found.map(({ id }) => id),
+export const findToAsk = readAction(
+  atClientWith("ask"),
+  [text],
+  async (access, typed): Promise<Candidate[]> => {
+    const query = line(100).catch("").parse(typed);
+    const now = await clockNow();
+    return withClient(access, async (tx) => {
+      const setting = await loadSetting(tx);
+      const found = query.trim() ? await searchPeople(tx, query, 12) : await latelyHere(tx, access, now);
+      if (found.length === 0) return [];
+      const last = await tx
+        .selectDistinctOn([visits.personId])
+        .from(visits)
+        .where(
+          and(
+            eq(visits.clientId, access.clientId),
+            inArray(
+              visits.personId,
+              found.map(({ id }) => id),
+            ),
+            lte(visits.endsAt, now),
+            inArray(visits.outcome, ["finished", "booked"]),
           ),
-          lte(visits.endsAt, now),
-          inArray(visits.outcome, ["finished", "booked"]),
+        )
+        .orderBy(visits.personId, desc(visits.endsAt));
+      return found.map((person) =>
+        candidate(
+          person,
+          last.find((visit) => visit.personId === person.id),
+          setting,
+          now,
         ),
-      )
-      .orderBy(visits.personId, desc(visits.endsAt));
-    return found.map((person) =>
-      candidate(
-        person,
-        last.find((visit) => visit.personId === person.id),
-        setting,
-        now,
-      ),
-    );
-  });
-}
+      );
+    });
+  },
+  [],
+);
 
 /** Whom nothing stands against that a person at the desk could not overrule. */
 const askable = and(
@@ -190,125 +195,132 @@ export type AskPreview =
   | { ok: false; message: string; fields?: Record<string, string> };
 
 /** What would be sent to this person, when it would leave and why then. Nothing is kept. */
-export async function previewAsk(slug: string, typed: AskForm): Promise<AskPreview> {
-  const access = await requireAccess(slug, "ask");
-  const form = askInput.safeParse(typed);
-  if (!form.success) return { ...refusal(form.error), ok: false } as AskPreview;
-  const now = await clockNow();
-  return withClient(access, async (tx) => {
-    const setting = await loadSetting(tx);
-    const person = await personOf(tx, access, setting, form.data, now);
-    if (!("id" in person)) return person;
-    const visit = visitFor(form.data, person.id, access.clientId, now);
-    const { plan, choice, unsent, verdict, guardian } = await considerByHand(
-      tx,
-      access,
-      setting,
-      visit,
-      person,
-      now,
-      form.data.planId ?? null,
-    );
-    if (!verdict.asked) return { ok: false, message: refusalWords(person, verdict) };
-    if (!plan) return { ok: false, message: "There is no plan yet that could ask." };
-    const ask = { ...wouldBeAsk(visit, plan, now), anchorAt: now, byHand: true, chosenChannel: form.data.channel };
-    const context = { ask, plan, person, visit, guardian, along: [] };
-    const recipient = writtenTo(context, setting, now);
-    const next = nextOf(context, setting, now);
-    if (next.kind === "held") return { ok: false, message: "The plan is paused. Resume it under Asking, then ask." };
-    if (next.kind !== "send")
-      return {
-        ok: false,
-        message:
-          next.outcome === "never open"
-            ? "The send hours never open. Set them under Asking."
-            : "No address reaches this person.",
-      };
-    const words = composeStep(context, setting, now, next.step, next.channel, answerLink("xxxxxxxxxxxxxx", 0));
-    const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
-    const paused = isPaused(setting.client, now);
-    return {
-      ok: true,
-      channel: next.channel,
-      to: next.channel === "email" ? (recipient.email ?? "") : sayPhone(recipient.phone ?? ""),
-      ...words,
-      leaves: paused ? "when everything goes on again" : next.at <= now ? "now" : sayWhen(zone, next.at, now),
-      why: scheduleSentence(scheduledOf(context, setting, next, now)),
-      advice: [...(paused ? ["Everything is paused here"] : []), ...verdict.advice.map(traceSentence)],
-      instead: unsent ? "An ask was planned for later: it leaves now instead." : null,
-      plans: choice.map(({ id, name }) => ({ id, name })),
-      planId: plan.id,
-      afterwards:
-        plan.rules.steps.length > 1
-          ? `If there is no answer, ${plan.rules.steps.length - 1 === 1 ? "one follow-up goes" : `${plan.rules.steps.length - 1} follow-ups go`} out after it.`
-          : "There is no follow-up.",
-    };
-  });
-}
-
-/** Asks this person. The same request key asks once, however often it is sent. */
-export async function confirmAsk(
-  slug: string,
-  typed: AskForm,
-): Promise<Exclude<ActionResult, null> & { personId?: string }> {
-  const access = await requireAccess(slug, "ask");
-  const form = askInput.safeParse(typed);
-  if (!form.success) return refusal(form.error);
-  const now = await clockNow();
-  const result = await withClient(access, async (tx) => {
-    const setting = await loadSetting(tx);
-    if (!areChoicesOfClient(setting, form.data))
-      return {
-        ok: false as const,
-        message: "This service or branch is not there any more. Close this and open it again.",
-      };
-    let person: Person | null;
-    if (form.data.personId === "new") {
-      const values = personInput(setting.client.country).safeParse(form.data);
-      if (!values.success) return refusal(values.error);
-      // Whoever is known at another branch is not added once more.
-      person = (await acrossBranches(tx, () => savePerson(tx, access, values.data, now))).person;
-    } else person = await findPerson(tx, access, form.data.personId);
-    if (!person) return { ok: false as const, message: "This person is not there any more." };
-    const personId = person.id;
-    const [known] = form.data.visitId
-      ? await tx
-          .select()
-          .from(visits)
-          .where(
-            and(eq(visits.clientId, access.clientId), eq(visits.id, form.data.visitId), eq(visits.personId, personId)),
-          )
-      : [];
-    const visit =
-      known ??
-      (await recordVisit(
+export const previewAsk = readAction(
+  atClientWith("ask"),
+  [given<AskForm>()],
+  async (access, typed): Promise<AskPreview> => {
+    const form = askInput.safeParse(typed);
+    if (!form.success) return { ...refusal(form.error), ok: false } as AskPreview;
+    const now = await clockNow();
+    return withClient(access, async (tx) => {
+      const setting = await loadSetting(tx);
+      const person = await personOf(tx, access, setting, form.data, now);
+      if (!("id" in person)) return person;
+      const visit = visitFor(form.data, person.id, access.clientId, now);
+      const { plan, choice, unsent, verdict, guardian } = await considerByHand(
         tx,
         access,
-        access.user.name,
-        { ...form.data, personId, endsAt: now, outcome: "finished", about: form.data.about },
+        setting,
+        visit,
+        person,
         now,
-        "asked by hand",
-      ));
-    const asked = await acrossBranches(tx, () =>
-      askByHand(tx, access, {
-        visit: { ...visit, outcome: visit.outcome === "booked" ? "finished" : visit.outcome },
-        channel: form.data.channel,
-        who: access.user.name,
-        requestKey: form.data.requestKey,
-        planId: form.data.planId ?? null,
-        now,
-      }),
-    );
-    // Nothing is kept of an ask that was refused, not even the visit.
-    if ("refused" in asked) throw new Refused(refusalWords(person, asked.refused));
-    return { ok: true as const, message: `${nameOf(person)} will be asked.`, personId };
-  }).catch((error: unknown) => {
-    if (error instanceof Refused) return { ok: false as const, message: error.message };
-    throw error;
-  });
-  if (result.ok) revalidatePath(`/c/${slug}`, "layout");
-  return result;
-}
+        form.data.planId ?? null,
+      );
+      if (!verdict.asked) return { ok: false, message: refusalWords(person, verdict) };
+      if (!plan) return { ok: false, message: "There is no plan yet that could ask." };
+      const ask = { ...wouldBeAsk(visit, plan, now), anchorAt: now, byHand: true, chosenChannel: form.data.channel };
+      const context = { ask, plan, person, visit, guardian, along: [] };
+      const recipient = writtenTo(context, setting, now);
+      const next = nextOf(context, setting, now);
+      if (next.kind === "held") return { ok: false, message: "The plan is paused. Resume it under Asking, then ask." };
+      if (next.kind !== "send")
+        return {
+          ok: false,
+          message:
+            next.outcome === "never open"
+              ? "The send hours never open. Set them under Asking."
+              : "No address reaches this person.",
+        };
+      const words = composeStep(context, setting, now, next.step, next.channel, answerLink("xxxxxxxxxxxxxx", 0));
+      const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
+      const paused = isPaused(setting.client, now);
+      return {
+        ok: true,
+        channel: next.channel,
+        to: next.channel === "email" ? (recipient.email ?? "") : sayPhone(recipient.phone ?? ""),
+        ...words,
+        leaves: paused ? "when everything goes on again" : next.at <= now ? "now" : sayWhen(zone, next.at, now),
+        why: scheduleSentence(scheduledOf(context, setting, next, now)),
+        advice: [...(paused ? ["Everything is paused here"] : []), ...verdict.advice.map(traceSentence)],
+        instead: unsent ? "An ask was planned for later: it leaves now instead." : null,
+        plans: choice.map(({ id, name }) => ({ id, name })),
+        planId: plan.id,
+        afterwards:
+          plan.rules.steps.length > 1
+            ? `If there is no answer, ${plan.rules.steps.length - 1 === 1 ? "one follow-up goes" : `${plan.rules.steps.length - 1} follow-ups go`} out after it.`
+            : "There is no follow-up.",
+      };
+    });
+  },
+);
+
+/** Asks this person. The same request key asks once, however often it is sent. */
+export const confirmAsk = action(
+  atClientWith("ask"),
+  [given<AskForm>()],
+  async (access, typed): Promise<Exclude<ActionResult, null> & { personId?: string }> => {
+    const form = askInput.safeParse(typed);
+    if (!form.success) return refusal(form.error);
+    const now = await clockNow();
+    const result = await withClient(access, async (tx) => {
+      const setting = await loadSetting(tx);
+      if (!areChoicesOfClient(setting, form.data))
+        return {
+          ok: false as const,
+          message: "This service or branch is not there any more. Close this and open it again.",
+        };
+      let person: Person | null;
+      if (form.data.personId === "new") {
+        const values = personInput(setting.client.country).safeParse(form.data);
+        if (!values.success) return refusal(values.error);
+        // Whoever is known at another branch is not added once more.
+        person = (await acrossBranches(tx, () => savePerson(tx, access, values.data, now))).person;
+      } else person = await findPerson(tx, access, form.data.personId);
+      if (!person) return { ok: false as const, message: "This person is not there any more." };
+      const personId = person.id;
+      const [known] = form.data.visitId
+        ? await tx
+            .select()
+            .from(visits)
+            .where(
+              and(
+                eq(visits.clientId, access.clientId),
+                eq(visits.id, form.data.visitId),
+                eq(visits.personId, personId),
+              ),
+            )
+        : [];
+      const visit =
+        known ??
+        (await recordVisit(
+          tx,
+          access,
+          access.user.name,
+          { ...form.data, personId, endsAt: now, outcome: "finished", about: form.data.about },
+          now,
+          "asked by hand",
+        ));
+      const asked = await acrossBranches(tx, () =>
+        askByHand(tx, access, {
+          visit: { ...visit, outcome: visit.outcome === "booked" ? "finished" : visit.outcome },
+          channel: form.data.channel,
+          who: access.user.name,
+          requestKey: form.data.requestKey,
+          planId: form.data.planId ?? null,
+          now,
+        }),
+      );
+      // Nothing is kept of an ask that was refused, not even the visit.
+      if ("refused" in asked) throw new Refused(refusalWords(person, asked.refused));
+      return { ok: true as const, message: `${nameOf(person)} will be asked.`, personId };
+    }).catch((error: unknown) => {
+      if (error instanceof Refused) return { ok: false as const, message: error.message };
+      throw error;
+    });
+    if (result.ok) revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return result;
+  },
+);
 
 function areChoicesOfClient(setting: Setting, form: z.output<typeof askInput>): boolean {
   return (

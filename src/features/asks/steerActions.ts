@@ -3,7 +3,7 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { capital, sayCount } from "@/core/time/say";
-import { requireAccess } from "@/platform/access";
+import { action, atClientWith, readAction, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import type { ActionResult } from "@/ui/result";
@@ -21,29 +21,36 @@ const DONE: Record<Steer, (count: string) => string> = {
 };
 
 /** How many of these asks lie outside the send hours now: asked before somebody sends them. */
-export async function lookAtHours(slug: string, askIds: string[]): Promise<{ asks: number; outside: number } | null> {
-  const access = await requireAccess(slug, "ask");
-  const ids = wanted.safeParse(askIds);
-  if (!ids.success) return null;
-  const now = await clockNow();
-  return withClient(access, (tx) => outsideHours(tx, access, ids.data, now));
-}
+export const lookAtHours = readAction(
+  atClientWith("ask"),
+  [z.array(text)],
+  async (access, askIds): Promise<{ asks: number; outside: number } | null> => {
+    const ids = wanted.safeParse(askIds);
+    if (!ids.success) return null;
+    const now = await clockNow();
+    return withClient(access, (tx) => outsideHours(tx, access, ids.data, now));
+  },
+  null,
+);
 
 /** Does one action with these asks, and says what it could not be done with. */
-export async function steerAsks(slug: string, action: Steer, askIds: string[]): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "ask");
-  const what = z.enum(STEERS).safeParse(action);
-  const ids = wanted.safeParse(askIds);
-  if (!what.success) return { ok: false, message: "There is no such action." };
-  if (!ids.success) return { ok: false, message: ids.error.issues[0].message };
-  const now = await clockNow();
-  const result = await withClient(access, (tx) => steer(tx, access, access.user.name, what.data, ids.data, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  const passed = result.passed.map(({ why, count }) => `${count} ${why}`).join(", ");
-  if (result.done === 0)
-    return { ok: false, message: `Nothing was done: ${passed || "these are not there any more"}.` };
-  return {
-    ok: true,
-    message: `${capital(DONE[what.data](sayCount(result.done, "ask")))}${passed ? ` Passed over: ${passed}.` : ""}`,
-  };
-}
+export const steerAsks = action(
+  atClientWith("ask"),
+  [z.enum(STEERS), z.array(text)],
+  async (access, action, askIds): Promise<Exclude<ActionResult, null>> => {
+    const what = z.enum(STEERS).safeParse(action);
+    const ids = wanted.safeParse(askIds);
+    if (!what.success) return { ok: false, message: "There is no such action." };
+    if (!ids.success) return { ok: false, message: ids.error.issues[0].message };
+    const now = await clockNow();
+    const result = await withClient(access, (tx) => steer(tx, access, access.user.name, what.data, ids.data, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    const passed = result.passed.map(({ why, count }) => `${count} ${why}`).join(", ");
+    if (result.done === 0)
+      return { ok: false, message: `Nothing was done: ${passed || "these are not there any more"}.` };
+    return {
+      ok: true,
+      message: `${capital(DONE[what.data](sayCount(result.done, "ask")))}${passed ? ` Passed over: ${passed}.` : ""}`,
+    };
+  },
+);

@@ -5,7 +5,8 @@ import { z } from "zod";
 import { readHours } from "@/core/time/sayHours";
 import type { WeekHours } from "@/core/time/sendHours";
 import { webAddress } from "@/core/web/address";
-import { requireAccess } from "@/platform/access";
+import type { requireAccess } from "@/platform/access";
+import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { codeOf, type Tx, withClient } from "@/platform/database";
 import { TAG_EFFECTS } from "@/schema/clients";
@@ -29,12 +30,11 @@ const missing: ActionResult = { ok: false, message: "This is not there any more.
 type Access = Awaited<ReturnType<typeof requireAccess>>;
 
 async function keepNamed(
-  slug: string,
+  access: Access,
   id: string,
   form: FormData,
   keep: (tx: Tx, access: Access, id: string | null, name: string, now: number) => Promise<Kept>,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
   const values = z
     .object({ id: z.union([z.literal(""), z.uuid()]), name })
     .safeParse({ id, name: formText(form, "name") });
@@ -42,69 +42,73 @@ async function keepNamed(
     return { ok: false, message: values.error.issues[0].message, fields: { name: values.error.issues[0].message } };
   const now = await clockNow();
   const kept = await withClient(access, (tx) => keep(tx, access, values.data.id || null, values.data.name, now));
-  revalidatePath(`/c/${slug}`, "layout");
+  revalidatePath(`/c/${access.seat.slug}`, "layout");
   return kept === "kept" ? { ok: true, message: "Saved." } : kept === "taken" ? taken : missing;
 }
 
 /** Adds a service (with an empty `id`) or changes one. */
-export async function saveService(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  return keepNamed(slug, id, form, (tx, access, key, text, now) =>
-    keepService(
-      tx,
-      access,
-      access.user.name,
-      key,
-      { name: text, neverAsk: formText(form, "neverAsk") === "yes", retired: formText(form, "retired") === "yes" },
-      now,
-    ),
-  );
-}
+export const saveService = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    return keepNamed(access, id, form, (tx, access, key, text, now) =>
+      keepService(
+        tx,
+        access,
+        access.user.name,
+        key,
+        { name: text, neverAsk: formText(form, "neverAsk") === "yes", retired: formText(form, "retired") === "yes" },
+        now,
+      ),
+    );
+  },
+);
 
 /** Adds a team member or changes one. */
-export async function saveTeamMember(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  return keepNamed(slug, id, form, (tx, access, key, text, now) =>
-    keepTeamMember(
-      tx,
-      access,
-      access.user.name,
-      key,
-      { name: text, retired: formText(form, "retired") === "yes" },
-      now,
-    ),
-  );
-}
+export const saveTeamMember = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    return keepNamed(access, id, form, (tx, access, key, text, now) =>
+      keepTeamMember(
+        tx,
+        access,
+        access.user.name,
+        key,
+        { name: text, retired: formText(form, "retired") === "yes" },
+        now,
+      ),
+    );
+  },
+);
 
 /** Adds a tag or changes one. */
-export async function saveTag(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  await requireAccess(slug, "set up");
-  const effect = z.enum(TAG_EFFECTS).safeParse(formText(form, "effect"));
-  if (!effect.success)
-    return { ok: false, message: "Choose what the tag does.", fields: { effect: "Choose what the tag does." } };
-  return keepNamed(slug, id, form, (tx, access, key, text, now) =>
-    keepTag(tx, access, access.user.name, key, { name: text, effect: effect.data }, now),
-  );
-}
+export const saveTag = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const effect = z.enum(TAG_EFFECTS).safeParse(formText(form, "effect"));
+    if (!effect.success)
+      return { ok: false, message: "Choose what the tag does.", fields: { effect: "Choose what the tag does." } };
+    return keepNamed(access, id, form, (tx, access, key, text, now) =>
+      keepTag(tx, access, access.user.name, key, { name: text, effect: effect.data }, now),
+    );
+  },
+);
 
 /** Removes a tag everywhere. */
-export async function removeTag(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "set up");
-  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such tag." };
-  const now = await clockNow();
-  const isGone = await withClient(access, (tx) => dropTag(tx, access, access.user.name, id, now));
-  if (!isGone) return { ok: false, message: "There is no such tag." };
-  revalidatePath(`/c/${slug}`, "layout");
-  return { ok: true, message: "Removed from everybody." };
-}
+export const removeTag = action(
+  atClientWith("set up"),
+  [text],
+  async (access, id): Promise<Exclude<ActionResult, null>> => {
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such tag." };
+    const now = await clockNow();
+    const isGone = await withClient(access, (tx) => dropTag(tx, access, access.user.name, id, now));
+    if (!isGone) return { ok: false, message: "There is no such tag." };
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return { ok: true, message: "Removed from everybody." };
+  },
+);
 
 const listingInput = z.object({
   id: z.union([z.literal(""), z.uuid()]),
@@ -123,143 +127,149 @@ const listingInput = z.object({
 });
 
 /** Adds a branch's page on a review site (with an empty `id`) or changes its address. */
-export async function saveListing(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const read = listingInput.safeParse({
-    id,
-    branchId: formText(form, "branchId"),
-    site: formText(form, "site"),
-    url: formText(form, "url"),
-  });
-  if (!read.success) return refusal(read.error);
-  const now = await clockNow();
-  const { id: key, ...it } = read.data;
-  const kept = await withClient(access, (tx) => keepListing(tx, access, access.user.name, key || null, it, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  if (kept === "kept") return { ok: true, message: "Saved. Plans look at its link the next time." };
-  if (kept === "missing") return missing;
-  return {
-    ok: false,
-    message: "This branch has a page there already.",
-    fields: { site: "This branch has a page there already." },
-  };
-}
+export const saveListing = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const read = listingInput.safeParse({
+      id,
+      branchId: formText(form, "branchId"),
+      site: formText(form, "site"),
+      url: formText(form, "url"),
+    });
+    if (!read.success) return refusal(read.error);
+    const now = await clockNow();
+    const { id: key, ...it } = read.data;
+    const kept = await withClient(access, (tx) => keepListing(tx, access, access.user.name, key || null, it, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (kept === "kept") return { ok: true, message: "Saved. Plans look at its link the next time." };
+    if (kept === "missing") return missing;
+    return {
+      ok: false,
+      message: "This branch has a page there already.",
+      fields: { site: "This branch has a page there already." },
+    };
+  },
+);
 
 const fieldsOf = (form: FormData, names: readonly string[]) =>
   Object.fromEntries(names.map((name) => [name, formText(form, name)]));
 
 /** Sets the postal address that stands under every email. */
-export async function savePostalAddress(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const read = z
-    .object({
-      postalAddress: z.string().trim().min(5, "Write the whole address.").max(300, "Keep it under 300 characters."),
-    })
-    .safeParse({ postalAddress: formText(form, "postalAddress") });
-  if (!read.success) return refusal(read.error);
-  const now = await clockNow();
-  await withClient(access, (tx) => keepPostalAddress(tx, access, access.user.name, read.data.postalAddress, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  return { ok: true, message: "Saved." };
-}
+export const savePostalAddress = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const read = z
+      .object({
+        postalAddress: z.string().trim().min(5, "Write the whole address.").max(300, "Keep it under 300 characters."),
+      })
+      .safeParse({ postalAddress: formText(form, "postalAddress") });
+    if (!read.success) return refusal(read.error);
+    const now = await clockNow();
+    await withClient(access, (tx) => keepPostalAddress(tx, access, access.user.name, read.data.postalAddress, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return { ok: true, message: "Saved." };
+  },
+);
 
 /** Saves what holds for the whole business. */
-export async function changeBusiness(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const now = await clockNow();
-  try {
-    const done = await withClient(access, async (tx): Promise<ActionResult> => {
-      const { client } = await loadSetting(tx);
-      const values = businessInput(client.country).safeParse(
-        fieldsOf(form, ["name", "colour", "zone", "senderEmail", "textNumber"]),
-      );
-      if (!values.success) return refusal(values.error);
-      await saveBusiness(tx, access, access.user.name, values.data, now);
-      return { ok: true, message: "Saved." };
-    });
-    revalidatePath("/", "layout");
-    return done;
-  } catch (error) {
-    if (codeOf(error) !== "23P01") throw error;
-    const message = "A client of another agency sends its texts from this number.";
-    return { ok: false, message, fields: { textNumber: message } };
-  }
-}
+export const changeBusiness = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const now = await clockNow();
+    try {
+      const done = await withClient(access, async (tx): Promise<ActionResult> => {
+        const { client } = await loadSetting(tx);
+        const values = businessInput(client.country).safeParse(
+          fieldsOf(form, ["name", "colour", "zone", "senderEmail", "textNumber"]),
+        );
+        if (!values.success) return refusal(values.error);
+        await saveBusiness(tx, access, access.user.name, values.data, now);
+        return { ok: true, message: "Saved." };
+      });
+      revalidatePath("/", "layout");
+      return done;
+    } catch (error) {
+      if (codeOf(error) !== "23P01") throw error;
+      const message = "A client of another agency sends its texts from this number.";
+      return { ok: false, message, fields: { textNumber: message } };
+    }
+  },
+);
 
 /** Saves how what customers get looks: language, typeface, signature, links. */
-export async function changeLook(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const read = lookInput.safeParse(fieldsOf(form, ["language", ...LOOK_FIELDS]));
-  if (!read.success) return refusal(read.error);
-  const now = await clockNow();
-  await withClient(access, (tx) => saveLook(tx, access, access.user.name, read.data, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  return { ok: true, message: "Saved." };
-}
+export const changeLook = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const read = lookInput.safeParse(fieldsOf(form, ["language", ...LOOK_FIELDS]));
+    if (!read.success) return refusal(read.error);
+    const now = await clockNow();
+    await withClient(access, (tx) => saveLook(tx, access, access.user.name, read.data, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return { ok: true, message: "Saved." };
+  },
+);
 
 const LOOK_FIELDS = ["typeface", "replyTo", "senderName", "signature", "links"] as const;
 
 /** Saves how one branch looks where it differs from the business. */
-export async function changeBranchLook(
-  slug: string,
-  branchId: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  if (!z.uuid().safeParse(branchId).success) return missing;
-  const isOwn = formText(form, "own") === "yes";
-  const read = branchLookInput.safeParse(fieldsOf(form, ["colour", ...LOOK_FIELDS]));
-  if (isOwn && !read.success) return refusal(read.error);
-  const now = await clockNow();
-  const kept = await withClient(access, (tx) =>
-    saveBranchLook(tx, access, access.user.name, branchId, isOwn && read.success ? read.data : null, now),
-  );
-  revalidatePath(`/c/${slug}`, "layout");
-  return kept ? { ok: true, message: "Saved." } : missing;
-}
+export const changeBranchLook = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, branchId, _before, form): Promise<ActionResult> => {
+    if (!z.uuid().safeParse(branchId).success) return missing;
+    const isOwn = formText(form, "own") === "yes";
+    const read = branchLookInput.safeParse(fieldsOf(form, ["colour", ...LOOK_FIELDS]));
+    if (isOwn && !read.success) return refusal(read.error);
+    const now = await clockNow();
+    const kept = await withClient(access, (tx) =>
+      saveBranchLook(tx, access, access.user.name, branchId, isOwn && read.success ? read.data : null, now),
+    );
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return kept ? { ok: true, message: "Saved." } : missing;
+  },
+);
 
 /** Saves how long links work, where the own reviews stand, and the privacy note. */
-export async function changeCustomerPages(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const read = pagesInput.safeParse(fieldsOf(form, ["linkDays", "reviewsAddress", "privacyNote"]));
-  if (!read.success) return refusal(read.error);
-  const now = await clockNow();
-  try {
-    await withClient(access, (tx) => savePages(tx, access, access.user.name, read.data, now));
-    revalidatePath(`/c/${slug}`, "layout");
-    return { ok: true, message: "Saved." };
-  } catch (error) {
-    if (codeOf(error) !== "23505") throw error;
-    const message = "Another business has its reviews at this address.";
-    return { ok: false, message, fields: { reviewsAddress: message } };
-  }
-}
+export const changeCustomerPages = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const read = pagesInput.safeParse(fieldsOf(form, ["linkDays", "reviewsAddress", "privacyNote"]));
+    if (!read.success) return refusal(read.error);
+    const now = await clockNow();
+    try {
+      await withClient(access, (tx) => savePages(tx, access, access.user.name, read.data, now));
+      revalidatePath(`/c/${access.seat.slug}`, "layout");
+      return { ok: true, message: "Saved." };
+    } catch (error) {
+      if (codeOf(error) !== "23505") throw error;
+      const message = "Another business has its reviews at this address.";
+      return { ok: false, message, fields: { reviewsAddress: message } };
+    }
+  },
+);
 
 /** Adds a branch (with an empty `id`) or changes one. */
-export async function saveBranch(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const key = z.union([z.literal(""), z.uuid()]).safeParse(id);
-  if (!key.success) return missing;
-  const values = branchInput.safeParse(fieldsOf(form, ["name", "address", "zone", "phone"]));
-  if (!values.success) return refusal(values.error);
-  const now = await clockNow();
-  const kept = await withClient(access, (tx) =>
-    keepBranch(tx, access, access.user.name, key.data || null, values.data, now),
-  );
-  revalidatePath(`/c/${slug}`, "layout");
-  return kept === "kept" ? { ok: true, message: "Saved." } : kept === "taken" ? taken : missing;
-}
+export const saveBranch = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const key = z.union([z.literal(""), z.uuid()]).safeParse(id);
+    if (!key.success) return missing;
+    const values = branchInput.safeParse(fieldsOf(form, ["name", "address", "zone", "phone"]));
+    if (!values.success) return refusal(values.error);
+    const now = await clockNow();
+    const kept = await withClient(access, (tx) =>
+      keepBranch(tx, access, access.user.name, key.data || null, values.data, now),
+    );
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return kept === "kept" ? { ok: true, message: "Saved." } : kept === "taken" ? taken : missing;
+  },
+);
 
 const answerTimes = z
   .object({
@@ -281,37 +291,43 @@ const answerTimes = z
   });
 
 /** Saves within how many office hours whoever is unhappy is answered. */
-export async function changeAnswerTimes(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const read = answerTimes.safeParse({
-    answerWithinHours: formText(form, "answerWithinHours"),
-    urgentWithinHours: formText(form, "urgentWithinHours") || null,
-  });
-  if (!read.success) return refusal(read.error);
-  const now = await clockNow();
-  await withClient(access, (tx) => setAnswerTimes(tx, access, access.user.name, read.data, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  return { ok: true, message: "Saved. It holds for what comes from now on." };
-}
+export const changeAnswerTimes = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const read = answerTimes.safeParse({
+      answerWithinHours: formText(form, "answerWithinHours"),
+      urgentWithinHours: formText(form, "urgentWithinHours") || null,
+    });
+    if (!read.success) return refusal(read.error);
+    const now = await clockNow();
+    await withClient(access, (tx) => setAnswerTimes(tx, access, access.user.name, read.data, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return { ok: true, message: "Saved. It holds for what comes from now on." };
+  },
+);
 
 /** Saves when somebody is there to answer at a branch. */
-export async function changeOfficeHours(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const branchId = formText(form, "branchId");
-  const fields: Record<string, string> = {};
-  const week: WeekHours = Array.from({ length: 7 }, (_, day) => {
-    const read = readHours(formText(form, `day-${day}`));
-    if ("hours" in read) return read.hours;
-    fields[`day-${day}`] = `${read.wrong}.`;
-    return [];
-  });
-  if (Object.keys(fields).length > 0) return { ok: false, message: "Look at the days below.", fields };
-  const now = await clockNow();
-  const isDone =
-    z.uuid().safeParse(branchId).success &&
-    (await withClient(access, (tx) => setOfficeHours(tx, access, access.user.name, branchId, week, now)));
-  revalidatePath(`/c/${slug}`, "layout");
-  return isDone
-    ? { ok: true, message: "Saved. It holds for what comes from now on." }
-    : { ok: false, message: "This branch is not there any more." };
-}
+export const changeOfficeHours = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const branchId = formText(form, "branchId");
+    const fields: Record<string, string> = {};
+    const week: WeekHours = Array.from({ length: 7 }, (_, day) => {
+      const read = readHours(formText(form, `day-${day}`));
+      if ("hours" in read) return read.hours;
+      fields[`day-${day}`] = `${read.wrong}.`;
+      return [];
+    });
+    if (Object.keys(fields).length > 0) return { ok: false, message: "Look at the days below.", fields };
+    const now = await clockNow();
+    const isDone =
+      z.uuid().safeParse(branchId).success &&
+      (await withClient(access, (tx) => setOfficeHours(tx, access, access.user.name, branchId, week, now)));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return isDone
+      ? { ok: true, message: "Saved. It holds for what comes from now on." }
+      : { ok: false, message: "This branch is not there any more." };
+  },
+);

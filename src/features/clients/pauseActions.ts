@@ -5,7 +5,7 @@ import { z } from "zod";
 import { dayText } from "@/core/time/range";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { typedText } from "@/core/words/typed";
-import { requireAccess } from "@/platform/access";
+import { action, atClientWith, before, form } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
@@ -17,29 +17,35 @@ const input = z.object({
 });
 
 /** Pauses everything of a client, until a day or until somebody goes on. */
-export async function pauseEverything(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "pause everything");
-  const parsed = input.safeParse({ why: formText(form, "why"), until: formText(form, "until") });
-  if (!parsed.success) return refusal(parsed.error);
-  const now = await clockNow();
-  const { why, until } = parsed.data;
-  const at = until ? fromLocal(access.seat.zone, parseDay(until) * DAY) : null;
-  if (at !== null && at <= now) {
-    const message = "Choose a day after today.";
-    return { ok: false, message, fields: { until: message } };
-  }
-  await withClient(access, (tx) => pauseClient(tx, access, access.user.name, { until: at, why }, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  return { ok: true, message: "Everything is paused. Nothing leaves." };
-}
+export const pauseEverything = action(
+  atClientWith("pause everything"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const parsed = input.safeParse({ why: formText(form, "why"), until: formText(form, "until") });
+    if (!parsed.success) return refusal(parsed.error);
+    const now = await clockNow();
+    const { why, until } = parsed.data;
+    const at = until ? fromLocal(access.seat.zone, parseDay(until) * DAY) : null;
+    if (at !== null && at <= now) {
+      const message = "Choose a day after today.";
+      return { ok: false, message, fields: { until: message } };
+    }
+    await withClient(access, (tx) => pauseClient(tx, access, access.user.name, { until: at, why }, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return { ok: true, message: "Everything is paused. Nothing leaves." };
+  },
+);
 
 /** Lets a client go on. */
-export async function goOn(slug: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "pause everything");
-  const now = await clockNow();
-  const resumed = await withClient(access, (tx) => resumeClient(tx, access, access.user.name, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  return resumed
-    ? { ok: true, message: "It goes on. What is still fresh leaves when the hours are open." }
-    : { ok: false, message: "Nothing is paused here." };
-}
+export const goOn = action(
+  atClientWith("pause everything"),
+  [],
+  async (access): Promise<Exclude<ActionResult, null>> => {
+    const now = await clockNow();
+    const resumed = await withClient(access, (tx) => resumeClient(tx, access, access.user.name, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return resumed
+      ? { ok: true, message: "It goes on. What is still fresh leaves when the hours are open." }
+      : { ok: false, message: "Nothing is paused here." };
+  },
+);

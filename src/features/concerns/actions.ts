@@ -5,7 +5,8 @@ import { z } from "zod";
 import { dayText } from "@/core/time/range";
 import { loadSetting } from "@/features/clients";
 import { staffOf } from "@/features/notices";
-import { type Access, requireAccess } from "@/platform/access";
+import type { Access } from "@/platform/access";
+import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
@@ -24,90 +25,99 @@ import {
 } from "./service";
 
 async function withConcern(
-  slug: string,
+  access: Access,
   id: string,
   work: (tx: Tx, access: Access, now: number) => Promise<Refusal | null>,
   done: string,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "answer concerns");
   if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such concern." };
   const now = await clockNow();
   const refused = await withClient(access, (tx) => work(tx, access, now));
-  revalidatePath(`/c/${slug}`, "layout");
+  revalidatePath(`/c/${access.seat.slug}`, "layout");
   return refused ? { ok: false, message: refused.refused } : { ok: true, message: done };
 }
 
-export async function take(slug: string, id: string, _before: ActionResult, _form: FormData): Promise<ActionResult> {
-  return withConcern(slug, id, (tx, access, now) => takeConcern(tx, access, access.user.name, id, now), "It is yours.");
-}
-
-export async function answer(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  await requireAccess(slug, "answer concerns");
-  const values = concernAnswerInput.safeParse({
-    channel: formText(form, "channel"),
-    words: formText(form, "words"),
-    requestKey: formText(form, "requestKey"),
-  });
-  if (!values.success) return refusal(values.error);
+export const take = action(atClientWith("answer concerns"), [text], async (access, id): Promise<ActionResult> => {
   return withConcern(
-    slug,
+    access,
     id,
-    (tx, access, now) => answerConcern(tx, access, access.user.name, id, values.data, now),
-    "Your answer is on its way.",
+    (tx, access, now) => takeConcern(tx, access, access.user.name, id, now),
+    "It is yours.",
   );
-}
+});
 
-export async function close(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  await requireAccess(slug, "answer concerns");
-  const values = concernCloseInput.safeParse({ outcome: formText(form, "outcome"), note: formText(form, "note") });
-  if (!values.success) return refusal(values.error);
-  return withConcern(
-    slug,
-    id,
-    (tx, access, now) => closeConcern(tx, access, access.user.name, id, values.data, now),
-    "Closed.",
-  );
-}
+export const answer = action(
+  atClientWith("answer concerns"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const values = concernAnswerInput.safeParse({
+      channel: formText(form, "channel"),
+      words: formText(form, "words"),
+      requestKey: formText(form, "requestKey"),
+    });
+    if (!values.success) return refusal(values.error);
+    return withConcern(
+      access,
+      id,
+      (tx, access, now) => answerConcern(tx, access, access.user.name, id, values.data, now),
+      "Your answer is on its way.",
+    );
+  },
+);
 
-export async function reopen(slug: string, id: string, _before: ActionResult, _form: FormData): Promise<ActionResult> {
-  return withConcern(
-    slug,
-    id,
-    (tx, access, now) => reopenConcern(tx, access, access.user.name, id, now),
-    "Open again.",
-  );
-}
+export const close = action(
+  atClientWith("answer concerns"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const values = concernCloseInput.safeParse({ outcome: formText(form, "outcome"), note: formText(form, "note") });
+    if (!values.success) return refusal(values.error);
+    return withConcern(
+      access,
+      id,
+      (tx, access, now) => closeConcern(tx, access, access.user.name, id, values.data, now),
+      "Closed.",
+    );
+  },
+);
+
+export const reopen = action(
+  atClientWith("answer concerns"),
+  [text],
+  async (access, id): Promise<ActionResult> =>
+    withConcern(access, id, (tx, access, now) => reopenConcern(tx, access, access.user.name, id, now), "Open again."),
+);
 
 /** Writes to the team about a concern; its customer never sees it. */
-export async function noteForTeam(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  await requireAccess(slug, "answer concerns");
-  const values = teamNoteInput.safeParse({ words: formText(form, "words") });
-  if (!values.success) return refusal(values.error);
-  return withConcern(
-    slug,
-    id,
-    (tx, access, now) => addTeamNote(tx, access, access.user.name, id, values.data.words, now),
-    "Noted for the team.",
-  );
-}
+export const noteForTeam = action(
+  atClientWith("answer concerns"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const values = teamNoteInput.safeParse({ words: formText(form, "words") });
+    if (!values.success) return refusal(values.error);
+    return withConcern(
+      access,
+      id,
+      (tx, access, now) => addTeamNote(tx, access, access.user.name, id, values.data.words, now),
+      "Noted for the team.",
+    );
+  },
+);
 
 /** Hands a concern over to somebody else. */
-export async function handOver(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  await requireAccess(slug, "answer concerns");
-  const userId = z.string().min(1).max(64).safeParse(formText(form, "userId"));
-  if (!userId.success) return { ok: false, message: "Choose somebody." };
-  return withConcern(
-    slug,
-    id,
-    (tx, access, now) => handOverConcern(tx, access, access.user.name, id, userId.data, now),
-    "It is theirs.",
-  );
-}
+export const handOver = action(
+  atClientWith("answer concerns"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const userId = z.string().min(1).max(64).safeParse(formText(form, "userId"));
+    if (!userId.success) return { ok: false, message: "Choose somebody." };
+    return withConcern(
+      access,
+      id,
+      (tx, access, now) => handOverConcern(tx, access, access.user.name, id, userId.data, now),
+      "It is theirs.",
+    );
+  },
+);
 
 const owned = z.object({
   branchId: z.uuid().nullable(),
@@ -116,60 +126,66 @@ const owned = z.object({
 });
 
 /** Sets whose concerns are: of a branch, of a team member, or all others. */
-export async function changeOwner(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const read = owned.safeParse({
-    branchId: formText(form, "branchId") || null,
-    teamMemberId: formText(form, "teamMemberId") || null,
-    userId: formText(form, "userId") || null,
-  });
-  if (!read.success) return { ok: false, message: "Choose whose they are." };
-  const { branchId, teamMemberId, userId } = read.data;
-  const now = await clockNow();
-  const refused = await withClient(access, async (tx) => {
-    const { branches, team } = await loadSetting(tx);
-    if (branchId && !branches.some(({ id }) => id === branchId)) return "This branch is not there any more.";
-    if (teamMemberId && !team.some(({ id }) => id === teamMemberId)) return "This team member is not there any more.";
-    const staff = await staffOf(tx);
-    const isAble = (at: string) => userId === null || mayAnswer(staff, userId, at);
-    if (!(branchId ? isAble(branchId) : branches.some(({ id }) => isAble(id))))
-      return "This person may not answer concerns there.";
-    await setOwner(tx, access, access.user.name, read.data, now);
-    return null;
-  });
-  revalidatePath(`/c/${slug}/set-up/answering`);
-  return refused
-    ? { ok: false, message: refused }
-    : { ok: true, message: "Saved. It holds for what comes from now on." };
-}
+export const changeOwner = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const read = owned.safeParse({
+      branchId: formText(form, "branchId") || null,
+      teamMemberId: formText(form, "teamMemberId") || null,
+      userId: formText(form, "userId") || null,
+    });
+    if (!read.success) return { ok: false, message: "Choose whose they are." };
+    const { branchId, teamMemberId, userId } = read.data;
+    const now = await clockNow();
+    const refused = await withClient(access, async (tx) => {
+      const { branches, team } = await loadSetting(tx);
+      if (branchId && !branches.some(({ id }) => id === branchId)) return "This branch is not there any more.";
+      if (teamMemberId && !team.some(({ id }) => id === teamMemberId)) return "This team member is not there any more.";
+      const staff = await staffOf(tx);
+      const isAble = (at: string) => userId === null || mayAnswer(staff, userId, at);
+      if (!(branchId ? isAble(branchId) : branches.some(({ id }) => isAble(id))))
+        return "This person may not answer concerns there.";
+      await setOwner(tx, access, access.user.name, read.data, now);
+      return null;
+    });
+    revalidatePath(`/c/${access.seat.slug}/set-up/answering`);
+    return refused
+      ? { ok: false, message: refused }
+      : { ok: true, message: "Saved. It holds for what comes from now on." };
+  },
+);
 
 /** Notes until when somebody is away and who stands in for them, or that they are back. */
-export async function changeAbsence(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const read = z
-    .object({
-      userId: z.string().min(1).max(64),
-      until: z.string().min(1, "Choose the last day.").pipe(dayText).nullable(),
-      standInId: z.string().max(64).nullable(),
-    })
-    .refine(({ userId, standInId }) => userId !== standInId, {
-      path: ["standInId"],
-      message: "Nobody stands in for themselves.",
-    })
-    .safeParse({
-      userId: formText(form, "userId"),
-      until: formText(form, "isAway") === "no" ? null : formText(form, "until"),
-      standInId: formText(form, "standInId") || null,
+export const changeAbsence = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const read = z
+      .object({
+        userId: z.string().min(1).max(64),
+        until: z.string().min(1, "Choose the last day.").pipe(dayText).nullable(),
+        standInId: z.string().max(64).nullable(),
+      })
+      .refine(({ userId, standInId }) => userId !== standInId, {
+        path: ["standInId"],
+        message: "Nobody stands in for themselves.",
+      })
+      .safeParse({
+        userId: formText(form, "userId"),
+        until: formText(form, "isAway") === "no" ? null : formText(form, "until"),
+        standInId: formText(form, "standInId") || null,
+      });
+    if (!read.success) return refusal(read.error);
+    const now = await clockNow();
+    const isKnown = await withClient(access, async (tx) => {
+      const staff = await staffOf(tx);
+      const { userId, standInId } = read.data;
+      const known = [userId, ...(standInId ? [standInId] : [])].every((id) => staff.some((one) => one.id === id));
+      if (known) await setAbsence(tx, access, access.user.name, read.data, now);
+      return known;
     });
-  if (!read.success) return refusal(read.error);
-  const now = await clockNow();
-  const isKnown = await withClient(access, async (tx) => {
-    const staff = await staffOf(tx);
-    const { userId, standInId } = read.data;
-    const known = [userId, ...(standInId ? [standInId] : [])].every((id) => staff.some((one) => one.id === id));
-    if (known) await setAbsence(tx, access, access.user.name, read.data, now);
-    return known;
-  });
-  revalidatePath(`/c/${slug}/set-up/answering`);
-  return isKnown ? { ok: true, message: "Saved." } : { ok: false, message: "This person has no seat here any more." };
-}
+    revalidatePath(`/c/${access.seat.slug}/set-up/answering`);
+    return isKnown ? { ok: true, message: "Saved." } : { ok: false, message: "This person has no seat here any more." };
+  },
+);

@@ -11,7 +11,8 @@ import { cleanText } from "@/core/words/clean";
 import { LANGUAGES } from "@/core/words/languages";
 import { loadSetting, officeCalendarOf, setAwayWord } from "@/features/clients";
 import { nameOf, Refused, savePerson, searchPeople } from "@/features/people";
-import { type Access, requireAccess } from "@/platform/access";
+import type { Access } from "@/platform/access";
+import { action, atClientWith, before, form, readAction, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
@@ -19,17 +20,16 @@ import { answerConversation, conversationAnswerInput } from "./letters";
 import { assignConversation, identify, markConversation, type Refusal, setConversationAside, settle } from "./service";
 
 async function withConversation(
-  slug: string,
+  access: Access,
   id: string,
   work: (tx: Tx, access: Access, now: number) => Promise<Refusal | null>,
   done: string,
 ): Promise<ActionResult> {
-  const access = await requireAccess(slug, "answer concerns");
   if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such conversation." };
   const now = await clockNow();
   try {
     const refused = await withClient(access, (tx) => work(tx, access, now));
-    revalidatePath(`/c/${slug}`, "layout");
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
     return refused ? { ok: false, message: refused.refused } : { ok: true, message: done };
   } catch (error) {
     if (error instanceof Refused) return { ok: false, message: error.message };
@@ -38,156 +38,176 @@ async function withConversation(
 }
 
 /** Answers in a conversation. */
-export async function answerIn(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  await requireAccess(slug, "answer concerns");
-  const values = conversationAnswerInput.safeParse({
-    channel: formText(form, "channel"),
-    words: formText(form, "words"),
-    requestKey: formText(form, "requestKey"),
-    seenAt: formText(form, "seenAt") || "0",
-  });
-  if (!values.success) return refusal(values.error);
-  return withConversation(
-    slug,
-    id,
-    (tx, access, now) => answerConversation(tx, access, access.user.name, id, values.data, now),
-    "Your answer is on its way.",
-  );
-}
+export const answerIn = action(
+  atClientWith("answer concerns"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const values = conversationAnswerInput.safeParse({
+      channel: formText(form, "channel"),
+      words: formText(form, "words"),
+      requestKey: formText(form, "requestKey"),
+      seenAt: formText(form, "seenAt") || "0",
+    });
+    if (!values.success) return refusal(values.error);
+    return withConversation(
+      access,
+      id,
+      (tx, access, now) => answerConversation(tx, access, access.user.name, id, values.data, now),
+      "Your answer is on its way.",
+    );
+  },
+);
 
 /** Takes a conversation off the list of those that wait: nothing needs to be said. */
-export async function settleConversation(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  _form: FormData,
-): Promise<ActionResult> {
-  return withConversation(
-    slug,
-    id,
-    (tx, access, now) => settle(tx, access, access.user.name, id, now),
-    "It waits no more.",
-  );
-}
+export const settleConversation = action(
+  atClientWith("answer concerns"),
+  [text],
+  async (access, id): Promise<ActionResult> =>
+    withConversation(
+      access,
+      id,
+      (tx, access, now) => settle(tx, access, access.user.name, id, now),
+      "It waits no more.",
+    ),
+);
 
 /** Sets a conversation aside until a time, or takes it back. */
-export async function setAside(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  await requireAccess(slug, "answer concerns");
-  const read = z
-    .object({
-      until: z.enum(["now", "hour", "tomorrow", "week", "day"], "Choose until when."),
-      day: dayText.nullable(),
-    })
-    .refine(({ until, day }) => until !== "day" || day !== null, { path: ["day"], message: "Choose the day." })
-    .safeParse({ until: formText(form, "until"), day: formText(form, "day") || null });
-  if (!read.success) return refusal(read.error);
-  const { until, day } = read.data;
-  return withConversation(
-    slug,
-    id,
-    async (tx, access, now) => {
-      if (until === "now") return setConversationAside(tx, access, id, null);
-      const setting = await loadSetting(tx);
-      const at = asideUntil(until === "day" ? { day: day ?? "" } : until, officeCalendarOf(setting, null, now), now);
-      if (at <= now) return { refused: "That day is over. Choose a later one." };
-      return setConversationAside(tx, access, id, at);
-    },
-    until === "now" ? "Back among those that wait." : "Set aside.",
-  );
-}
+export const setAside = action(
+  atClientWith("answer concerns"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const read = z
+      .object({
+        until: z.enum(["now", "hour", "tomorrow", "week", "day"], "Choose until when."),
+        day: dayText.nullable(),
+      })
+      .refine(({ until, day }) => until !== "day" || day !== null, { path: ["day"], message: "Choose the day." })
+      .safeParse({ until: formText(form, "until"), day: formText(form, "day") || null });
+    if (!read.success) return refusal(read.error);
+    const { until, day } = read.data;
+    return withConversation(
+      access,
+      id,
+      async (tx, access, now) => {
+        if (until === "now") return setConversationAside(tx, access, id, null);
+        const setting = await loadSetting(tx);
+        const at = asideUntil(until === "day" ? { day: day ?? "" } : until, officeCalendarOf(setting, null, now), now);
+        if (at <= now) return { refused: "That day is over. Choose a later one." };
+        return setConversationAside(tx, access, id, at);
+      },
+      until === "now" ? "Back among those that wait." : "Set aside.",
+    );
+  },
+);
 
 /** Gives a conversation to one of the staff, or to nobody. */
-export async function assign(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  await requireAccess(slug, "answer concerns");
-  const userId = z.string().max(64).safeParse(formText(form, "userId"));
-  if (!userId.success) return { ok: false, message: "Choose who sees to it." };
-  return withConversation(slug, id, (tx, access) => assignConversation(tx, access, id, userId.data || null), "Done.");
-}
+export const assign = action(
+  atClientWith("answer concerns"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const userId = z.string().max(64).safeParse(formText(form, "userId"));
+    if (!userId.success) return { ok: false, message: "Choose who sees to it." };
+    return withConversation(
+      access,
+      id,
+      (tx, access) => assignConversation(tx, access, id, userId.data || null),
+      "Done.",
+    );
+  },
+);
 
 /** Notes that a conversation was read, or that it is to count as unread. */
-export async function markRead(slug: string, id: string, isUnread: boolean): Promise<void> {
-  const access = await requireAccess(slug, "answer concerns");
-  if (!z.uuid().safeParse(id).success) return;
-  await withClient(access, (tx) => markConversation(tx, access, id, isUnread === true));
-  revalidatePath(`/c/${slug}`, "layout");
-}
+export const markRead = action(
+  atClientWith("answer concerns"),
+  [text, z.boolean()],
+  async (access, id, isUnread): Promise<void> => {
+    if (!z.uuid().safeParse(id).success) return;
+    await withClient(access, (tx) => markConversation(tx, access, id, isUnread === true));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+  },
+);
 
 /** Marks a conversation as unread, by its button. */
-export async function markUnread(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  _form: FormData,
-): Promise<ActionResult> {
-  return withConversation(slug, id, (tx, access) => markConversation(tx, access, id, true), "Marked as unread.");
-}
+export const markUnread = action(atClientWith("answer concerns"), [text], async (access, id): Promise<ActionResult> => {
+  return withConversation(access, id, (tx, access) => markConversation(tx, access, id, true), "Marked as unread.");
+});
 
 export type FoundPerson = { id: string; name: string; reach: string };
 
 /** People by name or address, of whom one may be the unknown writer. */
-export async function findPeople(slug: string, typed: string): Promise<FoundPerson[]> {
-  const access = await requireAccess(slug, "answer concerns");
-  const query = z.string().max(100).transform(cleanText).catch("").parse(typed).trim();
-  if (!query) return [];
-  return withClient(access, async (tx) =>
-    (await searchPeople(tx, query, 8)).map((person) => ({
-      id: person.id,
-      name: nameOf(person),
-      reach: person.phone ?? person.email ?? "",
-    })),
-  );
-}
+export const findPeople = readAction(
+  atClientWith("answer concerns"),
+  [text],
+  async (access, typed): Promise<FoundPerson[]> => {
+    const query = z.string().max(100).transform(cleanText).catch("").parse(typed).trim();
+    if (!query) return [];
+    return withClient(access, async (tx) =>
+      (await searchPeople(tx, query, 8)).map((person) => ({
+        id: person.id,
+        name: nameOf(person),
+        reach: person.phone ?? person.email ?? "",
+      })),
+    );
+  },
+  [],
+);
 
 /** Says who an unknown number or mailbox is: somebody who is known, or somebody new. */
-export async function sayWho(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "answer concerns");
-  const read = z
-    .object({
-      personId: z.uuid("Choose somebody.").or(z.literal("new")),
-      given: z.string().trim().max(80),
-      family: z.string().trim().max(80),
-      address: z.string().max(254),
-    })
-    .refine(({ personId, given, family }) => personId !== "new" || given !== "" || family !== "", {
-      path: ["given"],
-      message: "Write their name.",
-    })
-    .safeParse({
-      personId: formText(form, "personId"),
-      given: formText(form, "given"),
-      family: formText(form, "family"),
-      address: formText(form, "address"),
-    });
-  if (!read.success) return refusal(read.error);
-  const { personId, given, family, address } = read.data;
-  return withConversation(
-    slug,
-    id,
-    async (tx, _, now) => {
-      if (personId !== "new") return identify(tx, access, access.user.name, id, personId, now);
-      const { client } = await loadSetting(tx);
-      const phone = address.includes("@") ? null : normalisePhone(address, client.country);
-      const email = address.includes("@") ? normaliseEmail(address) : null;
-      const { person } = await savePerson(tx, access, { given, family, email, phone, note: "", doNotAsk: null }, now);
-      return identify(tx, access, access.user.name, id, person.id, now);
-    },
-    "Kept. It is their conversation now.",
-  );
-}
+export const sayWho = action(
+  atClientWith("answer concerns"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const read = z
+      .object({
+        personId: z.uuid("Choose somebody.").or(z.literal("new")),
+        given: z.string().trim().max(80),
+        family: z.string().trim().max(80),
+        address: z.string().max(254),
+      })
+      .refine(({ personId, given, family }) => personId !== "new" || given !== "" || family !== "", {
+        path: ["given"],
+        message: "Write their name.",
+      })
+      .safeParse({
+        personId: formText(form, "personId"),
+        given: formText(form, "given"),
+        family: formText(form, "family"),
+        address: formText(form, "address"),
+      });
+    if (!read.success) return refusal(read.error);
+    const { personId, given, family, address } = read.data;
+    return withConversation(
+      access,
+      id,
+      async (tx, _, now) => {
+        if (personId !== "new") return identify(tx, access, access.user.name, id, personId, now);
+        const { client } = await loadSetting(tx);
+        const phone = address.includes("@") ? null : normalisePhone(address, client.country);
+        const email = address.includes("@") ? normaliseEmail(address) : null;
+        const { person } = await savePerson(tx, access, { given, family, email, phone, note: "", doNotAsk: null }, now);
+        return identify(tx, access, access.user.name, id, person.id, now);
+      },
+      "Kept. It is their conversation now.",
+    );
+  },
+);
 
 /** Changes what people get who write while nobody is there. */
-export async function changeAwayWord(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const words = Object.fromEntries(
-    LANGUAGES.flatMap((language) => {
-      const written = formText(form, `words.${language}`).trim();
-      return written ? [[language, written]] : [];
-    }),
-  );
-  const read = AWAY_WORD.safeParse({ isOn: formText(form, "isOn") !== "no", words });
-  if (!read.success) return { ok: false, message: "Keep each under 600 characters." };
-  const now = await clockNow();
-  await withClient(access, (tx) => setAwayWord(tx, access, access.user.name, read.data, now));
-  revalidatePath(`/c/${slug}/heard`, "layout");
-  return { ok: true, message: "Saved." };
-}
+export const changeAwayWord = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const words = Object.fromEntries(
+      LANGUAGES.flatMap((language) => {
+        const written = formText(form, `words.${language}`).trim();
+        return written ? [[language, written]] : [];
+      }),
+    );
+    const read = AWAY_WORD.safeParse({ isOn: formText(form, "isOn") !== "no", words });
+    if (!read.success) return { ok: false, message: "Keep each under 600 characters." };
+    const now = await clockNow();
+    await withClient(access, (tx) => setAwayWord(tx, access, access.user.name, read.data, now));
+    revalidatePath(`/c/${access.seat.slug}/heard`, "layout");
+    return { ok: true, message: "Saved." };
+  },
+);

@@ -9,7 +9,7 @@ import { sayFigure, sayWhen } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
 import { remarkSentences } from "@/locales/intake";
-import { requireAccess } from "@/platform/access";
+import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts } from "@/ui/result";
@@ -41,127 +41,129 @@ const choiceInput = z.object({
 });
 
 /** Reads a list another way and looks at it again. */
-export async function chooseList(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "import lists");
-  const values = choiceInput.safeParse({
-    matching: formTexts(form, "column"),
-    order: formText(form, "order"),
-    undated: formText(form, "undated") || "today",
-    sharedAddress: formText(form, "sharedAddress") || "same person",
-    kind: formText(form, "kind") || "appointment",
-    serviceId: formText(form, "serviceId"),
-    branchId: formText(form, "branchId"),
-  });
-  if (!values.success || !z.uuid().safeParse(id).success)
-    return { ok: false, message: "One of the choices is not one. Choose again." };
-  const belongs = await withClient(access, async (tx) => {
-    const { services, branches } = await loadSetting(tx);
-    const { serviceId, branchId } = values.data;
-    return (
-      (!serviceId || services.some((one) => one.id === serviceId)) &&
-      (!branchId || branches.some((one) => one.id === branchId))
-    );
-  });
-  if (!belongs) return { ok: false, message: "This service or branch is not there any more. Reload the page." };
-  const intake = await chooseReading(access, id, values.data);
-  revalidatePath(`/c/${slug}/people/import/${id}`);
-  return intake ? { ok: true } : gone;
-}
+export const chooseList = action(
+  atClientWith("import lists"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const values = choiceInput.safeParse({
+      matching: formTexts(form, "column"),
+      order: formText(form, "order"),
+      undated: formText(form, "undated") || "today",
+      sharedAddress: formText(form, "sharedAddress") || "same person",
+      kind: formText(form, "kind") || "appointment",
+      serviceId: formText(form, "serviceId"),
+      branchId: formText(form, "branchId"),
+    });
+    if (!values.success || !z.uuid().safeParse(id).success)
+      return { ok: false, message: "One of the choices is not one. Choose again." };
+    const belongs = await withClient(access, async (tx) => {
+      const { services, branches } = await loadSetting(tx);
+      const { serviceId, branchId } = values.data;
+      return (
+        (!serviceId || services.some((one) => one.id === serviceId)) &&
+        (!branchId || branches.some((one) => one.id === branchId))
+      );
+    });
+    if (!belongs) return { ok: false, message: "This service or branch is not there any more. Reload the page." };
+    const intake = await chooseReading(access, id, values.data);
+    revalidatePath(`/c/${access.seat.slug}/people/import/${id}`);
+    return intake ? { ok: true } : gone;
+  },
+);
 
 /** Keeps a list: its people only, or also to ask. A second click finds it kept. */
-export async function importList(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "import lists");
-  if (!z.uuid().safeParse(id).success) return gone;
-  const asks = formText(form, "asks") === "yes";
-  const done = await startImport(access, id, access.user.name, asks);
-  revalidatePath(`/c/${slug}`, "layout");
-  if (done)
-    return { ok: true, message: asks ? "Imported. Plans look at the visits now." : "Imported. Nobody is asked." };
-  const intake = await withClient(access, (tx) => findIntake(tx, access, id));
-  return intake?.state === "imported" || intake?.state === "importing"
-    ? { ok: true, message: "It was imported already." }
-    : gone;
-}
+export const importList = action(
+  atClientWith("import lists"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    if (!z.uuid().safeParse(id).success) return gone;
+    const asks = formText(form, "asks") === "yes";
+    const done = await startImport(access, id, access.user.name, asks);
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (done)
+      return { ok: true, message: asks ? "Imported. Plans look at the visits now." : "Imported. Nobody is asked." };
+    const intake = await withClient(access, (tx) => findIntake(tx, access, id));
+    return intake?.state === "imported" || intake?.state === "importing"
+      ? { ok: true, message: "It was imported already." }
+      : gone;
+  },
+);
 
 /** Reads another sheet of the workbook as a list of its own, and goes there. */
-export async function readSheet(slug: string, id: string, sheet: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "import lists");
-  const wanted = z.object({ id: z.uuid(), sheet: z.string().max(200) }).safeParse({ id, sheet });
-  if (!wanted.success) return gone;
-  const made = await receiveSheet(access, wanted.data.id, wanted.data.sheet, access.user.name).catch(
-    (error: unknown) => {
-      if (error instanceof Unreadable) return null;
-      throw error;
-    },
-  );
-  if (!made) return { ok: false, message: "This sheet is not here any more. Bring the workbook again." };
-  redirect(`/c/${slug}/people/import/${made}`);
-}
+export const readSheet = action(
+  atClientWith("import lists"),
+  [text, text],
+  async (access, id, sheet): Promise<Exclude<ActionResult, null>> => {
+    const wanted = z.object({ id: z.uuid(), sheet: z.string().max(200) }).safeParse({ id, sheet });
+    if (!wanted.success) return gone;
+    const made = await receiveSheet(access, wanted.data.id, wanted.data.sheet, access.user.name).catch(
+      (error: unknown) => {
+        if (error instanceof Unreadable) return null;
+        throw error;
+      },
+    );
+    if (!made) return { ok: false, message: "This sheet is not here any more. Bring the workbook again." };
+    redirect(`/c/${access.seat.slug}/people/import/${made}`);
+  },
+);
 
 /** Takes a whole list back, or says what was sent of it. */
-export async function undoList(slug: string, id: string): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAccess(slug, "import lists");
-  if (!z.uuid().safeParse(id).success) return gone;
-  const now = await clockNow();
-  const result = await withClient(access, (tx) => undoImport(tx, access, id, access.user.name));
-  revalidatePath(`/c/${slug}`, "layout");
-  if (!result) return gone;
-  if (result.undone)
+export const undoList = action(
+  atClientWith("import lists"),
+  [text],
+  async (access, id): Promise<Exclude<ActionResult, null>> => {
+    if (!z.uuid().safeParse(id).success) return gone;
+    const now = await clockNow();
+    const result = await withClient(access, (tx) => undoImport(tx, access, id, access.user.name));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (!result) return gone;
+    if (result.undone)
+      return {
+        ok: true,
+        message: `Taken back: ${sayFigure(result.people, "person", "people")} and ${sayFigure(result.visits, "visit")}.`,
+      };
+    const told = result.sent.slice(0, 3).map(({ name, at }) => `${name} ${sayWhen(access.seat.zone, at, now)}`);
     return {
-      ok: true,
-      message: `Taken back: ${sayFigure(result.people, "person", "people")} and ${sayFigure(result.visits, "visit")}.`,
+      ok: false,
+      message: `It cannot be taken back: ${result.sent.length} ${result.sent.length === 1 ? "message was" : "messages were"} sent (${told.join("; ")}${result.sent.length > 3 ? " and more" : ""}).`,
     };
-  const told = result.sent.slice(0, 3).map(({ name, at }) => `${name} ${sayWhen(access.seat.zone, at, now)}`);
-  return {
-    ok: false,
-    message: `It cannot be taken back: ${result.sent.length} ${result.sent.length === 1 ? "message was" : "messages were"} sent (${told.join("; ")}${result.sent.length > 3 ? " and more" : ""}).`,
-  };
-}
+  },
+);
 
 /** Tries one refused row again with the cells as typed. */
-export async function fixListRow(
-  slug: string,
-  id: string,
-  row: number,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "import lists");
-  if (!z.object({ id: z.uuid(), row: z.int32().positive() }).safeParse({ id, row }).success) return gone;
-  const cells = formTexts(form, "cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
-  const result = await withClient(access, (tx) => retryRow(tx, access, id, row, cells.slice(0, 300)));
-  if (!result) return { ok: false, message: "This row was fixed already." };
-  if ("problems" in result) return { ok: false, message: remarkSentences(result.problems) };
-  revalidatePath(`/c/${slug}/people/import/${id}`);
-  return { ok: true, message: "Taken in." };
-}
+export const fixListRow = action(
+  atClientWith("import lists"),
+  [text, z.number(), before<ActionResult>(), form],
+  async (access, id, row, _before, form): Promise<ActionResult> => {
+    if (!z.object({ id: z.uuid(), row: z.int32().positive() }).safeParse({ id, row }).success) return gone;
+    const cells = formTexts(form, "cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
+    const result = await withClient(access, (tx) => retryRow(tx, access, id, row, cells.slice(0, 300)));
+    if (!result) return { ok: false, message: "This row was fixed already." };
+    if ("problems" in result) return { ok: false, message: remarkSentences(result.problems) };
+    revalidatePath(`/c/${access.seat.slug}/people/import/${id}`);
+    return { ok: true, message: "Taken in." };
+  },
+);
 
 /** Says what a name stands for. */
-export async function assign(slug: string, id: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "edit people", "whole client");
-  const to = z
-    .union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))])
-    .safeParse(formText(form, "to"));
-  if (!to.success || !z.uuid().safeParse(id).success)
-    return { ok: false, message: "Choose what it stands for.", fields: { to: "Choose what it stands for." } };
-  const now = await clockNow();
-  const visits = await withClient(access, async (tx) =>
-    assignName(tx, access, await loadSetting(tx), access.user.name, id, to.data, now),
-  );
-  revalidatePath(`/c/${slug}`, "layout");
-  if (visits === null) return { ok: false, message: "This name or what it should stand for is not there any more." };
-  return {
-    ok: true,
-    message: visits > 0 ? `Assigned. ${visits} ${visits === 1 ? "visit goes" : "visits go"} on.` : "Assigned.",
-  };
-}
+export const assign = action(
+  atClientWith("edit people", "whole client"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const to = z
+      .union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))])
+      .safeParse(formText(form, "to"));
+    if (!to.success || !z.uuid().safeParse(id).success)
+      return { ok: false, message: "Choose what it stands for.", fields: { to: "Choose what it stands for." } };
+    const now = await clockNow();
+    const visits = await withClient(access, async (tx) =>
+      assignName(tx, access, await loadSetting(tx), access.user.name, id, to.data, now),
+    );
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (visits === null) return { ok: false, message: "This name or what it should stand for is not there any more." };
+    return {
+      ok: true,
+      message: visits > 0 ? `Assigned. ${visits} ${visits === 1 ? "visit goes" : "visits go"} on.` : "Assigned.",
+    };
+  },
+);

@@ -9,7 +9,7 @@ import { sayPhone } from "@/core/contacts/phone";
 import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { nameOf, searchPeople } from "@/features/people";
-import { requireAccess, requireUser } from "@/platform/access";
+import { action, anyone, atClientWith, before, form, readAction, signedInUser, text } from "@/platform/action";
 import { endAtPhone } from "@/platform/atPhone";
 import { auth } from "@/platform/auth";
 import { beginSkip, demoClockState } from "@/platform/clock";
@@ -20,68 +20,77 @@ import { endSeenAs } from "@/platform/seenAs";
 import { type ActionResult, formText } from "@/ui/result";
 import { nextMessageDue } from "./nextMessage";
 
-export async function signOut(): Promise<void> {
+export const signOut = readAction(anyone, [], async (): Promise<void> => {
   await (await auth()).api.signOut({ headers: await headers() });
   redirect("/sign-in");
-}
+});
 
 /** Ends every session of this person, on every device. */
-export async function signOutEverywhere(): Promise<void> {
+export const signOutEverywhere = readAction(anyone, [], async (): Promise<void> => {
   await (await auth()).api.revokeSessions({ headers: await headers() });
   redirect("/sign-in");
-}
+});
 
 /** Looks as oneself again. */
-export async function stopLooking(): Promise<void> {
+export const stopLooking = readAction(anyone, [], async (): Promise<void> => {
   await endSeenAs();
   redirect("/");
-}
+});
 
 /** Gives a shared phone back: it only asks again. */
-export async function giveBack(): Promise<void> {
+export const giveBack = readAction(anyone, [], async (): Promise<void> => {
   await endAtPhone();
   redirect("/");
-}
+});
 
 const skipInput = z.object({ by: z.enum(["hour", "message", "morning"]) });
 
 /** Sends the demo clock ahead. Only in demo mode; two clicks at once are one skip. */
-export async function skipClock(_before: ActionResult, form: FormData): Promise<ActionResult> {
-  const { seats, looksOnly } = await requireUser();
-  looksOnly?.refused();
-  if (!environment().ESTIMA_DEMO || !seats.some((seat) => may(seat, "move the demo clock")))
-    return { ok: false, message: "There is no demo clock here." };
-  const parsed = skipInput.safeParse({ by: formText(form, "by") });
-  if (!parsed.success) return { ok: false, message: "Choose how far to skip." };
-  const { now, skippingTo } = await demoClockState();
-  if (skippingTo !== null) return { ok: true };
-  const zone = seats[0].zone;
-  let to = now + HOUR;
-  if (parsed.data.by === "morning") to = fromLocal(zone, (dayNumber(toLocal(zone, now)) + 1) * DAY + 9 * HOUR);
-  if (parsed.data.by === "message") {
-    const due = await nextMessageDue();
-    if (due === null) return { ok: false, message: "No message is planned." };
-    to = Math.max(now + 1000, due + 1000);
-  }
-  if (await beginSkip(to)) await addJob("skip", { from: now, to }, "skip");
-  revalidatePath("/", "layout");
-  return { ok: true };
-}
+export const skipClock = action(
+  signedInUser,
+  [before<ActionResult>(), form],
+  async ({ seats }, _before, form): Promise<ActionResult> => {
+    if (!environment().ESTIMA_DEMO || !seats.some((seat) => may(seat, "move the demo clock")))
+      return { ok: false, message: "There is no demo clock here." };
+    const parsed = skipInput.safeParse({ by: formText(form, "by") });
+    if (!parsed.success) return { ok: false, message: "Choose how far to skip." };
+    const { now, skippingTo } = await demoClockState();
+    if (skippingTo !== null) return { ok: true };
+    const zone = seats[0].zone;
+    let to = now + HOUR;
+    if (parsed.data.by === "morning") to = fromLocal(zone, (dayNumber(toLocal(zone, now)) + 1) * DAY + 9 * HOUR);
+    if (parsed.data.by === "message") {
+      const due = await nextMessageDue();
+      if (due === null) return { ok: false, message: "No message is planned." };
+      to = Math.max(now + 1000, due + 1000);
+    }
+    if (await beginSkip(to)) await addJob("skip", { from: now, to }, "skip");
+    revalidatePath("/", "layout");
+    return { ok: true };
+  },
+);
 
 /** People for the palette: at most eight that match what is typed. */
-export async function findPeople(slug: string, typed: string): Promise<{ id: string; name: string; reach: string }[]> {
-  const access = await requireAccess(slug, "see people");
-  const query = z.string().max(100).transform(cleanText).catch("").parse(typed);
-  const found = await withClient(access, (tx) => searchPeople(tx, query, 8));
-  return found.map((person) => ({
-    id: person.id,
-    name: nameOf(person),
-    reach: [person.phone && sayPhone(person.phone), person.email].filter(Boolean).join(" · "),
-  }));
-}
+export const findPeople = readAction(
+  atClientWith("see people"),
+  [text],
+  async (access, typed): Promise<{ id: string; name: string; reach: string }[]> => {
+    const query = z.string().max(100).transform(cleanText).catch("").parse(typed);
+    const found = await withClient(access, (tx) => searchPeople(tx, query, 8));
+    return found.map((person) => ({
+      id: person.id,
+      name: nameOf(person),
+      reach: [person.phone && sayPhone(person.phone), person.email].filter(Boolean).join(" · "),
+    }));
+  },
+  [],
+);
 
 /** What the demo clock shows, for the masthead while it skips. */
-export async function readClock(): Promise<{ now: number; skippingTo: number | null; skipFrom: number | null }> {
-  await requireUser();
-  return demoClockState();
-}
+export const readClock = readAction(
+  signedInUser,
+  [],
+  async (): Promise<{ now: number; skippingTo: number | null; skipFrom: number | null }> => {
+    return demoClockState();
+  },
+);

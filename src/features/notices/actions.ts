@@ -5,7 +5,8 @@ import { z } from "zod";
 import { TOLD_CHOICE, TOLD_WAYS, type ToldChoice } from "@/core/notices/choices";
 import { toldPath } from "@/core/notices/told";
 import { toldLine } from "@/locales/told";
-import { type Access, requireAccess } from "@/platform/access";
+import type { Access } from "@/platform/access";
+import { action, atClientWith, before, form, readAction } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
@@ -64,44 +65,51 @@ const asStaff = ({ user, seat }: Access) => ({
 });
 
 /** Changes one part of what one is told oneself; nobody changes it for another. */
-export async function changeTold(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "see heard");
-  const part = z.enum(Object.keys(PARTS) as (keyof typeof PARTS)[]).safeParse(formText(form, "part"));
-  if (!part.success) return { ok: false, message: "There is nothing of that kind to choose." };
-  const read = PARTS[part.data](form);
-  if (!read.success) return refusal(read.error);
-  const now = await clockNow();
-  await withClient(access, async (tx: Tx) => {
-    const before = await choiceOf(tx, access, asStaff(access));
-    const choice: ToldChoice = TOLD_CHOICE.parse({ ...before, ...read.data });
-    await keepChoice(tx, access, access.user.id, choice, now);
-  });
-  revalidatePath(`/c/${slug}/heard/told`);
-  return { ok: true, message: "Saved." };
-}
+export const changeTold = action(
+  atClientWith("see heard"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const part = z.enum(Object.keys(PARTS) as (keyof typeof PARTS)[]).safeParse(formText(form, "part"));
+    if (!part.success) return { ok: false, message: "There is nothing of that kind to choose." };
+    const read = PARTS[part.data](form);
+    if (!read.success) return refusal(read.error);
+    const now = await clockNow();
+    await withClient(access, async (tx: Tx) => {
+      const before = await choiceOf(tx, access, asStaff(access));
+      const choice: ToldChoice = TOLD_CHOICE.parse({ ...before, ...read.data });
+      await keepChoice(tx, access, access.user.id, choice, now);
+    });
+    revalidatePath(`/c/${access.seat.slug}/heard/told`);
+    return { ok: true, message: "Saved." };
+  },
+);
 
 export type BrowserNotice = { id: string; line: string; path: string; at: number };
 
 /** What somebody who lets their browser notify them is told since an instant (milliseconds since the epoch). */
-export async function newForBrowser(slug: string, since: number): Promise<BrowserNotice[]> {
-  const access = await requireAccess(slug, "see heard");
-  if (!Number.isFinite(since)) return [];
-  const now = await clockNow();
-  return withClient(access, async (tx) => {
-    const choice = await choiceOf(tx, access, asStaff(access));
-    if (!choice.ways.includes("browser")) return [];
-    const list = await recentTellings(tx, access, access.user.id, 5);
-    return list.flatMap(({ id, seen, told, createdAt }) =>
-      seen && createdAt > since
-        ? [
-            {
-              id,
-              line: toldLine(seen, { zone: access.seat.zone, now }),
-              path: `/c/${slug}${toldPath(told)}`,
-              at: createdAt,
-            },
-          ]
-        : [],
-    );
-  });
-}
+export const newForBrowser = readAction(
+  atClientWith("see heard"),
+  [z.number()],
+  async (access, since): Promise<BrowserNotice[]> => {
+    if (!Number.isFinite(since)) return [];
+    const now = await clockNow();
+    return withClient(access, async (tx) => {
+      const choice = await choiceOf(tx, access, asStaff(access));
+      if (!choice.ways.includes("browser")) return [];
+      const list = await recentTellings(tx, access, access.user.id, 5);
+      return list.flatMap(({ id, seen, told, createdAt }) =>
+        seen && createdAt > since
+          ? [
+              {
+                id,
+                line: toldLine(seen, { zone: access.seat.zone, now }),
+                path: `/c/${access.seat.slug}${toldPath(told)}`,
+                at: createdAt,
+              },
+            ]
+          : [],
+      );
+    });
+  },
+  [],
+);

@@ -4,7 +4,8 @@ import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { typedText } from "@/core/words/typed";
-import { type AgencyAccess, atClient, requireAgency } from "@/platform/access";
+import { type AgencyAccess, atClient } from "@/platform/access";
+import { action, atAgencyWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
@@ -18,13 +19,11 @@ const GONE: Done = { ok: false, message: "That is not there any more. Reload the
 
 /** Does something with a client of the agency; one that is not its own is not there. */
 async function withOwn(
-  slug: string,
+  access: AgencyAccess,
   clientId: string,
   work: (access: AgencyAccess, client: OwnClient, now: number) => Promise<Done>,
 ): Promise<Done> {
-  const access = await requireAgency(slug, "end clients");
   if (!z.uuid().safeParse(clientId).success) return GONE;
-  access.looksOnly?.refused();
   const client = await withAgency(access, (tx) => findOwnClient(tx, access, { id: clientId }));
   if (!client || client.deletingAt !== null) return GONE;
   const done = await work(access, client, await clockNow());
@@ -33,8 +32,8 @@ async function withOwn(
 }
 
 /** Archives a client: nothing is asked or read any more, and its own people lose access. */
-export async function archive(slug: string, clientId: string): Promise<Done> {
-  return withOwn(slug, clientId, async (access, client, now) => {
+export const archive = action(atAgencyWith("end clients"), [text], async (access, clientId): Promise<Done> => {
+  return withOwn(access, clientId, async (access, client, now) => {
     if (client.archivedAt !== null) return { ok: false, message: "It is archived already." };
     const { stopped } = await archiveClient(access, atClient(access, client.id), access.user, client.name, now);
     return {
@@ -42,80 +41,75 @@ export async function archive(slug: string, clientId: string): Promise<Done> {
       message: `Archived. ${stopped === 0 ? "Nothing was under way." : `${stopped} asks were stopped.`}`,
     };
   });
-}
+});
 
 /** Takes a client back from the archive; its plans and feeds wait until somebody lets them go on. */
-export async function unarchive(slug: string, clientId: string): Promise<Done> {
-  return withOwn(slug, clientId, async (access, client, now) => {
+export const unarchive = action(atAgencyWith("end clients"), [text], async (access, clientId): Promise<Done> => {
+  return withOwn(access, clientId, async (access, client, now) => {
     if (client.archivedAt === null) return { ok: false, message: "It is not archived." };
     await takeBack(access, atClient(access, client.id), access.user, client.name, now);
     return { ok: true, message: "Taken back. Its plans are paused and its feeds are off." };
   });
-}
+});
 
 /** Deletes a client for good. Its name has to be typed. */
-export async function deleteForGood(
-  slug: string,
-  clientId: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const typed = formText(form, "name").trim();
-  const done = await withOwn(slug, clientId, async (access, client, now) => {
-    if (typed.toLowerCase() !== client.name.toLowerCase()) {
-      const message = `Type ${client.name}, as it stands here.`;
-      return { ok: false, message, fields: { name: message } };
-    }
-    const scope = atClient(access, client.id);
-    if (client.archivedAt === null) await archiveClient(access, scope, access.user, client.name, now);
-    const begun = await beginDeletion(access, scope, access.user, client.name, now);
-    return begun ? { ok: true } : GONE;
-  });
-  if (!done.ok) return done;
-  redirect(`/agency/${slug}`);
-}
+export const deleteForGood = action(
+  atAgencyWith("end clients"),
+  [text, before<ActionResult>(), form],
+  async (access, clientId, _before, form): Promise<ActionResult> => {
+    const typed = formText(form, "name").trim();
+    const done = await withOwn(access, clientId, async (access, client, now) => {
+      if (typed.toLowerCase() !== client.name.toLowerCase()) {
+        const message = `Type ${client.name}, as it stands here.`;
+        return { ok: false, message, fields: { name: message } };
+      }
+      const scope = atClient(access, client.id);
+      if (client.archivedAt === null) await archiveClient(access, scope, access.user, client.name, now);
+      const begun = await beginDeletion(access, scope, access.user, client.name, now);
+      return begun ? { ok: true } : GONE;
+    });
+    if (!done.ok) return done;
+    redirect(`/agency/${access.seat.slug}`);
+  },
+);
 
 const offerInput = z.object({ to: typedText(80, "Write the address name of the other agency.") });
 
 /** Offers a client to another agency. Nothing changes before the other one takes it. */
-export async function offer(
-  slug: string,
-  clientId: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const parsed = offerInput.safeParse({ to: formText(form, "to") });
-  const done = await withOwn(slug, clientId, async (access, client, now) => {
-    if (!parsed.success) return refusal(parsed.error);
-    if (client.archivedAt !== null) return { ok: false, message: "Take it back from the archive first." };
-    const to = parsed.data.to.toLowerCase().replace(/^.*\/agency\//, "");
-    const result = await offerClient(access, access.user, access.seat.name, client, to, now);
-    if (result === "to itself") {
-      const message = "It is yours already.";
-      return { ok: false, message, fields: { to: message } };
-    }
-    if (result === "offered before")
-      return { ok: false, message: "It is offered already. Take that offer back first." };
-    return { ok: true, message: "Offered. If there is such an agency, it sees the offer on its page of clients." };
-  });
-  return done;
-}
+export const offer = action(
+  atAgencyWith("end clients"),
+  [text, before<ActionResult>(), form],
+  async (access, clientId, _before, form): Promise<ActionResult> => {
+    const parsed = offerInput.safeParse({ to: formText(form, "to") });
+    const done = await withOwn(access, clientId, async (access, client, now) => {
+      if (!parsed.success) return refusal(parsed.error);
+      if (client.archivedAt !== null) return { ok: false, message: "Take it back from the archive first." };
+      const to = parsed.data.to.toLowerCase().replace(/^.*\/agency\//, "");
+      const result = await offerClient(access, access.user, access.seat.name, client, to, now);
+      if (result === "to itself") {
+        const message = "It is yours already.";
+        return { ok: false, message, fields: { to: message } };
+      }
+      if (result === "offered before")
+        return { ok: false, message: "It is offered already. Take that offer back first." };
+      return { ok: true, message: "Offered. If there is such an agency, it sees the offer on its page of clients." };
+    });
+    return done;
+  },
+);
 
 /** Takes an offer back, or says no to one. */
-export async function endOffer(slug: string, id: string): Promise<Done> {
-  const access = await requireAgency(slug, "end clients");
+export const endOffer = action(atAgencyWith("end clients"), [text], async (access, id): Promise<Done> => {
   if (!z.uuid().safeParse(id).success) return GONE;
   const now = await clockNow();
   const ended = await withAgency(access, (tx) => endHandover(tx, access, access.user, id, now));
   revalidatePath("/", "layout");
   return ended ? { ok: true, message: "Done. The client stays where it is." } : GONE;
-}
+});
 
 /** Takes a client that another agency offers. */
-export async function acceptOffer(slug: string, id: string): Promise<Done> {
-  const access = await requireAgency(slug, "start clients");
+export const acceptOffer = action(atAgencyWith("start clients"), [text], async (access, id): Promise<Done> => {
   if (!z.uuid().safeParse(id).success || access.group) return GONE;
-  access.looksOnly?.refused();
   const taken = await acceptHandover(access, access.user, id, await clockNow());
   if (!taken) return GONE;
   if (taken === "shared number")
@@ -126,4 +120,4 @@ export async function acceptOffer(slug: string, id: string): Promise<Done> {
     };
   revalidatePath("/", "layout");
   return { ok: true, message: "It is yours now. Its own people keep their seats." };
-}
+});

@@ -6,7 +6,8 @@ import { z } from "zod";
 import { type ClientFile, clientFile, type FileFault, readClientFile } from "@/core/onboarding/clientFile";
 import { clientDraft, fieldOfFault, fileOf } from "@/core/onboarding/draft";
 import { placeOf } from "@/features/accounts";
-import { type AgencyAccess, atClient, requireAgency } from "@/platform/access";
+import { type AgencyAccess, atClient } from "@/platform/access";
+import { action, atAgencyWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency, withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -21,47 +22,51 @@ const GONE: Done = { ok: false, message: "This draft is not there any more. Relo
 const TAKEN = "A client of another agency sends its texts from this number.";
 
 /** Begins a client and opens its page of blanks. */
-export async function beginClient(slug: string): Promise<void> {
-  const access = await requireAgency(slug, "start clients");
+export const beginClient = action(atAgencyWith("start clients"), [], async (access): Promise<void> => {
   const now = await clockNow();
   const id = await withAgency(access, (tx) => beginDraft(tx, access, access.user.name, now));
   redirect(`/agency/${access.seat.slug}/start/${id}`);
-}
+});
 
 /** Keeps what was typed so far, right or not. */
-export async function saveDraft(slug: string, id: string, values: unknown): Promise<Done> {
-  const access = await requireAgency(slug, "start clients");
-  const parsed = clientDraft.safeParse(values);
-  if (!parsed.success || !z.uuid().safeParse(id).success)
-    return { ok: false, message: "Something typed is too long to be kept." };
-  const now = await clockNow();
-  const saved = await withAgency(access, (tx) => saveDraftValues(tx, access, access.user.name, id, parsed.data, now));
-  return saved ? { ok: true } : GONE;
-}
+export const saveDraft = action(
+  atAgencyWith("start clients"),
+  [text, z.unknown()],
+  async (access, id, values): Promise<Done> => {
+    const parsed = clientDraft.safeParse(values);
+    if (!parsed.success || !z.uuid().safeParse(id).success)
+      return { ok: false, message: "Something typed is too long to be kept." };
+    const now = await clockNow();
+    const saved = await withAgency(access, (tx) => saveDraftValues(tx, access, access.user.name, id, parsed.data, now));
+    return saved ? { ok: true } : GONE;
+  },
+);
 
 /** Throws a draft away. */
-export async function throwAway(slug: string, id: string): Promise<Done> {
-  const access = await requireAgency(slug, "start clients");
+export const throwAway = action(atAgencyWith("start clients"), [text], async (access, id): Promise<Done> => {
   if (!z.uuid().safeParse(id).success) return GONE;
   const dropped = await withAgency(access, (tx) => dropDraft(tx, access, id));
   revalidatePath("/agency", "layout");
   return dropped ? { ok: true, message: "Thrown away." } : GONE;
-}
+});
 
 /** Makes the client of a draft, when nothing is wrong or missing; its plan then waits to be looked at and let run. */
-export async function makeClient(slug: string, id: string, values: unknown): Promise<Done> {
-  const access = await requireAgency(slug, "start clients");
-  const draft = clientDraft.safeParse(values);
-  if (!draft.success || !z.uuid().safeParse(id).success) return GONE;
-  const parsed = clientFile.safeParse(fileOf(draft.data));
-  if (!parsed.success) {
-    const fields: Record<string, string> = {};
-    for (const { path, message } of parsed.error.issues) fields[fieldOfFault(path.join("."))] ??= message;
-    return { ok: false, message: "A few blanks are left, or are not right yet.", fields };
-  }
-  const refused = await start(access, parsed.data, id);
-  return { ok: false, message: refused.words, fields: { [refused.field]: refused.words } };
-}
+export const makeClient = action(
+  atAgencyWith("start clients"),
+  [text, z.unknown()],
+  async (access, id, values): Promise<Done> => {
+    const draft = clientDraft.safeParse(values);
+    if (!draft.success || !z.uuid().safeParse(id).success) return GONE;
+    const parsed = clientFile.safeParse(fileOf(draft.data));
+    if (!parsed.success) {
+      const fields: Record<string, string> = {};
+      for (const { path, message } of parsed.error.issues) fields[fieldOfFault(path.join("."))] ??= message;
+      return { ok: false, message: "A few blanks are left, or are not right yet.", fields };
+    }
+    const refused = await start(access, parsed.data, id);
+    return { ok: false, message: refused.words, fields: { [refused.field]: refused.words } };
+  },
+);
 
 /** Makes the client, and goes to its plan. Gives what stands in the way. */
 async function start(
@@ -82,66 +87,66 @@ const MOST_BYTES = 1_400_000;
 export type ImportResult = { faults: FileFault[]; more: number } | null;
 
 /** Makes a client from a JSON file; tells what is wrong in it, each with its line. */
-export async function importClient(slug: string, form: FormData): Promise<ImportResult> {
-  const access = await requireAgency(slug, "start clients");
-  const file = form instanceof FormData ? form.get("file") : null;
-  if (!(file instanceof File)) return { faults: [{ line: 1, path: "", message: "Choose a file." }], more: 0 };
-  if (file.size > MOST_BYTES)
-    return { faults: [{ line: 1, path: "", message: "This file is larger than 1.4 MB." }], more: 0 };
-  const read = readClientFile(await file.text());
-  if ("faults" in read) return { faults: read.faults.slice(0, 20), more: Math.max(0, read.faults.length - 20) };
-  const refused = await start(access, read.file, null);
-  return { faults: [{ line: 1, path: refused.field, message: refused.words }], more: 0 };
-}
+export const importClient = action(
+  atAgencyWith("start clients"),
+  [form],
+  async (access, form): Promise<ImportResult> => {
+    const file = form instanceof FormData ? form.get("file") : null;
+    if (!(file instanceof File)) return { faults: [{ line: 1, path: "", message: "Choose a file." }], more: 0 };
+    if (file.size > MOST_BYTES)
+      return { faults: [{ line: 1, path: "", message: "This file is larger than 1.4 MB." }], more: 0 };
+    const read = readClientFile(await file.text());
+    if ("faults" in read) return { faults: read.faults.slice(0, 20), more: Math.max(0, read.faults.length - 20) };
+    const refused = await start(access, read.file, null);
+    return { faults: [{ line: 1, path: refused.field, message: refused.words }], more: 0 };
+  },
+  { faults: [{ line: 1, path: "", message: "This file could not be read. Nothing was made." }], more: 0 },
+);
 
 /**
  * Makes a client like another of the agency's: services, plans, tags, hours and rules are the same. Its branches keep
  * their names, but neither addresses nor review pages nor feeds: those are the other one's own.
  */
-export async function copyClient(
-  slug: string,
-  clientId: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAgency(slug, "start clients");
-  access.looksOnly?.refused();
-  if (!z.uuid().safeParse(clientId).success) return GONE_CLIENT;
-  const isOwn = await withAgency(access, async (tx) => (await placeOf(tx, access, `client ${clientId}`)) !== null);
-  if (!isOwn) return GONE_CLIENT;
-  const scope = atClient(access, clientId);
-  const file = await withClient(scope, (tx) => exportClient(tx, scope));
-  const parsed = clientFile.safeParse({
-    ...file,
-    name: formText(form, "name"),
-    textNumber: formText(form, "textNumber"),
-    senderEmail: formText(form, "senderEmail"),
-    logo: null,
-    header: null,
-    portrait: null,
-    branches: file.branches.map((branch) => ({ ...branch, address: "", phone: null, reviewPages: [] })),
-    team: [],
-    feeds: [],
-    names: [],
-    readings: [],
-    views: [],
-  });
-  if (!parsed.success) {
-    const fields: Record<string, string> = {};
-    for (const { path, message } of parsed.error.issues) fields[String(path[0])] ??= message;
-    return { ok: false, message: parsed.error.issues[0].message, fields };
-  }
-  const refused = await start(access, parsed.data, null);
-  return { ok: false, message: refused.words, fields: { [refused.field]: refused.words } };
-}
+export const copyClient = action(
+  atAgencyWith("start clients"),
+  [text, before<ActionResult>(), form],
+  async (access, clientId, _before, form): Promise<ActionResult> => {
+    if (!z.uuid().safeParse(clientId).success) return GONE_CLIENT;
+    const isOwn = await withAgency(access, async (tx) => (await placeOf(tx, access, `client ${clientId}`)) !== null);
+    if (!isOwn) return GONE_CLIENT;
+    const scope = atClient(access, clientId);
+    const file = await withClient(scope, (tx) => exportClient(tx, scope));
+    const parsed = clientFile.safeParse({
+      ...file,
+      name: formText(form, "name"),
+      textNumber: formText(form, "textNumber"),
+      senderEmail: formText(form, "senderEmail"),
+      logo: null,
+      header: null,
+      portrait: null,
+      branches: file.branches.map((branch) => ({ ...branch, address: "", phone: null, reviewPages: [] })),
+      team: [],
+      feeds: [],
+      names: [],
+      readings: [],
+      views: [],
+    });
+    if (!parsed.success) {
+      const fields: Record<string, string> = {};
+      for (const { path, message } of parsed.error.issues) fields[String(path[0])] ??= message;
+      return { ok: false, message: parsed.error.issues[0].message, fields };
+    }
+    const refused = await start(access, parsed.data, null);
+    return { ok: false, message: refused.words, fields: { [refused.field]: refused.words } };
+  },
+);
 
 const GONE_CLIENT: Done = { ok: false, message: "This client is not there any more." };
 
 export type LinkMade = { ok: false; message: string } | { ok: true; link: string };
 
 /** Makes a link by which the client fills the draft in. */
-export async function letClientFill(slug: string, id: string): Promise<LinkMade> {
-  const access = await requireAgency(slug, "start clients");
+export const letClientFill = action(atAgencyWith("start clients"), [text], async (access, id): Promise<LinkMade> => {
   if (!z.uuid().safeParse(id).success) return { ok: false, message: GONE.message ?? "" };
   const now = await clockNow();
   const token = await withAgency(access, (tx) => makeLink(tx, access, access.user.name, id, now));
@@ -149,24 +154,26 @@ export async function letClientFill(slug: string, id: string): Promise<LinkMade>
   return token
     ? { ok: true, link: `${environment().APP_URL}/fill/${token}` }
     : { ok: false, message: GONE.message ?? "" };
-}
+});
 
 /** Ends that link. */
-export async function endClientLink(slug: string, id: string): Promise<Done> {
-  const access = await requireAgency(slug, "start clients");
+export const endClientLink = action(atAgencyWith("start clients"), [text], async (access, id): Promise<Done> => {
   if (!z.uuid().safeParse(id).success) return GONE;
   const ended = await withAgency(access, (tx) => endLink(tx, access, id));
   revalidatePath("/agency", "layout");
   return ended ? { ok: true, message: "Ended. It leads nowhere any more." } : GONE;
-}
+});
 
 /** Takes over what the client filled in, or lays it aside. */
-export async function settleFilled(slug: string, id: string, isTaken: boolean): Promise<Done> {
-  const access = await requireAgency(slug, "start clients");
-  if (!z.object({ id: z.uuid(), isTaken: z.boolean() }).safeParse({ id, isTaken }).success) return GONE;
-  const now = await clockNow();
-  const settled = await withAgency(access, (tx) => settleProposal(tx, access, access.user.name, id, isTaken, now));
-  revalidatePath("/agency", "layout");
-  if (!settled) return GONE;
-  return { ok: true, message: isTaken ? "Taken over." : "Laid aside. What you have stays as it is." };
-}
+export const settleFilled = action(
+  atAgencyWith("start clients"),
+  [text, z.boolean()],
+  async (access, id, isTaken): Promise<Done> => {
+    if (!z.object({ id: z.uuid(), isTaken: z.boolean() }).safeParse({ id, isTaken }).success) return GONE;
+    const now = await clockNow();
+    const settled = await withAgency(access, (tx) => settleProposal(tx, access, access.user.name, id, isTaken, now));
+    revalidatePath("/agency", "layout");
+    if (!settled) return GONE;
+    return { ok: true, message: isTaken ? "Taken over." : "Laid aside. What you have stays as it is." };
+  },
+);

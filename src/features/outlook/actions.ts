@@ -6,7 +6,8 @@ import { PLACES } from "@/core/access/permissions";
 import { cleanText } from "@/core/words/clean";
 import { groupNamed, listTeam, placeOf, recordAccountEntry } from "@/features/accounts";
 import { changeClient } from "@/features/clients";
-import { atClient, requireAgency } from "@/platform/access";
+import { atClient } from "@/platform/access";
+import { action, atAgencyWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency, withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
@@ -16,41 +17,39 @@ import { setSummaryReader } from "./summary";
 const shown = z.array(z.enum(PLACES));
 
 /** Says what a client's own people are shown: all that their roles allow, or only some places. */
-export async function showPlaces(
-  slug: string,
-  clientId: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAgency(slug, "manage people");
-  const places = shown.safeParse(formTexts(form, "place"));
-  if (!places.success || !z.uuid().safeParse(clientId).success) return GONE;
-  const isAll = formText(form, "all") === "yes" || places.data.length === PLACES.length;
-  if (!isAll && places.data.length === 0) {
-    const message = "Choose at least one place.";
-    return { ok: false, message, fields: { place: message } };
-  }
-  const now = await clockNow();
-  const name = await withAgency(access, async (tx) => {
-    const client = (await placeOf(tx, access, `client ${clientId}`))?.name ?? null;
-    if (client !== null)
-      await recordAccountEntry(tx, access, {
-        at: now,
-        who: access.user.name,
-        action: "changed",
-        subject: "client",
-        name: client,
-        aboutClient: clientId,
-      });
-    return client;
-  });
-  if (name === null) return GONE;
-  await withClient(atClient(access, clientId), (tx) =>
-    changeClient(tx, { clientId }, { shownPlaces: isAll ? null : places.data }),
-  );
-  revalidatePath("/", "layout");
-  return { ok: true, message: "Saved. It holds from their next page on." };
-}
+export const showPlaces = action(
+  atAgencyWith("manage people"),
+  [text, before<ActionResult>(), form],
+  async (access, clientId, _before, form): Promise<ActionResult> => {
+    const places = shown.safeParse(formTexts(form, "place"));
+    if (!places.success || !z.uuid().safeParse(clientId).success) return GONE;
+    const isAll = formText(form, "all") === "yes" || places.data.length === PLACES.length;
+    if (!isAll && places.data.length === 0) {
+      const message = "Choose at least one place.";
+      return { ok: false, message, fields: { place: message } };
+    }
+    const now = await clockNow();
+    const name = await withAgency(access, async (tx) => {
+      const client = (await placeOf(tx, access, `client ${clientId}`))?.name ?? null;
+      if (client !== null)
+        await recordAccountEntry(tx, access, {
+          at: now,
+          who: access.user.name,
+          action: "changed",
+          subject: "client",
+          name: client,
+          aboutClient: clientId,
+        });
+      return client;
+    });
+    if (name === null) return GONE;
+    await withClient(atClient(access, clientId), (tx) =>
+      changeClient(tx, { clientId }, { shownPlaces: isAll ? null : places.data }),
+    );
+    revalidatePath("/", "layout");
+    return { ok: true, message: "Saved. It holds from their next page on." };
+  },
+);
 
 const input = z.object({
   by: z.string().max(64),
@@ -60,38 +59,39 @@ const input = z.object({
 const GONE = { ok: false as const, message: "That is not there any more. Reload the page." };
 
 /** Says who of the agency looks after a client, and to which group it belongs; a new name makes a group. */
-export async function arrangeClient(
-  slug: string,
-  clientId: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAgency(slug, "start clients");
-  const parsed = input.safeParse({ by: formText(form, "by"), group: formText(form, "group") });
-  if (!parsed.success) return refusal(parsed.error);
-  if (!z.uuid().safeParse(clientId).success) return GONE;
-  const { by, group } = parsed.data;
-  const now = await clockNow();
-  const found = await withAgency(access, async (tx) => {
-    if (!(await hasClient(tx, access, clientId))) return null;
-    const team = await listTeam(tx, access);
-    if (by && !team.some(({ userId }) => userId === by)) return null;
-    return { groupId: group ? await groupNamed(tx, access, access.user.name, group, now) : null };
-  });
-  if (!found) return GONE;
-  await withClient(atClient(access, clientId), (tx) =>
-    changeClient(tx, { clientId }, { lookedAfterBy: by || null, groupId: found.groupId }),
-  );
-  revalidatePath("/agency", "layout");
-  return { ok: true, message: "Saved." };
-}
+export const arrangeClient = action(
+  atAgencyWith("start clients"),
+  [text, before<ActionResult>(), form],
+  async (access, clientId, _before, form): Promise<ActionResult> => {
+    const parsed = input.safeParse({ by: formText(form, "by"), group: formText(form, "group") });
+    if (!parsed.success) return refusal(parsed.error);
+    if (!z.uuid().safeParse(clientId).success) return GONE;
+    const { by, group } = parsed.data;
+    const now = await clockNow();
+    const found = await withAgency(access, async (tx) => {
+      if (!(await hasClient(tx, access, clientId))) return null;
+      const team = await listTeam(tx, access);
+      if (by && !team.some(({ userId }) => userId === by)) return null;
+      return { groupId: group ? await groupNamed(tx, access, access.user.name, group, now) : null };
+    });
+    if (!found) return GONE;
+    await withClient(atClient(access, clientId), (tx) =>
+      changeClient(tx, { clientId }, { lookedAfterBy: by || null, groupId: found.groupId }),
+    );
+    revalidatePath("/agency", "layout");
+    return { ok: true, message: "Saved." };
+  },
+);
 
 /** From the next morning on, mails the person here how the clients are doing; or no more. */
-export async function wantSummary(slug: string, wants: boolean): Promise<Exclude<ActionResult, null>> {
-  const access = await requireAgency(slug, null);
-  await withAgency(access, (tx) => setSummaryReader(tx, access, access.user.id, wants === true));
-  revalidatePath("/agency", "layout");
-  return wants === true
-    ? { ok: true, message: "You get it from tomorrow on, at seven." }
-    : { ok: true, message: "You get it no more." };
-}
+export const wantSummary = action(
+  atAgencyWith(null),
+  [z.boolean()],
+  async (access, wants): Promise<Exclude<ActionResult, null>> => {
+    await withAgency(access, (tx) => setSummaryReader(tx, access, access.user.id, wants === true));
+    revalidatePath("/agency", "layout");
+    return wants === true
+      ? { ok: true, message: "You get it from tomorrow on, at seven." }
+      : { ok: true, message: "You get it no more." };
+  },
+);

@@ -3,7 +3,7 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { HIDDEN_REASONS } from "@/core/reviews/ownReviews";
-import { requireAccess } from "@/platform/access";
+import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText } from "@/ui/result";
@@ -12,42 +12,40 @@ import { answerOwnReview, hideOwnReview } from "./service";
 const GONE = { ok: false as const, message: "This review is not there any more. Reload the page." };
 
 /** Answers an own review on its public page; without words the answer is taken away. */
-export async function replyToOwnReview(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "reply in public");
-  const words = z.string().trim().max(4000, "Keep it under 4,000 characters.").safeParse(formText(form, "words"));
-  if (!words.success) {
-    const message = words.error.issues[0].message;
-    return { ok: false, message, fields: { words: message } };
-  }
-  if (!z.uuid().safeParse(id).success) return GONE;
-  const now = await clockNow();
-  const kept = await withClient(access, (tx) =>
-    answerOwnReview(tx, access, access.user.name, id, words.data || null, now),
-  );
-  revalidatePath(`/c/${slug}`, "layout");
-  if (!kept) return GONE;
-  return { ok: true, message: words.data ? "Your answer stands on your page." : "Your answer is taken away." };
-}
+export const replyToOwnReview = action(
+  atClientWith("reply in public"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const words = z.string().trim().max(4000, "Keep it under 4,000 characters.").safeParse(formText(form, "words"));
+    if (!words.success) {
+      const message = words.error.issues[0].message;
+      return { ok: false, message, fields: { words: message } };
+    }
+    if (!z.uuid().safeParse(id).success) return GONE;
+    const now = await clockNow();
+    const kept = await withClient(access, (tx) =>
+      answerOwnReview(tx, access, access.user.name, id, words.data || null, now),
+    );
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (!kept) return GONE;
+    return { ok: true, message: words.data ? "Your answer stands on your page." : "Your answer is taken away." };
+  },
+);
 
 /** Hides an own review for a named reason, or shows it again. */
-export async function hideReview(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "reply in public");
-  const why = z.union([z.literal(""), z.enum(HIDDEN_REASONS)]).safeParse(formText(form, "why"));
-  if (!why.success) return { ok: false, message: "Choose why it may not be shown.", fields: { why: "Choose one." } };
-  if (!z.uuid().safeParse(id).success) return GONE;
-  const now = await clockNow();
-  const kept = await withClient(access, (tx) => hideOwnReview(tx, access, access.user.name, id, why.data || null, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  if (!kept) return GONE;
-  return { ok: true, message: why.data ? "It is not shown any more, and counted as hidden." : "It is shown again." };
-}
+export const hideReview = action(
+  atClientWith("reply in public"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const why = z.union([z.literal(""), z.enum(HIDDEN_REASONS)]).safeParse(formText(form, "why"));
+    if (!why.success) return { ok: false, message: "Choose why it may not be shown.", fields: { why: "Choose one." } };
+    if (!z.uuid().safeParse(id).success) return GONE;
+    const now = await clockNow();
+    const kept = await withClient(access, (tx) =>
+      hideOwnReview(tx, access, access.user.name, id, why.data || null, now),
+    );
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (!kept) return GONE;
+    return { ok: true, message: why.data ? "It is not shown any more, and counted as hidden." : "It is shown again." };
+  },
+);

@@ -15,7 +15,7 @@ import {
   Refused,
   savePerson,
 } from "@/features/people";
-import { requireAccess } from "@/platform/access";
+import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { acrossBranches, withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
@@ -47,71 +47,73 @@ function typedPerson(form: FormData, tags: { name: string }[]): Record<string, u
 }
 
 /** Adds a person, or leads to the one who is here already. */
-export async function addPerson(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "edit people");
-  const now = await clockNow();
-  const result = await withClient(access, async (tx) => {
-    const { client, tags } = await loadSetting(tx);
-    const values = personInput(client.country).safeParse(typedPerson(form, tags));
-    if (!values.success) return refusal(values.error);
-    const { person, isNew } = await acrossBranches(tx, async () => {
-      const saved = await savePerson(tx, access, values.data, now);
-      // Whoever is bound to a branch adds people to it.
-      if (saved.isNew && access.branches) await placePerson(tx, access, saved.person.id, access.branches[0]);
-      return saved;
-    });
-    if (!(await findPerson(tx, access, person.id)))
-      return {
-        ok: false as const,
-        message: "This person is known at another branch. Ask them about a visit here, and they are in your list too.",
-      };
-    if (isNew)
-      await recordAudit(tx, {
-        clientId: access.clientId,
-        at: now,
-        who: access.user.name,
-        action: "added",
-        subject: "person",
-        subjectId: person.id,
+export const addPerson = action(
+  atClientWith("edit people"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const now = await clockNow();
+    const result = await withClient(access, async (tx) => {
+      const { client, tags } = await loadSetting(tx);
+      const values = personInput(client.country).safeParse(typedPerson(form, tags));
+      if (!values.success) return refusal(values.error);
+      const { person, isNew } = await acrossBranches(tx, async () => {
+        const saved = await savePerson(tx, access, values.data, now);
+        // Whoever is bound to a branch adds people to it.
+        if (saved.isNew && access.branches) await placePerson(tx, access, saved.person.id, access.branches[0]);
+        return saved;
       });
-    return person;
-  }).catch(refused);
-  if ("ok" in result) return result;
-  redirect(`/c/${slug}/people/${result.id}`);
-}
+      if (!(await findPerson(tx, access, person.id)))
+        return {
+          ok: false as const,
+          message:
+            "This person is known at another branch. Ask them about a visit here, and they are in your list too.",
+        };
+      if (isNew)
+        await recordAudit(tx, {
+          clientId: access.clientId,
+          at: now,
+          who: access.user.name,
+          action: "added",
+          subject: "person",
+          subjectId: person.id,
+        });
+      return person;
+    }).catch(refused);
+    if ("ok" in result) return result;
+    redirect(`/c/${access.seat.slug}/people/${result.id}`);
+  },
+);
 
 /** Changes a person's details. */
-export async function editPerson(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "edit people");
-  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
-  const now = await clockNow();
-  const result = await withClient(access, async (tx): Promise<ActionResult> => {
-    const { client, tags } = await loadSetting(tx);
-    const typed = typedPerson(form, tags);
-    const values = personInput(client.country).safeParse(typed);
-    if (!values.success) return refusal(values.error);
-    const change = changedOnly(values.data, typed, formText(form, "was"));
-    // Tags that came in and that nobody has assigned yet stand beside those one can pick.
-    const before = await findPerson(tx, access, id);
-    const unassigned = before?.tags.filter((tag) => !tags.some(({ name }) => name === tag)) ?? [];
-    if (change.tags) change.tags = [...change.tags, ...unassigned];
-    if (!before) return { ok: false, message: "This person is not there any more." };
-    // What they are planned at other branches follows.
-    return acrossBranches(tx, async () => {
-      const kept = await changePerson(tx, access, access.user.name, id, change, now);
-      if (!kept) return { ok: false, message: "This person is not there any more." };
-      await stopUnwanted(tx, access, [id], now);
-      return { ok: true, message: "Saved." };
-    });
-  }).catch(refused);
-  if (result?.ok) revalidatePath(`/c/${slug}/people/${id}`);
-  return result;
-}
+export const editPerson = action(
+  atClientWith("edit people"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
+    const now = await clockNow();
+    const result = await withClient(access, async (tx): Promise<ActionResult> => {
+      const { client, tags } = await loadSetting(tx);
+      const typed = typedPerson(form, tags);
+      const values = personInput(client.country).safeParse(typed);
+      if (!values.success) return refusal(values.error);
+      const change = changedOnly(values.data, typed, formText(form, "was"));
+      // Tags that came in and that nobody has assigned yet stand beside those one can pick.
+      const before = await findPerson(tx, access, id);
+      const unassigned = before?.tags.filter((tag) => !tags.some(({ name }) => name === tag)) ?? [];
+      if (change.tags) change.tags = [...change.tags, ...unassigned];
+      if (!before) return { ok: false, message: "This person is not there any more." };
+      // What they are planned at other branches follows.
+      return acrossBranches(tx, async () => {
+        const kept = await changePerson(tx, access, access.user.name, id, change, now);
+        if (!kept) return { ok: false, message: "This person is not there any more." };
+        await stopUnwanted(tx, access, [id], now);
+        return { ok: true, message: "Saved." };
+      });
+    }).catch(refused);
+    if (result?.ok) revalidatePath(`/c/${access.seat.slug}/people/${id}`);
+    return result;
+  },
+);
 
 /** Which typed fields each detail comes from. */
 const FIELDS_OF: { [Name in keyof PersonEdit]: readonly string[] } = {

@@ -10,7 +10,7 @@ import { typedText } from "@/core/words/typed";
 import { loadSetting } from "@/features/clients";
 import { Unreadable } from "@/features/intake";
 import { fileSentence } from "@/locales/intake";
-import { requireAccess } from "@/platform/access";
+import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
@@ -21,86 +21,85 @@ const MOST_BYTES = 5 * 1024 * 1024;
 const isKey = (id: string) => z.uuid().safeParse(id).success;
 
 /** Takes a file of reviews in, and leads to the look at it. */
-export async function bringReviews(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const file = form instanceof FormData ? form.get("file") : null;
-  const listingId = formText(form, "listing");
-  if (!(file instanceof File) || file.size === 0) return { ok: false, message: "Choose a file first." };
-  if (file.size > MOST_BYTES) return { ok: false, message: "The file is larger than 5 MB. Bring it in parts." };
-  const now = await clockNow();
-  const setting = await withClient(access, loadSetting);
-  let id: string | null = null;
-  try {
-    id = await receiveReviews(
-      access,
-      {
-        setting,
-        listingId,
-        name: file.name.replaceAll("\u0000", ""),
-        bytes: new Uint8Array(await file.arrayBuffer()),
-        who: access.user.name,
-      },
-      (work) => withClient(access, work),
-      now,
-    );
-  } catch (error) {
-    if (!(error instanceof Unreadable)) throw error;
-    return { ok: false, message: fileSentence(error.problem) };
-  }
-  if (!id) return { ok: false, message: "Choose the page that these reviews are of." };
-  redirect(`/c/${slug}/heard/bring-in/${id}`);
-}
+export const bringReviews = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const file = form instanceof FormData ? form.get("file") : null;
+    const listingId = formText(form, "listing");
+    if (!(file instanceof File) || file.size === 0) return { ok: false, message: "Choose a file first." };
+    if (file.size > MOST_BYTES) return { ok: false, message: "The file is larger than 5 MB. Bring it in parts." };
+    const now = await clockNow();
+    const setting = await withClient(access, loadSetting);
+    let id: string | null = null;
+    try {
+      id = await receiveReviews(
+        access,
+        {
+          setting,
+          listingId,
+          name: file.name.replaceAll("\u0000", ""),
+          bytes: new Uint8Array(await file.arrayBuffer()),
+          who: access.user.name,
+        },
+        (work) => withClient(access, work),
+        now,
+      );
+    } catch (error) {
+      if (!(error instanceof Unreadable)) throw error;
+      return { ok: false, message: fileSentence(error.problem) };
+    }
+    if (!id) return { ok: false, message: "Choose the page that these reviews are of." };
+    redirect(`/c/${access.seat.slug}/heard/bring-in/${id}`);
+  },
+);
 
 /** Says what each column holds. */
-export async function matchReviewColumns(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  if (!isKey(id)) return GONE;
-  const now = await clockNow();
-  const isDone = await withClient(access, async (tx) => {
-    const view = await viewImport(tx, access, id, now);
-    if (!view?.table) return false;
-    const matching: ReviewMatching = view.table.headers.map((_, index) =>
-      z
-        .enum(REVIEW_COLUMNS)
-        .nullable()
-        .catch(null)
-        .parse(formText(form, `column-${index}`) || null),
-    );
-    for (const [index, column] of matching.entries())
-      if (column && matching.indexOf(column) !== index) matching[index] = null;
-    await changeMatching(tx, access, id, matching);
-    return true;
-  });
-  revalidatePath(`/c/${slug}/heard/bring-in/${id}`);
-  return isDone ? { ok: true } : GONE;
-}
+export const matchReviewColumns = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    if (!isKey(id)) return GONE;
+    const now = await clockNow();
+    const isDone = await withClient(access, async (tx) => {
+      const view = await viewImport(tx, access, id, now);
+      if (!view?.table) return false;
+      const matching: ReviewMatching = view.table.headers.map((_, index) =>
+        z
+          .enum(REVIEW_COLUMNS)
+          .nullable()
+          .catch(null)
+          .parse(formText(form, `column-${index}`) || null),
+      );
+      for (const [index, column] of matching.entries())
+        if (column && matching.indexOf(column) !== index) matching[index] = null;
+      await changeMatching(tx, access, id, matching);
+      return true;
+    });
+    revalidatePath(`/c/${access.seat.slug}/heard/bring-in/${id}`);
+    return isDone ? { ok: true } : GONE;
+  },
+);
 
 /** Keeps what was looked at. */
-export async function keepReviewsOf(slug: string, id: string, _before: ActionResult): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
+export const keepReviewsOf = action(atClientWith("set up"), [text], async (access, id): Promise<ActionResult> => {
   if (!isKey(id)) return GONE;
   const now = await clockNow();
   const kept = await withClient(access, (tx) => keepImport(tx, access, access.user.name, id, now));
-  revalidatePath(`/c/${slug}`, "layout");
+  revalidatePath(`/c/${access.seat.slug}`, "layout");
   return kept === null ? GONE : { ok: true, message: kept === 1 ? "One review is new." : `${kept} reviews are new.` };
-}
+});
 
 /** Takes back what an import brought. */
-export async function undoReviews(slug: string, id: string): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
+export const undoReviews = action(atClientWith("set up"), [text], async (access, id): Promise<ActionResult> => {
   if (!isKey(id)) return GONE;
   const now = await clockNow();
   const gone = await withClient(access, (tx) => undoImport(tx, access, access.user.name, id, now));
-  revalidatePath(`/c/${slug}`, "layout");
+  revalidatePath(`/c/${access.seat.slug}`, "layout");
   return gone === null
     ? { ok: false, message: "There is nothing to take back." }
     : { ok: true, message: gone === 1 ? "One review is taken back." : `${gone} reviews are taken back.` };
-}
+});
 
 const typed = z.object({
   listingId: z.uuid("Choose the page that it is of."),
@@ -113,26 +112,31 @@ const typed = z.object({
 });
 
 /** Keeps one review that somebody typed in. */
-export async function typeReviewIn(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const values = typed.safeParse({
-    listingId: formText(form, "listing"),
-    author: formText(form, "author"),
-    rating: formText(form, "rating"),
-    words: formText(form, "words"),
-    day: formText(form, "day"),
-  });
-  if (!values.success) return refusal(values.error);
-  const now = await clockNow();
-  const { zone } = access.seat;
-  const { day, ...said } = values.data;
-  if (parseDay(day) > dayNumber(toLocal(zone, now)))
-    return { ok: false, message: "That day is still to come.", fields: { day: "That day is still to come." } };
-  const writtenAt = Math.min(now, fromLocal(zone, parseDay(day) * 86_400_000 + 12 * 3_600_000));
-  const done = await withClient(access, (tx) => typeReview(tx, access, access.user.name, { ...said, writtenAt }, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  if (done === "missing") return { ok: false, message: "This page is not there any more, or is read by itself." };
-  return done === "known"
-    ? { ok: false, message: "This very review is here already." }
-    : { ok: true, message: "Kept. It stands in the list now." };
-}
+export const typeReviewIn = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const values = typed.safeParse({
+      listingId: formText(form, "listing"),
+      author: formText(form, "author"),
+      rating: formText(form, "rating"),
+      words: formText(form, "words"),
+      day: formText(form, "day"),
+    });
+    if (!values.success) return refusal(values.error);
+    const now = await clockNow();
+    const { zone } = access.seat;
+    const { day, ...said } = values.data;
+    if (parseDay(day) > dayNumber(toLocal(zone, now)))
+      return { ok: false, message: "That day is still to come.", fields: { day: "That day is still to come." } };
+    const writtenAt = Math.min(now, fromLocal(zone, parseDay(day) * 86_400_000 + 12 * 3_600_000));
+    const done = await withClient(access, (tx) =>
+      typeReview(tx, access, access.user.name, { ...said, writtenAt }, now),
+    );
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (done === "missing") return { ok: false, message: "This page is not there any more, or is read by itself." };
+    return done === "known"
+      ? { ok: false, message: "This very review is here already." }
+      : { ok: true, message: "Kept. It stands in the list now." };
+  },
+);

@@ -9,7 +9,8 @@ import { capital, sayWhen } from "@/core/time/say";
 import { recordAudit } from "@/features/audit";
 import { changeClient, loadSetting } from "@/features/clients";
 import { siteProblemWords } from "@/locales/operations";
-import { type Access, requireAccess } from "@/platform/access";
+import type { Access } from "@/platform/access";
+import { action, atClientWith, before, form, readAction, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
@@ -39,63 +40,63 @@ function resultOf(posted: Posted | null, zone: string, now: number, done: string
 }
 
 /** Posts a reply to a review on its site, or hands it in for approval where somebody may only draft. */
-export async function reply(
-  slug: string,
-  reviewId: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "draft replies");
-  const values = replyInput.safeParse({ words: formText(form, "words"), seen: formText(form, "seen") });
-  if (!values.success) return refusal(values.error);
-  if (!z.uuid().safeParse(reviewId).success) return NO_REVIEW;
-  const { words, seen } = values.data;
-  const now = await clockNow();
-  const who = access.user.name;
-  const deed = formText(form, "deed");
-  let result: ActionResult;
-  if (!may(access.seat, "reply in public")) {
-    const drafted = await withClient(access, (tx) => draftForApproval(tx, access, who, reviewId, words, seen, now));
-    result = resultOf(drafted, access.seat.zone, now, "Handed in. It is posted once somebody approves it.");
-  } else if (deed === "posted by hand") {
-    const marked = await withClient(access, (tx) => markPosted(tx, access, who, reviewId, words, now));
-    result = resultOf(marked, access.seat.zone, now, "Kept as posted.");
-  } else {
-    result = resultOf(
-      await postReply(access, who, reviewId, words, seen),
-      access.seat.zone,
-      now,
-      "Your reply stands in public.",
-    );
-  }
-  const saved = z.uuid().safeParse(formText(form, "saved"));
-  if (result?.ok && saved.success)
-    await withClient(access, (tx) => countUse(tx, access, access.user.id, saved.data, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  return result;
-}
+export const reply = action(
+  atClientWith("draft replies"),
+  [text, before<ActionResult>(), form],
+  async (access, reviewId, _before, form): Promise<ActionResult> => {
+    const values = replyInput.safeParse({ words: formText(form, "words"), seen: formText(form, "seen") });
+    if (!values.success) return refusal(values.error);
+    if (!z.uuid().safeParse(reviewId).success) return NO_REVIEW;
+    const { words, seen } = values.data;
+    const now = await clockNow();
+    const who = access.user.name;
+    const deed = formText(form, "deed");
+    let result: ActionResult;
+    if (!may(access.seat, "reply in public")) {
+      const drafted = await withClient(access, (tx) => draftForApproval(tx, access, who, reviewId, words, seen, now));
+      result = resultOf(drafted, access.seat.zone, now, "Handed in. It is posted once somebody approves it.");
+    } else if (deed === "posted by hand") {
+      const marked = await withClient(access, (tx) => markPosted(tx, access, who, reviewId, words, now));
+      result = resultOf(marked, access.seat.zone, now, "Kept as posted.");
+    } else {
+      result = resultOf(
+        await postReply(access, who, reviewId, words, seen),
+        access.seat.zone,
+        now,
+        "Your reply stands in public.",
+      );
+    }
+    const saved = z.uuid().safeParse(formText(form, "saved"));
+    if (result?.ok && saved.success)
+      await withClient(access, (tx) => countUse(tx, access, access.user.id, saved.data, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return result;
+  },
+);
 
 /** Lets a reply go that waits for approval or was planned by a rule. */
-export async function drop(slug: string, reviewId: string, _before: ActionResult): Promise<ActionResult> {
-  const access = await requireAccess(slug, "reply in public");
+export const drop = action(atClientWith("reply in public"), [text], async (access, reviewId): Promise<ActionResult> => {
   if (!z.uuid().safeParse(reviewId).success) return NO_REVIEW;
   const now = await clockNow();
   const isDone = await withClient(access, (tx) => dropReply(tx, access, access.user.name, reviewId, now));
-  revalidatePath(`/c/${slug}`, "layout");
+  revalidatePath(`/c/${access.seat.slug}`, "layout");
   return isDone
     ? { ok: true, message: "It is not posted. The review waits for a reply again." }
     : { ok: false, message: "It is on its way already, or gone." };
-}
+});
 
 /** Takes a reply down from its site. */
-export async function takeDown(slug: string, reviewId: string, _before: ActionResult): Promise<ActionResult> {
-  const access = await requireAccess(slug, "reply in public");
-  if (!z.uuid().safeParse(reviewId).success) return NO_REVIEW;
-  const now = await clockNow();
-  const taken = await takeDownReply(access, access.user.name, reviewId);
-  revalidatePath(`/c/${slug}`, "layout");
-  return resultOf(taken, access.seat.zone, now, "The reply is taken down.");
-}
+export const takeDown = action(
+  atClientWith("reply in public"),
+  [text],
+  async (access, reviewId): Promise<ActionResult> => {
+    if (!z.uuid().safeParse(reviewId).success) return NO_REVIEW;
+    const now = await clockNow();
+    const taken = await takeDownReply(access, access.user.name, reviewId);
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return resultOf(taken, access.seat.zone, now, "The reply is taken down.");
+  },
+);
 
 /** Somebody who writes replies at a review of their client, with all that its drafts need; null where it is gone. */
 async function atReview<T>(
@@ -118,67 +119,78 @@ const MOST_WORDS = 10_000;
 export type NextDraft = { text: string; turn: number; alike: number } | null;
 
 /** Another draft than the one that stands there; null where there is no other, or no such review. */
-export async function redraft(slug: string, reviewId: string, turn: number, before: string): Promise<NextDraft> {
-  const access = await requireAccess(slug, "draft replies");
-  const read = z.object({ turn: z.int().min(0).max(10_000), before: z.string() }).safeParse({ turn, before });
-  if (!read.success) return null;
-  return atReview(access, reviewId, (desk, review) => {
-    const next = redrafted(desk, review, read.data.turn, read.data.before.slice(0, MOST_WORDS));
-    return next && { text: next.draft.text, turn: next.turn, alike: next.draft.alike };
-  });
-}
+export const redraft = readAction(
+  atClientWith("draft replies"),
+  [text, z.number(), text],
+  async (access, reviewId, turn, before): Promise<NextDraft> => {
+    const read = z.object({ turn: z.int().min(0).max(10_000), before: z.string() }).safeParse({ turn, before });
+    if (!read.success) return null;
+    return atReview(access, reviewId, (desk, review) => {
+      const next = redrafted(desk, review, read.data.turn, read.data.before.slice(0, MOST_WORDS));
+      return next && { text: next.draft.text, turn: next.turn, alike: next.draft.alike };
+    });
+  },
+  null,
+);
 
 export type Warning = { guard: Guard; words: string };
 
 /** What somebody's own words had better not say, and whether they are nearly those of a reply before. */
-export async function lookOver(slug: string, reviewId: string, words: string): Promise<Warning[]> {
-  const access = await requireAccess(slug, "draft replies");
-  if (typeof words !== "string") return [];
-  const seen = await atReview(access, reviewId, (desk, review) => lookedOver(desk, review, words.slice(0, MOST_WORDS)));
-  if (!seen) return [];
-  return seen.refusals.filter(({ guard }) => guard !== "repeats a reply" || seen.alike >= TOO_ALIKE);
-}
+export const lookOver = readAction(
+  atClientWith("draft replies"),
+  [text, text],
+  async (access, reviewId, words): Promise<Warning[]> => {
+    if (typeof words !== "string") return [];
+    const seen = await atReview(access, reviewId, (desk, review) =>
+      lookedOver(desk, review, words.slice(0, MOST_WORDS)),
+    );
+    if (!seen) return [];
+    return seen.refusals.filter(({ guard }) => guard !== "repeats a reply" || seen.alike >= TOO_ALIKE);
+  },
+  [],
+);
 
 /** Sets a review aside, or takes it up again. */
-export async function putAside(
-  slug: string,
-  reviewId: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "reply in public");
-  const aside = z.enum(["yes", "no"]).safeParse(formText(form, "aside"));
-  if (!z.uuid().safeParse(reviewId).success || !aside.success)
-    return { ok: false, message: "There is no such review." };
-  const isAside = aside.data === "yes";
-  const now = await clockNow();
-  const isDone = await withClient(access, (tx) => setAside(tx, access, access.user.name, reviewId, isAside, now));
-  revalidatePath(`/c/${slug}`, "layout");
-  if (!isDone) return { ok: false, message: "It is answered already, or not there any more." };
-  return { ok: true, message: isAside ? "Set aside." : "It waits for a reply again." };
-}
+export const putAside = action(
+  atClientWith("reply in public"),
+  [text, before<ActionResult>(), form],
+  async (access, reviewId, _before, form): Promise<ActionResult> => {
+    const aside = z.enum(["yes", "no"]).safeParse(formText(form, "aside"));
+    if (!z.uuid().safeParse(reviewId).success || !aside.success)
+      return { ok: false, message: "There is no such review." };
+    const isAside = aside.data === "yes";
+    const now = await clockNow();
+    const isDone = await withClient(access, (tx) => setAside(tx, access, access.user.name, reviewId, isAside, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (!isDone) return { ok: false, message: "It is answered already, or not there any more." };
+    return { ok: true, message: isAside ? "Set aside." : "It waits for a reply again." };
+  },
+);
 
 /** Sets how drafts of replies sound. */
-export async function changeReplyTone(slug: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const tone = z.enum(TONES, "Choose how they sound.").safeParse(formText(form, "tone"));
-  if (!tone.success) return refusal(tone.error);
-  const now = await clockNow();
-  await withClient(access, async (tx) => {
-    await changeClient(tx, access, { replyTone: tone.data });
-    await recordAudit(tx, {
-      clientId: access.clientId,
-      at: now,
-      who: access.user.name,
-      action: "changed",
-      subject: "client",
-      subjectId: access.clientId,
-      details: { name: "tone of replies" },
+export const changeReplyTone = action(
+  atClientWith("set up"),
+  [before<ActionResult>(), form],
+  async (access, _before, form): Promise<ActionResult> => {
+    const tone = z.enum(TONES, "Choose how they sound.").safeParse(formText(form, "tone"));
+    if (!tone.success) return refusal(tone.error);
+    const now = await clockNow();
+    await withClient(access, async (tx) => {
+      await changeClient(tx, access, { replyTone: tone.data });
+      await recordAudit(tx, {
+        clientId: access.clientId,
+        at: now,
+        who: access.user.name,
+        action: "changed",
+        subject: "client",
+        subjectId: access.clientId,
+        details: { name: "tone of replies" },
+      });
     });
-  });
-  revalidatePath(`/c/${slug}/heard`);
-  return { ok: true, message: "Saved. Drafts sound like it from now on." };
-}
+    revalidatePath(`/c/${access.seat.slug}/heard`);
+    return { ok: true, message: "Saved. Drafts sound like it from now on." };
+  },
+);
 
 export type SavedForReview = {
   id: string;
@@ -190,67 +202,70 @@ export type SavedForReview = {
 };
 
 /** Saved replies as they would stand under a review: its language and what the guards let pass first, then by use. */
-export async function savedFor(slug: string, reviewId: string): Promise<SavedForReview[]> {
-  const access = await requireAccess(slug, "draft replies");
-  const saved = await withClient(access, (tx) => listSaved(tx, access, access.user.id));
-  const filled = await atReview(access, reviewId, (desk, review) => filledSaved(desk, review, saved));
-  return (filled ?? []).map(({ saved: { id, purpose, uses, of }, words, refusals }) => ({
-    id,
-    purpose,
-    words,
-    uses,
-    of,
-    refused: refusals,
-  }));
-}
+export const savedFor = readAction(
+  atClientWith("draft replies"),
+  [text],
+  async (access, reviewId): Promise<SavedForReview[]> => {
+    const saved = await withClient(access, (tx) => listSaved(tx, access, access.user.id));
+    const filled = await atReview(access, reviewId, (desk, review) => filledSaved(desk, review, saved));
+    return (filled ?? []).map(({ saved: { id, purpose, uses, of }, words, refusals }) => ({
+      id,
+      purpose,
+      words,
+      uses,
+      of,
+      refused: refusals,
+    }));
+  },
+  [],
+);
 
 /** Says that a review is the same person's as a private note, or that it is not. */
-export async function sayWhoWrote(slug: string, reviewId: string, personId: string | null): Promise<ActionResult> {
-  const access = await requireAccess(slug, "answer concerns");
-  const read = z.object({ reviewId: z.uuid(), personId: z.uuid().nullable() }).safeParse({ reviewId, personId });
-  if (!read.success) return NO_REVIEW;
-  const now = await clockNow();
-  const isDone = await withClient(access, (tx) =>
-    setWriter(tx, access, access.user.name, read.data.reviewId, read.data.personId, now),
-  );
-  revalidatePath(`/c/${slug}`, "layout");
-  if (!isDone) return NO_REVIEW;
-  return { ok: true, message: personId ? "They stand together now." : "It is nobody’s that is known again." };
-}
+export const sayWhoWrote = action(
+  atClientWith("answer concerns"),
+  [text, text.nullable()],
+  async (access, reviewId, personId): Promise<ActionResult> => {
+    const read = z.object({ reviewId: z.uuid(), personId: z.uuid().nullable() }).safeParse({ reviewId, personId });
+    if (!read.success) return NO_REVIEW;
+    const now = await clockNow();
+    const isDone = await withClient(access, (tx) =>
+      setWriter(tx, access, access.user.name, read.data.reviewId, read.data.personId, now),
+    );
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (!isDone) return NO_REVIEW;
+    return { ok: true, message: personId ? "They stand together now." : "It is nobody’s that is known again." };
+  },
+);
 
 /** Keeps what all reviews are narrowed down to as a named view. */
-export async function saveView(
-  slug: string,
-  shown: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "draft replies");
-  const name = formText(form, "name").trim();
-  const wrong = "Give it a name under 60 characters.";
-  if (!name || name.length > 60) return { ok: false, message: wrong, fields: { name: wrong } };
-  const read = new URLSearchParams(z.string().catch("").parse(shown).slice(0, 1000));
-  const query = viewQuery(Object.fromEntries(NARROWINGS.map((key) => [key, read.get(key)])));
-  if (!query) return { ok: false, message: "Narrow the reviews down first." };
-  const isKept = await withClient(access, (tx) => saveReviewView(tx, access, access.user.name, name, query));
-  revalidatePath(`/c/${slug}/heard`);
-  return isKept
-    ? { ok: true, message: "Saved as a view." }
-    : { ok: false, message: `${MOST_VIEWS} views are the most. Delete one first.` };
-}
+export const saveView = action(
+  atClientWith("draft replies"),
+  [text, before<ActionResult>(), form],
+  async (access, shown, _before, form): Promise<ActionResult> => {
+    const name = formText(form, "name").trim();
+    const wrong = "Give it a name under 60 characters.";
+    if (!name || name.length > 60) return { ok: false, message: wrong, fields: { name: wrong } };
+    const read = new URLSearchParams(z.string().catch("").parse(shown).slice(0, 1000));
+    const query = viewQuery(Object.fromEntries(NARROWINGS.map((key) => [key, read.get(key)])));
+    if (!query) return { ok: false, message: "Narrow the reviews down first." };
+    const isKept = await withClient(access, (tx) => saveReviewView(tx, access, access.user.name, name, query));
+    revalidatePath(`/c/${access.seat.slug}/heard`);
+    return isKept
+      ? { ok: true, message: "Saved as a view." }
+      : { ok: false, message: `${MOST_VIEWS} views are the most. Delete one first.` };
+  },
+);
 
 /** Forgets a named view. */
-export async function deleteView(slug: string, id: string): Promise<ActionResult> {
-  const access = await requireAccess(slug, "draft replies");
+export const deleteView = action(atClientWith("draft replies"), [text], async (access, id): Promise<ActionResult> => {
   const isDone = z.uuid().safeParse(id).success && (await withClient(access, (tx) => deleteReviewView(tx, access, id)));
-  revalidatePath(`/c/${slug}/heard`);
+  revalidatePath(`/c/${access.seat.slug}/heard`);
   return isDone ? { ok: true, message: "Deleted." } : { ok: false, message: "It is not there any more." };
-}
+});
 
 /** Counts that a saved reply was used in a conversation. */
-export async function noteSavedUse(slug: string, id: string): Promise<void> {
-  const access = await requireAccess(slug, "answer concerns");
+export const noteSavedUse = action(atClientWith("answer concerns"), [text], async (access, id): Promise<void> => {
   if (!z.uuid().safeParse(id).success) return;
   const now = await clockNow();
   await withClient(access, (tx) => countUse(tx, access, access.user.id, id, now));
-}
+});

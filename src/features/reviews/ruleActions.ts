@@ -7,7 +7,7 @@ import { REPLY_PLACES, unknownPlaces } from "@/core/replies/saved";
 import { LANGUAGES } from "@/core/words/languages";
 import { typedText } from "@/core/words/typed";
 import { loadSetting } from "@/features/clients";
-import { requireAccess, requireAgency } from "@/platform/access";
+import { action, atAgencyWith, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency, withClient } from "@/platform/database";
 import { SAVED_USES } from "@/schema/replyRules";
@@ -20,15 +20,14 @@ const isKey = (id: string) => z.uuid().safeParse(id).success;
 const shown = (slug: string) => revalidatePath(`/c/${slug}/heard`, "layout");
 
 /** Adds a rule that suggests drafts to the happy. */
-export async function newRule(slug: string, _before: ActionResult): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
+export const newRule = action(atClientWith("set up"), [], async (access): Promise<ActionResult> => {
   const now = await clockNow();
   const id = await withClient(access, (tx) => addRule(tx, access, access.user.name, now));
-  shown(slug);
+  shown(access.seat.slug);
   return id
     ? { ok: true, message: "The rule is there. It only suggests until you let it do more." }
     : { ok: false, message: "Thirty rules are the most. Remove one first." };
-}
+});
 
 /** The parts of a rule's sentence, each as its form gives it. */
 const PARTS = {
@@ -74,60 +73,60 @@ const PARTS = {
 } as const;
 
 /** Changes one part of a rule's sentence. */
-export async function changeRulePart(
-  slug: string,
-  id: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const part = z.enum(Object.keys(PARTS) as (keyof typeof PARTS)[]).safeParse(formText(form, "part"));
-  if (!isKey(id) || !part.success) return NO_RULE;
-  const read = PARTS[part.data](form);
-  if (!read.success) return refusal(read.error);
-  const { agreed, ...values } = read.data as { agreed?: boolean } & RuleChange;
-  const change: RuleChange = {
-    ...values,
-    ...(agreed === undefined ? {} : { agreedBy: agreed && values.deed === "post" ? access.user.name : null }),
-  };
-  const now = await clockNow();
-  const isDone = await withClient(access, async (tx) => {
-    const setting = await loadSetting(tx);
-    const saved = await listSaved(tx, access, null);
-    // Only what is the client's own.
-    const branchIds = change.branchIds?.filter((one) => setting.branches.some((branch) => branch.id === one));
-    const savedReplyIds = change.savedReplyIds?.filter((one) => saved.some((reply) => reply.id === one));
-    return changeRule(
-      tx,
-      access,
-      access.user.name,
-      id,
-      { ...change, ...(branchIds ? { branchIds } : {}), ...(savedReplyIds ? { savedReplyIds } : {}) },
-      now,
-    );
-  });
-  shown(slug);
-  return isDone ? { ok: true, message: "Saved. What waits is decided by it now." } : NO_RULE;
-}
+export const changeRulePart = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const part = z.enum(Object.keys(PARTS) as (keyof typeof PARTS)[]).safeParse(formText(form, "part"));
+    if (!isKey(id) || !part.success) return NO_RULE;
+    const read = PARTS[part.data](form);
+    if (!read.success) return refusal(read.error);
+    const { agreed, ...values } = read.data as { agreed?: boolean } & RuleChange;
+    const change: RuleChange = {
+      ...values,
+      ...(agreed === undefined ? {} : { agreedBy: agreed && values.deed === "post" ? access.user.name : null }),
+    };
+    const now = await clockNow();
+    const isDone = await withClient(access, async (tx) => {
+      const setting = await loadSetting(tx);
+      const saved = await listSaved(tx, access, null);
+      // Only what is the client's own.
+      const branchIds = change.branchIds?.filter((one) => setting.branches.some((branch) => branch.id === one));
+      const savedReplyIds = change.savedReplyIds?.filter((one) => saved.some((reply) => reply.id === one));
+      return changeRule(
+        tx,
+        access,
+        access.user.name,
+        id,
+        { ...change, ...(branchIds ? { branchIds } : {}), ...(savedReplyIds ? { savedReplyIds } : {}) },
+        now,
+      );
+    });
+    shown(access.seat.slug);
+    return isDone ? { ok: true, message: "Saved. What waits is decided by it now." } : NO_RULE;
+  },
+);
 
 /** Puts a rule one place earlier or later. */
-export async function reorderRule(slug: string, id: string, by: number): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  if (!isKey(id) || (by !== -1 && by !== 1)) return NO_RULE;
-  const now = await clockNow();
-  const isDone = await withClient(access, (tx) => moveRule(tx, access, access.user.name, id, by, now));
-  shown(slug);
-  return isDone ? { ok: true, message: "Moved." } : NO_RULE;
-}
+export const reorderRule = action(
+  atClientWith("set up"),
+  [text, z.number()],
+  async (access, id, by): Promise<ActionResult> => {
+    if (!isKey(id) || (by !== -1 && by !== 1)) return NO_RULE;
+    const now = await clockNow();
+    const isDone = await withClient(access, (tx) => moveRule(tx, access, access.user.name, id, by, now));
+    shown(access.seat.slug);
+    return isDone ? { ok: true, message: "Moved." } : NO_RULE;
+  },
+);
 
-export async function dropRule(slug: string, id: string): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
+export const dropRule = action(atClientWith("set up"), [text], async (access, id): Promise<ActionResult> => {
   if (!isKey(id)) return NO_RULE;
   const now = await clockNow();
   const isDone = await withClient(access, (tx) => removeRule(tx, access, access.user.name, id, now));
-  shown(slug);
+  shown(access.seat.slug);
   return isDone ? { ok: true, message: "Removed. What it had planned is not posted." } : NO_RULE;
-}
+});
 
 const savedInput = z.object({
   use: z.enum(SAVED_USES, "Choose where it is offered."),
@@ -155,52 +154,50 @@ const readSaved = (form: FormData) =>
   });
 
 /** Keeps a saved reply: a new one without an identifier. Everybody's need the right to set up; one's own do not. */
-export async function saveReply(
-  slug: string,
-  id: string | null,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "draft replies");
-  const values = readSaved(form);
-  if (!values.success) return refusal(values.error);
-  if (id !== null && !isKey(id)) return { ok: false, message: "It is not there any more." };
-  const now = await clockNow();
-  const isDone = await withClient(access, (tx) =>
-    keepSaved(tx, access, { name: access.user.name, id: access.user.id }, { id, ...values.data }, now),
-  );
-  shown(slug);
-  return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It is not there any more." };
-}
+export const saveReply = action(
+  atClientWith("draft replies"),
+  [text.nullable(), before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const values = readSaved(form);
+    if (!values.success) return refusal(values.error);
+    if (id !== null && !isKey(id)) return { ok: false, message: "It is not there any more." };
+    const now = await clockNow();
+    const isDone = await withClient(access, (tx) =>
+      keepSaved(tx, access, { name: access.user.name, id: access.user.id }, { id, ...values.data }, now),
+    );
+    shown(access.seat.slug);
+    return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It is not there any more." };
+  },
+);
 
-export async function dropSaved(slug: string, id: string): Promise<ActionResult> {
-  const access = await requireAccess(slug, "draft replies");
+export const dropSaved = action(atClientWith("draft replies"), [text], async (access, id): Promise<ActionResult> => {
   const isDone = isKey(id) && (await withClient(access, (tx) => removeSaved(tx, access, access.user.id, id)));
-  shown(slug);
+  shown(access.seat.slug);
   return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It is not there any more." };
-}
+});
 
 /** Keeps a saved reply of the agency, for all its clients. */
-export async function saveAgencyReply(
-  agency: string,
-  id: string | null,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAgency(agency, "change words");
-  const values = readSaved(form);
-  if (!values.success) return refusal(values.error);
-  if (id !== null && !isKey(id)) return { ok: false, message: "It is not there any more." };
-  const now = await clockNow();
-  const { isOwn: _, ...words } = values.data;
-  const isDone = await withAgency(access, (tx) => keepAgencySaved(tx, access, access.user.name, id, words, now));
-  revalidatePath(`/agency/${agency}/replies`);
-  return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It is not there any more." };
-}
+export const saveAgencyReply = action(
+  atAgencyWith("change words"),
+  [text.nullable(), before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const values = readSaved(form);
+    if (!values.success) return refusal(values.error);
+    if (id !== null && !isKey(id)) return { ok: false, message: "It is not there any more." };
+    const now = await clockNow();
+    const { isOwn: _, ...words } = values.data;
+    const isDone = await withAgency(access, (tx) => keepAgencySaved(tx, access, access.user.name, id, words, now));
+    revalidatePath(`/agency/${access.seat.slug}/replies`);
+    return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It is not there any more." };
+  },
+);
 
-export async function dropAgencyReply(agency: string, id: string): Promise<ActionResult> {
-  const access = await requireAgency(agency, "change words");
-  const isDone = isKey(id) && (await withAgency(access, (tx) => removeAgencySaved(tx, access, id)));
-  revalidatePath(`/agency/${agency}/replies`);
-  return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It is not there any more." };
-}
+export const dropAgencyReply = action(
+  atAgencyWith("change words"),
+  [text],
+  async (access, id): Promise<ActionResult> => {
+    const isDone = isKey(id) && (await withAgency(access, (tx) => removeAgencySaved(tx, access, id)));
+    revalidatePath(`/agency/${access.seat.slug}/replies`);
+    return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It is not there any more." };
+  },
+);

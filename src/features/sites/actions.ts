@@ -9,7 +9,7 @@ import { cleanText } from "@/core/words/clean";
 import { typedText } from "@/core/words/typed";
 import { loadSetting } from "@/features/clients";
 import { siteProblemWords } from "@/locales/operations";
-import { requireAccess } from "@/platform/access";
+import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
@@ -32,111 +32,117 @@ const searched = z.object({
 });
 
 /** Looks for the business at a site, and keeps what was looked for. */
-export async function searchForPlaces(
-  slug: string,
-  site: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const id = connectorId.safeParse(site);
-  if (!id.success) return NO_SITE;
-  const values = searched.safeParse({ name: formText(form, "name"), town: formText(form, "town") });
-  if (!values.success) return refusal(values.error);
-  const now = await clockNow();
-  await withClient(access, (tx) => noteSearch(tx, access, access.user.name, id.data, values.data, now));
-  revalidatePath(`/c/${slug}/set-up/pages`, "layout");
-  return { ok: true };
-}
+export const searchForPlaces = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, site, _before, form): Promise<ActionResult> => {
+    const id = connectorId.safeParse(site);
+    if (!id.success) return NO_SITE;
+    const values = searched.safeParse({ name: formText(form, "name"), town: formText(form, "town") });
+    if (!values.success) return refusal(values.error);
+    const now = await clockNow();
+    await withClient(access, (tx) => noteSearch(tx, access, access.user.name, id.data, values.data, now));
+    revalidatePath(`/c/${access.seat.slug}/set-up/pages`, "layout");
+    return { ok: true };
+  },
+);
 
 /** Keeps which place of those found is which branch's. */
-export async function choose(slug: string, site: string, _before: ActionResult, form: FormData): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const id = connectorId.safeParse(site);
-  if (!id.success) return NO_SITE;
-  const looked = searched.safeParse({ name: formText(form, "name"), town: formText(form, "town") });
-  if (!looked.success) return refusal(looked.error);
-  const setting = await withClient(access, loadSetting);
-  const result = await searchSite(id.data, looked.data);
-  if ("problem" in result) return { ok: false, message: `${capital(siteProblemWords(result.problem))}. Try again.` };
-  const choices = setting.branches.map(({ id: branchId }) => ({
-    branchId,
-    place: result.found.find((place) => place.id === formText(form, branchId)) ?? null,
-  }));
-  const places = choices.flatMap(({ place }) => place?.id ?? []);
-  if (places.length === 0) return { ok: false, message: "Choose a place for one branch at least." };
-  if (new Set(places).size < places.length)
-    return { ok: false, message: "One place cannot be two branches: choose another for one of them." };
-  const now = await clockNow();
-  await withClient(access, async (tx) => {
-    await noteSearch(tx, access, access.user.name, id.data, looked.data, now);
-    await choosePlaces(tx, access, id.data, choices, now);
-  });
-  revalidatePath(`/c/${slug}/set-up/pages`, "layout");
-  return { ok: true };
-}
+export const choose = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, site, _before, form): Promise<ActionResult> => {
+    const id = connectorId.safeParse(site);
+    if (!id.success) return NO_SITE;
+    const looked = searched.safeParse({ name: formText(form, "name"), town: formText(form, "town") });
+    if (!looked.success) return refusal(looked.error);
+    const setting = await withClient(access, loadSetting);
+    const result = await searchSite(id.data, looked.data);
+    if ("problem" in result) return { ok: false, message: `${capital(siteProblemWords(result.problem))}. Try again.` };
+    const choices = setting.branches.map(({ id: branchId }) => ({
+      branchId,
+      place: result.found.find((place) => place.id === formText(form, branchId)) ?? null,
+    }));
+    const places = choices.flatMap(({ place }) => place?.id ?? []);
+    if (places.length === 0) return { ok: false, message: "Choose a place for one branch at least." };
+    if (new Set(places).size < places.length)
+      return { ok: false, message: "One place cannot be two branches: choose another for one of them." };
+    const now = await clockNow();
+    await withClient(access, async (tx) => {
+      await noteSearch(tx, access, access.user.name, id.data, looked.data, now);
+      await choosePlaces(tx, access, id.data, choices, now);
+    });
+    revalidatePath(`/c/${access.seat.slug}/set-up/pages`, "layout");
+    return { ok: true };
+  },
+);
 
 /** Leads to the site, where somebody agrees; `again` is the sign-in that has ended. */
-export async function signIn(slug: string, site: string, again: string | null): Promise<void> {
-  const access = await requireAccess(slug, "set up");
-  const id = connectorId.safeParse(site);
-  const account = z.uuid().nullable().safeParse(again);
-  if (!id.success || !account.success) return;
-  const now = await clockNow();
-  const address = await withClient(access, (tx) =>
-    beginSignIn(tx, access, access.user, slug, id.data, account.data, now),
-  );
-  if (address) redirect(address);
-}
+export const signIn = action(
+  atClientWith("set up"),
+  [text, text.nullable()],
+  async (access, site, again): Promise<void> => {
+    const id = connectorId.safeParse(site);
+    const account = z.uuid().nullable().safeParse(again);
+    if (!id.success || !account.success) return;
+    const now = await clockNow();
+    const address = await withClient(access, (tx) =>
+      beginSignIn(tx, access, access.user, access.seat.slug, id.data, account.data, now),
+    );
+    if (address) redirect(address);
+  },
+);
 
 /** Opens the places that were chosen, and has them read. */
-export async function connect(
-  slug: string,
-  site: string,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const id = connectorId.safeParse(site);
-  if (!id.success) return NO_SITE;
-  const { branches } = await withClient(access, loadSetting);
-  const keys = new Map(branches.map((branch) => [branch.id, formText(form, `key-${branch.id}`).trim().slice(0, 500)]));
-  const now = await clockNow();
-  const done = await finishConnecting(access, access.user.name, id.data, keys, now);
-  if (done && "refused" in done)
-    return {
-      ok: false,
-      message: done.refused
-        .map(({ branchId, problem }) => {
-          const branch = branches.find((each) => each.id === branchId)?.name ?? "";
-          return `${branch}: ${siteProblemWords(problem)}.`;
-        })
-        .join(" "),
-    };
-  revalidatePath(`/c/${slug}`, "layout");
-  redirect(`/c/${slug}/set-up/pages`);
-}
+export const connect = action(
+  atClientWith("set up"),
+  [text, before<ActionResult>(), form],
+  async (access, site, _before, form): Promise<ActionResult> => {
+    const id = connectorId.safeParse(site);
+    if (!id.success) return NO_SITE;
+    const { branches } = await withClient(access, loadSetting);
+    const keys = new Map(
+      branches.map((branch) => [branch.id, formText(form, `key-${branch.id}`).trim().slice(0, 500)]),
+    );
+    const now = await clockNow();
+    const done = await finishConnecting(access, access.user.name, id.data, keys, now);
+    if (done && "refused" in done)
+      return {
+        ok: false,
+        message: done.refused
+          .map(({ branchId, problem }) => {
+            const branch = branches.find((each) => each.id === branchId)?.name ?? "";
+            return `${branch}: ${siteProblemWords(problem)}.`;
+          })
+          .join(" "),
+      };
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    redirect(`/c/${access.seat.slug}/set-up/pages`);
+  },
+);
 
 /** Leaves a connecting that was begun. */
-export async function leaveConnecting(slug: string, site: string): Promise<void> {
-  const access = await requireAccess(slug, "set up");
+export const leaveConnecting = action(atClientWith("set up"), [text], async (access, site): Promise<void> => {
   const id = connectorId.safeParse(site);
   if (!id.success) return;
   await withClient(access, (tx) => dropConnection(tx, access, id.data));
-  revalidatePath(`/c/${slug}/set-up/pages`, "layout");
-  redirect(`/c/${slug}/set-up/pages`);
-}
+  revalidatePath(`/c/${access.seat.slug}/set-up/pages`, "layout");
+  redirect(`/c/${access.seat.slug}/set-up/pages`);
+});
 
 /** Has a page read no more; what was read stays. */
-export async function stopReadingPage(slug: string, listingId: string, _before: ActionResult): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const now = await clockNow();
-  const isDone = await withClient(access, async (tx) => {
-    const listing = (await loadSetting(tx)).listings.find(({ id }) => id === listingId);
-    return listing ? stopReading(tx, access, access.user.name, listing, now) : false;
-  });
-  revalidatePath(`/c/${slug}`, "layout");
-  return isDone
-    ? { ok: true, message: "It is read no more. What was read stays." }
-    : { ok: false, message: "This page is not read." };
-}
+export const stopReadingPage = action(
+  atClientWith("set up"),
+  [text],
+  async (access, listingId): Promise<ActionResult> => {
+    const now = await clockNow();
+    const isDone = await withClient(access, async (tx) => {
+      const listing = (await loadSetting(tx)).listings.find(({ id }) => id === listingId);
+      return listing ? stopReading(tx, access, access.user.name, listing, now) : false;
+    });
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return isDone
+      ? { ok: true, message: "It is read no more. What was read stays." }
+      : { ok: false, message: "This page is not read." };
+  },
+);

@@ -3,7 +3,7 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { typedText } from "@/core/words/typed";
-import { requireAccess } from "@/platform/access";
+import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
@@ -31,32 +31,33 @@ const input = z.object({
 });
 
 /** Keeps a theme of the client's own: a new one without an identifier. Everything is read again. */
-export async function saveTheme(
-  slug: string,
-  id: string | null,
-  _before: ActionResult,
-  form: FormData,
-): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
-  const values = input.safeParse({ name: formText(form, "name"), words: formText(form, "words") });
-  if (!values.success) return refusal(values.error);
-  if (id !== null && !z.uuid().safeParse(id).success) return GONE;
-  const now = await clockNow();
-  const kept = await withClient(access, (tx) => keepOwnTheme(tx, access, access.user.name, id, values.data, now));
-  revalidatePath(`/c/${slug}/heard`, "layout");
-  if (kept === "missing") return GONE;
-  if (kept === "taken")
-    return { ok: false, message: "There is a theme of this name.", fields: { name: "There is a theme of this name." } };
-  if (kept === "too many")
-    return { ok: false, message: `${MOST_OWN} themes of your own are the most. Remove one first.` };
-  return { ok: true, message: "Saved. Everything is read again for it." };
-}
+export const saveTheme = action(
+  atClientWith("set up"),
+  [text.nullable(), before<ActionResult>(), form],
+  async (access, id, _before, form): Promise<ActionResult> => {
+    const values = input.safeParse({ name: formText(form, "name"), words: formText(form, "words") });
+    if (!values.success) return refusal(values.error);
+    if (id !== null && !z.uuid().safeParse(id).success) return GONE;
+    const now = await clockNow();
+    const kept = await withClient(access, (tx) => keepOwnTheme(tx, access, access.user.name, id, values.data, now));
+    revalidatePath(`/c/${access.seat.slug}/heard`, "layout");
+    if (kept === "missing") return GONE;
+    if (kept === "taken")
+      return {
+        ok: false,
+        message: "There is a theme of this name.",
+        fields: { name: "There is a theme of this name." },
+      };
+    if (kept === "too many")
+      return { ok: false, message: `${MOST_OWN} themes of your own are the most. Remove one first.` };
+    return { ok: true, message: "Saved. Everything is read again for it." };
+  },
+);
 
-export async function removeTheme(slug: string, id: string): Promise<ActionResult> {
-  const access = await requireAccess(slug, "set up");
+export const removeTheme = action(atClientWith("set up"), [text], async (access, id): Promise<ActionResult> => {
   if (!z.uuid().safeParse(id).success) return GONE;
   const now = await clockNow();
   const isDone = await withClient(access, (tx) => dropOwnTheme(tx, access, access.user.name, id, now));
-  revalidatePath(`/c/${slug}/heard`, "layout");
+  revalidatePath(`/c/${access.seat.slug}/heard`, "layout");
   return isDone ? { ok: true, message: "Removed." } : GONE;
-}
+});

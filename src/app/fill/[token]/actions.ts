@@ -1,27 +1,33 @@
 "use server";
 
 import { headers } from "next/headers";
+import { z } from "zod";
 import { clientDraft } from "@/core/onboarding/draft";
 import { draftOfLink, saveProposal } from "@/features/onboarding";
+import { action, anyone, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import type { ActionResult } from "@/ui/result";
 
 /** Keeps what a client fills in by a link; with `isDone` they say that this is all. It counts for nothing by itself. */
-export async function keepFilled(token: string, values: unknown, isDone: boolean): Promise<ActionResult> {
-  const own = await headers();
-  const now = await clockNow();
-  if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
-  const draft = typeof token === "string" && isToken(token) ? await draftOfLink(token, now) : null;
-  if (!draft) {
-    await mayGuessAgain(own);
-    return { ok: false, message: "This link has come to its end. Ask your agency for another one." };
-  }
-  if (!(await isWelcome(`fill ${draft.id}`, 120, 60)))
-    return { ok: false, message: "That was a lot at once. It is kept again in a minute." };
-  const parsed = clientDraft.safeParse(values);
-  if (!parsed.success) return { ok: false, message: "Something typed is too long to be kept." };
-  await saveProposal(draft, parsed.data, isDone === true, now);
-  return { ok: true };
-}
+export const keepFilled = action(
+  anyone,
+  [text, z.unknown(), z.boolean()],
+  async (_nobody, token, values, isDone): Promise<ActionResult> => {
+    const own = await headers();
+    const now = await clockNow();
+    if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+    const draft = typeof token === "string" && isToken(token) ? await draftOfLink(token, now) : null;
+    if (!draft) {
+      await mayGuessAgain(own);
+      return { ok: false, message: "This link has come to its end. Ask your agency for another one." };
+    }
+    if (!(await isWelcome(`fill ${draft.id}`, 120, 60)))
+      return { ok: false, message: "That was a lot at once. It is kept again in a minute." };
+    const parsed = clientDraft.safeParse(values);
+    if (!parsed.success) return { ok: false, message: "Something typed is too long to be kept." };
+    await saveProposal(draft, parsed.data, isDone === true, now);
+    return { ok: true };
+  },
+);

@@ -26,7 +26,7 @@ export function DemoClock({ words, state, townUrl }: { words: string; state: Sta
     if (!skipping) return;
     const timer = setInterval(async () => {
       const next = await readClock().catch(() => null);
-      if (!next) return;
+      if (!next || "ok" in next) return;
       setLive(next);
       if (next.skippingTo === null) router.refresh();
     }, 400);

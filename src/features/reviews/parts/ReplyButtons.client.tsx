@@ -5,9 +5,7 @@ import { drop, takeDown } from "../actions";
 
 /** Lets a reply go that waits for its time or for approval. */
 export function DropReply({ slug, reviewId, children }: { slug: string; reviewId: string; children: string }) {
-  return (
-    <ConfirmButton action={async () => (await drop(slug, reviewId, null)) ?? { ok: true }}>{children}</ConfirmButton>
-  );
+  return <ConfirmButton action={async () => (await drop(slug, reviewId)) ?? { ok: true }}>{children}</ConfirmButton>;
 }
 
 /** Takes a reply down from its site. */
@@ -16,7 +14,7 @@ export function TakeDown({ slug, reviewId, site }: { slug: string; reviewId: str
     <ConfirmButton
       className="button-quiet"
       sure={`Take this reply down from ${site}? The review waits for another then.`}
-      action={async () => (await takeDown(slug, reviewId, null)) ?? { ok: true }}
+      action={async () => (await takeDown(slug, reviewId)) ?? { ok: true }}
     >
       Take it down
     </ConfirmButton>

@@ -38,7 +38,7 @@ export function StopReading({ slug, listingId, site }: { slug: string; listingId
     <ConfirmButton
       className="button-quiet"
       sure={`Stop reading this page on ${site}? What was read stays; new reviews do not come in any more.`}
-      action={async () => (await stopReadingPage(slug, listingId, null)) ?? { ok: true }}
+      action={async () => (await stopReadingPage(slug, listingId)) ?? { ok: true }}
     >
       Stop reading it
     </ConfirmButton>
