@@ -165,6 +165,12 @@ language sql stable security definer set search_path = public as $$
   order by u.name, u.id
 $$;
 
+-- Whoever signed in with their password: their four digits count again on every shared phone.
+create or replace function estima_unlock_digits(p_user text) returns void
+language sql security definer set search_path = public as $$
+  delete from desk_tries where user_id = p_user
+$$;
+
 -- The agencies in which a signed-in person has a seat for all its clients or for a group of them, and as what.
 drop function if exists estima_agencies_of(text);
 create function estima_agencies_of(p_user text)

@@ -158,6 +158,7 @@ const WRITERS: Record<string, string[]> = {
   users: ["accounts", "desk"],
   accounts: ["accounts", "desk"],
   shared_phones: ["desk"],
+  desk_tries: ["desk"],
   standing_links: ["standing-links"],
   own_reviews: ["own-reviews"],
   answer_photos: ["answers"],

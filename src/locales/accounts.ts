@@ -25,6 +25,7 @@ export function roleWords({ role, roleName }: { role: StarterRole; roleName: str
 export type AccountMail =
   | { code: "invitation"; by: string; agency: string; at: string | null; days: number }
   | { code: "password"; minutes: number }
+  | { code: "digits locked"; phone: string; client: string }
   | { code: "address"; hours: number }
   | {
       code: "client deleted";

@@ -38,7 +38,15 @@ const codesOf = (union: { options: readonly unknown[] }) =>
 const without = (codes: readonly string[], ...others: string[]) => codes.filter((code) => !others.includes(code));
 
 /** Which codes each part of a catalogue has words for. */
-const ACCOUNT_MAILS = ["invitation", "password", "address", "address taken", "address changed", "client deleted"];
+const ACCOUNT_MAILS = [
+  "invitation",
+  "password",
+  "address",
+  "address taken",
+  "address changed",
+  "client deleted",
+  "digits locked",
+];
 
 const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   reason: REASONS,

@@ -226,8 +226,8 @@ async function lookingAs(user: User, own: Seats): Promise<Entered | null> {
 }
 
 /**
- * What a shared phone may do, or whoever said on it who they are; null for a session that is a person's. What is done
- * there is done at the phone's client (and branch) alone.
+ * What a shared phone may do; null for a session that is a person's. It may do the same whoever said on it who they are:
+ * their name stands beside what is done there, and nothing of their role comes with it.
  */
 async function atSharedPhone({ id, user }: Session): Promise<Entered | null> {
   if (!user.id.startsWith(PHONE_USER)) return null;
@@ -235,28 +235,31 @@ async function atSharedPhone({ id, user }: Session): Promise<Entered | null> {
     sql`select * from estima_phone_of(${user.id})`,
   );
   if (!phone || new Date(phone.until).getTime() < (await clockNow())) redirect("/sign-in");
-  const personId = await readAtPhone(id);
-  if (personId) {
-    const theirs = (await seatsOf(personId)).seats.find(({ clientId }) => clientId === phone.client_id);
-    const [person] = await rowsOf<{ id: string; name: string; email: string; reply_name: string | null }>(
-      sql`select id, name, email, reply_name from users where id = ${personId}`,
-    );
-    if (theirs && person) {
-      const { id, name, email, reply_name: signature } = person;
-      return { user: { id, name, email, signature, phone: phone.name }, seats: [theirs], agencies: [] };
-    }
-  }
-  const [at] = await rowsOf<ClientRow>(sql`select * from estima_client_of_phone(${user.id})`);
+  const [client] = await rowsOf<ClientRow>(sql`select * from estima_client_of_phone(${user.id})`);
   const permissions = [...OF_SHARED_PHONES];
   const seat: Seat = {
-    ...seatAt(at),
+    ...seatAt(client),
     role: "desk",
     roleName: phone.name,
     kind: phone.branch ? "branch" : "client",
     grants: [{ permissions, branches: phone.branch ? [phone.branch] : null }],
     permissions,
   };
-  return { user: { ...user, name: phone.name, phone: phone.name, isPhone: true }, seats: [seat], agencies: [] };
+  const person = await whoAtPhone(id, phone.client_id);
+  const at = person
+    ? { ...person, phone: phone.name }
+    : { ...user, name: phone.name, phone: phone.name, isPhone: true };
+  return { user: at, seats: [seat], agencies: [] };
+}
+
+/** Whoever said on a shared phone who they are, while they still have a seat at its client. */
+async function whoAtPhone(sessionId: string, clientId: string): Promise<User | null> {
+  const personId = await readAtPhone(sessionId);
+  if (!personId || !(await seatsOf(personId)).seats.some((seat) => seat.clientId === clientId)) return null;
+  const [person] = await rowsOf<{ id: string; name: string; email: string; reply_name: string | null }>(
+    sql`select id, name, email, reply_name from users where id = ${personId}`,
+  );
+  return person ? { id: person.id, name: person.name, email: person.email, signature: person.reply_name } : null;
 }
 
 /** How the identifiers of users begin that are phones. */

@@ -1,4 +1,4 @@
-import { index, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import { index, integer, pgTable, primaryKey, text, uuid } from "drizzle-orm/pg-core";
 import { users } from "./accounts";
 import { branches, clientId } from "./clients";
 import { instant, key } from "./columns";
@@ -31,3 +31,28 @@ export const sharedPhones = pgTable(
 
 /** Whose phone it is, nobody's: what it does is noted with its name. */
 export const sharedPhonesPersonal = notPersonal(sharedPhones);
+
+/** Wrong digits that were typed for someone on a shared phone; once too many, until they sign in somewhere else. */
+export const deskTries = pgTable(
+  "desk_tries",
+  {
+    clientId: clientId(),
+    phoneId: uuid("phone_id")
+      .notNull()
+      .references(() => sharedPhones.id, { onDelete: "cascade" }),
+    userId: text("user_id")
+      .notNull()
+      .references(() => users.id, { onDelete: "cascade" }),
+    wrong: integer("wrong").notNull(),
+    /** Since when their digits count no more on this phone. */
+    lockedAt: instant("locked_at"),
+  },
+  (t) => [
+    primaryKey({ columns: [t.phoneId, t.userId] }),
+    index("desk_tries_client").on(t.clientId),
+    index("desk_tries_user").on(t.userId),
+  ],
+);
+
+/** About the client's staff, whose accounts are not among its customers' data. */
+export const deskTriesPersonal = notPersonal(deskTries);

@@ -33,7 +33,7 @@ import {
 } from "./clients";
 import { absencesPersonal, concernNotesPersonal, concernOwnersPersonal, concernsPersonal } from "./concerns";
 import { conversationsPersonal, sharedTextsPersonal } from "./conversations";
-import { sharedPhonesPersonal } from "./desk";
+import { deskTriesPersonal, sharedPhonesPersonal } from "./desk";
 import { feedsPersonal, inboundEventsPersonal } from "./feeds";
 import { imagesPersonal } from "./images";
 import { intakeRowsPersonal, intakesPersonal, readingsPersonal, seenNamesPersonal } from "./intake";
@@ -85,6 +85,7 @@ export const PERSONAL_DATA: readonly Personal[] = [
   twoFactorsPersonal,
   summaryReadersPersonal,
   sharedPhonesPersonal,
+  deskTriesPersonal,
   imagesPersonal,
   standingLinksPersonal,
   clientDraftsPersonal,

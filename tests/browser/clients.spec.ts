@@ -219,7 +219,7 @@ test("a client fills in its own blanks on a phone; the agency takes them over, a
   await expect(mail.getByText("Everything of Heron Ridge Kites is gone for good").first()).toBeVisible();
 });
 
-test("a phone at the desk asks, and opens the rest to whoever says by four digits who they are", async ({
+test("a phone at the desk asks one person at a time, in the name of whoever says by four digits who they are", async ({
   page,
   browser,
 }) => {
@@ -260,10 +260,34 @@ test("a phone at the desk asks, and opens the rest to whoever says by four digit
   await expect(phone.getByText("These are not the digits.").first()).toBeVisible();
   await phone.getByLabel("My four digits").fill("2718");
   await phone.getByRole("button", { name: "It is me" }).click();
-  await phone.waitForURL(/copperline-piano-care\/today/);
-  await expect(phone.getByText("Van phone is yours for ten minutes, Corin Teale.")).toBeVisible();
-  await phone.getByRole("button", { name: "Give it back" }).click();
-  await phone.waitForURL(/desk$/);
+  const named = phone.getByText("For ten minutes, what you do on Van phone is in your name, Corin Teale.");
+  await expect(named).toBeVisible();
+  for (const place of ["today", "people", "set-up", "people/export"])
+    expect((await phone.goto(`/c/copperline-piano-care/${place}`))?.status()).toBe(404);
+  await phone.goto("/");
+  await phone.getByRole("button", { name: "I’m done" }).click();
+  await expect(named).toHaveCount(0);
+  // Five wrong tries: Corin's digits are locked here, he is told, and signing in elsewhere unlocks them.
+  await phone.getByText("Corin Teale", { exact: true }).click();
+  for (let time = 0; time < 5; time++) {
+    await phone.getByLabel("My four digits").fill(`000${time}`);
+    await phone.getByRole("button", { name: "It is me" }).click();
+    await expect(
+      phone.getByText(time < 4 ? "These are not the digits." : "Your digits are locked").first(),
+    ).toBeVisible();
+  }
+  await phone.getByLabel("My four digits").fill("2718");
+  await phone.getByRole("button", { name: "It is me" }).click();
+  await expect(phone.getByText("Your digits are locked").first()).toBeVisible();
+  const mail = await (await browser.newContext()).newPage();
+  await openLastMail(mail, "corin@copperline.example");
+  await expect(mail.getByText("Someone typed wrong digits for you five times on Van phone").first()).toBeVisible();
+  const elsewhere = await (await browser.newContext()).newPage();
+  await signIn(elsewhere, "corin@copperline.example");
+  await elsewhere.waitForURL(/today/);
+  await phone.getByLabel("My four digits").fill("2718");
+  await phone.getByRole("button", { name: "It is me" }).click();
+  await expect(named).toBeVisible();
 
   await page.reload();
   page.once("dialog", (dialog) => dialog.accept());

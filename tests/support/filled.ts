@@ -226,6 +226,10 @@ async function fillRecords(harness: Harness, client: TestClient, now: number): P
     makeLink(tx, scope, "Maud", { name: "Counter", branchId: client.branchId, teamMemberId: null }, now),
   );
   await addPhone(scope, "Maud", { name: "Front desk", branchId: null, days: 30 }, now);
+  await harness.owner.query(
+    "insert into desk_tries (client_id, phone_id, user_id, wrong) select client_id, id, user_id, 1 from shared_phones where client_id = $1",
+    [client.id],
+  );
   const feed = await withClient(scope, (tx) =>
     addFeed(tx, scope, "Maud", { kind: "webhook", name: "Book", url: "", branchId: null, serviceId: null }, now),
   );

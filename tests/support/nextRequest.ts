@@ -25,4 +25,7 @@ jest.unstable_mockModule("next/navigation", () => ({
   notFound: () => {
     throw new Left("not found");
   },
+  unstable_rethrow: (error: unknown) => {
+    if (error instanceof Left) throw error;
+  },
 }));

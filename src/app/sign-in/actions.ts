@@ -6,6 +6,7 @@ import { z } from "zod";
 import { typedEmail } from "@/core/words/typed";
 import { takeSecondStep } from "@/features/accounts";
 import { recordSignIn } from "@/features/audit";
+import { unlockDigits } from "@/features/desk";
 import { demoSeat } from "@/features/navigation";
 import { action, anyone, before, form } from "@/platform/action";
 import { auth, isSignInRefusal } from "@/platform/auth";
@@ -44,6 +45,12 @@ export const takeSeat = action(
   },
 );
 
+/** Notes that someone signed in; digits of theirs that a shared phone had locked count again. */
+async function noteSignIn(userId: string): Promise<void> {
+  await recordSignIn(userId, await clockNow());
+  await unlockDigits(userId);
+}
+
 async function enter(email: string, password: string, limited = true): Promise<ActionResult> {
   const own = await headers();
   const client = clientAddressOf(own) ?? "unknown";
@@ -56,7 +63,7 @@ async function enter(email: string, password: string, limited = true): Promise<A
     await forgetHits(pair, 8, 60);
     // With a second step the library gives no session yet.
     isHalf = "twoFactorRedirect" in signedIn;
-    if ("user" in signedIn) await recordSignIn(signedIn.user.id, await clockNow());
+    if ("user" in signedIn) await noteSignIn(signedIn.user.id);
   } catch (error) {
     if (isSignInRefusal(error)) return { ok: false, message: "This email and password do not go together." };
     throw error;
@@ -81,7 +88,7 @@ export const giveCode = action(
         message: "This code does not fit, or came too late.",
         fields: { code: "This code does not fit, or came too late. After some tries, sign in again from the start." },
       };
-    await recordSignIn(done.userId, await clockNow());
+    await noteSignIn(done.userId);
     redirect("/");
   },
 );

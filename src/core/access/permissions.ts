@@ -10,6 +10,7 @@ export type PlacePermission = (typeof PLACES)[number];
 /** What can be done at a client. */
 const AT_CLIENTS = [
   "ask",
+  "ask many",
   "edit people",
   "import lists",
   "export people",
@@ -36,6 +37,7 @@ export type StarterRole = (typeof STARTER_ROLES)[number];
 const DESK: readonly Permission[] = [
   ...PLACES,
   "ask",
+  "ask many",
   "edit people",
   "import lists",
   "answer concerns",
@@ -53,7 +55,10 @@ const MANAGER: readonly Permission[] = [
   "pause everything",
 ];
 
-/** What a phone that several people share may do by itself: ask, and nothing else. */
+/**
+ * What a phone that several people share may do: ask one person at a time, and nothing else, whoever says there who
+ * they are.
+ */
 export const OF_SHARED_PHONES: readonly Permission[] = ["ask"];
 
 const ALLOWED: Record<StarterRole, readonly Permission[]> = {
@@ -75,6 +80,7 @@ export function permissionsOf(role: StarterRole): Permission[] {
 export const AT_BRANCHES: readonly Permission[] = [
   ...PLACES,
   "ask",
+  "ask many",
   "edit people",
   "export people",
   "answer concerns",
@@ -143,4 +149,5 @@ const DONE_AT: Partial<Record<Permission, PlacePermission>> = {
   "change words": "see asking",
   "change plans": "see asking",
   ask: "see people",
+  "ask many": "see people",
 };

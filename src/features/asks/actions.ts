@@ -6,8 +6,9 @@ import { z } from "zod";
 import type { TraceLine } from "@/core/asks/findings";
 import { isPaused } from "@/core/clients/pause";
 import { sayPhone } from "@/core/contacts/phone";
+import { isDeskSearch, isFoundAtDesk } from "@/core/people/deskSearch";
 import { sayAgo, sayWhen } from "@/core/time/say";
-import { DAY } from "@/core/time/zone";
+import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting, type Setting } from "@/features/clients";
 import {
@@ -52,7 +53,10 @@ export type Candidate = {
   canText: boolean;
 };
 
-/** People to ask: those of the last visits to whom nothing has gone yet, or whoever matches what is typed. */
+/**
+ * People to ask: those of the last visits to whom nothing has gone yet, or whoever matches what is typed. A shared phone
+ * shows the day's visits at its branch, and of the others those alone of whom four characters or a whole name were typed.
+ */
 export const findToAsk = readAction(
   atClientWith("ask"),
   [text],
@@ -61,7 +65,7 @@ export const findToAsk = readAction(
     const now = await clockNow();
     return withClient(access, async (tx) => {
       const setting = await loadSetting(tx);
-      const found = query.trim() ? await searchPeople(tx, query, 12) : await latelyHere(tx, access, now);
+      const found = query.trim() ? await sought(tx, access, query) : await latelyHere(tx, access, setting, now);
       if (found.length === 0) return [];
       const last = await tx
         .selectDistinctOn([visits.personId])
@@ -91,6 +95,16 @@ export const findToAsk = readAction(
   [],
 );
 
+/** At most so many are shown at a shared phone for one search, of those that the search looks at. */
+const MOST_AT_PHONE = 8;
+
+/** People by name or address; at a shared phone only those of whom enough was typed. */
+async function sought(tx: Tx, access: Access, query: string): Promise<Person[]> {
+  if (access.user.phone === undefined) return searchPeople(tx, query, 12);
+  if (!isDeskSearch(query)) return [];
+  return (await searchPeople(tx, query, 200)).filter((one) => isFoundAtDesk(one, query)).slice(0, MOST_AT_PHONE);
+}
+
 /** Whom nothing stands against that a person at the desk could not overrule. */
 const askable = and(
   isNull(people.doNotAsk),
@@ -106,7 +120,11 @@ const askable = and(
  * Those of the last day's visits to whom nothing has gone yet; when there is nobody, the latest who are not being
  * asked.
  */
-async function latelyHere(tx: Tx, access: Access, now: number): Promise<Person[]> {
+async function latelyHere(tx: Tx, access: Access, setting: Setting, now: number): Promise<Person[]> {
+  const isPhone = access.user.phone !== undefined;
+  // Whoever is at a shared phone has the day's visits before them, and no earlier ones.
+  const zone = setting.branches.find(({ id }) => id === access.branches?.[0])?.zone ?? setting.client.zone;
+  const since = isPhone ? fromLocal(zone, dayNumber(toLocal(zone, now)) * DAY) : now - DAY;
   const base = () =>
     tx
       .select({ person: people })
@@ -125,11 +143,11 @@ async function latelyHere(tx: Tx, access: Access, now: number): Promise<Person[]
     and(eq(asks.sentCount, 0), isNull(asks.stop), isNull(asks.ended)),
   );
   const fresh = await base()
-    .where(and(own, gte(visits.endsAt, now - DAY), waiting))
+    .where(and(own, gte(visits.endsAt, since), waiting))
     .orderBy(desc(visits.endsAt))
     .limit(8);
   const rows =
-    fresh.length > 0
+    fresh.length > 0 || isPhone
       ? fresh
       : await base()
           .where(

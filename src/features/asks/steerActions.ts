@@ -22,7 +22,7 @@ const DONE: Record<Steer, (count: string) => string> = {
 
 /** How many of these asks lie outside the send hours now: asked before somebody sends them. */
 export const lookAtHours = readAction(
-  atClientWith("ask"),
+  atClientWith("ask many"),
   [z.array(text)],
   async (access, askIds): Promise<{ asks: number; outside: number } | null> => {
     const ids = wanted.safeParse(askIds);
@@ -35,7 +35,7 @@ export const lookAtHours = readAction(
 
 /** Does one action with these asks, and says what it could not be done with. */
 export const steerAsks = action(
-  atClientWith("ask"),
+  atClientWith("ask many"),
   [z.enum(STEERS), z.array(text)],
   async (access, action, askIds): Promise<Exclude<ActionResult, null>> => {
     const what = z.enum(STEERS).safeParse(action);

@@ -3,16 +3,17 @@
 import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
+import { loadProfile, sendAccountMail } from "@/features/accounts";
 import { loadSetting } from "@/features/clients";
-import { sharedPhone } from "@/platform/access";
+import { type Access, sharedPhone } from "@/platform/access";
 import { action, atClientWith, before, form, text } from "@/platform/action";
 import { beginAtPhone } from "@/platform/atPhone";
-import { now as clockNow } from "@/platform/clock";
+import { now as clockNow, realTime } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { isWelcome } from "@/platform/publicLimit";
 import { type ActionResult, formText, refusal } from "@/ui/result";
-import { addPhone, codeInput, isDeskCode, phoneInput, removePhone } from "./service";
+import { addPhone, checkDigits, codeInput, phoneInput, removePhone } from "./service";
 
 type Done = Exclude<ActionResult, null>;
 
@@ -46,7 +47,17 @@ export const endPhone = action(atClientWith("set up"), [text], async (access, id
   return isGone ? { ok: false, message: "It is gone already." } : { ok: true, message: "Signed out, at once." };
 });
 
-/** Says on a shared phone who one is, by four digits: for ten minutes it is theirs. */
+const WRONG_DIGITS: Done = {
+  ok: false,
+  message: "These are not the digits.",
+  fields: { code: "These are not the digits." },
+};
+const LOCKED: Done = {
+  ok: false,
+  message: "Your digits are locked on this phone. Sign in to Estima somewhere else first, then they work again here.",
+};
+
+/** Says on a shared phone who one is, by four digits: for ten minutes their name stands beside what is done there. */
 export const sayWho = action(
   atClientWith("ask"),
   [before<ActionResult>(), form],
@@ -55,16 +66,26 @@ export const sayWho = action(
     if (!phone) return { ok: false, message: "This is no shared phone." };
     const userId = z.string().max(64).catch("").parse(formText(form, "who"));
     const code = codeInput.safeParse(formText(form, "code"));
-    const wrong: Done = {
-      ok: false,
-      message: "These are not the digits.",
-      fields: { code: "These are not the digits." },
-    };
-    if (!code.success) return wrong;
-    if (!(await isWelcome(`desk code ${phone.userId} ${userId}`, 5, 900)))
+    if (!code.success) return WRONG_DIGITS;
+    if (!(await isWelcome(`desk digits ${phone.userId}`, 30, 900)))
       return { ok: false, message: "Too many tries. Wait a quarter of an hour." };
-    if (!(await isDeskCode(access, userId, code.data))) return wrong;
+    const said = await checkDigits(access, phone.userId, userId, code.data);
+    if (said === "wrong") return WRONG_DIGITS;
+    if (said === "locked now") await mailLocked(access, userId);
+    if (said !== "right") return LOCKED;
     await beginAtPhone(phone.sessionId, userId);
     redirect("/");
   },
 );
+
+/** Tells the person whose digits were tried that they are locked. */
+async function mailLocked({ seat, user }: Access, userId: string): Promise<void> {
+  const to = await loadProfile(userId);
+  await sendAccountMail(
+    `digits-locked-${userId}-${realTime()}`,
+    to,
+    { name: seat.agency, colour: seat.agencyColour, senderEmail: "" },
+    { code: "digits locked", phone: user.phone ?? user.name, client: seat.name },
+    `${environment().APP_URL}/account`,
+  );
+}

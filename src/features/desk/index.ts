@@ -1,9 +1,9 @@
 export {
   addPhone,
+  checkDigits,
   codeInput,
   DAYS_ALLOWED,
   hasDeskCode,
-  isDeskCode,
   LINK_MINUTES,
   listPhones,
   peopleAtPhone,
@@ -12,4 +12,6 @@ export {
   type SharedPhone,
   setDeskCode,
   signPhoneIn,
+  TRIES_AT_PHONE,
+  unlockDigits,
 } from "./service";

@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { and, desc, eq, sql } from "drizzle-orm";
+import { and, desc, eq, isNull, lt, sql } from "drizzle-orm";
 import { z } from "zod";
 import { DAY, MINUTE } from "@/core/time/zone";
 import { typedText } from "@/core/words/typed";
@@ -12,7 +12,7 @@ import { hashPassword, verifyPassword } from "@/platform/passwords";
 import { newToken } from "@/platform/secrets";
 import { accounts, users } from "@/schema/accounts";
 import { newId } from "@/schema/columns";
-import { sharedPhones } from "@/schema/desk";
+import { deskTries, sharedPhones } from "@/schema/desk";
 
 /** Phones that a client's staff share: each signed in as itself, for as long as a manager allows. */
 
@@ -153,10 +153,58 @@ export async function peopleAtPhone(tx: Tx): Promise<{ id: string; name: string 
   return rows.map(({ id, name }) => ({ id, name }));
 }
 
-/** Whether these are the four digits of somebody who may be at the client. */
-export async function isDeskCode(scope: Scope, userId: string, code: string): Promise<boolean> {
-  const [row] = await withClient(scope, (tx) =>
+/** After how many wrong tries someone's digits count no more on a phone. */
+export const TRIES_AT_PHONE = 5;
+
+export type SaidWho = "right" | "wrong" | "locked" | "locked now";
+
+/**
+ * Checks the four digits that were typed for someone on a shared phone. Each try counts before it is checked, so that
+ * many at the same time are no way round the limit; after five wrong ones their digits count no more on this phone until
+ * they sign in somewhere else ({@link unlockDigits}).
+ */
+export async function checkDigits(scope: Scope, phoneUser: string, userId: string, code: string): Promise<SaidWho> {
+  const [person] = await withClient(scope, (tx) =>
     rowsIn<{ code: string }>(tx, sql`select code from estima_people_at_phone() where id = ${userId}`),
   );
-  return row ? verifyPassword({ hash: row.code, password: code }) : false;
+  if (!person) return "wrong";
+  const counted = await withClient(scope, async (tx) => {
+    const [phone] = await tx
+      .select({ id: sharedPhones.id })
+      .from(sharedPhones)
+      .where(and(eq(sharedPhones.clientId, scope.clientId), eq(sharedPhones.userId, phoneUser)));
+    if (!phone) return null;
+    const [row] = await tx
+      .insert(deskTries)
+      .values({ clientId: scope.clientId, phoneId: phone.id, userId, wrong: 1 })
+      .onConflictDoUpdate({
+        target: [deskTries.phoneId, deskTries.userId],
+        set: { wrong: sql`${deskTries.wrong} + 1` },
+        setWhere: lt(deskTries.wrong, TRIES_AT_PHONE),
+      })
+      .returning({ wrong: deskTries.wrong });
+    return row ? { phoneId: phone.id, wrong: row.wrong } : null;
+  });
+  if (!counted) return "locked";
+  const own = and(
+    eq(deskTries.clientId, scope.clientId),
+    eq(deskTries.phoneId, counted.phoneId),
+    eq(deskTries.userId, userId),
+  );
+  if (await verifyPassword({ hash: person.code, password: code })) {
+    // Not where wrong tries that came at the same time have locked it meanwhile.
+    const isIn = await withClient(
+      scope,
+      async (tx) => (await tx.delete(deskTries).where(and(own, isNull(deskTries.lockedAt)))).rowCount,
+    );
+    return isIn ? "right" : "locked";
+  }
+  if (counted.wrong < TRIES_AT_PHONE) return "wrong";
+  await withClient(scope, (tx) => tx.update(deskTries).set({ lockedAt: realTime() }).where(own));
+  return "locked now";
+}
+
+/** Someone signed in with their password: their digits count again on every phone. */
+export async function unlockDigits(userId: string): Promise<void> {
+  await rowsOf(sql`select estima_unlock_digits(${userId})`);
 }

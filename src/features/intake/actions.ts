@@ -3,6 +3,7 @@
 import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
+import { may } from "@/core/access/permissions";
 import { VISIT_KINDS } from "@/core/intake/arrival";
 import { FIELDS } from "@/core/intake/fields";
 import { sayFigure, sayWhen } from "@/core/time/say";
@@ -78,6 +79,8 @@ export const importList = action(
   async (access, id, _before, form): Promise<ActionResult> => {
     if (!z.uuid().safeParse(id).success) return gone;
     const asks = formText(form, "asks") === "yes";
+    if (asks && !may(access.seat, "ask many"))
+      return { ok: false, message: "You may bring people in, but not ask them. Import the list without asking." };
     const done = await startImport(access, id, access.user.name, asks);
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (done)

@@ -28,7 +28,7 @@ export async function loadListView(access: Access, id: string, after: number, no
       slug,
       zone,
       now,
-      mayAsk: may(access.seat, "ask"),
+      mayAsk: may(access.seat, "ask many"),
       setting: await loadSetting(tx),
       plans: (await listPlans(tx, access))
         .filter(({ state, rules }) => state !== "archived" && ["visit", "list", "invoice"].includes(rules.begins.kind))

@@ -24,7 +24,7 @@ const nobody = { ok: false as const, message: "Nobody is chosen. Tick some peopl
 
 /** What asking these people would send, and whom it would leave out. Nothing is kept. */
 export const previewMany = readAction(
-  atClientWith("ask"),
+  atClientWith("ask many"),
   [given<Selection>()],
   async (
     access,
@@ -50,7 +50,7 @@ export const previewMany = readAction(
 
 /** Asks those whom the preview showed. The same request key asks once. */
 export const confirmMany = action(
-  atClientWith("ask"),
+  atClientWith("ask many"),
   [z.array(text), text],
   async (access, ids, requestKey): Promise<Exclude<ActionResult, null>> => {
     const wanted = z

@@ -1,13 +1,18 @@
 import { jest } from "@jest/globals";
 import { sql } from "drizzle-orm";
+import { PERMISSIONS } from "@/core/access/permissions";
+import { normalisePhone } from "@/core/contacts/phone";
+import { findToAsk } from "@/features/asks/actions";
 import {
   addPhone,
-  isDeskCode,
+  checkDigits,
   listPhones,
   peopleAtPhone,
   removePhone,
   setDeskCode,
   signPhoneIn,
+  TRIES_AT_PHONE,
+  unlockDigits,
 } from "@/features/desk";
 import { type Access, requireAccess, requireUser, sharedPhone } from "@/platform/access";
 import { beginAtPhone, endAtPhone } from "@/platform/atPhone";
@@ -18,9 +23,9 @@ import { beginSeenAs, readSeenAs } from "@/platform/seenAs";
 import { newId } from "@/schema/columns";
 import { type Harness, startHarness, type TestClient } from "../../support/harness";
 import { Left, request } from "../../support/nextRequest";
-import { TUESDAY } from "../../support/scene";
+import { Scene, TUESDAY } from "../../support/scene";
 
-/** A phone that a client's staff share: it only asks, until somebody says by four digits who they are. */
+/** A phone that a client's staff share: it asks one person at a time, whoever says by four digits who they are. */
 describe("desk", () => {
   const DAY = 86_400_000;
   let harness: Harness;
@@ -60,7 +65,8 @@ describe("desk", () => {
       { name: "Front desk", branchId: null, days: 30, ...change },
       TUESDAY,
     );
-    const [{ id, userId }] = await withClient(scopeOf(client), (tx) => listPhones(tx, scopeOf(client)));
+    const phones = await withClient(scopeOf(client), (tx) => listPhones(tx, scopeOf(client)));
+    const { id, userId } = phones.find(({ openedAt }) => openedAt === null) ?? phones[0];
     expect(await signPhoneIn(token, new Headers())).toBe(true);
     const [{ token: session }] = await rowsOf<{ token: string }>(
       sql`select token from sessions where user_id = ${userId}`,
@@ -89,21 +95,20 @@ describe("desk", () => {
       throw error;
     });
 
+  /** What a shared phone may do, whoever is at it. */
+  async function expectOnlyAsks(): Promise<void> {
+    const allowed: string[] = [];
+    for (const permission of PERMISSIONS) if (typeof (await may(permission)) !== "string") allowed.push(permission);
+    expect(allowed).toEqual(["ask"]);
+  }
+
   test("its link signs it in once; it may ask at its client, and nothing else", async () => {
     const { id, token } = await phone();
     expect(await signPhoneIn(token, new Headers())).toBe(false);
     expect(await signPhoneIn("x".repeat(24), new Headers())).toBe(false);
     expect(await requireUser()).toMatchObject({ user: { name: "Front desk", isPhone: true }, agencies: [] });
     expect(await may("ask")).toMatchObject({ clientId: client.id, branches: null });
-    for (const permission of [
-      "see today",
-      "see people",
-      "edit people",
-      "see heard",
-      "set up",
-      "export people",
-    ] as const)
-      expect([permission, await may(permission)]).toEqual([permission, "not found"]);
+    await expectOnlyAsks();
     expect(await may("ask", other.slug)).toBe("not found");
     // Nobody can sign in as it by a password.
     const { rows } = await harness.owner.query("select password from accounts where user_id = $1", [`phone-${id}`]);
@@ -129,27 +134,75 @@ describe("desk", () => {
     await setDeskCode("eve", "3141");
     const { id } = await phone();
     expect(await withClient(scopeOf(client), peopleAtPhone)).toEqual([{ id: "maud", name: "Maud" }]);
-    expect(await isDeskCode(scopeOf(client), "maud", "2718")).toBe(true);
-    expect(await isDeskCode(scopeOf(client), "maud", "0000")).toBe(false);
-    expect(await isDeskCode(scopeOf(client), "eve", "3141")).toBe(false);
+    const check = (who: string, digits: string) => checkDigits(scopeOf(client), `phone-${id}`, who, digits);
+    expect(await check("maud", "2718")).toBe("right");
+    expect(await check("maud", "0000")).toBe("wrong");
+    expect(await check("eve", "3141")).toBe("wrong");
+    expect(await checkDigits(scopeOf(client), `phone-${newId()}`, "maud", "2718")).toBe("locked");
     const { rows } = await harness.owner.query("select desk_code from users where id = 'maud'");
     // A hash with its salt; four digits may stand in it by chance.
     expect(rows[0].desk_code).toMatch(/^[0-9a-f]{32}:[0-9a-f]{128}$/);
     const session = await sharedPhone();
     await beginAtPhone(session?.sessionId ?? "", "maud");
-    expect(await may("see people")).toMatchObject({ user: { id: "maud", phone: "Front desk" } });
-    expect(await may("see people", other.slug)).toBe("not found");
-    // Of somebody without a seat there it is nobody's.
+    expect(await may("ask")).toMatchObject({ user: { id: "maud", name: "Maud", phone: "Front desk" } });
+    // A manager's digits say who asks, and open nothing else.
+    await expectOnlyAsks();
+    expect(await may("ask", other.slug)).toBe("not found");
+    const nobody = { user: { name: "Front desk", isPhone: true } };
+    // Of somebody without a seat there they are nobody's.
     await beginAtPhone(session?.sessionId ?? "", "eve");
-    expect(await may("see people")).toBe("not found");
-    // Nor does it hold on another phone, or when it was changed.
+    expect(await may("ask")).toMatchObject(nobody);
+    // Nor do they hold on another phone, or when the cookie was changed.
     await beginAtPhone(newId(), "maud");
-    expect(await may("see people")).toBe("not found");
+    expect(await may("ask")).toMatchObject(nobody);
     await beginAtPhone(session?.sessionId ?? "", "maud");
     for (const [name, value] of request.cookies) request.cookies.set(name, value.replace("maud", "iris"));
-    expect(await may("see people")).toBe("not found");
+    expect(await may("ask")).toMatchObject(nobody);
     await endAtPhone();
-    expect(await may("see people")).toBe("not found");
+    expect(await may("ask")).toMatchObject(nobody);
+    await removePhone(scopeOf(client), "Maud", id, TUESDAY);
+  });
+
+  test("five wrong tries lock somebody out on that phone, however many come at once, until they sign in elsewhere", async () => {
+    await setDeskCode("maud", "2718");
+    const { id } = await phone();
+    const { id: second } = await phone();
+    const check = (phoneId: string, digits: string) => checkDigits(scopeOf(client), `phone-${phoneId}`, "maud", digits);
+    // A right one in between forgives those before.
+    for (let time = 0; time < TRIES_AT_PHONE - 1; time++) expect(await check(id, "0001")).toBe("wrong");
+    expect(await check(id, "2718")).toBe("right");
+    const said = await Promise.all(Array.from({ length: 20 }, (_, time) => check(id, String(5000 + time))));
+    const count = (what: string) => said.filter((one) => one === what).length;
+    expect([count("wrong"), count("locked now"), count("locked")]).toEqual([TRIES_AT_PHONE - 1, 1, 15]);
+    expect(await check(id, "2718")).toBe("locked");
+    // On another phone they still count; and here again, once she signed in with her password.
+    expect(await check(second, "2718")).toBe("right");
+    await unlockDigits("maud");
+    expect(await check(id, "2718")).toBe("right");
+    for (const one of [id, second]) await removePhone(scopeOf(client), "Maud", one, TUESDAY);
+  });
+
+  test("it finds the customer in front of it, and does not read out the others", async () => {
+    const scene = new Scene(harness, client);
+    const add = (given: string, family: string, email: string | null, phoneNumber: string | null) =>
+      scene.addPerson({ given, family, email, phone: phoneNumber === null ? null : normalisePhone(phoneNumber, "GB") });
+    await add("Odette", "Marsh", "odette@post.example", "+447700900123");
+    await add("Li", "Wu", "li@post.example", "+447700900456");
+    await add("Lisbet", "Oduya", "lisbet@post.example", "+447700900789");
+    const earlier = await add("Jun", "Pike", "jun@post.example", null);
+    await scene.visit(earlier.id, { endsAt: TUESDAY - 20 * 3_600_000 });
+    const today = await add("Bo", "Quill", "bo@post.example", null);
+    await scene.visit(today.id, { endsAt: TUESDAY - 60_000 });
+    const { id } = await phone();
+    const found = async (typed: string) => (await findToAsk(client.slug, typed)).map(({ name }) => name).sort();
+    for (const typed of ["o", "l", "od", "lis", "odu", "@", "@post.example", "post.example", "077", "123", "%", "____"])
+      expect([typed, await found(typed)]).toEqual([typed, []]);
+    expect(await found("odet")).toEqual(["Odette Marsh"]);
+    expect(await found("li")).toEqual(["Li Wu"]);
+    expect(await found("0456")).toEqual(["Li Wu"]);
+    expect(await found("lisbet@post.example")).toEqual(["Lisbet Oduya"]);
+    // With nothing typed: the day's visits, and nobody of yesterday's.
+    expect(await found("")).toEqual(["Bo Quill"]);
     await removePhone(scopeOf(client), "Maud", id, TUESDAY);
   });
 

@@ -6,7 +6,15 @@ import { useAskForm } from "./useAskForm.client";
 type Choice = { id: string; name: string };
 
 /** What can be asked about at this client. `aboutLabel` is what a visit may be about besides, such as "Pet". */
-export type AskChoices = { slug: string; services: Choice[]; branches: Choice[]; team: Choice[]; aboutLabel: string };
+export type AskChoices = {
+  slug: string;
+  services: Choice[];
+  branches: Choice[];
+  team: Choice[];
+  aboutLabel: string;
+  /** At a shared phone: people are found only when enough of them was typed. */
+  isShared: boolean;
+};
 
 type Ask = ReturnType<typeof useAskForm>;
 

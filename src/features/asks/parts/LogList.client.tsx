@@ -18,7 +18,7 @@ export type LogRow = {
 };
 
 /** Rows of the log that can be picked, and what can be done with the asks behind them. */
-export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; mayAsk: boolean }) {
+export function LogList({ slug, rows, maySteer }: { slug: string; rows: LogRow[]; maySteer: boolean }) {
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
   const [outside, setOutside] = useState<{ ids: string[]; outside: number; asks: number } | null>(null);
   const [pending, start] = useTransition();
@@ -51,7 +51,7 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
     });
   return (
     <>
-      {mayAsk && able.length > 0 ? (
+      {maySteer && able.length > 0 ? (
         <div
           className="border-rule bg-paper sticky top-0 z-10 flex min-h-[52px] flex-wrap items-center gap-2 border-b py-1.5"
           aria-live="polite"
@@ -81,7 +81,7 @@ export function LogList({ slug, rows, mayAsk }: { slug: string; rows: LogRow[]; 
       <ul className="divide-rule border-rule divide-y border-b">
         {rows.map((row) => (
           <li key={row.id} className={`flex gap-3 py-2.5 ${picked.has(row.id) ? "bg-mulberry-tint/50" : ""}`}>
-            {mayAsk && able.length > 0 ? (
+            {maySteer && able.length > 0 ? (
               able.includes(row) ? (
                 <input
                   type="checkbox"

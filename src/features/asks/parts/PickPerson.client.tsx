@@ -5,7 +5,13 @@ import { type Candidate, findToAsk } from "../actions";
 import type { AskChoices } from "./ComposeAsk.client";
 
 /** Whom to ask: somebody who was here lately, somebody found, or somebody new. */
-export function PickPerson({ slug, pick, services, branches }: AskChoices & { pick: (person: Candidate) => void }) {
+export function PickPerson({
+  slug,
+  pick,
+  services,
+  branches,
+  isShared,
+}: AskChoices & { pick: (person: Candidate) => void }) {
   const [typed, setTyped] = useState("");
   const [found, setFound] = useState<Candidate[] | null>(null);
   useEffect(() => {
@@ -54,11 +60,17 @@ export function PickPerson({ slug, pick, services, branches }: AskChoices & { pi
           ? "Looking ..."
           : typed
             ? found.length === 0
-              ? "Nobody here has that name or address."
+              ? isShared
+                ? "Nobody found. Type at least four letters or digits, the whole email address, or a shorter name in full."
+                : "Nobody here has that name or address."
               : `${found.length} found`
             : found.length
-              ? "Here lately"
-              : "Nobody was here lately."}
+              ? isShared
+                ? "Here today"
+                : "Here lately"
+              : isShared
+                ? "Nobody is waiting to be asked today."
+                : "Nobody was here lately."}
       </p>
       <ul className="divide-rule border-rule divide-y border-y">
         {(found ?? []).map((person) => (

@@ -1,7 +1,7 @@
 import type { User } from "@/platform/access";
 import { giveBack, stopLooking } from "../actions";
 
-/** Above every page while somebody looks as another person, or has said on a shared phone who they are. */
+/** Above every page while someone looks as another person, or has said on a shared phone who they are. */
 export function Looking({ user }: { user: User }) {
   if (user.phone && !user.isPhone)
     return (
@@ -11,10 +11,10 @@ export function Looking({ user }: { user: User }) {
         className="bg-ochre-tint text-ink border-rule flex flex-wrap items-center justify-center gap-x-4 gap-y-1 border-b px-4 py-1.5"
       >
         <span>
-          {user.phone} is yours for ten minutes, <b>{user.name}</b>.
+          For ten minutes, what you do on {user.phone} is in your name, <b>{user.name}</b>.
         </span>
         <button type="submit" className="button">
-          Give it back
+          I’m done
         </button>
       </form>
     );

@@ -78,6 +78,7 @@ export async function Masthead({ access }: { access: Access }) {
                 branches={setting.branches.map(choose)}
                 team={setting.team.filter(({ retired }) => !retired).map(choose)}
                 aboutLabel="Who or what it was about"
+                isShared={user.phone !== undefined}
               />
             ) : null}
           </div>

@@ -20,7 +20,7 @@ export const generateMetadata = async ({ params }: Props) => ({
 
 /**
  * Made for a phone in the hand, and its home screen: asks whoever is there by name or number, or shows them a code. On
- * a shared phone, somebody says here who they are for anything beyond.
+ * a shared phone, staff say here who they are, so that their name stands beside what they do.
  */
 export default async function Desk({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "ask");
@@ -56,8 +56,12 @@ export default async function Desk({ params, searchParams }: Props) {
         )}
       </section>
       {access.user.isPhone ? (
-        <section className="border-rule mt-10 border-t pt-6" aria-label="Anything else">
-          <h2 className="mb-3 text-[19px] font-semibold">Anything else: who are you?</h2>
+        <section className="border-rule mt-10 border-t pt-6" aria-label="Who is asking">
+          <h2 className="mb-1 text-[19px] font-semibold">Who is asking?</h2>
+          <p className="text-second mb-3">
+            Say who you are, and your name stands beside those you ask. For anything else, sign in on a device of your
+            own.
+          </p>
           <WhoForm slug={access.seat.slug} people={people} />
         </section>
       ) : (

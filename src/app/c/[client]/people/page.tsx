@@ -131,7 +131,7 @@ export default async function People({ params, searchParams }: Props) {
           total={total}
           hasMore={found.length > PEOPLE_PAGE || after !== null}
           may={{
-            ask: may(access.seat, "ask"),
+            ask: may(access.seat, "ask many"),
             edit: mayEdit,
             export: may(access.seat, "export people"),
             erase: may(access.seat, "erase people"),

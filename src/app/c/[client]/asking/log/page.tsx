@@ -147,7 +147,7 @@ export default async function Log({ params, searchParams }: Props) {
       ) : (
         <LogList
           slug={slug}
-          mayAsk={may(access.seat, "ask")}
+          maySteer={may(access.seat, "ask many")}
           rows={shown.map((row) => {
             const { message, given, family, runs } = row;
             const isOpen = message.state === "planned" || message.state === "held";

@@ -36,8 +36,8 @@ export default async function Phones({ params }: Props) {
         {phones.length === 0 ? "No phone is shared." : `${capital(sayCount(phones.length, "shared phone"))}.`}
       </h1>
       <p className="lead">
-        A phone at the desk stays signed in and may only ask. For anything else whoever holds it says who they are, by
-        four digits of their own.
+        A phone at the desk stays signed in and can do one thing: ask the customer in front of it. Staff say who they
+        are by four digits of their own, so that their name stands beside it; nothing else opens.
       </p>
       {phones.length === 0 ? (
         <div className="mt-5">
