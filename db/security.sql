@@ -66,6 +66,32 @@ begin
 end $$;
 
 -- Rows of an agency: every table with an agency and no client. Of its clients it sees the rows that describe them.
+
+-- What belongs to a row of a branch and says no branch itself (the pictures of a message, the notes of a concern) is seen and
+-- written by those who see that row. Worked out from the foreign keys, so that it holds for tables to come.
+do $$
+declare
+  t record;
+  unbound text := '(select coalesce(current_setting(''estima.branches'', true), '''') = '''')';
+begin
+  for t in
+    select k.conrelid::regclass::text as name,
+      string_agg(format('(%1$I is null or exists (select 1 from %2$s parent where parent.%3$I = %4$s.%1$I))',
+        a.attname, k.confrelid::regclass, f.attname, k.conrelid::regclass), ' and ' order by a.attname) as beside
+    from pg_constraint k
+    join pg_attribute a on a.attrelid = k.conrelid and a.attnum = k.conkey[1]
+    join pg_attribute f on f.attrelid = k.confrelid and f.attnum = k.confkey[1]
+    where k.contype = 'f' and array_length(k.conkey, 1) = 1
+      and k.confrelid::regclass::text in ('asks', 'visits', 'messages', 'answers', 'concerns', 'reviews', 'conversations')
+      and exists (select 1 from pg_attribute o where o.attrelid = k.conrelid and o.attname = 'client_id' and not o.attisdropped)
+      and not exists (select 1 from pg_policy p where p.polrelid = k.conrelid and p.polname = 'own_branch')
+    group by k.conrelid
+  loop
+    execute format('drop policy if exists branch_of_parent on %s', t.name);
+    execute format('create policy branch_of_parent on %s as restrictive using (%s or (%s))', t.name, unbound, t.beside);
+  end loop;
+end $$;
+
 do $$
 declare
   t record;
@@ -102,6 +128,12 @@ create policy of_agency on branches for select using (exists (
 drop policy if exists of_agency on audit_entries;
 create policy of_agency on audit_entries for select using (exists (
   select 1 from clients c where c.id = client_id and c.agency_id = nullif(current_setting('estima.agency', true), '')::uuid));
+
+-- A text to a number that several clients share may be for any of them: whoever has a group of an agency's clients sees it
+-- only where all of them are of that group.
+drop policy if exists own_group on shared_texts;
+create policy own_group on shared_texts as restrictive using (coalesce(current_setting('estima.group', true), '') = '' or not exists (
+  select 1 from unnest(choices) as choice where not exists (select 1 from clients c where c.id = choice)));
 
 -- The words of a client's agency, which its plans follow.
 drop policy if exists of_client on agency_words;
@@ -818,12 +850,13 @@ language sql stable security definer set search_path = public as $$
 $$;
 
 -- Whose key a program shows; notes now and then that it was used.
-create or replace function estima_api_key(p_hash text, p_now timestamptz)
-returns table (client_id uuid, key_id uuid, scopes text[])
+drop function if exists estima_api_key(text, timestamptz);
+create function estima_api_key(p_hash text, p_now timestamptz)
+returns table (client_id uuid, key_id uuid, scopes text[], shown text[])
 language plpgsql volatile security definer set search_path = public as $$
 begin
   update api_keys k set used_at = p_now where k.hash = p_hash and k.ended_at is null and (k.used_at is null or k.used_at < p_now - interval '1 minute');
-  return query select k.client_id, k.id, k.scopes from api_keys k join clients c on c.id = k.client_id
+  return query select k.client_id, k.id, k.scopes, case when k.is_of_client then c.shown_places end from api_keys k join clients c on c.id = k.client_id
     where k.hash = p_hash and k.ended_at is null and c.archived_at is null and c.deleting_at is null;
 end $$;
 

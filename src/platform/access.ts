@@ -313,17 +313,25 @@ export async function requireSeat(slug: string): Promise<Access> {
   return { clientId: seat.clientId, branches, user, seat, seats, looksOnly };
 }
 
+/** At how much of a client something is done. */
+export type ClientReach = "own branches" | "whole client";
+
+/** At how much of an agency something is done: with rows that are all its clients', or at those clients that one has. */
+export type AgencyReach = "whole agency" | "own clients";
+
 /**
  * Access to one client for one kind of action, at the branches where the seat allows it; with "whole client" only
- * where that is all of them. What the seat does not allow is "not found", as is another's client.
+ * where that is all of them. What is done in a place (`place`) is also refused to those who are not shown it. What the
+ * seat does not allow is "not found", as is another's client.
  */
 export async function requireAccess(
   slug: string,
   permission: Permission,
-  reach: "own branches" | "whole client" = "own branches",
+  reach: ClientReach = "own branches",
+  place: PlacePermission | null = null,
 ): Promise<Access> {
   const access = await requireSeat(slug);
-  if (!may(access.seat, permission)) notFound();
+  if (!may(access.seat, permission) || (place && !may(access.seat, place))) notFound();
   const branches = branchesFor(access.seat.grants, permission);
   if (branches && reach === "whole client") notFound();
   return { ...access, branches };
@@ -331,11 +339,15 @@ export async function requireAccess(
 
 /**
  * A seat for the clients of one agency; with `permission` only one that allows it. Else "not found". Whoever has it for
- * a group is shown the clients of the group.
+ * a group is shown the clients of the group, and has no access to what is the whole agency's.
  */
-export async function requireAgency(slug: string, permission: Permission | null = null): Promise<AgencyAccess> {
+export async function requireAgency(
+  slug: string,
+  permission: Permission | null = null,
+  reach: AgencyReach = "own clients",
+): Promise<AgencyAccess> {
   const { user, agencies, looksOnly } = await requireUser();
   const seat = agencies.find((one) => one.slug === slug);
-  if (!seat || (permission && !may(seat, permission))) notFound();
+  if (!seat || (permission && !may(seat, permission)) || (reach === "whole agency" && seat.group)) notFound();
   return { agencyId: seat.agencyId, group: seat.group?.id ?? null, user, seat, agencies, looksOnly };
 }

@@ -1,7 +1,16 @@
 import { unstable_rethrow } from "next/navigation";
 import { z } from "zod";
-import type { Permission } from "@/core/access/permissions";
-import { type Access, type AgencyAccess, requireAccess, requireAgency, requireSession, requireUser } from "./access";
+import type { Permission, PlacePermission } from "@/core/access/permissions";
+import {
+  type Access,
+  type AgencyAccess,
+  type AgencyReach,
+  type ClientReach,
+  requireAccess,
+  requireAgency,
+  requireSession,
+  requireUser,
+} from "./access";
 import { describeError, log } from "./log";
 
 /**
@@ -17,7 +26,9 @@ type Entered = Awaited<ReturnType<typeof requireUser>>;
 export type Gate<E, Lead extends readonly unknown[]> = {
   at: "client" | "agency" | "account" | "signed in" | "anyone";
   permission: Permission | null;
-  reach: "own branches" | "whole client" | null;
+  reach: ClientReach | AgencyReach | null;
+  /** The place of a client where it is done, where its permission does not say so. */
+  place?: PlacePermission;
   lead: Lead["length"];
   enter: (...lead: Lead) => Promise<E>;
 };
@@ -25,25 +36,36 @@ export type Gate<E, Lead extends readonly unknown[]> = {
 /** An address part as it came: whoever calls an action by hand may send anything. */
 const slugOf = (slug: unknown) => (typeof slug === "string" ? slug.slice(0, 200) : "");
 
-/** Those with a permission at the client whose address is the first argument. */
+/**
+ * Those with a permission at the client whose address is the first argument: at the branches where they have it, or only
+ * at the whole client; and only where they are shown the place in which it is done.
+ */
 export const atClientWith = (
   permission: Permission,
-  reach: "own branches" | "whole client" = "own branches",
+  reach: ClientReach = "own branches",
+  place?: PlacePermission,
 ): Gate<Access, [slug: string]> => ({
   at: "client",
   permission,
   reach,
+  place,
   lead: 1,
-  enter: (slug) => requireAccess(slugOf(slug), permission, reach),
+  enter: (slug) => requireAccess(slugOf(slug), permission, reach, place ?? null),
 });
 
-/** Those with a permission (null: with any seat) at the agency whose address is the first argument. */
-export const atAgencyWith = (permission: Permission | null): Gate<AgencyAccess, [slug: string]> => ({
+/**
+ * Those with a permission (null: with any seat) at the agency whose address is the first argument: for all of it, or also
+ * for a group of its clients.
+ */
+export const atAgencyWith = (
+  permission: Permission | null,
+  reach: AgencyReach = "whole agency",
+): Gate<AgencyAccess, [slug: string]> => ({
   at: "agency",
   permission,
-  reach: null,
+  reach,
   lead: 1,
-  enter: (slug) => requireAgency(slugOf(slug), permission),
+  enter: (slug) => requireAgency(slugOf(slug), permission, reach),
 });
 
 /** Whoever is signed in, at their own account; not a shared phone. */
@@ -94,7 +116,7 @@ type Answer<R> = Refusal extends R ? R : undefined extends R ? R : R | Refusal;
 type Run<Lead extends readonly unknown[], A extends Schemas, R> = (...all: [...Lead, ...In<A>]) => Promise<R>;
 
 /** What an action says of itself, for the tests that walk all of them. */
-export type Declared = Pick<Gate<unknown, []>, "at" | "permission" | "reach"> & { reads: boolean };
+export type Declared = Pick<Gate<unknown, []>, "at" | "permission" | "reach" | "place"> & { reads: boolean };
 
 const declared = new WeakMap<object, Declared>();
 
@@ -140,7 +162,7 @@ function made<E, Lead extends readonly unknown[], A extends Schemas, R>(
       return (otherwise === undefined ? UNEXPECTED : otherwise) as R;
     }
   };
-  declared.set(run, { at: gate.at, permission: gate.permission, reach: gate.reach, reads });
+  declared.set(run, { at: gate.at, permission: gate.permission, reach: gate.reach, place: gate.place, reads });
   return run;
 }
 

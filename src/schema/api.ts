@@ -1,4 +1,4 @@
-import { index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal, personal } from "./personal";
@@ -16,6 +16,8 @@ export const apiKeys = pgTable(
     hash: text("hash").notNull(),
     scopes: text("scopes").array().notNull(),
     madeBy: text("made_by").notNull(),
+    /** Made by one of the client's own people: it opens no place that they are not shown. */
+    isOfClient: boolean("is_of_client").notNull().default(false),
     createdAt: instant("created_at").notNull(),
     usedAt: instant("used_at"),
     endedAt: instant("ended_at"),

@@ -21,7 +21,7 @@ import { recordAccountEntry } from "./trail";
 
 type Done = Exclude<ActionResult, null>;
 
-const BEYOND: Done = { ok: false, message: "You can only give what you may do yourself." };
+const BEYOND: Done = { ok: false, message: "You can only give or take away what you may do yourself." };
 const GONE: Done = { ok: false, message: "That is not there any more. Reload the page." };
 
 const byOf = ({ user, seat }: AgencyAccess) => ({ userId: user.id, name: user.name, rights: seat });
@@ -69,11 +69,12 @@ export const inviteAgain = action(atAgencyWith("manage people"), [text], async (
   if (!z.uuid().safeParse(id).success) return GONE;
   const now = await clockNow();
   const again = await withAgency(access, async (tx) => {
-    const renewed = await renewInvitation(tx, access, access.user.name, id, now);
-    const place = renewed && (await placeOf(tx, access, placeValue(renewed)));
-    return renewed && { ...renewed, at: place?.name ?? null };
+    const renewed = await renewInvitation(tx, access, byOf(access), id, now);
+    if (!renewed || renewed === "beyond your own") return renewed;
+    return { ...renewed, at: (await placeOf(tx, access, placeValue(renewed)))?.name ?? null };
   });
   if (!again) return GONE;
+  if (again === "beyond your own") return BEYOND;
   revalidatePath("/", "layout");
   return mailed(access, again, again.token, now);
 });
@@ -100,8 +101,9 @@ async function mailed(
 /** Withdraws an invitation that nobody has taken. */
 export const withdraw = action(atAgencyWith("manage people"), [text], async (access, id): Promise<Done> => {
   if (!z.uuid().safeParse(id).success) return GONE;
-  const ended = await inAgency(access, (tx, own, now) => withdrawInvitation(tx, own, own.user.name, id, now));
-  return ended ? { ok: true, message: "Withdrawn. Its link leads nowhere any more." } : GONE;
+  const ended = await inAgency(access, (tx, own, now) => withdrawInvitation(tx, own, byOf(own), id, now));
+  if (ended === "beyond your own") return BEYOND;
+  return ended === "withdrawn" ? { ok: true, message: "Withdrawn. Its link leads nowhere any more." } : GONE;
 });
 
 const SEAT_WORDS: Record<SeatResult, Done> = {
@@ -217,7 +219,8 @@ export const saveOwnRole = action(
 /** Removes a role that nobody holds. */
 export const removeOwnRole = action(atAgencyWith("manage people"), [text], async (access, id): Promise<Done> => {
   if (!z.uuid().safeParse(id).success) return GONE;
-  const result = await inAgency(access, (tx, own, now) => removeRole(tx, own, own.user.name, id, now));
+  const result = await inAgency(access, (tx, own, now) => removeRole(tx, own, byOf(own), id, now));
+  if (result === "beyond your own") return BEYOND;
   if (result === "held") return { ok: false, message: "Somebody holds this role, or is invited to it." };
   return result === "saved" ? { ok: true, message: "Removed." } : GONE;
 });

@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { and, desc, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
+import { permissionsOf, type Rights } from "@/core/access/permissions";
 import { DAY } from "@/core/time/zone";
 import { typedEmail, typedText } from "@/core/words/typed";
 import { type AgencyScope, rowsOf, type Tx, withAgency } from "@/platform/database";
@@ -10,7 +11,7 @@ import { accounts, clientGroups, invitations, roles, users } from "@/schema/acco
 import { branches, clients } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { nameOfPlace, type Place, placeChoice, placeColumns } from "./places";
-import { type Given, roleChoice } from "./roles";
+import { type Given, holds, roleChoice } from "./roles";
 import { addSeat } from "./seats";
 import { recordAccountEntry } from "./trail";
 
@@ -134,24 +135,42 @@ export async function invite(
   return { id, token };
 }
 
-/** Makes a new link for an invitation that waits, good for another week; the old link leads nowhere. */
+/** Whoever sees to invitations, and what they may do themselves. */
+export type Inviter = { name: string; rights: Rights };
+
+/** Whether an invitation that waits gives no more than somebody may do themselves; null where none waits. */
+async function isWithin(tx: Tx, scope: AgencyScope, by: Inviter, id: string): Promise<boolean | null> {
+  const [row] = await tx
+    .select({ role: invitations.role, permissions: roles.permissions })
+    .from(invitations)
+    .leftJoin(roles, eq(roles.id, invitations.roleId))
+    .where(open(scope, id))
+    .for("update", { of: invitations });
+  return row ? holds(by.rights, row.permissions ?? permissionsOf(row.role)) : null;
+}
+
+/**
+ * Makes a new link for an invitation that waits, good for another week; the old link leads nowhere. An invitation to
+ * more than one may do oneself is left as it is.
+ */
 export async function renewInvitation(
   tx: Tx,
   scope: AgencyScope,
-  who: string,
+  by: Inviter,
   id: string,
   now: number,
-): Promise<({ email: string; name: string; token: string } & Place) | null> {
+): Promise<({ email: string; name: string; token: string } & Place) | "beyond your own" | null> {
+  if ((await isWithin(tx, scope, by, id)) === false) return "beyond your own";
   const token = newToken(24);
   const [row] = await tx
     .update(invitations)
-    .set({ tokenHash: hashOf(token), sentAt: now, expiresAt: now + INVITATION_DAYS * DAY, by: who })
+    .set({ tokenHash: hashOf(token), sentAt: now, expiresAt: now + INVITATION_DAYS * DAY, by: by.name })
     .where(open(scope, id))
     .returning();
   if (!row) return null;
   await recordAccountEntry(tx, scope, {
     at: now,
-    who,
+    who: by.name,
     action: "invited again",
     subject: "invitation",
     name: row.name,
@@ -161,29 +180,33 @@ export async function renewInvitation(
   return { email, name, onlyGroup, onlyClient, onlyBranch, token };
 }
 
-/** Ends an invitation that waits; its link leads nowhere from then on. */
+/**
+ * Ends an invitation that waits; its link leads nowhere from then on. One to more than one may do oneself is left as it
+ * is.
+ */
 export async function withdrawInvitation(
   tx: Tx,
   scope: AgencyScope,
-  who: string,
+  by: Inviter,
   id: string,
   now: number,
-): Promise<boolean> {
+): Promise<"withdrawn" | "missing" | "beyond your own"> {
+  if ((await isWithin(tx, scope, by, id)) === false) return "beyond your own";
   const [row] = await tx
     .update(invitations)
     .set({ endedAt: now, ended: "withdrawn" })
     .where(open(scope, id))
     .returning();
-  if (!row) return false;
+  if (!row) return "missing";
   await recordAccountEntry(tx, scope, {
     at: now,
-    who,
+    who: by.name,
     action: "withdrew",
     subject: "invitation",
     name: row.name,
     aboutClient: row.onlyClient,
   });
-  return true;
+  return "withdrawn";
 }
 
 const open = (scope: AgencyScope, id: string) =>

@@ -78,16 +78,17 @@ export async function saveRole(
   return "saved";
 }
 
-/** Removes a role that nobody holds and nobody is invited to. */
+/** Removes a role that nobody holds and nobody is invited to, and that allows no more than one may do oneself. */
 export async function removeRole(
   tx: Tx,
   scope: AgencyScope,
-  who: string,
+  by: { name: string; rights: Rights },
   id: string,
   now: number,
 ): Promise<RoleResult> {
   const role = await findRole(tx, scope, id);
   if (!role) return "missing";
+  if (!holds(by.rights, role.permissions)) return "beyond your own";
   const [held] = await tx.select({ id: seats.id }).from(seats).where(eq(seats.roleId, id)).limit(1);
   const [invited] = await tx
     .select({ id: invitations.id })
@@ -98,7 +99,7 @@ export async function removeRole(
   // What has ended keeps no role from being removed.
   await tx.update(invitations).set({ roleId: null }).where(eq(invitations.roleId, id));
   await tx.delete(roles).where(and(eq(roles.agencyId, scope.agencyId), eq(roles.id, id)));
-  await recordAccountEntry(tx, scope, { at: now, who, action: "removed", subject: "role", name: role.name });
+  await recordAccountEntry(tx, scope, { at: now, who: by.name, action: "removed", subject: "role", name: role.name });
   return "saved";
 }
 

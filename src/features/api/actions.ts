@@ -6,7 +6,7 @@ import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts } from "@/ui/result";
-import { endKey, makeKey, SCOPES } from "./keys";
+import { endKey, makeKey, SCOPES, scopesFor } from "./keys";
 
 /** Makes a key and shows it, this once. */
 export const createKey = action(
@@ -20,9 +20,14 @@ export const createKey = action(
       })
       .safeParse({ name: formText(form, "name"), scopes: formTexts(form, "scope") });
     if (!values.success) return { ok: false, message: values.error.issues[0].message };
+    const own = scopesFor(access.seat);
+    const beyond = values.data.scopes.find((scope) => !own.includes(scope));
+    if (beyond) return { ok: false, message: `You may not do ${beyond} yourself, so a key of yours can’t either.` };
     const now = await clockNow();
+    const { name, scopes } = values.data;
+    const isOfClient = access.seat.kind === "client" || access.seat.kind === "branch";
     const { key } = await withClient(access, (tx) =>
-      makeKey(tx, access, access.user.name, values.data.name, values.data.scopes, now),
+      makeKey(tx, access, access.user.name, name, scopes, now, isOfClient),
     );
     revalidatePath(`/c/${access.seat.slug}/set-up/keys`);
     return { ok: true, key };

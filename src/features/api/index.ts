@@ -1,4 +1,4 @@
 export { handleApi } from "./http";
-export { type ApiScope, endKey, listKeys, makeKey, SCOPES } from "./keys";
+export { type ApiScope, endKey, listKeys, makeKey, SCOPES, scopesFor } from "./keys";
 export { OPERATIONS } from "./operations";
 export { openApiDocument } from "./router";

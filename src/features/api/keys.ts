@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { and, desc, eq, isNull, sql } from "drizzle-orm";
+import { may, narrowed, type Permission, type PlacePermission, type Rights } from "@/core/access/permissions";
 import { recordAudit } from "@/features/audit";
 import { rowsOf, type Scope, type Tx } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
@@ -22,6 +23,23 @@ export const SCOPES = [
 ] as const;
 export type ApiScope = (typeof SCOPES)[number];
 
+/** What one may do oneself who makes a key with a scope: nobody gives a program more than that. */
+export const SCOPE_NEEDS: Record<ApiScope, Permission> = {
+  "people:read": "see people",
+  "people:write": "edit people",
+  "visits:read": "see people",
+  "visits:write": "edit people",
+  "asks:read": "see asking",
+  "asks:write": "ask many",
+  "messages:read": "see asking",
+  "answers:read": "see heard",
+  "feeds:read": "set up",
+  "feeds:write": "set up",
+};
+
+/** Which scopes somebody may give a key. */
+export const scopesFor = (rights: Rights): ApiScope[] => SCOPES.filter((scope) => may(rights, SCOPE_NEEDS[scope]));
+
 export type ApiKey = typeof apiKeys.$inferSelect;
 
 const hashOf = (key: string) => createHash("sha256").update(key).digest("hex");
@@ -34,6 +52,7 @@ export async function makeKey(
   name: string,
   scopes: ApiScope[],
   now: number,
+  isOfClient = false,
 ): Promise<{ key: string; id: string }> {
   const key = `estima_${newToken(40)}`;
   const id = newId();
@@ -45,6 +64,7 @@ export async function makeKey(
     hash: hashOf(key),
     scopes,
     madeBy: who,
+    isOfClient,
     createdAt: now,
   });
   await recordAudit(tx, {
@@ -93,8 +113,14 @@ export async function readKey(
   now: number,
 ): Promise<{ scope: Scope; keyId: string; scopes: string[] } | null> {
   if (!/^estima_[0-9A-Za-z]{40}$/.test(key)) return null;
-  const [row] = await rowsOf<{ client_id: string; key_id: string; scopes: string[] }>(
-    sql`select * from estima_api_key(${hashOf(key)}, ${new Date(now).toISOString()})`,
-  );
-  return row ? { scope: { clientId: row.client_id }, keyId: row.key_id, scopes: row.scopes } : null;
+  const [row] = await rowsOf<{
+    client_id: string;
+    key_id: string;
+    scopes: ApiScope[];
+    shown: PlacePermission[] | null;
+  }>(sql`select * from estima_api_key(${hashOf(key)}, ${new Date(now).toISOString()})`);
+  if (!row) return null;
+  // What the client's own people are no longer shown, no key of theirs opens.
+  const scopes = row.scopes.filter((one) => narrowed([SCOPE_NEEDS[one]], row.shown).length > 0);
+  return { scope: { clientId: row.client_id }, keyId: row.key_id, scopes };
 }

@@ -194,7 +194,7 @@ export const sayWho = action(
 
 /** Changes what people get who write while nobody is there. */
 export const changeAwayWord = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see heard"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const words = Object.fromEntries(

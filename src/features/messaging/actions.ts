@@ -11,7 +11,7 @@ import { receiveTextAt } from "./incoming";
 
 /** Says which client a text to a shared number is for: it becomes a conversation there, with all that came after it. */
 export const bringSharedText = action(
-  atAgencyWith("answer concerns"),
+  atAgencyWith("answer concerns", "own clients"),
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
     const clientId = formText(form, "clientId");

@@ -85,7 +85,7 @@ export const arrangeClient = action(
 
 /** From the next morning on, mails the person here how the clients are doing; or no more. */
 export const wantSummary = action(
-  atAgencyWith(null),
+  atAgencyWith(null, "own clients"),
   [z.boolean()],
   async (access, wants): Promise<Exclude<ActionResult, null>> => {
     await withAgency(access, (tx) => setSummaryReader(tx, access, access.user.id, wants === true));

@@ -165,7 +165,7 @@ export const changeHours = action(
 
 /** Changes what the page of every standing link asks, or what it opens. */
 export const changeLinkRules = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see asking"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const part = z.enum(["question", "doors"]).safeParse(formText(form, "part"));

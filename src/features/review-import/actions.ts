@@ -22,7 +22,7 @@ const isKey = (id: string) => z.uuid().safeParse(id).success;
 
 /** Takes a file of reviews in, and leads to the look at it. */
 export const bringReviews = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see heard"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const file = form instanceof FormData ? form.get("file") : null;
@@ -56,7 +56,7 @@ export const bringReviews = action(
 
 /** Says what each column holds. */
 export const matchReviewColumns = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see heard"),
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
     if (!isKey(id)) return GONE;
@@ -82,24 +82,32 @@ export const matchReviewColumns = action(
 );
 
 /** Keeps what was looked at. */
-export const keepReviewsOf = action(atClientWith("set up"), [text], async (access, id): Promise<ActionResult> => {
-  if (!isKey(id)) return GONE;
-  const now = await clockNow();
-  const kept = await withClient(access, (tx) => keepImport(tx, access, access.user.name, id, now));
-  revalidatePath(`/c/${access.seat.slug}`, "layout");
-  return kept === null ? GONE : { ok: true, message: kept === 1 ? "One review is new." : `${kept} reviews are new.` };
-});
+export const keepReviewsOf = action(
+  atClientWith("set up", "whole client", "see heard"),
+  [text],
+  async (access, id): Promise<ActionResult> => {
+    if (!isKey(id)) return GONE;
+    const now = await clockNow();
+    const kept = await withClient(access, (tx) => keepImport(tx, access, access.user.name, id, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return kept === null ? GONE : { ok: true, message: kept === 1 ? "One review is new." : `${kept} reviews are new.` };
+  },
+);
 
 /** Takes back what an import brought. */
-export const undoReviews = action(atClientWith("set up"), [text], async (access, id): Promise<ActionResult> => {
-  if (!isKey(id)) return GONE;
-  const now = await clockNow();
-  const gone = await withClient(access, (tx) => undoImport(tx, access, access.user.name, id, now));
-  revalidatePath(`/c/${access.seat.slug}`, "layout");
-  return gone === null
-    ? { ok: false, message: "There is nothing to take back." }
-    : { ok: true, message: gone === 1 ? "One review is taken back." : `${gone} reviews are taken back.` };
-});
+export const undoReviews = action(
+  atClientWith("set up", "whole client", "see heard"),
+  [text],
+  async (access, id): Promise<ActionResult> => {
+    if (!isKey(id)) return GONE;
+    const now = await clockNow();
+    const gone = await withClient(access, (tx) => undoImport(tx, access, access.user.name, id, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    return gone === null
+      ? { ok: false, message: "There is nothing to take back." }
+      : { ok: true, message: gone === 1 ? "One review is taken back." : `${gone} reviews are taken back.` };
+  },
+);
 
 const typed = z.object({
   listingId: z.uuid("Choose the page that it is of."),
@@ -113,7 +121,7 @@ const typed = z.object({
 
 /** Keeps one review that somebody typed in. */
 export const typeReviewIn = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see heard"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const values = typed.safeParse({

@@ -169,7 +169,7 @@ export const putAside = action(
 
 /** Sets how drafts of replies sound. */
 export const changeReplyTone = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see heard"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const tone = z.enum(TONES, "Choose how they sound.").safeParse(formText(form, "tone"));
@@ -239,7 +239,7 @@ export const sayWhoWrote = action(
 
 /** Keeps what all reviews are narrowed down to as a named view. */
 export const saveView = action(
-  atClientWith("draft replies"),
+  atClientWith("draft replies", "whole client"),
   [text, before<ActionResult>(), form],
   async (access, shown, _before, form): Promise<ActionResult> => {
     const name = formText(form, "name").trim();
@@ -257,11 +257,16 @@ export const saveView = action(
 );
 
 /** Forgets a named view. */
-export const deleteView = action(atClientWith("draft replies"), [text], async (access, id): Promise<ActionResult> => {
-  const isDone = z.uuid().safeParse(id).success && (await withClient(access, (tx) => deleteReviewView(tx, access, id)));
-  revalidatePath(`/c/${access.seat.slug}/heard`);
-  return isDone ? { ok: true, message: "Deleted." } : { ok: false, message: "It is not there any more." };
-});
+export const deleteView = action(
+  atClientWith("draft replies", "whole client"),
+  [text],
+  async (access, id): Promise<ActionResult> => {
+    const isDone =
+      z.uuid().safeParse(id).success && (await withClient(access, (tx) => deleteReviewView(tx, access, id)));
+    revalidatePath(`/c/${access.seat.slug}/heard`);
+    return isDone ? { ok: true, message: "Deleted." } : { ok: false, message: "It is not there any more." };
+  },
+);
 
 /** Counts that a saved reply was used in a conversation. */
 export const noteSavedUse = action(atClientWith("answer concerns"), [text], async (access, id): Promise<void> => {

@@ -34,7 +34,7 @@ export const askOutside = action(
 
 /** Sets up an outside text service, or switches it off. */
 export const changeTextService = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see heard"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const now = await clockNow();

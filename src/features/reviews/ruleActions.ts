@@ -7,6 +7,7 @@ import { REPLY_PLACES, unknownPlaces } from "@/core/replies/saved";
 import { LANGUAGES } from "@/core/words/languages";
 import { typedText } from "@/core/words/typed";
 import { loadSetting } from "@/features/clients";
+import type { Access } from "@/platform/access";
 import { action, atAgencyWith, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency, withClient } from "@/platform/database";
@@ -20,14 +21,18 @@ const isKey = (id: string) => z.uuid().safeParse(id).success;
 const shown = (slug: string) => revalidatePath(`/c/${slug}/heard`, "layout");
 
 /** Adds a rule that suggests drafts to the happy. */
-export const newRule = action(atClientWith("set up"), [], async (access): Promise<ActionResult> => {
-  const now = await clockNow();
-  const id = await withClient(access, (tx) => addRule(tx, access, access.user.name, now));
-  shown(access.seat.slug);
-  return id
-    ? { ok: true, message: "The rule is there. It only suggests until you let it do more." }
-    : { ok: false, message: "Thirty rules are the most. Remove one first." };
-});
+export const newRule = action(
+  atClientWith("set up", "whole client", "see heard"),
+  [],
+  async (access): Promise<ActionResult> => {
+    const now = await clockNow();
+    const id = await withClient(access, (tx) => addRule(tx, access, access.user.name, now));
+    shown(access.seat.slug);
+    return id
+      ? { ok: true, message: "The rule is there. It only suggests until you let it do more." }
+      : { ok: false, message: "Thirty rules are the most. Remove one first." };
+  },
+);
 
 /** The parts of a rule's sentence, each as its form gives it. */
 const PARTS = {
@@ -74,7 +79,7 @@ const PARTS = {
 
 /** Changes one part of a rule's sentence. */
 export const changeRulePart = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see heard"),
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
     const part = z.enum(Object.keys(PARTS) as (keyof typeof PARTS)[]).safeParse(formText(form, "part"));
@@ -109,7 +114,7 @@ export const changeRulePart = action(
 
 /** Puts a rule one place earlier or later. */
 export const reorderRule = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see heard"),
   [text, z.number()],
   async (access, id, by): Promise<ActionResult> => {
     if (!isKey(id) || (by !== -1 && by !== 1)) return NO_RULE;
@@ -120,13 +125,17 @@ export const reorderRule = action(
   },
 );
 
-export const dropRule = action(atClientWith("set up"), [text], async (access, id): Promise<ActionResult> => {
-  if (!isKey(id)) return NO_RULE;
-  const now = await clockNow();
-  const isDone = await withClient(access, (tx) => removeRule(tx, access, access.user.name, id, now));
-  shown(access.seat.slug);
-  return isDone ? { ok: true, message: "Removed. What it had planned is not posted." } : NO_RULE;
-});
+export const dropRule = action(
+  atClientWith("set up", "whole client", "see heard"),
+  [text],
+  async (access, id): Promise<ActionResult> => {
+    if (!isKey(id)) return NO_RULE;
+    const now = await clockNow();
+    const isDone = await withClient(access, (tx) => removeRule(tx, access, access.user.name, id, now));
+    shown(access.seat.slug);
+    return isDone ? { ok: true, message: "Removed. What it had planned is not posted." } : NO_RULE;
+  },
+);
 
 const savedInput = z.object({
   use: z.enum(SAVED_USES, "Choose where it is offered."),
@@ -153,6 +162,8 @@ const readSaved = (form: FormData) =>
     isOwn: formText(form, "isOwn") === "yes",
   });
 
+const keeperOf = ({ user, branches }: Access) => ({ name: user.name, id: user.id, isBound: branches !== null });
+
 /** Keeps a saved reply: a new one without an identifier. Everybody's need the right to set up; one's own do not. */
 export const saveReply = action(
   atClientWith("draft replies"),
@@ -161,9 +172,11 @@ export const saveReply = action(
     const values = readSaved(form);
     if (!values.success) return refusal(values.error);
     if (id !== null && !isKey(id)) return { ok: false, message: "It is not there any more." };
+    if (!values.data.isOwn && access.branches)
+      return { ok: false, message: "Replies for everyone belong to the whole business. Save it as your own." };
     const now = await clockNow();
     const isDone = await withClient(access, (tx) =>
-      keepSaved(tx, access, { name: access.user.name, id: access.user.id }, { id, ...values.data }, now),
+      keepSaved(tx, access, keeperOf(access), { id, ...values.data }, now),
     );
     shown(access.seat.slug);
     return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It is not there any more." };
@@ -171,7 +184,7 @@ export const saveReply = action(
 );
 
 export const dropSaved = action(atClientWith("draft replies"), [text], async (access, id): Promise<ActionResult> => {
-  const isDone = isKey(id) && (await withClient(access, (tx) => removeSaved(tx, access, access.user.id, id)));
+  const isDone = isKey(id) && (await withClient(access, (tx) => removeSaved(tx, access, keeperOf(access), id)));
   shown(access.seat.slug);
   return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It is not there any more." };
 });

@@ -77,15 +77,19 @@ export function filledSaved(desk: DraftDesk, review: Review, saved: readonly Sav
 /** What a saved reply says, of what, in which language, and where it is offered. */
 export type SavedWords = Pick<SavedReply, "purpose" | "language" | "words"> & { use?: SavedUse };
 
-/** Keeps a saved reply, or changes one. False where it is gone, or somebody else's own. */
+/** Who keeps replies. Those of everyone at the client are not changed by people who are bound to some of its branches. */
+export type Keeper = { name: string; id: string; isBound?: boolean };
+
+/** Keeps a saved reply, or changes one. False where it is gone, somebody else's own, or everybody's and not theirs to change. */
 export async function keepSaved(
   tx: Tx,
   scope: Scope,
-  who: { name: string; id: string },
+  who: Keeper,
   it: SavedWords & { id: string | null; isOwn: boolean },
   now: number,
 ): Promise<boolean> {
   const { id, isOwn, ...said } = it;
+  if (!isOwn && who.isBound) return false;
   const values = { ...said, userId: isOwn ? who.id : null, changedBy: who.name, changedAt: now };
   if (!id) {
     await tx.insert(savedReplies).values({ ...values, clientId: scope.clientId });
@@ -94,7 +98,7 @@ export async function keepSaved(
   const done = await tx
     .update(savedReplies)
     .set(values)
-    .where(mine(scope, who.id, id));
+    .where(changeable(scope, who, id));
   return Boolean(done.rowCount);
 }
 
@@ -105,8 +109,11 @@ const mine = (scope: Scope, userId: string, id: string) =>
     sql`(${savedReplies.userId} is null or ${savedReplies.userId} = ${userId})`,
   );
 
-export async function removeSaved(tx: Tx, scope: Scope, userId: string, id: string): Promise<boolean> {
-  return Boolean((await tx.delete(savedReplies).where(mine(scope, userId, id))).rowCount);
+const changeable = (scope: Scope, who: Keeper, id: string) =>
+  and(mine(scope, who.id, id), who.isBound ? eq(savedReplies.userId, who.id) : undefined);
+
+export async function removeSaved(tx: Tx, scope: Scope, who: Keeper, id: string): Promise<boolean> {
+  return Boolean((await tx.delete(savedReplies).where(changeable(scope, who, id))).rowCount);
 }
 
 /** Counts that a saved reply was used: one of the client's or of one's own, or one of the agency's. */

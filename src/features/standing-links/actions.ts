@@ -10,7 +10,7 @@ import { endLink, linkInput, makeLink } from "./service";
 
 /** Makes a standing link. */
 export const addStandingLink = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see asking"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const parsed = linkInput.safeParse({
@@ -30,7 +30,7 @@ export const addStandingLink = action(
 
 /** Ends a standing link: its address leads nowhere from then on. */
 export const endStandingLink = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see asking"),
   [text],
   async (access, id): Promise<Exclude<ActionResult, null>> => {
     const now = await clockNow();

@@ -32,7 +32,7 @@ const input = z.object({
 
 /** Keeps a theme of the client's own: a new one without an identifier. Everything is read again. */
 export const saveTheme = action(
-  atClientWith("set up"),
+  atClientWith("set up", "whole client", "see heard"),
   [text.nullable(), before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
     const values = input.safeParse({ name: formText(form, "name"), words: formText(form, "words") });
@@ -54,10 +54,14 @@ export const saveTheme = action(
   },
 );
 
-export const removeTheme = action(atClientWith("set up"), [text], async (access, id): Promise<ActionResult> => {
-  if (!z.uuid().safeParse(id).success) return GONE;
-  const now = await clockNow();
-  const isDone = await withClient(access, (tx) => dropOwnTheme(tx, access, access.user.name, id, now));
-  revalidatePath(`/c/${access.seat.slug}/heard`, "layout");
-  return isDone ? { ok: true, message: "Removed." } : GONE;
-});
+export const removeTheme = action(
+  atClientWith("set up", "whole client", "see heard"),
+  [text],
+  async (access, id): Promise<ActionResult> => {
+    if (!z.uuid().safeParse(id).success) return GONE;
+    const now = await clockNow();
+    const isDone = await withClient(access, (tx) => dropOwnTheme(tx, access, access.user.name, id, now));
+    revalidatePath(`/c/${access.seat.slug}/heard`, "layout");
+    return isDone ? { ok: true, message: "Removed." } : GONE;
+  },
+);

@@ -248,6 +248,15 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null, now
   return { open, waiting, counts, letters: letters.slice(0, MOST_NEEDING.letters), countLetters: letters.length };
 }
 
+/** What someone sees who is not shown Heard. */
+export const NOTHING_NEEDING: Awaited<ReturnType<typeof needing>> = {
+  open: [],
+  waiting: [],
+  counts: { open: 0, waiting: 0 },
+  letters: [],
+  countLetters: 0,
+};
+
 /** Messages that did not get through since an instant. */
 export async function problems(tx: Tx, scope: Scope, since: number) {
   const [lost] = await tx

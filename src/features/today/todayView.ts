@@ -30,6 +30,8 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
     day: formatDay(day),
     from: fromLocal(zone, day * DAY),
   }));
+  // What customers wrote belongs to Heard: whoever is not shown that is not shown it here either.
+  const hears = may(access.seat, "see heard");
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
     return {
@@ -37,11 +39,11 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
       marks: await queries.marksOfDay(tx, access, span, now),
       next: await queries.goingOutNext(tx, access, span.branchId, 6),
       leftOut: await queries.leftOut(tx, access, span),
-      needing: await queries.needing(tx, access, span.branchId, now),
+      needing: hears ? await queries.needing(tx, access, span.branchId, now) : queries.NOTHING_NEEDING,
       problems: await queries.problems(tx, access, now - 2 * DAY),
       tally: await queries.tally(tx, access, week, now + 1),
       perDay: await queries.answersPerDay(tx, access, lastDays, now + 1),
-      averages: await queries.averages(tx, access),
+      averages: hears ? await queries.averages(tx, access) : [],
       feedProblems: await feedProblems(tx, access),
       stopped: await stoppedPlans(tx, access),
       told: await toldUsedUp(tx, access, setting, now),

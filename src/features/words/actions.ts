@@ -171,7 +171,7 @@ export const changeAgencyPiece = action(
 
 /** Puts the agency's words in force in the plans that are ticked. */
 export const putWordsInForce = action(
-  atAgencyWith("change words"),
+  atAgencyWith("change words", "own clients"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     if (!may(access.seat, "change plans")) return { ok: false, message: "Your role does not put changes in force." };

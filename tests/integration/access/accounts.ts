@@ -134,18 +134,19 @@ describe("accounts", () => {
       const first = await invited("late@client.example");
       expect(await findInvitation(first.token, NOW + 7 * DAY - 1)).not.toBeNull();
       expect(await findInvitation(first.token, NOW + 7 * DAY)).toBeNull();
-      const again = await inside((tx) => renewInvitation(tx, scope, "Iris", first.id, NOW + 8 * DAY));
+      const again = await inside((tx) => renewInvitation(tx, scope, iris, first.id, NOW + 8 * DAY));
+      if (!again || again === "beyond your own") throw new Error("It was not renewed.");
       expect(await findInvitation(first.token, NOW + 8 * DAY)).toBeNull();
-      expect(await findInvitation(again?.token ?? "", NOW + 8 * DAY)).not.toBeNull();
+      expect(await findInvitation(again.token, NOW + 8 * DAY)).not.toBeNull();
       // Invited to the same once more, only the newest link is good.
       const newest = await invited("late@client.example");
-      expect(await findInvitation(again?.token ?? "", NOW)).toBeNull();
+      expect(await findInvitation(again.token, NOW)).toBeNull();
       expect(
         (await inside((tx) => listInvitations(tx, scope))).filter(({ email }) => email === "late@client.example"),
       ).toHaveLength(1);
-      expect(await inside((tx) => withdrawInvitation(tx, scope, "Iris", newest.id, NOW))).toBe(true);
+      expect(await inside((tx) => withdrawInvitation(tx, scope, iris, newest.id, NOW))).toBe("withdrawn");
       expect(await findInvitation(newest.token, NOW)).toBeNull();
-      expect(await inside((tx) => withdrawInvitation(tx, scope, "Iris", newest.id, NOW))).toBe(false);
+      expect(await inside((tx) => withdrawInvitation(tx, scope, iris, newest.id, NOW))).toBe("missing");
     });
 
     test("guessed, or with the hash that is kept, it is not found; another agency neither sees nor ends it", async () => {
@@ -155,8 +156,8 @@ describe("accounts", () => {
       for (const guess of [newToken(24), rows[0].token_hash, "", "'; drop table invitations"])
         expect(await findInvitation(guess, NOW)).toBeNull();
       expect(await inside((tx) => listInvitations(tx, elsewhere), elsewhere)).toEqual([]);
-      expect(await inside((tx) => withdrawInvitation(tx, elsewhere, "Eve", id, NOW), elsewhere)).toBe(false);
-      expect(await inside((tx) => renewInvitation(tx, elsewhere, "Eve", id, NOW), elsewhere)).toBeNull();
+      expect(await inside((tx) => withdrawInvitation(tx, elsewhere, iris, id, NOW), elsewhere)).toBe("missing");
+      expect(await inside((tx) => renewInvitation(tx, elsewhere, iris, id, NOW), elsewhere)).toBeNull();
       expect(await findInvitation(token, NOW)).not.toBeNull();
     });
   });
@@ -169,18 +170,18 @@ describe("accounts", () => {
       expect(await inside((tx) => saveRole(tx, scope, iris, null, { ...it, name: "Manager" }, NOW))).toBe("taken");
       const [role] = await inside((tx) => listRoles(tx, scope));
       const { token } = await invited("ada@client.example", role.id);
-      expect(await inside((tx) => removeRole(tx, scope, "Iris", role.id, NOW))).toBe("held");
+      expect(await inside((tx) => removeRole(tx, scope, iris, role.id, NOW))).toBe("held");
       const ada = (await acceptInvitation(token, { name: "Ada", password: "a long password" }, NOW)) ?? "";
       expect((await rightsAt(ada))[0].permissions).toEqual(["see heard", "answer concerns"]);
       await inside((tx) => saveRole(tx, scope, iris, role.id, { ...it, permissions: ["see heard"] }, NOW));
       expect((await rightsAt(ada))[0].permissions).toEqual(["see heard"]);
-      expect(await inside((tx) => removeRole(tx, scope, "Iris", role.id, NOW))).toBe("held");
+      expect(await inside((tx) => removeRole(tx, scope, iris, role.id, NOW))).toBe("held");
       const seat = await seatOf(ada);
       expect(await inside(async (tx) => changeSeat(tx, scope, iris, seat?.id ?? "", await given("reader"), NOW))).toBe(
         "saved",
       );
-      expect(await inside((tx) => removeRole(tx, scope, "Iris", role.id, NOW))).toBe("saved");
-      expect(await inside((tx) => removeRole(tx, scope, "Iris", role.id, NOW))).toBe("missing");
+      expect(await inside((tx) => removeRole(tx, scope, iris, role.id, NOW))).toBe("saved");
+      expect(await inside((tx) => removeRole(tx, scope, iris, role.id, NOW))).toBe("missing");
     });
 
     test("nobody gives, takes or changes more than they may do themselves", async () => {
@@ -197,6 +198,20 @@ describe("accounts", () => {
       ).toBe("beyond your own");
       expect(await inside((tx) => removeSeat(tx, scope, little, seat?.id ?? "", NOW))).toBe("beyond your own");
       expect(await seatOf("iris")).toMatchObject({ role: "agency" });
+      // Nor do they withdraw, renew or remove what gives more.
+      const above = await invited("above@client.example");
+      expect(await inside((tx) => withdrawInvitation(tx, scope, little, above.id, NOW))).toBe("beyond your own");
+      expect(await inside((tx) => renewInvitation(tx, scope, little, above.id, NOW))).toBe("beyond your own");
+      expect(await findInvitation(above.token, NOW)).not.toBeNull();
+      await inside((tx) => saveRole(tx, scope, iris, null, more, NOW));
+      const role = (await inside((tx) => listRoles(tx, scope))).find(({ name }) => name === more.name);
+      expect(await inside((tx) => removeRole(tx, scope, little, role?.id ?? "", NOW))).toBe("beyond your own");
+      const own = { name: "Less", permissions: ["see heard"] as Permission[] };
+      await inside((tx) => saveRole(tx, scope, iris, null, own, NOW));
+      const less = (await inside((tx) => listRoles(tx, scope))).find(({ name }) => name === own.name);
+      const within = await invited("within@client.example", less?.id);
+      expect(await inside((tx) => withdrawInvitation(tx, scope, little, within.id, NOW))).toBe("withdrawn");
+      expect(await inside((tx) => removeRole(tx, scope, little, less?.id ?? "", NOW))).toBe("saved");
     });
 
     test("another agency's role is none of ours", async () => {
@@ -209,7 +224,7 @@ describe("accounts", () => {
       expect(
         await inside((tx) => saveRole(tx, scope, iris, theirs.id, { name: "Ours", permissions: ["ask"] }, NOW)),
       ).toBe("missing");
-      expect(await inside((tx) => removeRole(tx, scope, "Iris", theirs.id, NOW))).toBe("missing");
+      expect(await inside((tx) => removeRole(tx, scope, iris, theirs.id, NOW))).toBe("missing");
     });
   });
 

@@ -1,5 +1,5 @@
 import { capital, sayAgo, sayCount } from "@/core/time/say";
-import { listKeys, SCOPES } from "@/features/api";
+import { listKeys, scopesFor } from "@/features/api";
 import { revokeKey } from "@/features/api/actions";
 import { MakeKey } from "@/features/api/parts/KeyForms.client";
 import { requireAccess } from "@/platform/access";
@@ -34,7 +34,7 @@ export default async function Keys({ params }: Props) {
             ? "No program has a key."
             : `${capital(sayCount(keys.length, "program has", "programs have"))} a key.`}
         </h1>
-        <MakeKey slug={slug} scopes={SCOPES} />
+        <MakeKey slug={slug} scopes={scopesFor(access.seat)} />
       </div>
       {keys.length === 0 ? (
         <div className="mt-5">

@@ -1,0 +1,1 @@
+ALTER TABLE "api_keys" ADD COLUMN "is_of_client" boolean DEFAULT false NOT NULL;
