@@ -68,6 +68,34 @@ describe("branches", () => {
     expect(await countIn("visits", { clientId: client.id, branches: [] })).toBe(0);
   });
 
+  test("what belongs to a row of another branch is hidden with it: pictures, notes, whatever refers to one", async () => {
+    const { rows: messageRows } = await harness.owner.query("select id from messages where client_id = $1 limit 1", [
+      client.id,
+    ]);
+    await harness.owner.query(
+      "insert into message_pictures (id, client_id, message_id, position, created_at) values (gen_random_uuid(), $1, $2, 0, now())",
+      [client.id, messageRows[0].id],
+    );
+    await harness.owner.query(
+      "insert into concern_notes (id, client_id, concern_id, written_by, words, written_at) select gen_random_uuid(), client_id, id, 'Maud', 'x', now() from concerns where client_id = $1",
+      [client.id],
+    );
+    const { rows } = await harness.owner.query(
+      `select distinct k.conrelid::regclass::text as name from pg_constraint k
+       where k.contype = 'f' and k.confrelid::regclass::text in ('asks', 'visits', 'messages', 'answers', 'concerns', 'reviews', 'conversations')
+         and exists (select 1 from pg_attribute o where o.attrelid = k.conrelid and o.attname = 'client_id')
+         and not exists (select 1 from pg_attribute o where o.attrelid = k.conrelid and o.attname = 'branch_id')`,
+    );
+    const tables = rows.map(({ name }) => name as string);
+    expect(tables).toEqual(expect.arrayContaining(["message_pictures", "concern_notes"]));
+    for (const table of tables) {
+      const all = await countIn(table, { clientId: client.id });
+      expect([table, await countIn(table, there)]).toEqual([table, 0]);
+      if (["message_pictures", "concern_notes"].includes(table))
+        expect([table, all > 0, await countIn(table, here)]).toEqual([table, true, all]);
+    }
+  });
+
   test("rows of another branch cannot be planted, changed or removed", async () => {
     const before = await rowsBefore();
     for (const table of ["visits", "asks", "messages", "concerns", "answers", "reviews", "listings"])
