@@ -209,7 +209,7 @@ create function estima_agencies_of(p_user text)
 returns table (agency_id uuid, slug text, name text, colour text, sender_email text, help_email text, needs_two_steps boolean,
   role text, role_name text, permissions text[], only_group uuid, group_name text)
 language sql stable security definer set search_path = public as $$
-  select a.id, a.slug, a.name, a.colour, a.sender_email, a.help_email, a.needs_two_steps, s.role, r.name, r.permissions, s.only_group, g.name
+  select a.id, a.slug, a.name, a.colour, case when a.sender_confirmed_at is null then '' else a.sender_email end, a.help_email, a.needs_two_steps, s.role, r.name, r.permissions, s.only_group, g.name
   from seats s join agencies a on a.id = s.agency_id left join roles r on r.id = s.role_id left join client_groups g on g.id = s.only_group
   where s.user_id = p_user and s.only_client is null
   order by a.id, s.only_group nulls first, s.id
@@ -413,10 +413,23 @@ returns void language sql volatile security definer set search_path = public as 
     select c.agency_id from clients c where c.id = nullif(current_setting('estima.client', true), '')::uuid)
 $$;
 
--- The client that writes its emails from an address.
+-- The confirmed address of the current client's agency; null for none.
+create or replace function estima_agency_sender()
+returns text language sql stable security definer set search_path = public as $$
+  select nullif(a.sender_email, '') from clients c join agencies a on a.id = c.agency_id
+  where c.id = nullif(current_setting('estima.client', true), '')::uuid and a.sender_confirmed_at is not null
+$$;
+
+-- Whoever reads the mail of an agency's address said that mails may go out from it; nothing where it is another one by now.
+create or replace function estima_confirm_agency_sender(p_agency uuid, p_address text)
+returns void language sql security definer set search_path = public as $$
+  update agencies set sender_confirmed_at = clock_timestamp() where id = p_agency and sender_email = p_address and sender_confirmed_at is null
+$$;
+
+-- The client that writes its emails from an address, where that is confirmed.
 create or replace function estima_client_by_mailbox(p_address text)
 returns uuid language sql stable security definer set search_path = public as $$
-  select case when count(*) = 1 then min(id::text)::uuid end from clients where lower(sender_email) = lower(p_address) and deleting_at is null
+  select case when count(*) = 1 then min(id::text)::uuid end from clients where lower(sender_email) = lower(p_address) and sender_confirmed_at is not null and deleting_at is null
 $$;
 
 -- Claims pictures that came with messages and are to be fetched, and sets when another may take them.
@@ -734,7 +747,7 @@ begin
   delete from clients where id = p_client;
   insert into account_entries (id, agency_id, at, who, who_id, action, subject, name, about_client, details)
   values (gen_random_uuid(), c.agency_id, p_at, coalesce((select u.name from users u where u.id = c.deleting_for), 'Estima'), c.deleting_for, 'deleted', 'client', c.name, null, c.deleted);
-  return query select a.id, a.name, a.colour, a.sender_email, c.name, c.deleted, u.name, u.email
+  return query select a.id, a.name, a.colour, case when a.sender_confirmed_at is null then '' else a.sender_email end, c.name, c.deleted, u.name, u.email
     from agencies a left join users u on u.id = c.deleting_for where a.id = c.agency_id;
 end $$;
 

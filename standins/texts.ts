@@ -66,6 +66,8 @@ export type TextOptions = {
  */
 export class TextStandIn {
   readonly faults = new Faults();
+  /** Numbers that belong to other customers of the gateway. */
+  readonly numbersOfOthers = new Set<string>();
   readonly texts = new Map<string, Text>();
   repeats = 0;
   private readonly byPhone = new Map<string, Text[]>();
@@ -116,6 +118,14 @@ export class TextStandIn {
     const { townUrl, clock, key } = this.options;
     const page = (title: string, body: ReturnType<typeof html>) =>
       townPage(title, townUrl, townTime(clock.now()), body);
+    // Which numbers the gateway sends from. It has every number but those that belong to others.
+    app.get("/numbers/:number", (c) => {
+      if (c.req.header("authorization") !== `Bearer ${key}`) return c.json({ error: "The key is not known" }, 401);
+      const number = c.req.param("number");
+      if (!/^\+[1-9]\d{6,14}$/.test(number) || this.numbersOfOthers.has(number))
+        return c.json({ error: "This number is not yours" }, 404);
+      return c.json({ number });
+    });
     app.post("/messages", async (c) => {
       if (c.req.header("authorization") !== `Bearer ${key}`) return c.json({ error: "The key is not known" }, 401);
       const parsed = outgoing.safeParse(await c.req.json().catch(() => null));

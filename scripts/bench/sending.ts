@@ -38,6 +38,7 @@ export async function benchClient(): Promise<{ id: string; branchId: string; ser
       country: "GB",
       zone: "Europe/London",
       senderEmail: "hello@bench.example",
+      senderConfirmedAt: Date.now(),
       postalAddress: "1 Lane",
       textNumber: "+447700900999",
       sendHours: { text: ALWAYS, email: ALWAYS },

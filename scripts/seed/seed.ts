@@ -125,7 +125,7 @@ export async function openDemo(
   await withAgency({ agencyId }, (tx) =>
     tx
       .update(agencies)
-      .set({ senderEmail: "hello@larkspur.example", colour: "#6A2156" })
+      .set({ senderEmail: "hello@larkspur.example", senderConfirmedAt: DEMO_NOW, colour: "#6A2156" })
       .where(eq(agencies.id, agencyId)),
   );
   await setDemoClock(DEMO_NOW);
@@ -237,6 +237,7 @@ async function setUp(
       zone: ZONE,
       colour: client.colour,
       senderEmail: client.senderEmail,
+      senderConfirmedAt: DEMO_NOW,
       postalAddress: client.postalAddress,
       textNumber: client.textNumber,
       reviewsAddress: client.trade === "vets" ? client.slug : null,

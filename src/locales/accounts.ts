@@ -25,6 +25,7 @@ export function roleWords({ role, roleName }: { role: StarterRole; roleName: str
 export type AccountMail =
   | { code: "invitation"; by: string; agency: string; at: string | null; days: number }
   | { code: "password"; minutes: number }
+  | { code: "sender"; by: string; agency: string; name: string; days: number }
   | { code: "digits locked"; phone: string; client: string }
   | { code: "address"; hours: number }
   | {
@@ -42,7 +43,7 @@ export type AccountMail =
 /** A mail about an account: its subject and its words, which its link follows. */
 export function accountMail(mail: AccountMail): { subject: string; words: string } {
   const { code, ...rest } = mail;
-  const values: Values = "agency" in rest ? { ...rest, at: rest.at ?? rest.agency } : rest;
+  const values: Values = "at" in rest ? { ...rest, at: rest.at ?? rest.agency } : rest;
   return {
     subject: translate("accountMailSubject", code, values),
     words: translate("accountMail", code, values),

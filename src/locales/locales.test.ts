@@ -46,6 +46,7 @@ const ACCOUNT_MAILS = [
   "address changed",
   "client deleted",
   "digits locked",
+  "sender",
 ];
 
 const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {

@@ -55,3 +55,22 @@ export async function handOverText(text: {
     };
   }
 }
+
+/** Whether texts may be sent from a number: what the gateway says of it, or that it could not be asked. */
+export type NumberCheck = "yes" | "no" | "not reached";
+
+/** Asks the gateway whether a number (E.164) is one that it sends from for this installation. Never throws. */
+export async function mayTextFrom(number: string): Promise<NumberCheck> {
+  const { TEXT_GATEWAY_URL, TEXT_GATEWAY_KEY } = environment();
+  try {
+    const response = await fetch(`${TEXT_GATEWAY_URL}/numbers/${encodeURIComponent(number)}`, {
+      headers: { authorization: `Bearer ${TEXT_GATEWAY_KEY}` },
+      signal: AbortSignal.timeout(5_000),
+    });
+    await response.body?.cancel();
+    if (response.ok) return "yes";
+    return response.status === 404 ? "no" : "not reached";
+  } catch {
+    return "not reached";
+  }
+}

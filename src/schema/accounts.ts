@@ -112,6 +112,8 @@ export const agencies = pgTable("agencies", {
   colour: text("colour").notNull().default("#6A2156"),
   /** From which address its own mails come: invitations, passwords, summaries. */
   senderEmail: text("sender_email").notNull().default(""),
+  /** When whoever reads its mail said so (real time); null while nobody has, and mails come from the installation. */
+  senderConfirmedAt: instant("sender_confirmed_at"),
   /** Its logo, among `images`. */
   logoId: uuid("logo_id"),
   /** The look that new clients begin with; null for the plain one. */

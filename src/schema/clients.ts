@@ -51,6 +51,8 @@ export const clients = pgTable(
     /** What customers see in place of its name's first letter; null for none. */
     logo: jsonb("logo").$type<Logo>(),
     senderEmail: text("sender_email").notNull(),
+    /** When whoever reads its mail said that emails may go out from it (real time); null while nobody has. */
+    senderConfirmedAt: instant("sender_confirmed_at"),
     postalAddress: text("postal_address").notNull(),
     /** E.164. Clients of one agency may share a number; the database refuses it to those of two. */
     textNumber: text("text_number").notNull(),
@@ -120,7 +122,11 @@ export const clients = pgTable(
     /** A booked visit counts as finished when its end passes, unless somebody says otherwise. */
     bookedCountsAsFinished: boolean("booked_counts_as_finished").notNull().default(true),
   },
-  (t) => [index("clients_agency").on(t.agencyId), index("clients_text_number").on(t.textNumber)],
+  (t) => [
+    index("clients_agency").on(t.agencyId),
+    index("clients_text_number").on(t.textNumber),
+    uniqueIndex("clients_confirmed_sender").on(sql`lower(sender_email)`).where(sql`sender_confirmed_at is not null`),
+  ],
 );
 
 /** The column of every table that holds rows of a client. */

@@ -1,3 +1,4 @@
 import "./clients/onboarding";
+import "./clients/senders";
 import "./clients/offboarding";
 import "./clients/outlook";

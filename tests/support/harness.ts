@@ -126,6 +126,7 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
           country: "GB",
           zone: "Europe/London",
           senderEmail: `hello@client${index}.example`,
+          senderConfirmedAt: Date.now(),
           postalAddress: "1 Lane, Merrow Bay",
           textNumber: index < 10 ? `+44770090099${index}` : `+441134960${String(index).padStart(3, "0")}`,
           sendHours: { text: week, email: week },

@@ -3,6 +3,7 @@
 import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { begin, beginInput, isUnbegun } from "@/features/accounts";
+import { askForSender } from "@/features/clients";
 import { action, anyone, before, form } from "@/platform/action";
 import { auth } from "@/platform/auth";
 import { clientAddressOf } from "@/platform/clientAddress";
@@ -31,6 +32,11 @@ export const beginHere = action(
     const made = await begin(parsed.data, await clockNow());
     if (!made) return begun;
     await (await auth()).api.signInEmail({ body: { email, password }, headers: own });
+    await askForSender("agency", made.agencyId, parsed.data.name, {
+      id: made.agencyId,
+      name: parsed.data.agency,
+      colour: "#6A2156",
+    });
     redirect(`/agency/${made.slug}`);
   },
 );

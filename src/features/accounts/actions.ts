@@ -4,6 +4,7 @@ import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { typedLook } from "@/core/words/look";
+import { askForSender, mayMail, sendAccountMail } from "@/features/clients";
 import { type AgencyAccess, signedIn } from "@/platform/access";
 import { action, atAgencyWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
@@ -13,7 +14,6 @@ import { beginSeenAs } from "@/platform/seenAs";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
 import { agencyInput, saveAgency, saveClientLook } from "./agency";
 import { INVITATION_DAYS, invitationInput, invite, renewInvitation, withdrawInvitation } from "./invitations";
-import { sendAccountMail } from "./mail";
 import { placeOf, placeValue } from "./places";
 import { holds, removeRole, roleChoice, roleInput, roleOf, saveRole } from "./roles";
 import { changeSeat, listSeats, removeSeat, type SeatResult } from "./seats";
@@ -86,6 +86,11 @@ async function mailed(
   now: number,
 ): Promise<Done> {
   const { seat, user } = access;
+  if (!(await mayMail(access.agencyId, to.email)))
+    return {
+      ok: false,
+      message: "Many invitations were sent within the hour. This one is saved: send it again later.",
+    };
   const sent = await sendAccountMail(
     `${token.slice(0, 8)}-${now}`,
     to,
@@ -181,7 +186,30 @@ export const changeAgency = action(
       return { ok: false, message, fields: { needsTwoSteps: message } };
     }
     await inAgency(access, (tx, own, now) => saveAgency(tx, own, own.user.name, parsed.data, now));
-    return { ok: true, message: "Saved." };
+    const { name, colour } = parsed.data;
+    const asked = await askForSender("agency", access.agencyId, access.user.name, {
+      id: access.agencyId,
+      name,
+      colour,
+    });
+    return {
+      ok: true,
+      message: asked === "mailed" ? "Saved. A link to confirm the address is on its way to it." : "Saved.",
+    };
+  },
+);
+
+/** Mails once more the link that confirms the address the agency's mails come from. */
+export const mailAgencySenderLink = action(
+  atAgencyWith("manage people"),
+  [],
+  async ({ agencyId, user, seat }): Promise<Done> => {
+    const { name, colour } = seat;
+    const asked = await askForSender("agency", agencyId, user.name, { id: agencyId, name, colour });
+    revalidatePath("/", "layout");
+    if (asked === "mailed") return { ok: true, message: "Sent. The link works for seven days." };
+    if (asked === "confirmed") return { ok: true, message: "The address is confirmed already." };
+    return { ok: false, message: "The link could not be sent now. Try again later." };
   },
 );
 

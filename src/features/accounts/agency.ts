@@ -1,4 +1,4 @@
-import { eq } from "drizzle-orm";
+import { eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import type { Look } from "@/core/words/look";
 import { typedEmail, typedText } from "@/core/words/typed";
@@ -30,7 +30,13 @@ export async function saveAgency(
   it: z.output<typeof agencyInput>,
   now: number,
 ): Promise<void> {
-  await tx.update(agencies).set(it).where(eq(agencies.id, scope.agencyId));
+  await tx
+    .update(agencies)
+    .set({
+      ...it,
+      senderConfirmedAt: sql`case when lower(${agencies.senderEmail}) = lower(${it.senderEmail}) then ${agencies.senderConfirmedAt} end`,
+    })
+    .where(eq(agencies.id, scope.agencyId));
   await recordAccountEntry(tx, scope, { at: now, who, action: "changed", subject: "agency", name: it.name });
 }
 

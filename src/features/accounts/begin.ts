@@ -32,7 +32,10 @@ export const beginInput = z.object({
 });
 
 /** Makes the first account and its agency. Null where somebody has begun meanwhile: of two at once one begins. */
-export async function begin(it: z.output<typeof beginInput>, now: number): Promise<{ slug: string } | null> {
+export async function begin(
+  it: z.output<typeof beginInput>,
+  now: number,
+): Promise<{ slug: string; agencyId: string } | null> {
   const agencyId = newId();
   const userId = newId();
   const hash = await hashPassword(it.password);
@@ -52,6 +55,6 @@ export async function begin(it: z.output<typeof beginInput>, now: number): Promi
       { agencyId },
       { at: now, who: it.name, action: "began", subject: "agency", name: it.agency },
     );
-    return { slug };
+    return { slug, agencyId };
   });
 }

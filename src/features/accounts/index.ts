@@ -15,7 +15,6 @@ export {
   renewInvitation,
   withdrawInvitation,
 } from "./invitations";
-export { sendAccountMail } from "./mail";
 export { choosePassword, isOwnPassword, LINK_MINUTES, mailPasswordLink } from "./passwords";
 export { listPlaces, type Place, type PlaceKind, placeKind, placeOf, WHOLE_AGENCY } from "./places";
 export {

@@ -1,9 +1,9 @@
 import { MINUTE } from "@/core/time/zone";
+import { sendAccountMail } from "@/features/clients";
 import { auth, isSignInRefusal } from "@/platform/auth";
 import { realTime } from "@/platform/clock";
 import { environment } from "@/platform/environment";
 import { newToken } from "@/platform/secrets";
-import { sendAccountMail } from "./mail";
 
 /** A forgotten password: a link by mail, good once and for half an hour, that lets its owner choose another. */
 

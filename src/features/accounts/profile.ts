@@ -5,13 +5,13 @@ import { normalisePhone } from "@/core/contacts/phone";
 import { HOUR } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { typedEmail, typedText } from "@/core/words/typed";
+import { sendAccountMail } from "@/features/clients";
 import { auth } from "@/platform/auth";
 import { realTime } from "@/platform/clock";
 import { codeOf, database } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { newToken } from "@/platform/secrets";
 import { sessions, users } from "@/schema/accounts";
-import { sendAccountMail } from "./mail";
 
 /** What people say of themselves: their name, how to reach them, and where they are signed in. */
 

@@ -9,6 +9,7 @@ import type { requireAccess } from "@/platform/access";
 import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { codeOf, type Tx, withClient } from "@/platform/database";
+import { mayTextFrom } from "@/platform/texts";
 import { TAG_EFFECTS } from "@/schema/clients";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import { setAnswerTimes, setOfficeHours } from "./answering";
@@ -17,6 +18,8 @@ import { branchLookInput, lookInput, pagesInput, saveBranchLook, saveLook, saveP
 import { dropTag, type Kept, keepService, keepTag, keepTeamMember } from "./named";
 import { keepListing, keepPostalAddress } from "./pages";
 import { loadSetting } from "./queries";
+import { askForSender, type SenderAsked } from "./senders";
+import { numberRefusal } from "./textNumber";
 
 const name = z.string().trim().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.");
 const taken: ActionResult = {
@@ -173,29 +176,60 @@ export const savePostalAddress = action(
   },
 );
 
+const askAt = ({ clientId, user, seat }: Access) =>
+  askForSender("client", clientId, user.name, { id: seat.agencyId, name: seat.agency, colour: seat.agencyColour });
+
+const saidOfSender = (asked: SenderAsked): string =>
+  ({
+    confirmed: "Saved.",
+    mailed: "Saved. A link to confirm the address is on its way to it.",
+    "too many": "Saved. Too many links were sent to this address lately: send it again in an hour.",
+    "not sent": "Saved, but the link to confirm the address could not be sent. Send it again in a moment.",
+  })[asked];
+
+/** Mails once more the link that confirms the address emails go out from. */
+export const mailSenderLink = action(
+  atClientWith("set up"),
+  [],
+  async (access): Promise<Exclude<ActionResult, null>> => {
+    const asked = await askAt(access);
+    revalidatePath(`/c/${access.seat.slug}/set-up/business`);
+    if (asked === "mailed") return { ok: true, message: "Sent. The link works for seven days." };
+    if (asked === "confirmed") return { ok: true, message: "The address is confirmed already." };
+    return {
+      ok: false,
+      message:
+        asked === "too many"
+          ? "Too many links were sent to this address lately. Try again in an hour."
+          : "The link could not be sent. Try again in a moment.",
+    };
+  },
+);
+
 /** Saves what holds for the whole business. */
 export const changeBusiness = action(
   atClientWith("set up"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
+    const { client } = await withClient(access, loadSetting);
+    const values = businessInput(client.country).safeParse(
+      fieldsOf(form, ["name", "colour", "zone", "senderEmail", "textNumber"]),
+    );
+    if (!values.success) return refusal(values.error);
+    const refusedNumber = (message: string): ActionResult => ({ ok: false, message, fields: { textNumber: message } });
+    if (values.data.textNumber !== client.textNumber) {
+      const refused = numberRefusal(await mayTextFrom(values.data.textNumber));
+      if (refused) return refusedNumber(refused);
+    }
     const now = await clockNow();
     try {
-      const done = await withClient(access, async (tx): Promise<ActionResult> => {
-        const { client } = await loadSetting(tx);
-        const values = businessInput(client.country).safeParse(
-          fieldsOf(form, ["name", "colour", "zone", "senderEmail", "textNumber"]),
-        );
-        if (!values.success) return refusal(values.error);
-        await saveBusiness(tx, access, access.user.name, values.data, now);
-        return { ok: true, message: "Saved." };
-      });
-      revalidatePath("/", "layout");
-      return done;
+      await withClient(access, (tx) => saveBusiness(tx, access, access.user.name, values.data, now));
     } catch (error) {
       if (codeOf(error) !== "23P01") throw error;
-      const message = "A client of another agency sends its texts from this number.";
-      return { ok: false, message, fields: { textNumber: message } };
+      return refusedNumber("A client of another agency sends its texts from this number.");
     }
+    revalidatePath("/", "layout");
+    return { ok: true, message: saidOfSender(await askAt(access)) };
   },
 );
 

@@ -31,7 +31,14 @@ export type BusinessInput = z.output<ReturnType<typeof businessInput>>;
 
 /** Saves what holds for the whole business. What is planned leaves with the new words and from the new addresses. */
 export async function saveBusiness(tx: Tx, scope: Scope, who: string, it: BusinessInput, now: number): Promise<void> {
-  await tx.update(clients).set(it).where(eq(clients.id, scope.clientId));
+  await tx
+    .update(clients)
+    .set({
+      ...it,
+      // Another address is confirmed by its own link.
+      senderConfirmedAt: sql`case when lower(${clients.senderEmail}) = lower(${it.senderEmail}) then ${clients.senderConfirmedAt} end`,
+    })
+    .where(eq(clients.id, scope.clientId));
   await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,

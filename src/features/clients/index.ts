@@ -1,3 +1,4 @@
+export { installationAddress, sendAccountMail } from "./accountMail";
 export { setAnswerTimes, setAwayWord, setOfficeHours } from "./answering";
 export { createClient, type IdsByName } from "./create";
 export { setClientPicture } from "./customerSide";
@@ -18,6 +19,16 @@ export {
   type Setting,
   todayOf,
 } from "./queries";
+export {
+  askForSender,
+  confirmSender,
+  mayMail,
+  noteConfirmed,
+  readSenderLink,
+  SENDER_LINK_DAYS,
+  type SenderAsked,
+  senderOf,
+} from "./senders";
 export { allowanceOf, ceilingOf, monthOf, StoredQuota, usageOf } from "./sendQuota";
 export {
   addBranch,
@@ -31,3 +42,4 @@ export {
   setCollected,
   setListingProblem,
 } from "./state";
+export { numberRefusal } from "./textNumber";

@@ -18,6 +18,8 @@ export type Listing = Omit<typeof listings.$inferSelect, "connectorKey">;
 
 /** A client with all that is set up for it and that nearly every piece of work needs. */
 export type Setting = {
+  /** The agency's confirmed address, while the client's own is not confirmed; else null. */
+  agencySender: string | null;
   client: Client;
   branches: Branch[];
   services: Service[];
@@ -33,6 +35,7 @@ export async function loadSetting(tx: Tx): Promise<Setting> {
   const [row] = await tx
     .select({
       client: clients,
+      agencySender: sql<string | null>`case when ${clients.senderConfirmedAt} is null then estima_agency_sender() end`,
       branches: all<RawRow>(sql`branches`, sql`t.position, t.id`),
       services: all<RawRow>(sql`services`, sql`t.name`),
       team: all<RawRow>(sql`team_members`, sql`t.name`),
@@ -45,6 +48,7 @@ export async function loadSetting(tx: Tx): Promise<Setting> {
   if (!row) throw new Error("No such client.");
   return {
     client: row.client,
+    agencySender: row.agencySender,
     branches: row.branches.map((raw) => fromRaw<Branch>(branches, raw)),
     services: row.services.map((raw) => fromRaw<Service>(services, raw)),
     team: row.team.map((raw) => fromRaw<TeamMember>(teamMembers, raw)),

@@ -3,8 +3,8 @@
 import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
-import { loadProfile, sendAccountMail } from "@/features/accounts";
-import { loadSetting } from "@/features/clients";
+import { loadProfile } from "@/features/accounts";
+import { loadSetting, sendAccountMail } from "@/features/clients";
 import { type Access, sharedPhone } from "@/platform/access";
 import { action, atClientWith, before, form, text } from "@/platform/action";
 import { beginAtPhone } from "@/platform/atPhone";

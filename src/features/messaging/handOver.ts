@@ -1,3 +1,4 @@
+import type { SendingFrom } from "@/core/clients/sender";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
 import { type Logo, sizeOf } from "@/core/words/logo";
 import type { ShownLook } from "@/core/words/look";
@@ -16,7 +17,7 @@ export type Outgoing = {
   /** Its ask as it stood when it was prepared; null for a letter from a person. */
   context: AskContext | null;
   fromName: string;
-  senderEmail: string;
+  sender: SendingFrom;
   business: string;
   postalAddress: string;
   textNumber: string;
@@ -65,10 +66,12 @@ async function handOver({ message, context, ...from }: Outgoing): Promise<Handed
   });
   return handOverMail({
     id: message.id,
-    from: { name: from.fromName, address: from.senderEmail },
+    from: { name: from.fromName, address: from.sender.address },
     to: address,
     // What they write back is kept here, and reaches whoever the business wants it to reach as well.
-    replyTo: [replyAddress(from.senderEmail, message.id), from.look.replyTo].filter(Boolean).join(", "),
+    replyTo: [replyAddress(from.sender.address, message.id), from.sender.replyTo, from.look.replyTo]
+      .filter(Boolean)
+      .join(", "),
     subject: message.subject ?? from.business,
     text,
     html,

@@ -18,7 +18,7 @@ import {
   wordingFacts,
   writtenTo,
 } from "@/features/asks";
-import { loadSetting, lookAt, type Setting, StoredQuota } from "@/features/clients";
+import { loadSetting, lookAt, type Setting, StoredQuota, senderOf } from "@/features/clients";
 import { now as clockNow } from "@/platform/clock";
 import { answerLink } from "@/platform/customerLinks";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
@@ -155,7 +155,7 @@ function outgoingOf(message: Message, context: AskContext | null, setting: Setti
     message,
     context,
     fromName: senderName(context, setting, message, now),
-    senderEmail: client.senderEmail,
+    sender: senderOf(setting),
     business: client.name,
     postalAddress: client.postalAddress,
     textNumber: client.textNumber,

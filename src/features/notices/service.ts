@@ -3,7 +3,7 @@ import { v5 } from "uuid";
 import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
 import { type NoticeContent, noticePath } from "@/core/notices/notice";
 import { sayWhen } from "@/core/time/say";
-import { loadSetting } from "@/features/clients";
+import { loadSetting, senderOf } from "@/features/clients";
 import { noticeMail } from "@/locales/operations";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -96,7 +96,7 @@ export async function deliverNotice({ clientId, noticeId }: NoticeClaim): Promis
     });
     const handed = await handOverMail({
       id: v5(keeper.id, notice.id),
-      from: { name: `Estima for ${client.name}`, address: client.senderEmail },
+      from: { name: `Estima for ${client.name}`, address: senderOf(seen.setting).address },
       to: keeper.email,
       replyTo: client.senderEmail,
       subject: mail.subject,

@@ -15,7 +15,7 @@ import {
 } from "@/core/notices/choices";
 import { type Told, toldPath } from "@/core/notices/told";
 import { gravityOf, isAllegation } from "@/core/replies/gravity";
-import { loadSetting } from "@/features/clients";
+import { loadSetting, senderOf } from "@/features/clients";
 import { type ToldSeen, toldMail } from "@/locales/told";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -149,7 +149,7 @@ export async function deliverTellings({ clientId, userId }: TellingClaim): Promi
     });
     const handed = await handOverMail({
       id: v5(who.id, batchId),
-      from: { name: `Estima for ${client.name}`, address: client.senderEmail },
+      from: { name: `Estima for ${client.name}`, address: senderOf(setting).address },
       to: who.email,
       replyTo: client.senderEmail,
       subject: mail.subject,

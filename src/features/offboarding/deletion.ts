@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { deletionOrder } from "@/core/offboarding/deletionOrder";
-import { recordAccountEntry, sendAccountMail } from "@/features/accounts";
-import { noteDeleted, releaseDeletion, setDeleting } from "@/features/clients";
+import { recordAccountEntry } from "@/features/accounts";
+import { noteDeleted, releaseDeletion, sendAccountMail, setDeleting } from "@/features/clients";
 import { type AgencyScope, rowsIn, rowsOf, type Scope, withAgency, withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
 

@@ -6,11 +6,13 @@ import { z } from "zod";
 import { type ClientFile, clientFile, type FileFault, readClientFile } from "@/core/onboarding/clientFile";
 import { clientDraft, fieldOfFault, fileOf } from "@/core/onboarding/draft";
 import { placeOf } from "@/features/accounts";
+import { askForSender, numberRefusal } from "@/features/clients";
 import { type AgencyAccess, atClient } from "@/platform/access";
 import { action, atAgencyWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency, withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
+import { mayTextFrom } from "@/platform/texts";
 import { type ActionResult, formText } from "@/ui/result";
 import { exportClient } from "./exportClient";
 import { endLink, makeLink, settleProposal } from "./link";
@@ -74,9 +76,13 @@ async function start(
   file: ClientFile,
   draftId: string | null,
 ): Promise<{ field: string; words: string }> {
+  const refused = numberRefusal(await mayTextFrom(file.textNumber));
+  if (refused) return { field: "textNumber", words: refused };
   const started = await startClient(access, file, draftId, await clockNow());
   if (started === "text number taken") return { field: "textNumber", words: TAKEN };
   if ("unreadable" in started) return { field: started.unreadable, words: "This picture cannot be read." };
+  const { agencyId, name, colour } = access.seat;
+  await askForSender("client", started.clientId, access.user.name, { id: agencyId, name, colour });
   revalidatePath("/", "layout");
   redirect(`/c/${started.slug}/asking/plans/${started.planId}`);
 }

@@ -63,7 +63,10 @@ export async function dropDraft(tx: Tx, scope: AgencyScope, id: string): Promise
   return Boolean((await tx.delete(clientDrafts).where(own(scope, id))).rowCount);
 }
 
-export type Started = { slug: string; planId: string } | "text number taken" | { unreadable: keyof FilePictures };
+export type Started =
+  | { slug: string; clientId: string; planId: string }
+  | "text number taken"
+  | { unreadable: keyof FilePictures };
 
 /** PostgreSQL's error code for a value that must be unique. */
 const NOT_UNIQUE = "23505";
@@ -104,7 +107,7 @@ export async function startClient(
         aboutClient: made.clientId,
       });
     });
-    return { slug, planId: made.planId };
+    return { slug, ...made };
   }
 }
 

@@ -2,6 +2,7 @@ import { and, eq, sql } from "drizzle-orm";
 import { v5 } from "uuid";
 import { needPath } from "@/core/activity/needs";
 import { loadAgency } from "@/features/accounts";
+import { installationAddress } from "@/features/clients";
 import { needWords, summaryWords } from "@/locales/needs";
 import { now as clockNow } from "@/platform/clock";
 import { type AgencyScope, rowsOf, type Tx, withAgency } from "@/platform/database";
@@ -61,7 +62,8 @@ export async function mailSummary({ agencyId, userId, day }: SummaryClaim): Prom
   ]
     .filter(Boolean)
     .join("\n\n");
-  const address = seen.agency.senderEmail || `estima@${new URL(base).hostname}`;
+  const address =
+    seen.agency.senderConfirmedAt && seen.agency.senderEmail ? seen.agency.senderEmail : installationAddress();
   const handed = await handOverMail({
     id: v5(`${agencyId} ${userId} ${day}`, v5.URL),
     from: { name: `${seen.agency.name}, by Estima`, address },

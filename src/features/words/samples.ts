@@ -3,6 +3,7 @@ import { and, desc, eq, gt, isNull, sql } from "drizzle-orm";
 import { DAY } from "@/core/time/zone";
 import type { WalkChoice } from "@/core/words/walk";
 import { recordAudit } from "@/features/audit";
+import { senderOf } from "@/features/clients";
 import { customerWords } from "@/locales/customer";
 import { rowsOf, type Scope, type Tx, workFor } from "@/platform/database";
 import { type Handed, handOverMail } from "@/platform/mail";
@@ -129,7 +130,7 @@ export async function sendSample(
   const { subject, text, html } = await walkMail(walk, step, token);
   return handOverMail({
     id: newId(),
-    from: { name: client.name, address: client.senderEmail },
+    from: { name: client.name, address: senderOf(walk.setting).address },
     to: to.address,
     replyTo: client.senderEmail,
     subject: customerWords(walk.language)("mail.sample", { subject: subject }),

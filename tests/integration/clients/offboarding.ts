@@ -364,7 +364,17 @@ describe("offboarding", () => {
       [clientId],
     );
     const ASIDE: Record<string, string[]> = {
-      clients: ["id", "slug", "group_id", "looked_after_by", "shown_places", "deleting_at", "deleting_for", "deleted"],
+      clients: [
+        "id",
+        "slug",
+        "group_id",
+        "looked_after_by",
+        "shown_places",
+        "sender_confirmed_at",
+        "deleting_at",
+        "deleting_for",
+        "deleted",
+      ],
       branches: ["id"],
       services: ["id"],
       team_members: ["id"],

@@ -14,6 +14,7 @@ import {
   recentAccountEntries,
   type SeatRow,
 } from "@/features/accounts";
+import { mailAgencySenderLink } from "@/features/accounts/actions";
 import { AgencyForm } from "@/features/accounts/parts/AgencyForm.client";
 import { ClientLookForm } from "@/features/accounts/parts/ClientLookForm.client";
 import {
@@ -25,6 +26,7 @@ import {
   RoleSentence,
   TakeOff,
 } from "@/features/accounts/parts/PeopleForms.client";
+import { installationAddress } from "@/features/clients";
 import { ShownSentence } from "@/features/outlook/parts/ShownSentence.client";
 import {
   accountActionWords,
@@ -38,6 +40,7 @@ import { type AgencyAccess, requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency } from "@/platform/database";
 import { AgencyName } from "@/ui/AgencyName";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Empty, Note, Page } from "@/ui/Page";
 import { PictureForm } from "@/ui/PictureForm.client";
 
@@ -121,6 +124,15 @@ export default async function PeopleAndRights({ params }: Props) {
             <AgencyForm slug={slug} agency={seen.agency} />
           </span>
         </div>
+        {seen.agency.senderEmail && seen.agency.senderConfirmedAt === null ? (
+          <p className="bg-ochre-tint mt-2 rounded-[8px] px-3 py-2">
+            Nobody has confirmed <b>{seen.agency.senderEmail}</b> yet. Until the link in our mail is followed, the
+            agency’s mails come from <b>{installationAddress()}</b>.{" "}
+            <ConfirmButton className="button-quiet" action={mailAgencySenderLink.bind(null, slug)}>
+              Send the link again
+            </ConfirmButton>
+          </p>
+        ) : null}
         <p className="border-rule mt-2 border-y py-2.5">
           Above their pages clients’ own people read{" "}
           <AgencyName name={seen.agency.name} colour={seen.agency.colour} logoId={seen.agency.logoId} />, and{" "}

@@ -4,12 +4,14 @@ import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
 import { type Logo, sizeOf } from "@/core/words/logo";
 import { linksAsTyped, PLAIN_LOOK, type ShownLook, shownLook, TYPEFACE_NAMES } from "@/core/words/look";
 import { privacyNote } from "@/core/words/privacy";
-import { type Branch, type Client, loadSetting } from "@/features/clients";
+import { type Branch, type Client, loadSetting, senderOf } from "@/features/clients";
+import { mailSenderLink } from "@/features/clients/actions";
 import { BranchForm, BusinessForm } from "@/features/clients/parts/BusinessForms.client";
 import { BranchLookForm, CustomerPagesForm, LookForm } from "@/features/clients/parts/CustomerSideForms.client";
 import { PostalAddressForm } from "@/features/clients/parts/PageForms.client";
 import { requireAccess } from "@/platform/access";
 import { withClient } from "@/platform/database";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Note, Page } from "@/ui/Page";
 import { PictureForm } from "@/ui/PictureForm.client";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -20,7 +22,8 @@ type Props = { params: Promise<{ client: string }> };
 
 export default async function Business({ params }: Props) {
   const access = await requireAccess((await params).client, "set up");
-  const { client, branches } = await withClient(access, loadSetting);
+  const setting = await withClient(access, loadSetting);
+  const { client, branches } = setting;
   const { slug } = access.seat;
   const { name, colour, zone, senderEmail, textNumber } = client;
   const look = client.look ?? PLAIN_LOOK;
@@ -50,6 +53,15 @@ export default async function Business({ params }: Props) {
         <li className="py-3">
           <BusinessForm slug={slug} values={{ name, colour, zone, senderEmail, textNumber }} /> writes emails from{" "}
           <b>{senderEmail}</b> and texts from <b>{sayPhone(textNumber)}</b>, and keeps the time of <b>{zone}</b>.
+          {client.senderConfirmedAt === null ? (
+            <p className="bg-ochre-tint mt-3 rounded-[8px] px-3 py-2">
+              Nobody has confirmed <b>{senderEmail}</b> yet. Until the link in our mail is followed, emails go out from{" "}
+              <b>{senderOf(setting).address}</b> in the name of {name}, and answers go to both.{" "}
+              <ConfirmButton className="button-quiet" action={mailSenderLink.bind(null, slug)}>
+                Send the link again
+              </ConfirmButton>
+            </p>
+          ) : null}
         </li>
         <Pictures slug={slug} name={name} shown={client} />
         <li className="py-3">

@@ -4,7 +4,10 @@ import { log } from "@/platform/log";
 import { handOverMail } from "@/platform/mail";
 import { emailPage, STAFF_FRAME } from "@/ui/emailPage";
 
-/** Whose mail it is: an agency's, or (null) that of the installation itself. */
+/** The address of the installation itself: for mails that nobody's confirmed address is there for. */
+export const installationAddress = () => `estima@${new URL(environment().APP_URL).hostname}`;
+
+/** Whose mail it is: an agency's, with its confirmed address or none; or (null) that of the installation itself. */
 export type Sender = { name: string; colour: string; senderEmail: string } | null;
 
 /**
@@ -19,7 +22,7 @@ export async function sendAccountMail(
   link: string,
 ): Promise<boolean> {
   const words = accountMail(mail);
-  const address = from?.senderEmail || `estima@${new URL(environment().APP_URL).hostname}`;
+  const address = from?.senderEmail || installationAddress();
   const page = await emailPage(`Hello ${to.name.split(" ")[0]},\n\n${words.words}\n\n${link}`, {
     business: from?.name ?? "Estima",
     colour: from?.colour ?? "#6A2156",
