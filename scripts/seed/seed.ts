@@ -4,6 +4,7 @@ import { DAY, dayNumber, fromLocal, HOUR, toLocal } from "@/core/time/zone";
 import { groupNamed } from "@/features/accounts";
 import { changeClient } from "@/features/clients";
 import { DEMO_PASSWORD } from "@/features/navigation";
+import { refreshLastVisits } from "@/features/people";
 import { addRule, changeRule, keepSaved, listSaved } from "@/features/reviews";
 import { listenTo } from "@/features/sites";
 import { offersOf, saveAgencyPiece, takeOffer } from "@/features/words";
@@ -125,7 +126,7 @@ export async function openDemo(
   await withAgency({ agencyId }, (tx) =>
     tx
       .update(agencies)
-      .set({ senderEmail: "hello@larkspur.example", senderConfirmedAt: DEMO_NOW, colour: "#6A2156" })
+      .set({ senderEmail: "hello@larkspur.example", senderConfirmedAt: 0, colour: "#6A2156" })
       .where(eq(agencies.id, agencyId)),
   );
   await setDemoClock(DEMO_NOW);
@@ -237,7 +238,7 @@ async function setUp(
       zone: ZONE,
       colour: client.colour,
       senderEmail: client.senderEmail,
-      senderConfirmedAt: DEMO_NOW,
+      senderConfirmedAt: 0,
       postalAddress: client.postalAddress,
       textNumber: client.textNumber,
       reviewsAddress: client.trade === "vets" ? client.slug : null,
@@ -305,6 +306,11 @@ async function setUp(
       it.historyDays,
     );
     await insertInParts(tx, visits, booked);
+    await refreshLastVisits(
+      tx,
+      scope,
+      persons.map((person) => person.id),
+    );
     it.town.folk.settle(
       persons.flatMap((person) =>
         [person.email, person.phone].flatMap((address) =>

@@ -2,6 +2,7 @@ import { z } from "zod";
 import type { AccountAction, AccountSubject } from "@/core/access/accountActions";
 import type { Permission, StarterRole } from "@/core/access/permissions";
 import { sayCount } from "@/core/time/say";
+import { strangersName } from "@/core/words/strangers";
 import { pieceWords } from "./pieces";
 import { translate, type Values } from "./translate";
 
@@ -43,7 +44,14 @@ export type AccountMail =
 /** A mail about an account: its subject and its words, which its link follows. */
 export function accountMail(mail: AccountMail): { subject: string; words: string } {
   const { code, ...rest } = mail;
-  const values: Values = "at" in rest ? { ...rest, at: rest.at ?? rest.agency } : rest;
+  const said = "at" in rest ? { ...rest, at: rest.at ?? rest.agency } : rest;
+  // Whoever is mailed may be a stranger to those who typed these names: no link in them, nothing that hides.
+  const values: Values = Object.fromEntries(
+    Object.entries(said).map(([name, value]) => [
+      name,
+      typeof value === "string" && name !== "email" ? strangersName(value) : value,
+    ]),
+  );
   return {
     subject: translate("accountMailSubject", code, values),
     words: translate("accountMail", code, values),

@@ -3,6 +3,7 @@ import { type Scale, sayRating } from "@/core/reviews/rating";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import { capital, sayCount, sayWhen } from "@/core/time/say";
 import type { Channel } from "@/core/time/sendHours";
+import { strangersName, strangersWords } from "@/core/words/strangers";
 import { siteProblemWords } from "./operations";
 import { translate } from "./translate";
 
@@ -45,7 +46,7 @@ export function toldLine(seen: ToldSeen, { zone, now }: Pick<At, "zone" | "now">
   const code = seen.code === "reminder" ? `reminder ${seen.stage}` : isUrgent ? `urgent ${seen.code}` : seen.code;
   return translate("toldLine", code, {
     branch: "branch" in seen ? seen.branch : "",
-    who: "who" in seen ? seen.who || "Somebody" : "",
+    who: "who" in seen ? strangersName(seen.who) || "Somebody" : "",
     site: "site" in seen ? seen.site : "",
     rating:
       seen.code === "review"
@@ -63,7 +64,8 @@ export function toldLine(seen: ToldSeen, { zone, now }: Pick<At, "zone" | "now">
 
 /** What they said, or would be answered, as it stands below the line; "" for nothing. */
 function quoteOf(seen: ToldSeen): string {
-  const words = seen.code === "approval" ? seen.reply : "words" in seen ? seen.words : "";
+  // What a customer wrote stands here without links: nobody who reads our mail follows one of theirs by mistake.
+  const words = seen.code === "approval" ? seen.reply : "words" in seen ? strangersWords(seen.words) : "";
   const short = words.length > 400 ? `${words.slice(0, 399).trimEnd()}…` : words;
   return short ? `\n“${short}”` : "";
 }

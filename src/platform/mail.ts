@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import type { Transporter } from "nodemailer";
 import { type GatewayReply, readGatewayReply } from "@/core/contacts/gatewayReply";
+import { headerLine } from "@/core/words/strangers";
 import { environment } from "./environment";
 import { describeError, log } from "./log";
 
@@ -62,10 +63,10 @@ export async function handOverMail(mail: OutgoingMail): Promise<Handed> {
   try {
     await (await mailer()).sendMail({
       messageId: `<${mail.id}@${host}>`,
-      from: mail.from,
+      from: { name: headerLine(mail.from.name), address: mail.from.address },
       to: mail.to,
       replyTo: mail.replyTo,
-      subject: mail.subject,
+      subject: headerLine(mail.subject),
       text: mail.text,
       html: mail.html,
       // What they would choose for letters of our languages anyway, after counting every one of them.

@@ -1,3 +1,5 @@
+import { withoutUnseen } from "../words/strangers";
+
 /** Web addresses that people write down, and words that only look like names. */
 
 const LONGEST = 2000;
@@ -32,5 +34,5 @@ const ADDRESS = new RegExp(
  * business's own messages.
  */
 export function plainName(words: string | null): string | null {
-  return words && !ADDRESS.test(words.slice(0, 400)) ? words : null;
+  return words && !ADDRESS.test(words.slice(0, 400)) ? withoutUnseen(words) : null;
 }

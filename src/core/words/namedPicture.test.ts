@@ -97,7 +97,7 @@ test.each([
   ["明", "Thank you!"],
   ["مريم", "Thank you!"],
   ["שרה", "Thank you!"],
-  ["Odette‮", "Thank you!"],
+  ["Odette‮", "Thank you, Odette!"],
   ["😀", "Thank you!"],
   ["https://elsewhere.example", "Thank you!"],
 ])("a picture for %p says %p", (given, says) => {

@@ -5,6 +5,7 @@ import type { FetchReport } from "@/core/intake/feedReports";
 import { DAY } from "@/core/time/zone";
 import { stopAsksOfVisits } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
+import { refreshLastVisits } from "@/features/people";
 import { cancelUnnamed } from "@/features/visits";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -138,7 +139,13 @@ async function cancelMissing(
   now: number,
 ): Promise<number> {
   const gone = await cancelUnnamed(tx, scope, { feedId: feed.id, named: numbers, unread, now, until: now + AHEAD });
-  await stopAsksOfVisits(tx, scope, gone, now);
+  await stopAsksOfVisits(
+    tx,
+    scope,
+    gone.map(({ id }) => id),
+    now,
+  );
+  await refreshLastVisits(tx, scope, [...new Set(gone.map(({ personId }) => personId))]);
   return gone.length;
 }
 

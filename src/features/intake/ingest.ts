@@ -3,7 +3,14 @@ import type { Field } from "@/core/intake/fields";
 import type { Remark } from "@/core/intake/remarks";
 import { stopAsksOfVisits, stopUnwanted } from "@/features/asks";
 import type { Setting } from "@/features/clients";
-import { noteVisits, type Person, type UpsertedPerson, type UpsertOptions, upsertPeople } from "@/features/people";
+import {
+  noteVisits,
+  type Person,
+  refreshLastVisits,
+  type UpsertedPerson,
+  type UpsertOptions,
+  upsertPeople,
+} from "@/features/people";
 import { type IncomingVisit, type UpsertedVisit, upsertVisits, type Visit, type VisitsDryRun } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import { loadNames, type Names, saveUnknownNames } from "./names";
@@ -84,9 +91,13 @@ export async function ingest(
     tx,
     scope,
     visits.flatMap(({ visit, kind }, at) =>
-      kind === "unchanged" || visit.outcome === "cancelled" || people[rows[at].index].kind === "new" ? [] : [visit],
+      kind === "new" && visit.outcome !== "cancelled" && people[rows[at].index].kind !== "new" ? [visit] : [],
     ),
   );
+  // A visit that was moved or cancelled may have been the last.
+  await refreshLastVisits(tx, scope, [
+    ...new Set(visits.flatMap(({ visit, kind }) => (kind === "changed" ? [visit.personId] : []))),
+  ]);
   await stopCancelled(tx, scope, visits, options.now);
   const withdrawn = people.flatMap((kept) =>
     kept.kind === "changed" && (kept.after.consent?.given === false || kept.after.tags) ? [kept.person.id] : [],

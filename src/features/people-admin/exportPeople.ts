@@ -4,6 +4,7 @@ import { sayPhone } from "@/core/contacts/phone";
 import { DAY, formatDay, toLocal } from "@/core/time/zone";
 import { harmless, toCsv } from "@/features/intake";
 import { nameOf, type Person } from "@/features/people";
+import { lastVisitsUntil } from "@/features/visits";
 import { anyOf, type Tx } from "@/platform/database";
 import { people } from "@/schema/people";
 
@@ -35,7 +36,11 @@ const HEADER = [
   "Would recommend",
 ];
 
-async function load(tx: Tx, ids: string[]): Promise<Person[]> {
+/**
+ * People as they are kept, with their last visit as of `now`: whoever is booked for a later day was last here before
+ * that.
+ */
+async function load(tx: Tx, ids: string[], now: number): Promise<Person[]> {
   const list: Person[] = [];
   for (let from = 0; from < ids.length; from += 5000) {
     list.push(
@@ -46,7 +51,13 @@ async function load(tx: Tx, ids: string[]): Promise<Person[]> {
         .orderBy(people.family, people.given, people.id)),
     );
   }
-  return list;
+  const booked = list.flatMap(({ id, lastVisitAt }) => (lastVisitAt !== null && lastVisitAt > now ? [id] : []));
+  const past = await lastVisitsUntil(tx, booked, now);
+  return list.map((person) =>
+    person.lastVisitAt !== null && person.lastVisitAt > now
+      ? { ...person, lastVisitAt: past.get(person.id) ?? null }
+      : person,
+  );
 }
 
 function rowOf(person: Person, zone: string): string[] {
@@ -80,14 +91,15 @@ function rowOf(person: Person, zone: string): string[] {
   ];
 }
 
-/** People as a file of the wanted format; days are those of `zone`. */
+/** People as a file of the wanted format, as of `now` (milliseconds, UTC); days are those of `zone`. */
 export async function exportPeople(
   tx: Tx,
   ids: string[],
   format: Format,
   zone: string,
+  now: number,
 ): Promise<{ body: string | Uint8Array; type: string }> {
-  const list = await load(tx, ids);
+  const list = await load(tx, ids, now);
   if (format === "csv")
     return { body: toCsv([HEADER, ...list.map((person) => rowOf(person, zone))]), type: "text/csv; charset=utf-8" };
   if (format === "vcf") return { body: list.map(vCard).join(""), type: "text/vcard; charset=utf-8" };

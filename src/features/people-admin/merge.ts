@@ -1,7 +1,14 @@
 import { and, desc, eq, inArray, isNull } from "drizzle-orm";
 import { dropSameTriggers, openAsksOf, stopAsks } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
-import { moveLinks, type Person, setMergedInto, untouchedSince, updatePeople } from "@/features/people";
+import {
+  moveLinks,
+  type Person,
+  refreshLastVisits,
+  setMergedInto,
+  untouchedSince,
+  updatePeople,
+} from "@/features/people";
 import type { Scope, Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { merges, people } from "@/schema/people";
@@ -45,6 +52,7 @@ export async function mergePeople(
   for (const link of LINKS) moved[link] = await moveLinks(tx, scope, link, goneId, keptId);
   await setMergedInto(tx, scope, goneId, keptId);
   await updatePeople(tx, scope, [{ id: keptId, change: changesBetween(kept, joined(kept, gone)) }]);
+  await refreshLastVisits(tx, scope, [keptId]);
   const [merge] = await tx
     .insert(merges)
     .values({ id: newId(), clientId: scope.clientId, keptId, goneId, before: { kept, gone }, moved, by: who, at: now })
@@ -203,6 +211,7 @@ export async function undoMerge(tx: Tx, scope: Scope, mergeId: string, who: stri
   ]);
   await moveRowsBack(tx, scope, merge.moved, merge.keptId, merge.goneId);
   for (const link of LINKS) await moveLinks(tx, scope, link, merge.keptId, merge.goneId, merge.moved[link] ?? []);
+  await refreshLastVisits(tx, scope, [merge.keptId, merge.goneId]);
   await tx.update(merges).set({ undoneAt: now }).where(eq(merges.id, mergeId));
   await recordAudit(tx, {
     clientId: scope.clientId,

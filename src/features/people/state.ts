@@ -248,10 +248,18 @@ export async function deletePeopleOfList(tx: Tx, scope: Scope, intakeId: string)
   return rows.length;
 }
 
-/** Reads anew when these people were last here and where, after visits of theirs went. */
+/**
+ * Reads anew when these people were last here and where: their latest visit that is not cancelled, booked ones included.
+ * Whoever has none keeps the branch at which they are known.
+ */
 export async function refreshLastVisits(tx: Tx, scope: Scope, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
   await tx.execute(sql`
-    update people p set (last_visit_at, last_branch_id) = (
-      select v.ends_at, v.branch_id from visits v where v.client_id = p.client_id and v.person_id = p.id and v.outcome <> 'cancelled' order by v.ends_at desc limit 1)
-    where p.client_id = ${scope.clientId} and p.id = any(${idList(ids)})`);
+    update people p set last_visit_at = d.at, last_branch_id = coalesce(d.branch, p.last_branch_id)
+    from (select w.id, v.ends_at as at, v.branch_id as branch from people w left join lateral (
+        select ends_at, branch_id from visits v where v.client_id = w.client_id and v.person_id = w.id and v.outcome <> 'cancelled'
+        order by ends_at desc, v.id desc limit 1) v on true
+      where w.client_id = ${scope.clientId} and w.id = any(${idList(ids)})) d
+    where p.client_id = ${scope.clientId} and p.id = d.id and p.erased_at is null
+      and (p.last_visit_at is distinct from d.at or (d.branch is not null and p.last_branch_id is distinct from d.branch))`);
 }

@@ -1,6 +1,14 @@
 export { leftOutPeople } from "./leftOut";
 export { lastVisitsOf } from "./ofPerson";
-export { lastAbout, recordVisit, setOutcome, type Visit, type VisitValues, visitInput } from "./service";
+export {
+  lastAbout,
+  lastVisitsUntil,
+  recordVisit,
+  setOutcome,
+  type Visit,
+  type VisitValues,
+  visitInput,
+} from "./service";
 export {
   cancelUnnamed,
   deleteVisitsOfList,

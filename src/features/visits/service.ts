@@ -1,10 +1,10 @@
-import { and, desc, eq } from "drizzle-orm";
+import { and, desc, eq, inArray, lte, max } from "drizzle-orm";
 import { z } from "zod";
 import { OUTCOMES, type VisitOutcome } from "@/core/asks/findings";
 import { isInRange } from "@/core/time/range";
 import { recordAudit } from "@/features/audit";
-import { noteVisits } from "@/features/people";
-import type { Scope, Tx } from "@/platform/database";
+import { noteVisits, refreshLastVisits } from "@/features/people";
+import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { visits } from "@/schema/visits";
 
 export type Visit = typeof visits.$inferSelect;
@@ -87,6 +87,8 @@ export async function setOutcome(
     .set({ outcome, ...(becomesFinished ? { examineAt: Math.max(before.endsAt, now), claimedUntil: null } : {}) })
     .where(eq(visits.id, id))
     .returning();
+  if ((outcome === "cancelled") !== (before.outcome === "cancelled"))
+    await refreshLastVisits(tx, scope, [after.personId]);
   await recordAudit(tx, {
     clientId: scope.clientId,
     at: now,
@@ -97,6 +99,27 @@ export async function setOutcome(
     details: { outcome },
   });
   return after;
+}
+
+/** When these people were last here before an instant: not for booked days to come, nor for what was cancelled. */
+export async function lastVisitsUntil(
+  tx: Tx,
+  personIds: readonly string[],
+  until: number,
+): Promise<Map<string, number>> {
+  if (personIds.length === 0) return new Map();
+  const rows = await tx
+    .select({ personId: visits.personId, at: max(visits.endsAt) })
+    .from(visits)
+    .where(
+      and(
+        anyOf(visits.personId, [...personIds]),
+        lte(visits.endsAt, until),
+        inArray(visits.outcome, ["finished", "booked"]),
+      ),
+    )
+    .groupBy(visits.personId);
+  return new Map(rows.flatMap(({ personId, at }) => (at === null ? [] : [[personId, at] as const])));
 }
 
 /** What one of the last visits was about (a pet, an instrument), for examples; null where visits name nothing. */

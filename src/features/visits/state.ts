@@ -87,14 +87,14 @@ export async function leaveAsks(tx: Tx, scope: Scope, ids: readonly string[]): P
 
 /**
  * Cancels booked visits of a feed that it no longer names, between `now` and `until`. `named` are the numbers it names,
- * `unread` the beginnings of numbers that could not be read. Gives which.
+ * `unread` the beginnings of numbers that could not be read. Gives which, and whose they are.
  */
 export async function cancelUnnamed(
   tx: Tx,
   scope: Scope,
   it: { feedId: string; named: readonly string[]; unread: readonly string[]; now: number; until: number },
-): Promise<string[]> {
-  const rows = await tx
+): Promise<{ id: string; personId: string }[]> {
+  return tx
     .update(visits)
     .set({ outcome: "cancelled", saidAt: it.now })
     .where(
@@ -108,8 +108,7 @@ export async function cancelUnnamed(
         sql`not exists (select 1 from unnest(${sql.param([...it.unread])}::text[]) k where starts_with(${visits.externalId}, left(k, 80)))`,
       ),
     )
-    .returning({ id: visits.id });
-  return rows.map(({ id }) => id);
+    .returning({ id: visits.id, personId: visits.personId });
 }
 
 /** Deletes what a list brought. Gives whose visits they were, once for each visit. */

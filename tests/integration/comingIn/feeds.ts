@@ -24,6 +24,7 @@ import { intakes } from "@/schema/intake";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
 import { doAllDue, fetchDue, processInboundEvents } from "@/worker/due";
+import { derivedFaults } from "../../support/derived";
 import { type Harness, startHarness } from "../../support/harness";
 import { Scene, TUESDAY } from "../../support/scene";
 import { size } from "../../support/size";
@@ -35,7 +36,11 @@ describe("feeds", () => {
   beforeAll(async () => {
     harness = await startHarness("feeds");
   });
-  afterAll(() => harness.stop());
+  afterAll(async () => {
+    // Whatever came in, was merged or erased: what repeats other rows still agrees with them.
+    expect(await derivedFaults(harness.owner)).toEqual({});
+    await harness.stop();
+  });
 
   async function scene(): Promise<Scene> {
     const made = new Scene(harness, await harness.addClient());

@@ -306,7 +306,7 @@ describe("customer side", () => {
         ["Never"],
       ]);
       const { body } = await withClient(scene.scope, (tx) =>
-        exportPeople(tx, Object.values(people), "csv", "Europe/London"),
+        exportPeople(tx, Object.values(people), "csv", "Europe/London", TUESDAY),
       );
       expect(String(body)).toMatch(/Would,[^\n]*would recommend/);
     });

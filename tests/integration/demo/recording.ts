@@ -16,6 +16,7 @@ import {
 } from "../../../scripts/recording/recording";
 import { portsOf } from "../../../scripts/stack";
 import { placeKey } from "../../../standins/waypost";
+import { derivedFaults } from "../../support/derived";
 
 /** The recorded demo is what the rules make of its seed, and loads anywhere. */
 describe("recording", () => {
@@ -81,6 +82,7 @@ describe("recording", () => {
     const db = new pg.Client({ connectionString: owner });
     await db.connect();
     const { tables } = readRecording();
+    expect(await derivedFaults(db)).toEqual({});
     for (const { name, rows } of tables) {
       const { rows: found } = await db.query(`select count(*)::int as n from "${name}"`);
       expect([name, found[0].n]).toEqual([name, rows.length]);

@@ -29,7 +29,7 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
       subject: "people",
       details: { count: ids.length, format: format.data },
     });
-    return exportPeople(tx, ids, format.data, access.seat.zone);
+    return exportPeople(tx, ids, format.data, access.seat.zone, now);
   });
   return new Response(file.body as BodyInit, {
     headers: {
