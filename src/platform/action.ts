@@ -12,6 +12,7 @@ import {
   requireUser,
 } from "./access";
 import { describeError, log } from "./log";
+import { beginAction } from "./requestState";
 
 /**
  * The one way in which a server action is exported. Anyone with a browser's console can call an action with anything:
@@ -144,6 +145,7 @@ function made<E, Lead extends readonly unknown[], A extends Schemas, R>(
   otherwise: R | Refusal | undefined,
 ): Run<Lead, A, R> {
   const run = async (...all: unknown[]): Promise<R> => {
+    beginAction();
     try {
       const entered = await gate.enter(...(all.slice(0, gate.lead) as unknown as Lead));
       if (!reads) refuseViewers(entered);

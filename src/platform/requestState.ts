@@ -8,7 +8,11 @@ import { AsyncLocalStorage } from "node:async_hooks";
 /** Called when a request that only views was about to write; leaves to a page that says so. */
 export type ViewOnly = { refused(): never };
 
-type RequestState = { viewOnly: ViewOnly | null };
+type RequestState = {
+  viewOnly: ViewOnly | null;
+  /** A form or action posted to a page, and whether an action of ours has begun. */
+  post: "unread" | "begun" | null;
+};
 
 const shared = globalThis as typeof globalThis & { estimaRequest?: AsyncLocalStorage<RequestState> };
 
@@ -17,9 +21,21 @@ function storage(): AsyncLocalStorage<RequestState> {
   return shared.estimaRequest;
 }
 
-/** Runs the work of one request. */
-export function inRequest<T>(work: () => T): T {
-  return storage().run({ viewOnly: null }, work);
+/** Runs the work of one request; `isPost` for a form or an action that is posted to a page. */
+export function inRequest<T>(work: (state: Readonly<RequestState>) => T, isPost = false): T {
+  const state: RequestState = { viewOnly: null, post: isPost ? "unread" : null };
+  return storage().run(state, () => work(state));
+}
+
+/** An action of ours begins: what goes wrong in this request from here on is ours. */
+export function beginAction(): void {
+  const state = storage().getStore();
+  if (state?.post) state.post = "begun";
+}
+
+/** Whether this request posts something of which no action has begun yet: nobody knows whether it can be read. */
+export function isUnreadPost(): boolean {
+  return storage().getStore()?.post === "unread";
 }
 
 /** From here on nothing of this request may write: someone views as another person. Without a request, nothing. */

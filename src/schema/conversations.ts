@@ -39,6 +39,8 @@ export const conversations = pgTable(
     helpToldAt: instant("help_told_at"),
     /** Of a number that is nobody's: when it asked for no more texts. A person's own record says it of them. */
     stoppedAt: instant("stopped_at"),
+    /** When they wrote something that sounds as if they want no more messages, until someone has settled it. */
+    mayStopAt: instant("may_stop_at"),
     createdAt: instant("created_at").notNull(),
   },
   (t) => [

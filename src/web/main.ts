@@ -1,3 +1,5 @@
+import type { IncomingMessage, ServerResponse } from "node:http";
+import { join } from "node:path";
 import next from "next";
 import { beginToken, isUnbegun } from "@/features/accounts";
 import { EnvironmentIncomplete, environment } from "@/platform/environment";
@@ -5,6 +7,7 @@ import { describeError, log, logConsole } from "@/platform/log";
 import { inRequest } from "@/platform/requestState";
 import { createWebServer } from "@/platform/webServer";
 import { serveCustomerPage } from "./customerPages";
+import { guardPost, isFormPost, isFromElsewhere, refuseElsewhere, routePatterns } from "./formPosts";
 
 /** The web process: the built application behind its own server. `npm start`, or the demo, runs it. */
 async function main(): Promise<void> {
@@ -13,9 +16,20 @@ async function main(): Promise<void> {
   const app = next({ dev: false, hostname: HOST, port: PORT });
   await app.prepare();
   const handle = app.getRequestHandler();
+  const routes = routePatterns(join(process.cwd(), ".next"));
+  const appHost = new URL(APP_URL).host;
+  const post = (request: IncomingMessage, response: ServerResponse) =>
+    inRequest((state) => {
+      guardPost(response, () => state.post === "begun");
+      return handle(request, response);
+    }, true);
   const server = createWebServer({
     handle: (request, response) =>
-      inRequest(() => (serveCustomerPage(request, response) ? undefined : handle(request, response))),
+      inRequest(() => {
+        if (serveCustomerPage(request, response)) return undefined;
+        if (!isFormPost(request, routes)) return handle(request, response);
+        return isFromElsewhere(request, appHost) ? refuseElsewhere(request, response) : post(request, response);
+      }),
     trustedProxies: TRUSTED_PROXIES,
     isHttps: APP_URL.startsWith("https:"),
     shortHost: SHORT_URL ? new URL(SHORT_URL).host : null,

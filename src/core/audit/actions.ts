@@ -21,6 +21,8 @@ export const AUDIT_ACTIONS = [
   "took",
   "set aside",
   "answered",
+  "stopped messages",
+  "kept messages",
   "hid",
   "showed again",
   "closed",

@@ -23,7 +23,9 @@ export {
   markConversation,
   noteIncoming,
   openConversation,
+  type Refusal,
   setConversationAside,
   settle,
+  takeStopDoubt,
 } from "./service";
 export { bringSharedTexts, type IncomingText, listSharedTexts, routeIncoming, type SharedText } from "./shared";

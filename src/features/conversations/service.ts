@@ -96,7 +96,7 @@ export async function noteIncoming(
   tx: Tx,
   scope: Scope,
   { id, waitingSince, branchId }: Conversation,
-  it: { address: string; channel: Channel; waits: boolean },
+  it: { address: string; channel: Channel; waits: boolean; mayStop: boolean },
   now: number,
 ): Promise<void> {
   const since = it.waits ? (waitingSince ?? now) : waitingSince;
@@ -110,6 +110,7 @@ export async function noteIncoming(
       isUnread: true,
       waitingSince: since,
       ...(it.waits ? { asideUntil: null } : {}),
+      ...(it.mayStop ? { mayStopAt: now } : {}),
     })
     .where(ofClient(scope, id));
   if (!it.waits || since === null) return;
@@ -208,6 +209,21 @@ export async function identify(
   if (theirs) await join(tx, scope, theirs, conversation);
   await recordAudit(tx, auditEntry(scope, who, "changed", id, now));
   return null;
+}
+
+/**
+ * Settles whether the writer of a conversation wants no more messages, once: of two at the same time one is told that it
+ * was settled. Whoever is stopped waits for no answer any more.
+ */
+export async function takeStopDoubt(tx: Tx, scope: Scope, id: string, stops: boolean): Promise<Conversation | Refusal> {
+  const conversation = await lockConversation(tx, scope, id);
+  if (!conversation) return GONE;
+  if (conversation.mayStopAt === null) return { refused: "This has been settled already." };
+  await tx
+    .update(conversations)
+    .set({ mayStopAt: null, ...(stops ? { waitingSince: null, asideUntil: null } : {}) })
+    .where(ofClient(scope, id));
+  return conversation;
 }
 
 /** Of two conversations with one person the one in which was written last stays. */

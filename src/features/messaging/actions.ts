@@ -4,10 +4,11 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { agencyClients } from "@/features/accounts";
 import { bringSharedTexts } from "@/features/conversations";
-import { action, atAgencyWith, before, form, text } from "@/platform/action";
-import { withAgency } from "@/platform/database";
+import { action, atAgencyWith, atClientWith, before, form, text } from "@/platform/action";
+import { now as clockNow } from "@/platform/clock";
+import { withAgency, withClient } from "@/platform/database";
 import { type ActionResult, formText } from "@/ui/result";
-import { receiveTextAt } from "./incoming";
+import { receiveTextAt, settleStopWish } from "./incoming";
 
 /** Says which client a text to a shared number is for: it becomes a conversation there, with all that came after it. */
 export const bringSharedText = action(
@@ -24,5 +25,19 @@ export const bringSharedText = action(
     return isDone
       ? { ok: true, message: `It stands under Heard of ${client.name} now.` }
       : { ok: false, message: "Somebody has said meanwhile whom it is for." };
+  },
+);
+
+/** Says whether the writer of a conversation wants no more messages. */
+export const settleStop = action(
+  atClientWith("answer concerns"),
+  [text, z.boolean()],
+  async (access, id, stops): Promise<Exclude<ActionResult, null>> => {
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such conversation." };
+    const now = await clockNow();
+    const refused = await withClient(access, (tx) => settleStopWish(tx, access, access.user.name, id, stops, now));
+    revalidatePath(`/c/${access.seat.slug}`, "layout");
+    if (refused) return { ok: false, message: refused.refused };
+    return { ok: true, message: stops ? "No more messages go to them." : "Messages go on." };
   },
 );

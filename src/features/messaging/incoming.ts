@@ -1,8 +1,10 @@
-import { eq, sql } from "drizzle-orm";
+import { and, desc, eq, sql } from "drizzle-orm";
 import type { MessageReason } from "@/core/asks/messageReasons";
 import { normaliseEmail } from "@/core/contacts/email";
 import { readKeyword } from "@/core/conversations/keywords";
+import { readStopWish } from "@/core/conversations/stopWishes";
 import { openAsksOf, pauseIfRejected, recordEvents, stopAsks } from "@/features/asks";
+import { recordAudit } from "@/features/audit";
 import { loadSetting } from "@/features/clients";
 import { openConcernOf } from "@/features/concerns";
 import {
@@ -11,10 +13,12 @@ import {
   type IncomingText,
   noteIncoming,
   openConversation,
+  type Refusal,
   routeIncoming,
   sayAwayWord,
   sayHelp,
   setStopped,
+  takeStopDoubt,
 } from "@/features/conversations";
 import { type Person, peopleWithEmail, peopleWithPhone, setOptOut, wardsOf } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
@@ -122,6 +126,64 @@ async function heed(
       open.map(({ planId }) => planId),
       now,
     );
+}
+
+/**
+ * Someone of the team says whether the writer of a conversation wants no more messages: then they are opted out, what is
+ * under way ends, and by text it is confirmed once; else everything goes on. Gives why not.
+ */
+export async function settleStopWish(
+  tx: Tx,
+  scope: Scope,
+  who: string,
+  id: string,
+  stops: boolean,
+  now: number,
+): Promise<Refusal | null> {
+  const conversation = await takeStopDoubt(tx, scope, id, stops);
+  if ("refused" in conversation) return conversation;
+  const { channel, address, personId } = conversation;
+  await recordAudit(tx, {
+    clientId: scope.clientId,
+    at: now,
+    who,
+    action: stops ? "stopped messages" : "kept messages",
+    subject: "conversation",
+    subjectId: id,
+  });
+  if (!stops) return null;
+  const persons = personId ? await tx.select().from(people).where(eq(people.id, personId)) : [];
+  const [last] = await tx
+    .select({ id: messages.id, body: messages.body })
+    .from(messages)
+    .where(and(eq(messages.clientId, scope.clientId), eq(messages.conversationId, id), eq(messages.direction, "in")))
+    .orderBy(desc(messages.createdAt), desc(messages.id))
+    .limit(1);
+  const ids = persons.map((person) => person.id);
+  if (ids.length > 0)
+    await setOptOut(tx, scope, ids, channel, {
+      at: now,
+      how: { code: "wrote back", word: (last?.body ?? "").trim().slice(0, 40) },
+    });
+  else if (channel === "text") await setStopped(tx, scope, id, now);
+  const open = await openAsksOf(tx, scope, [...ids, ...(await wardsOf(tx, scope, ids))]);
+  await recordEvents(tx, scope, [{ kind: "opted out", source: "staff", at: now, askId: open[0]?.id ?? null, channel }]);
+  await stopAsks(
+    tx,
+    scope,
+    open.map((ask) => ask.id),
+    "opted out",
+    now,
+  );
+  if (channel === "text" && address && last) {
+    const said = {
+      conversation: { ...conversation, address, channel },
+      person: persons[0] ?? null,
+      messageId: last.id,
+    };
+    await confirmWish(tx, scope, await loadSetting(tx), { ...said, language: null, subject: null }, "stopped", now);
+  }
+  return null;
 }
 
 export type IncomingMail = {
@@ -251,6 +313,8 @@ async function keepIncoming(
     .returning({ id: messages.id });
   if (!kept) return null;
   await keepPictures(tx, scope, kept.id, pictures, now);
-  await noteIncoming(tx, scope, conversation, { address, channel, waits }, now);
+  // What only sounds like it is for a person to decide; what plainly says so was heeded as the word "stop" is.
+  const mayStop = waits && readStopWish(it.body)?.sure === false;
+  await noteIncoming(tx, scope, conversation, { address, channel, waits, mayStop }, now);
   return { messageId: kept.id, conversation: { ...conversation, address, channel }, person };
 }

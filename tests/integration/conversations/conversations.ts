@@ -16,6 +16,7 @@ import {
   viewConversation,
 } from "@/features/conversations";
 import { bringSharedTexts, listSharedTexts } from "@/features/conversations/shared";
+import { settleStopWish } from "@/features/messaging";
 import { receiveTextAt } from "@/features/messaging/incoming";
 import { erasePeople, mergePeople } from "@/features/people-admin";
 import { withAgency, withClient } from "@/platform/database";
@@ -226,6 +227,39 @@ describe("conversations", () => {
       const [known] = await inside((tx) => tx.select().from(people).where(eq(people.id, person.id)));
       expect(known.textOptedOutAt).not.toBeNull();
       expect(await answer(id, "Yes?")).toMatchObject({ refused: expect.stringContaining("opted out") });
+    });
+
+    test("who may want no more messages is asked about: someone of the team says so, once, and it is confirmed", async () => {
+      const words = "How can I unsubscribe? And do you open on Sundays?";
+      const { person } = await scene.finishVisit();
+      const from = person.phone ?? "";
+      await text(from, words);
+      const doubtful = await only();
+      expect(doubtful).toMatchObject({ personId: person.id, mayStopAt: expect.any(Number) });
+      const settle = (stops: boolean) =>
+        inside((tx) => settleStopWish(tx, scene.scope, "Maud", doubtful.id, stops, now()));
+      // Of two at once one settles it.
+      const both = await Promise.all([settle(true), settle(true)]);
+      expect(both.filter((refused) => refused === null)).toHaveLength(1);
+      await scene.advance(now() + 60_000);
+      const [stopped] = await inside((tx) => tx.select().from(people).where(eq(people.id, person.id)));
+      expect(stopped).toMatchObject({
+        textOptedOutAt: expect.any(Number),
+        textOptedOutHow: { code: "wrote back", word: words.slice(0, 40) },
+      });
+      expect(await only()).toMatchObject({ mayStopAt: null, waitingSince: null });
+      expect(toPhone(from).filter((body) => body.includes("any more texts from us"))).toHaveLength(1);
+    });
+
+    test("whom the team lets go on is asked about again only when they write so again", async () => {
+      await text(PHONE, "Is this the wrong number for Old Mill?");
+      const { id } = await only();
+      expect(await inside((tx) => settleStopWish(tx, scene.scope, "Maud", id, false, now()))).toBeNull();
+      expect(await only()).toMatchObject({ mayStopAt: null, stoppedAt: null, waitingSince: expect.any(Number) });
+      await text(PHONE, "And on Sundays?");
+      expect(await only()).toMatchObject({ mayStopAt: null });
+      await text(PHONE, "Please leave me alone, all of you there");
+      expect(await only()).toMatchObject({ mayStopAt: expect.any(Number) });
     });
 
     test("a letter to nobody's number that comes back is marked so", async () => {

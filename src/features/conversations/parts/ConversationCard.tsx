@@ -27,6 +27,9 @@ export function ConversationCard({ it, slug, zone, now }: Props) {
           {branch ? ` · ${branch}` : ""} · {sayAgo(lastAt, now)}
         </span>
         {isUnread ? <span className="tag bg-mulberry-tint text-mulberry">unread</span> : null}
+        {conversation.mayStopAt !== null ? (
+          <span className="tag bg-ochre-tint text-ochre-deep">may want no more messages</span>
+        ) : null}
         {isAside ? (
           <span className="tag border-rule border">set aside until {sayWhen(zone, asideUntil, now)}</span>
         ) : waitingSince !== null ? (

@@ -20,6 +20,7 @@ import {
   WhoSentence,
 } from "@/features/conversations/parts/ConversationSentences.client";
 import { Thread } from "@/features/conversations/parts/Thread";
+import { settleStop } from "@/features/messaging/actions";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { rightsAt, staffOf } from "@/features/notices";
 import { addressesOf, findAddressee } from "@/features/people";
@@ -29,6 +30,7 @@ import { lastVisitsOf } from "@/features/visits";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
+import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
@@ -64,6 +66,21 @@ export default async function ConversationPage({ params }: Props) {
           <Link href={`/c/${slug}/heard/concerns/${concern.id}`}>their private note</Link> is open. What you write here
           answers it too.
         </p>
+      ) : null}
+      {conversation.mayStopAt !== null ? (
+        <div className="bg-ochre-tint mt-3 flex flex-wrap items-center gap-x-4 gap-y-2 rounded-[8px] px-4 py-3">
+          <p>{name} may want no more messages. Is that what they mean?</p>
+          {mayAnswer ? (
+            <span className="flex flex-wrap gap-2">
+              <ConfirmButton className="button" action={settleStop.bind(null, slug, id, true)}>
+                Yes, send nothing more
+              </ConfirmButton>
+              <ConfirmButton className="button-quiet" action={settleStop.bind(null, slug, id, false)}>
+                No, go on
+              </ConfirmButton>
+            </span>
+          ) : null}
+        </div>
       ) : null}
       <Thread exchanged={exchanged} slug={slug} name={name} zone={zone} now={now} />
       {mayAnswer ? (

@@ -1,0 +1,1 @@
+ALTER TABLE "conversations" ADD COLUMN "may_stop_at" timestamp with time zone;
