@@ -119,7 +119,8 @@ const RULES: Rule[] = [
     name: "a feature is used through its index",
     from: /^(src|scripts)\//,
     to: /^src\/features\//,
-    unless: (from, to) => featureOf(from) === featureOf(to) || isFace(from, to),
+    // The process that reads files loads just what a kind of file needs.
+    unless: (from, to) => featureOf(from) === featureOf(to) || isFace(from, to) || from.startsWith("src/apart/"),
     typesToo: true,
   },
   {

@@ -9,7 +9,6 @@ import {
   claimFeeds,
   claimInboundEvents,
   claimStalledLists,
-  closeReader,
   fetchFeed,
   forgetInLongLists,
   processEventsOf,
@@ -22,6 +21,7 @@ import { claimOutlooks, claimSummaries, mailSummary, refreshOutlook } from "@/fe
 import { findMatches } from "@/features/people-admin";
 import { claimListings, claimReplies, collect, postDueReply } from "@/features/reviews";
 import { clientsToRead, readAllAnew, readThemesOf } from "@/features/themes";
+import { closeApart } from "@/platform/apart";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
 import { checkRole, closeDatabase, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -198,7 +198,7 @@ async function main(): Promise<void> {
     await locks.end();
     await pool.end();
     await closeMail();
-    closeReader();
+    closeApart();
     await closeDatabase();
     process.exit(0);
   };

@@ -1,8 +1,8 @@
 import pg from "pg";
 import { starterRules } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
-import { closeReader } from "@/features/intake";
 import { installPlan } from "@/features/plans";
+import { closeApart } from "@/platform/apart";
 import { forgetAuth } from "@/platform/auth";
 import { setDemoClock } from "@/platform/clock";
 import { closeDatabase, withAgency, withClient, workFor } from "@/platform/database";
@@ -165,7 +165,7 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
       await town.stop();
       // What a page has begun ends before the connections do.
       await pages.stop();
-      closeReader();
+      closeApart();
       await owner.end();
       await closeDatabase();
     },

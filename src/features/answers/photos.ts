@@ -42,7 +42,7 @@ async function readPhotoForm(request: Request): Promise<GivenPhoto | "wrong"> {
   if (!(file instanceof File) || file.size === 0) return "wrong";
   try {
     const { box, as } = BOXES.photo;
-    return { picture: await readPicture(new Uint8Array(await file.arrayBuffer()), box, as), language };
+    return { picture: await readPicture("customers", new Uint8Array(await file.arrayBuffer()), box, as), language };
   } catch (error) {
     if (error instanceof NotAPicture) return "wrong";
     throw error;

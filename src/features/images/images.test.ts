@@ -1,6 +1,7 @@
 import sharp from "sharp";
+import { NotAPicture } from "./decode";
 import { plainSvg } from "./plainSvg";
-import { NotAPicture, readPicture } from "./service";
+import { readPicture } from "./service";
 
 /** Awkward pictures give a picture or a clear refusal, never anything else. */
 
@@ -9,7 +10,7 @@ const plain = () => sharp({ create: { width: 900, height: 300, channels: 4, back
 const text = (svg: string) => new TextEncoder().encode(svg);
 
 const outcome = async (bytes: Uint8Array) =>
-  readPicture(bytes, BOX).then(
+  readPicture("tests", bytes, BOX).then(
     ({ type, width, height }) => `${type} ${width <= 480 && height <= 120}`,
     (error: unknown) => {
       if (error instanceof NotAPicture) return `refused: ${error.message.length > 20}`;
@@ -32,7 +33,7 @@ test("each kind that is taken is drawn anew, in its box, with nothing else of th
       '<svg xmlns="http://www.w3.org/2000/svg" width="20" height="5"><rect width="20" height="5" fill="red"/></svg>',
     ),
   ]) {
-    const picture = await readPicture(bytes, BOX);
+    const picture = await readPicture("tests", bytes, BOX);
     expect([picture.type, picture.width <= 480, picture.height <= 120]).toEqual(["image/webp", true, true]);
     const { exif, format } = await sharp(picture.content).metadata();
     expect([format, exif]).toEqual(["webp", undefined]);
@@ -64,7 +65,7 @@ test("an SVG fetches nothing and runs nothing: it is pixels", async () => {
   const svg = text(
     '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="40" height="10"><script>alert(1)</script><image xlink:href="http://127.0.0.1:1/x.png" width="9" height="9"/><image xlink:href="file:///etc/hostname" width="9" height="9"/><rect width="40" height="10" fill="blue"/></svg>',
   );
-  const picture = await readPicture(svg, BOX);
+  const picture = await readPicture("tests", svg, BOX);
   expect(picture.content.toString("latin1")).not.toMatch(/script|alert|http:/);
 });
 
@@ -96,19 +97,21 @@ test("two hundred pictures, cut off, twisted or overwritten anywhere, are drawn 
 });
 
 test("for mails a picture is a PNG", async () => {
-  const picture = await readPicture(await plain().jpeg().toBuffer(), BOX, "png");
+  const picture = await readPicture("tests", await plain().jpeg().toBuffer(), BOX, "png");
   expect([picture.type, (await sharp(picture.content).metadata()).format]).toEqual(["image/png", "png"]);
 });
 
 test("an SVG is a logo or nothing: from anybody else, and with anything but shapes in it, it is left out", async () => {
   const svg = text('<svg xmlns="http://www.w3.org/2000/svg" width="20" height="5"><rect width="20" height="5"/></svg>');
-  await expect(readPicture(svg, { width: 100, height: 100 })).rejects.toThrow("Choose a PNG, JPEG, WebP or AVIF.");
+  await expect(readPicture("tests", svg, { width: 100, height: 100 })).rejects.toThrow(
+    "Choose a PNG, JPEG, WebP or AVIF.",
+  );
   const blurs = Array.from({ length: 12 }, () => '<feGaussianBlur stdDeviation="400"/>').join("");
   const slow = `<svg xmlns="http://www.w3.org/2000/svg" width="4000" height="4000"><filter id="f" x="-9" y="-9" width="99" height="99">${blurs}</filter><g filter="url(#f)"><rect width="4000" height="4000" style="filter:url(#f);fill:#6a2156"/></g></svg>`;
   const reduced = plainSvg(slow) ?? "";
   expect(reduced).not.toMatch(/filter|blur/i);
   expect(reduced).toContain('fill="#6a2156"');
-  expect((await readPicture(text(slow), BOX)).type).toBe("image/webp");
+  expect((await readPicture("tests", text(slow), BOX)).type).toBe("image/webp");
 });
 
 test("what an SVG is reduced to names nothing from elsewhere, runs nothing, and is bounded", () => {
@@ -130,5 +133,5 @@ test("what an SVG is reduced to names nothing from elsewhere, runs nothing, and 
 
 test("a HEIC picture is refused with what to do", async () => {
   const heic = Buffer.concat([Buffer.from([0, 0, 0, 24]), Buffer.from("ftypheic"), Buffer.alloc(200)]);
-  await expect(readPicture(heic, BOX)).rejects.toThrow("Save it as JPEG");
+  await expect(readPicture("tests", heic, BOX)).rejects.toThrow("Save it as JPEG");
 });

@@ -1,3 +1,4 @@
+export { type Box, MOST_BYTES, NotAPicture, type Picture } from "./decode";
 export { drawPicture, MOST_PICTURE_BYTES } from "./namedPicture";
 export {
   BOXES,
@@ -6,9 +7,6 @@ export {
   keepClientPicture,
   keepLogo,
   keepPhoto,
-  MOST_BYTES,
-  NotAPicture,
-  type Picture,
   type PicturedAt,
   readPicture,
 } from "./service";

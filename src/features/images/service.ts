@@ -2,100 +2,43 @@ import { createHash } from "node:crypto";
 import { and, eq, isNull, lt, sql } from "drizzle-orm";
 import { DAY } from "@/core/time/zone";
 import type { Logo } from "@/core/words/logo";
+import { ApartFailed, workApart } from "@/platform/apart";
 import { type AgencyScope, rowsOf, type Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { type ImageKind, images } from "@/schema/images";
-import { drawSvg } from "./drawSvg";
-import { plainSvg } from "./plainSvg";
+import { type Box, MOST_BYTES, NotAPicture, type Picture } from "./decode";
 
 /**
  * Pictures that people upload. Each is decoded and drawn anew: what else stood in the file (place, camera, script) is
  * gone, and an SVG is only ever pixels.
  */
 
-/** As large as an uploaded file may be. */
-export const MOST_BYTES = 8 * 1024 * 1024;
-
-/** As many pixels as are decoded: more is a bomb, or nobody's logo. */
-const MOST_PIXELS = 52_000_000;
-
-/** What a file is by its first bytes: nothing else of it reaches the library that decodes it. */
-const BEGINNINGS: readonly [kind: string, at: number, bytes: string][] = [
-  ["png", 0, "\x89PNG\r\n\x1a\n"],
-  ["jpeg", 0, "\xff\xd8\xff"],
-  ["webp", 8, "WEBP"],
-  ["avif", 4, "ftypavif"],
-  ["avif", 4, "ftypavis"],
-  ["avif", 4, "ftypmif1"],
-  ["heic", 4, "ftyp"],
-];
-
-function kindOf(bytes: Uint8Array): string | null {
-  const start = Buffer.from(bytes.subarray(0, 512)).toString("latin1");
-  const found = BEGINNINGS.find(([, at, wanted]) => start.startsWith(wanted, at));
-  if (found) return found[0];
-  return /^(?:\xef\xbb\xbf)?\s*<(?:\?xml|!--|svg|svg:svg)/i.test(start) ? "svg" : null;
-}
-
-export type Picture = { content: Buffer; type: string; width: number; height: number };
-
-/** A file that is no picture, or none that is taken; in words for whoever chose it. */
-export class NotAPicture extends Error {
-  override readonly name = "NotAPicture";
-}
+/** Seconds that one picture may take: a photo of a phone takes less than one. */
+const SECONDS = 12;
 
 /**
- * The picture in a file (PNG, JPEG, WebP or AVIF; an SVG where a logo is wanted), no larger than this many pixels each
- * way, as WebP; as PNG or (a photo) JPEG where it goes into mails, too, whose programs do not all know WebP. With a shape
- * it is cut to it around its middle.
+ * The picture in a file, decoded and drawn anew in a process of its own ({@link decodePicture}).
  *
+ * @param owner whose file it is: pictures of one owner are read one after the other
  * @throws NotAPicture
  */
 export async function readPicture(
+  owner: string,
   bytes: Uint8Array,
-  most: { width: number; height: number; isCut?: boolean; takesSvg?: boolean },
+  most: Box,
   as: "webp" | "png" | "jpeg" = "webp",
 ): Promise<Picture> {
   if (bytes.length > MOST_BYTES) throw new NotAPicture("The picture is larger than 8 MB.");
-  const { width, height, isCut, takesSvg } = most;
-  const kind = kindOf(bytes);
-  if (kind === "heic")
-    throw new NotAPicture("This is a HEIC picture, which most programs can’t show. Save it as JPEG and choose that.");
-  if (kind === null || (kind === "svg" && !takesSvg))
-    throw new NotAPicture(`Choose a PNG, JPEG, WebP${takesSvg ? ", AVIF or SVG." : " or AVIF."}`);
-  const drawable = kind === "svg" ? await shapesOf(bytes, most) : bytes;
-  const { default: sharp } = await import("sharp");
-  try {
-    const read = () =>
-      sharp(drawable, { limitInputPixels: MOST_PIXELS, failOn: "error", pages: 1 }).timeout({ seconds: 10 });
-    const { format, compression } = await read().metadata();
-    if (!format || (format === "heif" && compression !== "av1"))
-      throw new NotAPicture("This picture can’t be read. Save it as JPEG and choose that.");
-    const drawn = read()
-      // As its camera meant it to be seen; what says so goes with the rest of what stood in the file.
-      .rotate()
-      .resize({ width, height, fit: isCut ? "cover" : "inside", withoutEnlargement: !isCut })
-      .toColourspace("srgb");
-    const written =
-      as === "webp"
-        ? drawn.webp({ quality: 88, alphaQuality: 100 })
-        : as === "png"
-          ? drawn.png({ palette: true, effort: 8 })
-          : drawn.flatten({ background: "#FFFFFF" }).jpeg({ quality: 80, mozjpeg: true });
-    const { data, info } = await written.toBuffer({ resolveWithObject: true });
-    return { content: data, type: `image/${as}`, width: info.width, height: info.height };
-  } catch (error) {
-    if (error instanceof NotAPicture) throw error;
-    throw new NotAPicture("This picture can’t be read. Save it again as PNG or JPEG, and choose that.");
-  }
-}
-
-/** The shapes of an SVG as a PNG. */
-async function shapesOf(bytes: Uint8Array, box: { width: number; height: number }): Promise<Buffer> {
-  const svg = plainSvg(new TextDecoder().decode(bytes));
-  const png = svg === null ? null : await drawSvg(svg, box);
-  if (!png) throw new NotAPicture("This SVG can’t be drawn. Save it again as PNG, and choose that.");
-  return png;
+  const answer = (await workApart(owner, "picture", { bytes, most, as }, SECONDS).catch((error: unknown) => {
+    if (!(error instanceof ApartFailed)) throw error;
+    throw new NotAPicture(
+      error.why === "not now"
+        ? "Many pictures are being read just now. Try again in a minute."
+        : "This picture takes too long to read. Save it again as PNG or JPEG, and choose that.",
+    );
+  })) as { picture: Picture } | { problem: string };
+  if ("problem" in answer) throw new NotAPicture(answer.problem);
+  return { ...answer.picture, content: Buffer.from(answer.picture.content) };
 }
 
 /** Keeps the agency's logo in place of the one before, or (null) has none. Gives its identifier. */
@@ -124,7 +67,7 @@ export const BOXES = {
   header: { box: { width: 1008, height: 336, isCut: true }, as: "jpeg" },
   portrait: { box: { width: 112, height: 112, isCut: true }, as: "jpeg" },
   photo: { box: { width: 1280, height: 1280 }, as: "jpeg" },
-} as const satisfies Record<ImageKind, { box: Parameters<typeof readPicture>[1]; as: "png" | "jpeg" }>;
+} as const satisfies Record<ImageKind, { box: Box; as: "png" | "jpeg" }>;
 
 /** Which client, and which of its branches where it is not the business itself. */
 export type PicturedAt = { clientId: string; agencyId: string; branchId: string | null };

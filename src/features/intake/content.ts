@@ -17,16 +17,22 @@ export function packBytes(bytes: Uint8Array): Promise<Buffer> {
   return promisify(gzip)(bytes, { level: 1 });
 }
 
-/** The list: its table where it was read before, else read now in a process of its own. Throws `Unreadable`. */
-export async function parseContent(content: Buffer): Promise<StoredList> {
-  return (await readContent(content)).list;
+/**
+ * The list: its table where it was read before, else read now in a process of its own. `owner` is whose list it is: a
+ * client. Throws `Unreadable`.
+ */
+export async function parseContent(owner: string, content: Buffer): Promise<StoredList> {
+  return (await readContent(owner, content)).list;
 }
 
 /** The list together with the form in which it is kept once it was read. Throws `Unreadable`. */
-export async function readContent(content: Uint8Array): Promise<{ list: StoredList; packed: Uint8Array }> {
+export async function readContent(
+  owner: string,
+  content: Uint8Array,
+): Promise<{ list: StoredList; packed: Uint8Array }> {
   const bytes = unpack(content);
   if (bytes.subarray(0, 9).toString() === '{"table":') return { list: JSON.parse(bytes.toString()), packed: content };
-  const packed = await readListApart(bytes);
+  const packed = await readListApart(owner, bytes);
   return { list: JSON.parse(unpack(packed).toString()), packed };
 }
 

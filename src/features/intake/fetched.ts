@@ -1,10 +1,10 @@
 import { and, eq } from "drizzle-orm";
 import { readCalendarEvent } from "@/core/calendar/arrivals";
-import { expandCalendar, NoCalendar } from "@/core/calendar/expand";
+import { NoCalendar } from "@/core/calendar/expand";
 import type { FetchReport } from "@/core/intake/feedReports";
 import { DAY } from "@/core/time/zone";
 import { stopAsksOfVisits } from "@/features/asks";
-import { loadSetting } from "@/features/clients";
+import { loadSetting, type Setting } from "@/features/clients";
 import { refreshLastVisits } from "@/features/people";
 import { cancelUnnamed } from "@/features/visits";
 import { now as clockNow } from "@/platform/clock";
@@ -20,6 +20,7 @@ import { ingest } from "./ingest";
 import { startImport } from "./listImport";
 import { receiveList } from "./listReading";
 import { findIntake } from "./listState";
+import { readCalendarApart } from "./reader";
 
 /**
  * Feeds that Estima fetches: calendars every half hour, end-of-day files once a day. Conditional requests (RFC 9110)
@@ -83,17 +84,21 @@ export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId
  * calendar and lies ahead counts as cancelled. Throws `NoCalendar`.
  */
 export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: number): Promise<FetchReport> {
+  const zoneIn = ({ branches, client }: Setting) =>
+    branches.find(({ id }) => id === feed.branchId)?.zone ?? client.zone;
+  const zone = zoneIn(await withClient(scope, loadSetting));
+  // What was over at the last look was seen then: a series that is changed afterwards does not bring its past again.
+  const from = Math.max(now - BACK, (feed.polledAt ?? 0) - DAY / 4);
+  // No transaction is open meanwhile: reading may take its time.
+  const read = await readCalendarApart(scope.clientId, text, { zone, from, to: now + AHEAD });
   return withClient(scope, async (tx) => {
     const setting = await loadSetting(tx);
-    const zone = setting.branches.find(({ id }) => id === feed.branchId)?.zone ?? setting.client.zone;
-    // What was over at the last look was seen then: a series that is changed afterwards does not bring its past again.
-    const from = Math.max(now - BACK, (feed.polledAt ?? 0) - DAY / 4);
-    const { events, unreadable, unreadableKeys, isWhole } = expandCalendar(text, { zone, from, to: now + AHEAD });
+    const { events, unreadable, unreadableKeys, isWhole } = read;
     const prefix = feed.id.slice(-12);
-    const read = events.map((event) =>
+    const seen = events.map((event) =>
       readCalendarEvent(event, feed.rules ?? [], prefix, { country: setting.client.country, zone, now }),
     );
-    const coming = read.flatMap((one) => (one.kind === "visit" ? [one] : []));
+    const coming = seen.flatMap((one) => (one.kind === "visit" ? [one] : []));
     const numbers: string[] = [];
     let changed = 0;
     let added = 0;
@@ -125,7 +130,7 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
     // What could not be read is not gone: a reading that is not whole cancels nothing.
     const unread = unreadableKeys.map((key) => `${prefix} ${key}`);
     const gone = isWhole ? await cancelMissing(tx, scope, feed, numbers, unread, now) : 0;
-    const nobody = read.filter(({ kind }) => kind === "nobody").length;
+    const nobody = seen.filter(({ kind }) => kind === "nobody").length;
     return { code: "calendar read", events: events.length, added, changed, gone, nobody, unreadable, isWhole };
   });
 }

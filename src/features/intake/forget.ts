@@ -60,7 +60,7 @@ export async function forgetErased(tx: Tx, scope: Scope, mostRows = Number.POSIT
     .where(and(own, lte(intakes.total, Math.min(mostRows, 2 ** 31 - 1)), sql`${intakes.state} <> 'reading'`));
   for (const { id } of kept) {
     const [intake] = await tx.select().from(intakes).where(eq(intakes.id, id)).for("update");
-    const list = intake?.content ? await parseContent(intake.content).catch(() => null) : null;
+    const list = intake?.content ? await parseContent(scope.clientId, intake.content).catch(() => null) : null;
     if (!list) continue;
     const emptied = emptyErasedRows(list, intake.choice?.matching ?? [], isErased, client.country);
     if (emptied.length === 0) continue;

@@ -32,5 +32,5 @@ export { runListTask } from "./listTask";
 export { undoImport } from "./listUndo";
 export { type ListView, loadListView } from "./listView";
 export { assignedNames, assignName, type NameKind, openNames } from "./names";
-export { closeReader, readListApart } from "./reader";
+
 export { handleFeedHook, processEventsOf } from "./webhook";

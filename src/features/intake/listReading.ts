@@ -133,7 +133,7 @@ export async function parseIntake(scope: Scope, id: string, mostAtOnce = Number.
     );
     if (!raw?.content) return;
     // No transaction is open meanwhile: reading may take its time.
-    const { list, packed } = await readContent(raw.content);
+    const { list, packed } = await readContent(scope.clientId, raw.content);
     const { setting, remembered, now, given, isErased } = await withClient(scope, async (tx) => {
       const [remembered] = await tx
         .select()

@@ -59,7 +59,7 @@ export async function loadList(tx: Tx, scope: Scope, id: string): Promise<Stored
     .from(intakes)
     .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.id, id)));
   if (!row?.content) throw new Unreadable({ code: "gone" });
-  return parseContent(row.content);
+  return parseContent(scope.clientId, row.content);
 }
 
 /** Somebody works on a list for so long at most (real time) before saying so again. */

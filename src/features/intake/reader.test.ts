@@ -1,8 +1,9 @@
 import { gunzipSync } from "node:zlib";
+import { closeApart } from "@/platform/apart";
 import { archive, sheetRows, workbookOf } from "../../../tests/support/archive";
 import { size } from "../../../tests/support/size";
 import { MOST_BYTES, type ReadyList, readListBytes, toCsv, Unreadable } from "./files";
-import { closeReader, readListApart } from "./reader";
+import { readListApart } from "./reader";
 
 /**
  * Workbooks as programs write them, and files that are made to be slow or huge: the latter cost nobody but whoever
@@ -11,9 +12,10 @@ import { closeReader, readListApart } from "./reader";
 
 const HEADER = ["Name", "Email", "Mobile"];
 const person = (name: string) => [name, `${name.toLowerCase()}@post.example`, "07700 900123"];
-const read = async (bytes: Uint8Array) => JSON.parse(gunzipSync(await readListApart(bytes)).toString()) as ReadyList;
+const read = async (bytes: Uint8Array) =>
+  JSON.parse(gunzipSync(await readListApart("tests", bytes)).toString()) as ReadyList;
 
-afterAll(closeReader);
+afterAll(closeApart);
 
 describe("workbooks", () => {
   test("sheets of one shape are one list; those of another are offered; hidden ones are left alone", async () => {
@@ -179,7 +181,7 @@ test("files made to be slow or huge are answered in words or read, keep this pro
   const good = new TextEncoder().encode(toCsv([HEADER, person("Odette")]));
   // What handing 25 MB over costs is the measure: the rest is done elsewhere.
   const harmless = new Uint8Array(Buffer.concat([Buffer.from("%PDF-"), Buffer.alloc(MOST_BYTES - 5, "x")]));
-  const idle = await longestPause(() => readListApart(harmless).catch(() => {}));
+  const idle = await longestPause(() => readListApart("tests", harmless).catch(() => {}));
   const slow: string[] = [];
   for (const [name, make] of EVIL) {
     const bytes = make();
@@ -187,7 +189,7 @@ test("files made to be slow or huge are answered in words or read, keep this pro
     let result: unknown;
     const began = performance.now();
     const pause = await longestPause(async () => {
-      result = await readListApart(bytes).catch((error) => error);
+      result = await readListApart("tests", bytes).catch((error) => error);
     });
     if (result instanceof Error) expect({ name, result }).toEqual({ name, result: expect.any(Unreadable) });
     const took = performance.now() - began;

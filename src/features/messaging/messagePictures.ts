@@ -52,7 +52,7 @@ export async function fetchPicture({ clientId, pictureId }: PictureClaim): Promi
   const mine = and(eq(messagePictures.clientId, clientId), eq(messagePictures.id, pictureId));
   const [row] = await withClient(scope, (tx) => tx.select().from(messagePictures).where(mine));
   if (!row?.address || row.fetchAt === null) return;
-  const got = await download(row.address);
+  const got = await download(scope.clientId, row.address);
   const now = await clockNow();
   const attempts = row.attempts + 1;
   const set =
@@ -72,6 +72,7 @@ export async function fetchPicture({ clientId, pictureId }: PictureClaim): Promi
 }
 
 async function download(
+  owner: string,
   address: string,
 ): Promise<Awaited<ReturnType<typeof readPicture>> | PictureRefusal | "not now"> {
   try {
@@ -81,7 +82,7 @@ async function download(
     const bytes = await readBytes(response, MOST_BYTES);
     if (bytes === null) return "too large";
     const { box, as } = BOXES.photo;
-    return await readPicture(bytes, box, as);
+    return await readPicture(owner, bytes, box, as);
   } catch (error) {
     if (error instanceof NotAPicture) return "not a picture";
     log.warn(describeError(error), "picture of a message not fetched");

@@ -3,12 +3,13 @@
 import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
-import { type ClientFile, clientFile, type FileFault, readClientFile } from "@/core/onboarding/clientFile";
+import { type ClientFile, clientFile, type FileFault, type readClientFile } from "@/core/onboarding/clientFile";
 import { clientDraft, fieldOfFault, fileOf } from "@/core/onboarding/draft";
 import { placeOf } from "@/features/accounts";
 import { askForSender, numberRefusal } from "@/features/clients";
 import { type AgencyAccess, atClient } from "@/platform/access";
 import { action, atAgencyWith, before, form, text } from "@/platform/action";
+import { ApartFailed, workApart } from "@/platform/apart";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency, withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
@@ -87,6 +88,16 @@ async function start(
   redirect(`/c/${started.slug}/asking/plans/${started.planId}`);
 }
 
+/** Reads a client file in a process of its own; null where that takes too long. */
+async function readFileApart(owner: string, text: string): Promise<ReturnType<typeof readClientFile> | null> {
+  try {
+    return (await workApart(owner, "client file", text)) as ReturnType<typeof readClientFile>;
+  } catch (error) {
+    if (error instanceof ApartFailed) return null;
+    throw error;
+  }
+}
+
 /** As large as a client file may be. */
 const MOST_BYTES = 1_400_000;
 
@@ -101,7 +112,12 @@ export const importClient = action(
     if (!(file instanceof File)) return { faults: [{ line: 1, path: "", message: "Choose a file." }], more: 0 };
     if (file.size > MOST_BYTES)
       return { faults: [{ line: 1, path: "", message: "This file is larger than 1.4 MB." }], more: 0 };
-    const read = readClientFile(await file.text());
+    const read = await readFileApart(access.agencyId, await file.text());
+    if (read === null)
+      return {
+        faults: [{ line: 1, path: "", message: "This file takes too long to read. Nothing was made." }],
+        more: 0,
+      };
     if ("faults" in read) return { faults: read.faults.slice(0, 20), more: Math.max(0, read.faults.length - 20) };
     const refused = await start(access, read.file, null);
     return { faults: [{ line: 1, path: refused.field, message: refused.words }], more: 0 };

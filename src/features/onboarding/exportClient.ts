@@ -118,14 +118,17 @@ const KINDS = ["logo", "header", "portrait"] as const;
 export type FilePictures = Record<(typeof KINDS)[number], Picture | null>;
 
 /** The pictures in a file, null where there is none; or which of them is no picture. */
-export async function picturesOf(file: ClientFile): Promise<FilePictures | { unreadable: keyof FilePictures }> {
+export async function picturesOf(
+  owner: string,
+  file: ClientFile,
+): Promise<FilePictures | { unreadable: keyof FilePictures }> {
   const pictures: FilePictures = { logo: null, header: null, portrait: null };
   for (const kind of KINDS) {
     const content = file[kind];
     if (content === null) continue;
     const { box, as } = BOXES[kind];
     try {
-      pictures[kind] = await readPicture(Buffer.from(content, "base64"), box, as);
+      pictures[kind] = await readPicture(owner, Buffer.from(content, "base64"), box, as);
     } catch (error) {
       if (error instanceof NotAPicture) return { unreadable: kind };
       throw error;

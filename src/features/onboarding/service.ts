@@ -83,7 +83,7 @@ export async function startClient(
   draftId: string | null,
   now: number,
 ): Promise<Started> {
-  const pictures = await picturesOf(file);
+  const pictures = await picturesOf(scope.agencyId, file);
   if ("unreadable" in pictures) return pictures;
   const { clientLook } = await withAgency(scope, (tx) => loadAgency(tx, scope));
   const settings = { ...file.settings, look: file.settings.look ?? clientLook };

@@ -71,7 +71,7 @@ export async function receiveReviews(
           .replace(/^\uFEFF/, ""),
       )
     : null;
-  const list = json ? { table: json, since1904: false } : await parseContent(await packBytes(it.bytes));
+  const list = json ? { table: json, since1904: false } : await parseContent(scope.clientId, await packBytes(it.bytes));
   const table = withHeader(list.table);
   if (table.rows.length === 0) throw new Unreadable({ code: "no rows" });
   if (table.rows.length > MOST_IMPORTED) throw new Unreadable({ code: "too many rows", most: MOST_IMPORTED });
@@ -108,7 +108,7 @@ export async function viewImport(tx: Tx, scope: Scope, id: string, now: number):
   const listing = setting.listings.find((each) => each.id === found.listingId);
   const branch = setting.branches.find((each) => each.id === listing?.branchId);
   if (!listing || !branch) return null;
-  const content = found.content && (await parseContent(found.content));
+  const content = found.content && (await parseContent(scope.clientId, found.content));
   return {
     found,
     listing: { id: listing.id, site: listing.site, branch: branch.name },

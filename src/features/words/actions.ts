@@ -15,7 +15,7 @@ import { withAgency, withClient, workFor } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { type ActionResult, formText, formTexts } from "@/ui/result";
 import { ownsClient, saveAgencyPiece, takeOffer } from "./agencyWords";
-import { readWordsFile } from "./files";
+import { readWordsFile, withWordsRows } from "./files";
 import { saveLinkPiece } from "./linkPieces";
 import { changedPiece } from "./pieces";
 import { endWayLinks, makeSampleLink, makeWayLink, sendSample } from "./samples";
@@ -135,12 +135,12 @@ export const bringWords = action(
     const file = form instanceof FormData ? form.get("file") : null;
     if (!(file instanceof File) || file.size === 0) return { ok: false, message: "Choose a file." };
     if (file.size > 2 * 1024 * 1024) return { ok: false, message: "The file is larger than 2 MB." };
-    const text = cleanText(await file.text());
+    const rows = await readWordsFile(access.clientId, cleanText(await file.text()));
     const now = await clockNow();
     const result: Exclude<ActionResult, null> = await withClient(access, async (tx) => {
       const plan = await findPlan(tx, access, planId);
       if (!plan) return GONE;
-      const read = await readWordsFile(tx, plan.draft ?? plan.rules, text);
+      const read = await withWordsRows(tx, plan.draft ?? plan.rules, rows);
       if ("wrong" in read) return { ok: false, message: read.wrong };
       if (read.changed === 0) return { ok: true, message: "Nothing in it differs from what is here." };
       const kept = await changeRules(tx, access, access.user.name, planId, revision, read.rules, now);

@@ -1,15 +1,14 @@
 import Papa from "papaparse";
-import { z } from "zod";
-import { TooMuch } from "@/core/intake/delimited";
-import { parseDelimited } from "@/core/intake/table";
 import type { PlanRules } from "@/core/plans/planRules";
 import { LANGUAGES } from "@/core/words/languages";
 import { FIELDS, PAGE_PLACES, pieceKey, readKey } from "@/core/words/pieces";
 import { masterPlace, ownPiece, wordsOf } from "@/core/words/planWords";
 import { starterWords } from "@/core/words/starters";
 import { loadSetting } from "@/features/clients";
+import { ApartFailed, workApart } from "@/platform/apart";
 import type { Tx } from "@/platform/database";
 import { ownLanguage } from "./agencyWords";
+import type { WordsRows } from "./fileRows";
 import { withPiece } from "./pieces";
 
 /**
@@ -46,17 +45,30 @@ export function wordsFile(rows: readonly WordsRow[], kind: "csv" | "json"): stri
   return Papa.unparse([...rows], { columns: ["piece", "above", "words"], escapeFormulae: true, newline: "\r\n" });
 }
 
-const rowInput = z.object({ piece: z.string().max(120), words: z.string().max(5000).default("") });
-const fileInput = z.object({ words: z.array(rowInput).max(5000) });
+/**
+ * The rows of a file of words, read in a process of its own. `owner` is whose file it is: a client.
+ */
+export async function readWordsFile(owner: string, text: string): Promise<WordsRows> {
+  try {
+    return (await workApart(owner, "words", text)) as WordsRows;
+  } catch (error) {
+    if (!(error instanceof ApartFailed)) throw error;
+    return {
+      wrong:
+        error.why === "not now"
+          ? "Too many files are being read. Try again in a minute."
+          : "This file takes too long to read.",
+    };
+  }
+}
 
 /** The rules with the words of a file, and how many texts differ; or what is wrong, with its line. */
-export async function readWordsFile(
+export async function withWordsRows(
   tx: Tx,
   rules: PlanRules,
-  text: string,
+  rows: WordsRows,
 ): Promise<{ rules: PlanRules; changed: number } | { wrong: string }> {
   const { client, services } = await loadSetting(tx);
-  const rows = text.trimStart().startsWith("{") ? rowsOfJson(text) : rowsOfCsv(text);
   if ("wrong" in rows) return rows;
   let after = rules;
   let changed = 0;
@@ -73,38 +85,4 @@ export async function readWordsFile(
     after = next.rules;
   }
   return { rules: after, changed };
-}
-
-type Rows = { rows: z.output<typeof rowInput>[] } | { wrong: string };
-
-function rowsOfJson(text: string): Rows {
-  try {
-    const read = fileInput.safeParse(JSON.parse(text));
-    return read.success
-      ? { rows: read.data.words }
-      : { wrong: "This is no file of words: it needs “words”, each with piece and words." };
-  } catch {
-    return { wrong: "This is no readable JSON." };
-  }
-}
-
-/** Rows, columns and cells that a file of words may have. */
-const BOUNDS = { rows: 5_002, columns: 60, cells: 100_000 };
-
-function rowsOfCsv(text: string): Rows {
-  let cells: string[][];
-  try {
-    ({ cells } = parseDelimited(text.replace(/^\uFEFF/, ""), BOUNDS));
-  } catch (error) {
-    if (!(error instanceof TooMuch)) throw error;
-    return { wrong: "A text in it is too long, or there are too many." };
-  }
-  const [names = [], ...rows] = cells.filter((row) => row.some((cell) => cell !== ""));
-  const [piece, words] = ["piece", "words"].map((name) => names.indexOf(name));
-  if (piece < 0 || words < 0) return { wrong: "The file needs the columns “piece” and “words”." };
-  const read = z
-    .array(rowInput)
-    .max(5000)
-    .safeParse(rows.map((row) => ({ piece: row[piece] ?? "", words: row[words] ?? "" })));
-  return read.success ? { rows: read.data } : { wrong: "A text in it is too long, or there are too many." };
 }

@@ -9,7 +9,7 @@ export {
   takeOffer,
   withAgencyWords,
 } from "./agencyWords";
-export { readWordsFile, rowsOfWords, wordsFile } from "./files";
+export { readWordsFile, rowsOfWords, withWordsRows, wordsFile } from "./files";
 export { FRAMED_PAGE, handleSampleRequest, handleWayRequest } from "./http";
 export { type LinkWalk, linkWalkPage, loadLinkWalk } from "./linkWalk";
 export { handlePictureRequest } from "./pictures";

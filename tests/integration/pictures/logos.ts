@@ -24,6 +24,7 @@ describe("logos", () => {
 
   const picture = async (colour: string, kind: Kind = "logo") =>
     readPicture(
+      "tests",
       await sharp({ create: { width: 900, height: 300, channels: 4, background: colour } })
         .png()
         .toBuffer(),

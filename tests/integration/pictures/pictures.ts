@@ -181,7 +181,7 @@ describe("pictures", () => {
       })
         .jpeg()
         .toBuffer();
-      const photo = await readPicture(noise, { width: 1280, height: 1280 }, "jpeg");
+      const photo = await readPicture("tests", noise, { width: 1280, height: 1280 }, "jpeg");
       const { rows } = await harness.owner.query("select agency_id from clients where id = $1", [client.id]);
       const kept = await withClient(scene.scope, (tx) =>
         keepPhoto(tx, { clientId: client.id, agencyId: rows[0].agency_id, branchId: null }, photo, TUESDAY),

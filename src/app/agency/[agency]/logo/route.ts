@@ -14,7 +14,7 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   if (foreign) return foreign;
   const access = await requireAgency((await params).agency, "manage people");
   access.looksOnly?.refused();
-  const read = await pictureFrom(request, { width: 480, height: 120, takesSvg: true }, "webp");
+  const read = await pictureFrom(access.agencyId, request, { width: 480, height: 120, takesSvg: true }, "webp");
   if (read instanceof Response) return read;
   const now = await clockNow();
   await withAgency(access, async (tx) => {

@@ -24,7 +24,7 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   const at = input.safeParse({ kind, branchId: new URL(request.url).searchParams.get("branch") });
   if (!at.success) return new Response("Not found", { status: 404 });
   const { box, as } = BOXES[at.data.kind];
-  const read = await pictureFrom(request, box, as);
+  const read = await pictureFrom(access.clientId, request, box, as);
   if (read instanceof Response) return read;
   const now = await clockNow();
   const { clientId, seat } = access;

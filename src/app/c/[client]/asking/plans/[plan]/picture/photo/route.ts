@@ -15,7 +15,7 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   access.looksOnly?.refused();
   if (!may(access.seat, "change plans")) return problem(403, "Your role does not change plans.");
   const { box, as } = BOXES.photo;
-  const read = await pictureFrom(request, box, as);
+  const read = await pictureFrom(access.clientId, request, box, as);
   if (read instanceof Response) return read;
   const { picture } = read;
   if (!picture) return problem(422, "Choose a picture.");
