@@ -1,5 +1,5 @@
 import { gunzipSync } from "node:zlib";
-import { closeApart } from "@/platform/apart";
+import { closeApart, workApart } from "@/platform/apart";
 import { archive, sheetRows, workbookOf } from "../../../tests/support/archive";
 import { size } from "../../../tests/support/size";
 import { MOST_BYTES, type ReadyList, readListBytes, toCsv, Unreadable } from "./files";
@@ -199,3 +199,41 @@ test("files made to be slow or huge are answered in words or read, keep this pro
   }
   expect(slow).toEqual([]);
 }, 600_000);
+
+/** Milliseconds that a list of a hundred people takes, read for an owner. */
+async function timeOf(owner: string): Promise<number> {
+  const list = new TextEncoder().encode(
+    toCsv([HEADER, ...Array.from({ length: 100 }, (_, n) => person(`Odette${n}`))]),
+  );
+  const began = performance.now();
+  const read = JSON.parse(gunzipSync(await readListApart(owner, list)).toString()) as ReadyList;
+  expect(read.table.rows).toHaveLength(100);
+  return performance.now() - began;
+}
+
+test("one owner's bombs keep no other's list waiting: it takes at most twice its time alone", async () => {
+  const bomb = EVIL.find(([name]) => name === "millions of empty rows")?.[1]() ?? new Uint8Array();
+  // Both owners' processes are there, so that starting them is not what is measured.
+  await Promise.all([timeOf("rival"), timeOf("ours")]);
+  const alone = Math.min(await timeOf("ours"), await timeOf("ours"), await timeOf("ours"));
+  const bombs = Array.from({ length: 4 }, () => readListApart("rival", bomb).catch((error: unknown) => error));
+  const beside: number[] = [];
+  for (let time = 0; time < 5; time++) beside.push(await timeOf("ours"));
+  // A few milliseconds are the machine's own.
+  expect(Math.min(...beside)).toBeLessThan(2 * alone + 30);
+  await Promise.all(bombs);
+}, 120_000);
+
+test("work that takes too long, or too much memory, ends with its process, and the next is done as ever", async () => {
+  const bomb = EVIL.find(([name]) => name === "millions of empty rows")?.[1]() ?? new Uint8Array();
+  await expect(workApart("slow", "list", bomb, 0.05)).rejects.toMatchObject({ why: "too slow" });
+  expect(await timeOf("slow")).toBeGreaterThan(0);
+  // Of one owner only so many wait.
+  const many = Array.from({ length: 60 }, () =>
+    workApart("many", "list", new Uint8Array(10)).catch((error) => error.why),
+  );
+  expect((await Promise.all(many)).filter((why) => why === "not now").length).toBeGreaterThanOrEqual(8);
+  // What no process knows how to do ends it, and is told.
+  await expect(workApart("odd", "no such work", null)).rejects.toMatchObject({ why: "too much memory" });
+  expect(await timeOf("odd")).toBeGreaterThan(0);
+}, 60_000);
