@@ -12,8 +12,8 @@ export default defineConfig({
   projects: [
     { name: "lane 1", testMatch: /(?:agency|begin|clients|journey|people|plans)\.spec/ },
     { name: "lane 2", testMatch: /(?:places|words)\.spec/ },
-    // Heard connects sites, which then show on other pages: it comes last.
-    { name: "lane 2, last", testMatch: /(?:heard|conversations)\.spec/ },
+    // Heard connects sites, which then show on other pages, and strangers change whatever they may: they come last.
+    { name: "lane 2, last", testMatch: /(?:heard|conversations|strangers)\.spec/ },
   ],
   reporter: [["list"], ["json", { outputFile: process.env.ESTIMA_E2E_REPORT ?? "test-results/report.json" }]],
   use: {

@@ -32,7 +32,8 @@ export async function intakeParts(tx: Tx, scope: Scope, setting: Setting): Promi
       service: service(feed.serviceId),
       mapping: feed.mapping,
       rules: feed.rules?.map(({ serviceId, ...rule }) => ({ ...rule, service: service(serviceId) })) ?? null,
-      url: feed.url,
+      // Whoever has a calendar's address reads it: it is a secret, and is written in again where the file is used.
+      url: null,
       pollMinutes: feed.pollMinutes,
     })),
     names: known.flatMap(({ kind, name, targetId, ignored }) => {

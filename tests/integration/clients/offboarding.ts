@@ -339,7 +339,13 @@ describe("offboarding", () => {
       }),
     ]);
     const before = await setUpOf(client.id);
+    await harness.owner.query(
+      "update feeds set url = 'https://book.example/s3cret.ics' where client_id = $1 and kind = 'calendar'",
+      [client.id],
+    );
     const text = JSON.stringify(await withClient(own, (tx) => exportClient(tx, own)), null, 2);
+    // Whoever has a calendar's address reads it.
+    expect(text).not.toContain("s3cret");
     // Nothing secret, and no identifier of this installation.
     expect(text).not.toMatch(/whsec_|[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-/);
     await beginDeletion(scope, own, by, "Test Vets", TUESDAY);

@@ -21,7 +21,7 @@ import {
   walkMessage,
   walkPage,
 } from "@/features/words";
-import { readWordsFile, rowsOfWords, wordsFile } from "@/features/words/files";
+import { readWordsFile, rowsOfWords, withWordsRows, wordsFile } from "@/features/words/files";
 import { standingLink } from "@/platform/customerLinks";
 import { withClient } from "@/platform/database";
 import { markupOf } from "@/ui/markup";
@@ -182,7 +182,10 @@ describe("customer side", () => {
       const plan = await withClient(scene.scope, (tx) => findPlan(tx, scene.scope, client.planId));
       if (!plan) throw new Error("no plan");
       const rows = rowsOfWords(plan.rules, "en");
-      const read = (file: string) => withClient(scene.scope, (tx) => readWordsFile(tx, plan.rules, file));
+      const read = async (file: string) => {
+        const rows = await readWordsFile(client.id, file);
+        return withClient(scene.scope, (tx) => withWordsRows(tx, plan.rules, rows));
+      };
       for (const kind of ["csv", "json"] as const)
         expect(await read(wordsFile(rows, kind))).toEqual({ rules: expect.anything(), changed: 0 });
       const changed = rows.map((row) =>
