@@ -147,7 +147,7 @@ const WRITERS: Record<string, string[]> = {
   // Planned by asks; sent and received by messaging.
   messages: ["asks", "messaging"],
   messagePictures: ["messaging"],
-  households: ["people-admin"],
+  households: ["people-admin", "people"],
   dismissed_matches: ["people-admin"],
   people_matches: ["people-admin"],
   merges: ["people-admin"],

@@ -184,6 +184,8 @@ test("a client fills in its own blanks on a phone; the agency takes them over, a
   await page.goto(`${AGENCY}/clients/osprey-ridge-kites`);
   await expectAccessible(page);
   await page.getByLabel("Name of the new client").fill("Heron Ridge Kites");
+  await page.getByLabel("Emails come from").fill("hello@heronridge.example");
+  await page.getByLabel("Postal address").fill("4 Ridge Lane, Merrow Bay");
   await page.getByLabel("Texts come from").fill("12");
   await page.getByRole("button", { name: "Make one like Osprey Ridge Kites" }).click();
   await expect(page.getByText("This is not a phone number of that country.")).toBeVisible();

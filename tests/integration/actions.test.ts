@@ -162,7 +162,7 @@ describe("actions", () => {
     const root = join(process.cwd(), "src");
     for (const file of actionFiles(root)) {
       // What ends sessions and signs people in has no client; it is tried in the browser.
-      if (/navigation|app\/(?:sign-in|join|forgot|password|begin|account|fill|desk)/.test(file)) continue;
+      if (/navigation|app\/(?:sign-in|join|forgot|password|begin|account|fill|desk|sender)/.test(file)) continue;
       const module = (await import(file)) as Record<string, unknown>;
       for (const [name, run] of Object.entries(module))
         if (typeof run === "function") actions.push({ name, file: relative(root, file), run: run as Action });
@@ -408,6 +408,9 @@ describe("actions", () => {
     "changeTold",
     "lookAgain",
     "previewMany",
+    // They mail a link to the client's or the agency's own address.
+    "mailSenderLink",
+    "mailAgencySenderLink",
     // Whoever has a seat at an agency may have its summary or not: what it is given says which.
     "wantSummary",
   ];

@@ -35,6 +35,7 @@ export const REMARK = z.discriminatedUnion("code", [
   z.object({ code: z.literal("counts as no visit"), field, text }),
   z.object({ code: z.literal("taken for the same"), field, name: text }),
   z.object({ code: z.literal("taken for another"), field, name: text }),
+  z.object({ code: z.literal("may be the same"), field, name: text }),
   z.object({ code: z.literal("erased"), field }),
   z.object({ code: z.literal("not recorded"), field }),
 ]);

@@ -122,21 +122,22 @@ export function toldAt(choice: ToldChoice, zone: string, at: number): number {
   return today >= at ? today : fromLocal(zone, (dayNumber(local) + 1) * 24 * HOUR + choice.dailyAt * MINUTE);
 }
 
-/** Half of the time to answer is over; all of it is; it has been for a day. */
-export const REMINDER_STAGES = ["half", "due", "late"] as const;
+/** It was handed over to someone; half of the time to answer is over; all of it is; it has been for a day. */
+export const REMINDER_STAGES = ["handed over", "half", "due", "late"] as const;
 export type ReminderStage = (typeof REMINDER_STAGES)[number];
 
 /** How far a concern has come of which somebody is reminded; its first reminder is due at half of its office time. */
-export function reminderStage(answerBy: number, now: number): ReminderStage {
+export function reminderStage(answerBy: number, now: number): Exclude<ReminderStage, "handed over"> {
   if (now >= answerBy + 24 * HOUR) return "late";
   return now >= answerBy ? "due" : "half";
 }
 
-/** Whom a stage is meant for: whoever has taken it (or may answer, where nobody has), the manager, the agency. */
+/** Whom a stage is meant for: whom it was handed over to, whoever has taken it (or may answer, where nobody has), the manager, the agency. */
 export function isRemindedAt(
   stage: ReminderStage,
   who: { isOwner: boolean; hasOwner: boolean; isOfAgency: boolean; rights: Rights },
 ): boolean {
+  if (stage === "handed over") return who.isOwner;
   if (stage === "half") return who.hasOwner ? who.isOwner : !who.isOfAgency && may(who.rights, "answer concerns");
   if (stage === "due") return !who.isOfAgency && may(who.rights, "set up");
   return who.isOfAgency && may(who.rights, "answer concerns");

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { type ClientFile, type ClientFileInput, clientFile, readClientFile } from "./clientFile";
+import { copiedFile } from "./copy";
 import { clientDraft, draftFor, fieldOfFault, fileOf, withTrade } from "./draft";
 import { TRADES } from "./trades";
 
@@ -156,4 +157,41 @@ test("what is wrong a hundred thousand times over is told in one walk through th
   expect(read.faults.length).toBeGreaterThan(0);
   expect(read.faults.every(({ line }, index, all) => index === 0 || line >= all[index - 1].line)).toBe(true);
   expect(read.faults.at(-1)?.line).toBeGreaterThan(0);
+});
+
+test("a client made like another bears nothing that is the other one's own", () => {
+  const read = readClientFile(
+    JSON.stringify({
+      ...file,
+      settings: {
+        restDays: 90,
+        privacyNote: "Osprey Locksmiths keeps …",
+        look: {
+          typeface: "newsreader",
+          replyTo: "desk@osprey.example",
+          senderName: "Osprey",
+          signature: "Wren of Osprey Locksmiths",
+          links: [{ name: "Us", url: "https://osprey.example/" }],
+        },
+        awayWord: { isOn: true, words: { en: "Osprey Locksmiths is closed." } },
+      },
+      branches: [
+        { name: "Osprey Locksmiths", address: "3 Harbour Row", phone: "+441134960001", look: { colour: "#113355" } },
+      ],
+      feeds: [{ kind: "calendar", name: "Osprey’s diary", url: "https://osprey.example/diary.ics" }],
+    }),
+  );
+  if (!("file" in read)) throw new Error(JSON.stringify(read));
+  const own = {
+    name: "Heron Keys",
+    textNumber: "+447700900124",
+    senderEmail: "hello@heron.example",
+    postalAddress: "9 Quay, Merrow Bay",
+  };
+  const made = clientFile.parse(copiedFile(read.file, own));
+  expect(JSON.stringify(made)).not.toMatch(/osprey|harbour row|4960001/i);
+  expect(made).toMatchObject({ ...own, settings: { restDays: 90, look: { typeface: "newsreader", signature: "" } } });
+  expect(made.services).toEqual(read.file.services);
+  expect(made.settings.awayWord?.words.en).toBe("Heron Keys is closed.");
+  expect(made.branches).toMatchObject([{ name: "Heron Keys", address: "", phone: null, look: null, reviewPages: [] }]);
 });

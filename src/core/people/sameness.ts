@@ -88,6 +88,17 @@ export function editDistance(a: string, b: string, most = 3): number {
   return Math.min(last[b.length], most + 1);
 }
 
+/** Whether two given names, folded, are forms of one: Bob and Robert. */
+export function isShortForm(a: string, b: string): boolean {
+  const [forms, others] = [FORMS.get(a), FORMS.get(b)];
+  return Boolean(forms && others && [...forms].some((form) => others.has(form)));
+}
+
+/** Whether two words, folded, differ by a slip of the keys. */
+export function slips(a: string, b: string): boolean {
+  return Math.min(a.length, b.length) >= 4 && editDistance(a, b, 1) <= 1;
+}
+
 /**
  * The same given name, an initial of it, a short form, or a slip of the keys. Nothing is close to an empty name but
  * another.
@@ -97,9 +108,7 @@ export function closeGiven(a: string, b: string): boolean {
   if (x === y) return true;
   if (!x || !y) return false;
   if (x.length === 1 || y.length === 1) return x[0] === y[0];
-  const [forms, others] = [FORMS.get(x), FORMS.get(y)];
-  if (forms && others && [...forms].some((form) => others.has(form))) return true;
-  return Math.min(x.length, y.length) >= 4 && editDistance(x, y, 1) <= 1;
+  return isShortForm(x, y) || slips(x, y);
 }
 
 /** The same family name, one part of a double name, or a slip of the keys. An empty one is close to any. */

@@ -84,7 +84,7 @@ export async function ingestArrival(
 ) {
   const [taken] = await ingest(call.tx, call.scope, call.setting, [{ arrival }], {
     source: `API, ${call.who}`,
-    sharedAddress: "same person",
+    sharedAddress: "another person",
     replaces: true,
     way: "API",
     looked: true,

@@ -12,6 +12,7 @@ import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting, type Setting } from "@/features/clients";
 import {
+  findMet,
   findPerson,
   NOBODY,
   nameOf,
@@ -365,16 +366,8 @@ async function personOf(
   const values = personInput(setting.client.country).safeParse(form);
   if (!values.success) return { ...refusal(values.error), ok: false } as Extract<AskPreview, { ok: false }>;
   const { email, phone, given, family } = values.data;
-  const same = [email ? eq(people.email, email) : null, phone ? eq(people.phone, phone.number) : null].filter(
-    (each) => each !== null,
-  );
-  const [known] = await acrossBranches(tx, () =>
-    tx
-      .select()
-      .from(people)
-      .where(and(eq(people.clientId, access.clientId), or(...same)))
-      .limit(1),
-  );
+  // Somebody else of a household with one phone is somebody new.
+  const known = await acrossBranches(tx, () => findMet(tx, access, values.data, now));
   return (
     known ?? {
       ...NOBODY,

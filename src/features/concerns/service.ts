@@ -206,6 +206,20 @@ export async function handOverConcern(
     subjectId: id,
     details: { handedTo: to.name },
   });
+  if (to.id !== scope.user?.id)
+    await tell(
+      tx,
+      scope,
+      [
+        {
+          about: `concern ${id} handed to ${to.id} at ${now}`,
+          matter: { kind: "reminder", branchId: concern.branchId, stage: "handed over" },
+          told: { code: "reminder", concernId: id, stage: "handed over" },
+          ownerId: to.id,
+        },
+      ],
+      now,
+    );
   return null;
 }
 

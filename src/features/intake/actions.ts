@@ -50,7 +50,7 @@ export const chooseList = action(
       matching: formTexts(form, "column"),
       order: formText(form, "order"),
       undated: formText(form, "undated") || "today",
-      sharedAddress: formText(form, "sharedAddress") || "same person",
+      sharedAddress: formText(form, "sharedAddress") || "another person",
       kind: formText(form, "kind") || "appointment",
       serviceId: formText(form, "serviceId"),
       branchId: formText(form, "branchId"),

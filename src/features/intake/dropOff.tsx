@@ -147,7 +147,7 @@ async function addOne(place: Place, form: FormData): Promise<Response> {
   await withClient(scope, (tx) =>
     ingest(tx, scope, setting, [{ arrival }], {
       source: feed.name,
-      sharedAddress: "same person",
+      sharedAddress: "another person",
       replaces: false,
       way: "drop-off",
       feedId: feed.id,

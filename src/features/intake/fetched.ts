@@ -111,7 +111,7 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
         some.map(({ arrival }) => ({ arrival, saidAt: now })),
         {
           source: feed.name,
-          sharedAddress: "same person",
+          sharedAddress: "another person",
           replaces: false,
           way: "calendar",
           feedId: feed.id,

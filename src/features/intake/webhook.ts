@@ -182,7 +182,7 @@ async function takeEvents(
     events.map(({ delivery, read }) => ({ arrival: read.arrival, saidAt: read.saidAt ?? delivery.at })),
     {
       source: feed.name,
-      sharedAddress: "same person",
+      sharedAddress: "another person",
       replaces: true,
       way: "webhook",
       feedId: feed.id,

@@ -4,6 +4,7 @@ import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { type ClientFile, clientFile, type FileFault, type readClientFile } from "@/core/onboarding/clientFile";
+import { copiedFile } from "@/core/onboarding/copy";
 import { clientDraft, fieldOfFault, fileOf } from "@/core/onboarding/draft";
 import { placeOf } from "@/features/accounts";
 import { askForSender, numberRefusal } from "@/features/clients";
@@ -125,10 +126,7 @@ export const importClient = action(
   { faults: [{ line: 1, path: "", message: "This file could not be read. Nothing was made." }], more: 0 },
 );
 
-/**
- * Makes a client like another of the agency's: services, plans, tags, hours and rules are the same. Its branches keep
- * their names, but neither addresses nor review pages nor feeds: those are the other one's own.
- */
+/** Makes a client like another of the agency's: what is the other one's own stays there (`copiedFile`). */
 export const copyClient = action(
   atAgencyWith("start clients"),
   [text, before<ActionResult>(), form],
@@ -138,21 +136,14 @@ export const copyClient = action(
     if (!isOwn) return GONE_CLIENT;
     const scope = atClient(access, clientId);
     const file = await withClient(scope, (tx) => exportClient(tx, scope));
-    const parsed = clientFile.safeParse({
-      ...file,
-      name: formText(form, "name"),
-      textNumber: formText(form, "textNumber"),
-      senderEmail: formText(form, "senderEmail"),
-      logo: null,
-      header: null,
-      portrait: null,
-      branches: file.branches.map((branch) => ({ ...branch, address: "", phone: null, reviewPages: [] })),
-      team: [],
-      feeds: [],
-      names: [],
-      readings: [],
-      views: [],
-    });
+    const parsed = clientFile.safeParse(
+      copiedFile(file, {
+        name: formText(form, "name"),
+        textNumber: formText(form, "textNumber"),
+        senderEmail: formText(form, "senderEmail"),
+        postalAddress: formText(form, "postalAddress"),
+      }),
+    );
     if (!parsed.success) {
       const fields: Record<string, string> = {};
       for (const { path, message } of parsed.error.issues) fields[String(path[0])] ??= message;

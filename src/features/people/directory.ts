@@ -67,7 +67,12 @@ export function queryString(query: Partial<DirectoryQuery>): string {
 function wordsOf(typed: string): string[] {
   const digits = typed.replace(/[^\d]/g, "");
   if (/^[\d\s()+-]+$/.test(typed) && digits.length >= 5) return [digits.replace(/^0/, "")];
-  return typed.toLowerCase().trim().split(/\s+/).filter(Boolean).slice(0, 8);
+  // "Marsh, Odette" is how lists write a name.
+  return typed
+    .toLowerCase()
+    .split(/[\s,;]+/)
+    .filter(Boolean)
+    .slice(0, 8);
 }
 
 /** What the database function takes. `zone` is the client's, for the day of the left-out filter. */

@@ -31,6 +31,7 @@ export {
   addresseeOf,
   addressesOf,
   changePerson,
+  findMet,
   nameOf,
   nameOrUnknown,
   type Person,

@@ -1,4 +1,5 @@
 import { type SQL, sql } from "drizzle-orm";
+import { likeness } from "@/core/people/household";
 import { compareNames } from "@/core/people/sameness";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { Multimap } from "@/platform/multimap";
@@ -107,7 +108,7 @@ export class Known {
     row: Incoming,
     shared: UpsertOptions["sharedAddress"],
     guardianId: string | null,
-  ): { person: Person | null; doubt: Doubt | null } {
+  ): { person: Person | null; doubt: Doubt | null; housemate?: Person } {
     const byNumber = row.externalId ? this.numbers.get(row.externalId) : undefined;
     if (byNumber) return { person: byNumber, doubt: null };
     const met = [
@@ -127,17 +128,20 @@ export class Known {
       );
     });
     if (candidates.length === 0) return { person: null, doubt: null };
-    if (!row.given && !row.family) return { person: candidates[0], doubt: null };
-    const named = candidates.map((one) => ({ one, names: compareNames(one, row) }));
+    const named = candidates.map((one) => ({ one, names: compareNames(one, row), likeness: likeness(one, row) }));
     const same =
       named.find(({ names }) => names === "same") ??
-      named.find(({ names }) => names !== "different") ??
-      named.find(({ one }) => !one.given && !one.family);
+      named.find(({ names, likeness }) => names !== "different" && likeness === "same") ??
+      named.find(({ likeness }) => likeness === "same");
     if (same) return { person: same.one, doubt: null };
-    const [first] = candidates;
-    const other = `${first.given} ${first.family}`.trim();
-    return shared === "same person"
-      ? { person: first, doubt: { code: "taken for the same", name: other } }
-      : { person: null, doubt: { code: "taken for another", name: other } };
+    const unclear = named.find(({ likeness }) => likeness === "unclear");
+    const first = unclear?.one ?? candidates[0];
+    const name = `${first.given} ${first.family}`.trim();
+    if (shared === "same person") return { person: first, doubt: { code: "taken for the same", name } };
+    return {
+      person: null,
+      doubt: { code: unclear ? "may be the same" : "taken for another", name },
+      housemate: first,
+    };
   }
 }

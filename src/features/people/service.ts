@@ -14,7 +14,7 @@ import { isZone } from "@/core/time/zone";
 import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
 import { people } from "@/schema/people";
-import { lockPeople, upsertPeople } from "./upsert";
+import { lockPeople, PeopleDryRun, upsertPeople } from "./upsert";
 
 export type Person = typeof people.$inferSelect;
 
@@ -188,7 +188,7 @@ export async function savePerson(
 ): Promise<{ person: Person; isNew: boolean }> {
   const [kept] = await upsertPeople(tx, scope, [{ ...PLAIN, ...values }], now, {
     source: "by hand",
-    sharedAddress: "same person",
+    sharedAddress: "another person",
     replaces: false,
   });
   if (kept.kind === "refused") throw new Refused(kept.why);
@@ -199,6 +199,17 @@ export async function savePerson(
   if (kept.kind !== "new" || Object.keys(said).length === 0) return { person: kept.person, isNew: kept.kind === "new" };
   await tx.update(people).set(said).where(eq(people.id, kept.person.id));
   return { person: { ...kept.person, ...said }, isNew: true };
+}
+
+/** Who somebody is whose details are typed, where they are here already: whom `savePerson` would give. Nothing is kept. */
+export async function findMet(tx: Tx, scope: Scope, values: PersonValues, now: number): Promise<Person | null> {
+  const [kept] = await upsertPeople(tx, scope, [{ ...PLAIN, ...values }], now, {
+    source: "by hand",
+    sharedAddress: "another person",
+    replaces: false,
+    rehearsal: new PeopleDryRun(),
+  });
+  return kept.kind === "new" || kept.kind === "refused" ? null : kept.person;
 }
 
 /** A request that cannot be followed, said in words for whoever made it. Whatever was begun is undone. */

@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import type { ArrivingPerson } from "@/core/intake/arrival";
 import type { Scope, Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
-import type { Consent } from "@/schema/people";
+import { type Consent, households } from "@/schema/people";
 import { erasureHash, Known, loadErased, loadKnown, lockMet } from "./knownPeople";
 import { insertPeople, NOBODY, type PersonChange, updatePeople } from "./personRows";
 import type { Person } from "./service";
@@ -17,7 +17,7 @@ export type UpsertOptions = {
   /** By which way they come; noted beside new people and consent. */
   source: string;
   intakeId?: string | null;
-  /** Whom somebody with a known address and another given name is taken for. */
+  /** Whom somebody with a known address and another name is taken for: the same person only where someone chose so. */
   sharedAddress: "same person" | "another person";
   /** The source keeps these people itself: what it says replaces what is here. */
   replaces: boolean;
@@ -31,7 +31,7 @@ export class PeopleDryRun {
 }
 
 /** An address that was known with another name. */
-export type Doubt = { code: "taken for the same" | "taken for another"; name: string };
+export type Doubt = { code: "taken for the same" | "taken for another" | "may be the same"; name: string };
 
 export type UpsertedPerson =
   | { kind: "new" | "unchanged"; person: Person; doubt: Doubt | null }
@@ -47,8 +47,8 @@ export async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
 }
 
 /**
- * Adds people, or finds those who are here already: the same number in the client's books, email or phone is the same
- * person. Missing details are filled in; only a source that keeps its people itself replaces any. In order: a later row
+ * Adds people, or finds those who are here already: the same number in the client's books is the same person; the same
+ * email or phone is where the names may be one person's, and else somebody of the same household. Missing details are filled in; only a source that keeps its people itself replaces any. In order: a later row
  * meets the people that an earlier one added. Gives one result for each.
  */
 export async function upsertPeople(
@@ -71,6 +71,21 @@ export async function upsertPeople(
   const added: Person[] = [];
   const isAdded = new Set<Person>();
   const changed = new Map<string, PersonChange>();
+  const homes: string[] = [];
+  // Whoever shares an address is of one household: its rules hold for them together.
+  const joinHome = (fresh: Person, housemate: Person) => {
+    if (housemate.householdId === null) {
+      const home = newId();
+      homes.push(home);
+      housemate.householdId = home;
+      if (!isAdded.has(housemate))
+        changed.set(housemate.id, {
+          id: housemate.id,
+          change: { ...changed.get(housemate.id)?.change, householdId: home },
+        });
+    }
+    fresh.householdId = housemate.householdId;
+  };
   const results = incoming.map((row, index): UpsertedPerson => {
     if (
       erased.size > 0 &&
@@ -81,9 +96,10 @@ export async function upsertPeople(
       return { kind: "refused", person: null, why: "erased" };
     }
     const guardianId = guardians[index];
-    const { person, doubt } = known.find(row, options.sharedAddress, guardianId);
+    const { person, doubt, housemate } = known.find(row, options.sharedAddress, guardianId);
     if (!person) {
       const fresh = newPerson(scope, row, guardianId, now, options);
+      if (housemate && guardianId === null) joinHome(fresh, housemate);
       known.add(fresh);
       added.push(fresh);
       isAdded.add(fresh);
@@ -101,6 +117,10 @@ export async function upsertPeople(
     return { kind: "changed", person, doubt, before, after: change };
   });
   if (!rehearsal) {
+    if (homes.length > 0)
+      await tx
+        .insert(households)
+        .values(homes.map((id) => ({ id, clientId: scope.clientId, confirmedBy: options.source, createdAt: now })));
     await insertPeople(tx, added);
     await updatePeople(tx, scope, [...changed.values()]);
   }

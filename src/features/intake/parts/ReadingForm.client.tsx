@@ -90,8 +90,8 @@ export function ReadingForm({
           </>
         )}
         {select("sharedAddress", "A known address with another first name is", choice.sharedAddress, [
+          ["another person", "another person of the household"],
           ["same person", "the same person"],
-          ["another person", "another person of one home"],
         ])}
       </div>
       <p role="status" className="text-second mt-2 min-h-[24px] text-[14px]">

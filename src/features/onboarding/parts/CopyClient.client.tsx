@@ -5,13 +5,7 @@ import { Field } from "@/ui/Field";
 import { copyClient } from "../actions";
 
 /** Another client like this one: what every client has of its own is asked for. */
-export function CopyClient({
-  slug,
-  client,
-}: {
-  slug: string;
-  client: { id: string; name: string; senderEmail: string };
-}) {
+export function CopyClient({ slug, client }: { slug: string; client: { id: string; name: string } }) {
   return (
     <ActionForm action={copyClient.bind(null, slug, client.id)} className="max-w-[420px] space-y-3">
       {({ pending, error }) => (
@@ -30,7 +24,14 @@ export function CopyClient({
             label="Emails come from"
             name="senderEmail"
             inputMode="email"
-            defaultValue={client.senderEmail}
+            autoComplete="off"
+            error={error}
+          />
+          <Field
+            id="copy-address"
+            label="Postal address"
+            name="postalAddress"
+            says="At the foot of its emails; its branches begin with it."
             autoComplete="off"
             error={error}
           />

@@ -30,7 +30,7 @@ export default async function OneClient({ params }: Props) {
   const setting = await withClient(atClient(access, client.id), loadSetting);
   const offer = seen.offers.find((one) => one.aboutClient === client.id);
   const { slug } = access.seat;
-  const { zone, senderEmail } = setting.client;
+  const { zone } = setting.client;
   const it = { slug, client: { id: client.id, name: client.name } };
   const isArchived = client.archivedAt !== null;
   return (
@@ -68,7 +68,7 @@ export default async function OneClient({ params }: Props) {
             Services, plans, tags, hours and rules are taken over; its plans wait to be looked at. Addresses, review
             pages, team and feeds are its own.
           </p>
-          <CopyClient slug={slug} client={{ ...it.client, senderEmail }} />
+          <CopyClient slug={slug} client={it.client} />
         </Part>
       ) : null}
       {isEnding && !isArchived ? (
