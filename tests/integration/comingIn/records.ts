@@ -6,12 +6,15 @@ import { dropTag, keepTag, loadSetting } from "@/features/clients";
 import { findIntake, receiveList, rowsOfIntake, startImport } from "@/features/intake";
 import {
   findAddressee,
+  findMet,
   findPerson,
   listPeople,
   listViews,
   NOBODY,
   type Person,
+  savePerson,
   saveView,
+  searchPeople,
   upsertPeople,
 } from "@/features/people";
 import {
@@ -26,7 +29,6 @@ import {
   findHouseholds,
   findInvalidAddresses,
   leaveHousehold,
-  makeHousehold,
   mergePeople,
   restMany,
   tagMany,
@@ -179,6 +181,82 @@ describe("records", () => {
   });
 
   describe("households and minors", () => {
+    test("two people of one phone are both kept, by a list, a feed and the desk: nobody disappears, and the right one is named", async () => {
+      const it = await scene();
+      const phone = { number: "+447700900477", canText: true, country: "GB" };
+      const values = (given: string, family: string) => ({
+        given,
+        family,
+        email: null,
+        phone,
+        note: "",
+        doNotAsk: null,
+      });
+      const odette = await inside(it, (tx) => savePerson(tx, it.scope, values("Odette", "Marsh"), TUESDAY));
+      // At the desk, and on a standing link.
+      expect(await inside(it, (tx) => findMet(tx, it.scope, values("Jun", "Marsh"), TUESDAY))).toBeNull();
+      const jun = await inside(it, (tx) => savePerson(tx, it.scope, values("Jun", "Marsh"), TUESDAY));
+      expect([jun.isNew, jun.person.given]).toEqual([true, "Jun"]);
+      // Twins of one list, and one of them in a later one.
+      const add = (names: [string, string][], source: string) =>
+        inside(it, (tx) =>
+          upsertPeople(
+            tx,
+            it.scope,
+            names.map(([given, family]) => ({
+              ...NOBODY,
+              given,
+              family,
+              phone,
+              guardian: null,
+              consent: null,
+              tags: [],
+            })),
+            TUESDAY,
+            { source, sharedAddress: "another person", replaces: false },
+          ),
+        );
+      const twins = await add(
+        [
+          ["Mia", "Marsh"],
+          ["Pia", "Marsh"],
+          ["Lena", "Marsh"],
+          ["Lina", "Marsh"],
+        ],
+        "a list",
+      );
+      expect(twins.map(({ kind }) => kind)).toEqual(["new", "new", "new", "new"]);
+      expect(twins.at(-1)?.kind !== "refused" && twins.at(-1)).toMatchObject({ doubt: { code: "may be the same" } });
+      const again = await add(
+        [
+          ["mia", "Marsh"],
+          ["O.", "Marsh"],
+          ["", ""],
+        ],
+        "a feed",
+      );
+      expect(again.map(({ kind, person }) => [kind, person?.given])).toEqual([
+        ["unchanged", "Mia"],
+        ["unchanged", "Odette"],
+        ["unchanged", "Odette"],
+      ]);
+      // All of one household: its rules hold.
+      const { rows } = await harness.owner.query(
+        "select given, household_id from people where client_id = $1 and phone = $2 order by given",
+        [it.client.id, phone.number],
+      );
+      expect(rows.map(({ given }) => given)).toEqual(["Jun", "Lena", "Lina", "Mia", "Odette", "Pia"]);
+      expect(new Set(rows.map(({ household_id }) => household_id)).size).toBe(1);
+      expect(rows[0].household_id).not.toBeNull();
+      // The desk still finds whom it means.
+      expect((await inside(it, (tx) => findMet(tx, it.scope, values("Odette", "Marsh"), TUESDAY)))?.id).toBe(
+        odette.person.id,
+      );
+      expect((await inside(it, (tx) => searchPeople(tx, "Marsh, Odette"))).map(({ id }) => id)).toEqual([
+        odette.person.id,
+      ]);
+    });
+
     test("for one day a household is asked once, and the other's trace says so", async () => {
       const it = await scene();
       const shared = { number: "+447700900456", canText: true, country: "GB" };
@@ -201,9 +279,8 @@ describe("records", () => {
         );
         return kept.map(({ person }) => person as Person);
       });
-      const [offer] = await inside(it, (tx) => findHouseholds(tx, it.scope));
-      expect(offer).toMatchObject({ offer: { why: ["phone"] } });
-      await inside(it, (tx) => makeHousehold(tx, it.scope, [a.id, b.id], "Maud", TUESDAY));
+      // Whoever shares a phone is of one household, without anyone having to say so.
+      expect([a.householdId, a.householdId === b.householdId]).toEqual([expect.any(String), true]);
       expect(await inside(it, (tx) => findHouseholds(tx, it.scope))).toEqual([]);
       await it.visit(a.id);
       const second = await it.visit(b.id);
