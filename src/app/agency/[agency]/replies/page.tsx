@@ -13,7 +13,7 @@ type Props = { params: Promise<{ agency: string }> };
 /** Words for replies that an agency keeps for all its clients. */
 export default async function AgencyReplies({ params }: Props) {
   const { agency } = await params;
-  const access = await requireAgency(agency, "change words");
+  const access = await requireAgency(agency, "change words", "whole agency");
   const list = await withAgency(access, (tx) => listAgencySaved(tx, access));
   return (
     <Page

@@ -54,11 +54,13 @@ export default async function AgencyWordsPage({ params, searchParams }: Props) {
               words in force, and what a client changed stays the client’s.
             </p>
           </Note>
-          <Note title="Saved replies">
-            <p>
-              <Link href={`/agency/${agency}/replies`}>Replies for all clients</Link>, to reviews and in conversations.
-            </p>
-          </Note>
+          {access.seat.group === null ? (
+            <Note title="Saved replies">
+              <p>
+                <Link href={`/agency/${agency}/replies`}>Replies for all clients</Link>, to reviews and in conversations.
+              </p>
+            </Note>
+          ) : null}
         </>
       }
     >
@@ -110,7 +112,14 @@ export default async function AgencyWordsPage({ params, searchParams }: Props) {
       />
       <div className="max-w-[640px]">
         {places.map((place) => (
-          <Piece key={place} agency={agency} language={language} place={place} words={words} />
+          <Piece
+            key={place}
+            agency={agency}
+            language={language}
+            place={place}
+            words={words}
+            mayChange={access.seat.group === null}
+          />
         ))}
       </div>
     </Page>
@@ -148,21 +157,34 @@ function Piece({
   language,
   place,
   words,
+  mayChange,
 }: {
   agency: string;
   language: Language;
   place: string;
   words: Readonly<Record<string, string>>;
+  /** The whole agency's words are changed by those who have a seat for all of it. */
+  mayChange: boolean;
 }) {
   const key = pieceKey(language, place);
   const kind = kindOf(place);
   const name = place.slice(place.indexOf("/") + 1);
   const own = words[key] ?? null;
+  const label = kind === "page" ? PAGE_NAMES[name as (typeof PAGE_PLACES)[number]] : FIELD_NAMES[kind];
+  if (!mayChange)
+    return (
+      <div>
+        <p className="label">{label}</p>
+        <p className="whitespace-pre-line">
+          <Template words={own ?? starterWords(language, place) ?? ""} />
+        </p>
+      </div>
+    );
   return (
     <WordsEditor
       key={key}
       piece={key}
-      label={kind === "page" ? PAGE_NAMES[name as (typeof PAGE_PLACES)[number]] : FIELD_NAMES[kind]}
+      label={label}
       words={own ?? starterWords(language, place) ?? ""}
       placeholders={PLACEHOLDERS.filter(
         (each) => kind === "text" || kind === "email" || !(LINKS as readonly string[]).includes(each),
