@@ -57,7 +57,8 @@ export default async function AgencyWordsPage({ params, searchParams }: Props) {
           {access.seat.group === null ? (
             <Note title="Saved replies">
               <p>
-                <Link href={`/agency/${agency}/replies`}>Replies for all clients</Link>, to reviews and in conversations.
+                <Link href={`/agency/${agency}/replies`}>Replies for all clients</Link>, to reviews and in
+                conversations.
               </p>
             </Note>
           ) : null}
