@@ -57,6 +57,7 @@ export function findingWords(finding: Finding): string {
 
 /** Findings that say nothing beyond the sentence of a rule that passed. */
 const SAYS_NO_MORE: readonly Finding["code"][] = [
+  "no concern waits",
   "outcome",
   "not marked",
   "plan running",

@@ -86,6 +86,8 @@ export async function startHarness(name: string, outside?: Outside): Promise<Har
   forgetEnvironment();
   forgetAuth();
   closeLimits();
+  // Something late of a part before may have opened connections to its database again.
+  await closeDatabase();
   // The clock of another installation may stand still in this process.
   await setDemoClock(Date.now());
   const town = new Town({

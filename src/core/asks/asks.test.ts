@@ -360,6 +360,20 @@ describe("who is asked", () => {
       asked: true,
       advice: [{ rule: "resting" }],
     });
+    // Whoever asks someone whose complaint waits is told so, and the trace keeps it.
+    const unhappy = examineByHand(person({ hasOpenConcern: true }));
+    expect(unhappy).toMatchObject({ asked: true, advice: [{ rule: "concern waits" }] });
+    expect(unhappy.trace.at(-1)).toEqual({
+      rule: "concern waits",
+      objects: false,
+      finding: { code: "concern waits" },
+      overruled: true,
+    });
+    expect(examineByHand(person({ hasOpenConcern: false })).advice).toEqual([]);
+    // Plans stop at such an answer by themselves: their traces know nothing of it.
+    expect(checkEligibility(person({ hasOpenConcern: true })).trace.some(({ rule }) => rule === "concern waits")).toBe(
+      false,
+    );
     expect(examineByHand(person({ addresses: { ...reachable, textOptedOut: true } }))).toMatchObject({
       asked: false,
       reason: "opted out",

@@ -37,6 +37,8 @@ export type EligibilityCase = {
     lastAskedAt: number | null;
     lastReviewedAt: number | null;
     hasOpenAsk: boolean;
+    /** They are unhappy, and nobody has answered yet; left out where only plans look. */
+    hasOpenConcern?: boolean;
     /** When this plan, or somebody by hand, last asked; left out: as `lastAskedAt`. */
     lastAskedByPlanAt?: number | null;
     /** Somebody said that they are not to be asked before this moment. */
@@ -228,6 +230,13 @@ const RULES: Rule[] = [
   },
 ];
 
+/** Whoever asks by hand should know of a complaint that waits; plans stop at such an answer by themselves. */
+const CONCERN: Rule = {
+  reason: "concern waits",
+  look: ({ person }) =>
+    found(person.hasOpenConcern === true, { code: person.hasOpenConcern ? "concern waits" : "no concern waits" }),
+};
+
 /** Somebody said that the person, or the guardian, is not to be asked before a day; null where nobody did. */
 function letRest({ person, now }: EligibilityCase): Found | null {
   const own = person.restUntil ?? 0;
@@ -280,6 +289,7 @@ const ADVICE_BY_HAND: readonly Reason[] = [
   "plan paused",
   "too late",
   "allowance used up",
+  "concern waits",
 ];
 
 /** Decides about a visit. Pure: the same input gives the same verdict and the same trace. */
@@ -322,7 +332,7 @@ export function blockers(it: EligibilityCase): TraceLine[] {
 export function examineByHand(it: EligibilityCase): Verdict & { advice: TraceLine[] } {
   const trace: TraceLine[] = [];
   const advice: TraceLine[] = [];
-  for (const rule of RULES) {
+  for (const rule of it.person.hasOpenConcern === undefined ? RULES : [...RULES, CONCERN]) {
     const { objects, finding } = rule.look(it);
     if (objects && ADVICE_BY_HAND.includes(rule.reason)) {
       advice.push({ rule: rule.reason, objects, finding });

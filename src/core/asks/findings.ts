@@ -30,6 +30,7 @@ export const REASONS = [
   "once only",
   "resting",
   "allowance used up",
+  "concern waits",
 ] as const;
 export type Reason = (typeof REASONS)[number];
 
@@ -92,6 +93,8 @@ export const FINDING = z.discriminatedUnion("code", [
   z.object({ code: z.literal("allowance left") }),
   z.object({ code: z.literal("allowance used up") }),
   /** What was found before findings were kept as codes, and could not be read as one. */
+  z.object({ code: z.literal("concern waits") }),
+  z.object({ code: z.literal("no concern waits") }),
   z.object({ code: z.literal("not recorded") }),
 ]);
 export type Finding = z.infer<typeof FINDING>;

@@ -11,8 +11,9 @@ export type SiteReading =
   | { code: "first reading"; read: number; of: number | null }
   | { code: "well"; lastAt: number }
   | { code: "patience"; until: string | null }
-  | { code: "signed out"; at: number }
-  | { code: "failing"; since: number };
+  /** Since when is null where nobody noted it. */
+  | { code: "signed out"; at: number | null }
+  | { code: "failing"; since: number | null };
 
 /** From when on a site that cannot be read is told of, in milliseconds: until then it may pass by itself. */
 export const TOLD_AFTER = 3_600_000;
@@ -46,9 +47,9 @@ export type ReadFacts = {
 };
 
 export function siteReading(it: ReadFacts): SiteReading {
-  if (it.problem?.code === "sign-in ended") return { code: "signed out", at: it.problem.at ?? it.failingSince ?? 0 };
+  if (it.problem?.code === "sign-in ended") return { code: "signed out", at: it.problem.at ?? it.failingSince };
   if (it.problem?.code === "asks for patience") return { code: "patience", until: it.problem.until ?? null };
-  if (it.problem) return { code: "failing", since: it.failingSince ?? 0 };
+  if (it.problem) return { code: "failing", since: it.failingSince };
   if (it.firstReadAt === null)
     return it.readCount > 0 || it.collectedAt !== null
       ? { code: "first reading", read: it.readCount, of: it.readTotal }

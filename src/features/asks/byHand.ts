@@ -1,4 +1,4 @@
-import { and, eq } from "drizzle-orm";
+import { and, eq, inArray, isNull } from "drizzle-orm";
 import { examineByHand, type Verdict } from "@/core/asks/eligibility";
 import { planByHand } from "@/core/plans/takes";
 import { loadSetting, type Setting } from "@/features/clients";
@@ -9,6 +9,7 @@ import { setDecisions } from "@/features/visits";
 import { acrossBranches, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
+import { concerns } from "@/schema/concerns";
 import { people } from "@/schema/people";
 import { isUnsent, loadContexts, openAsksOf } from "./contexts";
 import { beginAsks, beginningOf } from "./decide";
@@ -43,22 +44,39 @@ export async function considerByHand(
   const [context] = unsent ? await loadContexts(tx, scope, [unsent.id]) : [];
   const chosen = able.find(({ id }) => id === planId) ?? planByHand(all, beginningOf(visit));
   const plan: Plan | null = context?.plan ?? chosen;
+  const it = facts.forVisit(
+    plan,
+    [],
+    visit,
+    person,
+    open.some((ask) => !isUnsent(ask)),
+  );
+  const hasOpenConcern = await acrossBranches(tx, () => waitsForAnswer(tx, scope, person.id));
   return {
     plan,
     /** Plans that could ask, when nothing is planned yet. */
     choice: unsent ? [] : able,
     unsent,
     guardian: facts.guardianOf(person),
-    verdict: examineByHand(
-      facts.forVisit(
-        plan,
-        [],
-        visit,
-        person,
-        open.some((ask) => !isUnsent(ask)),
-      ),
-    ),
+    verdict: examineByHand({ ...it, person: { ...it.person, hasOpenConcern } }),
   };
+}
+
+/** Whether a private note of theirs waits for an answer. */
+async function waitsForAnswer(tx: Tx, scope: Scope, personId: string): Promise<boolean> {
+  const [open] = await tx
+    .select({ id: concerns.id })
+    .from(concerns)
+    .where(
+      and(
+        eq(concerns.clientId, scope.clientId),
+        eq(concerns.personId, personId),
+        inArray(concerns.state, ["new", "taken"]),
+        isNull(concerns.answeredAt),
+      ),
+    )
+    .limit(1);
+  return open !== undefined;
 }
 
 /**

@@ -54,6 +54,7 @@ export {
   runPlanSchedule,
   runTriggers,
   stopPutRight,
+  wasAskedAgain,
 } from "./triggers";
 export { noticeAllowanceUsedUp } from "./usedUp";
 export { enforce, forecastMove } from "./versions";

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
+import { and, asc, desc, eq, gt, inArray, isNotNull, sql } from "drizzle-orm";
 import { checkEligibility } from "@/core/asks/eligibility";
 import type { TraceLine } from "@/core/asks/findings";
 import type { PauseReason } from "@/core/plans/pauseReason";
@@ -10,6 +10,7 @@ import { findPlan, listPlans, type Plan, setPlanState, setRuns } from "@/feature
 import type { Visit } from "@/features/visits";
 import { releaseVisitsOfPlan } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
 import { plans, triggers } from "@/schema/plans";
@@ -109,8 +110,9 @@ function begun(plan: Plan, visit: Visit, person: Person, trace: TraceLine[], at:
 }
 
 /**
- * Somebody's concern was closed as put right: plans that begin so ask once more, and never again about this concern,
- * whatever becomes of it. They ask of whoever was written to, also where they were asked a short while ago.
+ * Somebody's concern was closed as put right: plans that begin so ask once more, and once something has gone out never
+ * again about this concern. Where it was reopened before that, putting it right again asks. They ask of whoever was
+ * written to, also where they were asked a short while ago.
  */
 export async function addPutRight(
   tx: Tx,
@@ -124,10 +126,23 @@ export async function addPutRight(
     select ${newId()}::uuid, ${scope.clientId}, p.id, ${personId}, ${putRightKey(concernId)}, ${at}, ${at} from plans p
     where p.client_id = ${scope.clientId} and p.state = 'running' and p.rules -> 'begins' ->> 'kind' = 'put right'
     order by p.position limit 1
-    on conflict do nothing`);
+    on conflict (plan_id, person_id, key) do update
+    set at = excluded.at, examine_at = excluded.examine_at, examined_at = null, decision = null, reason = null, trace = null, ask_id = null
+    where not exists (select 1 from asks a where a.id = triggers.ask_id and a.sent_count > 0)`);
 }
 
 const putRightKey = (concernId: string) => `put right ${concernId}`;
+
+/** Whether somebody has been asked once more since this concern was put right. */
+export async function wasAskedAgain(tx: Tx, scope: Scope, concernId: string): Promise<boolean> {
+  const [sent] = await tx
+    .select({ id: triggers.id })
+    .from(triggers)
+    .innerJoin(asks, eq(asks.id, triggers.askId))
+    .where(and(eq(triggers.clientId, scope.clientId), eq(triggers.key, putRightKey(concernId)), gt(asks.sentCount, 0)))
+    .limit(1);
+  return sent !== undefined;
+}
 
 /** It was not put right after all: what was planned because of it stops. */
 export async function stopPutRight(tx: Tx, scope: Scope, concernId: string, now: number): Promise<void> {

@@ -309,7 +309,7 @@ export async function closeConcern(
   return null;
 }
 
-/** Opens a closed concern again. */
+/** Opens a closed concern again, for whoever had it before. */
 export async function reopenConcern(
   tx: Tx,
   scope: Scope,
@@ -329,9 +329,8 @@ export async function reopenConcern(
       closedAt: null,
       closedBy: null,
       closedById: null,
-      takenBy: who,
-      takenById: actingUser,
-      takenAt: now,
+      // It stays with whoever had it.
+      ...(concern.takenBy === null ? { takenBy: who, takenById: actingUser, takenAt: now } : {}),
     })
     .where(eq(concerns.id, id));
   await stopPutRight(tx, scope, id, now);

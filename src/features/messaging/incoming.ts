@@ -27,6 +27,7 @@ import { sameSecret, tagFor } from "@/platform/secrets";
 import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
 import { keepPictures } from "./messagePictures";
+import { isByLink } from "./optOut";
 import { clientOfMessage } from "./receipts";
 
 /** Texts and mails from customers: each is kept once, stops what it answers, and waits for somebody to answer it. */
@@ -105,6 +106,16 @@ async function heed(
       ids,
       "text",
       wish === "stop" ? { at: now, how: { code: "wrote back", word: words.trim().slice(0, 40) } } : null,
+    );
+  // The link had ended every message: whoever wants texts again has changed their mind about all of them.
+  const linked = wish === "start" ? persons.filter((one) => isByLink(one, "email")) : [];
+  if (linked.length > 0)
+    await setOptOut(
+      tx,
+      scope,
+      linked.map(({ id }) => id),
+      "email",
+      null,
     );
   const open = await openAsksOf(tx, scope, [...ids, ...(await wardsOf(tx, scope, ids))]);
   if (wish === "stop" && persons.some(({ textOptedOutAt }) => textOptedOutAt === null))

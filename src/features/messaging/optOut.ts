@@ -11,7 +11,7 @@ import {
   writtenTo,
 } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
-import { guardiansOf, setOptOut, wardsOf } from "@/features/people";
+import { guardiansOf, type Person, setOptOut, wardsOf } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { type Tx, withClient, workFor } from "@/platform/database";
 import type { Visitor } from "@/platform/visitor";
@@ -30,13 +30,19 @@ export async function optOutOf(token: string): Promise<{
   return withClient(workFor(found.clientId), async (tx) => {
     const setting = await loadSetting(tx);
     const [row] = await tx
-      .select({ at: people.emailOptedOutAt, language: people.language, pageLanguage: people.pageLanguage })
+      .select({
+        emailOptedOutAt: people.emailOptedOutAt,
+        textOptedOutAt: people.textOptedOutAt,
+        language: people.language,
+        pageLanguage: people.pageLanguage,
+      })
       .from(asks)
       .innerJoin(people, eq(people.id, asks.personId))
       .where(eq(asks.id, found.askId));
     const { name: business, colour } = setting.client;
     const language = languageFor(row ?? { language: null, pageLanguage: null }, setting);
-    return { business, colour, language, done: row?.at !== null };
+    const isOut = Boolean(row && (row.emailOptedOutAt ?? row.textOptedOutAt) !== null);
+    return { business, colour, language, done: isOut };
   });
 }
 
@@ -69,14 +75,22 @@ export async function optBackIn(token: string): Promise<boolean> {
     const now = await clockNow();
     const { person, to } = await writtenToAt(tx, found.askId, now);
     // Only what this very way took away: whoever opted out by another is asked there.
-    const out = [to, person].filter(({ emailOptedOutHow }) => emailOptedOutHow?.code === "link in an email");
-    if (out.length === 0) return false;
-    await setOptOut(tx, scope, [...new Set(out.map(({ id }) => id))], "email", null);
-    return true;
+    let isBack = false;
+    for (const channel of ["email", "text"] as const) {
+      const out = [to, person].filter((one) => isByLink(one, channel));
+      if (out.length === 0) continue;
+      await setOptOut(tx, scope, [...new Set(out.map(({ id }) => id))], channel, null);
+      isBack = true;
+    }
+    return isBack;
   });
 }
 
-/** Ends all emails to the person of this link and stops what is under way. Doing it twice does no harm. */
+/** Whether someone opted out of a channel by the link that every message leads to. */
+export const isByLink = (person: Pick<Person, "emailOptedOutHow" | "textOptedOutHow">, channel: "email" | "text") =>
+  (channel === "email" ? person.emailOptedOutHow : person.textOptedOutHow)?.code === "link in an email";
+
+/** Ends all messages to the person of this link and stops what is under way. Doing it twice does no harm. */
 export async function optOutByLink(token: string): Promise<boolean> {
   const found = await askByToken(token);
   if (!found) return false;
@@ -85,10 +99,15 @@ export async function optOutByLink(token: string): Promise<boolean> {
     const now = await clockNow();
     const { ask, person, to } = await writtenToAt(tx, found.askId, now);
     const both = [...new Set([to.id, person.id])];
-    await setOptOut(tx, scope, both, "email", { at: now, how: { code: "link in an email" } });
-    if (person.emailOptedOutAt === null)
+    // "No more messages" is said of every way by which they are written to.
+    const ways = [...(to.email ? (["email"] as const) : []), ...(to.phone ? (["text"] as const) : [])];
+    const isNews = person.emailOptedOutAt === null && person.textOptedOutAt === null;
+    for (const channel of ways.length > 0 ? ways : (["email"] as const))
+      if ((channel === "email" ? to.emailOptedOutAt : to.textOptedOutAt) === null)
+        await setOptOut(tx, scope, both, channel, { at: now, how: { code: "link in an email" } });
+    if (isNews)
       await recordEvents(tx, scope, [
-        { kind: "opted out", source: "person", at: now, askId: ask.id, channel: "email" },
+        { kind: "opted out", source: "person", at: now, askId: ask.id, channel: ways[0] ?? "email" },
       ]);
     const open = await openAsksOf(tx, scope, [person.id, to.id, ...(await wardsOf(tx, scope, [to.id]))]);
     await stopAsks(

@@ -22,6 +22,7 @@ export {
   listReviews,
   REVIEWS_PAGE,
   type ReviewFilter,
+  unpostedByListing,
 } from "./queries";
 export { readingOf } from "./readings";
 export { claimReplies, postDueReply, postReply } from "./replies";

@@ -229,6 +229,22 @@ const FREE: Record<Facet, Partial<ReviewFilter>> = {
   member: { memberId: null },
 };
 
+/** How many replies are planned or wait for approval, by the page they would be posted on. */
+export async function unpostedByListing(tx: Tx, scope: Scope): Promise<Map<string, number>> {
+  const rows = await tx
+    .select({ listingId: reviews.listingId, replies: count() })
+    .from(reviews)
+    .where(
+      and(
+        eq(reviews.clientId, scope.clientId),
+        inArray(reviews.replyState, ["planned", "awaits approval"]),
+        isNull(reviews.deletedAt),
+      ),
+    )
+    .groupBy(reviews.listingId);
+  return new Map(rows.map(({ listingId, replies }) => [listingId, replies]));
+}
+
 /**
  * How many reviews there are (counted no further than `MOST_COUNTED`) and how many wait for a reply; how many since
  * an instant were answered, and how soon. Each count has an index of its own, whose order keeps it from reading the table.

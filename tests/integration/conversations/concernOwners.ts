@@ -185,6 +185,24 @@ describe("concern owners", () => {
       ]);
     });
 
+    test("put right, reopened, put right again: they are asked once after all, and it stays with whoever had it", async () => {
+      const { id, personId } = await unhappy();
+      await inside((tx) => handOverConcern(tx, scene.scope, "manager", id, desk, now()));
+      await close(id);
+      await scene.advance(now() + HOUR);
+      await inside((tx) => reopenConcern(tx, scene.scope, "Maud", id, now()));
+      const reopened = await inside((tx) => openConcernOf(tx, scene.scope, [personId ?? ""]));
+      expect(reopened).toMatchObject({ id, state: "taken", takenById: desk });
+      await scene.advance(now() + HOUR);
+      await close(id);
+      await scene.advance(now() + 10 * DAY);
+      const sent = (await asksOf(personId)).map(({ sentCount }) => sentCount);
+      expect(sent.sort()).toEqual([0, 1]);
+      // Whoever it was handed over to was told.
+      const { rows } = await harness.owner.query("select user_id from tellings where told ->> 'stage' = 'handed over'");
+      expect(rows.map(({ user_id }) => user_id)).toContain(desk);
+    });
+
     test("closing it twice at once asks once", async () => {
       const { id, personId } = await unhappy();
       await Promise.all([close(id), close(id)]);

@@ -1,5 +1,6 @@
 import { Webhook } from "standardwebhooks";
 import { HOUR, MINUTE } from "@/core/time/zone";
+import { optBackIn, optOutByLink } from "@/features/messaging";
 import { newId } from "@/schema/columns";
 import { type Harness, startHarness } from "../../support/harness";
 import { HOOK_SECRETS, sendHook } from "../../support/hooks";
@@ -164,6 +165,36 @@ describe("receipts", () => {
       expect((await scene.askOf(one.person.id)).stop).toBe("opted out");
       await sendHook(harness, "texts", text(shared.number, "START"));
       expect(await out()).toBe(0);
+    });
+
+    test("the link ends every way of writing to them, also where there is only a phone; START begins all of it again", async () => {
+      const phone = { number: "+447700900961", canText: true, country: "GB" };
+      const stateOf = async (id: string) =>
+        (
+          await harness.owner.query(
+            "select email_opted_out_at is not null as email, text_opted_out_at is not null as text from people where id = $1",
+            [id],
+          )
+        ).rows[0];
+      const onlyPhone = await scene.finishVisit({ phone, email: null, given: "Wren", family: "Oduya" });
+      const { token } = await scene.askOf(onlyPhone.person.id);
+      expect(await optOutByLink(token)).toBe(true);
+      expect(await stateOf(onlyPhone.person.id)).toEqual({ email: false, text: true });
+      expect((await scene.askOf(onlyPhone.person.id)).stop).toBe("opted out");
+      // Twice is once, and "that was a mistake" takes it back.
+      expect(await optOutByLink(token)).toBe(true);
+      expect(await optBackIn(token)).toBe(true);
+      expect(await stateOf(onlyPhone.person.id)).toEqual({ email: false, text: false });
+      const other = { number: "+447700900962", canText: true, country: "GB" };
+      const both = await scene.finishVisit({ phone: other, email: "bram@post.example", given: "Bram", family: "Pike" });
+      expect(await optOutByLink((await scene.askOf(both.person.id)).token)).toBe(true);
+      expect(await stateOf(both.person.id)).toEqual({ email: true, text: true });
+      await sendHook(harness, "texts", text(other.number, "START"));
+      expect(await stateOf(both.person.id)).toEqual({ email: false, text: false });
+      // Whoever wrote STOP themselves is not let back in by a link's "mistake".
+      await sendHook(harness, "texts", text(other.number, "STOP"));
+      expect(await optBackIn((await scene.askOf(both.person.id)).token)).toBe(false);
+      expect(await stateOf(both.person.id)).toEqual({ email: false, text: true });
     });
 
     test("the same phone at another client stays as it was there", async () => {

@@ -33,11 +33,28 @@ export function SignInButton({
 }
 
 /** Has a page read no more. */
-export function StopReading({ slug, listingId, site }: { slug: string; listingId: string; site: string }) {
+export function StopReading({
+  slug,
+  listingId,
+  site,
+  unposted,
+}: {
+  slug: string;
+  listingId: string;
+  site: string;
+  /** How many replies are planned there, or wait for approval. */
+  unposted: number;
+}) {
+  const dropped =
+    unposted === 0
+      ? ""
+      : unposted === 1
+        ? " One reply that is ready for it will not be posted."
+        : ` ${unposted} replies that are ready for it will not be posted.`;
   return (
     <ConfirmButton
       className="button-quiet"
-      sure={`Stop reading this page on ${site}? What was read stays; new reviews do not come in any more.`}
+      sure={`Stop reading this page on ${site}? What was read stays; new reviews do not come in any more.${dropped}`}
       action={async () => (await stopReadingPage(slug, listingId)) ?? { ok: true }}
     >
       Stop reading it

@@ -4,6 +4,7 @@ import { capital, pluralOf, sayAgo, sayCount, sayWhen } from "@/core/time/say";
 import { type Listing, loadSetting, type Setting } from "@/features/clients";
 import { ListingForm, PostalAddressForm } from "@/features/clients/parts/PageForms.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
+import { unpostedByListing } from "@/features/reviews";
 import { accountNames, listConnections } from "@/features/sites";
 import { SignInButton, StopReading } from "@/features/sites/parts/SiteButtons.client";
 import { siteProblemHelp, siteProblemWords, siteRemedySentence } from "@/locales/operations";
@@ -20,10 +21,15 @@ type Props = { params: Promise<{ client: string }> };
 export default async function ReviewPages({ params }: Props) {
   const access = await requireAccess((await params).client, "set up");
   const now = await clockNow();
-  const { setting, begun, accounts } = await withClient(access, async (tx) => {
+  const { setting, begun, accounts, unposted } = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
     const ids = setting.listings.flatMap(({ accountId }) => accountId ?? []);
-    return { setting, begun: await listConnections(tx, access), accounts: await accountNames(tx, access, ids) };
+    return {
+      setting,
+      begun: await listConnections(tx, access),
+      accounts: await accountNames(tx, access, ids),
+      unposted: await unpostedByListing(tx, access),
+    };
   });
   const { client, branches, listings } = setting;
   const { slug, zone } = access.seat;
@@ -84,6 +90,7 @@ export default async function ReviewPages({ params }: Props) {
                       zone={zone}
                       now={now}
                       account={accounts.get(listing.accountId ?? "") ?? null}
+                      unposted={unposted.get(listing.id) ?? 0}
                     />
                   ) : null}
                 </li>
@@ -109,10 +116,17 @@ export default async function ReviewPages({ params }: Props) {
   );
 }
 
-type LineProps = { listing: Listing; slug: string; zone: string; now: number; account: string | null };
+type LineProps = {
+  listing: Listing;
+  slug: string;
+  zone: string;
+  now: number;
+  account: string | null;
+  unposted: number;
+};
 
 /** How the reading of a page goes, in words, with what can be done about it. */
-function ReadingLine({ listing, slug, zone, now, account }: LineProps) {
+function ReadingLine({ listing, slug, zone, now, account, unposted }: LineProps) {
   const reading = siteReading({ ...listing, problem: listing.collectError });
   const isBad = reading.code === "signed out" || reading.code === "failing";
   return (
@@ -127,10 +141,10 @@ function ReadingLine({ listing, slug, zone, now, account }: LineProps) {
           ? `${listing.site} asks for patience${reading.until ? ` until ${reading.until}` : ""}; then reading goes on.`
           : null}
         {reading.code === "signed out"
-          ? `The sign-in ended ${sayWhen(zone, reading.at, now)}. ${listing.collectError ? siteRemedySentence(listing.collectError) : ""}`
+          ? `The sign-in ended${reading.at === null ? "" : ` ${sayWhen(zone, reading.at, now)}`}. ${listing.collectError ? siteRemedySentence(listing.collectError) : ""}`
           : null}
         {reading.code === "failing"
-          ? `Cannot be read since ${sayWhen(zone, reading.since, now)}. ${listing.collectError ? siteProblemHelp(listing.collectError).says : ""}`
+          ? `Cannot be read${reading.since === null ? "" : ` since ${sayWhen(zone, reading.since, now)}`}. ${listing.collectError ? siteProblemHelp(listing.collectError).says : ""}`
           : null}
         {listing.reviewCount ? ` ${capital(sayCount(listing.reviewCount, "review"))}.` : null}
         {account ? ` Signed in as ${account}.` : null}
@@ -146,7 +160,7 @@ function ReadingLine({ listing, slug, zone, now, account }: LineProps) {
             Connect it anew
           </Link>
         ) : null}
-        <StopReading slug={slug} listingId={listing.id} site={listing.site} />
+        <StopReading slug={slug} listingId={listing.id} site={listing.site} unposted={unposted} />
       </span>
     </div>
   );

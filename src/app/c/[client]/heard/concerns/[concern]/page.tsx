@@ -7,6 +7,7 @@ import { sayRating } from "@/core/reviews/rating";
 import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
 import { saidBeside } from "@/features/answers";
 import { SaidBeside } from "@/features/answers/parts/SaidBeside";
+import { wasAskedAgain } from "@/features/asks";
 import { loadSetting, todayOf } from "@/features/clients";
 import { teamNotes, viewConcern } from "@/features/concerns";
 import { AnswerForm, CloseForm, OneClick, TeamNoteForm } from "@/features/concerns/parts/ConcernForms.client";
@@ -181,9 +182,11 @@ function loadConcern(access: Access, id: string, now: number) {
       beside,
       inPublic: await inPublic(tx, access, viewed.concern),
       /** The plan that asks once more whoever had something put right; none where nothing of the kind runs. */
-      asksAgain: (await listPlans(tx, access)).find(
-        ({ state, rules }) => state === "running" && rules.begins.kind === "put right",
-      ),
+      asksAgain: (await wasAskedAgain(tx, access, id))
+        ? undefined
+        : (await listPlans(tx, access)).find(
+            ({ state, rules }) => state === "running" && rules.begins.kind === "put right",
+          ),
       notes: await teamNotes(tx, access, id),
       staff: (await staffOf(tx))
         .filter((one) => one.id !== viewed.concern.takenById && mayAnswerAt(one, viewed.concern.branchId))
