@@ -89,7 +89,9 @@ export function WhoForm({ slug, people }: { slug: string; people: Named[] }) {
   const [who, setWho] = useState<string | null>(null);
   if (people.length === 0)
     return (
-      <p className="text-second">Nobody has set four digits yet: under “Your account”, on a device of their own.</p>
+      <p className="text-second">
+        Nobody has chosen four digits yet. Everyone does that for themselves, under “Your account” on their own device.
+      </p>
     );
   return (
     <ActionForm action={sayWho.bind(null, slug)} className="space-y-4">

@@ -35,7 +35,7 @@ export default async function Desk({ params, searchParams }: Props) {
     <main id="main" className="mx-auto w-full max-w-[560px] px-6 py-10">
       {shown ? <FullScreen link={shown} back={base} business={access.seat.name} /> : null}
       <h1 className="title">Ask whoever is in front of you.</h1>
-      <p className="lead mb-4">By their name or number, or take somebody new down.</p>
+      <p className="lead mb-4">By name or number, or add someone new.</p>
       <AskAnybody />
       <section className="border-rule mt-10 border-t pt-6" aria-labelledby="codes">
         <h2 id="codes" className="mb-1 text-[19px] font-semibold">
@@ -59,8 +59,8 @@ export default async function Desk({ params, searchParams }: Props) {
         <section className="border-rule mt-10 border-t pt-6" aria-label="Who is asking">
           <h2 className="mb-1 text-[19px] font-semibold">Who is asking?</h2>
           <p className="text-second mb-3">
-            Say who you are, and your name stands beside those you ask. For anything else, sign in on a device of your
-            own.
+            Say who you are, and your name is noted with everyone you ask. For anything else, sign in on your own
+            device.
           </p>
           <WhoForm slug={access.seat.slug} people={people} />
         </section>
