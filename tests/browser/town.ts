@@ -57,15 +57,15 @@ const LEAST = { "To the next message": 1, "An hour ahead": 55 * 60_000, "To tomo
 /** Skips the demo clock and waits until it has arrived. */
 export async function skip(page: Page, how: keyof typeof LEAST, times = 1): Promise<void> {
   const clock = page.getByRole("button", { name: /demo clock: skip ahead/ }).and(page.locator(":visible"));
-  const read = async () =>
+  const read = async (timeout = 500) =>
     Date.parse(
       `${/(\d+ \w+), (\d+:\d+)/
-        .exec((await clock.textContent({ timeout: 500 })) ?? "")
+        .exec((await clock.textContent({ timeout })) ?? "")
         ?.slice(1, 3)
         .join(" 2026 ")} UTC`,
     );
   for (let turn = 0; turn < times; turn++) {
-    const before = await read();
+    const before = await read(90_000);
     await clock.click();
     await page.getByRole("menuitem", { name: how }).click();
     // It stands while it skips, and shows another time when it is there.
