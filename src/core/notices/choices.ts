@@ -132,7 +132,10 @@ export function reminderStage(answerBy: number, now: number): Exclude<ReminderSt
   return now >= answerBy ? "due" : "half";
 }
 
-/** Whom a stage is meant for: whom it was handed over to, whoever has taken it (or may answer, where nobody has), the manager, the agency. */
+/**
+ * Whom a stage is meant for: the person it was handed over to, who has taken it (or all who may answer, where nobody
+ * has), the manager, the agency.
+ */
 export function isRemindedAt(
   stage: ReminderStage,
   who: { isOwner: boolean; hasOwner: boolean; isOfAgency: boolean; rights: Rights },

@@ -11,11 +11,14 @@ const wordsIn = (text: string) =>
     .split(/[^\p{L}\p{N}]+/u)
     .filter(Boolean);
 
+/** A phone number, or a part of one, as people type it. */
+const NUMBER = /^[\d\s()+./-]+$/;
+
 const digitsIn = (text: string) => text.replace(/\D/g, "");
 
 /** Whether what was typed at a shared phone is enough to look people up at all. */
 export function isDeskSearch(typed: string): boolean {
-  return typed.includes("@") || /^[\d\s()+./-]+$/.test(typed)
+  return typed.includes("@") || NUMBER.test(typed)
     ? digitsIn(typed).length >= DESK_SEARCH_CHARACTERS || typed.includes("@")
     : wordsIn(typed).length > 0;
 }
@@ -32,7 +35,7 @@ export function isFoundAtDesk(person: Sought, typed: string): boolean {
   const text = typed.trim();
   if (!isDeskSearch(text)) return false;
   if (text.includes("@")) return person.email !== null && person.email.toLowerCase() === text.toLowerCase();
-  if (/^[\d\s()+./-]+$/.test(text)) {
+  if (NUMBER.test(text)) {
     const typedDigits = digitsIn(text).replace(/^0+/, "");
     return typedDigits.length >= 3 && digitsIn(person.phone ?? "").includes(typedDigits);
   }

@@ -1,3 +1,4 @@
+import { foldLetters } from "../words/fold";
 import { closeFamily, closeGiven, compareNames, isShortForm, type Named, slips } from "./sameness";
 
 /**
@@ -17,14 +18,7 @@ const TITLES = new Set(
   ),
 );
 
-const fold = (text: string) =>
-  text
-    .normalize("NFKD")
-    .replace(/\p{M}/gu, "")
-    .toLowerCase()
-    .replace(/ł/g, "l")
-    .replace(/ß/g, "ss")
-    .replace(/[^\p{L}\p{N}]/gu, "");
+const fold = (text: string) => foldLetters(text).replace(/[^\p{L}\p{N}]/gu, "");
 
 /** The name without titles; a family name that stands alone is one, wherever it was written. */
 function withoutTitles({ given, family }: Named): Named {
