@@ -122,7 +122,7 @@ export const markRead = action(
   [text, z.boolean()],
   async (access, id, isUnread): Promise<void> => {
     if (!z.uuid().safeParse(id).success) return;
-    await withClient(access, (tx) => markConversation(tx, access, id, isUnread === true));
+    await withClient(access, (tx) => markConversation(tx, access, id, isUnread));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
   },
 );

@@ -109,7 +109,7 @@ export const importClient = action(
   atAgencyWith("start clients"),
   [form],
   async (access, form): Promise<ImportResult> => {
-    const file = form instanceof FormData ? form.get("file") : null;
+    const file = form.get("file");
     if (!(file instanceof File)) return { faults: [{ line: 1, path: "", message: "Choose a file." }], more: 0 };
     if (file.size > MOST_BYTES)
       return { faults: [{ line: 1, path: "", message: "This file is larger than 1.4 MB." }], more: 0 };

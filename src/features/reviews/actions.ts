@@ -140,7 +140,6 @@ export const lookOver = readAction(
   atClientWith("draft replies"),
   [text, text],
   async (access, reviewId, words): Promise<Warning[]> => {
-    if (typeof words !== "string") return [];
     const seen = await atReview(access, reviewId, (desk, review) =>
       lookedOver(desk, review, words.slice(0, MOST_WORDS)),
     );

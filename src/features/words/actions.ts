@@ -132,7 +132,7 @@ export const bringWords = action(
   [text, z.number(), before<ActionResult>(), form],
   async (access, planId, revision, _before, form): Promise<ActionResult> => {
     if (!isId(planId)) return GONE;
-    const file = form instanceof FormData ? form.get("file") : null;
+    const file = form.get("file");
     if (!(file instanceof File) || file.size === 0) return { ok: false, message: "Choose a file." };
     if (file.size > 2 * 1024 * 1024) return { ok: false, message: "The file is larger than 2 MB." };
     const rows = await readWordsFile(access.clientId, cleanText(await file.text()));
@@ -158,8 +158,6 @@ export const changeAgencyPiece = action(
   atAgencyWith("change words"),
   [text, text.nullable()],
   async (access, key, words): Promise<Exclude<ActionResult, null>> => {
-    if (typeof key !== "string" || (words !== null && typeof words !== "string"))
-      return { ok: false, message: "Write something first." };
     const now = await clockNow();
     const wrong = await withAgency(access, (tx) =>
       saveAgencyPiece(tx, access, access.user.name, key, words === null ? null : cleanText(words), now),

@@ -11,7 +11,7 @@ import type { ActionResult } from "@/ui/result";
 export const openPhone = action(anyone, [text], async (_nobody, token): Promise<ActionResult> => {
   const own = await headers();
   if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
-  if (typeof token !== "string" || !isToken(token) || !(await signPhoneIn(token, own))) {
+  if (!isToken(token) || !(await signPhoneIn(token, own))) {
     await mayGuessAgain(own);
     return { ok: false, message: "This link has been used or has run out. Add the phone again in Set-up." };
   }

@@ -18,7 +18,7 @@ export const keepFilled = action(
     const own = await headers();
     const now = await clockNow();
     if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
-    const draft = typeof token === "string" && isToken(token) ? await draftOfLink(token, now) : null;
+    const draft = isToken(token) ? await draftOfLink(token, now) : null;
     if (!draft) {
       await mayGuessAgain(own);
       return { ok: false, message: "This link has come to its end. Ask your agency for another one." };
@@ -27,7 +27,7 @@ export const keepFilled = action(
       return { ok: false, message: "That was a lot at once. It is kept again in a minute." };
     const parsed = clientDraft.safeParse(values);
     if (!parsed.success) return { ok: false, message: "Something typed is too long to be kept." };
-    await saveProposal(draft, parsed.data, isDone === true, now);
+    await saveProposal(draft, parsed.data, isDone, now);
     return { ok: true };
   },
 );

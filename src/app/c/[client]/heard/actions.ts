@@ -11,7 +11,7 @@ export const countChoices = readAction(
   atClientWith("see heard"),
   [text, text],
   async (access, facet, address): Promise<Record<string, number>> => {
-    if (!isFacet(facet) || typeof address !== "string") return {};
+    if (!isFacet(facet)) return {};
     const wanted = readWanted(Object.fromEntries(new URLSearchParams(address.slice(0, 2000))));
     const now = await clockNow();
     return withClient(access, (tx) =>
