@@ -44,6 +44,7 @@ export const config = {
     "/fill/:path*",
     "/desk/:path*",
     "/password/:path*",
+    "/sender/:path*",
     "/agency/:path*",
     "/c/:path*",
   ],

@@ -32,7 +32,8 @@ describe("pages", () => {
     const answering = text.split(/\nexport (?:default )?async function /).slice(1);
     return answering.map(
       (body) =>
-        /require(?:Access|Agency)\([^;]*?"([^"]+)"(?:, "whole client")?\)/.exec(body.slice(0, 600))?.[1] ?? null,
+        /require(?:Access|Agency)\([^;]*?"([^"]+)"(?:, "whole (?:client|agency)")?\)/.exec(body.slice(0, 600))?.[1] ??
+        null,
     );
   }
 
