@@ -259,6 +259,10 @@ create or replace function estima_reader(p people) returns json language sql sta
   select json_build_object(
     'id', p.id, 'given', p.given, 'family', p.family, 'email', p.email,
     'emailBouncedAt', (date_part('epoch', p.email_bounced_at) * 1000)::bigint,
+    'emailOptedOutAt', (date_part('epoch', p.email_opted_out_at) * 1000)::bigint,
+    'phone', p.phone, 'phoneTakesTexts', p.phone_takes_texts,
+    'textBouncedAt', (date_part('epoch', p.text_bounced_at) * 1000)::bigint,
+    'textOptedOutAt', (date_part('epoch', p.text_opted_out_at) * 1000)::bigint,
     'birthDate', p.birth_date, 'language', p.language, 'pageLanguage', p.page_language)
 $$;
 
@@ -284,6 +288,8 @@ begin
       'answer', case when answer.id is not null then json_build_object(
         'id', answer.id, 'scale', answer.scale, 'rating', answer.rating, 'recommend', answer.recommend,
         'aspects', answer.aspects, 'more', answer.more, 'words', answer.words, 'draftWords', answer.draft_words,
+        'draftMore', answer.draft_more, 'replyTo', answer.reply_to,
+        'hasConcern', exists (select 1 from concerns n where n.client_id = a.client_id and n.answer_id = answer.id),
         'mayShowAt', (date_part('epoch', answer.may_show_at) * 1000)::bigint) end,
       'hasPhoto', answer.id is not null and exists (
         select 1 from answer_photos f where f.client_id = a.client_id and f.answer_id = answer.id),
@@ -450,34 +456,37 @@ $$;
 create or replace function estima_claim_messages(p_now timestamptz, p_most int, p_lease_seconds numeric)
 returns table (client_id uuid, message_id uuid, claim_id uuid)
 language sql volatile security definer set search_path = public set enable_seqscan = off set enable_bitmapscan = off set enable_sort = off set jit = off as $$
-  with waiting as materialized (
-    select c.id, least(f.due_at, o.due_at) as due_at from clients c
+  -- Where everything is paused, asks that are due wait; what people write by hand goes first, and goes out.
+  with open as materialized (
+    select c.id, c.paused_at is not null and (c.paused_until is null or c.paused_until > p_now) as is_paused from clients c
+  ), waiting as materialized (
+    select c.id, c.is_paused, least(f.due_at, o.due_at) as due_at from open c
     left join lateral (
       select m.due_at from messages m
       where m.client_id = c.id and m.state in ('planned', 'sending') and m.goes_first = true and m.due_at <= p_now
+        and (not c.is_paused or m.ask_id is null)
         and (m.claimed_until is null or m.claimed_until < clock_timestamp())
       order by m.due_at limit 1) f on true
     left join lateral (
       select m.due_at from messages m
-      where m.client_id = c.id and m.state in ('planned', 'sending') and m.goes_first = false and m.due_at <= p_now
+      where not c.is_paused and m.client_id = c.id and m.state in ('planned', 'sending') and m.goes_first = false and m.due_at <= p_now
         and (m.claimed_until is null or m.claimed_until < clock_timestamp())
       order by m.due_at limit 1) o on true
-    where (f.due_at is not null or o.due_at is not null)
-      -- Where somebody has paused everything, what is due waits.
-      and (c.paused_at is null or c.paused_until <= p_now)
-    order by 2 limit p_most
+    where f.due_at is not null or o.due_at is not null
+    order by 3 limit p_most
   ), share as materialized (
     select ceil(p_most::numeric / greatest(1, count(*)))::bigint as most from waiting
   ), first as materialized (
     select w.id as client, m.id from waiting w cross join share s cross join lateral (
       select m.id from messages m
       where m.client_id = w.id and m.state in ('planned', 'sending') and m.goes_first = true and m.due_at <= p_now
+        and (not w.is_paused or m.ask_id is null)
         and (m.claimed_until is null or m.claimed_until < clock_timestamp())
       order by m.due_at, m.person_id limit s.most for update skip locked) m
   ), others as materialized (
     select m.id from waiting w cross join share s cross join lateral (
       select m.id from messages m
-      where m.client_id = w.id and m.state in ('planned', 'sending') and m.goes_first = false and m.due_at <= p_now
+      where not w.is_paused and m.client_id = w.id and m.state in ('planned', 'sending') and m.goes_first = false and m.due_at <= p_now
         and (m.claimed_until is null or m.claimed_until < clock_timestamp())
       order by m.due_at, m.person_id limit greatest(0, s.most - (select count(*) from first f where f.client = w.id)) for update skip locked) m
   ), claim as materialized (select gen_random_uuid() as id)

@@ -71,6 +71,7 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   site: [...codesOf(SITE_REASON), "passed over"],
   toldLine: [
     "concern",
+    "note",
     ...REMINDER_STAGES.map((stage) => `reminder ${stage}`),
     "review",
     "urgent concern",

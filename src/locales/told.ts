@@ -23,6 +23,7 @@ type OfConcern = {
 /** A matter as it stands when it is told. */
 export type ToldSeen =
   | ({ code: "concern" } & OfConcern)
+  | { code: "note"; who: string; words: string; rating: number | null; branch: string }
   | ({ code: "reminder"; stage: ReminderStage } & OfConcern)
   | {
       code: "review";

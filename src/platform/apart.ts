@@ -1,5 +1,6 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { readFileSync } from "node:fs";
+import { setPriority } from "node:os";
 import { log } from "./log";
 
 /**
@@ -145,6 +146,8 @@ function begin(): Helper {
     serialization: "advanced",
     stdio: ["ignore", "ignore", "ignore", "ipc"],
   });
+  // Answers to people come first: a file that takes long takes the time that is left.
+  if (child.pid) setPriority(child.pid, 10);
   const helper: Helper = { child, job: null };
   helpers.add(helper);
   child.on("message", (answer: ApartAnswer) => give(helper, answer, false));

@@ -1,6 +1,7 @@
 import { Webhook } from "standardwebhooks";
 import { cleanText } from "@/core/words/clean";
 import { environment } from "./environment";
+import { isStillWelcome, isWelcome } from "./publicLimit";
 
 export const MOST_HOOK_BYTES = 256 * 1024;
 
@@ -117,6 +118,20 @@ export function refuseForeign(request: Request): Response | null {
 /** An error as problem details (RFC 9457). */
 export function problem(status: number, detail: string): Response {
   return Response.json({ status, detail }, { status, headers: { "content-type": "application/problem+json" } });
+}
+
+/** As many files that cannot be read as one owner may send in a minute: reading them takes everyone's time. */
+const UNREADABLE = { most: 8, seconds: 60 };
+
+/** Counts a file of an owner that could not be read. */
+export const noteUnreadable = (owner: string): Promise<boolean> =>
+  isWelcome(`unreadable ${owner}`, UNREADABLE.most, UNREADABLE.seconds);
+
+/** The answer to an owner who sent too many files that could not be read; null while they may go on. */
+export async function refuseUnreadable(request: Request, owner: string): Promise<Response | null> {
+  if (await isStillWelcome(`unreadable ${owner}`, UNREADABLE.most, UNREADABLE.seconds)) return null;
+  await discard(request);
+  return problem(429, "We couldn’t read several of your files in a row. Wait a minute, then try again.");
 }
 
 /**

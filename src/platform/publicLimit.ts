@@ -41,6 +41,12 @@ export async function isWelcome(key: string, most: number, seconds: number): Pro
   }
 }
 
+/** Whether the next hit would still be welcome; counts nothing. */
+export async function isStillWelcome(key: string, most: number, seconds: number): Promise<boolean> {
+  const found = await limiterOf(most, seconds).get(key.slice(0, 200));
+  return found === null || found.consumedPoints < most;
+}
+
 /** Forgets what was counted under a key: whoever got in has made no wrong tries. */
 export async function forgetHits(key: string, most: number, seconds: number): Promise<void> {
   await limiterOf(most, seconds).delete(key.slice(0, 200));

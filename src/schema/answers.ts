@@ -9,6 +9,9 @@ import { people } from "./people";
 import { personal } from "./personal";
 import { standingLinks } from "./standingLinks";
 
+/** A rating and when it was given, in milliseconds. */
+export type GivenRating = { rating: number; at: number };
+
 export const answers = pgTable(
   "answers",
   {
@@ -23,11 +26,17 @@ export const answers = pgTable(
       .notNull()
       .references(() => branches.id),
     rating: integer("rating"),
+    /** Every rating they gave, the first one first; the last is the one that counts. */
+    ratings: jsonb("ratings").$type<GivenRating[]>().notNull().default([]),
     /** How they were asked: one to five, by stars or faces, or two buttons, kept as 5 and 1. */
     scale: text("scale").$type<Question>().notNull().default("five"),
     words: text("words"),
     /** What they were typing when it was last kept, before they sent it. */
     draftWords: text("draft_words"),
+    /** The same for the other open questions, by question. */
+    draftMore: jsonb("draft_more").$type<Record<string, string>>().notNull().default({}),
+    /** The mailbox or the mobile (E.164) that they gave for an answer to what they wrote. */
+    replyTo: text("reply_to"),
     /** BCP 47: the language in which they answered. */
     language: text("language"),
     /** What they said of each side of the visit, by its name: 1 to 5; null for "does not apply". */
@@ -46,6 +55,9 @@ export const answers = pgTable(
     doubtSettledAt: instant("doubt_settled_at"),
     givenAt: instant("given_at").notNull(),
     wordsAt: instant("words_at"),
+    /** When one of the team read the words, and who; null while nobody has. New words are read anew. */
+    readAt: instant("read_at"),
+    readBy: text("read_by"),
     /** Its words are still to be read for what they name. */
     isUnread: boolean("is_unread").notNull().default(true),
   },
@@ -55,6 +67,11 @@ export const answers = pgTable(
     index("answers_given").on(t.clientId, t.givenAt),
     index("answers_doubtful").on(t.clientId, t.givenAt).where(sql`is_doubtful and doubt_settled_at is null`),
     index("answers_unread").on(t.clientId).where(sql`is_unread and words <> ''`),
+    index("answers_written")
+      .on(t.clientId, t.wordsAt)
+      .where(
+        sql`words_at is not null and not is_doubtful and (may_show_at is null or words is null or rating is null)`,
+      ),
     index("answers_person").on(t.clientId, t.personId),
     index("answers_standing_link").on(t.standingLinkId).where(sql`standing_link_id is not null`),
   ],
@@ -80,8 +97,8 @@ export const sitesFollowed = pgTable(
 export const answersPersonal = personal(answers, {
   owners: [answers.personId],
   merge: "follows",
-  erase: { words: null, draftWords: null, more: {}, mayShowAt: null },
-  keeps: ["scale", "origin", "language", "aspects"],
+  erase: { words: null, draftWords: null, more: {}, draftMore: {}, replyTo: null, mayShowAt: null },
+  keeps: ["scale", "origin", "language", "aspects", "ratings", "readBy"],
   exports: { as: "answers" },
 });
 

@@ -1,7 +1,8 @@
 "use client";
 
-import { type ReactNode, startTransition, useActionState } from "react";
+import { type ReactNode, startTransition, useActionState, useEffect, useRef } from "react";
 import { toast } from "sonner";
+import { keepWords } from "./keptWords.client";
 import type { ActionResult } from "./result";
 
 type Props = {
@@ -11,15 +12,30 @@ type Props = {
   onDone?: () => void;
 };
 
+/** What is written in the fields of a form, and where it is. */
+type Writing = { words: string; path: string };
+
 /**
- * A form around a server action: says what was wrong beside the field, keeps what was typed, and cannot be sent twice
- * at once.
+ * A form around a server action: says what was wrong beside the field, keeps what was typed (also where the page is read
+ * anew without the form), and cannot be sent twice at once.
  */
 export function ActionForm({ action, children, className, onDone }: Props) {
+  const writing = useRef<Writing | null>(null);
+  const refused = useRef<string | null>(null);
+  useEffect(
+    () => () => {
+      const { words, path } = writing.current ?? { words: "", path: "" };
+      if (words && path === location.pathname) keepWords(words, refused.current);
+      writing.current = null;
+    },
+    [],
+  );
   // Told from the action itself: what it changes may take this very form off the page before an effect could run.
   const [result, submit, pending] = useActionState(async (before: ActionResult, form: FormData) => {
     const after = await action(before, form);
+    refused.current = after && !after.ok ? after.message : null;
     if (after?.ok) {
+      writing.current = null;
       if (after.message) toast(after.message);
       onDone?.();
     }
@@ -36,6 +52,11 @@ export function ActionForm({ action, children, className, onDone }: Props) {
   return (
     <form
       className={className}
+      onInput={(event) => {
+        const fields = [...event.currentTarget.querySelectorAll("textarea")];
+        const words = fields.map(({ value }) => value.trim()).filter(Boolean);
+        writing.current = { words: words.join("\n\n"), path: location.pathname };
+      }}
       // Not the action itself: React would empty the fields after a refusal.
       onSubmit={(event) => {
         event.preventDefault();

@@ -46,7 +46,8 @@ h2{font-size:19px;margin:0 0 6px}
 .wrong{background:#F9E1DC;border-radius:10px;padding:10px 14px;color:#8A2413}
 .trap{position:absolute;left:-9999px}
 .quiet{margin-top:28px;font-size:14px;color:#5A5364}
-.quiet a{color:#5A5364}
+.quiet a,.quiet .link{color:#5A5364}
+button.link{display:inline;width:auto;min-height:24px;padding:0;border:0;background:none;color:inherit;font-weight:inherit;text-decoration:underline;text-align:left}
 .five{display:grid;grid-template-columns:repeat(5,1fr) auto;gap:6px;margin:6px 0 16px}
 .ten{display:grid;grid-template-columns:repeat(auto-fit,minmax(44px,1fr));gap:6px;margin:10px 0 6px}
 .three{display:grid;grid-template-columns:repeat(3,1fr);gap:8px;margin:10px 0 16px}
@@ -64,8 +65,9 @@ legend{font-weight:600;padding:0;margin-bottom:2px}
 blockquote{margin:0 0 16px;padding-left:14px;border-left:3px solid var(--own);white-space:pre-wrap;overflow-wrap:anywhere}
 @media (prefers-color-scheme:dark){
 body{background:#1B1820;color:#F2EFEA}
-.soft,.quiet,.quiet a,.where,.ends,.rate button span{color:#C3BCCB}
+.soft,.quiet,.quiet a,.quiet .link,.where,.ends,.rate button span{color:#C3BCCB}
 button,.button,input:not([type=hidden]),select,textarea{background:#28232F;color:#F2EFEA;border-color:#6B6475}
+button.link{background:none;color:inherit}
 .rate button,.stars{color:#F0B95A}
 .rate button.chosen{background:#4A3A17;border-color:#F0B95A}
 section{border-color:#3B3543}
@@ -94,9 +96,9 @@ function fontFaces(typeface: Typeface): string {
 
 /**
  * Reloads the page left behind once its visitor comes back from a review site, so that it shows the thanks. Keeps what
- * is being typed every few seconds, and sends it when they leave the page. Copies their words where a button says so.
+ * is being typed as a draft every few seconds, and when they leave the page. Copies their words where a button says so.
  */
-export const SCRIPT = `addEventListener("submit",e=>{if(e.target.dataset.leaves!==undefined)addEventListener("visibilitychange",()=>document.visibilityState==="visible"&&location.reload(),{once:true});else sent=1});let sent=0;for(const t of document.querySelectorAll("[data-keeps]")){let b=t.value,k=t.value;const s=f=>{if(sent||t.value.trim()===b.trim()||!t.value.trim()||(!f&&t.value===k))return;k=t.value;navigator.sendBeacon(t.dataset.keeps,new URLSearchParams({words:t.value,as:f?"":"draft"}))};setInterval(s,4000);addEventListener("visibilitychange",()=>document.visibilityState==="hidden"&&s(1))}for(const b of document.querySelectorAll("[data-copies]")){b.hidden=false;b.onclick=async()=>{await navigator.clipboard.writeText(document.getElementById("mine").textContent);b.textContent=b.dataset.copies}}`;
+export const SCRIPT = `let sent=0;addEventListener("pageshow",()=>sent=0);addEventListener("submit",e=>{if(e.submitter?.dataset.leaves!==undefined)addEventListener("visibilitychange",()=>document.visibilityState==="visible"&&location.reload(),{once:true});else sent=1});for(const f of document.querySelectorAll("[data-keeps]")){const v=()=>new URLSearchParams([...f.querySelectorAll("textarea,[name^=was-],[name=asked-show],[name=show]:checked")].map(t=>[t.name,t.value]));let k=v()+"";const s=()=>{const n=v();if(sent||n+""===k)return;k=n+"";n.append("as","draft");navigator.sendBeacon(f.dataset.keeps,n)};setInterval(s,4000);addEventListener("visibilitychange",()=>document.visibilityState==="hidden"&&s())}for(const b of document.querySelectorAll("[data-copies]")){b.hidden=false;b.onclick=async()=>{await navigator.clipboard.writeText(document.getElementById("mine").textContent);b.textContent=b.dataset.copies}}`;
 
 type FrameProps = {
   title: string;

@@ -4,3 +4,4 @@ import "./customers/followLink";
 import "./customers/standingLinks";
 import "./customers/openAnswers";
 import "./customers/promises";
+import "./customers/everyWord";

@@ -33,6 +33,10 @@ export function obstacle(addresses: Addresses, channel: Channel): Unreachable | 
   return addresses.textBounced ? "bounced" : null;
 }
 
+/** Whether any way reaches a person. */
+export const isReached = (addresses: Addresses): boolean =>
+  obstacle(addresses, "text") === null || obstacle(addresses, "email") === null;
+
 /**
  * The channel that a message uses: the wanted one, else the other one, else none. "preferred" is what the person
  * prefers, and a text where nothing is known. Whoever opted out of either channel is not chased over the other one.

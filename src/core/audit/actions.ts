@@ -73,7 +73,7 @@ export const TRAIL_PARTS = {
   "sign-ins": ["sign-in"],
   people: ["person", "people", "visit", "list"],
   asking: ["client", "plan", "plans", "ask", "rules for every plan", "send hours"],
-  heard: ["concern", "conversation", "review", "reply rule", "theme", "reviews"],
+  heard: ["concern", "note", "conversation", "review", "reply rule", "theme", "reviews"],
   "set-up": [
     "feed",
     "API key",

@@ -16,6 +16,8 @@ const minute = z
 export const TOLD_CHOICE = z.object({
   /** Private notes of unhappy customers. */
   concerns: z.boolean(),
+  /** Private notes of happy customers. */
+  notes: z.boolean().default(false),
   /** Public reviews up to this rating; 0 for none, 5 for all. */
   reviewsUpTo: z.int().min(0).max(5),
   /** What people write by text or email. */
@@ -43,6 +45,7 @@ export function startChoice(rights: Rights, isOfAgency: boolean): ToldChoice {
   const isKeeper = may(rights, "set up") && !isOfAgency;
   return {
     concerns: may(rights, "answer concerns") && !isOfAgency,
+    notes: false,
     conversations: may(rights, "answer concerns") && !isOfAgency,
     reviewsUpTo: may(rights, "reply in public") && !isOfAgency ? 3 : 0,
     approvals: may(rights, "reply in public") && !isOfAgency,
@@ -58,6 +61,8 @@ export function startChoice(rights: Rights, isOfAgency: boolean): ToldChoice {
 /** What there is to tell, and what of it a choice goes by. */
 export type Matter =
   | { kind: "concern"; branchId: string; isUrgent?: boolean }
+  /** A happy customer wrote to the business alone. */
+  | { kind: "note"; branchId: string }
   | { kind: "review"; branchId: string; rating: number; isUrgent?: boolean }
   | { kind: "approval"; branchId: string }
   | { kind: "site"; branchId: string }
@@ -69,6 +74,7 @@ export type Matter =
 /** What one must be allowed to do for a matter to be one's own. */
 const NEEDED: Record<Matter["kind"], Permission> = {
   concern: "answer concerns",
+  note: "see heard",
   review: "see heard",
   approval: "reply in public",
   site: "set up",
@@ -91,6 +97,7 @@ export function isTold(choice: ToldChoice, rights: Rights, matter: Matter): bool
   const { branchId } = matter;
   if (choice.branchIds.length > 0 && branchId !== null && !choice.branchIds.includes(branchId)) return false;
   if (matter.kind === "concern") return choice.concerns;
+  if (matter.kind === "note") return choice.notes;
   if (matter.kind === "approval") return choice.approvals;
   if (matter.kind === "site") return choice.sites;
   if (matter.kind === "conversation") return choice.conversations;

@@ -5,6 +5,7 @@ import { REMINDER_STAGES } from "./choices";
 /** What one person is told: identifiers, never anybody's words. */
 export const TOLD = z.discriminatedUnion("code", [
   z.object({ code: z.literal("concern"), concernId: z.uuid() }),
+  z.object({ code: z.literal("note"), answerId: z.uuid() }),
   z.object({ code: z.literal("review"), reviewId: z.uuid() }),
   z.object({ code: z.literal("approval"), reviewId: z.uuid() }),
   z.object({ code: z.literal("reminder"), concernId: z.uuid(), stage: z.enum(REMINDER_STAGES) }),
@@ -23,6 +24,7 @@ export type Told = z.infer<typeof TOLD>;
 export function toldPath(told: Told): string {
   if (told.code === "concern" || told.code === "reminder") return `/heard/concerns/${told.concernId}`;
   if (told.code === "conversation") return `/heard/conversations/${told.conversationId}`;
+  if (told.code === "note") return `/heard?show=kind#note-${told.answerId}`;
   if (told.code === "site") return "/set-up/pages";
   return `/heard?show=reviews&open=${told.reviewId}#review-${told.reviewId}`;
 }

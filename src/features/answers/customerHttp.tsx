@@ -40,10 +40,12 @@ export async function readForm(request: Request): Promise<URLSearchParams | null
   const text = await readBounded(request, 64 * 1024);
   if (text === null) return null;
   // What is made of two halves would come through before.
-  return new URLSearchParams(
-    [...new URLSearchParams(text)].map(([name, value]) => [cleanText(name), cleanText(value)]),
-  );
+  return cleaned([...new URLSearchParams(text)]);
 }
+
+/** Fields of a form without what no text contains. */
+export const cleaned = (fields: readonly [name: string, value: string][]): URLSearchParams =>
+  new URLSearchParams(fields.map(([name, value]) => [cleanText(name), cleanText(value)]));
 
 /** The language that was chosen on the page: in its address, or in the form it sent. */
 export function languageIn(request: Pick<Request, "url">, form?: URLSearchParams | null): AnyLanguage | null {

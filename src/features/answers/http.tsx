@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Given, Shown as ShownFields, Typed } from "@/core/answers/change";
 import { linksUntil } from "@/core/offboarding/retention";
 import { type AnyLanguage, acceptedLanguage, languageOf } from "@/core/words/languages";
 import type { AskLink } from "@/features/asks";
@@ -17,9 +18,9 @@ import { noteOf, pageOf } from "./pageView";
 import { keepPhotoBehind, readPhoto } from "./photos";
 import {
   followSite,
-  type Given,
   keepAnswer,
   keepDraft,
+  keepReplyTo,
   mendName,
   nameBehind,
   noteOpened,
@@ -28,8 +29,8 @@ import {
 import { type AnswerView, viewAnswer } from "./view";
 
 /**
- * The customer's addresses as plain HTTP: `/a/<token>[.<step>]` with `/rate`, `/words`, `/more`, `/withdraw`, `/name`,
- * `/privacy` and `/site/<listing>` below it, and `/u/<token>`. A GET changes nothing that concerns the customer; every
+ * The customer's addresses as plain HTTP: `/a/<token>[.<step>]` with `/rate`, `/words`, `/more`, `/photo`, `/withdraw`,
+ * `/reach`, `/receipt`, `/aside`, `/name`, `/privacy` and `/site/<listing>` below it, and `/u/<token>`. A GET changes nothing that concerns the customer; every
  * POST answers with a redirect, so that a reload sends nothing twice.
  */
 
@@ -39,21 +40,56 @@ const ratingInput = z.coerce.number().int().min(1).max(5);
 const nameInput = z.object({ given: z.string().trim().min(1).max(80), family: z.string().trim().max(80) });
 
 /** What is wrong with a form, as a key of the customers' words. */
-type WrongKey = "wrong.tap" | "wrong.words" | "wrong.long" | "wrong.tooLong" | "wrong.photo";
+export type WrongKey =
+  | "wrong.tap"
+  | "wrong.words"
+  | "wrong.long"
+  | "wrong.tooLong"
+  | "wrong.photo"
+  | "wrong.reach"
+  | "wrong.name";
 
-/** The part of an answer that a form of the page brings, or what is wrong with it. */
+/** As long as an answer to the first question and to another one may be. */
+const LONGEST = { words: 5000, more: 2000 };
+
+/** What stands in the fields of a page, whichever button was pressed. */
+export function readTyped(form: URLSearchParams): Typed {
+  const words = form.get("words")?.slice(0, LONGEST.words);
+  const more = [0, 1, 2].map((index) => form.get(`q${index}`)?.slice(0, LONGEST.more));
+  const isMore = more.some((text) => text !== undefined);
+  return { ...(words === undefined ? {} : { words }), ...(isMore ? { more } : {}), shown: readShown(form) };
+}
+
+/** What the fields of a page showed when it was opened, as far as its form says so. */
+const readShown = (form: URLSearchParams): ShownFields => ({
+  words: form.get("was-words") ?? undefined,
+  more: [0, 1, 2].map((index) => form.get(`was-q${index}`) ?? undefined),
+});
+
+/** Whether they agree that their words are shown; undefined where they were not asked. */
+export const readMayShow = (form: URLSearchParams): boolean | undefined =>
+  form.get("asked-show") === "1" ? form.get("show") === "1" : undefined;
+
+/**
+ * The part of an answer that a button of the page sends, or what is wrong with it. A button that sends words sends all
+ * that was written; one that says something else leaves the words where they are.
+ */
 export function readGiven(kind: string, form: URLSearchParams): Given | { wrong: WrongKey } {
-  const show = form.get("asked-show") === "1" ? { mayShow: form.get("show") === "1" } : {};
+  const mayShow = readMayShow(form);
   if (kind === "rate") {
     const rating = ratingInput.safeParse(form.get("rating") ?? undefined);
     return rating.success ? { rating: rating.data } : { wrong: "wrong.tap" };
   }
-  if (kind === "words") {
-    const words = (form.get("words") ?? "").trim();
-    if (words === "") return { wrong: "wrong.words" };
-    return words.length > 5000 ? { wrong: "wrong.long" } : { words, ...show };
-  }
-  const given: { -readonly [Key in keyof Given]: Given[Key] } = { ...show };
+  const given: { -readonly [Key in keyof Given]: Given[Key] } = { shown: readShown(form) };
+  if (mayShow !== undefined) given.mayShow = mayShow;
+  const isTap = form.has("aspect") || form.has("recommend");
+  const words = form.get("words")?.trim() ?? "";
+  const more = [0, 1, 2].map((index) => form.get(`q${index}`)?.trim());
+  if (words.length > LONGEST.words || more.some((text) => (text?.length ?? 0) > LONGEST.more))
+    return { wrong: "wrong.long" };
+  if (kind === "words" && words === "" && !more.some(Boolean)) return { wrong: "wrong.words" };
+  if (words !== "" && !isTap) given.words = words;
+  if (more.some((text) => text !== undefined)) given.more = more;
   const aspect = /^([0-4]):([1-5]|-)$/.exec(form.get("aspect") ?? "");
   if (form.has("aspect") && !aspect) return { wrong: "wrong.tap" };
   if (aspect) given.aspect = { index: Number(aspect[1]), value: aspect[2] === "-" ? null : Number(aspect[2]) };
@@ -62,10 +98,16 @@ export function readGiven(kind: string, form: URLSearchParams): Given | { wrong:
     if (value === undefined) return { wrong: "wrong.tap" };
     given.recommend = Number(value);
   }
-  const more = [0, 1, 2].map((index) => form.get(`q${index}`)?.trim());
-  if (more.some((words) => (words?.length ?? 0) > 2000)) return { wrong: "wrong.long" };
-  if (more.some((words) => words !== undefined)) given.more = more;
   return given;
+}
+
+/** Where a button of the page leads that says nothing: another language, another rating, the pages beside it. */
+export function asideTo(form: URLSearchParams, base: string, chosen: AnyLanguage | null): string {
+  const to = form.get("to") ?? "";
+  const language = to.startsWith("lang:") ? languageOf(to.slice(5)) : chosen;
+  if (to === "change") return `${base}?change=1${language ? `&lang=${language}` : ""}`;
+  if (to === "privacy" || to === "name") return inLanguage(`${base}/${to}`, language);
+  return inLanguage(to === "stop" ? base.replace(/^\/a\//, "/u/") : base, language);
 }
 
 /** The page at `/a/<token>[.<step>]`; `link` is that part of its address. */
@@ -109,7 +151,19 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
     const address = await followSite(token, path[2]);
     return address ? goTo(address) : customerHtml(<LostPage />, 404);
   }
+  const base = `/a/${token}`;
+  const typed = readTyped(form);
+  if (kind === "aside" || form.get("as") === "draft") {
+    await keepDraft(token, typed, readMayShow(form));
+    return kind === "aside" ? goTo(asideTo(form, base, chosen)) : new Response(null, { status: 204 });
+  }
   if (kind === "name") return mended(token, form, chosen);
+  if (kind === "site" || kind === "receipt" || kind === "withdraw" || kind === "reach")
+    await keepDraft(token, typed, readMayShow(form));
+  if (kind === "reach") {
+    const isKept = await keepReplyTo(token, form.get("reach") ?? "");
+    return isKept ? goTo(`${inLanguage(base, chosen)}`) : page(token, { whoWrong: "wrong.reach", chosen }, 422);
+  }
   if (kind === "receipt")
     return (await sendReceipt(token, chosen))
       ? goTo(`/a/${token}?${new URLSearchParams({ sent: "1", ...(chosen ? { lang: chosen } : {}) })}`)
@@ -117,20 +171,15 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
   if (kind === "withdraw")
     return (await withdrawWords(token)) ? goTo(inLanguage(`/a/${token}`, chosen)) : customerHtml(<LostPage />, 404);
   if (kind !== "rate" && kind !== "words" && kind !== "more") return customerHtml(<LostPage />, 404);
-  if (kind === "words" && form.get("as") === "draft") {
-    await keepDraft(token, (form.get("words") ?? "").slice(0, 5000));
-    return new Response(null, { status: 204 });
-  }
   const given = readGiven(kind, form);
-  if ("wrong" in given)
-    return page(token, { wrong: given.wrong, typed: form.get("words") ?? "", changing: kind === "rate", chosen }, 422);
+  if ("wrong" in given) return page(token, { wrong: given.wrong, typed, changing: kind === "rate", chosen }, 422);
   // Of two answers only two can be given.
   if (given.rating !== undefined && given.rating !== 1 && given.rating !== 5) {
     const view = await viewAnswer(token);
     if (view?.context.plan.rules.question === "two")
       return page(token, { wrong: "wrong.tap", changing: true, chosen }, 422);
   }
-  const kept = await keepAnswer(token, given, chosen);
+  const kept = await keepAnswer(token, given, chosen, typed);
   if (!kept) return customerHtml(<LostPage />, 404);
   return goTo(inLanguage(`/a/${token}`, chosen) + (kind === "more" ? "#more" : ""));
 }
@@ -139,10 +188,11 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
 export const MOST_PHOTOS = 12;
 
 async function photo(request: Request, token: string): Promise<Response> {
-  const given = (await isWelcome(`photo ${token}`, MOST_PHOTOS, 3600)) ? await readPhoto(request) : "wrong";
-  if (given === "wrong") return page(token, { wrong: "wrong.photo", chosen: languageIn(request) }, 422);
-  const chosen = languageOf(given.language);
-  const kept = await keepPhotoBehind(token, given.picture);
+  const { picture, form } = await readPhoto(request, await isWelcome(`photo ${token}`, MOST_PHOTOS, 3600));
+  const chosen = languageIn(request, form);
+  await keepDraft(token, readTyped(form), readMayShow(form));
+  if (picture === "wrong") return page(token, { wrong: "wrong.photo", chosen }, 422);
+  const kept = await keepPhotoBehind(token, picture);
   return kept ? goTo(`${inLanguage(`/a/${token}`, chosen)}#more`) : customerHtml(<LostPage />, 404);
 }
 
@@ -194,7 +244,8 @@ async function admit(asked: Asked, token: string, kind: "a" | "u", page = false)
 
 type Shown = {
   wrong?: WrongKey;
-  typed?: string;
+  typed?: Typed;
+  whoWrong?: WrongKey;
   preselect?: number | null;
   changing?: boolean;
   isSent?: boolean;
@@ -207,12 +258,13 @@ const page = async (token: string, shown: Shown, status?: number): Promise<Respo
 async function shownPage(view: AnswerView | null, shown: Shown, status = 200): Promise<HtmlResponse> {
   if (!view) return customerHtml(<LostPage />, 404);
   const seen = pageOf(view, shown.chosen);
+  const say = customerWords(seen.language);
   return customerHtml(
     <AnswerPage
-      view={seen}
+      view={{ ...seen, whoWrong: shown.whoWrong ? say(shown.whoWrong) : null }}
       preselect={shown.preselect ?? null}
-      wrong={shown.wrong ? customerWords(seen.language)(shown.wrong) : null}
-      typed={shown.typed ?? ""}
+      wrong={shown.wrong ? say(shown.wrong) : null}
+      typed={shown.typed ?? {}}
       changing={shown.changing ?? false}
       isSent={shown.isSent}
     />,

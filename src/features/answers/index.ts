@@ -1,6 +1,17 @@
 export { type SaidBeside, saidBeside } from "./beside";
 export { customerHtml, goTo, inLanguage, languageIn, readForm } from "./customerHttp";
-export { handleAnswerRequest, handleOptOutRequest, lookAtAnswer, MOST_PHOTOS, readGiven } from "./http";
+export {
+  asideTo,
+  handleAnswerRequest,
+  handleOptOutRequest,
+  lookAtAnswer,
+  MOST_PHOTOS,
+  readGiven,
+  readMayShow,
+  readTyped,
+  type WrongKey,
+} from "./http";
+export { countUnreadNotes, type ListedNote, listNotes, NOTES_PAGE } from "./notes";
 export {
   AUTOMATED_PAGE,
   type AutomatedAnswer,
@@ -8,6 +19,7 @@ export {
   countAutomated,
   findOpenAnswer,
   keepOpenAnswer,
+  keepOpenDraft,
   listAutomated,
   markAnswersRead,
   openAnswerRules,
@@ -18,5 +30,4 @@ export { EndedPage, LatePage, LostPage, PrivacyPage } from "./otherPages";
 export { AnswerPage } from "./page";
 export { answerOf, lookOf, noteOf, type PageView, pageOf, pageWordsFor } from "./pageView";
 export { keepAnswerPhoto, loadPhoto, photoOf, readPhoto } from "./photos";
-export type { Given } from "./service";
 export { type Answer, type AnswerView, viewOf } from "./view";

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, ne, or, sql } from "drizzle-orm";
 import { type AnswerOrigin, type AnswerRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
+import { changeOf, type Given, type Typed } from "@/core/answers/change";
 import { doubtAfter } from "@/core/answers/doubt";
 import { NOTHING_MORE } from "@/core/plans/planRules";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
@@ -15,8 +16,9 @@ import { earlierThan, type PageKey } from "@/platform/pageKey";
 import { answers } from "@/schema/answers";
 import { branches } from "@/schema/clients";
 import { standingLinks } from "@/schema/standingLinks";
-import { changeOf, type Given } from "./service";
-import { type Answer, judged } from "./view";
+import { tellOfNote } from "./notes";
+import { draftOf, saidIn, setAnswer } from "./service";
+import { type Answer, hasWritten, judged } from "./view";
 
 /** Answers that no ask began: from a standing link, a website or an unknown number. */
 
@@ -52,6 +54,7 @@ export async function keepOpenAnswer(
       clientId: scope.clientId,
       scale: rules.question,
       givenAt: now,
+      ratings: it.rating === null ? [] : [{ rating: it.rating, at: now }],
       wordsAt: it.words === null ? null : now,
     })
     .returning();
@@ -71,9 +74,23 @@ export async function keepOpenAnswer(
 
 /** Private words of an unhappy customer whom no ask brought become a concern; those of a machine do not. */
 async function openConcernOfOpen(tx: Tx, scope: Scope, answer: Answer, rules: AnswerRules, now: number): Promise<void> {
-  const { id: answerId, personId, branchId, rating, words, isDoubtful } = answer;
-  if (!words || isDoubtful || (rating !== null && judged(rules.more, answer) > rules.doors.threshold)) return;
-  await openConcern(tx, scope, { answerId, personId, visitId: null, branchId, rating, words }, now);
+  const { personId, branchId, rating, isDoubtful } = answer;
+  const isUnhappy = rating === null || judged(rules.more, answer) <= rules.doors.threshold;
+  const isWanted = hasWritten(answer) && !isDoubtful && isUnhappy;
+  const said = { ...saidIn(answer, now), personId, visitId: null, branchId };
+  await tellOfNote(tx, scope, answer, await openConcern(tx, scope, said, now, isWanted), now);
+}
+
+/** Keeps what someone is typing at their open answer. */
+export async function keepOpenDraft(
+  tx: Tx,
+  scope: Scope,
+  before: Answer,
+  typed: Typed,
+  mayShow?: boolean,
+): Promise<void> {
+  const { more } = openAnswerRules(await loadSetting(tx));
+  await setAnswer(tx, scope, before, draftOf(before, typed, mayShow, more, await clockNow()));
 }
 
 /** An answer that no ask began, or null. */
@@ -90,21 +107,24 @@ export async function changeOpenAnswer(
   tx: Tx,
   scope: Scope,
   before: Answer,
-  change: Given & { personId?: string; isDoubtful?: boolean | null; language?: AnyLanguage | null },
+  change: Given & {
+    personId?: string;
+    replyTo?: string;
+    isDoubtful?: boolean | null;
+    language?: AnyLanguage | null;
+  },
+  typed: Typed = {},
 ): Promise<Answer> {
   const now = await clockNow();
   const isDoubtful = doubtAfter(before.isDoubtful, change.isDoubtful ?? before.isDoubtful);
   const rules = openAnswerRules(await loadSetting(tx));
-  const [after] = await tx
-    .update(answers)
-    .set({
-      ...changeOf(before, change, rules.more ?? NOTHING_MORE, now),
-      ...(change.personId ? { personId: change.personId } : {}),
-      ...(change.language ? { language: change.language } : {}),
-      isDoubtful,
-    })
-    .where(and(eq(answers.clientId, scope.clientId), eq(answers.id, before.id)))
-    .returning();
+  const after = await setAnswer(tx, scope, before, {
+    ...(changeOf(before, change, typed, rules.more ?? NOTHING_MORE, now) as Partial<Answer>),
+    ...(change.personId ? { personId: change.personId } : {}),
+    ...(change.replyTo ? { replyTo: change.replyTo } : {}),
+    ...(change.language ? { language: change.language } : {}),
+    isDoubtful,
+  });
   const isKnownNow = before.isDoubtful && !isDoubtful && after.rating !== null;
   if (isKnownNow || (change.rating !== undefined && change.rating !== before.rating))
     await recordEvents(tx, scope, [

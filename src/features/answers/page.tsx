@@ -1,6 +1,19 @@
 import { customerWords } from "@/locales/customer";
 import { CustomerPage } from "@/ui/CustomerPage";
-import { Foot, More, PrivateForm, type Props, RateForm, Sites, WhoForm, Wrong } from "./pageForms";
+import {
+  AsideButton,
+  Foot,
+  FormOfPage,
+  More,
+  PrivateForm,
+  type Props,
+  RateForm,
+  ReachForm,
+  Send,
+  Sites,
+  WhoForm,
+  Wrong,
+} from "./pageForms";
 import type { PageView } from "./pageView";
 
 /** The customer's page: plain HTML that needs no script and no framework. Rendered by `http.tsx`. */
@@ -24,8 +37,17 @@ export function AnswerPage(props: Props) {
       language={language}
     >
       {view.isSample ? <p className="sample">{say("page.sample")}</p> : null}
-      {isAsked ? <Question {...props} /> : <Answered {...props} rating={answer.rating as number} doors={doors} />}
-      <Foot view={view} />
+      {isAsked ? (
+        <>
+          <Question {...props} />
+          <Foot view={view} inForm={false} />
+        </>
+      ) : (
+        <FormOfPage {...props}>
+          <Answered {...props} rating={answer.rating as number} doors={doors} />
+          <Foot view={view} inForm={!view.isSample} />
+        </FormOfPage>
+      )}
     </CustomerPage>
   );
 }
@@ -73,7 +95,6 @@ function Answered(props: Opened) {
 
 function Given({ view, rating }: Opened) {
   const say = customerWords(view.language);
-  const change = view.isChosen ? `${view.base}?change=1&lang=${view.language}` : `${view.base}?change=1`;
   return (
     <p className="soft">
       {view.question === "two" ? (
@@ -86,42 +107,50 @@ function Given({ view, rating }: Opened) {
           {say("rating.of5", { rating })}.
         </>
       )}{" "}
-      <a href={change}>{say("rating.change")}</a>
+      <AsideButton view={view} to="change">
+        {say("rating.change")}
+      </AsideButton>
     </p>
   );
 }
 
 function ThanksForWords(props: Opened & { said: string }) {
   const { view, doors, said } = props;
-  const { branch, words } = view;
+  const { words, answer } = view;
   const say = customerWords(view.language);
-  const read = view.asksWho ? say("private.willRead", { branch }) : say("private.willWrite", { branch });
   const offers = doors.sites.length > 0;
+  // What was written to the business alone is not offered to the public, whatever the rating is by now.
+  const copies = offers && !doors.unhappy && !answer?.hasConcern;
   return (
     <>
       <h1>{doors.unhappy ? words.thanksUnhappy : words.thanksHappy}</h1>
       <Given {...props} />
-      {offers && !doors.unhappy ? <p className="soft">{say("sites.ready")}</p> : null}
+      {copies ? <p className="soft">{say("sites.ready")}</p> : null}
       <blockquote id="mine">{said}</blockquote>
-      {offers && !doors.unhappy ? (
+      {copies ? (
         <p>
           <button type="button" hidden data-copies={say("sites.copied")}>
             {say("sites.copy")}
           </button>
         </p>
       ) : null}
-      <p>{view.answer?.isDoubtful ? say("private.saved") : doors.unhappy ? read : say("private.goesTo", { branch })}</p>
+      <WhatBecomesOfThem {...props} />
       {props.isSent ? (
         <p className="good" role="status">
           {say("receipt.sent")}
         </p>
       ) : view.hasMailbox ? (
-        <form method="post" action={`${view.base}/receipt`}>
-          {view.isChosen ? <input type="hidden" name="lang" value={view.language} /> : null}
-          <button type="submit">{say("receipt.offer")}</button>
-        </form>
+        <p>
+          <Send view={view} to="receipt">
+            {say("receipt.offer")}
+          </Send>
+        </p>
       ) : null}
-      {view.asksWho ? <WhoForm view={view} /> : null}
+      {answer?.draftWords ? (
+        <section>
+          <PrivateForm {...props} />
+        </section>
+      ) : null}
       {offers ? (
         <section>
           <h2>{say(doors.unhappy ? "sites.alsoPublic" : "sites.othersToo")}</h2>
@@ -129,6 +158,33 @@ function ThanksForWords(props: Opened & { said: string }) {
         </section>
       ) : null}
       <More {...props} />
+    </>
+  );
+}
+
+/** What becomes of their words, as far as that is true, and how they get an answer where nobody can write to them yet. */
+function WhatBecomesOfThem({ view, doors }: Opened) {
+  const { branch, answer } = view;
+  const say = customerWords(view.language);
+  if (answer?.isDoubtful) return <p>{say("private.saved")}</p>;
+  if (!doors.unhappy && !answer?.hasConcern)
+    return (
+      <>
+        <p>{say("private.goesTo", { branch })}</p>
+        {view.asksWho ? <WhoForm view={view} /> : null}
+      </>
+    );
+  if (answer?.replyTo)
+    return (
+      <p>
+        {say("private.willWrite", { branch })} {say("private.writesTo", { address: answer.replyTo })}
+      </p>
+    );
+  if (view.isReached) return <p>{say("private.willWrite", { branch })}</p>;
+  return (
+    <>
+      <p>{say("private.willRead", { branch })}</p>
+      {view.asksWho ? <WhoForm view={view} /> : <ReachForm view={view} />}
     </>
   );
 }

@@ -1,17 +1,23 @@
+import type { ButtonHTMLAttributes, ReactNode } from "react";
+import { fingerprint, type Typed } from "@/core/answers/change";
 import { THREE } from "@/core/answers/recommendation";
 import { LANGUAGES, OWN_NAMES } from "@/core/words/languages";
 import type { Listing } from "@/features/clients";
 import { customerWords } from "@/locales/customer";
 import type { PageView } from "./pageView";
 
-/** The forms of the answer page. Each tap is a submit of its own, so that it is kept without script. */
+/**
+ * The forms of the answer page. Each tap is a submit of its own, so that it is kept without script; once there are
+ * fields to write in, all of them are one form, so that whatever is tapped, what was written comes along.
+ */
 
 export type Props = {
   view: PageView;
   /** The rating of a tap inside the message, which only preselects. */
   preselect: number | null;
   wrong: string | null;
-  typed: string;
+  /** What was in the fields when something was wrong. */
+  typed: Typed;
   changing: boolean;
   /** A copy of their words was just asked for. */
   isSent?: boolean;
@@ -42,6 +48,38 @@ function Carried({ view }: { view: PageView }) {
     </>
   );
 }
+
+/** The page as one form. Enter in a field presses its first button, which nobody sees. */
+export function FormOfPage({ view, children }: Props & { children: ReactNode }) {
+  const asksReach = view.answer?.words && !view.answer.replyTo && !view.isReached;
+  const onEnter = view.asksWho && view.answer?.words ? "who" : asksReach ? "reach" : "aside";
+  return (
+    <form
+      method="post"
+      action={`${view.base}/aside`}
+      rel="noopener"
+      data-keeps={view.isSample ? undefined : `${view.base}/words`}
+    >
+      <button type="submit" formAction={`${view.base}/${onEnter}`} hidden tabIndex={-1}>
+        {view.business}
+      </button>
+      <Carried view={view} />
+      {children}
+    </form>
+  );
+}
+
+type SendProps = { view: PageView; to: string } & ButtonHTMLAttributes<HTMLButtonElement>;
+
+/** A button of the page that sends something, with all that was written. */
+export const Send = ({ view, to, ...rest }: SendProps) => (
+  <button type="submit" formAction={`${view.base}/${to}`} {...rest} />
+);
+
+/** A button that looks like a link and leads somewhere; what was written is kept for when they come back. */
+export const AsideButton = ({ view, to, ...rest }: SendProps) => (
+  <Send view={view} to="aside" name="to" value={to} className="link" {...rest} />
+);
 
 const RATINGS = [1, 2, 3, 4, 5] as const;
 
@@ -114,25 +152,23 @@ function Face({ rating }: { rating: (typeof RATINGS)[number] }) {
   );
 }
 
-/** The review sites, each a form that notes that they went there and sends them on. */
+/** The review sites, each a button that notes that they went there and sends them on. */
 export function Sites({ view, sites }: { view: PageView; sites: readonly Pick<Listing, "id" | "site">[] }) {
   const say = customerWords(view.language);
   return (
     <div className="sites">
       {sites.map((site, index) => (
-        <form
+        <Send
           key={site.id}
-          method="post"
-          action={`${view.base}/site/${site.id}`}
-          target="_blank"
-          rel="noopener"
+          view={view}
+          to={`site/${site.id}`}
+          formTarget="_blank"
           data-leaves=""
+          className={index === 0 && view.doors?.first !== "form" ? "main" : ""}
         >
-          <button type="submit" className={index === 0 && view.doors?.first !== "form" ? "main" : ""}>
-            <span>{say(view.followed.includes(site.id) ? "sites.again" : "sites.write", { site: site.site })}</span>
-            <small>{say("sites.opens", { site: site.site })}</small>
-          </button>
-        </form>
+          <span>{say(view.followed.includes(site.id) ? "sites.again" : "sites.write", { site: site.site })}</span>
+          <small>{say("sites.opens", { site: site.site })}</small>
+        </Send>
       ))}
     </div>
   );
@@ -142,16 +178,26 @@ export function Sites({ view, sites }: { view: PageView; sites: readonly Pick<Li
 const inSentence = (name: string) => name.replace(/\.$/, "");
 
 /** Whether their words may be shown on the business's own page; asked where the plan asks for it. */
-function MayShow({ view, form }: { view: PageView; form?: string }) {
+function MayShow({ view }: { view: PageView }) {
   const say = customerWords(view.language);
   if (!view.more.mayShow) return null;
   return (
     <>
-      <input type="hidden" name="asked-show" value="1" form={form} />
+      <input type="hidden" name="asked-show" value="1" />
       <label className="check">
-        <input type="checkbox" name="show" value="1" defaultChecked={view.answer?.mayShow ?? false} form={form} />
+        <input type="checkbox" name="show" value="1" defaultChecked={view.answer?.mayShow ?? false} />
         <span>{view.shownAs ? say("more.show", { name: inSentence(view.shownAs) }) : say("more.showNobody")}</span>
       </label>
+    </>
+  );
+}
+
+/** A field to write in, with the sign of what it showed at first: nothing sent elsewhere meanwhile is overwritten. */
+function TextField({ name, most, shows, typed }: { name: string; most: number; shows: string; typed?: string }) {
+  return (
+    <>
+      <input type="hidden" name={`was-${name}`} value={fingerprint(shows)} />
+      <textarea id={name} name={name} maxLength={most} defaultValue={typed || shows} />
     </>
   );
 }
@@ -161,27 +207,20 @@ export function PrivateForm({ view, wrong, typed }: Props) {
   const unhappy = view.doors?.unhappy ?? false;
   const { answer } = view;
   return (
-    <form method="post" action={`${view.base}/words`}>
-      <Carried view={view} />
+    <>
       <Wrong says={wrong} />
       <label htmlFor="words">{unhappy ? view.words.unhappyPrompt : view.words.happyPrompt}</label>
-      <textarea
-        id="words"
-        name="words"
-        maxLength={5000}
-        defaultValue={typed || answer?.words || answer?.draftWords || ""}
-        data-keeps={view.stamp === null && !view.isSample ? `${view.base}/words` : undefined}
-      />
+      <TextField name="words" most={5000} shows={answer?.draftWords || answer?.words || ""} typed={typed.words} />
       <MayShow view={view} />
-      <button type="submit" className={unhappy ? "main" : ""}>
+      <Send view={view} to="words" className={unhappy ? "main" : ""}>
         {say("private.send", { business: view.business })}
-      </button>
-    </form>
+      </Send>
+    </>
   );
 }
 
 /** Everything else that the plan asks: each tap is kept at once, and what is written beside it with it. */
-export function More({ view }: Props) {
+export function More({ view, typed }: Props) {
   const say = customerWords(view.language);
   const { more, answer } = view;
   const isAsked = more.aspects.length > 0 || more.recommend !== "not" || more.questions.length > 0;
@@ -191,32 +230,36 @@ export function More({ view }: Props) {
   return (
     <section id="more">
       {isShown ? (
-        <form method="post" action={`${view.base}/withdraw`}>
-          <Carried view={view} />
+        <>
           <h2>{say("mine.title")}</h2>
           <p className="soft">{say("mine.shown", { name: inSentence(view.shownAs || say("reviews.anonymous")) })}</p>
-          <button type="submit">{say("mine.withdraw")}</button>
-        </form>
+          <Send view={view} to="withdraw">
+            {say("mine.withdraw")}
+          </Send>
+        </>
       ) : null}
       {isAsked ? (
-        <form method="post" action={`${view.base}/more`}>
-          <Carried view={view} />
+        <>
           <h2>{say("more.title")}</h2>
           <Aspects view={view} />
           <Recommend view={view} />
           {more.questions.map((question, index) => (
             <div key={question}>
               <label htmlFor={`q${index}`}>{question}</label>
-              <textarea
-                id={`q${index}`}
+              <TextField
                 name={`q${index}`}
-                maxLength={2000}
-                defaultValue={answer?.more[question] ?? ""}
+                most={2000}
+                shows={answer?.draftMore[question] ?? answer?.more[question] ?? ""}
+                typed={typed.more?.[index]}
               />
             </div>
           ))}
-          {more.questions.length > 0 ? <button type="submit">{say("more.save")}</button> : null}
-        </form>
+          {more.questions.length > 0 ? (
+            <Send view={view} to="more">
+              {say("more.save")}
+            </Send>
+          ) : null}
+        </>
       ) : null}
       {takesPhoto ? <PhotoForm view={view} /> : null}
     </section>
@@ -228,17 +271,16 @@ function PhotoForm({ view }: { view: PageView }) {
   const say = customerWords(view.language);
   const { business } = view;
   return (
-    <form method="post" action={`${view.base}/photo`} encType="multipart/form-data">
-      <Carried view={view} />
+    <>
       <label htmlFor="photo">{say("more.photo")}</label>
       {view.answer?.hasPhoto ? (
         <>
           <p className="good" role="status">
             {say("more.photoHere", { business })}
           </p>
-          <button type="submit" name="remove" value="1">
+          <Send view={view} to="photo" formEncType="multipart/form-data" name="remove" value="1">
             {say("more.photoRemove")}
-          </button>
+          </Send>
         </>
       ) : (
         <>
@@ -252,10 +294,12 @@ function PhotoForm({ view }: { view: PageView }) {
             accept="image/png,image/jpeg,image/webp,image/avif"
             aria-describedby="photo-says"
           />
-          <button type="submit">{say("more.photoSend")}</button>
+          <Send view={view} to="photo" formEncType="multipart/form-data">
+            {say("more.photoSend")}
+          </Send>
         </>
       )}
-    </form>
+    </>
   );
 }
 
@@ -267,8 +311,9 @@ function Aspects({ view }: { view: PageView }) {
       <legend>{aspect}</legend>
       <div className="five">
         {RATINGS.map((rating) => (
-          <button
-            type="submit"
+          <Send
+            view={view}
+            to="more"
             key={rating}
             name="aspect"
             value={`${index}:${rating}`}
@@ -277,10 +322,11 @@ function Aspects({ view }: { view: PageView }) {
             aria-pressed={given[aspect] === rating}
           >
             {rating}
-          </button>
+          </Send>
         ))}
-        <button
-          type="submit"
+        <Send
+          view={view}
+          to="more"
           name="aspect"
           value={`${index}:-`}
           className={given[aspect] === null ? "na chosen" : "na"}
@@ -288,7 +334,7 @@ function Aspects({ view }: { view: PageView }) {
           aria-pressed={given[aspect] === null}
         >
           {say("more.na")}
-        </button>
+        </Send>
       </div>
     </fieldset>
   ));
@@ -300,8 +346,9 @@ function Recommend({ view }: { view: PageView }) {
   const given = view.answer?.recommend ?? null;
   if (recommend === "not") return null;
   const button = (value: number, says: string, label?: string) => (
-    <button
-      type="submit"
+    <Send
+      view={view}
+      to="more"
       key={value}
       name="recommend"
       value={value}
@@ -310,7 +357,7 @@ function Recommend({ view }: { view: PageView }) {
       aria-pressed={given === value}
     >
       {says}
-    </button>
+    </Send>
   );
   return (
     <fieldset>
@@ -340,37 +387,67 @@ export function WhoForm({ view }: { view: PageView }) {
   return (
     <section>
       <h2>{say("who.title")}</h2>
-      <form method="post" action={`${view.base}/who`}>
-        <Carried view={view} />
-        <Wrong says={view.whoWrong} />
-        <label htmlFor="who-name">{say("who.name")}</label>
-        <input id="who-name" name="name" maxLength={120} autoComplete="name" />
-        <label htmlFor="who-reach">{say("who.reach")}</label>
-        <input id="who-reach" name="reach" maxLength={254} autoComplete="email" />
-        <button type="submit">{say("who.send")}</button>
-      </form>
+      <Wrong says={view.whoWrong} />
+      <label htmlFor="who-name">{say("who.name")}</label>
+      <input id="who-name" name="name" maxLength={120} autoComplete="name" />
+      <label htmlFor="who-reach">{say("who.reach")}</label>
+      <input id="who-reach" name="reach" maxLength={254} autoComplete="email" />
+      <Send view={view} to="who">
+        {say("who.send")}
+      </Send>
+    </section>
+  );
+}
+
+/** An address for an answer, from someone who is known and whom nobody can write to. */
+export function ReachForm({ view }: { view: PageView }) {
+  const say = customerWords(view.language);
+  return (
+    <section>
+      <h2>{say("who.title")}</h2>
+      <p className="soft">{say("private.needsAddress")}</p>
+      <Wrong says={view.whoWrong} />
+      <label htmlFor="who-reach">{say("who.reach")}</label>
+      <input id="who-reach" name="reach" maxLength={254} autoComplete="email" />
+      <Send view={view} to="reach">
+        {say("who.send")}
+      </Send>
     </section>
   );
 }
 
 /** Why they see this, other languages, what is kept, a wrong name, and how to hear no more. */
-export function Foot({ view }: { view: PageView }) {
+export function Foot({ view, inForm }: { view: PageView; inForm: boolean }) {
   const say = customerWords(view.language);
   const { business, base, optOut } = view;
+  const leads = (to: string, href: string, says: string) =>
+    inForm ? (
+      <AsideButton view={view} to={to}>
+        {says}
+      </AsideButton>
+    ) : (
+      <a href={withLanguage(href, view)}>{says}</a>
+    );
   return (
     <div className="quiet">
       <p>{say(optOut ? "page.because" : "page.becauseLink", { business })}</p>
       <p className="languages">
-        {LANGUAGES.filter((language) => language !== view.language).map((language) => (
-          <a key={language} href={`${base}?lang=${language}`} lang={language} hrefLang={language}>
-            {OWN_NAMES[language]}
-          </a>
-        ))}
+        {LANGUAGES.filter((language) => language !== view.language).map((language) =>
+          inForm ? (
+            <AsideButton key={language} view={view} to={`lang:${language}`} lang={language}>
+              {OWN_NAMES[language]}
+            </AsideButton>
+          ) : (
+            <a key={language} href={`${base}?lang=${language}`} lang={language} hrefLang={language}>
+              {OWN_NAMES[language]}
+            </a>
+          ),
+        )}
       </p>
       <p className="languages">
-        <a href={withLanguage(`${base}/privacy`, view)}>{say("page.privacy")}</a>
-        {optOut && view.given ? <a href={withLanguage(`${base}/name`, view)}>{say("page.wrongName")}</a> : null}
-        {optOut ? <a href={withLanguage(optOut, view)}>{say("optOut.never")}</a> : null}
+        {leads("privacy", `${base}/privacy`, say("page.privacy"))}
+        {optOut && view.given ? leads("name", `${base}/name`, say("page.wrongName")) : null}
+        {optOut ? leads("stop", optOut, say("optOut.never")) : null}
       </p>
     </div>
   );

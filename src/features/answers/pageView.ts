@@ -51,11 +51,16 @@ export type PageView = {
   question: Question;
   more: MoreQuestions;
   answer:
-    | (Pick<Answer, "rating" | "words" | "draftWords" | "scale" | "aspects" | "recommend" | "more"> & {
+    | (Pick<
+        Answer,
+        "rating" | "words" | "draftWords" | "scale" | "aspects" | "recommend" | "more" | "draftMore" | "replyTo"
+      > & {
         mayShow: boolean;
         hasPhoto: boolean;
         /** It looks automated: nothing is promised of who reads it. */
         isDoubtful: boolean;
+        /** Its words were written to the business alone: no review site is offered them. */
+        hasConcern: boolean;
       })
     | null;
   followed: string[];
@@ -68,6 +73,8 @@ export type PageView = {
   stamp: string | null;
   /** Whether they are asked who they are, for a reply. */
   asksWho: boolean;
+  /** Whether the team can write to them, as far as anyone knows. */
+  isReached: boolean;
   /** Whether a copy of their words can be sent to a mailbox of theirs. */
   hasMailbox: boolean;
   /** What was wrong with what they said of that. */
@@ -171,7 +178,13 @@ export const noteOf = ({ client }: Pick<PageSetting, "client">, language: AnyLan
 
 /** What of an answer the page shows again. */
 export const answerOf = (answer: AnswerSeen | null, hasPhoto: boolean): PageView["answer"] =>
-  answer && { ...answer, mayShow: answer.mayShowAt !== null, hasPhoto, isDoubtful: answer.isDoubtful ?? false };
+  answer && {
+    ...answer,
+    mayShow: answer.mayShowAt !== null,
+    hasPhoto,
+    isDoubtful: answer.isDoubtful ?? false,
+    hasConcern: answer.hasConcern ?? false,
+  };
 
 /** The page behind the link of a message. */
 export function pageOf(view: AnswerView, chosen: AnyLanguage | null = null): PageView {
@@ -205,6 +218,7 @@ export function pageOf(view: AnswerView, chosen: AnyLanguage | null = null): Pag
     optOut: `/u/${token}`,
     stamp: null,
     asksWho: false,
+    isReached: view.isReached,
     hasMailbox: Boolean(reader.email) && reader.emailBouncedAt === null,
     isSample: false,
     // What is spread comes last: an object that goes on after a spread takes fifty times as long to make.

@@ -7,42 +7,43 @@ import type { Scope, Tx } from "@/platform/database";
 import { readUpload } from "@/platform/hooks";
 import { answerPhotos } from "@/schema/answerPhotos";
 import { newId } from "@/schema/columns";
+import { cleaned } from "./customerHttp";
 import { findAnswer, lockedContext, photoWith } from "./service";
 import { type Answer, withAsk } from "./view";
 
 /** A photo that a customer sends with an answer: one, for the business alone, and theirs to take back. */
 
-/** What the form of a photo brings: a picture, or that the one before goes; with the language chosen on the page. */
-export type GivenPhoto = { picture: Picture | null; language: string | null };
+/**
+ * What comes with a photo: a picture, or that the one before goes ("wrong" where what was chosen is none that is taken,
+ * or while another of the same address is being read), and the other fields of the page.
+ */
+export type GivenPhoto = { picture: Picture | null | "wrong"; form: URLSearchParams };
 
 /** Addresses whose picture is being read: the next one of the same address waits for nothing, it is refused. */
 const reading = new Set<string>();
 
-/**
- * Reads the form; "wrong" where what was chosen is no picture that is taken, or while another of the same address is
- * being read.
- */
-export async function readPhoto(request: Request): Promise<GivenPhoto | "wrong"> {
+/** Reads the form of a photo; `mayLook` is false for one that comes too often, whose other fields count all the same. */
+export async function readPhoto(request: Request, mayLook: boolean): Promise<GivenPhoto> {
   const address = clientAddressOf(request.headers) ?? "unknown";
-  if (reading.has(address)) return "wrong";
+  if (reading.has(address)) return { picture: "wrong", form: new URLSearchParams() };
   reading.add(address);
   try {
-    return await readPhotoForm(request);
+    const upload = await readUpload(request, MOST_BYTES, "");
+    if (upload instanceof Response) return { picture: "wrong", form: new URLSearchParams() };
+    const texts = [...upload].flatMap(([name, value]) => (typeof value === "string" ? [[name, value]] : []));
+    const form = cleaned(texts as [string, string][]);
+    if (form.get("remove") === "1") return { picture: null, form };
+    return { picture: mayLook ? await pictureIn(upload.get("photo")) : "wrong", form };
   } finally {
     reading.delete(address);
   }
 }
 
-async function readPhotoForm(request: Request): Promise<GivenPhoto | "wrong"> {
-  const form = await readUpload(request, MOST_BYTES, "");
-  if (form instanceof Response) return "wrong";
-  const [file, lang] = [form.get("photo"), form.get("lang")];
-  const language = typeof lang === "string" ? lang : null;
-  if (form.get("remove") === "1") return { picture: null, language };
+async function pictureIn(file: unknown): Promise<Picture | "wrong"> {
   if (!(file instanceof File) || file.size === 0) return "wrong";
   try {
     const { box, as } = BOXES.photo;
-    return { picture: await readPicture("customers", new Uint8Array(await file.arrayBuffer()), box, as), language };
+    return await readPicture("customers", new Uint8Array(await file.arrayBuffer()), box, as);
   } catch (error) {
     if (error instanceof NotAPicture) return "wrong";
     throw error;

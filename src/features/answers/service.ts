@@ -1,5 +1,7 @@
 import { and, eq, sql } from "drizzle-orm";
+import { type Change, changeOf, type Given, type Typed } from "@/core/answers/change";
 import { goesOn } from "@/core/asks/nextStep";
+import { readReplyAddress } from "@/core/contacts/replyAddress";
 import { type MoreQuestions, NOTHING_MORE } from "@/core/plans/planRules";
 import { webAddress } from "@/core/web/address";
 import { type AnyLanguage, PSEUDO } from "@/core/words/languages";
@@ -28,7 +30,8 @@ import type { Visitor } from "@/platform/visitor";
 import { answerPhotos } from "@/schema/answerPhotos";
 import { answers, sitesFollowed } from "@/schema/answers";
 import { asks } from "@/schema/asks";
-import { type Answer, judged, loadView, withAsk } from "./view";
+import { tellOfNote } from "./notes";
+import { type Answer, hasWritten, judged, loadView, withAsk } from "./view";
 
 /** Notes that the page behind a message was opened, by a person or a machine, which stops nothing. */
 export async function noteOpened({ clientId, askId }: AskLink, step: number, by: Visitor): Promise<void> {
@@ -74,46 +77,31 @@ export async function lockedContext(tx: Tx, scope: Scope, askId: string): Promis
   return context;
 }
 
-/** What somebody says on their page, in one request: nothing that is left out changes. */
-export type Given = {
-  rating?: number;
-  words?: string;
-  /** Whether their words may be shown on the business's own page. */
-  mayShow?: boolean;
-  /** One side of the visit, by its place among those that are asked about; null for "does not apply". */
-  aspect?: { index: number; value: number | null };
-  /** 0 to 10. */
-  recommend?: number;
-  /** Answers to the open questions, by their place. */
-  more?: readonly (string | undefined)[];
-};
-
 /**
  * Keeps what the customer says at their link, stops the ask or lets it go on, and opens a concern where unhappy words
  * are among it. Said again it changes; a double tap counts once. False where the link leads nowhere.
  */
-export async function keepAnswer(token: string, given: Given, language: AnyLanguage | null): Promise<boolean> {
+export async function keepAnswer(
+  token: string,
+  given: Given,
+  language: AnyLanguage | null,
+  typed: Typed = {},
+): Promise<boolean> {
   const done = await withAsk(token, async (tx, scope, askId) => {
     const now = await clockNow();
     const context = await lockedContext(tx, scope, askId);
     const { ask, plan, person, guardian } = context;
     const { rules } = plan;
     const before = await findAnswer(tx, scope, askId);
-    const change = changeOf(before, given, rules.more ?? NOTHING_MORE, now);
+    const change = changeOf(before, given, typed, rules.more ?? NOTHING_MORE, now);
     const reads = language && language !== PSEUDO ? { language } : {};
     const answer = before
-      ? (
-          await tx
-            .update(answers)
-            .set({ ...change, ...reads })
-            .where(and(eq(answers.clientId, scope.clientId), eq(answers.id, before.id)))
-            .returning()
-        )[0]
+      ? await setAnswer(tx, scope, before, { ...change, ...reads })
       : (
           await tx
             .insert(answers)
             .values({
-              ...change,
+              ...(change as Partial<Answer>),
               ...reads,
               clientId: scope.clientId,
               askId,
@@ -127,7 +115,7 @@ export async function keepAnswer(token: string, given: Given, language: AnyLangu
     const to = writtenTo({ person, guardian }, await loadSetting(tx), now);
     if (language && language !== PSEUDO) await setPageLanguage(tx, scope, to.id, language);
     await markAnswered(tx, scope, context, answer, now);
-    await concernOf(tx, scope, context, answer, given, now);
+    await tellOfNote(tx, scope, answer, await concernOf(tx, scope, context, answer, given, now), now);
     await syncOwnReview(tx, scope, answer, to, languageFor(to, await loadSetting(tx)), now);
     return true;
   });
@@ -144,27 +132,10 @@ export async function findAnswer(tx: Tx, scope: Scope, askId: string): Promise<A
   return answer ?? null;
 }
 
-/** The columns that what was said changes. */
-export function changeOf(before: Answer | null, given: Given, asked: MoreQuestions, now: number): Partial<Answer> {
-  const aspect = given.aspect && asked.aspects[given.aspect.index];
-  const more = { ...before?.more };
-  for (const [index, words] of (given.more ?? []).entries()) {
-    const question = asked.questions[index];
-    if (!question || words === undefined) continue;
-    if (words) more[question] = words;
-    else delete more[question];
-  }
-  return {
-    ...(given.rating === undefined ? {} : { rating: given.rating }),
-    ...(given.words === undefined ? {} : { words: given.words, draftWords: null, wordsAt: now, isUnread: true }),
-    ...(given.mayShow === undefined ? {} : { mayShowAt: given.mayShow ? (before?.mayShowAt ?? now) : null }),
-    ...(aspect && given.aspect ? { aspects: { ...before?.aspects, [aspect]: given.aspect.value } } : {}),
-    ...(given.recommend === undefined ? {} : { recommend: given.recommend }),
-    more,
-  };
-}
-
-/** Unhappy words become a concern; where the plan asked how it went first, an unhappy rating does without words. */
+/**
+ * Unhappy words become a concern; where the plan asked how it went first, an unhappy rating does without words. One that
+ * there is already goes by the rating and the words as they are now.
+ */
 async function concernOf(
   tx: Tx,
   scope: Scope,
@@ -172,34 +143,72 @@ async function concernOf(
   answer: Answer,
   given: Given,
   now: number,
-): Promise<void> {
+): Promise<boolean> {
   const { threshold } = rules.doors;
   const isUnhappy = answer.rating === null || judged(rules.more, answer) <= threshold;
   const handsOver = rules.style === "how it went first" && given.rating !== undefined && given.rating <= threshold;
-  if (!handsOver && !(answer.words && isUnhappy)) return;
-  await openConcern(
-    tx,
-    scope,
-    {
-      answerId: answer.id,
-      personId: ask.personId,
-      visitId: ask.visitId,
-      branchId: ask.branchId,
-      rating: answer.rating,
-      words: answer.words ?? "",
-    },
-    now,
-  );
+  const { personId, visitId, branchId } = ask;
+  const isWanted = handsOver || (isUnhappy && hasWritten(answer));
+  return openConcern(tx, scope, { ...saidIn(answer, now), personId, visitId, branchId }, now, isWanted);
 }
 
-/** Keeps what somebody is typing, so that it stands there again when they come back. It answers nothing. */
-export async function keepDraft(token: string, words: string): Promise<boolean> {
+/** What of an answer a concern goes by. */
+export const saidIn = (answer: Answer, now: number) => ({
+  answerId: answer.id,
+  rating: answer.rating,
+  words: answer.words ?? "",
+  written: [answer.words ?? "", ...Object.values(answer.more)].filter(Boolean).join("\n"),
+  isNewInWriting: answer.wordsAt === now,
+});
+
+/**
+ * Keeps what someone is typing, so that it is in the fields again when they come back. It answers nothing; whether they
+ * agree that their words are shown is kept with it until there are words.
+ */
+export async function keepDraft(token: string, typed: Typed, mayShow?: boolean): Promise<boolean> {
   const done = await withAsk(token, async (tx, scope, askId) => {
-    await tx
-      .update(answers)
-      .set({ draftWords: words })
-      .where(and(eq(answers.clientId, scope.clientId), eq(answers.askId, askId)));
+    const { plan } = await lockedContext(tx, scope, askId);
+    const before = await findAnswer(tx, scope, askId);
+    if (before) await setAnswer(tx, scope, before, draftOf(before, typed, mayShow, plan.rules.more, await clockNow()));
     return true;
+  });
+  return done ?? false;
+}
+
+/** What of an answer a draft changes. */
+export const draftOf = (
+  before: Answer,
+  typed: Typed,
+  mayShow: boolean | undefined,
+  asked: MoreQuestions | null | undefined,
+  now: number,
+) => changeOf(before, before.words || mayShow === undefined ? {} : { mayShow }, typed, asked ?? NOTHING_MORE, now);
+
+/** Writes a change to an answer, and gives the answer after it; none is no statement. */
+export async function setAnswer(
+  tx: Tx,
+  scope: Scope,
+  before: Answer,
+  change: Change | Partial<Answer>,
+): Promise<Answer> {
+  if (Object.keys(change).length === 0) return before;
+  const [after] = await tx
+    .update(answers)
+    .set(change as Partial<Answer>)
+    .where(and(eq(answers.clientId, scope.clientId), eq(answers.id, before.id)))
+    .returning();
+  return after;
+}
+
+/** Keeps the address they give for an answer to what they wrote; false for one that nobody can write to. */
+export async function keepReplyTo(token: string, typed: string): Promise<boolean> {
+  const done = await withAsk(token, async (tx, scope, askId) => {
+    const { client } = await loadSetting(tx);
+    const replyTo = readReplyAddress(typed, client.country);
+    await lockedContext(tx, scope, askId);
+    const before = await findAnswer(tx, scope, askId);
+    if (replyTo && before) await setAnswer(tx, scope, before, { replyTo });
+    return replyTo !== null;
   });
   return done ?? false;
 }

@@ -4,8 +4,8 @@ import { doorRating } from "@/core/answers/recommendation";
 import { goesOn } from "@/core/asks/nextStep";
 import type { MoreQuestions, PlanRules } from "@/core/plans/planRules";
 import { type Ask, type AskContext, askByToken, offeredListings, wordingFacts, writtenTo } from "@/features/asks";
-import type { Branch, Client, Listing } from "@/features/clients";
-import type { Person } from "@/features/people";
+import { type Branch, type Client, type Listing, todayOf } from "@/features/clients";
+import { addresseeOf, canBeWrittenTo, type Person, type Reached } from "@/features/people";
 import type { Visit } from "@/features/visits";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -18,15 +18,26 @@ export type Answer = typeof answers.$inferSelect;
 /** Of an answer, what its page shows again or goes by. */
 export type AnswerSeen = Pick<
   Answer,
-  "id" | "scale" | "rating" | "recommend" | "aspects" | "more" | "words" | "draftWords" | "mayShowAt"
+  | "id"
+  | "scale"
+  | "rating"
+  | "recommend"
+  | "aspects"
+  | "more"
+  | "words"
+  | "draftWords"
+  | "draftMore"
+  | "replyTo"
+  | "mayShowAt"
 > &
-  Partial<Pick<Answer, "isDoubtful">>;
+  Partial<Pick<Answer, "isDoubtful">> & {
+    /** It is somebody's concern: its words are for the business alone, whatever the rating is by now. */
+    hasConcern?: boolean;
+  };
 
 /** Of a person, what their page needs to know. */
-type Reader = Pick<
-  Person,
-  "id" | "given" | "family" | "email" | "emailBouncedAt" | "birthDate" | "language" | "pageLanguage"
->;
+type Reader = Pick<Person, "id" | "given" | "family" | "birthDate" | "language" | "pageLanguage"> &
+  Omit<Reached, "tags" | "prefers">;
 
 /** The same of an ask. */
 type AskSeen = {
@@ -78,6 +89,8 @@ export type AnswerView = {
   doors: OpenedDoors<OfferedListing> | null;
   /** They are happy, and the plan asks them for a review in a few days and not now. */
   waitsForReview: boolean;
+  /** Whether someone can write to them. */
+  isReached: boolean;
 };
 
 /** Looks up a customer's link; null when it leads nowhere. */
@@ -112,10 +125,13 @@ export function viewOf(it: {
   const { plan, ask } = context;
   const { mode, threshold } = plan.rules.doors;
   const sites = offeredListings(setting, plan, ask.branchId, ask.firstSite, [...it.reviewed]);
+  const today = context.person.birthDate ? todayOf(setting, now) : "";
+  const to = addresseeOf(context.person, context.guardian, today);
   return {
     token,
     setting,
     context,
+    isReached: canBeWrittenTo(to),
     facts: wordingFacts(context, setting, now),
     person: writtenTo(context, setting, now),
     answer,
@@ -177,3 +193,7 @@ export const judged = (
   more: MoreQuestions | null | undefined,
   { rating, recommend, aspects }: Pick<Answer, "rating" | "recommend" | "aspects">,
 ): number => doorRating(more, { rating: rating ?? 0, recommend, aspects });
+
+/** Whether anything was written in an answer, to whichever question. */
+export const hasWritten = ({ words, more }: Pick<Answer, "words" | "more">): boolean =>
+  Boolean(words) || Object.keys(more).length > 0;

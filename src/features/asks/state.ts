@@ -133,7 +133,8 @@ export async function setSent(
 }
 
 /**
- * Plans a message that somebody wrote to a person by hand; its identifier keeps a second one of the same kind from being
+ * Plans a message that somebody wrote to a person by hand. It goes before what plans send, and also while everything is
+ * paused; its identifier keeps a second one of the same kind from being
  * sent. Gives whether it is new.
  */
 export async function addPersonalMessage(
@@ -143,7 +144,7 @@ export async function addPersonalMessage(
 ): Promise<boolean> {
   const added = await tx
     .insert(messages)
-    .values({ ...message, clientId: scope.clientId, direction: "out", state: "planned" })
+    .values({ goesFirst: true, ...message, clientId: scope.clientId, direction: "out", state: "planned" })
     .onConflictDoNothing()
     .returning({ id: messages.id });
   return added.length > 0;

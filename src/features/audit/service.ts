@@ -77,6 +77,7 @@ export async function auditTrail(
       from (select id, person_id from visits where client_id = ${scope.clientId} and id = ${list}
             union all select id, person_id from asks where client_id = ${scope.clientId} and id = ${list}
             union all select id, person_id from concerns where client_id = ${scope.clientId} and id = ${list}
+            union all select id, person_id from answers where client_id = ${scope.clientId} and id = ${list}
             union all select id, person_id from conversations where client_id = ${scope.clientId} and id = ${list}) x
       join people p on p.id = x.person_id`);
   const names = new Map(rows.map(({ id, name }) => [id, name]));

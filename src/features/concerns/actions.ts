@@ -54,6 +54,7 @@ export const answer = action(
       channel: formText(form, "channel"),
       words: formText(form, "words"),
       requestKey: formText(form, "requestKey"),
+      seenAt: formText(form, "seenAt") || undefined,
     });
     if (!values.success) return refusal(values.error);
     return withConcern(

@@ -6,15 +6,18 @@ export {
   setAbsence,
   setOwner,
 } from "./owners";
-export { countConcerns, listConcerns, viewConcern } from "./queries";
+export { countConcerns, listConcerns, viewConcern, written } from "./queries";
 export {
   addTeamNote,
   answerConcern,
   claimReminders,
   closeConcern,
+  concernAnswerInput,
+  concernOf,
   handOverConcern,
   openConcern,
   openConcernOf,
+  type Refusal,
   remindOf,
   reopenConcern,
   setConcernPerson,

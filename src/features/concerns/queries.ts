@@ -3,11 +3,17 @@ import { MOST_COUNTED } from "@/core/time/say";
 import { withPictures } from "@/features/conversations";
 import { serviceWords } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { answers } from "@/schema/answers";
 import { branches, services, teamMembers } from "@/schema/clients";
 import { concerns } from "@/schema/concerns";
 import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
+
+/** What was written, to whichever question: the private words, else all answers to the other ones. */
+export const written = sql<string>`coalesce(nullif(${concerns.words}, ''), (
+  select string_agg(m.value, ' · ') from answers x, jsonb_each_text(x.more) m
+  where x.client_id = ${concerns.clientId} and x.id = ${concerns.answerId}), '')`;
 
 export type ConcernFilter = {
   open: boolean;
@@ -24,6 +30,8 @@ export async function listConcerns(tx: Tx, scope: Scope, it: ConcernFilter) {
   return tx
     .select({
       concern: concerns,
+      written,
+      ratings: answers.ratings,
       person: people,
       about: visits.about,
       service: serviceWords,
@@ -31,6 +39,7 @@ export async function listConcerns(tx: Tx, scope: Scope, it: ConcernFilter) {
       member: teamMembers.name,
     })
     .from(concerns)
+    .innerJoin(answers, eq(answers.id, concerns.answerId))
     .leftJoin(people, eq(people.id, concerns.personId))
     .leftJoin(visits, eq(visits.id, concerns.visitId))
     .leftJoin(services, eq(services.id, visits.serviceId))
@@ -57,6 +66,9 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
   const [row] = await tx
     .select({
       concern: concerns,
+      written,
+      ratings: answers.ratings,
+      replyTo: answers.replyTo,
       person: people,
       about: visits.about,
       endsAt: visits.endsAt,
@@ -65,6 +77,7 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
       member: teamMembers.name,
     })
     .from(concerns)
+    .innerJoin(answers, eq(answers.id, concerns.answerId))
     .leftJoin(people, eq(people.id, concerns.personId))
     .leftJoin(visits, eq(visits.id, concerns.visitId))
     .leftJoin(services, eq(services.id, visits.serviceId))

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { reminderStage } from "@/core/notices/choices";
 import { gravityOf } from "@/core/replies/gravity";
 import { afterOfficeTime } from "@/core/time/officeHours";
+import { isInRange } from "@/core/time/range";
 import { HOUR, MINUTE } from "@/core/time/zone";
 import { addPutRight, stopPutRight } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
@@ -11,30 +12,45 @@ import { writeToPerson } from "@/features/conversations";
 import { staffOf, tell } from "@/features/notices";
 import { now as clockNow } from "@/platform/clock";
 import { actingUser, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
+import { answers } from "@/schema/answers";
 import { CONCERN_OUTCOMES, type ConcernOutcome, concernNotes, concerns } from "@/schema/concerns";
 
 import { mayAnswer, ownerFor } from "./owners";
 
 export type Concern = typeof concerns.$inferSelect;
 
-/** Opens the concern of an unhappy answer, or adds to its words when there is one already. */
+/** What a concern is about: the answer as it is now. */
+export type ConcernAnswer = Pick<Concern, "answerId" | "personId" | "visitId" | "branchId" | "rating" | "words"> & {
+  /** All that they wrote, to whichever question; the words where that is left out. */
+  written?: string;
+  /** They have just written something new; where that is left out, whenever the words are others. */
+  isNewInWriting?: boolean;
+};
+
+/**
+ * Opens the concern of an unhappy answer, and gives whether there is one. Where there is one already, it follows the answer, whether or not that is
+ * unhappy any more (`isWanted`): a customer who changes the rating still waits for what they asked for.
+ */
 export async function openConcern(
   tx: Tx,
   scope: Scope,
-  it: Pick<Concern, "answerId" | "personId" | "visitId" | "branchId" | "rating" | "words">,
+  answer: ConcernAnswer,
   now: number,
-): Promise<void> {
+  isWanted = true,
+): Promise<boolean> {
+  const { written = answer.words, isNewInWriting, ...it } = answer;
+  const [before] = await tx
+    .select()
+    .from(concerns)
+    .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.answerId, it.answerId)))
+    .for("update");
+  if (!before && !isWanted) return false;
   const setting = await loadSetting(tx);
   const { answerWithinHours, urgentWithinHours } = setting.client;
   const isUrgent = it.rating === 1 && urgentWithinHours !== null;
   const within = (isUrgent ? Math.min(urgentWithinHours, answerWithinHours) : answerWithinHours) * HOUR;
   const calendar = officeCalendarOf(setting, it.branchId, now);
   const owner = await ownerFor(tx, scope, it, now);
-  const [before] = await tx
-    .select()
-    .from(concerns)
-    .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.answerId, it.answerId)))
-    .for("update");
   const times = {
     answerBy: afterOfficeTime(now, within, calendar),
     remindAt: afterOfficeTime(now, within / 2, calendar),
@@ -49,12 +65,21 @@ export async function openConcern(
       openedAt: now,
       ...(owner ? { takenBy: owner.name, takenById: owner.userId, takenHow: owner.how } : {}),
     })
-    .onConflictDoUpdate({ target: concerns.answerId, set: { words: it.words, rating: it.rating } })
+    .onConflictDoUpdate({
+      target: concerns.answerId,
+      set: {
+        words: it.words,
+        rating: it.rating,
+        // One that becomes urgent is to be answered sooner.
+        ...(before && isUrgent && before.rating !== 1 && times.answerBy < before.answerBy ? times : {}),
+      },
+    })
     .returning();
   // What people write after they were answered, or after it was closed, is read like the first words.
-  const settledAt = before && before.words !== it.words ? (before.closedAt ?? before.answeredAt) : null;
+  const settledAt =
+    before && (isNewInWriting ?? before.words !== it.words) ? (before.closedAt ?? before.answeredAt) : null;
   if (before && settledAt !== null) await waitAgain(tx, scope, before, times, now);
-  const isGrave = gravityOf(it.words, true) === "allegation";
+  const isGrave = gravityOf(written, true) === "allegation";
   await tell(
     tx,
     scope,
@@ -69,6 +94,16 @@ export async function openConcern(
     ],
     now,
   );
+  return true;
+}
+
+/** The concern that came of an answer, or null. */
+export async function concernOf(tx: Tx, scope: Scope, answerId: string): Promise<Concern | null> {
+  const [concern] = await tx
+    .select()
+    .from(concerns)
+    .where(and(eq(concerns.clientId, scope.clientId), eq(concerns.answerId, answerId)));
+  return concern ?? null;
 }
 
 /** Opens a concern that was answered or closed once more, since its customer has written again. */
@@ -227,6 +262,8 @@ export const concernAnswerInput = z.object({
   channel: z.enum(["text", "email"]),
   words: z.string().trim().min(1, "Write something to send.").max(4000, "Keep it under 4,000 characters."),
   requestKey: z.uuid(),
+  /** When the page was last read, in milliseconds; left out by those who have no page. */
+  seenAt: z.coerce.number().int().nonnegative().refine(isInRange).optional(),
 });
 
 /**
@@ -243,7 +280,13 @@ export async function answerConcern(
   const concern = await lockConcern(tx, scope, id);
   if (!concern) return { refused: "This concern is not there any more." };
   if (concern.personId === null) return { refused: "Nobody knows who this was, so nobody can write to them." };
-  const letter = { ...it, who, branchId: concern.branchId, concernId: id };
+  if (it.seenAt && concern.closedAt !== null && concern.closedAt > it.seenAt)
+    return { refused: `${concern.closedBy ?? "Someone"} closed this concern while you were writing.` };
+  const [{ replyTo }] = await tx
+    .select({ replyTo: answers.replyTo })
+    .from(answers)
+    .where(and(eq(answers.clientId, scope.clientId), eq(answers.id, concern.answerId)));
+  const letter = { ...it, who, branchId: concern.branchId, replyTo, concernId: id };
   const done = await writeToPerson(tx, scope, concern.personId, letter, now);
   if ("refused" in done) return done;
   if (!done.isNew) return null;

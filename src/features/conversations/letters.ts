@@ -1,6 +1,7 @@
 import { and, desc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { obstacle } from "@/core/asks/reach";
+import { channelOf } from "@/core/contacts/replyAddress";
 import { isInRange } from "@/core/time/range";
 import type { Channel } from "@/core/time/sendHours";
 import { PSEUDO } from "@/core/words/languages";
@@ -13,7 +14,7 @@ import { customerWords } from "@/locales/customer";
 import { actingUser, type Scope, type Tx } from "@/platform/database";
 import { conversations } from "@/schema/conversations";
 import { messages } from "@/schema/messages";
-import { auditEntry, type Conversation, GONE, lockConversation, noteWritten, ofClient, type Refusal } from "./service";
+import { auditEntry, GONE, lockConversation, noteWritten, ofClient, type Refusal } from "./service";
 
 /** What somebody of the business writes to a person: the one way a letter leaves, in a conversation or about a concern. */
 
@@ -24,6 +25,10 @@ export type Letter = {
   words: string;
   who: string;
   branchId: string | null;
+  /** When the page was last read (milliseconds): what was written since is shown before anything is sent. */
+  seenAt?: number;
+  /** The address they gave for an answer to this, whatever else is known of them; null for none. */
+  replyTo?: string | null;
   concernId?: string;
   conversationId?: string;
 };
@@ -41,15 +46,22 @@ export async function writeToPerson(
 ): Promise<Refusal | { isNew: boolean }> {
   const person = await findPerson(tx, scope, personId);
   if (!person) return { refused: "This person is not there any more." };
+  const [sent] = await tx.select({ id: messages.id }).from(messages).where(eq(messages.id, letter.requestKey));
+  if (sent) return { isNew: false };
+  const since = letter.seenAt ? await writtenSince(tx, scope, { personId, id: null }, letter.seenAt) : null;
+  if (since) return { refused: since };
   const setting = await loadSetting(tx);
-  const to = await findAddressee(tx, scope, person, todayOf(setting, now));
-  if (!to) return { refused: "This person is under age, and no guardian is known. Add the guardian first." };
-  const hindrance = obstacle(addressesOf(to), letter.channel);
+  const addressee = await findAddressee(tx, scope, person, todayOf(setting, now));
+  const given = letter.replyTo && channelOf(letter.replyTo) === letter.channel ? letter.replyTo : null;
+  if (!addressee && !given)
+    return { refused: "This person is under age, and no guardian is known. Add the guardian first." };
+  const to = addressee ?? person;
+  const hindrance = given ? null : obstacle(addressesOf(to), letter.channel);
   if (hindrance) return { refused: `No ${letter.channel} can reach this person: ${hindrance}.` };
   const language = languageFor(to, setting);
   const isNew = await addLetter(tx, scope, letter, now, {
     personId: person.id,
-    address: letter.channel === "email" ? to.email : to.phone,
+    address: given ?? (letter.channel === "email" ? to.email : to.phone),
     language: language === PSEUDO ? null : language,
     subject: await subjectFor(
       tx,
@@ -129,7 +141,7 @@ export async function answerConversation(
   if (sent) return null;
   const since = await writtenSince(tx, scope, conversation, it.seenAt);
   if (since) return { refused: since };
-  const letter = { ...it, who, branchId, conversationId: id };
+  const letter = { ...it, seenAt: undefined, who, branchId, conversationId: id };
   if (personId) {
     const done = await writeToPerson(tx, scope, personId, letter, now);
     if ("refused" in done) return done;
@@ -156,8 +168,13 @@ export async function answerConversation(
 const mineNow = (who: string) => ({ assignedTo: who, assignedToId: actingUser });
 
 /** What was written while somebody was writing, in words; null for nothing. */
-async function writtenSince(tx: Tx, scope: Scope, it: Conversation, seenAt: number): Promise<string | null> {
-  const whose = it.personId ? eq(messages.personId, it.personId) : eq(messages.conversationId, it.id);
+async function writtenSince(
+  tx: Tx,
+  scope: Scope,
+  it: { personId: string | null; id: string | null },
+  seenAt: number,
+): Promise<string | null> {
+  const whose = it.personId ? eq(messages.personId, it.personId) : eq(messages.conversationId, it.id ?? "");
   const [last] = await tx
     .select()
     .from(messages)

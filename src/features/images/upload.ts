@@ -1,4 +1,4 @@
-import { problem, readUpload } from "@/platform/hooks";
+import { noteUnreadable, problem, readUpload, refuseUnreadable } from "@/platform/hooks";
 import { type Box, MOST_BYTES, NotAPicture, type Picture } from "./decode";
 import { readPicture } from "./service";
 
@@ -12,6 +12,8 @@ export async function pictureFrom(
   box: Box,
   as: "webp" | "png" | "jpeg",
 ): Promise<{ picture: Picture | null } | Response> {
+  const tooMany = await refuseUnreadable(request, owner);
+  if (tooMany) return tooMany;
   const form = await readUpload(request, MOST_BYTES, "The picture is larger than 8 MB.");
   if (form instanceof Response) return form;
   const file = form.get("picture");
@@ -19,7 +21,8 @@ export async function pictureFrom(
   try {
     return { picture: await readPicture(owner, new Uint8Array(await file.arrayBuffer()), box, as) };
   } catch (error) {
-    if (error instanceof NotAPicture) return problem(422, error.message);
-    throw error;
+    if (!(error instanceof NotAPicture)) throw error;
+    await noteUnreadable(owner);
+    return problem(422, error.message);
   }
 }

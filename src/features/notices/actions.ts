@@ -26,11 +26,12 @@ const PARTS = {
   about: (form: FormData) =>
     z
       .object({
-        about: z.array(z.enum(["concerns", "conversations", "approvals", "sites"])),
+        about: z.array(z.enum(["concerns", "notes", "conversations", "approvals", "sites"])),
         reviewsUpTo: z.coerce.number().int().min(0).max(5),
       })
       .transform(({ about, reviewsUpTo }) => ({
         concerns: about.includes("concerns"),
+        notes: about.includes("notes"),
         conversations: about.includes("conversations"),
         approvals: about.includes("approvals"),
         sites: about.includes("sites"),

@@ -203,7 +203,9 @@ async function lookUp(tx: Tx, scope: Scope, told: Told): Promise<ToldSeen | null
       settled: boolean;
     }>(
       tx,
-      sql`select coalesce(trim(p.given || ' ' || p.family), '') as who, c.words, c.rating, b.name as branch, c.answer_by, c.taken_by,
+      sql`select coalesce(trim(p.given || ' ' || p.family), '') as who, c.rating, b.name as branch, c.answer_by,
+          coalesce(nullif(c.words, ''), (select string_agg(m.value, ' · ') from answers x, jsonb_each_text(x.more) m
+            where x.client_id = c.client_id and x.id = c.answer_id), '') as words, c.taken_by,
           (c.answered_at is not null or c.state = 'closed') as settled
         from concerns c join branches b on b.id = c.branch_id left join people p on p.id = c.person_id
         where c.client_id = ${scope.clientId} and c.id = ${told.concernId}`,
@@ -221,6 +223,7 @@ async function lookUp(tx: Tx, scope: Scope, told: Told): Promise<ToldSeen | null
     };
     return told.code === "concern" ? { code: "concern", ...by } : { code: "reminder", stage: told.stage, ...by };
   }
+  if (told.code === "note") return lookUpNote(tx, scope, told.answerId);
   const [row] = await rowsIn<{
     who: string;
     words: string;
@@ -249,6 +252,18 @@ async function lookUp(tx: Tx, scope: Scope, told: Told): Promise<ToldSeen | null
   return row.state === "posted" || row.state === "posting"
     ? null
     : { code: "review", who, words, branch, site, value, scale, isUrgent: isAllegation(words, row.rating) };
+}
+
+/** A private note of a happy customer, while nobody has read it. */
+async function lookUpNote(tx: Tx, scope: Scope, id: string): Promise<ToldSeen | null> {
+  const [row] = await rowsIn<{ who: string; words: string; rating: number | null; branch: string }>(
+    tx,
+    sql`select coalesce(trim(p.given || ' ' || p.family), '') as who, a.rating, b.name as branch,
+        coalesce(nullif(a.words, ''), (select string_agg(m.value, ' · ') from jsonb_each_text(a.more) m), '') as words
+      from answers a join branches b on b.id = a.branch_id left join people p on p.id = a.person_id
+      where a.client_id = ${scope.clientId} and a.id = ${id} and a.read_at is null and not a.is_doubtful`,
+  );
+  return row && row.words !== "" ? { code: "note", ...row } : null;
 }
 
 /** What somebody wrote last, while it waits for an answer. */

@@ -24,10 +24,17 @@ export const replyToOwnReview = action(
     if (!z.uuid().safeParse(id).success) return GONE;
     const now = await clockNow();
     const kept = await withClient(access, (tx) =>
-      answerOwnReview(tx, access, access.user.name, id, words.data || null, now),
+      answerOwnReview(tx, access, access.user.name, id, words.data || null, now, formText(form, "seen")),
     );
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (!kept) return GONE;
+    if (kept !== true)
+      return {
+        ok: false,
+        message: kept.words
+          ? `${kept.who} replied while you were writing: “${kept.words}”. Press again to put yours in its place.`
+          : "Someone took the reply away while you were writing. Press again to show yours.",
+      };
     return { ok: true, message: words.data ? "Your answer stands on your page." : "Your answer is taken away." };
   },
 );

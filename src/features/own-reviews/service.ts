@@ -191,7 +191,15 @@ export async function answerOwnReview(
   id: string,
   reply: string | null,
   now: number,
-): Promise<boolean> {
+  seen?: string,
+): Promise<boolean | { who: string; words: string }> {
+  const [before] = await tx
+    .select()
+    .from(ownReviews)
+    .where(and(eq(ownReviews.clientId, scope.clientId), eq(ownReviews.id, id)))
+    .for("update");
+  if (seen !== undefined && before && (before.reply ?? "") !== seen && before.reply !== reply)
+    return { who: before.repliedBy ?? "Someone", words: before.reply ?? "" };
   const [row] = await tx
     .update(ownReviews)
     .set({ reply, repliedBy: reply ? who : null, repliedAt: reply ? now : null })

@@ -16,6 +16,7 @@ export {
   searchPeople,
 } from "./directory";
 export { erasureHash } from "./knownPeople";
+export { canBeWrittenTo, type Letterbox, letterboxesOf, sayAddress } from "./letterboxes";
 export { lockPeopleRows, NOBODY, noteVisits, untouchedSince, updatePeople } from "./personRows";
 export {
   findAddressee,
@@ -38,6 +39,7 @@ export {
   type PersonEdit,
   type PersonValues,
   personInput,
+  type Reached,
   Refused,
   recipientZones,
   savePerson,

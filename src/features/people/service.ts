@@ -18,12 +18,19 @@ import { lockPeople, PeopleDryRun, upsertPeople } from "./upsert";
 
 export type Person = typeof people.$inferSelect;
 
+/** What says by which ways someone can be written to. */
+export type Reached = Pick<
+  Person,
+  "email" | "emailBouncedAt" | "emailOptedOutAt" | "phone" | "phoneTakesTexts" | "textBouncedAt" | "textOptedOutAt"
+> &
+  Partial<Pick<Person, "tags" | "prefers">>;
+
 /** Addresses of a person as the rules see them; `tags` are the client's, some of which allow one channel alone. */
-export function addressesOf(person: Person, tags: readonly { name: string; effect: string }[] = []): Addresses {
-  const effects = tags.filter(({ name }) => person.tags.includes(name)).map(({ effect }) => effect);
+export function addressesOf(person: Reached, tags: readonly { name: string; effect: string }[] = []): Addresses {
+  const effects = tags.filter(({ name }) => person.tags?.includes(name)).map(({ effect }) => effect);
   return {
     only: effects.includes("email only") ? "email" : effects.includes("text only") ? "text" : null,
-    prefers: person.prefers,
+    prefers: person.prefers ?? null,
     email: person.email,
     emailBounced: person.emailBouncedAt !== null,
     emailOptedOut: person.emailOptedOutAt !== null,

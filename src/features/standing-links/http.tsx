@@ -1,9 +1,11 @@
 import { z } from "zod";
+import type { Typed } from "@/core/answers/change";
 import { isDoubtful } from "@/core/answers/doubt";
 import { machineSign } from "@/core/answers/visitor";
-import { type AnyLanguage, languageOf } from "@/core/words/languages";
+import type { AnyLanguage } from "@/core/words/languages";
 import {
   AnswerPage,
+  asideTo,
   goTo,
   customerHtml as html,
   inLanguage,
@@ -14,7 +16,10 @@ import {
   PrivacyPage,
   readForm,
   readGiven,
+  readMayShow,
   readPhoto,
+  readTyped,
+  type WrongKey,
 } from "@/features/answers";
 import { customerWords } from "@/locales/customer";
 import { clientAddressOf } from "@/platform/clientAddress";
@@ -24,7 +29,7 @@ import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { sameSecret, tagFor } from "@/platform/secrets";
 import { visitorOf } from "@/platform/visitor";
-import { linkByToken, moreAt, noteOfLink, photoAt, rateAt, siteAt, viewLink, whoAt } from "./service";
+import { draftAt, linkByToken, moreAt, noteOfLink, photoAt, rateAt, siteAt, viewLink, whoAt } from "./service";
 
 /**
  * The page of a standing link as plain HTTP: `/s/<token>` with `/rate`, `/words`, `/who` and `/site/<listing>` below it.
@@ -78,24 +83,31 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
   if (request.method !== "POST")
     return new Response("Method not allowed", { status: 405, headers: { allow: "GET, HEAD, POST" } });
   if (path[1] === "photo") {
-    const given = (await isWelcome(`photo ${token} ${answerId}`, MOST_PHOTOS, 3600))
-      ? await readPhoto(request)
-      : "wrong";
-    if (given === "wrong") return show({ wrong: "wrong.photo", status: 422, chosen: languageIn(request) });
-    if (answerId !== null) await photoAt(found, answerId, given.picture);
-    return goTo(`${inLanguage(`/s/${token}`, languageOf(given.language))}#more`);
+    const mayLook = await isWelcome(`photo ${token} ${answerId}`, MOST_PHOTOS, 3600);
+    const { picture, form } = await readPhoto(request, mayLook);
+    const chosen = languageIn(request, form);
+    if (answerId !== null) await draftAt(found, answerId, readTyped(form), readMayShow(form));
+    if (picture === "wrong") return show({ wrong: "wrong.photo", status: 422, chosen });
+    if (answerId !== null) await photoAt(found, answerId, picture);
+    return goTo(`${inLanguage(`/s/${token}`, chosen)}#more`);
   }
   const form = await readForm(request);
   const chosen = languageIn(request, form);
   if (form === null) return show({ wrong: "wrong.tooLong", status: 413, chosen });
   const field = (name: string) => form.get(name) ?? "";
   const kind = path[1];
+  const typed = readTyped(form);
+  const isDraft = form.get("as") === "draft";
+  if (isDraft || ["aside", "site", "withdraw", "who"].includes(kind)) {
+    if (answerId !== null) await draftAt(found, answerId, typed, readMayShow(form));
+    if (isDraft) return new Response(null, { status: 204 });
+    if (kind === "aside") return goTo(asideTo(form, `/s/${token}`, chosen));
+  }
   const step = kind === "rate" ? "tap" : "writing";
   const doubtful = isDoubtful({ step, shownFor: shownFor(field("stamp"), reader), trap: field("website") });
   if (kind === "rate" || kind === "words" || kind === "more") {
     const given = readGiven(kind, form);
-    if ("wrong" in given)
-      return show({ wrong: given.wrong, typed: field("words"), changing: kind === "rate", status: 422, chosen });
+    if ("wrong" in given) return show({ wrong: given.wrong, typed, changing: kind === "rate", status: 422, chosen });
     if (given.rating !== undefined) {
       const client = clientAddressOf(request.headers);
       if (answerId === null && client !== null && !(await isWelcome(`s ${token} ${client}`, MOST_ANSWERS, 3600)))
@@ -103,7 +115,7 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
       const id = await rateAt(found, answerId, given.rating, doubtful, chosen);
       return id ? goTo(inLanguage(`/s/${token}`, chosen), cookieOf(token, id)) : html(<LostPage />, 404);
     }
-    if (answerId !== null) await moreAt(found, answerId, given, doubtful, chosen);
+    if (answerId !== null) await moreAt(found, answerId, given, doubtful, chosen, typed);
     return goTo(inLanguage(`/s/${token}`, chosen) + (kind === "more" ? "#more" : ""));
   }
   if (answerId === null) return goTo(inLanguage(`/s/${token}`, chosen));
@@ -112,8 +124,8 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
     return goTo(inLanguage(`/s/${token}`, chosen));
   }
   if (kind === "who") {
-    const typed = { name: field("name").slice(0, 120), reach: field("reach").trim().slice(0, 254) };
-    const wrong = await whoAt(found, answerId, typed, doubtful);
+    const who = { name: field("name").slice(0, 120), reach: field("reach").trim().slice(0, 254) };
+    const wrong = await whoAt(found, answerId, who, doubtful);
     return wrong ? show({ whoWrong: wrong, status: 422, chosen }) : goTo(inLanguage(`/s/${token}`, chosen));
   }
   if (kind === "site" && z.uuid().safeParse(path[2]).success) {
@@ -124,20 +136,21 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
 }
 
 type Shown = {
-  wrong?: "wrong.tap" | "wrong.words" | "wrong.long" | "wrong.tooLong" | "wrong.enough" | "wrong.photo";
-  whoWrong?: string;
-  typed?: string;
+  wrong?: WrongKey | "wrong.enough";
+  whoWrong?: WrongKey;
+  typed?: Typed;
   changing?: boolean;
   chosen: AnyLanguage | null;
 };
 
 function pageFor(view: PageView, reader: string, it: Shown) {
+  const say = customerWords(view.language);
   return (
     <AnswerPage
-      view={{ ...view, stamp: stampOf(realTime(), reader), whoWrong: it.whoWrong ?? null }}
+      view={{ ...view, stamp: stampOf(realTime(), reader), whoWrong: it.whoWrong ? say(it.whoWrong) : null }}
       preselect={null}
-      wrong={it.wrong ? customerWords(view.language)(it.wrong) : null}
-      typed={it.typed ?? ""}
+      wrong={it.wrong ? say(it.wrong) : null}
+      typed={it.typed ?? {}}
       changing={it.changing ?? false}
     />
   );

@@ -1,7 +1,9 @@
 import { and, asc, desc, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
+import type { Given, Typed } from "@/core/answers/change";
 import { openDoors } from "@/core/answers/doors";
 import { doorRating } from "@/core/answers/recommendation";
+import { readReplyAddress } from "@/core/contacts/replyAddress";
 import { NOTHING_MORE } from "@/core/plans/planRules";
 import { webAddress } from "@/core/web/address";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
@@ -11,21 +13,23 @@ import {
   answerOf,
   changeOpenAnswer,
   findOpenAnswer,
-  type Given,
   keepAnswerPhoto,
   keepOpenAnswer,
+  keepOpenDraft,
   lookOf,
   noteOf,
   openAnswerRules,
   type PageView,
   pageWordsFor,
   photoOf,
+  type WrongKey,
 } from "@/features/answers";
 import { recordEvents } from "@/features/asks";
 import { recordAudit } from "@/features/audit";
-import { loadSetting, type Setting } from "@/features/clients";
+import { loadSetting, type Setting, todayOf } from "@/features/clients";
+import { concernOf } from "@/features/concerns";
 import type { Picture } from "@/features/images";
-import { personInput, savePerson } from "@/features/people";
+import { canBeWrittenTo, findAddressee, findPerson, personInput, savePerson } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { newToken } from "@/platform/secrets";
@@ -152,8 +156,16 @@ export async function viewLink(
     if (isFirst) await count(tx, found, "opened");
     const setting = await loadSetting(tx);
     const answer = answerId ? await ownAnswer(tx, found, answerId) : null;
-    const hasPhoto = answer !== null && (await photoOf(tx, found.scope, answer.id)) !== null;
-    return pageOf(setting, link, { answer, hasPhoto }, chosen);
+    if (!answer) return pageOf(setting, link, { answer }, chosen);
+    const { scope } = found;
+    const writer = answer.personId ? await findPerson(tx, scope, answer.personId) : null;
+    const to = writer && (await findAddressee(tx, scope, writer, todayOf(setting, await clockNow())));
+    const known = {
+      answer: { ...answer, hasConcern: (await concernOf(tx, scope, answer.id)) !== null },
+      hasPhoto: (await photoOf(tx, scope, answer.id)) !== null,
+      isReached: canBeWrittenTo(to),
+    };
+    return pageOf(setting, link, known, chosen);
   });
 }
 
@@ -171,9 +183,10 @@ async function ownAnswer(tx: Tx, { scope, linkId }: Found, id: string): Promise<
 export function pageOf(
   setting: Setting,
   link: Pick<StandingLink, "token" | "branchId" | "teamMemberId">,
-  { answer, hasPhoto }: { answer: Answer | null; hasPhoto: boolean },
+  it: { answer: (Answer & { hasConcern?: boolean }) | null; hasPhoto?: boolean; isReached?: boolean },
   chosen: AnyLanguage | null = null,
 ): PageView {
+  const { answer, hasPhoto = false, isReached = false } = it;
   const rules = openAnswerRules(setting);
   const member = setting.team.find(({ id }) => id === link.teamMemberId)?.name ?? null;
   const sites = sitesOf(setting, link);
@@ -223,6 +236,7 @@ export function pageOf(
     optOut: null,
     stamp: null,
     asksWho: answer?.personId === null,
+    isReached,
     hasMailbox: false,
   };
 }
@@ -270,11 +284,20 @@ export async function moreAt(
   given: Given,
   isDoubtful: boolean | null,
   language: AnyLanguage | null,
+  typed: Typed = {},
 ): Promise<boolean> {
   return withClient(found.scope, async (tx) => {
     const before = await ownAnswer(tx, found, answerId);
-    if (before) await changeOpenAnswer(tx, found.scope, before, { ...given, isDoubtful, language });
+    if (before) await changeOpenAnswer(tx, found.scope, before, { ...given, isDoubtful, language }, typed);
     return before !== null;
+  });
+}
+
+/** Keeps what is in the fields of whoever answered. */
+export async function draftAt(found: Found, answerId: string, typed: Typed, mayShow?: boolean): Promise<void> {
+  await withClient(found.scope, async (tx) => {
+    const before = await ownAnswer(tx, found, answerId);
+    if (before) await keepOpenDraft(tx, found.scope, before, typed, mayShow);
   });
 }
 
@@ -289,26 +312,28 @@ export async function photoAt(found: Found, answerId: string, picture: Picture |
   });
 }
 
-/** Keeps who it was that answered, so that somebody can write to them; says what is wrong with it, or null. */
+/** Keeps who it was that answered, so that the team can write to them; says what is wrong with it, or null. */
 export async function whoAt(
   found: Found,
   answerId: string,
   typed: { name: string; reach: string },
   isDoubtful: boolean,
-): Promise<string | null> {
+): Promise<WrongKey | null> {
   return withClient(found.scope, async (tx) => {
     const before = await ownAnswer(tx, found, answerId);
-    if (!before) return "Please answer first.";
+    if (!before) return "wrong.tap";
     const { client } = await loadSetting(tx);
+    const replyTo = readReplyAddress(typed.reach, client.country);
+    if (!replyTo) return "wrong.reach";
     const isEmail = typed.reach.includes("@");
     const values = personInput(client.country).safeParse({
       name: typed.name,
       email: isEmail ? typed.reach : "",
       phone: isEmail ? "" : typed.reach,
     });
-    if (!values.success) return values.error.issues[0].message;
+    if (!values.success) return "wrong.name";
     const { person } = await savePerson(tx, found.scope, values.data, await clockNow());
-    await changeOpenAnswer(tx, found.scope, before, { personId: person.id, isDoubtful });
+    await changeOpenAnswer(tx, found.scope, before, { personId: person.id, replyTo, isDoubtful });
     return null;
   });
 }
@@ -320,7 +345,7 @@ export async function siteAt(found: Found, answerId: string | null, listingId: s
     const answer = link && answerId ? await ownAnswer(tx, found, answerId) : null;
     if (!link || !answer) return null;
     const setting = await loadSetting(tx);
-    const site = pageOf(setting, link, { answer, hasPhoto: false }).doors?.sites.find(({ id }) => id === listingId);
+    const site = pageOf(setting, link, { answer }).doors?.sites.find(({ id }) => id === listingId);
     const listing = setting.listings.find(({ id }) => id === site?.id);
     const address = listing ? webAddress(listing.url) : null;
     if (!address) return null;

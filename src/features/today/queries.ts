@@ -2,6 +2,7 @@ import { and, asc, count, desc, eq, gt, gte, inArray, isNull, lt, ne, type SQL, 
 import type { Reason } from "@/core/asks/findings";
 import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
+import { written } from "@/features/concerns";
 import { listConversations, waitingConversations } from "@/features/conversations";
 import { waitingOwnCount } from "@/features/own-reviews";
 import { serviceWords } from "@/features/visits";
@@ -203,8 +204,9 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null, now
       answerBy: concerns.answerBy,
       answeredAt: concerns.answeredAt,
       takenBy: concerns.takenBy,
-      words: concerns.words,
+      words: written,
       rating: concerns.rating,
+      ratings: answers.ratings,
       given: people.given,
       family: people.family,
       about: visits.about,
@@ -212,6 +214,7 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null, now
       member: teamMembers.name,
     })
     .from(concerns)
+    .innerJoin(answers, eq(answers.id, concerns.answerId))
     .leftJoin(people, eq(people.id, concerns.personId))
     .leftJoin(visits, eq(visits.id, concerns.visitId))
     .leftJoin(services, eq(services.id, visits.serviceId))

@@ -1,6 +1,7 @@
 import { may } from "@/core/access/permissions";
 import { sitesInNeed } from "@/core/reviews/sites";
 import { DAY, dayNumber, formatDay, fromLocal, toLocal, weekday } from "@/core/time/zone";
+import { countUnreadNotes, listNotes } from "@/features/answers";
 import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asks";
 import { calendarOf, loadSetting } from "@/features/clients";
 import { feedProblems } from "@/features/intake";
@@ -34,6 +35,7 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
   const hears = may(access.seat, "see heard");
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
+    const unreadNotes = hears ? await countUnreadNotes(tx, access, span.branchId) : 0;
     return {
       setting,
       marks: await queries.marksOfDay(tx, access, span, now),
@@ -43,6 +45,11 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
       problems: await queries.problems(tx, access, now - 2 * DAY),
       tally: await queries.tally(tx, access, week, now + 1),
       perDay: await queries.answersPerDay(tx, access, lastDays, now + 1),
+      unreadNotes,
+      latestNote:
+        unreadNotes > 0
+          ? ((await listNotes(tx, access, { unread: true, branchId: span.branchId, before: null }, 1)).at(0) ?? null)
+          : null,
       averages: hears ? await queries.averages(tx, access) : [],
       feedProblems: await feedProblems(tx, access),
       stopped: await stoppedPlans(tx, access),

@@ -44,7 +44,7 @@ export async function handleSampleRequest(request: Request, path: string[]): Pro
       view={walkView(walk, momentOf(request), true, token)}
       preselect={null}
       wrong={null}
-      typed=""
+      typed={{}}
       changing={false}
     />,
   );

@@ -50,5 +50,5 @@ export function linkWalkPage(walk: LinkWalk, moment: PageMoment): Promise<string
     { answer: answerAt(moment, rules, { ...of, givenAt: now }), hasPhoto: false },
     language === own ? null : language,
   );
-  return markupOf(<AnswerPage view={view} preselect={null} wrong={null} typed="" changing={false} />);
+  return markupOf(<AnswerPage view={view} preselect={null} wrong={null} typed={{}} changing={false} />);
 }

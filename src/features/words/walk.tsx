@@ -215,18 +215,23 @@ export function answerAt(
     id: "",
     ...of,
     scale: question,
+    ratings: [],
     words: null,
     draftWords: null,
     language: null,
     aspects: {},
     recommend: null,
+    replyTo: null,
     more: {},
+    draftMore: {},
     mayShowAt: null,
     standingLinkId: null,
     isDoubtful: false,
     doubtSettledAt: null,
     isUnread: false,
     wordsAt: null,
+    readAt: null,
+    readBy: null,
     ...said,
     rating: question === "two" && rating === 2 ? 1 : (rating ?? null),
   };
@@ -252,7 +257,7 @@ export function walkPage(walk: Walk, moment: PageMoment, isSample: boolean, toke
       view={walkView(walk, moment, isSample, token)}
       preselect={null}
       wrong={null}
-      typed=""
+      typed={{}}
       changing={false}
     />,
   );

@@ -75,7 +75,7 @@ describe("follow link", () => {
 
   const pageFor = (view: AnswerView) =>
     markupOf(
-      <AnswerPage view={pageOf(view)} preselect={null} wrong={null} typed="" changing={false} isSent={undefined} />,
+      <AnswerPage view={pageOf(view)} preselect={null} wrong={null} typed={{}} changing={false} isSent={undefined} />,
     );
 
   const BRANCH = newId();

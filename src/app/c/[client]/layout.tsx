@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { Masthead } from "@/features/navigation/parts/Masthead";
 import { BrowserNotices } from "@/features/notices/parts/BrowserNotices.client";
 import { requireSeat } from "@/platform/access";
+import { KeptWords } from "@/ui/keptWords.client";
 import { AllowedLinks } from "@/ui/PlaceLink.client";
 
 type Props = { params: Promise<{ client: string }>; children: ReactNode };
@@ -20,6 +21,7 @@ export default async function ClientLayout({ params, children }: Props) {
       <div className="flex grow flex-col pb-[60px] wide:pb-0">
         {access.seat.permissions.includes("see heard") ? <BrowserNotices slug={access.seat.slug} /> : null}
         <AllowedLinks permissions={access.seat.permissions}>{children}</AllowedLinks>
+        <KeptWords />
       </div>
     </div>
   );

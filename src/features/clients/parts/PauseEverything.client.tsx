@@ -19,7 +19,7 @@ export function PauseEverything({ slug, today }: { slug: string; today: string }
         open={open}
         onOpenChange={setOpen}
         title="Pause everything?"
-        lead="Nothing leaves: no asks, no follow-ups, no answers. What falls due waits; what has gone stale by then is not sent."
+        lead="No asks and no follow-ups go out. What falls due waits, and what’s out of date by then isn’t sent. What you write to customers yourselves still goes out."
       >
         <ActionForm action={pauseEverything.bind(null, slug)} onDone={() => setOpen(false)}>
           {({ pending, error }) => (

@@ -1,10 +1,10 @@
 import type { Found } from "@/core/themes/reading";
 import { sayAgo, sayWhen } from "@/core/time/say";
 import { nameOrUnknown } from "@/features/people";
-import { Bars } from "@/ui/Bars";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { SaidWords } from "@/ui/SaidWords";
 import type { ListedConcern } from "../queries";
+import { RatingNow } from "./RatingNow";
 
 /** One private note in a list: who wrote it about what, whether it is answered, and who has taken it. */
 export function ConcernCard({
@@ -21,7 +21,7 @@ export function ConcernCard({
   /** What its words name. */
   named: readonly Found[];
 }) {
-  const { concern, person, about, service, branch, member } = it;
+  const { concern, written, ratings, person, about, service, branch, member } = it;
   return (
     <article
       data-entry=""
@@ -29,7 +29,7 @@ export function ConcernCard({
       className={`sheet focus:!border-mulberry p-5 outline-none ${concern.state === "new" ? "!border-vermilion" : ""}`}
     >
       <p className="text-second flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
-        {concern.rating ? <Bars rating={concern.rating} /> : null}
+        <RatingNow rating={concern.rating} ratings={ratings} zone={zone} now={now} />
         <b className="text-ink text-[15px]">{nameOrUnknown(person)}</b>
         <span>
           {`privately · ${about ? `${about}, ` : ""}${service.toLowerCase()} at ${branch}${member ? ` with ${member}` : ""} · ${sayAgo(concern.openedAt, now)}`}
@@ -45,7 +45,7 @@ export function ConcernCard({
         )}
       </p>
       <p className="said mt-1.5">
-        <SaidWords words={concern.words} named={named} />
+        {written === "" ? "No words, only the rating." : <SaidWords words={written} named={named} />}
       </p>
       <p className="mt-3 flex flex-wrap items-center gap-3">
         <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="button">

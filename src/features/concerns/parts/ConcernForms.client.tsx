@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
+import type { ActionResult } from "@/ui/result";
 import { signed } from "@/ui/signed";
 import { answer, close, noteForTeam, reopen, take } from "../actions";
 
@@ -18,20 +19,24 @@ export function OneClick({ slug, id, action }: { slug: string; id: string; actio
   );
 }
 
-/** The answer to the customer, by text or email. */
-export function AnswerForm({
-  slug,
-  id,
-  channels,
-  name,
-  signature,
-}: {
-  slug: string;
+type LetterProps = {
+  action: (before: ActionResult | null, form: FormData) => Promise<ActionResult>;
+  /** What the form is for; a page may have several. */
   id: string;
   channels: { channel: "text" | "email"; to: string }[];
   name: string;
   signature?: string | null;
-}) {
+  /** When the page was read: what is written meanwhile is told before anything is sent. Milliseconds. */
+  seenAt: number;
+};
+
+/** The answer to a customer's concern, by text or email. */
+export const AnswerForm = ({ slug, ...it }: Omit<LetterProps, "action"> & { slug: string }) => (
+  <LetterForm action={answer.bind(null, slug, it.id)} {...it} />
+);
+
+/** What one of the team writes to a customer, by text or email. */
+export function LetterForm({ action, id, channels, name, signature, seenAt }: LetterProps) {
   const [requestKey, setRequestKey] = useState(() => crypto.randomUUID());
   const [channel, setChannel] = useState(channels[0]?.channel ?? "text");
   if (channels.length === 0)
@@ -41,14 +46,15 @@ export function AnswerForm({
       </p>
     );
   return (
-    <ActionForm key={requestKey} action={answer.bind(null, slug, id)} onDone={() => setRequestKey(crypto.randomUUID())}>
+    <ActionForm key={requestKey} action={action} onDone={() => setRequestKey(crypto.randomUUID())}>
       {({ pending, error }) => (
         <>
           <input type="hidden" name="requestKey" value={requestKey} />
-          <label className="label" htmlFor="answer-words">
+          <input type="hidden" name="seenAt" value={seenAt} />
+          <label className="label" htmlFor={`words-${id}`}>
             Write to {name}
           </label>
-          <textarea id="answer-words" name="words" rows={4} className="field" defaultValue={signed(signature)} />
+          <textarea id={`words-${id}`} name="words" rows={4} className="field" defaultValue={signed(signature)} />
           {error("words")}
           <div className="mt-2.5 flex flex-wrap items-center justify-between gap-3">
             <fieldset className="flex flex-wrap gap-x-5 gap-y-1">

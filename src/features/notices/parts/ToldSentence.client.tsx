@@ -8,9 +8,10 @@ import { changeTold } from "../actions";
 const clockOf = (minutes: number) => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, "0")}`;
 const or = new Intl.ListFormat("en-GB", { type: "conjunction" });
 
-function aboutWords({ concerns, conversations, reviewsUpTo, approvals, sites }: ToldChoice): string {
+function aboutWords({ concerns, notes, conversations, reviewsUpTo, approvals, sites }: ToldChoice): string {
   const parts = [
     concerns ? "private notes" : null,
+    notes ? "kind words" : null,
     conversations ? "what people write back" : null,
     reviewsUpTo === 5 ? "all reviews" : reviewsUpTo > 0 ? `reviews up to ${reviewsUpTo} of 5` : null,
     approvals ? "replies to approve" : null,
@@ -43,7 +44,8 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
             <input type="hidden" name="part" value="about" />
             {(
               [
-                ["concerns", "Private notes of unhappy customers"],
+                ["concerns", "Private notes from unhappy customers"],
+                ["notes", "Kind words that customers send only to you"],
                 ["conversations", "What people write by text or email"],
                 ["approvals", "Replies that wait for my approval"],
                 ["sites", "A site that cannot be read any more"],

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { sayAgo } from "@/core/time/say";
 import { Bars } from "@/ui/Bars";
 import { Opening } from "@/ui/Opening.client";
@@ -12,12 +13,15 @@ export function OwnReviewCard({
   branch,
   now,
   mayReply,
+  beside,
 }: {
   review: OwnReview;
   slug: string;
   branch: string;
   now: number;
   mayReply: boolean;
+  /** What they said beside rating and words, which their page does not show. */
+  beside?: ReactNode;
 }) {
   return (
     <article data-entry="" tabIndex={-1} className="sheet focus:!border-mulberry p-5 outline-none">
@@ -40,6 +44,7 @@ export function OwnReviewCard({
         ) : null}
       </p>
       <p className="said mt-1.5">“{review.words}”</p>
+      {beside}
       {review.reply ? (
         <div className="border-edge mt-3 border-l-[3px] pl-4">
           <p className="whitespace-pre-wrap">{review.reply}</p>

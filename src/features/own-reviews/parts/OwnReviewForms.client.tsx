@@ -12,6 +12,7 @@ export function OwnReplyForm({ slug, id, words }: { slug: string; id: string; wo
     <ActionForm action={replyToOwnReview.bind(null, slug, id)} className="border-mulberry mt-3 border-l-[3px] pl-4">
       {({ pending, error }) => (
         <>
+          <input type="hidden" name="seen" value={words} />
           <label className="label" htmlFor={field}>
             Your answer, for everybody to read on your page
           </label>

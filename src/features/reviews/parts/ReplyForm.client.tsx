@@ -37,6 +37,8 @@ type Props = {
   longest: number;
   /** The reply that stands there now; "" for none. */
   seen: string;
+  /** How far the reply is: once that is another, the form begins anew, save with what someone has written in it. */
+  stands: string;
   again?: boolean;
   /** An outside text service can be asked for a draft. */
   hasOutside?: boolean;
@@ -52,6 +54,7 @@ export function ReplyForm({
   deed,
   longest,
   seen,
+  stands,
   again = false,
   hasOutside = false,
 }: Props) {
@@ -84,6 +87,14 @@ export function ReplyForm({
       clearTimeout(wait);
     };
   }, [slug, reviewId, words, isDraft]);
+  const [begunAt, setBegunAt] = useState({ stands, first });
+  const isMeanwhile = begunAt.stands !== stands;
+  if (isMeanwhile && (isDraft || words === begunAt.first || words.trim() === seen.trim())) {
+    setBegunAt({ stands, first });
+    setWords(first);
+    setDrafted(draft && { text: first, ...draft });
+    setSaved("");
+  }
   const current = useRef(words);
   current.current = words;
   const another = (isByItself = false) =>
@@ -129,6 +140,13 @@ export function ReplyForm({
             }}
           />
           {error("words")}
+          {isMeanwhile ? (
+            <p role="status" className="bg-ochre-tint text-ochre-deep mt-2 rounded-[8px] px-3 py-2 text-[14px]">
+              {seen
+                ? `Someone replied while you were writing: “${seen}”. Your words are still here; posting puts them in its place.`
+                : "Something changed while you were writing. Your words are still here."}
+            </p>
+          ) : null}
           {warnings.length > 0 ? (
             <ul role="status" className="bg-ochre-tint text-ochre-deep mt-2 rounded-[8px] px-3 py-2 text-[14px]">
               {warnings.map(({ guard, words }) => (

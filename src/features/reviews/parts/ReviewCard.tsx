@@ -199,8 +199,7 @@ function Writing(props: Props) {
   const draft = review.reply === null ? (drafted?.draft ?? null) : null;
   const form = (
     <ReplyForm
-      // Another reply than the one it was opened for makes it another form.
-      key={`${review.replyState} ${review.reply}`}
+      stands={`${review.replyState} ${review.reply}`}
       slug={slug}
       reviewId={review.id}
       site={site}

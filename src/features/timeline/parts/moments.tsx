@@ -1,4 +1,5 @@
 import type { TraceLine } from "@/core/asks/findings";
+import { UNHAPPY_UP_TO } from "@/core/reviews/rating";
 import { sayAgo } from "@/core/time/say";
 import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
 import { SaidBeside } from "@/features/answers/parts/SaidBeside";
@@ -160,36 +161,29 @@ function messageMoments(story: Timeline): Moment[] {
   });
 }
 
+/** Each rating in its own time; what was written is with the last one at or before it. */
 function answerMoments(story: Timeline, { slug }: Facts): Moment[] {
-  const given = story.answers.map(({ answer }) => {
-    const concern = story.concerns.find(({ answerId }) => answerId === answer.id);
-    const beside = story.beside.get(answer.id);
-    return {
-      id: answer.id,
-      at: answer.givenAt,
+  const given = story.answers.flatMap(({ answer }) => {
+    const ratings = answer.ratings.length > 0 ? answer.ratings : [{ rating: answer.rating, at: answer.givenAt }];
+    const writtenWith = Math.max(
+      0,
+      ratings.findLastIndex(({ at }) => at <= (answer.wordsAt ?? answer.givenAt)),
+    );
+    return ratings.map(({ rating, at }, index) => ({
+      id: index === 0 ? answer.id : `${answer.id}-${index}`,
+      at,
       shape: "answer" as const,
       filled: true,
-      tone: (answer.rating ?? 1) > 3 ? ("leaf" as const) : ("vermilion" as const),
+      tone: (rating ?? 1) > UNHAPPY_UP_TO ? ("leaf" as const) : ("vermilion" as const),
       content: (
         <div>
           <b className="inline-flex flex-wrap items-baseline gap-2">
-            They answered {answer.rating ? <Bars rating={answer.rating} /> : null}
+            {index === 0 ? "They answered" : "They changed it to"} {rating ? <Bars rating={rating} /> : null}
           </b>
-          {answer.words ? <p className="said">“{answer.words}”</p> : null}
-          {beside ? <SaidBeside said={beside} slug={slug} /> : null}
-          {concern ? (
-            <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="words-link text-[14px]">
-              The concern:{" "}
-              {concern.state === "closed"
-                ? `closed, ${concern.outcome}`
-                : concern.state === "taken"
-                  ? `taken by ${concern.takenBy}`
-                  : "nobody has taken it"}
-            </Link>
-          ) : null}
+          {index === writtenWith ? <Written story={story} answer={answer} slug={slug} /> : null}
         </div>
       ),
-    };
+    }));
   });
   const followed = story.followed.map(({ id, at, site }) => ({
     id,
@@ -200,6 +194,30 @@ function answerMoments(story: Timeline, { slug }: Facts): Moment[] {
     content: <span>They went on to {site}</span>,
   }));
   return [...given, ...followed];
+}
+
+type Given = Timeline["answers"][number]["answer"];
+
+/** What they wrote, what they said beside it, and the concern that came of it. */
+function Written({ story, answer, slug }: { story: Timeline; answer: Given; slug: string }) {
+  const concern = story.concerns.find(({ answerId }) => answerId === answer.id);
+  const beside = story.beside.get(answer.id);
+  return (
+    <>
+      {answer.words ? <p className="said">“{answer.words}”</p> : null}
+      {beside ? <SaidBeside said={beside} slug={slug} /> : null}
+      {concern ? (
+        <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="words-link text-[14px]">
+          The concern:{" "}
+          {concern.state === "closed"
+            ? `closed, ${concern.outcome}`
+            : concern.state === "taken"
+              ? `taken by ${concern.takenBy}`
+              : "nobody has taken it"}
+        </Link>
+      ) : null}
+    </>
+  );
 }
 
 function endMoments(story: Timeline): Moment[] {

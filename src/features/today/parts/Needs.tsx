@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { capital, MOST_COUNTED, sayAgo, sayCount, sayCounted, sayTime, sayWhen } from "@/core/time/say";
 import { dayNumber, toLocal } from "@/core/time/zone";
+import { RatingNow } from "@/features/concerns/parts/RatingNow";
 import { writerName } from "@/features/conversations/parts/ConversationCard";
 import { sayTold } from "@/features/notices";
 import { nameOrUnknown } from "@/features/people";
@@ -24,9 +25,9 @@ export function Needs({ today }: { today: TodayView }) {
           when={sayAgo(concern.at, now)}
           go={{ href: `${base}/heard/concerns/${concern.id}`, words: "Read and reply" }}
         >
-          <p className="said">“{concern.words}”</p>
+          <p className="said">{concern.words ? `“${concern.words}”` : "No words, only the rating."}</p>
           <Said>
-            {concern.rating ? <Bars rating={concern.rating} /> : null}
+            <RatingNow rating={concern.rating} ratings={concern.ratings} zone={zone} now={now} />
             <span>
               private note · {nameOrUnknown(concern)}
               {concern.about ? `, for ${concern.about}` : ""} · {concern.service.toLowerCase()}

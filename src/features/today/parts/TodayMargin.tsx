@@ -1,9 +1,16 @@
-import { capital, pluralOf, sayCount } from "@/core/time/say";
+import { capital, pluralOf, sayAgo, sayCount } from "@/core/time/say";
+import { nameOrUnknown } from "@/features/people";
 import { Counted } from "@/ui/Counted";
 import { Note } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { TodayView } from "../todayView";
 import { AnswersLine } from "./AnswersLine.client";
+
+/** The beginning of what was written. */
+function firstOf({ words, more }: { words: string | null; more: Record<string, string> }): string {
+  const text = words || Object.values(more)[0] || "";
+  return text.length > 160 ? `${text.slice(0, 159).trimEnd()}…` : text;
+}
 
 /** The week so far, what the sites show, and how many were left out. */
 export function TodayMargin({ today }: { today: TodayView }) {
@@ -27,6 +34,17 @@ export function TodayMargin({ today }: { today: TodayView }) {
         </p>
         <AnswersLine days={perDay} />
       </Note>
+      {today.latestNote ? (
+        <Note title="Kind words">
+          <p className="said !text-[16px] [overflow-wrap:anywhere]">“{firstOf(today.latestNote.answer)}”</p>
+          <p>
+            {nameOrUnknown(today.latestNote.person)}, {sayAgo(today.latestNote.answer.wordsAt ?? 0, today.now)}.{" "}
+            <Link href={`${base}/heard?show=kind&state=unread`}>
+              {capital(sayCount(today.unreadNotes, "kind note", "kind notes"))} to read
+            </Link>
+          </p>
+        </Note>
+      ) : null}
       {averages.map(({ site, average, reviews }) => (
         <Note key={site} title={site}>
           <p>

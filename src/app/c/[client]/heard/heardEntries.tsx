@@ -1,6 +1,8 @@
 import type { ReactNode } from "react";
 import { may } from "@/core/access/permissions";
 import { type Heard as HeardEntry, inReadingOrder } from "@/core/heard/readingOrder";
+import { NoteCard } from "@/features/answers/parts/NoteCard";
+import { SaidBeside } from "@/features/answers/parts/SaidBeside";
 import { ConcernCard } from "@/features/concerns/parts/ConcernCard";
 import { CONVERSATIONS_PAGE } from "@/features/conversations";
 import { ConversationCard } from "@/features/conversations/parts/ConversationCard";
@@ -17,6 +19,11 @@ export type Entry = HeardEntry & { node: ReactNode };
 
 /** So many of those that wait are shown: the next move up as they are answered. */
 const MOST_WAITING = 100;
+
+function besideOf(seen: Seen, answerId: string, slug: string) {
+  const said = seen.besideOwn.get(answerId);
+  return said ? <SaidBeside said={said} slug={slug} /> : null;
+}
 
 /** All that the page shows, each as its card, in the order in which it is read; and whether more wait behind these. */
 export function entriesOf(
@@ -35,7 +42,8 @@ export function entriesOf(
   const isFirst = concerns.length + seen.conversations.length + seen.own.length === 0;
   const all: (HeardEntry & { isPinned?: boolean; card: () => ReactNode })[] = [
     ...concerns.map((one) => ({
-      rating: one.concern.rating,
+      // Whoever was unhappy at first and still waits is read as early as they were.
+      rating: one.concern.rating && Math.min(one.concern.rating, ...one.ratings.map(({ rating }) => rating)),
       at: one.concern.openedAt,
       isAnswered: one.concern.answeredAt !== null,
       card: () => (
@@ -45,7 +53,24 @@ export function entriesOf(
           slug={slug}
           zone={zone}
           now={now}
-          named={namedIn(one.concern.words, seen.setting)}
+          named={namedIn(one.written, seen.setting)}
+        />
+      ),
+    })),
+    ...(seen.kind?.list ?? []).map((one) => ({
+      rating: one.answer.rating,
+      at: one.answer.wordsAt ?? one.answer.givenAt,
+      card: () => (
+        <NoteCard
+          key={one.answer.id}
+          it={one}
+          beside={seen.kind?.beside.get(one.answer.id)}
+          channels={one.channels}
+          named={one.answer.words ? namedIn(one.answer.words, seen.setting) : []}
+          slug={slug}
+          now={now}
+          mayAnswer={may(access.seat, "answer concerns")}
+          signature={access.user.signature ?? null}
         />
       ),
     })),
@@ -90,6 +115,7 @@ export function entriesOf(
           branch={seen.setting.branches.find(({ id }) => id === review.branchId)?.name ?? ""}
           now={now}
           mayReply={mayReply}
+          beside={besideOf(seen, review.answerId, slug)}
         />
       ),
     })),

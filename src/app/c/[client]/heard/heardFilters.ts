@@ -92,6 +92,12 @@ export function filtersOf(
       ...(team.length > 0 ? [", about visits with ", memberPart()] : []),
       branches.length > 1 ? ", " : ".",
     );
+  if (wanted.show === "kind")
+    filters.push(
+      "Showing ",
+      part("state", "Which", "all of them", [{ value: "unread", words: "those nobody has read yet" }]),
+      branches.length > 1 ? ", " : ".",
+    );
   if (wanted.show === "conversations")
     filters.push(
       "Showing ",

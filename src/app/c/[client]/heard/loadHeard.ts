@@ -6,12 +6,13 @@ import { dayText } from "@/core/time/range";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { LANGUAGES } from "@/core/words/languages";
-import { countAutomated } from "@/features/answers";
-import { loadSetting, type Setting } from "@/features/clients";
+import { countAutomated, countUnreadNotes, listNotes, NOTES_PAGE, saidBeside } from "@/features/answers";
+import { loadSetting, type Setting, todayOf } from "@/features/clients";
 import { countConcerns, listConcerns } from "@/features/concerns";
 import { countConversations, listConversations } from "@/features/conversations";
 import { staffOf } from "@/features/notices";
 import { countOwnReviews, countWaitingOwn, listOwnReviews, waitingOwnReviews } from "@/features/own-reviews";
+import { addresseeOf, guardiansOf, letterboxesOf } from "@/features/people";
 import {
   alikeOf,
   countReviews,
@@ -34,7 +35,7 @@ import { pageKey } from "@/platform/pageKey";
 
 /** What Heard is asked for in its address, and all that it shows of it. */
 
-const SHOWS = ["waiting", "concerns", "conversations", "reviews", "own", "aside", "planned"] as const;
+const SHOWS = ["waiting", "concerns", "kind", "conversations", "reviews", "own", "aside", "planned"] as const;
 
 const query = z.object({
   show: z.enum(SHOWS).catch("waiting"),
@@ -56,8 +57,9 @@ const query = z.object({
     .transform((text) => cleanText(text).trim())
     .nullable()
     .catch(null),
-  /** Of conversations: those that wait (null), those set aside, or all; of private notes all or open ones. Whose they are. */
-  state: z.enum(["aside", "all", "open"]).nullable().catch(null),
+  /** Of conversations: those that wait (null), those set aside, or all; of private notes all or
+   * open ones, of kind words all or unread ones. Whose they are. */
+  state: z.enum(["aside", "all", "open", "unread"]).nullable().catch(null),
   who: z.string().max(64).nullable().catch(null),
   /** Of those that wait: the unhappiest first (null), or by date. */
   order: z.enum(READING_ORDERS).nullable().catch(null),
@@ -121,13 +123,19 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
     const filter = reviewFilter(wanted, now, access.seat.zone);
-    const isOfReviews = show !== "concerns" && show !== "own" && show !== "conversations";
+    const isOfReviews = ["waiting", "reviews", "aside", "planned"].includes(show);
     const reviews = isOfReviews ? await listReviews(tx, access, filter, setting) : [];
     const shown = new Set(reviews.slice(0, REVIEWS_PAGE).map(({ review }) => review.id));
     const pinned = new Map<string, ListedReview>();
     if (isOfReviews)
       for (const each of await listPinned(tx, access, wanted.open, filter, setting))
         if (!shown.has(each.review.id)) pinned.set(each.review.id, each);
+    const own =
+      show === "own"
+        ? await listOwnReviews(tx, access, branch, ownBefore)
+        : show === "waiting" && !site
+          ? await waitingOwnReviews(tx, access, branch, now)
+          : [];
     return {
       setting,
       reviews,
@@ -139,12 +147,12 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
       lately: await namedLately(tx, access, branch, ownLanguage(setting)),
       drafted: await loadDrafts(tx, access, setting, [...reviews, ...pinned.values()], wanted),
       ownCounts: await countOwnReviews(tx, access),
-      own:
-        show === "own"
-          ? await listOwnReviews(tx, access, branch, ownBefore)
-          : show === "waiting" && !site
-            ? await waitingOwnReviews(tx, access, branch, now)
-            : [],
+      own,
+      besideOwn: await saidBeside(
+        tx,
+        access,
+        own.map(({ answerId }) => answerId),
+      ),
       concerns:
         (show !== "waiting" || site) && show !== "concerns"
           ? []
@@ -161,7 +169,10 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
               tx,
               access,
               {
-                state: show === "waiting" || wanted.state === "open" ? "waiting" : (wanted.state ?? "waiting"),
+                state:
+                  show === "conversations" && (wanted.state === "aside" || wanted.state === "all")
+                    ? wanted.state
+                    : "waiting",
                 assigned: show === "conversations" ? wanted.who : null,
                 branchId: branch,
                 before: show === "conversations" ? before : null,
@@ -176,6 +187,8 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
       waitingOwn: await countWaitingOwn(tx, access, now),
       counts: await countReviews(tx, access, now - 30 * DAY),
       notes: await countConcerns(tx, access),
+      unreadNotes: await countUnreadNotes(tx, access),
+      kind: show === "kind" ? await loadKind(tx, access, wanted, now) : null,
       automated: await countAutomated(tx, access),
     };
   });
@@ -183,6 +196,28 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
     ...seen,
     ...seen.drafted,
     waiting: seen.notes.waiting + seen.counts.waiting + seen.letters.waiting + seen.waitingOwn,
+  };
+}
+
+/** The private notes of happy customers, each with what was said beside it and how its writer can be thanked. */
+async function loadKind(tx: Tx, access: Access, { state, branch, before }: Wanted, now: number) {
+  const list = await listNotes(tx, access, { unread: state === "unread", branchId: branch, before });
+  const shown = list.slice(0, NOTES_PAGE);
+  const people = shown.flatMap(({ person }) => person ?? []);
+  const guardians = await guardiansOf(tx, people);
+  const today = todayOf(await loadSetting(tx), now);
+  return {
+    list: shown.map((one) => {
+      const { person, answer } = one;
+      const to = person && addresseeOf(person, guardians.get(person.guardianId ?? "") ?? null, today);
+      return { ...one, channels: person ? letterboxesOf(to, answer.replyTo) : [] };
+    }),
+    isMore: list.length > NOTES_PAGE,
+    beside: await saidBeside(
+      tx,
+      access,
+      shown.map(({ answer }) => answer.id),
+    ),
   };
 }
 

@@ -1,5 +1,6 @@
 import { may } from "@/core/access/permissions";
 import { capital, sayCount, sayCounted } from "@/core/time/say";
+import { ReadAllButton } from "@/features/answers/parts/NoteForms.client";
 import { CONVERSATIONS_PAGE } from "@/features/conversations";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { OWN_REVIEWS_PAGE } from "@/features/own-reviews";
@@ -47,6 +48,7 @@ export default async function Heard({ params, searchParams }: Props) {
       branch: wanted.branch,
       ...(show === "reviews" ? { member, language, rating, words, answered, since, theme, q, ...days } : {}),
       ...(show === "conversations" || show === "concerns" ? { state, who } : {}),
+      ...(show === "kind" ? { state } : {}),
       ...(show === "concerns" ? { member } : {}),
       ...(show === "waiting" ? { order } : {}),
       ...change,
@@ -85,6 +87,7 @@ export default async function Heard({ params, searchParams }: Props) {
       <nav aria-label="What is shown" className="mt-4 mb-4 flex flex-wrap gap-2">
         {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
         {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
+        {chip(link({ show: "kind", before: null }), wanted.show === "kind", "Kind words", seen.unreadNotes)}
         {seen.letters.isAny
           ? chip(
               link({ show: "conversations", before: null }),
@@ -135,10 +138,17 @@ export default async function Heard({ params, searchParams }: Props) {
               ? wanted.state === null
                 ? "Nobody waits for an answer. What people write by text or email appears here."
                 : "There is none of these."
-              : wanted.show === "own"
-                ? "No customer has let you show their words yet. A plan asks for it under “What the page asks”."
-                : "Nothing has come in yet. It appears here by itself."}
+              : wanted.show === "kind"
+                ? "No kind words yet. What happy customers write only to you shows here."
+                : wanted.show === "own"
+                  ? "No customer has let you show their words yet. A plan asks for it under “What the page asks”."
+                  : "Nothing has come in yet. It appears here by itself."}
         </Empty>
+      ) : null}
+      {wanted.show === "kind" && seen.unreadNotes > 0 && may(access.seat, "answer concerns") ? (
+        <div className="-ml-2 mb-2">
+          <ReadAllButton slug={slug} branchId={wanted.branch} />
+        </div>
       ) : null}
       <HeardKeys>{entries.map(({ node }) => node)}</HeardKeys>
       {(isAllWaiting ? later > 0 : isCut) ? (
@@ -166,6 +176,13 @@ export default async function Heard({ params, searchParams }: Props) {
           </Link>
         </p>
       ) : null}
+      {seen.kind?.isMore ? (
+        <p className="mt-5">
+          <Link href={link({ before: keyOf(seen.kind.list.at(-1)) })} className="button">
+            Earlier ones
+          </Link>
+        </p>
+      ) : null}
       {wanted.show === "own" && seen.own.length > OWN_REVIEWS_PAGE ? (
         <p className="mt-5">
           <Link href={link({ before: seen.own[OWN_REVIEWS_PAGE - 1].id })} className="button">
@@ -177,9 +194,16 @@ export default async function Heard({ params, searchParams }: Props) {
   );
 }
 
-function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews, letters }: Seen): string {
+const keyOf = (last: { answer: { id: string; wordsAt: number | null } } | undefined) =>
+  last ? `${last.answer.wordsAt}~${last.answer.id}` : null;
+
+function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews, letters, unreadNotes }: Seen): string {
   const { show } = wanted;
   if (show === "concerns") return `${sayCounted(notes.all)} private notes, ${notes.open} of them open.`;
+  if (show === "kind")
+    return unreadNotes === 0
+      ? "You’ve read all the kind words."
+      : `${capital(sayCount(unreadNotes, "kind note", "kind notes"))} nobody has read yet.`;
   if (show === "conversations")
     return letters.waiting === 0
       ? "Nobody who wrote waits for an answer."

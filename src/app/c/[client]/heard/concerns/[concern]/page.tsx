@@ -1,8 +1,6 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
-import { obstacle } from "@/core/asks/reach";
-import { sayPhone } from "@/core/contacts/phone";
 import { sayRating } from "@/core/reviews/rating";
 import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
 import { saidBeside } from "@/features/answers";
@@ -12,10 +10,11 @@ import { loadSetting, todayOf } from "@/features/clients";
 import { teamNotes, viewConcern } from "@/features/concerns";
 import { AnswerForm, CloseForm, OneClick, TeamNoteForm } from "@/features/concerns/parts/ConcernForms.client";
 import { HandOverSentence } from "@/features/concerns/parts/OwnerSentences.client";
+import { RatingNow } from "@/features/concerns/parts/RatingNow";
 import { Thread } from "@/features/conversations/parts/Thread";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { rightsAt, type Staff, staffOf } from "@/features/notices";
-import { addressesOf, findAddressee, nameOrUnknown } from "@/features/people";
+import { findAddressee, letterboxesOf, nameOrUnknown } from "@/features/people";
 import { listPlans } from "@/features/plans";
 import { inPublic, namedIn } from "@/features/reviews";
 import { SameWriter } from "@/features/reviews/parts/SameWriter.client";
@@ -43,15 +42,7 @@ export default async function ConcernPage({ params }: Props) {
   const { slug, zone } = access.seat;
   const name = nameOrUnknown(person);
   const mayAnswer = may(access.seat, "answer concerns");
-  const addresses = addressee && addressesOf(addressee);
-  const channels = [
-    ...(addresses?.phone && obstacle(addresses, "text") === null
-      ? [{ channel: "text" as const, to: sayPhone(addresses.phone) }]
-      : []),
-    ...(addresses?.email && obstacle(addresses, "email") === null
-      ? [{ channel: "email" as const, to: addresses.email }]
-      : []),
-  ];
+  const channels = letterboxesOf(addressee, seen.replyTo);
   return (
     <Page margin={<ConcernMargin seen={seen} slug={slug} mayAnswer={mayAnswer} now={now} zone={zone} />}>
       <LiveRefresh seconds={10} />
@@ -63,10 +54,14 @@ export default async function ConcernPage({ params }: Props) {
       <h1 className="title">{titleOf(concern, name, zone, now)}</h1>
       <blockquote className="mt-5">
         <p className="said !text-[24px] !leading-[1.4]">
-          <SaidWords words={concern.words} named={seen.named} />
+          {concern.words ? (
+            <SaidWords words={concern.words} named={seen.named} />
+          ) : seen.written ? null : (
+            "No words, only the rating."
+          )}
         </p>
         <footer className="text-second mt-2 flex flex-wrap items-baseline gap-x-2.5 text-[14px]">
-          {concern.rating ? <Bars rating={concern.rating} /> : null}
+          <RatingNow rating={concern.rating} ratings={seen.ratings} zone={zone} now={now} />
           <span>
             {name}, {sayMoment(zone, concern.openedAt, now)}
           </span>
@@ -85,6 +80,7 @@ export default async function ConcernPage({ params }: Props) {
                 channels={channels}
                 name={person.given || name}
                 signature={access.user.signature}
+                seenAt={now}
               />
             </section>
           ) : null}

@@ -1,8 +1,6 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
-import { obstacle } from "@/core/asks/reach";
-import { sayPhone } from "@/core/contacts/phone";
 import { fillReply } from "@/core/replies/saved";
 import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
 import { loadSetting, todayOf } from "@/features/clients";
@@ -23,7 +21,7 @@ import { Thread } from "@/features/conversations/parts/Thread";
 import { settleStop } from "@/features/messaging/actions";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { rightsAt, staffOf } from "@/features/notices";
-import { addressesOf, findAddressee } from "@/features/people";
+import { findAddressee, letterboxesOf, sayAddress } from "@/features/people";
 import { listSaved } from "@/features/reviews";
 import { noteSavedUse } from "@/features/reviews/actions";
 import { lastVisitsOf } from "@/features/visits";
@@ -127,7 +125,7 @@ function loadConversation(access: Access, id: string, now: number) {
       today: todayOf(setting, now),
       staff: staff.map(({ id, name }) => ({ id, name })),
       channels: person
-        ? channelsOf(addressee)
+        ? letterboxesOf(addressee)
         : conversation.address && !(conversation.channel === "text" && conversation.stoppedAt !== null)
           ? [{ channel: conversation.channel, to: sayAddress(conversation.address) }]
           : [],
@@ -135,17 +133,6 @@ function loadConversation(access: Access, id: string, now: number) {
       visits: person ? await lastVisitsOf(tx, access, person.id, 3) : [],
       saved: saved.map(({ id, purpose, words, uses, of }) => ({ id, purpose, words: fill(words), uses, of })),
     };
-  });
-}
-
-const sayAddress = (address: string) => (address.includes("@") ? address : sayPhone(address));
-
-/** By which ways somebody can be written to now. */
-function channelsOf(addressee: Awaited<ReturnType<typeof findAddressee>>) {
-  const addresses = addressee && addressesOf(addressee);
-  return (["text", "email"] as const).flatMap((channel) => {
-    const to = channel === "text" ? addresses?.phone : addresses?.email;
-    return addresses && to && obstacle(addresses, channel) === null ? [{ channel, to: sayAddress(to) }] : [];
   });
 }
 

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { MOST_BYTES, receiveList, Unreadable } from "@/features/intake";
 import { requireAccess } from "@/platform/access";
-import { problem, readUpload, refuseForeign } from "@/platform/hooks";
+import { noteUnreadable, problem, readUpload, refuseForeign, refuseUnreadable } from "@/platform/hooks";
 import { newId } from "@/schema/columns";
 
 type Context = { params: Promise<{ client: string }> };
@@ -14,6 +14,8 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   const foreign = refuseForeign(request);
   if (foreign) return foreign;
   const access = await requireAccess((await params).client, "import lists");
+  const tooMany = await refuseUnreadable(request, access.clientId);
+  if (tooMany) return tooMany;
   const form = await readUpload(request, MOST_BYTES, "The file is larger than 25 MB. Bring it in parts.");
   if (form instanceof Response) return form;
   const file = form.get("file");
@@ -30,7 +32,8 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
     });
     return Response.json({ list: id });
   } catch (error) {
-    if (error instanceof Unreadable) return problem(422, error.message);
-    throw error;
+    if (!(error instanceof Unreadable)) throw error;
+    await noteUnreadable(access.clientId);
+    return problem(422, error.message);
   }
 }
