@@ -638,6 +638,52 @@ language sql stable security definer set search_path = public as $$
 $$;
 
 -- Clients whose outlook was not worked out for five minutes, or never; each is claimed for a minute of real time.
+-- Which clients something happened to that their outlook tells of: it is worked out anew at the worker's next look. Rows are
+-- only added by those who change something, so that nobody waits for anybody; what is lost in a crash comes five minutes later.
+create unlogged table if not exists outlook_marks (of_client uuid not null);
+create index if not exists outlook_marks_client on outlook_marks (of_client);
+
+create or replace function estima_mark_outlook() returns trigger
+language plpgsql security definer set search_path = public as $$
+declare
+  v_client uuid;
+begin
+  if tg_table_name = 'clients' then v_client := new.id;
+  elsif tg_op = 'DELETE' then v_client := old.client_id;
+  else v_client := new.client_id;
+  end if;
+  if not exists (select 1 from outlook_marks m where m.of_client = v_client) then
+    insert into outlook_marks (of_client) values (v_client);
+  end if;
+  return null;
+end $$;
+
+do $$
+declare
+  t record;
+begin
+  for t in
+    select * from (values
+      ('concerns', true, array['state', 'answered_at', 'answer_by']),
+      ('conversations', true, array['waiting_since', 'aside_until']),
+      ('plans', true, array['state']),
+      ('feeds', true, array['state', 'problem']),
+      ('listings', true, array['collect_error', 'connector']),
+      ('intakes', true, array['state']),
+      ('needs_aside', true, array['reason']),
+      ('clients', false, array['paused_at', 'paused_until', 'paused_why', 'texts_a_month', 'emails_a_month'])
+    ) as x (name, counts_rows, columns)
+  loop
+    execute format('drop trigger if exists outlook_changed on %I', t.name);
+    execute format('drop trigger if exists outlook_rows on %I', t.name);
+    execute format('create trigger outlook_changed after update on %I for each row when (%s) execute function estima_mark_outlook()',
+      t.name, (select string_agg(format('old.%1$I is distinct from new.%1$I', c), ' or ') from unnest(t.columns) c));
+    if t.counts_rows then
+      execute format('create trigger outlook_rows after insert or delete on %I for each row execute function estima_mark_outlook()', t.name);
+    end if;
+  end loop;
+end $$;
+
 create or replace function estima_claim_outlooks(p_now timestamptz, p_most int)
 returns table (client_id uuid)
 language plpgsql security definer set search_path = public as $$
@@ -649,8 +695,11 @@ begin
     with ready as (
       select o.client_id as id from outlooks o
       where exists (select 1 from clients c where c.id = o.client_id and c.archived_at is null and c.deleting_at is null)
-        and (o.at < p_now - interval '5 minutes' or o.at > p_now) and (o.claimed_until is null or o.claimed_until < clock_timestamp())
-      order by o.at limit p_most for update skip locked)
+        and (o.at < p_now - interval '5 minutes' or o.at > p_now or exists (select 1 from outlook_marks m where m.of_client = o.client_id))
+        and (o.claimed_until is null or o.claimed_until < clock_timestamp())
+      order by o.at limit p_most for update skip locked),
+    -- What changes from now on marks it anew.
+    seen as (delete from outlook_marks m using ready where m.of_client = ready.id)
     update outlooks o set claimed_until = clock_timestamp() + interval '60 seconds' from ready where o.client_id = ready.id returning o.client_id;
 end $$;
 

@@ -171,6 +171,7 @@ const WRITERS: Record<string, string[]> = {
   agency_words: ["words"],
   preview_links: ["words"],
   handovers: ["offboarding"],
+  needs_aside: ["outlook"],
   summary_readers: ["outlook"],
 };
 

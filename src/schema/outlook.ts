@@ -1,4 +1,4 @@
-import { doublePrecision, index, integer, jsonb, pgTable, smallint } from "drizzle-orm/pg-core";
+import { doublePrecision, index, integer, jsonb, pgTable, primaryKey, smallint, text } from "drizzle-orm/pg-core";
 import type { Need } from "@/core/activity/needs";
 import { agencyId } from "./accounts";
 import { clientId } from "./clients";
@@ -16,6 +16,8 @@ export const outlooks = pgTable(
     agencyId: agencyId(),
     at: instant("at").notNull(),
     needs: jsonb("needs").$type<Need[]>().notNull().default([]),
+    /** Of these, those that somebody has set aside. */
+    aside: jsonb("aside").$type<NeedAside[]>().notNull().default([]),
     /** How much it needs somebody: the smaller the sooner; null where it runs by itself. */
     urgency: smallint("urgency"),
     /** People asked and new reviews in the last seven days. */
@@ -33,4 +35,21 @@ export const outlooks = pgTable(
   (t) => [index("outlooks_agency").on(t.agencyId, t.urgency), index("outlooks_age").on(t.at)],
 );
 
+/** A need that somebody has set aside, for as long as it stays the same. */
+export type NeedAside = { need: Need; key: string; reason: string; by: string; at: number };
+
+/** What somebody has set aside, by `needKey`; once it is over it is forgotten, and counts anew when it comes back. */
+export const needsAside = pgTable(
+  "needs_aside",
+  {
+    clientId: clientId(),
+    key: text("key").notNull(),
+    reason: text("reason").notNull(),
+    by: text("by").notNull(),
+    at: instant("at").notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.clientId, t.key] })],
+);
+
+export const needsAsidePersonal = notPersonal(needsAside);
 export const outlooksPersonal = notPersonal(outlooks);

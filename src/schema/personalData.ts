@@ -41,7 +41,7 @@ import { messagePicturesPersonal } from "./messagePictures";
 import { messagesPersonal } from "./messages";
 import { noticesPersonal } from "./notices";
 import { clientDraftsPersonal } from "./onboarding";
-import { outlooksPersonal } from "./outlook";
+import { needsAsidePersonal, outlooksPersonal } from "./outlook";
 import { ownReviewsPersonal } from "./ownReviews";
 import {
   dismissedMatchesPersonal,
@@ -89,6 +89,7 @@ export const PERSONAL_DATA: readonly Personal[] = [
   imagesPersonal,
   standingLinksPersonal,
   clientDraftsPersonal,
+  needsAsidePersonal,
   outlooksPersonal,
   rateLimitsPersonal,
   demoClockPersonal,

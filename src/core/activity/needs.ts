@@ -12,6 +12,10 @@ export const NEED = z.discriminatedUnion("code", [
   z.object({ code: z.literal("unhappy overdue"), count: z.int(), since: z.int() }),
   z.object({ code: z.literal("message overdue"), count: z.int(), since: z.int() }),
   z.object({ code: z.literal("plan paused"), plan: z.string(), planId: z.uuid(), why: PAUSE_REASON }),
+  /** Someone paused it by hand, and what it had planned waits. */
+  z.object({ code: z.literal("plan on hold"), plan: z.string(), planId: z.uuid(), waiting: z.int() }),
+  /** No plan asks anybody. */
+  z.object({ code: z.literal("no plan runs"), paused: z.int() }),
   z.object({ code: z.literal("feed unreadable"), feed: z.string(), feedId: z.uuid(), problem: FETCH_PROBLEM }),
   z.object({ code: z.literal("feed silent"), feed: z.string(), feedId: z.uuid(), since: z.int(), usual }),
   z.object({ code: z.literal("site unreadable"), site: z.string(), problem: SITE_PROBLEM }),
@@ -43,6 +47,28 @@ export function urgencyOf(needs: readonly Need[]): number | null {
   return first ? ORDER.indexOf(first.code) : null;
 }
 
+/** What a need is about: the same need has the same key for as long as it lasts. */
+export function needKey(need: Need): string {
+  const of = "planId" in need ? need.planId : "feedId" in need ? need.feedId : "listId" in need ? need.listId : "";
+  const at = "site" in need ? need.site : "channel" in need ? need.channel : "";
+  return [need.code, of, at].filter(Boolean).join(" ");
+}
+
+/** The needs that are left, and those that somebody has set aside. */
+export function parted<Aside extends { key: string }>(
+  needs: readonly Need[],
+  aside: readonly Aside[],
+): { open: Need[]; aside: (Aside & { need: Need })[] } {
+  const found = new Map(aside.map((one) => [one.key, one]));
+  return {
+    open: needs.filter((need) => !found.has(needKey(need))),
+    aside: needs.flatMap((need) => {
+      const one = found.get(needKey(need));
+      return one ? [{ ...one, need }] : [];
+    }),
+  };
+}
+
 /** Of how many messages of a week so many must come back for a word about it. */
 const LEAST_SENT = 20;
 const MANY_BACK = 0.1;
@@ -64,9 +90,12 @@ export function isNear(used: number, most: number, monthGone: number): boolean {
 export function needPath(need: Need): string {
   switch (need.code) {
     case "unhappy overdue":
-      return "heard?show=concerns";
+      return "heard?show=concerns&state=open";
     case "message overdue":
       return "heard?show=conversations";
+    case "no plan runs":
+      return "asking";
+    case "plan on hold":
     case "plan paused":
       return `asking/plans/${need.planId}`;
     case "feed unreadable":
@@ -75,7 +104,7 @@ export function needPath(need: Need): string {
     case "site unreadable":
       return "set-up/pages";
     case "nothing sent":
-      return "asking/stages";
+      return "asking/log?state=planned";
     case "coming back":
       return "people/addresses";
     case "allowance used up":

@@ -17,7 +17,7 @@ export { type NewAskEvent, prepareEvents, recordEvents, recordMessageEvents } fr
 export { type AskLink, askByToken, type LinkRow, linkFromRow } from "./links";
 export { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "./many";
 export { STATE_WORDS, sayStep } from "./messageWords";
-export { countHeld, stoppedPlans, tallyPlans, toldUsedUp } from "./overview";
+export { countHeld, standingOf, stoppedPlans, tallyPlans, toldUsedUp } from "./overview";
 export {
   planNext,
   type Retry,

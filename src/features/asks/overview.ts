@@ -56,3 +56,33 @@ export async function stoppedPlans(
 export async function toldUsedUp(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Notice | null> {
   return lastNotice(tx, scope, allowanceNoticeKey(setting, now));
 }
+
+/**
+ * Which plans run, and which somebody has paused by hand, each with how many messages wait for it; `waiting` holds those
+ * for which that is more than none.
+ */
+export async function standingOf(
+  tx: Tx,
+  scope: Scope,
+): Promise<{ running: number; paused: number; held: { id: string; name: string; waiting: number }[] }> {
+  const all = await listPlans(tx, scope);
+  const paused = all.filter(({ state }) => state === "paused");
+  const byHand = paused.filter(({ pausedWhy }) => pausedWhy === null);
+  const rows =
+    byHand.length === 0
+      ? []
+      : await rowsIn<{ id: string; waiting: number }>(
+          tx,
+          sql`select a.plan_id as id, count(*)::int as waiting from messages m join asks a on a.id = m.ask_id
+              where m.client_id = ${scope.clientId} and m.hold = 'plan paused' and m.state in ('planned', 'held') group by 1`,
+        );
+  const waiting = new Map(rows.map((row) => [row.id, row.waiting]));
+  return {
+    running: all.filter(({ state }) => state === "running").length,
+    paused: paused.length,
+    held: byHand.flatMap(({ id, name }) => {
+      const count = waiting.get(id) ?? 0;
+      return count > 0 ? [{ id, name, waiting: count }] : [];
+    }),
+  };
+}

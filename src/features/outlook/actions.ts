@@ -7,11 +7,12 @@ import { cleanText } from "@/core/words/clean";
 import { groupNamed, listTeam, placeOf, recordAccountEntry } from "@/features/accounts";
 import { changeClient } from "@/features/clients";
 import { atClient } from "@/platform/access";
-import { action, atAgencyWith, before, form, text } from "@/platform/action";
+import { action, atAgencyWith, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency, withClient } from "@/platform/database";
 import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
 import { hasClient } from "./queries";
+import { setNeedAside } from "./refresh";
 import { setSummaryReader } from "./summary";
 
 const shown = z.array(z.enum(PLACES));
@@ -93,5 +94,32 @@ export const wantSummary = action(
     return wants === true
       ? { ok: true, message: "You get it from tomorrow on, at seven." }
       : { ok: true, message: "You get it no more." };
+  },
+);
+
+/** Sets one of a client's needs aside, with a reason, until it is over. */
+export const setAside = action(
+  atClientWith("set up", "whole client", "see today"),
+  [text, before<ActionResult>(), form],
+  async (access, key, _before, form): Promise<ActionResult> => {
+    const reason = z.string().trim().min(1, "Enter a reason, for your team.").max(200, "Keep it under 200 characters.");
+    const read = z
+      .object({ reason, key: z.string().min(1).max(200) })
+      .safeParse({ reason: formText(form, "reason"), key: cleanText(key) });
+    if (!read.success) return refusal(read.error);
+    await setNeedAside(access.clientId, access.user.name, read.data.key, read.data.reason);
+    revalidatePath("/agency", "layout");
+    return { ok: true, message: "Set aside. If it happens again later, it shows again." };
+  },
+);
+
+/** Has it back among what needs someone. */
+export const takeBack = action(
+  atClientWith("set up", "whole client", "see today"),
+  [text],
+  async (access, key): Promise<ActionResult> => {
+    await setNeedAside(access.clientId, access.user.name, cleanText(key).slice(0, 200), null);
+    revalidatePath("/agency", "layout");
+    return { ok: true, message: "It’s back on the list." };
   },
 );

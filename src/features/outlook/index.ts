@@ -5,5 +5,5 @@ export {
   type OutlookFilter,
   type StartMargin,
 } from "./queries";
-export { claimOutlooks, refreshOutlook } from "./refresh";
+export { claimOutlooks, refreshOutlook, setNeedAside } from "./refresh";
 export { claimSummaries, mailSummary, type SummaryClaim, setSummaryReader } from "./summary";

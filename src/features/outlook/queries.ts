@@ -33,6 +33,7 @@ export function listOutlooks(tx: Tx, scope: AgencyScope, { q, group, by, only }:
       group: clientGroups.name,
       at: outlooks.at,
       needs: outlooks.needs,
+      aside: outlooks.aside,
       asked: outlooks.asked,
       newReviews: outlooks.newReviews,
       shown: outlooks.shown,

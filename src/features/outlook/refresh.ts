@@ -1,16 +1,16 @@
-import { and, eq, sql } from "drizzle-orm";
-import { comesBack, isNear, type Need, sortNeeds, urgencyOf } from "@/core/activity/needs";
+import { and, eq, inArray, sql } from "drizzle-orm";
+import { comesBack, isNear, type Need, needKey, parted, sortNeeds, urgencyOf } from "@/core/activity/needs";
 import { type Arrivals, isSilent, learnUsual, type Usual, usualByNow, WEEKS_LEARNT } from "@/core/activity/usual";
 import { isPaused } from "@/core/clients/pause";
 import { sitesInNeed } from "@/core/reviews/sites";
 import { DAY, dayNumber, HOUR, nextMonth, toLocal, weekday } from "@/core/time/zone";
-import { countHeld, stoppedPlans } from "@/features/asks";
+import { countHeld, standingOf, stoppedPlans } from "@/features/asks";
 import { allowanceOf, calendarOf, loadSetting, monthOf, type Setting, usageOf } from "@/features/clients";
 import { overdueConversations } from "@/features/conversations";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { feeds } from "@/schema/feeds";
-import { outlooks } from "@/schema/outlook";
+import { needsAside, outlooks } from "@/schema/outlook";
 
 /** Works out how a client is doing and what it needs somebody for, and keeps it for its agency's page. */
 
@@ -31,14 +31,37 @@ export async function refreshOutlook(clientId: string): Promise<void> {
   const now = await clockNow();
   await withClient(scope, async (tx) => {
     const setting = await loadSetting(tx);
-    const needs = sortNeeds(await needsOf(tx, scope, setting, now));
+    const all = sortNeeds(await needsOf(tx, scope, setting, now));
+    const { open: needs, aside } = parted(all, await currentAside(tx, scope, all));
     const figures = await figuresOf(tx, scope, now);
-    const values = { at: now, needs, urgency: urgencyOf(needs), ...figures, claimedUntil: null };
+    const values = { at: now, needs, aside, urgency: urgencyOf(needs), ...figures, claimedUntil: null };
     await tx
       .insert(outlooks)
       .values({ clientId, agencyId: setting.client.agencyId, ...values })
       .onConflictDoUpdate({ target: outlooks.clientId, set: { ...values, agencyId: setting.client.agencyId } });
   });
+}
+
+/** What somebody has set aside and is still so; what is over by now is forgotten. */
+async function currentAside(tx: Tx, scope: Scope, needs: readonly Need[]) {
+  const rows = await tx.select().from(needsAside).where(eq(needsAside.clientId, scope.clientId));
+  const keys = new Set(needs.map(needKey));
+  const over = rows.filter(({ key }) => !keys.has(key)).map(({ key }) => key);
+  if (over.length > 0)
+    await tx.delete(needsAside).where(and(eq(needsAside.clientId, scope.clientId), inArray(needsAside.key, over)));
+  return rows.map(({ key, reason, by, at }) => ({ key, reason, by, at }));
+}
+
+/** Sets a need aside, with a reason, or with null has it back among the others. */
+export async function setNeedAside(clientId: string, who: string, key: string, reason: string | null): Promise<void> {
+  const scope = workFor(clientId);
+  const now = await clockNow();
+  await withClient(scope, async (tx) => {
+    const own = and(eq(needsAside.clientId, clientId), eq(needsAside.key, key));
+    await tx.delete(needsAside).where(own);
+    if (reason !== null) await tx.insert(needsAside).values({ clientId, key, reason, by: who, at: now });
+  });
+  await refreshOutlook(clientId);
 }
 
 async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Need[]> {
@@ -54,6 +77,7 @@ async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Pro
     ...(await stoppedPlans(tx, scope)).map(
       ({ id, name, pausedWhy }): Need => ({ code: "plan paused", plan: name, planId: id, why: pausedWhy }),
     ),
+    ...(paused ? [] : await restingPlans(tx, scope)),
     ...(await feedNeeds(tx, scope, setting, now)),
     ...sitesInNeed(setting.listings, now).map((each): Need => ({ code: "site unreadable", ...each })),
     // That nothing leaves while it is paused needs no word of its own.
@@ -61,6 +85,13 @@ async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Pro
     ...(await allowanceNeeds(tx, scope, setting, now)),
     ...(await failedLists(tx, scope, now)),
   ];
+}
+
+/** Plans that somebody paused while messages wait for them, or that no plan runs at all. */
+async function restingPlans(tx: Tx, scope: Scope): Promise<Need[]> {
+  const { held, running, paused } = await standingOf(tx, scope);
+  const onHold = held.map(({ id, name, waiting }): Need => ({ code: "plan on hold", plan: name, planId: id, waiting }));
+  return running === 0 ? [{ code: "no plan runs", paused }, ...onHold] : onHold;
 }
 
 async function unhappyOverdue(tx: Tx, scope: Scope, now: number): Promise<Need[]> {
@@ -169,7 +200,10 @@ async function allowanceNeeds(tx: Tx, scope: Scope, setting: Setting, now: numbe
 async function failedLists(tx: Tx, scope: Scope, now: number): Promise<Need[]> {
   const rows = await rowsIn<{ id: string; name: string }>(
     tx,
-    sql`select id, name from intakes where client_id = ${scope.clientId} and state = 'failed' and at >= ${new Date(now - 7 * DAY).toISOString()} and error ->> 'code' <> 'not imported in time' order by at desc limit 3`,
+    sql`select id, name from intakes i where client_id = ${scope.clientId} and state = 'failed' and at >= ${new Date(now - 7 * DAY).toISOString()} and error ->> 'code' <> 'not imported in time'
+          -- Whoever has imported another one since has put it right.
+          and not exists (select 1 from intakes l where l.client_id = i.client_id and l.state = 'imported' and l.at > i.at)
+        order by at desc limit 3`,
   );
   return rows.map(({ id, name }) => ({ code: "list failed", list: name, listId: id }));
 }

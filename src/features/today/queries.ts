@@ -67,7 +67,10 @@ export async function marksOfDay(tx: Tx, scope: Scope, span: Span, now: number) 
       planned: filtered(
         sql`${messages.state} = 'planned' and coalesce(${messages.sentAt}, ${messages.dueAt}) >= ${new Date(now).toISOString()}`,
       ),
-      stuck: filtered(sql`${messages.state} in ('held', 'failed')`),
+      // What waits for a plan that somebody paused is not stuck: Today names the plan.
+      stuck: filtered(
+        sql`${messages.state} = 'failed' or (${messages.state} = 'held' and ${messages.hold} is distinct from 'plan paused')`,
+      ),
     })
     .from(messages)
     .where(ofDay.messages(scope, span))

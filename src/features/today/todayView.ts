@@ -1,8 +1,9 @@
 import { may } from "@/core/access/permissions";
+import { isPaused } from "@/core/clients/pause";
 import { sitesInNeed } from "@/core/reviews/sites";
 import { DAY, dayNumber, formatDay, fromLocal, toLocal, weekday } from "@/core/time/zone";
 import { countUnreadNotes, listNotes } from "@/features/answers";
-import { countHeld, stoppedPlans, toldUsedUp } from "@/features/asks";
+import { countHeld, standingOf, stoppedPlans, toldUsedUp } from "@/features/asks";
 import { calendarOf, loadSetting } from "@/features/clients";
 import { feedProblems } from "@/features/intake";
 import { type Access, mayEverywhere } from "@/platform/access";
@@ -53,6 +54,7 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
       averages: hears ? await queries.averages(tx, access) : [],
       feedProblems: await feedProblems(tx, access),
       stopped: await stoppedPlans(tx, access),
+      standing: await standingOf(tx, access),
       told: await toldUsedUp(tx, access, setting, now),
       waiting: (await countHeld(tx, access)).find(({ hold }) => hold === "allowance")?.count ?? 0,
     };
@@ -74,6 +76,7 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
     branchId: shown.branchId,
     base: `/c/${slug}`,
     slug,
+    isPaused: isPaused(seen.setting.client, now),
     mayPause: may(access.seat, "pause everything"),
     calendar: calendarOf(seen.setting, branch?.id ?? "", now),
     /** How many things need somebody. */
@@ -85,6 +88,7 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
       unread.length +
       solvable.length +
       seen.stopped.length +
+      seen.standing.held.length +
       (seen.waiting > 0 ? 1 : 0),
   };
 }

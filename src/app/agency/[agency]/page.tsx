@@ -7,6 +7,7 @@ import { agencyClients } from "@/features/accounts";
 import { listSharedTexts } from "@/features/conversations";
 import { SharedTexts } from "@/features/conversations/parts/SharedTexts.client";
 import { bringSharedText } from "@/features/messaging/actions";
+import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { AcceptOffer, EndOffer } from "@/features/offboarding/parts/Offboarding.client";
 import { ImportClient, StartOne, ThrowAway } from "@/features/onboarding/parts/StartButtons.client";
 import { type ClientOutlook, listOutlooks, loadStartMargin, type OutlookFilter } from "@/features/outlook";
@@ -70,12 +71,18 @@ export default async function Clients({ params, searchParams }: Props) {
     groups,
     mayChange: may(access.seat, "start clients"),
   };
+  const maySetAside = may(access.seat, "set up");
+  const oldest = Math.min(...clients.flatMap(({ at }) => (at === null ? [] : [at])));
   const isFiltered = Boolean(q || show || group || by);
   const shared = may(access.seat, "answer concerns") ? await loadSharedTexts(access, now) : [];
   return (
     <Page margin={<ClientsMargin seen={seen} seat={access.seat} isFiltered={isFiltered} />}>
       <h1 className="title">{titleOf(needy.length, clients.length, isFiltered)}</h1>
-      <p className="lead">Who needs somebody stands first, each with the one thing to do.</p>
+      <p className="lead">
+        Who needs somebody stands first, each with the one thing to do.
+        {Number.isFinite(oldest) ? ` Looked at ${sayAgo(oldest, now)} or later.` : ""}
+      </p>
+      <LiveRefresh seconds={20} />
       {shared.length > 0 ? (
         <section className="mt-5" aria-label="Texts that nobody can place">
           <h2 className="text-[19px] font-semibold">
@@ -110,13 +117,15 @@ export default async function Clients({ params, searchParams }: Props) {
             <Empty>{isFiltered ? "No client fits." : "There is no client yet."}</Empty>
           </div>
         ) : null}
-        {needy.length > 0 ? <NeedyClients clients={needy} arranging={arranging} now={now} /> : null}
+        {needy.length > 0 ? (
+          <NeedyClients clients={needy} arranging={arranging} now={now} maySetAside={maySetAside} />
+        ) : null}
         {well.length > 0 ? (
           <section className="mt-8" aria-label="Running by themselves">
             <h2 className="text-[19px] font-semibold">
               {capital(sayCount(well.length, "client runs by itself", "clients run by themselves"))}
             </h2>
-            <WellClients clients={well} arranging={arranging} />
+            <WellClients clients={well} arranging={arranging} now={now} maySetAside={maySetAside} />
           </section>
         ) : null}
       </Walk>

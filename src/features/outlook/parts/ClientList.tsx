@@ -1,19 +1,23 @@
 import Link from "next/link";
-import { needPath } from "@/core/activity/needs";
+import { needKey, needPath } from "@/core/activity/needs";
+import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { needWords } from "@/locales/needs";
 import { Weeks } from "@/ui/Weeks";
 import type { ClientOutlook } from "../queries";
 import { ArrangeSentence, type Arranging } from "./ArrangeSentence.client";
+import { SetAside, TakeBack } from "./NeedAside.client";
 
 /** Clients that need somebody: why, and the one thing to do. Further reasons stand below the first. */
 export function NeedyClients({
   clients,
   arranging,
   now,
+  maySetAside,
 }: {
   clients: ClientOutlook[];
   arranging: Arranging;
   now: number;
+  maySetAside: boolean;
 }) {
   return (
     <ul className="divide-rule border-rule mt-5 divide-y border-y">
@@ -49,10 +53,17 @@ export function NeedyClients({
                     <Link href={`/c/${client.slug}/${needPath(need)}`} className="underline underline-offset-[3px]">
                       {more.title}
                     </Link>{" "}
-                    {more.says}
+                    {more.says}{" "}
+                    {maySetAside ? <SetAside slug={client.slug} needKey={needKey(need)} client={client.name} /> : null}
                   </p>
                 );
               })}
+              {maySetAside ? (
+                <p className="text-[14px]">
+                  <SetAside slug={client.slug} needKey={needKey(first)} client={client.name} />
+                </p>
+              ) : null}
+              <AsideList client={client} now={now} maySetAside={maySetAside} />
             </div>
             <Link href={`/c/${client.slug}/${needPath(first)}`} className="button justify-self-start">
               {words.button}
@@ -62,6 +73,27 @@ export function NeedyClients({
         );
       })}
     </ul>
+  );
+}
+
+/** What was set aside, by whom and why. */
+export function AsideList({ client, now, maySetAside }: { client: ClientOutlook; now: number; maySetAside: boolean }) {
+  const aside = client.aside ?? [];
+  if (aside.length === 0) return null;
+  return (
+    <details className="text-[14px]">
+      <summary className="text-second">{capital(sayCount(aside.length, "thing"))} set aside</summary>
+      <ul className="space-y-1">
+        {aside.map(({ need, key, reason, by, at }) => (
+          <li key={key}>
+            <Link href={`/c/${client.slug}/${needPath(need)}`} className="underline underline-offset-[3px]">
+              {needWords(need, client.zone, now).title}
+            </Link>{" "}
+            {by}, {sayAgo(at, now)}: “{reason}” {maySetAside ? <TakeBack slug={client.slug} needKey={key} /> : null}
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
@@ -82,7 +114,17 @@ function AsAWhole({ client, arranging }: { client: ClientOutlook; arranging: Arr
 }
 
 /** Clients that run by themselves, with their figures. */
-export function WellClients({ clients, arranging }: { clients: ClientOutlook[]; arranging: Arranging }) {
+export function WellClients({
+  clients,
+  arranging,
+  now,
+  maySetAside,
+}: {
+  clients: ClientOutlook[];
+  arranging: Arranging;
+  now: number;
+  maySetAside: boolean;
+}) {
   const number = "py-2.5 pr-4 text-right";
   return (
     <div className="relative overflow-x-auto">
@@ -109,6 +151,7 @@ export function WellClients({ clients, arranging }: { clients: ClientOutlook[]; 
                 >
                   {client.name}
                 </Link>
+                <AsideList client={client} now={now} maySetAside={maySetAside} />
               </td>
               <td className="text-second py-2.5 pr-4 max-sm:hidden">
                 <ArrangeSentence client={client} arranging={arranging} />

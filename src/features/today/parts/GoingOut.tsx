@@ -9,23 +9,29 @@ import type { TodayView } from "../todayView";
 
 /** What leaves next, whichever day is shown. */
 export function GoingOutNext({ today }: { today: TodayView }) {
-  const { zone, now, thisDay, base, next } = today;
+  const { zone, now, thisDay, base, next, isPaused, setting } = today;
+  // Nothing of a plan goes out before the pause is over.
+  const until = setting.client.pausedUntil;
+  const at = (due: number) => (isPaused ? (until === null ? null : Math.max(due, until)) : due);
+  const says = (due: number | null) => {
+    if (due === null) return "on hold";
+    if (dayNumber(toLocal(zone, due)) === thisDay) return sayTime(zone, due);
+    return sayWhen(zone, due, now).replace(" at", "");
+  };
   return (
     <section>
-      <h2 className="font-sans text-[15px] font-semibold tracking-normal">Going out next</h2>
+      <h2 className="font-sans text-[15px] font-semibold tracking-normal">
+        {isPaused ? "Waiting for the pause to end" : "Going out next"}
+      </h2>
       {next.length === 0 ? (
         <div className="mt-3">
-          <Empty>Nothing is planned. Record a visit, or ask someone.</Empty>
+          <Empty>{isPaused ? "Nothing is waiting." : "Nothing is planned. Record a visit, or ask someone."}</Empty>
         </div>
       ) : (
         <ul className="divide-rule border-rule mt-1.5 divide-y border-t">
           {next.map((message) => (
             <li key={message.id} className="grid grid-cols-[86px_1fr] gap-2 py-2">
-              <span className="text-second">
-                {dayNumber(toLocal(zone, message.at ?? now)) === thisDay
-                  ? sayTime(zone, message.at ?? now)
-                  : sayWhen(zone, message.at ?? now, now).replace(" at", "")}
-              </span>
+              <span className="text-second">{says(at(message.at ?? now))}</span>
               <span>
                 {message.channel === "text" ? "Text" : "Email"} to{" "}
                 <Link href={`${base}/people/${message.personId}`} className="name-link">

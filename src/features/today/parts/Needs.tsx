@@ -96,7 +96,7 @@ export function Needs({ today }: { today: TodayView }) {
 
 /** What stopped working: messages given up, plans that paused, the allowance, feeds and sites. */
 function RunningProblems({ today }: { today: TodayView }) {
-  const { base, zone, now, problems, unread, stopped, waiting, told, feedProblems } = today;
+  const { base, zone, now, problems, unread, stopped, standing, waiting, told, feedProblems } = today;
   return (
     <>
       {problems.failed > 0 ? (
@@ -117,6 +117,17 @@ function RunningProblems({ today }: { today: TodayView }) {
         >
           {capital(pauseWords(plan.pausedWhy))}. What it had planned is held, nothing is lost.
           {sayTold(plan.notice, zone, now)}
+        </Need>
+      ))}
+      {standing.held.map((plan) => (
+        <Need
+          key={plan.id}
+          when="asking"
+          title={`“${plan.name}” is paused`}
+          go={{ href: `${base}/asking/plans/${plan.id}`, words: "Look at it" }}
+        >
+          {capital(sayCount(plan.waiting, "message waits", "messages wait"))} for it to resume, and it asks nobody until
+          then.
         </Need>
       ))}
       {waiting > 0 ? (

@@ -1,4 +1,3 @@
-import { isPaused } from "@/core/clients/pause";
 import { sayWhen } from "@/core/time/say";
 import { GoOn } from "@/features/clients/parts/PauseEverything.client";
 import type { TodayView } from "../todayView";
@@ -6,7 +5,7 @@ import type { TodayView } from "../todayView";
 /** Said above all else while everything is paused. */
 export function Paused({ today }: { today: TodayView }) {
   const { client } = today.setting;
-  if (!isPaused(client, today.now)) return null;
+  if (!today.isPaused) return null;
   const until = client.pausedUntil
     ? `until ${sayWhen(today.zone, client.pausedUntil, today.now).replace(/ at 0?0:00$/, "")}`
     : "until somebody goes on";

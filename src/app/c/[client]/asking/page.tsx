@@ -1,4 +1,5 @@
 import { may } from "@/core/access/permissions";
+import { isPaused } from "@/core/clients/pause";
 import { capital, sayCount } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { countHeld, tallyPlans } from "@/features/asks";
@@ -23,7 +24,8 @@ type Props = { params: Promise<{ client: string }> };
 
 export default async function Asking({ params }: Props) {
   const access = await requireAccess((await params).client, "see asking");
-  const seen = await loadAsking(access, await clockNow());
+  const now = await clockNow();
+  const seen = await loadAsking(access, now);
   const { setting, plans } = seen;
   const { slug } = access.seat;
   const mayChange = may(access.seat, "change plans");
@@ -36,7 +38,7 @@ export default async function Asking({ params }: Props) {
     <Page margin={<AskingMargin seen={seen} slug={slug} />}>
       <div className="flex flex-wrap items-start justify-between gap-4">
         <div>
-          <h1 className="title">{titleOf(living)}</h1>
+          <h1 className="title">{titleOf(living, isPaused(setting.client, now))}</h1>
           <p className="lead">In the order in which they take visits.</p>
         </div>
         <div className="flex flex-wrap gap-2">
@@ -151,12 +153,15 @@ function AskingMargin({ seen, slug }: { seen: Seen; slug: string }) {
 
 const NUMBERS = ["No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten"];
 
-function titleOf(plans: Plan[]): string {
+function titleOf(plans: Plan[], isEverythingPaused: boolean): string {
+  if (isEverythingPaused) return "Everything is paused: no plan is asking anyone.";
   const running = plans.filter(({ state }) => state === "running").length;
   const selfPaused = plans.filter(({ state, pausedWhy }) => state === "paused" && pausedWhy).length;
   if (selfPaused > 0)
     return `${NUMBERS[selfPaused] ?? selfPaused} ${selfPaused === 1 ? "plan" : "plans"} paused by ${selfPaused === 1 ? "itself" : "themselves"}.`;
-  return `${NUMBERS[running] ?? running} ${running === 1 ? "plan is" : "plans are"} running.`;
+  const byHand = plans.filter(({ state }) => state === "paused").length;
+  const rest = byHand === 0 ? "" : `, ${sayCount(byHand, "is", "are")} paused`;
+  return `${NUMBERS[running] ?? running} ${running === 1 ? "plan is" : "plans are"} running${rest}.`;
 }
 
 function Used({ what, used, most }: { what: string; used: number; most: number | null }) {

@@ -1,5 +1,4 @@
 import { z } from "zod";
-import { isPaused } from "@/core/clients/pause";
 import { capital, MOST_COUNTED, sayCount } from "@/core/time/say";
 import { dayNumber, formatDay, parseDay, toLocal } from "@/core/time/zone";
 import { PauseEverything } from "@/features/clients/parts/PauseEverything.client";
@@ -44,7 +43,7 @@ export default async function Today({ params, searchParams }: Props) {
       <Page margin={<TodayMargin today={today} />}>
         <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-2">
           <h1 className="title">{titleOf(today)}</h1>
-          {today.mayPause && !isPaused(today.setting.client, now) ? (
+          {today.mayPause && !today.isPaused ? (
             <PauseEverything slug={today.slug} today={formatDay(today.thisDay)} />
           ) : null}
         </div>
@@ -66,9 +65,19 @@ function titleOf({ needs }: TodayView): string {
   return `${capital(sayCount(needs, "thing needs", "things need"))} you.`;
 }
 
-function leadOf({ needs, marks, day, thisDay }: TodayView): string {
-  const rest = needs === 0 ? "Everything is" : "Everything else is";
+/** What runs, as it is: nothing where everything is paused, or no plan asks. */
+function leadOf({ needs, marks, day, thisDay, isPaused, standing }: TodayView): string {
   const when = day === thisDay ? "the rest of today" : "that day";
+  const planned = sayCount(marks.planned, "message was", "messages were");
+  if (isPaused)
+    return marks.planned === 0
+      ? "Nobody is being asked until you resume."
+      : `${capital(planned)} planned for ${when} and will wait until you resume.`;
+  if (standing.running === 0)
+    return marks.planned === 0
+      ? "No plan is running, so nobody is being asked."
+      : `No plan is running, so nobody new is being asked. ${capital(sayCount(marks.planned, "message", "messages"))} for earlier visits still ${marks.planned === 1 ? "goes" : "go"} out.`;
+  const rest = needs === 0 ? "Everything is" : "Everything else is";
   const stuck = marks.stuck === 0 ? "none are" : sayCount(marks.stuck, "is", "are");
   return `${rest} running: ${sayCount(marks.planned, "message is", "messages are")} planned for ${when}, ${stuck} stuck.`;
 }
