@@ -643,6 +643,12 @@ $$;
 create unlogged table if not exists outlook_marks (of_client uuid not null);
 create index if not exists outlook_marks_client on outlook_marks (of_client);
 
+-- Takes the marks of the current client away, before its outlook is worked out: what changes from then on marks it anew.
+create or replace function estima_take_outlook_marks() returns void
+language sql volatile security definer set search_path = public as $$
+  delete from outlook_marks where of_client = nullif(current_setting('estima.client', true), '')::uuid
+$$;
+
 create or replace function estima_mark_outlook() returns trigger
 language plpgsql security definer set search_path = public as $$
 declare
@@ -697,9 +703,7 @@ begin
       where exists (select 1 from clients c where c.id = o.client_id and c.archived_at is null and c.deleting_at is null)
         and (o.at < p_now - interval '5 minutes' or o.at > p_now or exists (select 1 from outlook_marks m where m.of_client = o.client_id))
         and (o.claimed_until is null or o.claimed_until < clock_timestamp())
-      order by o.at limit p_most for update skip locked),
-    -- What changes from now on marks it anew.
-    seen as (delete from outlook_marks m using ready where m.of_client = ready.id)
+      order by o.at limit p_most for update skip locked)
     update outlooks o set claimed_until = clock_timestamp() + interval '60 seconds' from ready where o.client_id = ready.id returning o.client_id;
 end $$;
 

@@ -105,14 +105,16 @@ const TOLD = [
 const isTimed = ({ unit, at }: Delay) => (unit === "days" || unit === "weeks") && at !== undefined && at !== null;
 
 /** Why a message leaves when it does: "2 hours after the visit ended; the hours open at 9:00." */
-export function scheduleSentence({ moves, after, delay, channel, opens }: Scheduled): string {
+export function scheduleSentence({ moves, after, begun, delay, channel, opens }: Scheduled): string {
+  const of = begun?.replace(" ", "") ?? "visit";
   const start = moves.includes("sendNow")
     ? translate("schedule", "sendNow")
     : moves.includes("at once")
       ? translate("schedule", "at once")
       : delay.amount === 0
-        ? translate("schedule", `soon after ${after}`)
+        ? translate("schedule", `soon after ${after}`, { of })
         : translate("schedule", `after ${after}`, {
+            of,
             delay: capital(translate("delay", delay.unit, { amount: delay.amount })),
             timed: isTimed(delay) ? "yes" : "no",
             time: clockTime(delay.at ?? 0),

@@ -27,6 +27,7 @@ import { rowsOf, withClient, workFor } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { newId } from "@/schema/columns";
 import { concerns } from "@/schema/concerns";
+import { needsAside } from "@/schema/outlook";
 import { people, peopleMatches } from "@/schema/people";
 import { siteTurns } from "@/schema/plans";
 import { agencyReplyUses } from "@/schema/replyRules";
@@ -94,6 +95,9 @@ export async function fillClient(harness: Harness, client: TestClient, now: numb
   expect([person.id, visit.id, askId].every(Boolean)).toBe(true);
   await fillRecords(harness, client, now);
   await refreshOutlook(client.id);
+  await withClient(scope, (tx) =>
+    tx.insert(needsAside).values({ clientId: client.id, key: "no plan runs", reason: "Closed", by: "Maud", at: now }),
+  );
 }
 
 /** Rows in every table of lists, feeds, keys and records. */

@@ -235,6 +235,7 @@ describe("what an ask does next", () => {
         sentenceOf(next.why, next.at, {
           delay: plan.steps[0].delay,
           after: "visit",
+          begins: "visit",
           channel: next.channel,
           calendar: london,
         }),
@@ -257,6 +258,7 @@ describe("what an ask does next", () => {
         sentenceOf(next.why, next.at, {
           delay: plan.steps[0].delay,
           after: "visit",
+          begins: "visit",
           channel: "email",
           calendar: london,
         }),

@@ -1,3 +1,4 @@
+import type { Begins } from "../plans/planRules";
 import type { Delay } from "../time/delay";
 import type { Channel, SendCalendar } from "../time/sendHours";
 import { DAY, dayNumber, MINUTE, toLocal, weekday } from "../time/zone";
@@ -11,12 +12,20 @@ import type { Why } from "./nextStep";
 export function whyThen(
   why: readonly Why[],
   at: number,
-  facts: { delay: Delay; after: Scheduled["after"]; channel: Channel; calendar: SendCalendar },
+  facts: {
+    delay: Delay;
+    after: Scheduled["after"];
+    begins: Begins["kind"];
+    channel: Channel;
+    calendar: SendCalendar;
+  },
 ): Scheduled {
-  const { delay, after, channel } = facts;
+  const { delay, after, begins, channel } = facts;
+  const isOther = begins === "invoice" || begins === "tag" || begins === "customer" || begins === "put right";
   return {
     code: "scheduled",
     after,
+    ...(after === "visit" && isOther ? { begun: begins } : {}),
     delay: { amount: delay.amount, unit: delay.unit, ...(delay.at === undefined ? {} : { at: delay.at }) },
     channel,
     moves: why.filter((one) => one !== "delay"),

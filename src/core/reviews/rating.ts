@@ -21,6 +21,15 @@ export function sayRating(value: number, scale: Scale = "five"): string {
   return `${Math.round(value * 10) / 10} of ${scale === "ten" ? 10 : 5}`;
 }
 
+/**
+ * The average of a site's own values on 1 to 5, for sites that are compared: not rounded, as single values are. `sum` is
+ * of its own values.
+ */
+export function averageOnFive(sum: number, count: number, scale: Scale): number {
+  if (scale === "recommend") return 2 + (2 * sum) / count;
+  return Math.max(1, scale === "ten" ? sum / count / 2 : sum / count);
+}
+
 /** What many values of a site come to, as it counts: "4.6 of 5", "8.3 of 10", "92% recommend"; `sum` is of its own values. */
 export function sayAverage(sum: number, count: number, scale: Scale): string {
   if (scale === "recommend") return `${Math.round((100 * sum) / count)}% recommend`;

@@ -53,7 +53,9 @@ export const readAll = action(
     const now = await clockNow();
     const count = await withClient(access, (tx) => markAllRead(tx, access, access.user.name, branchId, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return { ok: true, message: count === 0 ? "There was nothing left to read." : "All marked as read." };
+    return count === 0
+      ? { ok: false, message: "Someone else has read them meanwhile." }
+      : { ok: true, message: "All marked as read." };
   },
 );
 

@@ -23,6 +23,7 @@ export function scheduledOf(context: AskContext, setting: Setting, next: Send, n
   return whyThen(next.why, next.at, {
     delay: leg.delay,
     after: opensReview ? "answer" : context.ask.done === 0 ? "visit" : "message",
+    begins: context.plan.rules.begins.kind,
     channel: next.channel,
     calendar: calendarOf(setting, context.ask.branchId, now),
   });

@@ -15,6 +15,13 @@ export const written = sql<string>`coalesce(nullif(${concerns.words}, ''), (
   select string_agg(m.value, ' · ') from answers x, jsonb_each_text(x.more) m
   where x.client_id = ${concerns.clientId} and x.id = ${concerns.answerId}), '')`;
 
+/** Since when its customer has been waiting who wrote back after the team had answered; null where nobody does. */
+const wroteBackAt = sql<number | null>`(
+  select max(v.waiting_since) from conversations v
+  where v.client_id = ${concerns.clientId} and v.person_id = ${concerns.personId} and v.waiting_since > ${concerns.answeredAt})`.mapWith(
+  concerns.answeredAt,
+);
+
 export type ConcernFilter = {
   open: boolean;
   branchId?: string | null;
@@ -31,6 +38,7 @@ export async function listConcerns(tx: Tx, scope: Scope, it: ConcernFilter) {
     .select({
       concern: concerns,
       written,
+      wroteBackAt,
       ratings: answers.ratings,
       person: people,
       about: visits.about,
@@ -67,6 +75,7 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
     .select({
       concern: concerns,
       written,
+      wroteBackAt,
       ratings: answers.ratings,
       replyTo: answers.replyTo,
       person: people,

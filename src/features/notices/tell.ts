@@ -120,7 +120,7 @@ export async function deliverTellings({ clientId, userId }: TellingClaim): Promi
     const who = (await staffOf(tx)).find(({ id }) => id === userId) ?? null;
     const open: { telling: Telling; seen: ToldSeen }[] = [];
     for (const telling of batch) {
-      const found = who && (await lookUp(tx, scope, telling.told));
+      const found = who && (await lookUp(tx, scope, telling.told, now));
       if (found) open.push({ telling, seen: found });
       else await tx.update(tellings).set({ dueAt: null }).where(eq(tellings.id, telling.id));
     }
@@ -189,9 +189,9 @@ export async function deliverTellings({ clientId, userId }: TellingClaim): Promi
 }
 
 /** A matter as it stands now; null where it is settled, or not there any more. */
-async function lookUp(tx: Tx, scope: Scope, told: Told): Promise<ToldSeen | null> {
+async function lookUp(tx: Tx, scope: Scope, told: Told, now: number): Promise<ToldSeen | null> {
   if (told.code === "site") return { ...told };
-  if (told.code === "conversation") return lookUpConversation(tx, scope, told.conversationId);
+  if (told.code === "conversation") return lookUpConversation(tx, scope, told.conversationId, now);
   if (told.code === "concern" || told.code === "reminder") {
     const [row] = await rowsIn<{
       who: string;
@@ -249,7 +249,7 @@ async function lookUp(tx: Tx, scope: Scope, told: Told): Promise<ToldSeen | null
     return row.state === "awaits approval"
       ? { code: "approval", who, branch, site, reply: row.reply ?? "", draftedBy: row.drafted_by }
       : null;
-  return row.state === "posted" || row.state === "posting"
+  return row.state === "posted" || row.state === "posting" || row.state === "set aside"
     ? null
     : { code: "review", who, words, branch, site, value, scale, isUrgent: isAllegation(words, row.rating) };
 }
@@ -267,14 +267,15 @@ async function lookUpNote(tx: Tx, scope: Scope, id: string): Promise<ToldSeen | 
 }
 
 /** What somebody wrote last, while it waits for an answer. */
-async function lookUpConversation(tx: Tx, scope: Scope, id: string): Promise<ToldSeen | null> {
+async function lookUpConversation(tx: Tx, scope: Scope, id: string, now: number): Promise<ToldSeen | null> {
   const [row] = await rowsIn<{ who: string; words: string; channel: "text" | "email" }>(
     tx,
     sql`select coalesce(nullif(trim(p.given || ' ' || p.family), ''), v.address, '') as who, coalesce(m.body, '') as words, v.channel
       from conversations v left join people p on p.id = v.person_id
       left join lateral (select x.body from messages x where x.client_id = v.client_id and x.direction = 'in'
         and (x.person_id = v.person_id or x.conversation_id = v.id) order by x.created_at desc limit 1) m on true
-      where v.client_id = ${scope.clientId} and v.id = ${id} and v.waiting_since is not null`,
+      where v.client_id = ${scope.clientId} and v.id = ${id} and v.waiting_since is not null
+        and (v.aside_until is null or v.aside_until <= ${new Date(now).toISOString()})`,
   );
   return row ? { code: "conversation", ...row, words: splitQuoted(row.words).words } : null;
 }
@@ -293,6 +294,7 @@ export async function recentTellings(
     .orderBy(desc(tellings.createdAt))
     .limit(most);
   const found: (Telling & { seen: ToldSeen | null })[] = [];
-  for (const row of rows) found.push({ ...row, seen: await lookUp(tx, scope, row.told) });
+  const now = await clockNow();
+  for (const row of rows) found.push({ ...row, seen: await lookUp(tx, scope, row.told, now) });
   return found;
 }

@@ -107,8 +107,9 @@ export const setAside = action(
       .object({ reason, key: z.string().min(1).max(200) })
       .safeParse({ reason: formText(form, "reason"), key: cleanText(key) });
     if (!read.success) return refusal(read.error);
-    await setNeedAside(access.clientId, access.user.name, read.data.key, read.data.reason);
+    const isDone = await setNeedAside(access.clientId, access.user.name, read.data.key, read.data.reason);
     revalidatePath("/agency", "layout");
+    if (!isDone) return { ok: false, message: "This is over by now. Reload the page." };
     return { ok: true, message: "Set aside. If it happens again later, it shows again." };
   },
 );
@@ -118,8 +119,9 @@ export const takeBack = action(
   atClientWith("set up", "whole client", "see today"),
   [text],
   async (access, key): Promise<ActionResult> => {
-    await setNeedAside(access.clientId, access.user.name, cleanText(key).slice(0, 200), null);
+    const isDone = await setNeedAside(access.clientId, access.user.name, cleanText(key).slice(0, 200), null);
     revalidatePath("/agency", "layout");
+    if (!isDone) return { ok: false, message: "This is no longer set aside. Reload the page." };
     return { ok: true, message: "It’s back on the list." };
   },
 );

@@ -7,6 +7,7 @@ import { DAY, dayNumber, HOUR, nextMonth, toLocal, weekday } from "@/core/time/z
 import { countHeld, standingOf, stoppedPlans } from "@/features/asks";
 import { allowanceOf, calendarOf, loadSetting, monthOf, type Setting, usageOf } from "@/features/clients";
 import { overdueConversations } from "@/features/conversations";
+import { ANSWERABLE } from "@/features/reviews";
 import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { feeds } from "@/schema/feeds";
@@ -30,6 +31,7 @@ export async function refreshOutlook(clientId: string): Promise<void> {
   const scope = workFor(clientId);
   const now = await clockNow();
   await withClient(scope, async (tx) => {
+    await tx.execute(sql`select estima_take_outlook_marks()`);
     const setting = await loadSetting(tx);
     const all = sortNeeds(await needsOf(tx, scope, setting, now));
     const { open: needs, aside } = parted(all, await currentAside(tx, scope, all));
@@ -52,32 +54,48 @@ async function currentAside(tx: Tx, scope: Scope, needs: readonly Need[]) {
   return rows.map(({ key, reason, by, at }) => ({ key, reason, by, at }));
 }
 
-/** Sets a need aside, with a reason, or with null has it back among the others. */
-export async function setNeedAside(clientId: string, who: string, key: string, reason: string | null): Promise<void> {
+/**
+ * Sets a need aside, with a reason, or with null has it back among the others. False where there is none of this key (any
+ * more).
+ */
+export async function setNeedAside(
+  clientId: string,
+  who: string,
+  key: string,
+  reason: string | null,
+): Promise<boolean> {
   const scope = workFor(clientId);
   const now = await clockNow();
-  await withClient(scope, async (tx) => {
-    const own = and(eq(needsAside.clientId, clientId), eq(needsAside.key, key));
-    await tx.delete(needsAside).where(own);
-    if (reason !== null) await tx.insert(needsAside).values({ clientId, key, reason, by: who, at: now });
+  const isDone = await withClient(scope, async (tx) => {
+    const gone = await tx
+      .delete(needsAside)
+      .where(and(eq(needsAside.clientId, clientId), eq(needsAside.key, key)))
+      .returning({ key: needsAside.key });
+    if (reason === null) return gone.length > 0;
+    const needs = await needsOf(tx, scope, await loadSetting(tx), now);
+    if (!needs.some((need) => needKey(need) === key)) return false;
+    await tx.insert(needsAside).values({ clientId, key, reason, by: who, at: now });
+    return true;
   });
   await refreshOutlook(clientId);
+  return isDone;
 }
 
 async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Promise<Need[]> {
   const { client } = setting;
   const paused = isPaused(client, now);
   const letters = await overdueConversations(tx, scope, setting, now);
+  const stopped = await stoppedPlans(tx, scope);
   return [
     ...(await unhappyOverdue(tx, scope, now)),
     ...(letters ? [{ code: "message overdue" as const, ...letters }] : []),
     ...(paused
       ? [{ code: "everything paused" as const, until: client.pausedUntil, pausedWhy: client.pausedWhy ?? "" }]
       : []),
-    ...(await stoppedPlans(tx, scope)).map(
+    ...stopped.map(
       ({ id, name, pausedWhy }): Need => ({ code: "plan paused", plan: name, planId: id, why: pausedWhy }),
     ),
-    ...(paused ? [] : await restingPlans(tx, scope)),
+    ...(paused ? [] : await restingPlans(tx, scope, stopped.length === 0)),
     ...(await feedNeeds(tx, scope, setting, now)),
     ...sitesInNeed(setting.listings, now).map((each): Need => ({ code: "site unreadable", ...each })),
     // That nothing leaves while it is paused needs no word of its own.
@@ -87,11 +105,11 @@ async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Pro
   ];
 }
 
-/** Plans that somebody paused while messages wait for them, or that no plan runs at all. */
-async function restingPlans(tx: Tx, scope: Scope): Promise<Need[]> {
+/** Plans that somebody paused while messages wait for them, and (`saysNone`) that no plan runs at all. */
+async function restingPlans(tx: Tx, scope: Scope, saysNone: boolean): Promise<Need[]> {
   const { held, running, paused } = await standingOf(tx, scope);
   const onHold = held.map(({ id, name, waiting }): Need => ({ code: "plan on hold", plan: name, planId: id, waiting }));
-  return running === 0 ? [{ code: "no plan runs", paused }, ...onHold] : onHold;
+  return running === 0 && saysNone ? [{ code: "no plan runs", paused }, ...onHold] : onHold;
 }
 
 async function unhappyOverdue(tx: Tx, scope: Scope, now: number): Promise<Need[]> {
@@ -219,13 +237,16 @@ async function figuresOf(tx: Tx, scope: Scope, now: number) {
   );
   const [reviews] = await rowsIn<{ fresh: number; answered: number; all: number }>(
     tx,
-    sql`select count(*) filter (where written_at > ${iso(now - week)})::int as fresh,
+    sql`select (select count(*)::int from reviews n where n.client_id = ${scope.clientId} and n.written_at > ${iso(now - week)} and n.deleted_at is null) as fresh,
           count(*) filter (where reply_state = 'posted')::int as answered, count(*)::int as all
-        from reviews where client_id = ${scope.clientId} and written_at > ${iso(now - 90 * DAY)} and deleted_at is null`,
+        from reviews r where client_id = ${scope.clientId} and written_at > ${iso(now - 90 * DAY)} and ${ANSWERABLE}`,
   );
   const [shown] = await rowsIn<{ average: number | null }>(
     tx,
-    sql`select (sum(rating_sum) / nullif(sum(review_count), 0))::float8 as average from listings where client_id = ${scope.clientId} and review_count > 0`,
+    // As averageOnFive of core/reviews/rating.
+    sql`select (sum(greatest(review_count, case scale when 'recommend' then 2 * review_count + 2 * own_rating_sum
+          when 'ten' then own_rating_sum / 2 else own_rating_sum end)) / nullif(sum(review_count), 0))::float8 as average
+        from listings where client_id = ${scope.clientId} and review_count > 0`,
   );
   const perWeek = Array.from({ length: 8 }, (_, index) => weeks.find(({ ago }) => ago === 7 - index)?.n ?? 0);
   return {

@@ -21,13 +21,15 @@ export type Answered = { all: Share; sites: Share[]; branches: Share[]; people: 
 
 type Row = { name: string; reviews: number; answered: number; median: number | null };
 
+/** Reviews of which a share is answered: those that are still there, on sites that take replies. `r` is the review. */
+export const ANSWERABLE = sql`r.deleted_at is null and r.reply_state <> 'not possible'`;
+
 const COUNTS = sql`count(*)::int as reviews, (count(*) filter (where r.reply_state = 'posted'))::int as answered,
   percentile_cont(0.5) within group (order by extract(epoch from r.replied_at - r.written_at) / 3600) filter (where r.reply_state = 'posted')::float8 as median`;
 
 /** Of reviews written at or after `from` (milliseconds since the epoch); sites without replies are left out. */
 export async function answeredSince(tx: Tx, scope: Scope, from: number, branchId: string | null): Promise<Answered> {
-  const own = sql`r.client_id = ${scope.clientId} and r.written_at >= ${new Date(from).toISOString()} and r.deleted_at is null
-    and r.reply_state <> 'not possible' ${branchId ? sql`and r.branch_id = ${branchId}` : sql``}`;
+  const own = sql`r.client_id = ${scope.clientId} and r.written_at >= ${new Date(from).toISOString()} and ${ANSWERABLE} ${branchId ? sql`and r.branch_id = ${branchId}` : sql``}`;
   const shares = (rows: Row[]): Share[] => rows.map(({ median, ...rest }) => ({ ...rest, medianHours: median }));
   const [all] = await rowsIn<Row>(tx, sql`select '' as name, ${COUNTS} from reviews r where ${own}`);
   const sites = await rowsIn<Row>(
@@ -46,6 +48,15 @@ export async function answeredSince(tx: Tx, scope: Scope, from: number, branchId
   return { all: shares([all])[0], sites: shares(sites), branches: shares(branches), people: shares(people) };
 }
 
+/** The same of all together; `medianHours` is null where nothing is answered. */
+export async function answeredShare(tx: Tx, scope: Scope, from: number): Promise<Omit<Share, "name">> {
+  const [row] = await rowsIn<Row>(
+    tx,
+    sql`select '' as name, ${COUNTS} from reviews r where r.client_id = ${scope.clientId} and r.written_at >= ${new Date(from).toISOString()} and ${ANSWERABLE}`,
+  );
+  return { reviews: row.reviews, answered: row.answered, medianHours: row.median };
+}
+
 /** How reviews like one went lately: those of its branch that are as happy, in the three months before it. */
 export type Alike = { count: number; answered: number; medianHours: number | null };
 
@@ -54,8 +65,7 @@ export async function alikeOf(tx: Tx, scope: Scope, reviewId: string): Promise<A
   const [row] = await rowsIn<Row>(
     tx,
     sql`select o.id as name, ${COUNTS} from reviews o join reviews r on r.client_id = o.client_id and r.branch_id = o.branch_id
-        and r.written_at >= o.written_at - interval '91 days' and r.written_at <= o.written_at and r.deleted_at is null
-        and r.reply_state <> 'not possible' and (r.rating >= 4) = (o.rating >= 4) and r.id <> o.id
+        and r.written_at >= o.written_at - interval '91 days' and r.written_at <= o.written_at and ${ANSWERABLE} and (r.rating >= 4) = (o.rating >= 4) and r.id <> o.id
       where o.client_id = ${scope.clientId} and o.id = ${reviewId} group by o.id`,
   );
   return row ? { count: row.reviews, answered: row.answered, medianHours: row.median } : null;

@@ -1,5 +1,6 @@
 export {
   type Alike,
+  ANSWERABLE,
   alikeOf,
   answeredSince,
   inPublic,
@@ -14,6 +15,7 @@ export { dropImported, keepImported } from "./keep";
 export { type Lately, namedLately } from "./lately";
 export {
   countFacet,
+  countMatching,
   countReviews,
   isFacet,
   isWaitingForReply,

@@ -6,6 +6,7 @@ import { type Listing, loadSetting, type Setting } from "@/features/clients";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { earlierThan } from "@/platform/pageKey";
 import { reviews } from "@/schema/reviews";
+import { answeredShare } from "./answered";
 
 export const REVIEWS_PAGE = 30;
 
@@ -259,15 +260,16 @@ export async function countReviews(tx: Tx, scope: Scope, since: number) {
       (select count(*)::int from ${reviews} where ${own} and ${isAside}) as aside,
       (select count(*)::int from ${reviews} where ${own} and ${isPlanned}) as planned`,
   );
-  const [lately] = await tx
-    .select({
-      lately: count(),
-      answered: sql<number>`count(*) filter (where ${reviews.replyState} = 'posted')`.mapWith(Number),
-      medianHours: sql<
-        number | null
-      >`percentile_cont(0.5) within group (order by extract(epoch from ${reviews.repliedAt} - ${reviews.writtenAt}) / 3600) filter (where ${reviews.repliedAt} is not null)`,
-    })
-    .from(reviews)
-    .where(and(own, gte(reviews.writtenAt, since)));
-  return { ...counts, ...lately };
+  const { reviews: lately, answered, medianHours } = await answeredShare(tx, scope, since);
+  return { ...counts, lately, answered, medianHours };
+}
+
+/** How many reviews these filters leave, counted no further than `MOST_COUNTED`. */
+export async function countMatching(tx: Tx, scope: Scope, it: ReviewFilter): Promise<number> {
+  const where = whereOf(scope, { ...it, before: null }, await loadSetting(tx));
+  const [{ found }] = await rowsIn<{ found: number }>(
+    tx,
+    sql`select count(*)::int as found from (select 1 from ${reviews} where ${where} limit ${MOST_COUNTED + 1}) t`,
+  );
+  return found;
 }

@@ -326,17 +326,18 @@ export async function answersPerDay(
   }));
 }
 
-/** The public average per site, and how many reviews it stands on, as last collected. */
+/** What each site shows: the sum of its own values on its own scale, of how many reviews, as last collected. */
 export async function averages(tx: Tx, scope: Scope) {
   return tx
     .select({
       site: listings.site,
       reviews: sql<number>`sum(${listings.reviewCount})`.mapWith(Number),
-      average: sql<number>`sum(${listings.ratingSum}) / sum(${listings.reviewCount})`.mapWith(Number),
+      scale: listings.scale,
+      sum: sql<number>`sum(${listings.ownRatingSum})`.mapWith(Number),
     })
     .from(listings)
     .where(and(eq(listings.clientId, scope.clientId), gt(listings.reviewCount, 0)))
-    .groupBy(listings.site);
+    .groupBy(listings.site, listings.scale);
 }
 
 /** The order of the index of reviews that wait. */

@@ -56,7 +56,8 @@ export function PlanRuler({ rules, calendar, anchorAt, anchorName, gapMinutes, c
     const opensReview = leg.part === "review" && shown.steps[mark.step - 1]?.part !== "review";
     const after = opensReview ? "answer" : mark.baseAt === anchorAt ? "visit" : "message";
     const channel = mark.channels[0];
-    return scheduleSentence(whyThen(mark.why, mark.at, { delay: leg.delay, after, channel, calendar: cal }));
+    const begins = shown.begins.kind;
+    return scheduleSentence(whyThen(mark.why, mark.at, { delay: leg.delay, after, begins, channel, calendar: cal }));
   };
   const when = (at: number) => sayWhen(cal.zone, at, anchorAt);
   const held = moved ? marks.find(({ step }) => step === moved.step) : null;

@@ -36,6 +36,8 @@ export function ConcernCard({
         </span>
         {concern.state === "closed" ? (
           <span className="tag border-rule border">closed: {concern.outcome}</span>
+        ) : it.wroteBackAt ? (
+          <span className="tag bg-ochre-tint text-ochre-deep">wrote back, waits for an answer</span>
         ) : concern.answeredAt ? (
           <span className="tag bg-leaf-tint text-leaf">answered, still open</span>
         ) : (

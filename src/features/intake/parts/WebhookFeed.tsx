@@ -13,13 +13,15 @@ type Props = {
   feed: Feed;
   list: InboundEvent[];
   failed: number;
+  /** How many visits came by it. */
+  visits: number;
   zone: string;
   now: number;
   hasMore: boolean;
 };
 
 /** A webhook: where to deliver and how to sign, what was delivered, and what is where in a delivery. */
-export function WebhookFeed({ slug, feed, list, failed, zone, now, hasMore }: Props) {
+export function WebhookFeed({ slug, feed, list, failed, visits, zone, now, hasMore }: Props) {
   const mapping = mappingOf(feed);
   const sample = list[0]?.body ?? null;
   const names = [...new Set([...list.map(({ body }) => valueAt(body, mapping.type)), ...Object.keys(mapping.types)])]
@@ -42,7 +44,9 @@ export function WebhookFeed({ slug, feed, list, failed, zone, now, hasMore }: Pr
       </div>
       {list.length === 0 ? (
         <p className="text-second mt-2">
-          Nothing was delivered yet. Send a first event to the address above; it appears here within a second.
+          {visits > 0
+            ? "No delivery is on file any more. The visits that came by them stay."
+            : "No deliveries yet. Send a first event to the address above; it shows here within a second."}
         </p>
       ) : (
         <ul className="divide-rule border-rule mt-2 divide-y border-y">

@@ -237,6 +237,7 @@ export function MessageList({
         const why = whyThen(message.why, message.at, {
           delay: leg.delay,
           after: opensReview ? "answer" : message.leg === 0 ? "visit" : "message",
+          begins: message.rules.begins.kind,
           channel: message.channel,
           calendar,
         });

@@ -1,3 +1,4 @@
+import { sayAverage } from "@/core/reviews/rating";
 import { capital, pluralOf, sayAgo, sayCount } from "@/core/time/say";
 import { nameOrUnknown } from "@/features/people";
 import { Counted } from "@/ui/Counted";
@@ -45,11 +46,11 @@ export function TodayMargin({ today }: { today: TodayView }) {
           </p>
         </Note>
       ) : null}
-      {averages.map(({ site, average, reviews }) => (
+      {averages.map(({ site, sum, scale, reviews }) => (
         <Note key={site} title={site}>
           <p>
-            {site} shows <b>{average.toFixed(1)}</b> from{" "}
-            <Link href={`${base}/heard?show=reviews`}>
+            {site} shows <b>{sayAverage(sum, reviews, scale)}</b> from{" "}
+            <Link href={`${base}/heard?${new URLSearchParams({ show: "reviews", site })}`}>
               <Counted count={reviews} one="review" />
             </Link>
             .

@@ -15,6 +15,7 @@ import { countOwnReviews, countWaitingOwn, listOwnReviews, waitingOwnReviews } f
 import { addresseeOf, guardiansOf, letterboxesOf } from "@/features/people";
 import {
   alikeOf,
+  countMatching,
   countReviews,
   draftedOf,
   type ListedReview,
@@ -27,6 +28,7 @@ import {
   REVIEWS_PAGE,
   type ReviewFilter,
   readOf,
+  viewQuery,
   writerOf,
 } from "@/features/reviews";
 import type { Access } from "@/platform/access";
@@ -136,9 +138,12 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
         : show === "waiting" && !site
           ? await waitingOwnReviews(tx, access, branch, now)
           : [];
+    const isNarrowed = viewQuery(wanted) !== "";
     return {
       setting,
       reviews,
+      /** Of all reviews, how many the filters leave; null where there are none. */
+      matching: show === "reviews" && isNarrowed ? await countMatching(tx, access, filter) : null,
       /** What is shown beside them, wherever it stands in their order. */
       pinned: [...pinned.values()],
       views: show === "reviews" ? await listReviewViews(tx, access) : [],

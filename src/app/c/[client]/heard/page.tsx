@@ -197,7 +197,24 @@ export default async function Heard({ params, searchParams }: Props) {
 const keyOf = (last: { answer: { id: string; wordsAt: number | null } } | undefined) =>
   last ? `${last.answer.wordsAt}~${last.answer.id}` : null;
 
-function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews, letters, unreadNotes }: Seen): string {
+/** "at Old Mill on Waypost": what everything but the reviews is narrowed down to. */
+function placeOf({ branch, site, show }: Wanted, { setting }: Seen): string {
+  const at = setting.branches.find(({ id }) => id === branch)?.name;
+  const on = show === "waiting" || show === "aside" || show === "planned" ? site : null;
+  return [at ? `at ${at}` : "", on ? `on ${on}` : ""].filter(Boolean).join(" ");
+}
+
+function titleOf(wanted: Wanted, seen: Seen): string {
+  const whole = wholeTitle(wanted, seen);
+  const place = wanted.show === "reviews" ? "" : placeOf(wanted, seen);
+  // The figure is of all of them: whoever narrows them down is told so.
+  return place ? `${whole} These are the ones ${place}.` : whole;
+}
+
+function wholeTitle(
+  wanted: Wanted,
+  { waiting, matching, notes, counts, ownCounts, reviews, letters, unreadNotes }: Seen,
+): string {
   const { show } = wanted;
   if (show === "concerns") return `${sayCounted(notes.all)} private notes, ${notes.open} of them open.`;
   if (show === "kind")
@@ -220,7 +237,10 @@ function titleOf(wanted: Wanted, { waiting, notes, counts, ownCounts, reviews, l
     return reviews.length === 0
       ? `Nobody wrote “${wanted.q}”.`
       : `${reviews.length > REVIEWS_PAGE ? `More than ${REVIEWS_PAGE}` : capital(sayCount(reviews.length, "review"))} with “${wanted.q}”, the latest first.`;
-  if (show === "reviews") return `${counts.all.toLocaleString("en-GB")} public reviews.`;
+  if (show === "reviews")
+    return matching === null || matching === counts.all
+      ? `${counts.all.toLocaleString("en-GB")} public reviews.`
+      : `${matching.toLocaleString("en-GB")} of ${counts.all.toLocaleString("en-GB")} public reviews.`;
   if (waiting === 0) return "Nobody is waiting for a reply.";
   return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, the unhappiest first.`;
 }

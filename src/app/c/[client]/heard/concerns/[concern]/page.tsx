@@ -51,7 +51,7 @@ export default async function ConcernPage({ params }: Props) {
           ← Heard
         </Link>
       </p>
-      <h1 className="title">{titleOf(concern, name, zone, now)}</h1>
+      <h1 className="title">{titleOf(seen, name, zone, now)}</h1>
       <blockquote className="mt-5">
         <p className="said !text-[24px] !leading-[1.4]">
           {concern.words ? (
@@ -195,7 +195,9 @@ function loadConcern(access: Access, id: string, now: number) {
 
 const mayAnswerAt = (one: Staff, branchId: string) => may(rightsAt(one, branchId), "answer concerns");
 
-function titleOf(concern: Seen["concern"], name: string, zone: string, now: number): string {
+function titleOf({ concern, wroteBackAt }: Seen, name: string, zone: string, now: number): string {
+  if (concern.state !== "closed" && wroteBackAt)
+    return `${name} wrote back ${sayAgo(wroteBackAt, now)} and is waiting for an answer.`;
   if (concern.state === "closed") return `${name}: ${concern.outcome}.`;
   if (concern.answeredAt) return `${name} has been answered. Is it put right?`;
   if (concern.answerBy < now) return `${name} has waited too long for an answer.`;

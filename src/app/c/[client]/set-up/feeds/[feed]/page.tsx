@@ -68,6 +68,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
             feed={feed}
             list={list}
             failed={failed}
+            visits={seen.numbers?.visits ?? 0}
             zone={zone}
             now={now}
             hasMore={seen.list.length > PER_PAGE}
