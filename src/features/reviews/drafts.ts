@@ -30,12 +30,15 @@ export type Drafted = {
   gravity: Gravity | "visit" | null;
 };
 
+/** A reply that stands in public, or is planned, and to which review. */
+export type RecentReply = { reviewId: string; reply: string };
+
 /** What a draft is made from, for reviews of a client. */
 export type DraftDesk = {
   setting: Setting;
   signature: string;
   /** By listing. */
-  recent: Map<string, string[]>;
+  recent: Map<string, RecentReply[]>;
   /** By person. */
   facts: Map<string, PrivateFacts>;
   /** People whose visits lately were about something that is never asked about, such as end-of-life care. */
@@ -57,20 +60,20 @@ export async function openDesk(
   const desk: DraftDesk = { setting, signature, recent: new Map(), facts: new Map(), bereaved: new Set() };
   for (const listingId of afresh ? [] : new Set(list.map((review) => review.listingId))) {
     const rows = await tx
-      .select({ reply: reviews.reply })
+      .select({ reviewId: reviews.id, reply: reviews.reply })
       .from(reviews)
       .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.listingId, listingId), isNotNull(reviews.repliedAt)))
       .orderBy(desc(reviews.repliedAt))
       .limit(UNLIKE_LAST);
     // What rules have planned will stand there too.
     const planned = await tx
-      .select({ reply: reviews.reply })
+      .select({ reviewId: reviews.id, reply: reviews.reply })
       .from(reviews)
       .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.listingId, listingId), isPlanned))
       .limit(UNLIKE_LAST);
     desk.recent.set(
       listingId,
-      [...planned, ...rows].flatMap(({ reply }) => reply ?? []),
+      [...planned, ...rows].flatMap(({ reviewId, reply }) => (reply === null ? [] : { reviewId, reply })),
     );
   }
   const people = [...new Set(list.flatMap(({ personId }) => personId ?? []))];
@@ -171,7 +174,10 @@ export function draftInput(desk: DraftDesk, review: Review, turn: number): Draft
     most: MOST_REPLY,
     facts: desk.facts.get(review.personId ?? "") ?? { ...NOTHING_KNOWN, teamMembers: team.map(({ name }) => name) },
     own: [client.senderEmail, client.textNumber, ...setting.branches.flatMap(({ phone }) => phone ?? [])],
-    recent: desk.recent.get(review.listingId) ?? [],
+    // A reply is not unlike itself: whoever looks its own over again is not told that it repeats one.
+    recent: (desk.recent.get(review.listingId) ?? []).flatMap(({ reviewId, reply }) =>
+      reviewId === review.id ? [] : reply,
+    ),
     turn,
   };
 }

@@ -168,7 +168,7 @@ async function carryOut(tx: Tx, scope: Scope, it: Decided, now: number): Promise
   );
   if (at === null) await tellOfApproval(tx, scope, review, now);
   // The next draft of this batch is to be unlike this one too.
-  desk.recent.set(review.listingId, [written.words, ...(desk.recent.get(review.listingId) ?? [])].slice(0, 30));
+  noteRecent(desk, review, written.words);
   if (!written.savedReplyId) return;
   const used = saved.find(({ id }) => id === written.savedReplyId);
   if (used) used.uses += 1;
@@ -208,6 +208,10 @@ export type Rehearsed = {
 
 export const REHEARSED = 100;
 
+/** Notes what was just written, so that the next is unlike it. */
+const noteRecent = (desk: DraftDesk, { id, listingId }: Review, reply: string) =>
+  desk.recent.set(listingId, [{ reviewId: id, reply }, ...(desk.recent.get(listingId) ?? [])].slice(0, 30));
+
 /** What these rules would have said to the last reviews, the latest first; nothing is kept. */
 export async function rehearseRules(tx: Tx, scope: Scope, rules: readonly KeptRule[]): Promise<Rehearsed[]> {
   const setting = await loadSetting(tx);
@@ -218,16 +222,23 @@ export async function rehearseRules(tx: Tx, scope: Scope, rules: readonly KeptRu
     .where(and(eq(reviews.clientId, scope.clientId), isNull(reviews.deletedAt)))
     .orderBy(desc(reviews.writtenAt), desc(reviews.id))
     .limit(REHEARSED);
-  // Each as it came in: what was replied to it since does not make its own draft a repetition.
+  // Each as it came in, the earliest first: what was replied since does not make its own draft a repetition.
   const desk = await openDesk(tx, scope, setting, list, signatureOf(setting), true);
-  return list.map((review) => {
+  const rehearsed = list.toReversed().map((review): Rehearsed => {
     const listing = setting.listings.find(({ id }) => id === review.listingId);
     const longest = longestOf(listing);
     const decision = decideReply(rules, factsOf(review, listing?.site ?? "", desk));
     const writes = decision && decision.deed !== "nothing" && longest > 0;
-    const written = writes ? writeBy(decision.rule, desk, review, saved, longest) : null;
-    if (written?.words)
-      desk.recent.set(review.listingId, [written.words, ...(desk.recent.get(review.listingId) ?? [])].slice(0, 30));
+    // What the rule has planned or posted is what it writes: the rehearsal shows no other words for it.
+    const isDone =
+      review.replyRuleId === decision?.rule.id && ["planned", "posting", "posted"].includes(review.replyState);
+    const own = isDone && review.replyBy === null && review.reply ? review.reply : null;
+    const written = !writes
+      ? null
+      : own
+        ? { words: own, savedReplyId: null, refused: [] }
+        : writeBy(decision.rule, desk, review, saved, longest);
+    if (written?.words) noteRecent(desk, review, written.words);
     return {
       review,
       site: listing?.site ?? "",
@@ -237,6 +248,7 @@ export async function rehearseRules(tx: Tx, scope: Scope, rules: readonly KeptRu
       takesReplies: longest > 0,
     };
   });
+  return rehearsed.toReversed();
 }
 
 /** Adds a rule, the last of all; new ones only suggest. */
