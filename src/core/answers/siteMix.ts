@@ -30,7 +30,9 @@ export type SiteFacts = {
 /** The sites offered to a person, first one first, and why that one is first. */
 export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[]; why: SiteReason } {
   // A name that stands twice, in the plan's order or at the branch, is one site.
-  const left = [...new Set(facts.sites)].filter((site) => !facts.reviewed.includes(site));
+  const left = [...new Set(facts.sites)].filter(
+    (site) => !facts.reviewed.includes(site) && !rules.leftOut?.includes(site),
+  );
   const named = [...new Set(rules.order)].filter((site) => left.includes(site));
   const order = [...named, ...left.filter((site) => !named.includes(site))];
   const passedOver = [...facts.reviewed];
@@ -47,7 +49,9 @@ export function orderSites(rules: SiteRules, facts: SiteFacts): { sites: string[
   if (rules.mix === "shares") {
     // A site without a page at this branch leaves its share to the others.
     const here = <T>(all: Readonly<Record<string, T>>) =>
-      Object.fromEntries(Object.entries(all).filter(([site]) => facts.sites.includes(site)));
+      Object.fromEntries(
+        Object.entries(all).filter(([site]) => facts.sites.includes(site) && !rules.leftOut?.includes(site)),
+      );
     const turn = shareTurn(order, here(rules.shares), here(facts.turns));
     if (turn) return lead(turn, "behind its share");
   }

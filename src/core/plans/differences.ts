@@ -83,7 +83,9 @@ export function differences(
   compare(
     "sites",
     ({ sites }) =>
-      `${sites.order.join(", ") || "as each branch has them"}, at most ${sites.most}, ${MIX_WORDS[sites.mix]}${
+      `${sites.order.filter((site) => !sites.leftOut?.includes(site)).join(", ") || "as each branch has them"}${
+        sites.leftOut?.length ? `, without ${sites.leftOut.join(", ")}` : ""
+      }, at most ${sites.most}, ${MIX_WORDS[sites.mix]}${
         sites.mix === "shares"
           ? ` (${Object.entries(sites.shares)
               .map(([site, share]) => `${site} ${share}`)

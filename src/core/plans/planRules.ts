@@ -198,6 +198,8 @@ export const planRulesSchema = z
       /** Sites in the order in which they are offered; those of a branch that are not named follow. */
       order: z.array(z.string().trim().min(1).max(60)).max(20),
       most: z.number().int().min(1, "Offer at least one site.").max(6, "Six sites at most."),
+      /** Sites that are never offered, whichever branch has a page there. */
+      leftOut: z.array(z.string().trim().min(1).max(60)).max(20).optional(),
       mix: z.enum(MIXES),
       /** Wanted shares by site, in any unit; sites without one come first for nobody. */
       shares: z.record(

@@ -273,7 +273,22 @@ function sites(rules: PlanRules, form: FormData): Wanted {
     const share = text(form, `share ${site}`);
     if (share !== "" && Number(share) !== 0) shares[site] = Number(share);
   }
-  return { rules: { ...rules, sites: { order, most: number(form, "most"), mix: mix.data, shares } } };
+  const offered = all(form, "offered");
+  const leftOut = order.filter((site) => !offered.includes(site));
+  const kept = (rules.sites.leftOut ?? []).filter((site) => !order.includes(site));
+  if (order.length > 0 && offered.length === 0) return choose("offered", "Offer at least one site.");
+  return {
+    rules: {
+      ...rules,
+      sites: {
+        order,
+        most: number(form, "most"),
+        mix: mix.data,
+        shares,
+        ...(leftOut.length + kept.length > 0 ? { leftOut: [...kept, ...leftOut] } : {}),
+      },
+    },
+  };
 }
 
 function stepChange(rules: PlanRules, part: Part, form: FormData): Wanted {

@@ -5,6 +5,7 @@ export {
   changeRules,
   dropDraft,
   installPlan,
+  leaveOutSite,
   orderPlans,
   putInForce,
   renamePlan,

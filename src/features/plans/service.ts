@@ -1,4 +1,4 @@
-import { and, eq, sql } from "drizzle-orm";
+import { and, eq, type SQLWrapper, sql } from "drizzle-orm";
 import type { AuditAction } from "@/core/audit/actions";
 import type { PauseReason } from "@/core/plans/pauseReason";
 import type { PlanRules } from "@/core/plans/planRules";
@@ -297,4 +297,20 @@ export async function bringForwardRun(tx: Tx, scope: Scope, id: string, at: numb
     .update(plans)
     .set({ nextRunAt: sql`coalesce(${plans.nextRunAt}, ${new Date(at).toISOString()})` })
     .where(mine(scope, id));
+}
+
+/**
+ * Leaves a site out of what every plan offers: of what is in force, of what is drafted, and of the versions by which asks
+ * under way go, before any branch has a page there.
+ */
+export async function leaveOutSite(tx: Tx, scope: Scope, site: string): Promise<void> {
+  const without = (rules: SQLWrapper) =>
+    sql`jsonb_set(${rules}, '{sites,leftOut}', coalesce(${rules} #> '{sites,leftOut}', '[]'::jsonb) || to_jsonb(${site}::text))`;
+  const has = (rules: SQLWrapper) => sql`coalesce(${rules} #> '{sites,leftOut}' @> to_jsonb(${site}::text), false)`;
+  await tx.execute(sql`
+    update plans set rules = ${without(sql`rules`)}, draft = case when draft is null then null else ${without(sql`draft`)} end
+    where client_id = ${scope.clientId} and not ${has(sql`rules`)}`);
+  await tx.execute(sql`
+    update plan_versions v set rules = ${without(sql`v.rules`)}
+    where v.plan_id in (select id from plans where client_id = ${scope.clientId}) and not ${has(sql`v.rules`)}`);
 }

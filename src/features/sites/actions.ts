@@ -105,7 +105,14 @@ export const connect = action(
       branches.map((branch) => [branch.id, formText(form, `key-${branch.id}`).trim().slice(0, 500)]),
     );
     const now = await clockNow();
-    const done = await finishConnecting(access, access.user.name, id.data, keys, now);
+    const done = await finishConnecting(
+      access,
+      access.user.name,
+      id.data,
+      keys,
+      now,
+      formText(form, "asksOffered") !== "yes" || formText(form, "isOffered") === "yes",
+    );
     if (done && "refused" in done)
       return {
         ok: false,
@@ -142,7 +149,10 @@ export const stopReadingPage = action(
     });
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return isDone
-      ? { ok: true, message: "It is read no more. What was read stays." }
+      ? {
+          ok: true,
+          message: "We no longer read it. What was read stays, and plans that offer the site go on offering it.",
+        }
       : { ok: false, message: "This page is not read." };
   },
 );

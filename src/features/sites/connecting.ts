@@ -1,10 +1,19 @@
 import { createHash } from "node:crypto";
 import { and, asc, eq, inArray } from "drizzle-orm";
 import { connectorOf, type FoundPlace, type SiteAccess, SiteUnreachable } from "@/connectors";
+import { PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import type { ConnectorId } from "@/core/reviews/sites";
 import { recordAudit } from "@/features/audit";
-import { type Branch, connectListing, disconnectListing, resumeListings } from "@/features/clients";
+import {
+  type Branch,
+  changeClient,
+  connectListing,
+  disconnectListing,
+  loadSetting,
+  resumeListings,
+} from "@/features/clients";
+import { leaveOutSite } from "@/features/plans";
 import { type Scope, type Tx, withClient } from "@/platform/database";
 import { environment } from "@/platform/environment";
 import { describeError, log } from "@/platform/log";
@@ -226,6 +235,7 @@ export async function finishConnecting(
   connectorId: ConnectorId,
   keys: ReadonlyMap<string, string>,
   now: number,
+  isOffered = true,
 ): Promise<{ refused: Refusal[] } | { listingIds: string[] } | null> {
   const connector = connectorOf(connectorId);
   const connection = await withClient(scope, (tx) => findConnection(tx, scope, connectorId));
@@ -256,6 +266,13 @@ export async function finishConnecting(
     // Two people finish at once: one does.
     const [mine] = await tx.delete(siteConnections).where(eq(siteConnections.id, connection.id)).returning();
     if (!mine) return null;
+    const setting = await loadSetting(tx);
+    if (!isOffered && !setting.listings.some(({ site }) => site === connector.name)) {
+      await leaveOutSite(tx, scope, connector.name);
+      const open = setting.client.openAnswers ?? PLAIN_ANSWER_RULES;
+      const leftOut = [...(open.sites.leftOut ?? []), connector.name];
+      await changeClient(tx, scope, { openAnswers: { ...open, sites: { ...open.sites, leftOut } } });
+    }
     const ids: string[] = [];
     for (const { branchId, place, page } of opened) {
       const id = await connectListing(

@@ -243,10 +243,11 @@ export function pageOf(
 
 /** The review pages of the link's branch, in the order in which answers without an ask offer them. */
 function sitesOf(setting: Setting, link: Pick<StandingLink, "branchId">) {
-  const { order } = openAnswerRules(setting).sites;
+  const { order, leftOut = [] } = openAnswerRules(setting).sites;
   const place = (site: string) => (order.indexOf(site) + order.length + 1) % (order.length + 1);
   return setting.listings
     .filter(({ branchId, url }) => branchId === link.branchId && webAddress(url) !== null)
+    .filter(({ site }) => !leftOut.includes(site))
     .sort((a, b) => place(a.site) - place(b.site) || a.position - b.position);
 }
 

@@ -93,8 +93,9 @@ export function SitesSentence({
     ...known.filter((site) => !sites.order.includes(site)),
   ]);
   const [mix, setMix] = useState<string>(sites.mix);
+  const offered = order.filter((site) => !sites.leftOut?.includes(site));
   const says = {
-    order: `always ${order[0] ?? "none"} first`,
+    order: `always ${offered[0] ?? "none"} first`,
     shares: `the first by share (${Object.entries(sites.shares)
       .map(([site, share]) => `${site} ${share}`)
       .join(", ")})`,
@@ -102,7 +103,7 @@ export function SitesSentence({
   }[sites.mix];
   return (
     <Sentence
-      words={`${order.slice(0, sites.most).join(", ") || "no site yet"}; ${says}`}
+      words={`${offered.slice(0, sites.most).join(", ") || "no site yet"}; ${says}`}
       label="Review sites"
       id="sites"
       action={actionOf(plan)}
@@ -114,7 +115,7 @@ export function SitesSentence({
             <input key={site} type="hidden" name="order" value={site} />
           ))}
           <div>
-            <p className="label">In this order</p>
+            <p className="label">Offer these, in this order</p>
             {order.length === 0 ? <p className="text-second">No branch has a review page yet.</p> : null}
             <Sortable
               label="Review sites in order"
@@ -124,7 +125,10 @@ export function SitesSentence({
                 name: site,
                 content: (
                   <span className="flex items-center justify-between gap-2">
-                    {site}
+                    <label className="flex min-h-[28px] items-center gap-2">
+                      <input type="checkbox" name="offered" value={site} defaultChecked={offered.includes(site)} />
+                      {site}
+                    </label>
                     {mix === "shares" ? (
                       <input
                         name={`share ${site}`}
@@ -138,6 +142,7 @@ export function SitesSentence({
                 ),
               }))}
             />
+            {error("offered")}
             {error("shares")}
           </div>
           <Radios

@@ -107,10 +107,13 @@ export function ConnectForm({
   siteName,
   keyPage,
   branches,
+  offeredBy,
 }: {
   slug: string;
   site: ConnectorId;
   siteName: string;
+  /** What would offer the site to customers from now on; null where it is offered already. */
+  offeredBy: string | null;
   /** Where a place's key stands, below its page; null where none is needed. */
   keyPage: string | null;
   branches: ChosenBranch[];
@@ -141,6 +144,19 @@ export function ConnectForm({
                   </p>
                 </div>
               ))}
+          {offeredBy === null ? null : (
+            <div>
+              <input type="hidden" name="asksOffered" value="yes" />
+              <label className="flex min-h-[32px] items-center gap-2.5">
+                <input type="checkbox" name="isOffered" value="yes" defaultChecked />
+                Offer customers “Write on {siteName}” as well
+              </label>
+              <p className="text-second text-[14px]">
+                It shows straight away on the pages of {offeredBy}. Each plan can leave it out later, under its review
+                sites.
+              </p>
+            </div>
+          )}
           <button type="submit" className="button-main" disabled={pending}>
             {pending ? `Asking ${siteName} ...` : "Read the reviews from now on"}
           </button>

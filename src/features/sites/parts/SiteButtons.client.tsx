@@ -54,7 +54,7 @@ export function StopReading({
   return (
     <ConfirmButton
       className="button-quiet"
-      sure={`Stop reading this page on ${site}? What was read stays; new reviews do not come in any more.${dropped}`}
+      sure={`Stop reading this page on ${site}? What was read stays; new reviews no longer come in. Customers are still offered ${site} where a plan offers it: leave it out there if you don’t want that.${dropped}`}
       action={async () => (await stopReadingPage(slug, listingId)) ?? { ok: true }}
     >
       Stop reading it

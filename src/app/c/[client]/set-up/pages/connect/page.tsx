@@ -4,6 +4,7 @@ import { connectorOf } from "@/connectors";
 import { CONNECTOR_IDS } from "@/core/reviews/sites";
 import { capital } from "@/core/time/say";
 import { loadSetting } from "@/features/clients";
+import { listPlans } from "@/features/plans";
 import { findConnection, likelyPlace, listAccounts, searchSite } from "@/features/sites";
 import { ChooseForm, ConnectForm, SearchForm } from "@/features/sites/parts/ConnectForms.client";
 import { LeaveConnecting, SignInButton } from "@/features/sites/parts/SiteButtons.client";
@@ -44,11 +45,13 @@ export default async function ConnectSite({ params, searchParams }: Props) {
   const connector = connectorOf(site);
   if (!connector.isReachable()) notFound();
   const { slug } = access.seat;
-  const { setting, connection, accounts } = await withClient(access, async (tx) => ({
+  const { setting, connection, accounts, plans } = await withClient(access, async (tx) => ({
     setting: await loadSetting(tx),
     connection: await findConnection(tx, access, site),
     accounts: await listAccounts(tx, access, site),
+    plans: (await listPlans(tx, access)).filter(({ state }) => state === "running").map((plan) => plan.name),
   }));
+  const isOffered = setting.listings.some((listing) => listing.site === connector.name);
   const { name } = connector;
   const looked = connection?.name ? connection : null;
   const wanted = {
@@ -201,6 +204,7 @@ export default async function ConnectSite({ params, searchParams }: Props) {
                 siteName={name}
                 keyPage={connector.access === "key" ? (connector.keyPage ?? "") : null}
                 branches={places}
+                offeredBy={isOffered ? null : offeredBy(plans)}
               />
             </>
           ) : null}
@@ -220,6 +224,14 @@ function Step(props: { number: number; name: string; isOpen: boolean; children: 
       {children}
     </li>
   );
+}
+
+/** Whose pages offer a new site: "“After a visit” and “After a job”, and of your standing links". */
+function offeredBy(plans: string[]): string {
+  const names = new Intl.ListFormat("en-GB").format(plans.map((name) => `“${name}”`));
+  return plans.length === 0
+    ? "your standing links, and of plans once they run"
+    : `${names}, and of your standing links`;
 }
 
 /** The town that all of these lie in; "" where they lie in several. */
