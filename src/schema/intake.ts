@@ -17,6 +17,7 @@ import type { DateOrder } from "@/core/intake/dates";
 import type { FileProblem } from "@/core/intake/fileProblems";
 import type { ForecastVerdict } from "@/core/intake/forecast";
 import type { Remark } from "@/core/intake/remarks";
+import type { Places } from "@/core/intake/table";
 import { clientId } from "./clients";
 import { instant, key } from "./columns";
 import { notPersonal, personal } from "./personal";
@@ -105,6 +106,8 @@ export type Found = {
   headers: string[];
   hasHeader: boolean;
   skipped: number;
+  /** Which row of the spreadsheet the rows are (core/intake/table). */
+  places?: Places;
   rows: number;
   since1904: boolean;
   samples: string[][];

@@ -14,7 +14,36 @@ export type Table = {
   hasHeader: boolean;
   /** Lines above the header that were no part of the table: a title, an empty line. */
   skipped: number;
+  /** Where the rows are in the spreadsheet; see `sheetRow`. */
+  places?: Places;
 };
+
+/**
+ * Which row of the spreadsheet the rows of a list are: pairs of a row of the list and its row there, both counted from 1,
+ * at the first row and after each gap.
+ */
+export type Places = [row: number, sheetRow: number][];
+
+/** As many gaps are remembered; what follows counts on from the last. */
+const MOST_GAPS = 2000;
+
+/** The row of the spreadsheet that a row of the list is, as its program numbers it: the heading is row 1, mostly. */
+export function sheetRow(
+  found: { places?: Places; hasHeader: boolean; skipped: number } | null | undefined,
+  row: number,
+): number {
+  if (!found) return row;
+  const place = found.places?.findLast(([first]) => first <= row);
+  return place ? place[1] + row - place[0] : row + found.skipped + (found.hasHeader ? 1 : 0);
+}
+
+/** `places` of rows by their rows in the spreadsheet. */
+function placesOf(at: readonly number[]): Places {
+  const places: Places = [];
+  for (const [index, sheet] of at.entries())
+    if ((index === 0 || sheet !== at[index - 1] + 1) && places.length < MOST_GAPS) places.push([index + 1, sheet]);
+  return places;
+}
 
 /** What one list may hold. */
 export const TABLE_BOUNDS: DelimitedBounds = { rows: 250_000, columns: 300, cells: 8_000_000 };
@@ -99,14 +128,22 @@ export function parseDelimited(
  * rows fall out. Throws `TooMuch` for more columns than a list may have.
  */
 export function tableOf(cells: readonly (readonly string[])[]): Table {
-  const filled = cells.map(tidyRow).filter((row) => row.length > 0);
+  const filled: string[][] = [];
+  const at: number[] = [];
+  for (const [index, row] of cells.entries()) {
+    const tidied = tidyRow(row);
+    if (tidied.length === 0) continue;
+    filled.push(tidied);
+    at.push(index + 1);
+  }
   if (filled.length === 0) return { headers: [], rows: [], hasHeader: false, skipped: 0 };
   const header = findHeader(filled);
   const rows = header === null ? filled : filled.slice(header + 1);
   const names = header === null ? [] : filled[header];
   const width = rows.reduce((most, row) => Math.max(most, row.length), names.length);
   if (width > TABLE_BOUNDS.columns) throw new TooMuch("columns");
-  return { headers: headersOf(names, width), rows, hasHeader: header !== null, skipped: header ?? 0 };
+  const places = placesOf(at.slice(header === null ? 0 : header + 1));
+  return { headers: headersOf(names, width), rows, hasHeader: header !== null, skipped: header ?? 0, places };
 }
 
 /** A row's tidied cells, without the empty ones at its end. */

@@ -1,26 +1,35 @@
-import { sql } from "drizzle-orm";
+import { and, eq, gte, sql } from "drizzle-orm";
 import type { ReactElement, ReactNode } from "react";
 import { z } from "zod";
-import { parseArrival } from "@/core/intake/arrival";
+import { REASONS, type Reason } from "@/core/asks/findings";
+import { type Arrival, parseArrival } from "@/core/intake/arrival";
+import type { ForecastVerdict } from "@/core/intake/forecast";
 import type { Remark } from "@/core/intake/remarks";
-import { sayCount, sayFigure } from "@/core/time/say";
+import { sheetRow } from "@/core/intake/table";
+import { capital, sayCount, sayFigure } from "@/core/time/say";
+import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
+import { foldLetters } from "@/core/words/fold";
 import { loadSetting, type Setting } from "@/features/clients";
+import { reasonWords } from "@/locales/asking";
 import { fileSentence, remarkSentences } from "@/locales/intake";
 import { now as clockNow } from "@/platform/clock";
-import { rowsOf, type Scope, withClient, workFor } from "@/platform/database";
+import { rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { readBytes } from "@/platform/hooks";
 import { isWelcome } from "@/platform/publicLimit";
 import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { newId } from "@/schema/columns";
+import { people } from "@/schema/people";
+import { visits } from "@/schema/visits";
 import { CustomerPage } from "@/ui/CustomerPage";
 import { markupOf } from "@/ui/markup";
 import { type Feed, findFeed } from "./feeds";
 import { MOST_BYTES, Unreadable } from "./files";
+import { fatesOfStrangers } from "./forecast";
 import { ingest } from "./ingest";
 import { rowsOfIntake, startImport } from "./listImport";
-import { receiveList } from "./listReading";
-import { findIntake, type Intake } from "./listState";
+import { readRows, receiveList } from "./listReading";
+import { findIntake, type Intake, loadList } from "./listState";
 
 /**
  * The drop-off page: `/d/<token>`, for a client's own staff, without signing in. It can only add. Nothing it shows
@@ -73,9 +82,7 @@ export async function handleDropOff(request: Request, token: string): Promise<Re
     const query = new URL(request.url).searchParams;
     const list = z.uuid().safeParse(query.get("list"));
     if (list.success) return showList(place, list.data);
-    return html(
-      <DropOffPage place={place} said={query.has("added") ? "They are on the list. You can add the next." : null} />,
-    );
+    return html(<DropOffPage place={place} said={query.has("added") ? saidOf(query.get("added") ?? "") : null} />);
   }
   if (!(await isWelcome(`d post ${token}`, 30, 60))) return tooOften();
   const form = await readForm(request);
@@ -144,20 +151,67 @@ async function addOne(place: Place, form: FormData): Promise<Response> {
     return html(<DropOffPage place={place} typed={typed} wrong={wrong} />, 422);
   }
   const arrival = { ...read, visit: { ...read.visit, service: null } };
-  await withClient(scope, (tx) =>
-    ingest(tx, scope, setting, [{ arrival }], {
-      source: feed.name,
-      sharedAddress: "another person",
-      replaces: false,
-      way: "drop-off",
-      feedId: feed.id,
-      looked: true,
-      serviceId: service?.id ?? feed.serviceId,
-      branchId: branch.id,
-      now,
-    }),
-  );
-  return goTo(`/d/${token}?added=1`);
+  const from = {
+    way: "drop-off" as const,
+    feedId: feed.id,
+    serviceId: service?.id ?? feed.serviceId,
+    branchId: branch.id,
+    now,
+  };
+  const fate = await withClient(scope, async (tx) => {
+    // Whoever is added twice, by two colleagues or two clicks, was here once.
+    if (!(await isAdded(tx, place, arrival, from)))
+      await ingest(tx, scope, setting, [{ arrival }], {
+        ...from,
+        source: feed.name,
+        sharedAddress: "another person",
+        replaces: false,
+        looked: true,
+      });
+    return (await fatesOfStrangers(tx, scope, setting, [arrival], from))[0];
+  });
+  return goTo(`/d/${token}?added=${encodeURIComponent(fateCode(fate))}`);
+}
+
+/** Whether the same person was added by this page for the same service on the same day. */
+async function isAdded(
+  tx: Tx,
+  { scope, feed, setting }: Place,
+  { person }: Arrival,
+  { serviceId, now }: { serviceId: string | null; now: number },
+): Promise<boolean> {
+  const today = fromLocal(setting.client.zone, dayNumber(toLocal(setting.client.zone, now)) * DAY);
+  const added = await tx
+    .select({ given: people.given, family: people.family })
+    .from(visits)
+    .innerJoin(people, eq(people.id, visits.personId))
+    .where(
+      and(
+        eq(visits.clientId, scope.clientId),
+        eq(visits.feedId, feed.id),
+        gte(visits.endsAt, today),
+        serviceId ? eq(visits.serviceId, serviceId) : undefined,
+        person.email ? eq(people.email, person.email) : eq(people.phone, person.phone?.number ?? ""),
+      ),
+    )
+    .limit(50);
+  const name = (one: { given: string; family: string }) => foldLetters(`${one.given} ${one.family}`);
+  return added.some((one) => name(one) === name(person));
+}
+
+/** A verdict as it stands in the page's address: nothing of whom it is about. */
+const fateCode = (fate: ForecastVerdict | null): string =>
+  fate?.code === "left out" ? `left out ${fate.reason}` : (fate?.code ?? "1");
+
+const isReason = (text: string): text is Reason => (REASONS as readonly string[]).includes(text);
+
+/** What happens to whoever was added, by what was typed; others' rests and wishes are none of this page's business. */
+function saidOf(code: string): string {
+  const [, reason = ""] = /^left out (.+)$/.exec(code) ?? [];
+  if (isReason(reason)) return `Added, but we won’t ask them: ${reasonWords(reason)}. You can add the next person.`;
+  if (code === "asked")
+    return "Added. We’ll ask them how it went at a good time, unless they were asked lately or don’t want to be. You can add the next person.";
+  return "Added. You can add the next person.";
 }
 
 async function showList(place: Place, id: string): Promise<Response> {
@@ -167,7 +221,66 @@ async function showList(place: Place, id: string): Promise<Response> {
     return intake?.feedId === feed.id ? { intake, refused: await rowsOfIntake(tx, scope, id, "refused", 0, 30) } : null;
   });
   if (!seen) return html(<Lost words="This list is not here." />, 404);
-  return html(<ListPage place={place} intake={seen.intake} refused={seen.refused} />);
+  const fates = seen.intake.state === "imported" ? await fatesOf(place, seen.intake) : [];
+  return html(<ListPage place={place} intake={seen.intake} refused={seen.refused} fates={fates} />);
+}
+
+type Fate = { says: string; rows: number[] };
+
+/** Of longer lists only the numbers are told. */
+const MOST_TOLD = 300;
+
+/** What happens to the rows of a short list, by what stands in them alone. */
+async function fatesOf({ scope, setting, feed }: Place, { id, choice, found, total }: Intake): Promise<Fate[]> {
+  if (!choice || total > MOST_TOLD) return [];
+  const now = await clockNow();
+  const list = await withClient(scope, (tx) => loadList(tx, scope, id)).catch(() => null);
+  // What was in it is removed after thirty days.
+  if (!list) return [];
+  const rows = [...readRows(list, choice, setting, now)].flatMap(({ row, read }) =>
+    "person" in read && read.visit ? [{ row: sheetRow(found, row), arrival: read }] : [],
+  );
+  const verdicts = await withClient(scope, (tx) =>
+    fatesOfStrangers(
+      tx,
+      scope,
+      setting,
+      rows.map(({ arrival }) => arrival),
+      {
+        way: "drop-off",
+        feedId: feed.id,
+        serviceId: choice.serviceId,
+        branchId: choice.branchId,
+        now,
+      },
+    ),
+  );
+  const byWords = new Map<string, number[]>();
+  for (const [index, verdict] of verdicts.entries()) {
+    if (!verdict) continue;
+    const says =
+      verdict.code === "left out"
+        ? `Not asked: ${reasonWords(verdict.reason)}`
+        : verdict.code === "waits for names"
+          ? "Waiting until your reviews team says which service it is"
+          : verdict.code === "decided later"
+            ? "Asked after the visit"
+            : "Asked at a good time, unless they were asked lately or don’t want to be";
+    byWords.set(says, [...(byWords.get(says) ?? []), rows[index].row]);
+  }
+  return [...byWords].map(([says, rows]) => ({ says, rows }));
+}
+
+/** "2 to 14, 17 and 20": at most so many. */
+function rowsWords(rows: readonly number[]): string {
+  const runs: [number, number][] = [];
+  for (const row of rows) {
+    const last = runs.at(-1);
+    if (last && row === last[1] + 1) last[1] = row;
+    else runs.push([row, row]);
+  }
+  const said = runs.slice(0, 12).map(([from, to]) => (from === to ? `${from}` : `${from} to ${to}`));
+  return new Intl.ListFormat("en-GB").format(runs.length > 12 ? [...said, "others"] : said);
 }
 
 function Frame({
@@ -213,7 +326,9 @@ function DropOffPage({
   return (
     <Frame place={place} title="Drop-off">
       <h1>Who was here?</h1>
-      <p className="soft">Leave this week’s list, or add one person. They will be asked how it went, at a good time.</p>
+      <p className="soft">
+        Leave this week’s list, or add one person. We’ll ask them how it went at a good time, where your rules allow it.
+      </p>
       {said ? (
         <p role="status" className="good">
           {said}
@@ -269,9 +384,11 @@ function ListPage({
   place,
   intake,
   refused,
+  fates,
 }: {
   place: Place;
   intake: Intake;
+  fates: Fate[];
   refused: { row: number; cells: string[] | null; problems: readonly Remark[] }[];
 }) {
   const { state, counts, total, done } = intake;
@@ -286,7 +403,7 @@ function ListPage({
           ? "This list was taken back."
           : isWorking
             ? "It is being read."
-            : `${sayCount(taken, "row")} taken in.`;
+            : `${capital(sayCount(taken, "row"))} added.`;
   return (
     <Frame place={place} title={title} refresh={isWorking}>
       <h1>{title}</h1>
@@ -300,17 +417,31 @@ function ListPage({
       {state === "ready" ? (
         <p>Its columns or dates can be read in more than one way. Your reviews people see it, nothing is lost.</p>
       ) : null}
+      {state === "imported" && fates.length > 0 ? (
+        <section>
+          <h2>What happens next</h2>
+          <ul>
+            {fates.map(({ says, rows }) => (
+              <li key={says}>
+                {says} ({rows.length === 1 ? "row" : "rows"} {rowsWords(rows)})
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : state === "imported" && taken > 0 ? (
+        <p>We’ll ask those your rules allow, each at a good time. Your reviews team sees every row with its reason.</p>
+      ) : null}
       {counts && counts.refused > 0 && state === "imported" ? (
         <section>
           <h2>{sayCount(counts.refused, "row")} could not be used</h2>
           <ul>
             {refused.map((row) => (
               <li key={row.row}>
-                Row {row.row}: {plainReason(row)}
+                Row {sheetRow(intake.found, row.row)}: {plainReason(row)}
               </li>
             ))}
           </ul>
-          <p className="soft">Fix them in your file and upload it again: what was taken in isn’t taken in twice.</p>
+          <p className="soft">Fix them in your file and upload it again: what’s here already isn’t added twice.</p>
         </section>
       ) : null}
       <p>

@@ -2,7 +2,7 @@ import Papa from "papaparse";
 import { decodeText } from "@/core/intake/decode";
 import { TooMuch } from "@/core/intake/delimited";
 import type { FileProblem } from "@/core/intake/fileProblems";
-import { parseDelimited, shapeOf, TABLE_BOUNDS, type Table, tableOf } from "@/core/intake/table";
+import { type Places, parseDelimited, shapeOf, TABLE_BOUNDS, type Table, tableOf } from "@/core/intake/table";
 import { readWorkbook } from "./workbook";
 
 /**
@@ -74,6 +74,12 @@ function filled(table: Table): Table {
   return table;
 }
 
+/** Where the rows of a sheet are, counted after those of the sheets before it. */
+function placesAfter({ table }: { table: Table }, index: number, all: readonly { table: Table }[]): Places {
+  const before = all.slice(0, index).reduce((sum, { table: { rows } }) => sum + rows.length, 0);
+  return (table.places ?? []).map(([row, sheet]): Places[number] => [row + before, sheet]);
+}
+
 function looksBinary(text: string): boolean {
   const sample = text.slice(0, 4000);
   let odd = 0;
@@ -103,7 +109,7 @@ async function readSheets(bytes: Uint8Array): Promise<ReadyList> {
   const rows = main.flatMap(({ table }) => table.rows);
   if (rows.length > TABLE_BOUNDS.rows) throw new TooMuch("rows");
   return {
-    table: { ...main[0].table, rows },
+    table: { ...main[0].table, rows, places: main.flatMap(placesAfter) },
     kind: "workbook",
     sheets: main.map(({ name }) => name),
     since1904: book.since1904,

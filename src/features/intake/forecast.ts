@@ -1,14 +1,16 @@
 import { checkEligibility } from "@/core/asks/eligibility";
 import type { Reason } from "@/core/asks/findings";
+import type { Arrival } from "@/core/intake/arrival";
 import type { ForecastVerdict } from "@/core/intake/forecast";
 import { EligibilityFacts, isFromList, nextOf, planOf, portionsFrom, wouldBeAsk } from "@/features/asks";
 import type { Setting } from "@/features/clients";
-import { nameOf, PeopleDryRun, type Person } from "@/features/people";
+import { NOBODY, nameOf, PeopleDryRun, type Person } from "@/features/people";
 import { listPlans } from "@/features/plans";
-import { type Visit, VisitsDryRun, waitsForWords } from "@/features/visits";
+import { type IncomingVisit, NO_VISIT, type Visit, VisitsDryRun, waitsForWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
+import { newId } from "@/schema/columns";
 import type { Forecast, IntakeCounts, ReadingChoice } from "@/schema/intake";
-import { type IngestOptions, type IngestResult, ingest } from "./ingest";
+import { type IngestOptions, type IngestResult, ingest, settleNames } from "./ingest";
 import type { ReadRow } from "./listReading";
 import { loadNames } from "./names";
 import { inChunks } from "./readAhead";
@@ -134,4 +136,50 @@ async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
       return { kind: "asked", at: next.at };
     },
   };
+}
+
+/**
+ * What plans would say to these arrivals if nobody had been here before: of what was typed alone, whoever they are. For
+ * pages that must not tell who is known.
+ */
+export async function fatesOfStrangers(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  arrivals: readonly Arrival[],
+  from: Pick<IngestOptions, "way" | "feedId" | "serviceId" | "branchId" | "now">,
+): Promise<(ForecastVerdict | null)[]> {
+  const names = await loadNames(tx, scope, setting);
+  const judge = await makeJudge(tx, scope, setting, from.now);
+  return arrivals.map((arrival) => {
+    const settled = settleNames(arrival, null, names, setting, { ...from, looked: true });
+    const { given, family, email, phone, birthDate, consent } = arrival.person;
+    const person: Person = {
+      ...NOBODY,
+      id: newId(),
+      clientId: scope.clientId,
+      given,
+      family,
+      email,
+      phone: phone?.number ?? null,
+      phoneTakesTexts: phone?.canText ?? false,
+      birthDate,
+      tags: settled.tags,
+      consent: consent === null ? null : { given: consent, at: from.now, how: "list" },
+    } as Person;
+    if (!settled.visit) return null;
+    const { isBranchNamed: _, ...visited } = settled.visit as IncomingVisit;
+    const visit = {
+      ...NO_VISIT,
+      ...visited,
+      id: newId(),
+      clientId: scope.clientId,
+      personId: person.id,
+      createdAt: from.now,
+    } as Visit;
+    if (waitsForWords(visit.words)) return { code: "waits for names" };
+    const verdict = judge.look(visit, person);
+    if (verdict.kind === "asked") return { code: "asked", at: verdict.at };
+    return verdict.kind === "left out" ? { code: "left out", reason: verdict.reason } : { code: "decided later" };
+  });
 }

@@ -181,6 +181,7 @@ export async function parseIntake(scope: Scope, id: string, mostAtOnce = Number.
         headers: table.headers,
         hasHeader: table.hasHeader,
         skipped: table.skipped,
+        places: table.places,
         rows: table.rows.length,
         since1904: list.since1904,
         samples: samplesOf(list),

@@ -3,7 +3,7 @@ import { groupOf } from "@/core/answers/recommendation";
 import { sayPhone } from "@/core/contacts/phone";
 import { DAY, formatDay, toLocal } from "@/core/time/zone";
 import { harmless, toCsv } from "@/features/intake";
-import { nameOf, type Person } from "@/features/people";
+import { bareName, type Person } from "@/features/people";
 import { lastVisitsUntil } from "@/features/visits";
 import { anyOf, type Tx } from "@/platform/database";
 import { people } from "@/schema/people";
@@ -117,7 +117,7 @@ export async function exportPeople(
 /** A person as a vCard 4.0 (RFC 6350), in the form that the calendar library writes out (jCard, RFC 7095). */
 function vCard(person: Person): string {
   const { email, phone, postalAddress, birthDate, language, tags, note } = person;
-  const name = nameOf(person) || email || (phone ? sayPhone(phone) : "Nameless");
+  const name = bareName(person) || email || (phone ? sayPhone(phone) : "Nameless");
   const properties: unknown[][] = [
     ["version", {}, "text", "4.0"],
     ["uid", {}, "text", `urn:uuid:${person.id}`],

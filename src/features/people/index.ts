@@ -31,6 +31,7 @@ export {
 export {
   addresseeOf,
   addressesOf,
+  bareName,
   changePerson,
   findMet,
   nameOf,

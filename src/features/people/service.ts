@@ -88,12 +88,15 @@ export function wishesOf(person: Person): Wishes {
 
 /** A person's whole name. */
 export function nameOf(person: { given: string; family: string }): string {
-  return `${person.given} ${person.family}`.trim();
+  return bareName(person) || "someone without a name";
 }
+
+/** The same, and nothing where there is none. */
+export const bareName = ({ given, family }: { given: string; family: string }): string => `${given} ${family}`.trim();
 
 /** A person's name; somebody unknown where nobody is known. */
 export function nameOrUnknown(person: { given: string | null; family: string | null } | null): string {
-  return nameOf({ given: person?.given ?? "", family: person?.family ?? "" }) || "Somebody unknown";
+  return bareName({ given: person?.given ?? "", family: person?.family ?? "" }) || "Somebody unknown";
 }
 
 /** What somebody types to add or change a person. `country` is the default for the phone. */

@@ -233,11 +233,8 @@ export async function rehearseRules(tx: Tx, scope: Scope, rules: readonly KeptRu
     const isDone =
       review.replyRuleId === decision?.rule.id && ["planned", "posting", "posted"].includes(review.replyState);
     const own = isDone && review.replyBy === null && review.reply ? review.reply : null;
-    const written = !writes
-      ? null
-      : own
-        ? { words: own, savedReplyId: null, refused: [] }
-        : writeBy(decision.rule, desk, review, saved, longest);
+    const would = writes ? writeBy(decision.rule, desk, review, saved, longest) : null;
+    const written = would && own ? { ...would, words: own } : would;
     if (written?.words) noteRecent(desk, review, written.words);
     return {
       review,

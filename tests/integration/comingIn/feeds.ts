@@ -519,10 +519,62 @@ describe("feeds", () => {
       const one = { name: "Odette Marsh", reach: "07700 900777", service: it.client.serviceId };
       const first = await add(feed, one);
       const second = await add(feed, one);
-      expect([first.status, first.headers.get("location")]).toEqual([303, `/d/${feed.token}?added=1`]);
+      expect([first.status, first.headers.get("location")]).toEqual([303, `/d/${feed.token}?added=asked`]);
       expect(second.headers.get("location")).toBe(first.headers.get("location"));
       await doAllDue();
       expect(await all(it)).toMatchObject({ people: [{ phone: "+447700900777" }], asks: [{}] });
+      // Whoever is added twice was here once.
+      const { rows } = await harness.owner.query("select count(*)::int as n from visits where client_id = $1", [
+        it.client.id,
+      ]);
+      expect(rows[0].n).toBe(1);
+    });
+
+    test("what it says will happen is what happens, by what was typed alone", async () => {
+      const it = await scene();
+      const feed = await feedOf(it, "drop-off");
+      const said = async (answer: Response) =>
+        (await fetch(new URL(answer.headers.get("location") ?? "", harness.env.APP_URL))).text();
+      const landline = await said(
+        await add(feed, { name: "Tom Marsh", reach: "020 7946 0958", service: it.client.serviceId }),
+      );
+      expect(landline).toContain("we won’t ask them");
+      expect(landline).not.toContain("We’ll ask them how it went at a good time, unless");
+      // Somebody who rests is told of as anybody else: nothing of whoever is here already shows.
+      const known = await it.addPerson({ given: "Una", family: "Dearing", email: "una@post.example", phone: null });
+      await harness.owner.query("update people set rest_until = now() + interval '1 year' where id = $1", [known.id]);
+      const resting = await said(
+        await add(feed, { name: "Una Dearing", reach: "una@post.example", service: it.client.serviceId }),
+      );
+      const fresh = await said(
+        await add(feed, { name: "Noor Dearing", reach: "noor@post.example", service: it.client.serviceId }),
+      );
+      expect(/role="status"[^>]*>([^<]+)/.exec(resting)?.[1]).toBe(/role="status"[^>]*>([^<]+)/.exec(fresh)?.[1]);
+      await doAllDue();
+      const { rows } = await harness.owner.query(
+        "select p.given, v.decision from visits v join people p on p.id = v.person_id where v.client_id = $1 order by 1",
+        [it.client.id],
+      );
+      expect(rows).toEqual([
+        { given: "Noor", decision: "asked" },
+        { given: "Tom", decision: "left out" },
+        { given: "Una", decision: "left out" },
+      ]);
+    });
+
+    test("each row of a list is told of by its row in the spreadsheet, with what happens to it", async () => {
+      const it = await scene();
+      const feed = await feedOf(it, "drop-off");
+      const answer = await leave(
+        feed,
+        "Clients of the week\n\nName,Phone,Visit date\nOdette Marsh,07700 900771,24/11/2026\n\nTom Vale,020 7946 0958,24/11/2026\nUna Reed,07700 900772,02/06/2026\nNobody,wrong,24/11/2026\n",
+      );
+      const page = await (await fetch(new URL(answer.headers.get("location") ?? "", harness.env.APP_URL))).text();
+      const text = page.replace(/<[^>]+>/g, " ").replace(/\s+/g, " ");
+      expect(text).toMatch(/Asked at a good time[^(]*\( ?row ?4 ?\)/);
+      expect(text).toMatch(/Not asked: [^(]*\( ?row ?6 ?\)/);
+      expect(text).toMatch(/Not asked: [^(]*\( ?row ?7 ?\)/);
+      expect(text).toContain("Row 8:");
     });
 
     test("wrong input is said beside what was typed, and nothing is kept", async () => {
@@ -552,8 +604,8 @@ describe("feeds", () => {
       const place = answer.headers.get("location") ?? "";
       expect([answer.status, place]).toEqual([303, expect.stringMatching(/\?list=/)]);
       const page = await (await fetch(`${harness.env.APP_URL}${place}`)).text();
-      expect(page).toContain("two rows taken in");
-      expect(page).toContain("Row 3:");
+      expect(page).toContain("Two rows added");
+      expect(page).toContain("Row 4:");
       expect(page).not.toMatch(/Secret|Somebody|known/);
       expect(await withClient(it.scope, (tx) => tx.select({ state: intakes.state }).from(intakes))).toEqual([
         { state: "imported" },

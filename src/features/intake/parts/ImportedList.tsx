@@ -1,3 +1,4 @@
+import { sheetRow } from "@/core/intake/table";
 import { capital, sayCount } from "@/core/time/say";
 import { remarkSentences } from "@/locales/intake";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
@@ -28,12 +29,15 @@ export function ImportedList({ view }: { view: ListView }) {
         </ConfirmButton>
       </div>
       {intake.counts.refused > 0 ? <Refused slug={slug} intake={intake} rows={view.refused} /> : null}
-      {view.doubtful.length > 0 ? <Doubtful slug={slug} rows={view.doubtful} total={intake.counts.doubtful} /> : null}
+      {view.doubtful.length > 0 ? (
+        <Doubtful slug={slug} found={intake.found} rows={view.doubtful} total={intake.counts.doubtful} />
+      ) : null}
     </>
   );
 }
 
 function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: NotedRow[] }) {
+  const { found } = intake;
   return (
     <section>
       <div className="mt-9 mb-1 flex flex-wrap items-baseline justify-between gap-3">
@@ -48,7 +52,7 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
         {rows.slice(0, ROWS_PER_PAGE).map((row) => (
           <li key={row.row} className="py-3">
             <p>
-              <span className="text-second">Row {row.row}:</span> {remarkSentences(row.problems)}
+              <span className="text-second">Row {sheetRow(found, row.row)}:</span> {remarkSentences(row.problems)}
             </p>
             {intake.found && row.cells ? (
               <ListRow slug={slug} id={intake.id} row={row.row} headers={intake.found.headers} cells={row.cells} />
@@ -67,14 +71,19 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
   );
 }
 
-function Doubtful({ slug, rows, total }: { slug: string; rows: NotedRow[]; total: number }) {
+function Doubtful({
+  slug,
+  found,
+  rows,
+  total,
+}: Pick<Intake, "found"> & { slug: string; rows: NotedRow[]; total: number }) {
   return (
     <section>
       <h2 className="font-title mt-9 mb-1 text-[19px] font-semibold">Imported, with something to look at</h2>
       <ul className="divide-rule border-rule divide-y border-y">
         {rows.map((row) => (
           <li key={row.row} className="py-2.5">
-            <span className="text-second">Row {row.row}:</span> {remarkSentences(row.problems)}{" "}
+            <span className="text-second">Row {sheetRow(found, row.row)}:</span> {remarkSentences(row.problems)}{" "}
             {row.personId ? (
               <Link href={`/c/${slug}/people/${row.personId}`} className="name-link">
                 Look

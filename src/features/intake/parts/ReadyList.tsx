@@ -1,7 +1,8 @@
 import { VISIT_FIELDS } from "@/core/intake/fields";
+import { sheetRow } from "@/core/intake/table";
 import { sayMoment } from "@/core/time/say";
 import { forecastWords } from "@/locales/intake";
-import type { Forecast } from "@/schema/intake";
+import type { Forecast, Found } from "@/schema/intake";
 import type { ListView } from "../listView";
 import { ImportList } from "./ImportList.client";
 import { ListCounts } from "./ListCounts";
@@ -41,13 +42,23 @@ export function ReadyList({ view }: { view: ListView }) {
         branches={setting.branches.map(named)}
       />
       {intake.forecast && intake.forecast.visits.length > 0 ? (
-        <WhatWouldHappen forecast={intake.forecast} zone={zone} now={now} />
+        <WhatWouldHappen forecast={intake.forecast} found={intake.found} zone={zone} now={now} />
       ) : null}
     </>
   );
 }
 
-function WhatWouldHappen({ forecast, zone, now }: { forecast: Forecast; zone: string; now: number }) {
+function WhatWouldHappen({
+  forecast,
+  found,
+  zone,
+  now,
+}: {
+  forecast: Forecast;
+  found: Found;
+  zone: string;
+  now: number;
+}) {
   const more = forecast.counts.visits - forecast.visits.length;
   return (
     <>
@@ -65,7 +76,7 @@ function WhatWouldHappen({ forecast, zone, now }: { forecast: Forecast; zone: st
           <tbody className="divide-rule divide-y">
             {forecast.visits.map((visit) => (
               <tr key={visit.row} className="max-sm:block max-sm:py-1.5">
-                <td className="text-second w-[52px] py-1.5 max-sm:hidden">{visit.row}</td>
+                <td className="text-second w-[52px] py-1.5 max-sm:hidden">{sheetRow(found, visit.row)}</td>
                 <td className="py-1.5 pr-4 font-semibold max-sm:block max-sm:py-0">{visit.name || "Nameless"}</td>
                 <td className="text-second py-1.5 pr-4 whitespace-nowrap max-sm:block max-sm:py-0">
                   {sayMoment(zone, visit.endsAt, now)}

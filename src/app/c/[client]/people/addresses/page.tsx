@@ -70,7 +70,7 @@ export default async function AddressesPage({ params, searchParams }: Props) {
             <li key={`${person.id} ${channel}`} className="py-3.5">
               <p>
                 <Link href={`/c/${slug}/people/${person.id}`} className="name-link">
-                  {nameOf(person) || "Nameless"}
+                  {nameOf(person)}
                 </Link>{" "}
                 <s className="text-second [overflow-wrap:anywhere]">
                   {channel === "text" ? sayPhone(address) : address}

@@ -134,7 +134,7 @@ function Record({ person, other, slug, now }: { person: Person; other: Person; s
   return (
     <div>
       <Link href={`/c/${slug}/people/${person.id}`} className="name-link text-[16px]">
-        {nameOf(person) || "Nameless"}
+        {nameOf(person)}
       </Link>
       <dl className="mt-1.5 space-y-0.5">
         {line("Mobile", person.phone && sayPhone(person.phone), other.phone && sayPhone(other.phone))}
