@@ -15,7 +15,20 @@ export const daybookUrl = () => portOf(4);
  * Whoever opens a page in these tests uses it when it can be used: until the browser has made its buttons work (marked
  * on the document, see Places), a click on a slow machine would be lost.
  */
-export const test = base.extend<{ page: Page }>({
+export const test = base.extend<{ page: Page; agreement: undefined }>({
+  agreement: [
+    async ({ page, browser, baseURL }, use, info) => {
+      const clients = new Set<string>();
+      page.on("framenavigated", (frame) => {
+        const slug = /\/c\/([a-z0-9-]+)\//.exec(new URL(frame.url(), "http://x").pathname)?.[1];
+        if (slug && frame === page.mainFrame()) clients.add(slug);
+      });
+      await use(undefined);
+      if (info.status === info.expectedStatus)
+        for (const slug of clients) await expectAgreement(browser, baseURL ?? "", slug);
+    },
+    { auto: true },
+  ],
   page: async ({ page }, use) => {
     const isReady = () =>
       page.waitForFunction(() => !document.querySelector("[data-hydrates]") || document.documentElement.dataset.ready);
@@ -31,6 +44,81 @@ export const test = base.extend<{ page: Page }>({
     await use(page);
   },
 });
+
+/** What an operator's browser carries, by installation: signed in once. */
+const operators = new Map<string, Awaited<ReturnType<Browser["newContext"]>> | null>();
+
+async function operatorAt(browser: Browser, base: string) {
+  const known = operators.get(base);
+  if (known !== undefined) return known;
+  const context = await browser.newContext({ baseURL: base, javaScriptEnabled: true });
+  const page = await context.newPage();
+  await page.goto("/sign-in");
+  const seat = page.locator("button[value=demo-operator]");
+  const isDemo = (await seat.count()) > 0;
+  if (isDemo) {
+    await seat.click();
+    await page.waitForURL(/\/(?:today|agency)/);
+  }
+  await page.close();
+  operators.set(base, isDemo ? context : null);
+  return isDemo ? context : null;
+}
+
+/** What one reads on a page, without its marks; "" for one that the operator is not shown. */
+async function textOf(context: NonNullable<Awaited<ReturnType<typeof operatorAt>>>, path: string): Promise<string> {
+  const response = await context.request.get(path, { maxRedirects: 0 });
+  if (response.status() !== 200) return "";
+  const html = await response.text();
+  const body = html.slice(html.indexOf("<body"), html.indexOf("<script", html.indexOf("</main>")));
+  return body
+    .replace(/<script[\s\S]*?<\/script>|<style[\s\S]*?<\/style>/g, " ")
+    .replace(/<[^>]+>/g, " ")
+    .replace(/&#x27;|&rsquo;/g, "’")
+    .replace(/\s+/g, " ");
+}
+
+const numberAfter = (text: string, words: RegExp) => {
+  const found = words.exec(text)?.[1];
+  return found === undefined ? 0 : Number(found.replaceAll(",", ""));
+};
+
+/**
+ * What pages of a client say about the same thing agrees: how many wait (masthead, Heard), whether everything is paused
+ * and how many plans run (Today, Asking, the agency's page), how many kind notes are unread (Today, Heard).
+ */
+export async function expectAgreement(browser: Browser, base: string, slug: string): Promise<void> {
+  const context = await operatorAt(browser, base);
+  if (!context) return;
+  const at = `/c/${slug}`;
+  const read = async () => {
+    const [today, heard, asking] = [
+      await textOf(context, `${at}/today`),
+      await textOf(context, `${at}/heard`),
+      await textOf(context, `${at}/asking`),
+    ];
+    if (!today || !heard || !asking) return null;
+    const isPaused = today.includes("Everything is paused");
+    return {
+      waiting: [numberAfter(today, /\bHeard ([\d,]+)/), numberAfter(heard, /\bWaiting ([\d,]+)/)],
+      paused: [isPaused, /Everything is paused: no plan/.test(asking)],
+      // Where a plan has paused itself, the page speaks of that alone.
+      nothingRuns: [
+        !isPaused && /No plan is running/.test(today),
+        !isPaused &&
+          (/paused by (?:itself|themselves)/.test(asking)
+            ? /No plan is running/.test(today)
+            : /No plans are running/.test(asking)),
+      ],
+      kind: [/Kind words “/.test(today), numberAfter(heard, /\bKind words ([\d,]+)/) > 0],
+    };
+  };
+  // The clock of the town runs on between two pages: what differs is looked at again.
+  await expect(async () => {
+    const seen = await read();
+    if (seen) for (const [what, [one, other]] of Object.entries(seen)) expect([what, one]).toEqual([what, other]);
+  }).toPass({ timeout: 20_000 });
+}
 
 /** The drop-off link of the demo's front desk. */
 export const DROP_OFF = "merrowBayFrontDesk2345";

@@ -343,12 +343,12 @@ export async function averages(tx: Tx, scope: Scope) {
 /** The order of the index of reviews that wait. */
 const inWaitingOrder = sql`${reviews.rating}, ${reviews.writtenAt}`;
 
-/** How many wait under Heard, counted no further than `MOST_COUNTED`: for the number in the masthead. */
+/** How many wait under Heard, by the very conditions of that page, counted no further than `MOST_COUNTED`: for the masthead. */
 export async function waitingCount(tx: Tx, scope: Scope, now: number): Promise<number> {
   const [{ waiting }] = await rowsIn<{ waiting: number }>(
     tx,
-    sql`select (select count(*)::int from ${concerns} where ${concerns.clientId} = ${scope.clientId} and ${concerns.state} = 'new')
-      + (select count(*)::int from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed', 'awaits approval') and ${reviews.deletedAt} is null order by ${inWaitingOrder} limit ${MOST_COUNTED + 1}) t)
+    sql`select (select count(*)::int from ${concerns} where ${concerns.clientId} = ${scope.clientId} and ${concerns.state} in ('new', 'taken') and ${concerns.answeredAt} is null)
+      + (select count(*)::int from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed', 'posting', 'awaits approval') and ${reviews.deletedAt} is null order by ${inWaitingOrder} limit ${MOST_COUNTED + 1}) t)
       + ${waitingConversations(scope, now)} + ${waitingOwnCount(scope, now)} as waiting`,
   );
   return waiting;
