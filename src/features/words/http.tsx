@@ -110,7 +110,7 @@ async function wayPage(walk: Walk, base: string) {
   );
   return (
     <CustomerPage
-      title={`What customers of ${client.name} get`}
+      title={`What ${client.name}’s customers see`}
       business={client.name}
       colour={client.colour}
       logo={client.logo}
@@ -118,8 +118,7 @@ async function wayPage(walk: Walk, base: string) {
     >
       <h1>What a customer gets, step by step.</h1>
       <p className="soft">
-        This is how it would read to {walk.context.person.given}. Nothing here is sent, and nothing that you tap is
-        kept.
+        This is what they’d see for {walk.context.person.given}. Nothing here is sent, and nothing you tap is saved.
       </p>
       {walk.stops.map((stop) => {
         const text = texts.find(({ key }) => key === stop.key);

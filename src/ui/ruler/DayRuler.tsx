@@ -75,7 +75,7 @@ export function DayRuler({
           <b className="text-ink">{capital(sayCount(total.visits, "visit"))}</b> above the line,{" "}
           <b className="text-ink">{sayCount(total.messages, "message")}</b> below: <Shape channel="email" /> email{" "}
           <Shape channel="text" /> text, filled when sent, green when answered
-          {crowd ? ", drawn by the quarter hour" : ""}
+          {crowd ? ", grouped by quarter hour" : ""}
           {outside > 0 ? `, ${outside} outside these hours` : ""}
         </>
       }
@@ -226,7 +226,7 @@ function Marks({ visits, messages, place }: { visits: RulerVisit[]; messages: Ru
 function DayTable({ zone, rows }: { zone: string; rows: { id: string; at: number; says: string }[] }) {
   return (
     <table>
-      <caption>The day as a table</caption>
+      <caption>The day as a table (screen readers)</caption>
       <thead>
         <tr>
           <th>Time</th>

@@ -13,7 +13,7 @@ export default async function NewPassword({ params }: Props) {
       <PasswordForm token={(await params).token} />
       <p>
         <Link href="/forgot" className="underline underline-offset-[3px]">
-          Ask for another link
+          Ask for a new link
         </Link>
       </p>
     </PlainPage>

@@ -66,7 +66,8 @@ export function FreshSentence({ plan, days }: { plan: PlanRef; days: number }) {
 /** The tags that leave a person out, and those a person must have. */
 export function TagsSentence({ plan, rules, choices }: { plan: PlanRef; rules: PlanRules; choices: string[] }) {
   const all = [...new Set([...choices, ...rules.excludeTags, ...rules.onlyTags])].map((name) => ({ id: name, name }));
-  const never = rules.excludeTags.length > 0 ? `never tagged ${rules.excludeTags.join(", ")}` : "whatever the tags";
+  const never =
+    rules.excludeTags.length > 0 ? `except anyone tagged ${rules.excludeTags.join(", ")}` : "whatever their tags";
   return (
     <Sentence
       words={rules.onlyTags.length > 0 ? `only tagged ${rules.onlyTags.join(" or ")}, ${never}` : never}
@@ -77,14 +78,14 @@ export function TagsSentence({ plan, rules, choices }: { plan: PlanRef; rules: P
       {(error) => (
         <div className="space-y-3">
           <Hidden part="tags" />
-          {all.length === 0 ? <p>There are no tags yet. Make them under Set-up.</p> : null}
-          <Ticks name="excludeTags" legend="Leave out whoever is tagged" choices={all} chosen={rules.excludeTags} />
+          {all.length === 0 ? <p>No tags yet. Create some under Set-up.</p> : null}
+          <Ticks name="excludeTags" legend="Leave out anyone tagged" choices={all} chosen={rules.excludeTags} />
           <Ticks
             name="onlyTags"
             legend="Ask only people or visits tagged"
             choices={all}
             chosen={rules.onlyTags}
-            all="None ticked: everybody."
+            all="Tick none for everyone."
           />
           {error("excludeTags")}
         </div>
@@ -94,9 +95,9 @@ export function TagsSentence({ plan, rules, choices }: { plan: PlanRef; rules: P
 }
 
 export const HOUSEHOLD_WORDS: Record<PlanRules["households"], string> = {
-  together: "one ask that names everybody of the household",
-  "one only": "an ask for the first of the household, and none for the others",
-  each: "an ask for each person",
+  together: "one ask that names everyone",
+  "one only": "an ask to the first person only",
+  each: "an ask to each person",
 };
 
 /** What becomes of several visits of a household on one day. */
@@ -122,8 +123,8 @@ export function HouseholdsSentence({ plan, value }: { plan: PlanRef; value: Plan
 export function FirstSentence({ plan, goesFirst }: { plan: PlanRef; goesFirst: boolean }) {
   return (
     <Sentence
-      words={goesFirst ? "before those of other plans" : "in their turn"}
-      label="Which messages leave first"
+      words={goesFirst ? "ahead of other plans" : "in turn with other plans"}
+      label="Priority"
       action={actionOf(plan)}
     >
       {() => (
@@ -134,8 +135,8 @@ export function FirstSentence({ plan, goesFirst }: { plan: PlanRef; goesFirst: b
             legend="Where not all may leave at once, its messages leave"
             value={goesFirst ? "yes" : "no"}
             choices={[
-              ["yes", "before those of other plans"],
-              ["no", "in their turn"],
+              ["yes", "ahead of other plans"],
+              ["no", "in turn with other plans"],
             ]}
           />
         </>
@@ -167,7 +168,7 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
             onChange={(value) => setOn(value === "yes")}
             choices={[
               ["no", "at once, spread over the send hours"],
-              ["yes", "in daily portions, newest visits first"],
+              ["yes", "in daily batches, newest visits first"],
             ]}
           />
           {on ? (
@@ -176,7 +177,7 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
               <div className="flex gap-2">
                 <NumberField
                   name="mostBounced"
-                  label="Stops above, % back"
+                  label="Pause if more than this % bounce"
                   value={portions?.mostBounced ?? 5}
                   error={error("mostBounced")}
                 />

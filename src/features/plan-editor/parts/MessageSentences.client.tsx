@@ -46,7 +46,9 @@ export function StepSentence({ plan, step, index }: { plan: PlanRef; step: PlanS
               className="field"
               defaultValue={step.delay.at === null || step.delay.at === undefined ? "" : clockTime(step.delay.at)}
             />
-            <p className="text-second mt-1 text-[13px]">For days and weeks. Left empty: the same time as before.</p>
+            <p className="text-second mt-1 text-[13px]">
+              For days and weeks. Leave blank to keep the same time of day.
+            </p>
             {error("at")}
           </div>
           <SelectField
@@ -107,8 +109,8 @@ export function WordsSentence({
         <div className="space-y-3">
           <Hidden part="words" step={index} wording={wording.key} />
           <p className="text-second text-[13px]">
-            In braces, with what to say when it is not known: {placeholders.map((name) => `{${name}}`).join(" ")}, for
-            example {"{first name|there}"}.
+            Placeholders go in braces, with what to say if we don’t know:{" "}
+            {placeholders.map((name) => `{${name}}`).join(" ")}, for example {"{first name|there}"}.
           </p>
           <div>
             <label className="label" htmlFor="text">
@@ -119,14 +121,14 @@ export function WordsSentence({
           </div>
           <div>
             <label className="label" htmlFor="subject">
-              Subject of the email
+              Email subject
             </label>
             <input id="subject" name="subject" className="field" defaultValue={wording.subject} />
             {error("subject")}
           </div>
           <div>
             <label className="label" htmlFor="email">
-              As an email
+              Email
             </label>
             <textarea id="email" name="email" rows={9} className="field" defaultValue={wording.email} />
             {error("email")}

@@ -19,7 +19,7 @@ function PageSelect({
   return (
     <div>
       <label className="label" htmlFor={id}>
-        Of which page
+        From which page
       </label>
       <select id={id} name="listing" className="field">
         {pages.map((page) => (
@@ -92,7 +92,7 @@ export function TypeForm({ slug, pages, today }: { slug: string; pages: PageChoi
             {error("words")}
           </div>
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? "Keeping it ..." : "Keep it"}
+            {pending ? "Keeping it ..." : "Save review"}
           </button>
         </>
       )}
@@ -147,7 +147,7 @@ export function ColumnsForm({
             ))}
           </div>
           <p role="status" className="sr-only">
-            {pending ? "Reading it anew ..." : ""}
+            {pending ? "Reading it again…" : ""}
           </p>
         </>
       )}
@@ -161,10 +161,10 @@ export function KeepButton({ slug, id, count }: { slug: string; id: string; coun
       {({ pending }) => (
         <button type="submit" className="button-main" disabled={pending || count === 0}>
           {pending
-            ? "Keeping them ..."
+            ? "Importing…"
             : count === 1
               ? "Keep this review"
-              : `Keep these ${count.toLocaleString("en-GB")} reviews`}
+              : `Import these ${count.toLocaleString("en-GB")} reviews`}
         </button>
       )}
     </ActionForm>
@@ -175,7 +175,7 @@ export function UndoButton({ slug, id }: { slug: string; id: string }) {
   return (
     <ConfirmButton
       className="button-quiet"
-      sure="Take all of these back? Replies that were kept with them go too."
+      sure="Undo this import? Replies that came with the reviews are removed too."
       action={async () => (await undoReviews(slug, id)) ?? { ok: true }}
     >
       Take them back

@@ -136,9 +136,9 @@ export function ConnectForm({
                     error={error}
                   />
                   <p className="text-second mt-1 text-[14px]">
-                    It stands on{" "}
+                    You’ll find it on{" "}
                     <a href={`${branch.url}${keyPage}`} target="_blank" rel="noopener noreferrer">
-                      the owner’s page of {siteName}
+                      the owner’s page on {siteName}
                     </a>
                     : copy it from there.
                   </p>

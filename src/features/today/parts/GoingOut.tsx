@@ -49,7 +49,7 @@ export function GoingOutNext({ today }: { today: TodayView }) {
         </ul>
       )}
       <Link href={`${base}/asking/log?state=planned`} className="button-quiet mt-1 -ml-2">
-        All that is planned
+        See everything planned
       </Link>
     </section>
   );

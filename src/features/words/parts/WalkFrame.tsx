@@ -51,7 +51,7 @@ export function WalkFrame({
         </p>
       ) : null}
       <iframe
-        title={`${name}, as it looks`}
+        title={`Preview of ${name}`}
         src={src ?? undefined}
         sandbox="allow-same-origin"
         className="w-full grow border-0"

@@ -126,7 +126,7 @@ export default async function Themes({ params, searchParams }: Props) {
       )}
       {wanted.theme === null ? (
         <>
-          <h2 className="font-title mt-10 text-[21px] font-semibold">Themes of your own</h2>
+          <h2 className="font-title mt-10 text-[21px] font-semibold">Your own themes</h2>
           <p className="text-second">
             What you want to hear about and is not above: the coffee, the car park, the new till.
           </p>
@@ -156,7 +156,7 @@ function titleOf(
       : `Nobody names ${nameOf(theme).toLowerCase()} here.`;
   if (counts.length === 0) return "Nobody has named anything here yet.";
   const rising = counts.find(({ trend }) => trend === "rising");
-  if (rising) return `${nameOf(rising.theme)} is named more often than before.`;
+  if (rising) return `${nameOf(rising.theme)} comes up more often than before.`;
   return `${nameOf(counts[0].theme)} is what people name most, in ${sayCount(counts[0].texts, "text", "texts")} of ${sayCounted(texts)}.`;
 }
 
@@ -177,7 +177,7 @@ function filtersOf(setting: Setting, wanted: Wanted, link: LinkTo): (string | Fi
     ", in ",
     filterPart({
       label: "Since when",
-      any: "all the time",
+      any: "all time",
       value: wanted.since,
       choices: Object.entries(SINCE_WORDS).map(([value, words]) => ({ value, words })),
       href: (value) => link({ since: value }),
@@ -189,8 +189,8 @@ function filtersOf(setting: Setting, wanted: Wanted, link: LinkTo): (string | Fi
 const TREND_WORDS = {
   rising: "more than before",
   falling: "less than before",
-  steady: "as before",
-  "cannot tell yet": "too few to tell yet",
+  steady: "about the same",
+  "cannot tell yet": "too early to tell",
 } as const;
 
 type TableProps = { counts: ThemeCount[]; texts: number; nameOf: (theme: string) => string; link: LinkTo };
@@ -199,7 +199,7 @@ function ThemeTable({ counts, texts, nameOf, link }: TableProps) {
   if (counts.length === 0)
     return (
       <div className="mt-4">
-        <Empty>What reviews and private notes name is counted here, as soon as they come in.</Empty>
+        <Empty>Once reviews and private notes come in, you’ll see here what they mention.</Empty>
       </div>
     );
   const most = Math.max(...counts.map(({ texts }) => texts));
@@ -215,10 +215,10 @@ function ThemeTable({ counts, texts, nameOf, link }: TableProps) {
             Named by
           </th>
           <th scope="col" className="hidden py-2 font-semibold sm:table-cell">
-            Happier and unhappier
+            Happy and unhappy
           </th>
           <th scope="col" className="py-2 font-semibold">
-            Lately
+            Recently
           </th>
         </tr>
       </thead>
@@ -250,7 +250,7 @@ function ThemeTable({ counts, texts, nameOf, link }: TableProps) {
               </span>
               <span className="text-second text-[14px]">
                 {unhappy === 0
-                  ? "all pleased"
+                  ? "all happy"
                   : unhappy === named
                     ? "all unhappy"
                     : `${unhappy.toLocaleString("en-GB")} unhappy`}
@@ -336,27 +336,29 @@ function Margin({ progress, own }: { progress: { unread: number; of: number } | 
   return (
     <>
       {progress ? (
-        <Note title="Reading">
+        <Note title="Still analysing">
           <p>
             <b>{(progress.of - progress.unread).toLocaleString("en-GB")}</b> of {progress.of.toLocaleString("en-GB")}{" "}
-            texts are read. The others follow by themselves.
+            comments analysed. The rest will follow.
           </p>
         </Note>
       ) : null}
-      <Note title="What is read">
+      <Note title="What’s included">
         <p>
           Public reviews and private notes with words, in English and Spanish. In other languages{" "}
-          {own.length > 0 ? "only your own themes are found, and" : "nothing is named;"} the rating alone tells how
-          somebody was.
+          {own.length > 0
+            ? "we only find your own themes, and go by the rating to tell"
+            : "we can’t pick out themes, and only the rating tells"}{" "}
+          how happy someone was.
         </p>
       </Note>
       <Note title="More than before">
         <p>
-          The last four weeks are compared with the twelve before them. It says so only where chance would hardly make
-          as great a difference: less than once in fifty times.
+          We compare the last four weeks with the twelve before. We only say something has changed when it’s very
+          unlikely to be chance (less than a 1 in 50 likelihood).
         </p>
       </Note>
-      <Note title="Whose it is">
+      <Note title="How it’s counted">
         <p>
           Whoever names two things counts at both; whoever praises and blames one thing counts as unhappy with it.
           Estima comes with {THEMES.length} themes.

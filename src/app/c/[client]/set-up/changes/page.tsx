@@ -48,7 +48,7 @@ export default async function Changes({ params, searchParams }: Props) {
   return (
     <Page
       margin={
-        <Note title="What is noted">
+        <Note title="What’s recorded">
           <p>
             Every sign-in, every change of people, plans, concerns and set-up, and every export. Nobody can change or
             remove an entry.
@@ -64,7 +64,7 @@ export default async function Changes({ params, searchParams }: Props) {
         ))}
       </nav>
       {shown.length === 0 ? (
-        <Empty>{after ? "That was all." : "Nothing is noted yet."}</Empty>
+        <Empty>{after ? "There’s nothing earlier." : "Nothing recorded yet."}</Empty>
       ) : (
         <ol className="divide-rule border-rule divide-y border-y">
           {shown.map((entry) => (

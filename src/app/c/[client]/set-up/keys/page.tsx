@@ -20,19 +20,17 @@ export default async function Keys({ params }: Props) {
   return (
     <Page
       margin={
-        <Note title="For programs">
+        <Note title="For developers">
           <p>
-            What the API can do is described for <a href="/api/v1">people</a> and for{" "}
-            <a href="/api/v1/openapi.json">programs</a> (OpenAPI 3.1). A key opens this client alone.
+            Read <a href="/api/v1">the API guide</a>, or give your tools the{" "}
+            <a href="/api/v1/openapi.json">OpenAPI 3.1 description</a>. A key only works for this client.
           </p>
         </Note>
       }
     >
       <div className="flex flex-wrap items-start justify-between gap-4">
         <h1 className="title">
-          {keys.length === 0
-            ? "No program has a key."
-            : `${capital(sayCount(keys.length, "program has", "programs have"))} a key.`}
+          {keys.length === 0 ? "No program has a key." : `${capital(sayCount(keys.length, "API key", "API keys"))}.`}
         </h1>
         <MakeKey slug={slug} scopes={scopesFor(access.seat)} />
       </div>

@@ -17,7 +17,7 @@ export default async function Services({ params }: Props) {
   return (
     <Page
       margin={
-        <Note title="Picked, never matched">
+        <Note title="Unknown names">
           <p>
             A list or feed may call a service whatever it likes: an unknown name is shown once, you say what it means,
             and from then on it is known.
