@@ -156,12 +156,12 @@ test("drop-off on a phone, without signing in and without script: one person, an
   await expect(desk.getByLabel("Name")).toHaveValue("Dora Quill");
   await desk.getByLabel("Mobile or email").fill("07700 900952");
   await desk.getByRole("button", { name: "Add them" }).click();
-  await expect(desk.getByRole("status")).toContainText("They are on the list");
+  await expect(desk.getByRole("status")).toContainText("Added.");
   await desk
     .getByLabel("File")
     .setInputFiles(file("week.csv", "Name,Email\nDrop Person,drop.person@post.example\nBroken,nothing\n"));
   await desk.getByRole("button", { name: "Leave the list" }).click();
-  await expect(desk.getByRole("heading", { level: 1 })).toHaveText("one row taken in.");
+  await expect(desk.getByRole("heading", { level: 1 })).toHaveText("One row added.");
   await expect(desk.getByText("Row 2:")).toBeVisible();
   expect(await desk.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
 
