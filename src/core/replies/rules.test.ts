@@ -194,7 +194,5 @@ test("a rule reads as a sentence", () => {
   );
   expect(
     sayRule(REPLY_RULE.parse({ ratings: [1, 2, 3, 4, 5], recommends: [true, false], deed: "nothing" }), names),
-  ).toBe(
-    "When any site gets any rating, with or without words, at every branch, in any language: leave it to people.",
-  );
+  ).toBe("When any site gets any rating, with or without words, at every branch, in any language: leave it to people.");
 });

@@ -226,7 +226,7 @@ function Marks({ visits, messages, place }: { visits: RulerVisit[]; messages: Ru
 function DayTable({ zone, rows }: { zone: string; rows: { id: string; at: number; says: string }[] }) {
   return (
     <table>
-      <caption>The day as a table (screen readers)</caption>
+      <caption>The day as a table</caption>
       <thead>
         <tr>
           <th>Time</th>

@@ -4,7 +4,7 @@ import { FIELD_HINTS, FIELDS } from "@/core/intake/fields";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { saveMapping } from "../feedActions";
 
-/** Where to find it each field stands, beside what the last delivery really held. */
+/** Where to find each field, beside what the last delivery really held. */
 export function MappingForm({
   slug,
   id,

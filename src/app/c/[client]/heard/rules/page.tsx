@@ -160,11 +160,7 @@ export default async function ReplyRules({ params }: Props) {
 
 function titleOf(all: number, on: number, posting: number): string {
   if (all === 0) return "Nothing is replied by itself yet.";
-  if (posting > 0)
-    return `${capital(sayCount(posting, "rule posts", "rules post"))} replies automatically. (then the two replacement strings below fall away)`.replace(
-      "rules post by itself",
-      "rules post by themselves",
-    );
+  if (posting > 0) return `${capital(sayCount(posting, "rule posts", "rules post"))} replies automatically.`;
   return on === 0
     ? "Every rule is turned off."
     : `${capital(sayCount(on, "rule drafts", "rules draft"))} replies; none posts automatically.`;
@@ -200,8 +196,7 @@ function Rehearsal({
         {said.length === 0
           ? "They wouldn’t have written anything."
           : `They would have ${new Intl.ListFormat("en-GB").format(said)}.`}{" "}
-        {capital(sayCount(rehearsed.length - decided.length, "fits", "fit"))} no rule. (say “matched”: “Three matched no
-        rule.”)
+        {capital(sayCount(rehearsed.length - decided.length, "review", "reviews"))} matched no rule.
       </p>
       <ul className="divide-rule border-rule mt-3 divide-y border-y">
         {rehearsed.slice(0, 40).map((it) => (
