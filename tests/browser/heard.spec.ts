@@ -134,7 +134,7 @@ test("a rule is made from its rehearsal, plans what comes in, and can be stopped
   await second.getByRole("button", { name: "What it does: change" }).click();
   await page.getByLabel("Write it and post it").check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Two rules post by themselves.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Two rules post replies automatically.");
   await expect(rehearsal.getByText("rule 2 posts it").first()).toBeVisible();
   await second.getByRole("button", { name: "When it is posted: change" }).click();
   await page.getByLabel("Hours after it was read").fill("many");

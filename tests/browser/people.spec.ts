@@ -54,7 +54,7 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   expect(csv).toContain("What is wrong");
   expect(csv).toContain("Nobody At All");
 
-  const wrong = page.getByRole("listitem").filter({ hasText: "“31.02.2026” is not a date" });
+  const wrong = page.getByRole("listitem").filter({ hasText: "“31.02.2026” isn’t a date" });
   await wrong.getByLabel("Wann").fill("24.11.2026");
   await wrong.getByRole("button", { name: "Try this row again" }).click();
   await expect(wrong).toHaveCount(0);

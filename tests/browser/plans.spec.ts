@@ -35,7 +35,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await page.keyboard.press("Enter");
   await page.waitForURL(/plans\//);
   const plan = page.url();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("New plan has never run.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("New plan hasn’t started yet.");
 
   await tabTo(page, page.getByRole("button", { name: "The plan’s name: change" }));
   await page.keyboard.press("Enter");
@@ -43,7 +43,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await page.keyboard.press("Control+a");
   await page.keyboard.type("At the desk");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk has never run.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk hasn’t started yet.");
 
   await tabTo(page, page.getByRole("button", { name: "When it begins: change" }));
   await page.keyboard.press("Enter");
@@ -142,7 +142,7 @@ test("a message is dragged along the ruler, the change compared and put in force
   await expect(banner).toHaveCount(0);
   await expect(page.getByText(/version 2/)).toBeVisible();
   await page.goto(`${HOME}/log?state=planned`);
-  await expect(page.getByText(/3 days after the message before, at /).first()).toBeVisible();
+  await expect(page.getByText(/3 days after the previous message, at /).first()).toBeVisible();
 });
 
 test("a plan is changed in its sentences; what is wrong is said beside the field; thrown away, it is as it ran", async ({
@@ -235,7 +235,7 @@ test("a double click starts one plan, plans change places, a copy is made and ar
 
   await openPlan(page);
   await page.getByRole("button", { name: "Duplicate" }).dblclick();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again has never run.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again hasn’t started yet.");
   // It stands behind one that takes every visit, and says so.
   await expect(page.getByText(/stands before it and takes every visit/)).toBeVisible();
   page.once("dialog", (dialog) => dialog.accept());
