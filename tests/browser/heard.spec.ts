@@ -15,7 +15,7 @@ test("a manager connects Commons from nothing, leaves on the way and goes on whe
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Which of these on Commons is Bramble Lane Vets?");
   await page.getByLabel("Name of the business").fill("Nobody at all");
   await page.getByRole("button", { name: "Look for it" }).click();
-  await expect(page.getByText("Nothing on Commons is called that.")).toBeVisible();
+  await expect(page.getByText("We found nothing by that name on Commons.")).toBeVisible();
   await page.getByLabel("Name of the business").fill("bramble lane");
   await page.getByRole("button", { name: "Look for it" }).click();
   const fenwick = page.getByRole("group", { name: /^Fenwick/ });

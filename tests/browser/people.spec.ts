@@ -89,7 +89,7 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await page.getByRole("link", { name: "woche.csv" }).click();
   page.once("dialog", (dialog) => dialog.accept());
   await page.getByRole("button", { name: "Take the whole list back" }).click();
-  await expect(page.getByText(/cannot be taken back: \d messages? (?:was|were) sent/)).toBeVisible();
+  await expect(page.getByText(/can’t undo this import: \d messages? (?:was|were) sent/)).toBeVisible();
 });
 
 test("dates that can be read both ways are asked about; people only asks nobody; the list is taken back whole", async ({

@@ -157,7 +157,7 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await page.getByLabel("Days to rest").fill("90");
   await keep(page);
   await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText(
-    "at most every 90 days",
+    "at most once every 90 days",
   );
 
   await page.getByRole("button", { name: /What the answer page opens/ }).click();
@@ -167,17 +167,17 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await page.getByRole("radio", { name: /Open/ }).check();
   await keep(page);
   await expect(page.getByRole("button", { name: /What the answer page opens/ })).toContainText(
-    "Open, unhappy is 3 of 5",
+    "Open, with 3 of 5 or lower counted as unhappy",
   );
 
   await page.getByRole("button", { name: /The words of “First ask”: change/ }).click();
   await page.getByLabel("As a text").fill("No link here");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("The text needs {link}, or nobody can answer.")).toBeVisible();
+  await expect(page.getByText("The text needs {link}, or people can’t answer.")).toBeVisible();
   await page.getByLabel("As a text").fill("Hi {first name}, {link} STOP");
   await keep(page);
   // What is missing is found, and its place opens with a click.
-  await page.getByRole("link", { name: /\{first name\} has nothing to fall back on/ }).click();
+  await page.getByRole("link", { name: /\{first name\} has no fallback/ }).click();
   await expect(page.getByLabel("As a text")).toHaveValue("Hi {first name}, {link} STOP");
   await page.keyboard.press("Escape");
 
@@ -191,11 +191,11 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   const banner = page.getByRole("region", { name: "Changes that are not in force" });
   await expect(banner.getByRole("listitem")).toHaveCount(4);
   await page.reload();
-  await expect(banner).toContainText("at most every 90 days");
+  await expect(banner).toContainText("at most once every 90 days");
   await banner.getByRole("button", { name: "Throw the changes away" }).click();
   await expect(banner).toHaveCount(0);
   await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText(
-    "at most every 180 days",
+    "at most once every 180 days",
   );
 });
 

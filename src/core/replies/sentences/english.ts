@@ -33,7 +33,7 @@ export const ENGLISH: Bank = {
       plain: [
         "thank you for telling us both sides.",
         "thank you for being so fair, and so clear.",
-        "thanks for writing, and for being straight with us.",
+        "thanks for writing, and for not sparing us.",
         "thank you, this helps us more than praise alone.",
       ],
       warm: [
@@ -45,14 +45,14 @@ export const ENGLISH: Bank = {
       formal: [
         "thank you for your balanced review.",
         "we appreciate your frank words.",
-        "we are grateful for a review that mentions both the good and the bad.",
+        "we are grateful for a review that names both.",
         "thank you for describing so clearly how it was for you.",
       ],
     },
     unhappy: {
       plain: [
         "we are sorry. Thank you for telling us.",
-        "we’re sorry it was like this for you.",
+        "we are sorry that it was like this for you.",
         "thank you for saying it so plainly. We are sorry.",
         "this is not how it should be, and we are sorry.",
         "we have read this carefully, and we are sorry.",
@@ -77,7 +77,7 @@ export const ENGLISH: Bank = {
       warm: [
         "We will pass your words on to everybody here.",
         "It means a lot to all of us.",
-        "All our best to you.",
+        "All our best to you!",
         "You have made some people very happy.",
       ],
       formal: [
@@ -90,8 +90,8 @@ export const ENGLISH: Bank = {
     mixed: {
       plain: [
         "We will work on it.",
-        "We’ll take that on board.",
-        "If you’d like to tell us more, please write or ring.",
+        "We take that with us.",
+        "If you would like to tell us more, write or ring us.",
         "We are going to look at it together this week.",
       ],
       warm: [
@@ -117,7 +117,7 @@ export const ENGLISH: Bank = {
       warm: [
         "Would you let us make it right? Please write or ring, we will take the time.",
         "Please talk to us, we would so much like to put this right.",
-        "Do ring or write; someone will take all the time it needs.",
+        "Do ring us, or write: somebody will take all the time it needs.",
         "We would be grateful for a word with you, whichever way suits you.",
       ],
       formal: [
@@ -168,7 +168,7 @@ export const ENGLISH: Bank = {
         "Being on time matters to us, so it is good to know that it worked.",
         "Nobody likes to wait, and we are glad that it went quickly.",
         "We try hard to keep to the clock, and it is good that it showed.",
-        "The people who plan our day will be pleased there was no long wait.",
+        "That it all went without a long wait will please the people who plan the day.",
       ],
       unhappy: [
         "Waiting like that is too long, for anybody.",
@@ -182,7 +182,7 @@ export const ENGLISH: Bank = {
         "We want a price to be fair and known beforehand, so thank you for saying so.",
         "It is good to hear that the price felt right.",
         "Clear prices are a promise of ours, and we are glad that it was kept.",
-        "We’re glad you found it good value.",
+        "That you find it good value is what we hope for.",
       ],
       unhappy: [
         "A bill should never come as a surprise.",
@@ -193,7 +193,7 @@ export const ENGLISH: Bank = {
     },
     explanation: {
       happy: [
-        "We think people should know what’s being done and why, so that’s good to hear.",
+        "We believe that people should know what is done and why, so that pleases us.",
         "Explaining things properly takes time, and we are glad that it was worth it.",
         "Thank you for mentioning how things were explained.",
         "Questions are always welcome here, and it is good that yours were answered.",
@@ -202,7 +202,7 @@ export const ENGLISH: Bank = {
         "You should have been told clearly what was happening and why.",
         "Leaving questions open is not good enough, and we will gladly answer them now.",
         "We owe everybody an explanation that can be understood.",
-        "We should have explained it better, and we need to change that.",
+        "That it was not explained better is something that we have to change.",
       ],
     },
     kindness: {
@@ -221,13 +221,13 @@ export const ENGLISH: Bank = {
     },
     result: {
       happy: [
-        "We’re really glad it turned out well.",
+        "That it turned out well is the best news of all.",
         "Good work is what we are here for, so that is good to hear.",
-        "It’s a pleasure when the work lives up to its promise.",
+        "It is a pleasure when the work holds what it promises.",
         "We are proud of that kind of result, thank you.",
       ],
       unhappy: [
-        "Our work should last, and it’s up to us to make sure it does.",
+        "Work has to hold, and it is for us to see to it.",
         "A result like this does not satisfy us either, and we would like to look at it again.",
         "It should have been right the first time.",
         "We want to understand why it did not turn out as it should.",
@@ -236,27 +236,27 @@ export const ENGLISH: Bank = {
     booking: {
       happy: [
         "It should be easy to reach us, so thank you for saying that it was.",
-        "Finding a time that suits is half the job, and we’re glad it worked.",
+        "Finding a time that suits is half of it, and we are glad that it worked.",
         "The people on the phone will be pleased to read this.",
         "Getting hold of us should never be hard, and it is good that it was not.",
       ],
       unhappy: [
-        "Booking with us should be easy, and a booking should be kept.",
+        "Booking with us should be easy, and it should hold.",
         "Plans that change at short notice are a nuisance, and we will look at how it came about.",
-        "You should be able to rely on a booking, and that’s for us to fix.",
+        "A booking has to be something that one can rely on, and that is for us to mend.",
         "We are going to look at how our bookings are handled.",
       ],
     },
     cleanliness: {
       happy: [
-        "A clean place is the least anyone can expect, and we’re glad it shows.",
+        "A clean place is the least that anybody can expect, and we are glad that it shows.",
         "Tidiness is a matter of respect, so that is good to hear.",
         "Whoever cleans up will be pleased to be mentioned.",
         "Leaving things as clean as we found them is a rule here.",
       ],
       unhappy: [
-        "It should have been clean, no excuses.",
-        "That isn’t how our place should look, and we’ll sort it out.",
+        "It should have been clean, without any ifs.",
+        "That is not how anything of ours should look, and we will see to it.",
         "Cleanliness is not up for discussion, and we fell short.",
         "We will look at who cleans when, and change what has to be changed.",
       ],
@@ -266,7 +266,7 @@ export const ENGLISH: Bank = {
         "It is good to know that getting here was easy.",
         "We are glad that finding us was no trouble.",
         "An easy way in helps everybody, so thank you for mentioning it.",
-        "It’s good to hear that getting in and out was easy.",
+        "That getting in and out was simple is good to hear.",
       ],
       unhappy: [
         "Getting here should not be the hard part, and we will see what can be done.",
@@ -277,7 +277,7 @@ export const ENGLISH: Bank = {
     },
     "follow-up": {
       happy: [
-        "For us, the job isn’t over when the work is done, so that’s good to read.",
+        "For us it is not over when the work is done, so that is good to read.",
         "Asking how things are afterwards is important to us.",
         "We are glad that you felt looked after later, too.",
         "It is nice that somebody getting in touch again was welcome.",
@@ -285,34 +285,34 @@ export const ENGLISH: Bank = {
       unhappy: [
         "When we say that we will get in touch, we have to do so.",
         "Nobody should have to run after us for an answer.",
-        "It’s not acceptable that you heard nothing more, and we’ll find out why.",
-        "We owed you an answer, and you didn’t get one.",
+        "That you heard nothing more is not acceptable, and we will find out why.",
+        "An answer was owed, and it did not come.",
       ],
     },
     damage: {
       happy: [
         "We treat other people's things as if they were ours, so thank you for noticing.",
         "Care with what is yours is a matter of course for us.",
-        "Everything arriving in one piece is how it should be.",
+        "That everything stayed whole is how it should be.",
         "We are glad that the care showed.",
       ],
       unhappy: [
-        "Nothing should come to harm in our hands, and we want to put this right.",
+        "Nothing should come to harm in our hands, and we want to see to this.",
         "Please show us what happened, so that we can look into it at once.",
-        "Anything you trust us with should come back in one piece.",
+        "What is entrusted to us has to come back whole.",
         "We would like to see it for ourselves and sort it out with you.",
       ],
     },
     thoroughness: {
       happy: [
-        "We like to take the time a job needs.",
+        "Taking the time that something needs is how we like to work.",
         "We would rather look twice, and are glad that it was noticed.",
         "Thank you for seeing the care behind it.",
         "Doing it properly is what we are proud of.",
       ],
       unhappy: [
         "Hurry is no excuse, and we should take the time that it needs.",
-        "We don’t want anyone to feel rushed.",
+        "That it felt rushed is not what we want for anybody.",
         "More care was called for, and we take that seriously.",
         "We ought to have looked more closely.",
       ],
@@ -320,14 +320,14 @@ export const ENGLISH: Bank = {
     honesty: {
       happy: [
         "Trust is the most precious thing that we can be given, thank you.",
-        "We only recommend what we’d choose ourselves, and it’s good that came across.",
+        "We only advise what we would choose ourselves, and it is good that it came across.",
         "A straight answer is worth more than a sale to us.",
         "Being frank is how we want to work.",
       ],
       unhappy: [
         "Nobody here should ever be talked into anything.",
-        "You should be able to rely on what we say, and we’re troubled that you couldn’t.",
-        "We never want to give that impression, and we’d like to know how it happened.",
+        "You must be able to rely on what we say, and it troubles us that you could not.",
+        "That kind of impression must not arise, and we want to know how it did.",
         "We want to be straight with people, and are sorry that it did not feel like it.",
       ],
     },
