@@ -189,7 +189,7 @@ test("an appointment finished in the book is a visit within a moment, and its lo
     .getByRole("row", { name: /Cleo Bookwright/ })
     .getByRole("button", { name: "Finish" })
     .click();
-  await expect(page.getByText(/Cleo Bookwright: the visit .* is finished now/)).toBeVisible({ timeout: 600_000 });
+  await expect(page.getByText(/Cleo Bookwright: the visit .* is now finished/)).toBeVisible({ timeout: 600_000 });
   await page.goto(`${VETS}/people?q=bookwright`);
   await page.getByRole("link", { name: "Bookwright, Cleo" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Cleo Bookwright will be asked");
