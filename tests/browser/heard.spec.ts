@@ -119,6 +119,49 @@ test("ten who wait are answered with the keyboard alone", async ({ page }) => {
   }
 });
 
+test("two write to one review: the second keeps their words, and is told what the first one posted", async ({
+  page,
+  browser,
+}) => {
+  await takeSeat(page, "demo-manager");
+  await page.goto(`${VETS}/heard?site=Waypost`);
+  const first = page.locator("article[id^=review-]").first();
+  const id = (await first.getAttribute("id")) ?? "";
+  const colleague = await (await browser.newContext()).newPage();
+  await takeSeat(colleague, "demo-operator");
+  // One has it open by its address, where it stays; in the list of those that wait it goes once it is answered.
+  await colleague.goto(`${VETS}/heard?show=reviews&open=${id.replace("review-", "")}#${id}`);
+  const theirs = colleague.locator(`#${id} textarea`);
+  await theirs.fill("Half a sentence of mine, and");
+  const list = await (await browser.newContext()).newPage();
+  await takeSeat(list, "demo-operator");
+  await list.goto(`${VETS}/heard?site=Waypost`);
+  await list
+    .locator(`#${id} summary`)
+    .first()
+    .click({ trial: false })
+    .catch(() => {});
+  await list.locator(`#${id} textarea`).fill("Words in a list, not sent");
+
+  const mine = page.locator(`#${id} textarea`);
+  await mine.fill("Thank you for coming, and for telling us.");
+  await page
+    .locator(`#${id}`)
+    .getByRole("button", { name: /^Post reply/ })
+    .click();
+  await expect(mine).toHaveCount(0);
+
+  await expect(colleague.locator(`#${id}`).getByText(/Someone replied while you were writing/)).toBeVisible({
+    timeout: 60_000,
+  });
+  await expect(theirs).toHaveValue("Half a sentence of mine, and");
+  await expect(list.getByRole("region", { name: "Your words" })).toContainText("Words in a list, not sent", {
+    timeout: 60_000,
+  });
+  await list.getByRole("button", { name: "Discard" }).click();
+  await expect(list.getByRole("region", { name: "Your words" })).toHaveCount(0);
+});
+
 test("a rule is made from its rehearsal, plans what comes in, and can be stopped until it leaves", async ({
   page,
   request,
