@@ -1,7 +1,7 @@
 import { nextPortion } from "../plans/portions";
 import { planFor } from "../plans/takes";
+import { stableHash } from "../stableHash";
 import type { Channel } from "../time/sendHours";
-import { spreadFraction } from "../time/spread";
 import { dayNumber, nextDay, nextMonth, toLocal } from "../time/zone";
 import { checkEligibility, type EligibilityCase } from "./eligibility";
 import { type Event, EventQueue } from "./eventQueue";
@@ -199,10 +199,7 @@ class Run {
       if (!portion) home.soFar = { ...home.soFar, anchorAt: Math.max(home.soFar.anchorAt, endsAt) };
       this.step(home, at);
     } else {
-      const spread =
-        portion || visit.isSpread
-          ? { fraction: spreadFraction({ name: person.name, ...person.addresses }, endsAt), from: at }
-          : null;
+      const spread = portion || visit.isSpread ? { fraction: stableHash(visit.id), from: at } : null;
       const soFar = freshAsk(portion ? at : endsAt, this.it.client.gapMinutes, spread);
       this.begin({ plan, person, branchId, soFar, visitIds: [visit.id], endsAt, underWay: false }, at);
     }

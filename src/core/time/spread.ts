@@ -1,13 +1,5 @@
-import { stableHash } from "../stableHash";
 import { type Channel, openStretches, type SendCalendar } from "./sendHours";
 import { dayNumber, toLocal } from "./zone";
-
-/**
- * At which fraction of the spread a message leaves: drawn from whom it is about and when their visit ended, so that a look
- * at a list before it is imported draws the same as its import.
- */
-export const spreadFraction = (person: { name: string; email: string | null; phone: string | null }, endsAt: number) =>
-  stableHash(person.name, person.email ?? "", person.phone ?? "", String(endsAt));
 
 /**
  * Where one message of a list leaves, so that the list as a whole is spread over the send hours: at `fraction` of the

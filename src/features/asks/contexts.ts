@@ -1,10 +1,10 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { type AskSoFar, type NextStep, nextStep } from "@/core/asks/nextStep";
-import { spreadFraction } from "@/core/time/spread";
+import { stableHash } from "@/core/stableHash";
 import type { WordingFacts } from "@/core/words/compose";
 import { type AnyLanguage, firstLanguage } from "@/core/words/languages";
 import { type Client, calendarOf, type Setting, todayOf } from "@/features/clients";
-import { addresseeOf, addressesOf, guardiansOf, nameOf, type Person, recipientZones } from "@/features/people";
+import { addresseeOf, addressesOf, guardiansOf, type Person, recipientZones } from "@/features/people";
 import type { Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
 import { anyOf, type Scope, type Tx } from "@/platform/database";
@@ -143,11 +143,7 @@ export function isUnsent(ask: Ask): boolean {
 }
 
 /** The ask as the rules of core see it. */
-export function soFar(
-  { ask, plan, person, guardian, visit }: Pick<AskContext, "ask" | "plan" | "person" | "guardian" | "visit">,
-  setting: Setting,
-): AskSoFar {
-  const { email, phone } = ask.isSpread ? writtenTo({ person, guardian }, setting, ask.createdAt) : person;
+export function soFar({ ask, plan, person }: Pick<AskContext, "ask" | "plan" | "person">, setting: Setting): AskSoFar {
   return {
     anchorAt: ask.anchorAt,
     done: ask.done,
@@ -162,9 +158,7 @@ export function soFar(
             recommend: ask.answerRecommend,
           }
         : null,
-    spread: ask.isSpread
-      ? { fraction: spreadFraction({ name: nameOf(person), email, phone }, visit.endsAt), from: ask.createdAt }
-      : null,
+    spread: ask.isSpread ? { fraction: stableHash(ask.visitId), from: ask.createdAt } : null,
     allowanceFrom: ask.allowanceFrom,
     sendNow: ask.sendNow,
     byHand: ask.byHand,

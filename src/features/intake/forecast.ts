@@ -8,7 +8,6 @@ import { NOBODY, nameOf, PeopleDryRun, type Person } from "@/features/people";
 import { listPlans } from "@/features/plans";
 import { type IncomingVisit, NO_VISIT, type Visit, VisitsDryRun, waitsForWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
-import { newId } from "@/schema/columns";
 import type { Forecast, IntakeCounts, ReadingChoice } from "@/schema/intake";
 import { type IngestOptions, type IngestResult, ingest, settleNames } from "./ingest";
 import type { ReadRow } from "./listReading";
@@ -151,12 +150,13 @@ export async function fatesOfStrangers(
 ): Promise<(ForecastVerdict | null)[]> {
   const names = await loadNames(tx, scope, setting);
   const judge = await makeJudge(tx, scope, setting, from.now);
-  return arrivals.map((arrival) => {
+  return arrivals.map((arrival, index) => {
     const settled = settleNames(arrival, null, names, setting, { ...from, looked: true });
     const { given, family, email, phone, birthDate, consent } = arrival.person;
     const person: Person = {
       ...NOBODY,
-      id: newId(),
+      // Nobody who is kept: no identifier is used up for them.
+      id: `stranger ${index}`,
       clientId: scope.clientId,
       given,
       family,
@@ -172,7 +172,7 @@ export async function fatesOfStrangers(
     const visit = {
       ...NO_VISIT,
       ...visited,
-      id: newId(),
+      id: `visit ${index}`,
       clientId: scope.clientId,
       personId: person.id,
       createdAt: from.now,

@@ -273,7 +273,7 @@ function sites(rules: PlanRules, form: FormData): Wanted {
     const share = text(form, `share ${site}`);
     if (share !== "" && Number(share) !== 0) shares[site] = Number(share);
   }
-  const offered = all(form, "offered");
+  const offered = text(form, "asksOffered") ? all(form, "offered") : order;
   const leftOut = order.filter((site) => !offered.includes(site));
   const kept = (rules.sites.leftOut ?? []).filter((site) => !order.includes(site));
   if (order.length > 0 && offered.length === 0) return choose("offered", "Offer at least one site.");

@@ -111,6 +111,7 @@ export function SitesSentence({
       {(error) => (
         <div className="space-y-3">
           <Hidden part="sites" />
+          <input type="hidden" name="asksOffered" value="yes" />
           {order.map((site) => (
             <input key={site} type="hidden" name="order" value={site} />
           ))}
