@@ -473,7 +473,7 @@ language sql volatile security definer set search_path = public set enable_seqsc
         and (m.claimed_until is null or m.claimed_until < clock_timestamp())
       order by m.due_at limit 1) o on true
     where f.due_at is not null or o.due_at is not null
-    order by 3 limit p_most
+    order by 3, 1 limit p_most
   ), share as materialized (
     select ceil(p_most::numeric / greatest(1, count(*)))::bigint as most from waiting
   ), first as materialized (

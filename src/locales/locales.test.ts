@@ -235,7 +235,7 @@ test("sentences read as people say them", () => {
     "They aren’t resting (asked 1 day ago, rests 60 days from every plan; asked by hand all the same).",
     "A plan applies (“A” takes it, being before “B” and “C” in the order of plans).",
     "the mailbox is full (552, 5.2.2)",
-    "12 events looked at, one new visit, 0 changed, 2 removed.",
+    "12 events looked at, one new visit, 0 changed, 2 gone.",
     "12.5 % of its messages came back (5 of 40), above its limit of 10 %",
   ]);
 });

@@ -17,7 +17,7 @@ export function siteProblemWords(problem: SiteProblem): string {
   return translate("siteProblem", problem.code, {
     ...problem,
     ...(problem.code === "asks for patience" ? { until: problem.until ?? "none" } : {}),
-    ...(problem.code === "not taken" ? { why: problem.why || "it doesn’t say why" } : {}),
+    ...(problem.code === "not taken" ? { why: problem.why || "it does not say why" } : {}),
   });
 }
 

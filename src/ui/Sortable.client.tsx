@@ -50,7 +50,7 @@ export function Sortable({
     const next = move(key, order.indexOf(key) + by, true);
     focusNext.current = `${key}\n${by}`;
     const name = items.find((item) => item.key === key)?.name ?? "";
-    setSays(`${name} is now number ${next.indexOf(key) + 1} of ${next.length}.`);
+    setSays(`${name} is number ${next.indexOf(key) + 1} of ${next.length}.`);
   };
   return (
     <>

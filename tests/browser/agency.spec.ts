@@ -190,7 +190,7 @@ test("a client is started on one page, left and taken up again; its plan waits f
   await page.getByLabel("Texts come from").fill("07700 900871");
   await page.getByRole("button", { name: "Make this client" }).click();
   await page.waitForURL(/needle-quay\/asking\/plans/);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After an appointment hasn’t started yet.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After an appointment has never run.");
   await page.goto(AGENCY);
   await expect(page.getByRole("link", { name: "Needle & Quay", exact: true })).toBeVisible();
   await expect(page.getByRole("link", { name: "Go on with Needle & Quay" })).toHaveCount(0);

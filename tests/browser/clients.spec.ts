@@ -218,7 +218,7 @@ test("a client fills in its own blanks on a phone; the agency takes them over, a
   }).toPass();
   const mail = await (await browser.newContext()).newPage();
   await openLastMail(mail, "iris@larkspur.example");
-  await expect(mail.getByText("everything about Heron Ridge Kites has been permanently deleted").first()).toBeVisible();
+  await expect(mail.getByText("Everything of Heron Ridge Kites is gone for good").first()).toBeVisible();
 });
 
 test("a phone at the desk asks one person at a time, in the name of whoever says by four digits who they are", async ({

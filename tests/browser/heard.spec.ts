@@ -15,7 +15,7 @@ test("a manager connects Commons from nothing, leaves on the way and goes on whe
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Which of these on Commons is Bramble Lane Vets?");
   await page.getByLabel("Name of the business").fill("Nobody at all");
   await page.getByRole("button", { name: "Look for it" }).click();
-  await expect(page.getByText("We found nothing by that name on Commons.")).toBeVisible();
+  await expect(page.getByText("Nothing on Commons is called that.")).toBeVisible();
   await page.getByLabel("Name of the business").fill("bramble lane");
   await page.getByRole("button", { name: "Look for it" }).click();
   const fenwick = page.getByRole("group", { name: /^Fenwick/ });
@@ -172,7 +172,7 @@ test("a rule is made from its rehearsal, plans what comes in, and can be stopped
   await second.getByRole("button", { name: "What it does: change" }).click();
   await page.getByLabel("Write it and post it").check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Two rules post replies automatically.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Two rules post by themselves.");
   await expect(rehearsal.getByText("rule 2 posts it").first()).toBeVisible();
   await second.getByRole("button", { name: "When it is posted: change" }).click();
   await page.getByLabel("Hours after it was read").fill("many");

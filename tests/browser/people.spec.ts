@@ -54,7 +54,7 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   expect(csv).toContain("What is wrong");
   expect(csv).toContain("Nobody At All");
 
-  const wrong = page.getByRole("listitem").filter({ hasText: "“31.02.2026” isn’t a date" });
+  const wrong = page.getByRole("listitem").filter({ hasText: "“31.02.2026” is not a date" });
   await wrong.getByLabel("Wann").fill("24.11.2026");
   await wrong.getByRole("button", { name: "Try this row again" }).click();
   await expect(wrong).toHaveCount(0);
@@ -89,7 +89,7 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await page.getByRole("link", { name: "woche.csv" }).click();
   page.once("dialog", (dialog) => dialog.accept());
   await page.getByRole("button", { name: "Take the whole list back" }).click();
-  await expect(page.getByText(/can’t undo this import: \d messages? (?:was|were) sent/)).toBeVisible();
+  await expect(page.getByText(/cannot be taken back: \d messages? (?:was|were) sent/)).toBeVisible();
 });
 
 test("dates that can be read both ways are asked about; people only asks nobody; the list is taken back whole", async ({
@@ -189,7 +189,7 @@ test("an appointment finished in the book is a visit within a moment, and its lo
     .getByRole("row", { name: /Cleo Bookwright/ })
     .getByRole("button", { name: "Finish" })
     .click();
-  await expect(page.getByText(/Cleo Bookwright: the visit .* is now finished/)).toBeVisible({ timeout: 600_000 });
+  await expect(page.getByText(/Cleo Bookwright: the visit .* is finished now/)).toBeVisible({ timeout: 600_000 });
   await page.goto(`${VETS}/people?q=bookwright`);
   await page.getByRole("link", { name: "Bookwright, Cleo" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Cleo Bookwright will be asked");

@@ -35,7 +35,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await page.keyboard.press("Enter");
   await page.waitForURL(/plans\//);
   const plan = page.url();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("New plan hasn’t started yet.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("New plan has never run.");
 
   await tabTo(page, page.getByRole("button", { name: "The plan’s name: change" }));
   await page.keyboard.press("Enter");
@@ -43,7 +43,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await page.keyboard.press("Control+a");
   await page.keyboard.type("At the desk");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk hasn’t started yet.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk has never run.");
 
   await tabTo(page, page.getByRole("button", { name: "When it begins: change" }));
   await page.keyboard.press("Enter");
@@ -142,7 +142,7 @@ test("a message is dragged along the ruler, the change compared and put in force
   await expect(banner).toHaveCount(0);
   await expect(page.getByText(/version 2/)).toBeVisible();
   await page.goto(`${HOME}/log?state=planned`);
-  await expect(page.getByText(/3 days after the previous message, at /).first()).toBeVisible();
+  await expect(page.getByText(/3 days after the message before, at /).first()).toBeVisible();
 });
 
 test("a plan is changed in its sentences; what is wrong is said beside the field; thrown away, it is as it ran", async ({
@@ -157,7 +157,7 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await page.getByLabel("Days to rest").fill("90");
   await keep(page);
   await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText(
-    "at most once every 90 days",
+    "at most every 90 days",
   );
 
   await page.getByRole("button", { name: /What the answer page opens/ }).click();
@@ -167,17 +167,17 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await page.getByRole("radio", { name: /Open/ }).check();
   await keep(page);
   await expect(page.getByRole("button", { name: /What the answer page opens/ })).toContainText(
-    "Open, with 3 of 5 or lower counted as unhappy",
+    "Open, unhappy is 3 of 5",
   );
 
   await page.getByRole("button", { name: /The words of “First ask”: change/ }).click();
   await page.getByLabel("As a text").fill("No link here");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("The text needs {link}, or people can’t answer.")).toBeVisible();
+  await expect(page.getByText("The text needs {link}, or nobody can answer.")).toBeVisible();
   await page.getByLabel("As a text").fill("Hi {first name}, {link} STOP");
   await keep(page);
   // What is missing is found, and its place opens with a click.
-  await page.getByRole("link", { name: /\{first name\} has no fallback/ }).click();
+  await page.getByRole("link", { name: /\{first name\} has nothing to fall back on/ }).click();
   await expect(page.getByLabel("As a text")).toHaveValue("Hi {first name}, {link} STOP");
   await page.keyboard.press("Escape");
 
@@ -191,11 +191,11 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   const banner = page.getByRole("region", { name: "Changes that are not in force" });
   await expect(banner.getByRole("listitem")).toHaveCount(4);
   await page.reload();
-  await expect(banner).toContainText("at most once every 90 days");
+  await expect(banner).toContainText("at most every 90 days");
   await banner.getByRole("button", { name: "Throw the changes away" }).click();
   await expect(banner).toHaveCount(0);
   await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText(
-    "at most once every 180 days",
+    "at most every 180 days",
   );
 });
 
@@ -235,7 +235,7 @@ test("a double click starts one plan, plans change places, a copy is made and ar
 
   await openPlan(page);
   await page.getByRole("button", { name: "Duplicate" }).dblclick();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again hasn’t started yet.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again has never run.");
   // It stands behind one that takes every visit, and says so.
   await expect(page.getByText(/stands before it and takes every visit/)).toBeVisible();
   page.once("dialog", (dialog) => dialog.accept());

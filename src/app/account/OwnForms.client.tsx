@@ -17,7 +17,7 @@ export function ProfileForm({ profile }: { profile: Profile }) {
           <Field id="own-name" label="Name" name="name" defaultValue={profile.name} autoComplete="name" error={error} />
           <Field
             id="own-reply-name"
-            label="Your signature"
+            label="Your answers end with"
             name="replyName"
             defaultValue={profile.replyName ?? ""}
             says="The name that stands below what you write to customers. Empty for none."
@@ -35,7 +35,7 @@ export function ProfileForm({ profile }: { profile: Profile }) {
             error={error}
           />
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? "Saving…" : "Save"}
+            {pending ? "Saving ..." : "Save"}
           </button>
         </>
       )}
@@ -102,7 +102,7 @@ export function NewPasswordForm() {
           <PasswordNow id="own-password" error={error} />
           <NewPasswordField id="own-new-password" name="newPassword" label="New password" error={error} />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "Saving…" : "Save the new password"}
+            {pending ? "Saving ..." : "Save the new password"}
           </button>
         </>
       )}
@@ -127,11 +127,7 @@ export function PasswordNow({ id, error }: { id: string; error: (field: string) 
 /** Signs one device out. */
 export function EndSession({ id, device, isThis }: { id: string; device: string; isThis: boolean }) {
   return (
-    <ConfirmButton
-      className="button-quiet"
-      action={endOne.bind(null, id)}
-      sure={isThis ? "Sign this device out?" : undefined}
-    >
+    <ConfirmButton className="button-quiet" action={endOne.bind(null, id)} sure={isThis ? "Sign out here?" : undefined}>
       Sign out<span className="sr-only">: {device}</span>
     </ConfirmButton>
   );
@@ -158,8 +154,8 @@ export function DeskCodeForm({ has }: { has: boolean }) {
       {({ pending, error }) => (
         <>
           <p className="text-second">
-            {has ? "You have set four digits." : "You haven’t set a PIN."} On a phone your team shares, it shows who you
-            are.
+            {has ? "You have set four digits." : "You have set no digits."} On a phone that your team shares, they say
+            who you are.
           </p>
           <Field
             id="own-code"
@@ -174,7 +170,7 @@ export function DeskCodeForm({ has }: { has: boolean }) {
           />
           <CurrentPassword id="own-code-password" error={error} />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "Saving…" : "Save"}
+            {pending ? "Saving ..." : "Save"}
           </button>
         </>
       )}

@@ -107,7 +107,7 @@ export const changePassword = action(
       throw error;
     }
     revalidatePath("/account");
-    return { ok: true, message: "Saved. All your other devices have been signed out." };
+    return { ok: true, message: "Saved. Every other device is signed out." };
   },
 );
 
@@ -117,9 +117,7 @@ export const endOne = action(ownAccount, [text], async (session, id): Promise<Do
   const ended = await endSession(session.user.id, wanted);
   if (ended && wanted === session.id) redirect("/sign-in");
   revalidatePath("/account");
-  return ended
-    ? { ok: true, message: "Signed out on that device." }
-    : { ok: false, message: "That device is already signed out." };
+  return ended ? { ok: true, message: "Signed out there." } : { ok: false, message: "It is signed out already." };
 });
 
 /** What preparing the second step gives: what the app reads, and the codes to fall back on. */
@@ -191,7 +189,7 @@ export const chooseCode = action(
     if (typed === "") {
       await setDeskCode(user.id, null);
       revalidatePath("/account");
-      return { ok: true, message: "Your PIN has been removed." };
+      return { ok: true, message: "You have no digits now." };
     }
     const code = codeInput.safeParse(typed);
     if (!code.success) return refused("Write four digits.");

@@ -23,19 +23,19 @@ export default async function OwnAccount({ searchParams }: Props) {
       <p className="lead">You sign in as {profile.email}.</p>
       {changed === "address" ? (
         <p role="status" className="bg-leaf-tint text-leaf mt-4 rounded-[8px] px-3 py-2">
-          Your address has been changed.
+          This is your address now.
         </p>
       ) : null}
       <Part title="You">
         <ProfileForm profile={profile} />
       </Part>
-      <Part title="Email address">
+      <Part title="Address">
         <AddressForm />
       </Part>
       <Part title="Password">
         <NewPasswordForm />
       </Part>
-      <Part title="Two-step sign-in">
+      <Part title="Two steps">
         <p>
           {session.user.twoFactorEnabled
             ? "You sign in with your password and a code of your app."
@@ -43,7 +43,7 @@ export default async function OwnAccount({ searchParams }: Props) {
         </p>
         <p className="mt-3">
           <Link href="/account/two-steps" className="button">
-            {session.user.twoFactorEnabled ? "Change" : "Add a second step"}
+            {session.user.twoFactorEnabled ? "Change this" : "Add the second step"}
           </Link>
         </p>
       </Part>
@@ -61,7 +61,7 @@ export default async function OwnAccount({ searchParams }: Props) {
                 <b>{one.device}</b>
                 <span className="text-second block text-[14px]">
                   {one.id === session.id ? "this one, " : ""}signed in {sayAgo(one.since, now)}
-                  {one.lastSeen - one.since > 60_000 ? `, last active ${sayAgo(one.lastSeen, now)}` : ""}
+                  {one.lastSeen - one.since > 60_000 ? `, last seen ${sayAgo(one.lastSeen, now)}` : ""}
                 </span>
               </span>
               <EndSession id={one.id} device={one.device} isThis={one.id === session.id} />

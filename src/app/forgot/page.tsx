@@ -11,7 +11,7 @@ export default function Forgot() {
       <ForgotForm />
       <p>
         <Link href="/sign-in" className="underline underline-offset-[3px]">
-          Back to sign-in
+          Back to signing in
         </Link>
       </p>
     </PlainPage>

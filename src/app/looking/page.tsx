@@ -10,8 +10,8 @@ export default async function LookingOnly() {
   return (
     <PlainPage title="Nothing was changed.">
       <p>
-        {user.seenBy ? `You’re viewing this as ${user.name}, and can’t change anything.` : "You’re back as yourself."}{" "}
-        To make changes, go back to your own view.
+        {user.seenBy ? `You see this as ${user.name} does, and can only look.` : "You are yourself again."} What you do
+        is kept only when you do it as yourself.
       </p>
       <form action={stopLooking}>
         <button type="submit" className="button-main">

@@ -17,7 +17,7 @@ import { type ActionResult, formText, refusal } from "@/ui/result";
 
 const credentials = z.object({
   email: typedEmail,
-  password: z.string().min(1, "Write your password.").max(200, "That’s too long for a password."),
+  password: z.string().min(1, "Write your password.").max(200, "That is too long for a password."),
 });
 
 /**
@@ -40,7 +40,7 @@ export const takeSeat = action(
   [before<ActionResult>(), form],
   async (_nobody, _before, form): Promise<ActionResult> => {
     const seat = demoSeat(formText(form, "seat"));
-    if (!seat) return { ok: false, message: "There’s no such demo account." };
+    if (!seat) return { ok: false, message: "There is no such demo seat." };
     return enter(seat.email, seat.password, false);
   },
 );

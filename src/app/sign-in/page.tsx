@@ -33,7 +33,7 @@ export default async function SignIn({ searchParams }: Props) {
         ) : null}
         {isDemo ? (
           <>
-            <h2 className="mb-3 text-[19px] font-semibold">Try the demo as</h2>
+            <h2 className="mb-3 text-[19px] font-semibold">Take a seat in the demo</h2>
             <DemoSeats seats={DEMO_SEATS.map(({ id, name, says }) => ({ id, name, says }))} />
             <h2 className="border-rule mt-7 mb-3 border-t pt-6 text-[19px] font-semibold">Or sign in</h2>
           </>

@@ -239,7 +239,7 @@ describe("what an ask does next", () => {
           channel: next.channel,
           calendar: london,
         }),
-      ).toBe("2 hours after the visit ended; no mobile on file, so it goes by email.");
+      ).toBe("2 hours after the visit ended; there is no mobile, so an email goes.");
   });
 
   test("asked by hand in the evening, it waits for the hours and says when they open", () => {

@@ -72,7 +72,7 @@ export const clientFile = z
       branches: z
         .array(
           z.object({
-            name: typedText(60, "Every branch needs a name."),
+            name: typedText(60, "Give each branch a name."),
             address: z.string().transform(cleanText).pipe(z.string().trim().max(300)).default(""),
             zone: z.string(ZONE).refine(isZone, ZONE).nullable().default(null),
             region: z.string().max(10).nullable().default(null),
@@ -89,7 +89,7 @@ export const clientFile = z
               .array(
                 z.object({
                   site: typedText(60, "Name the review site."),
-                  url: z.url({ protocol: /^https?$/, error: "Enter the full address of the page, with https://." }),
+                  url: z.url({ protocol: /^https?$/, error: "Write the whole address of the page, with https://." }),
                   accountDomains: z.array(z.string().max(253)).max(50).default([]),
                   connector: z.enum(CONNECTOR_IDS).nullable().default(null),
                   placeId: z.string().max(100).nullable().default(null),
@@ -111,7 +111,7 @@ export const clientFile = z
       services: z
         .array(
           z.object({
-            name: typedText(60, "Every service needs a name."),
+            name: typedText(60, "Give each service a name."),
             neverAsk: z.boolean("true or false").default(false),
             retired: z.boolean("true or false").default(false),
           }),
@@ -159,7 +159,7 @@ export const clientFile = z
     }
     for (const { path, kind, name } of mentions(file))
       if (!knows(file, kind, name))
-        context.addIssue({ code: "custom", path, message: `There’s no ${kind} called “${name}” in this file.` });
+        context.addIssue({ code: "custom", path, message: `No ${kind} of this file is called “${name}”.` });
     return { ...file, textNumber: number };
   });
 export type ClientFile = z.output<typeof clientFile>;
@@ -227,7 +227,7 @@ export function readClientFile(text: string): { file: ClientFile } | { faults: F
         {
           line: lineOfError(text, error),
           path: "",
-          message: "This isn’t valid JSON: something’s missing or extra here.",
+          message: "This is no JSON: something is missing or too much here.",
         },
       ],
     };

@@ -42,7 +42,7 @@ export const TRADES: readonly Trade[] = [
   trade("trees", "Tree surgeons", "job", ["Pruning", "Felling", "Stump removal", "Survey"]),
   trade("chimneys", "Chimney and stove", "job", ["Chimney sweep", "Stove service", "Stove fitting"]),
   trade("pianos", "Piano care", "job", ["Tuning", "Repair", "Moving"]),
-  trade("cycles", "Bike shops", "invoice", ["Service", "Repair", "New bicycle"], ["Insurance assessment"]),
+  trade("cycles", "Bicycle makers", "invoice", ["Service", "Repair", "New bicycle"], ["Insurance assessment"]),
   trade("boats", "Boat yard", "invoice", ["Winter storage", "Engine service", "Hull repair"]),
   trade("other", "Another trade", "appointment", ["Appointment"]),
 ];

@@ -97,7 +97,7 @@ describe("what is wrong with a plan", () => {
     expect(differences(rules, after).map(({ place, before, after: then }) => [place, before, then])).toEqual([
       ["“First ask” goes out", "2 hours", "3 hours"],
       ["message “Second ask”", "2 days at 10:00, by email", "taken out"],
-      ["how often", "at most once every 180 days", "once only"],
+      ["how often", "at most every 180 days", "once only"],
       ["while it is fresh", "7 days", "9 days"],
     ]);
   });

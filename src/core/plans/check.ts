@@ -81,7 +81,7 @@ function checkBeginning({ rules, services, branches, tags, before = [] }: CheckF
     const tag = tags.find(({ name }) => name === begins.tag);
     if (!tag) gone(`The tag “${begins.tag}” it begins with is not there any more.`);
     else if (tag.neverAsks || rules.excludeTags.includes(begins.tag))
-      gone(`It starts with the tag “${begins.tag}”, but that tag leaves people out.`);
+      gone(`It begins with the tag “${begins.tag}”, and that tag leaves people out.`);
   }
   const takesAll = before.find(
     ({ rules: { begins: other } }) =>
@@ -117,7 +117,7 @@ function checkSites({ rules, branches, listings }: CheckFacts): PlanFinding[] {
       if (!/^https?:\/\/[^/\s]+\.?[^/\s]*/.test(url))
         found.push({
           level: "error",
-          says: `The link to ${site} for ${branch.name} isn’t a web address.`,
+          says: `The link to ${site} for ${branch.name} is no web address.`,
           place: "branches",
         });
       else if (problem)
@@ -158,19 +158,19 @@ function checkStep({ rules, postalAddress, business, link }: CheckFacts, step: P
   for (const wording of wordingsOf(step)) {
     const whose = step.others.length > 0 ? ` in wording ${wording.key.toUpperCase()}` : "";
     if (![wording.text, wording.subject, wording.email].every((words) => words.trim()))
-      add("error", `some words are missing${whose}.`);
+      add("error", `words are missing${whose}.`);
     const bare = [...new Set([wording.text, wording.subject, wording.email].flatMap(withoutFallback))];
     if (bare.length > 0)
       add(
         "warning",
-        `${bare.map((name) => `{${name}}`).join(" and ")} ${bare.length === 1 ? "has" : "have"} no fallback${whose}.`,
+        `${bare.map((name) => `{${name}}`).join(" and ")} ${bare.length === 1 ? "has" : "have"} nothing to fall back on${whose}.`,
       );
     if (!/\bstop\b/i.test(wording.text)) add("warning", `the text does not say how to stop${whose}.`);
     const { parts, alphabet } = textParts(composeAsk(wording, "text", sample, link).body);
     if (parts > 3)
       add(
         "warning",
-        `the text takes about ${parts} parts${alphabet === "UCS-2" ? ", because one letter isn’t in the standard alphabet for texts" : ""}${whose}.`,
+        `the text takes about ${parts} parts${alphabet === "UCS-2" ? ", because of a letter outside the alphabet of texts" : ""}${whose}.`,
       );
     if (rules.question === "two" && step.part === "first" && rules.style === "how it went first") {
       const named = placeholdersIn(wording.text).map(({ name }) => name);
@@ -202,9 +202,9 @@ export function checkQuestion(rules: Pick<PlanRules, "more">): PlanFinding[] {
   const more = rules.more ?? NOTHING_MORE;
   const says =
     more.doorsLookAt === "recommendation" && more.recommend === "not"
-      ? "The doors depend on the recommendation, but the page doesn’t ask for one."
+      ? "What opens goes by the recommendation, and the page does not ask for one."
       : more.doorsLookAt === "lowest aspect" && more.aspects.length === 0
-        ? "The doors depend on the lowest-rated aspect, but the page doesn’t ask about any."
+        ? "What opens goes by the lowest side of the visit, and the page asks about none."
         : null;
   return says ? [{ level: "error", says, place: "question" }] : [];
 }
@@ -225,7 +225,7 @@ function checkHours({ rules, sendHours }: CheckFacts): PlanFinding[] {
     return [
       {
         level: "warning",
-        says: `No ${what}s go out on ${closed.slice(0, -1).join(", ")} or ${closed.at(-1)}.`,
+        says: `No ${what} leaves on ${closed.slice(0, -1).join(", ")} or ${closed.at(-1)}.`,
         place: "hours",
         channel,
       },
@@ -247,7 +247,7 @@ function checkRules({ rules, tags }: CheckFacts): PlanFinding[] {
   if (rules.style === "how it went first" && !rules.steps.some(({ part }) => part === "review"))
     found.push({
       level: "warning",
-      says: "It asks how it went, but never asks for a review.",
+      says: "It asks how it went, and then asks nobody for a review.",
       place: "step",
       step: rules.steps.length - 1,
     });
@@ -259,7 +259,7 @@ function checkRules({ rules, tags }: CheckFacts): PlanFinding[] {
   if (rest !== null && rest < spans)
     found.push({
       level: "warning",
-      says: `Its messages span ${sayCount(spans, "day")}, which is longer than people’s rest.`,
+      says: `Its messages span ${sayCount(spans, "day")}, longer than people rest.`,
       place: "often",
     });
   if (rules.doors.mode === "private only")

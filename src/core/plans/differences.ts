@@ -33,13 +33,13 @@ export function differences(
     const [a, b] = [say(before), say(after)];
     if (a !== b) found.push({ place, before: a, after: b });
   };
-  compare("starts when", (rules) => sayBegins(rules.begins, nameOf));
+  compare("begins", (rules) => sayBegins(rules.begins, nameOf));
   compare("kind of ask", ({ style }) => style);
   compare("what the page asks", ({ question, more }) => sayQuestion(question, more ?? NOTHING_MORE));
   compare("open questions", ({ more }) => more?.questions.join(" ") || "none");
-  compare("messages with a picture", sayPicture);
+  compare("the picture stands on", sayPicture);
   compare("what the picture shows", sayPictureDesign);
-  compare("doors depend on", ({ more }) => (more ?? NOTHING_MORE).doorsLookAt);
+  compare("what opens goes by", ({ more }) => (more ?? NOTHING_MORE).doorsLookAt);
   const keys = [...new Set([...before.steps, ...after.steps].map(({ key }) => key))];
   const named = (rules: PlanRules, key: string) => rules.steps.find((step) => step.key === key);
   for (const key of keys) {
@@ -69,7 +69,7 @@ export function differences(
   compare("tags left out", ({ excludeTags }) => [...excludeTags].sort().join(", ") || "none");
   compare("only people tagged", ({ onlyTags }) => [...onlyTags].sort().join(", ") || "everybody");
   compare("households", ({ households }) => households);
-  compare("priority", ({ goesFirst }) => (goesFirst ? "ahead of other plans" : "in turn"));
+  compare("leaves first", ({ goesFirst }) => (goesFirst ? "before other plans" : "in its turn"));
   compare("daily portions", ({ portions }) =>
     portions
       ? `${portions.perDay} a day, stops at ${portions.mostBounced} % back or ${portions.mostOptedOut} % opted out`
@@ -78,12 +78,12 @@ export function differences(
   compare(
     "doors",
     ({ doors }) =>
-      `${doors.mode}, unhappy at ${doors.threshold} or lower${doors.acknowledgedBy ? `, ${doors.acknowledgedBy} answers for it` : ""}`,
+      `${doors.mode}, unhappy is ${doors.threshold} and below${doors.acknowledgedBy ? `, ${doors.acknowledgedBy} answers for it` : ""}`,
   );
   compare(
     "sites",
     ({ sites }) =>
-      `${sites.order.filter((site) => !sites.leftOut?.includes(site)).join(", ") || "whichever each branch has"}${
+      `${sites.order.filter((site) => !sites.leftOut?.includes(site)).join(", ") || "as each branch has them"}${
         sites.leftOut?.length ? `, without ${sites.leftOut.join(", ")}` : ""
       }, at most ${sites.most}, ${MIX_WORDS[sites.mix]}${
         sites.mix === "shares"
@@ -108,9 +108,9 @@ function wordsDifferences(before: PlanRules, after: PlanRules, nameOf: (id: stri
         const where = name
           ? `${LANGUAGE_NAMES[name.language]}: ${sayPlace(after, name.place)}${name.serviceId ? `, after ${nameOf(name.serviceId)}` : ""}`
           : key;
-        const none = level === "own" ? "not changed" : "the standard words";
+        const none = level === "own" ? "as it follows" : "the starter words";
         return {
-          place: level === "own" ? `words, ${where}` : `agency’s words, ${where}`,
+          place: level === "own" ? `words, ${where}` : `words of the agency, ${where}`,
           before: a[key] ?? none,
           after: b[key] ?? none,
         };

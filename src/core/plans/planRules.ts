@@ -10,8 +10,8 @@ export const delaySchema = z.object({
   amount: z
     .number()
     .int("Use a whole number.")
-    .min(0, "A delay can’t be negative.")
-    .max(2000, "That delay is too long."),
+    .min(0, "A delay cannot be negative.")
+    .max(2000, "That is too long a delay."),
   unit: z.enum(["minutes", "hours", "days", "weeks"]),
   at: z.number().int().min(0).max(1439).nullish(),
 });
@@ -37,9 +37,9 @@ function wording(name: string, most: number) {
 const withLink = (text: string) => placeholdersIn(text).some(({ name }) => (LINKS as readonly string[]).includes(name));
 
 const wordingFields = {
-  text: wording("text", 600).refine(withLink, "The text needs {link}, or people can’t answer."),
+  text: wording("text", 600).refine(withLink, "The text needs {link}, or nobody can answer."),
   subject: wording("subject", 150),
-  email: wording("email", 4000).refine(withLink, "The email needs {link}, or people can’t answer."),
+  email: wording("email", 4000).refine(withLink, "The email needs {link}, or nobody can answer."),
 };
 
 const stepKey = z.string().regex(/^[a-z0-9-]{1,20}$/);
@@ -68,7 +68,7 @@ export const stepSchema = z.object({
   /** The starter message that its words came from; what its kind and place say where it names none. */
   follows: z.enum(MESSAGES).nullish(),
   /** More wordings on trial beside the one above. */
-  others: z.array(wordingSchema).max(3, "Up to four wordings."),
+  others: z.array(wordingSchema).max(3, "Four wordings at most."),
 });
 
 export const DOORS = ["open", "listen first", "private only"] as const;
@@ -82,12 +82,14 @@ export const DOORS_LOOK_AT = ["rating", "recommendation", "lowest aspect"] as co
 /** What the answer page asks after its rating, all of it optional to whoever answers. */
 export const moreSchema = z.object({
   /** Sides of the visit, as the business names them, each from one to five. */
-  aspects: z.array(z.string().trim().min(1, "Name it.").max(40, "Keep it under 40 characters.")).max(5, "Up to five."),
+  aspects: z
+    .array(z.string().trim().min(1, "Name it.").max(40, "Keep it under 40 characters."))
+    .max(5, "Five at most."),
   recommend: z.enum(RECOMMENDS),
   /** Open questions beside the private words. */
   questions: z
     .array(z.string().trim().min(1, "Write the question.").max(140, "Keep it under 140 characters."))
-    .max(3, "Up to three."),
+    .max(3, "Three at most."),
   /** Whether they are asked if their words may be shown on the business's own page. */
   mayShow: z.boolean(),
   /** Whether they may send a photo, for the business alone. */
@@ -172,7 +174,7 @@ export const planRulesSchema = z
     picture: pictureSchema.nullish(),
     steps: z.array(stepSchema).min(1, "A plan needs at least one message.").max(6, "A plan has six messages at most."),
     repeat: repeatSchema,
-    freshDays: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "No more than 3,650 days."),
+    freshDays: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "At most 3650 days."),
     excludeTags: z.array(z.string().trim().min(1).max(60)).max(50),
     /** Only people or visits with one of these; empty for everybody. */
     onlyTags: z.array(z.string().trim().min(1).max(60)).max(50),
@@ -182,11 +184,7 @@ export const planRulesSchema = z
     /** People of a list are asked in portions, those of the newest visits first. */
     portions: z
       .object({
-        perDay: z
-          .number()
-          .int("Use a whole number.")
-          .min(1, "At least one a day.")
-          .max(5000, "No more than 5,000 a day."),
+        perDay: z.number().int("Use a whole number.").min(1, "At least one a day.").max(5000, "At most 5000 a day."),
         mostBounced: percent,
         mostOptedOut: percent,
       })
@@ -199,14 +197,14 @@ export const planRulesSchema = z
     sites: z.object({
       /** Sites in the order in which they are offered; those of a branch that are not named follow. */
       order: z.array(z.string().trim().min(1).max(60)).max(20),
-      most: z.number().int().min(1, "Offer at least one site.").max(6, "Up to six sites."),
+      most: z.number().int().min(1, "Offer at least one site.").max(6, "Six sites at most."),
       /** Sites that are never offered, whichever branch has a page there. */
       leftOut: z.array(z.string().trim().min(1).max(60)).max(20).optional(),
       mix: z.enum(MIXES),
       /** Wanted shares by site, in any unit; sites without one come first for nobody. */
       shares: z.record(
         z.string().max(60),
-        z.number().min(0, "A share can’t be negative.").max(1000, "Use shares up to 1000."),
+        z.number().min(0, "A share cannot be negative.").max(1000, "Use shares up to 1000."),
       ),
     }),
   })
@@ -216,7 +214,7 @@ export const planRulesSchema = z
   })
   .refine((rules) => new Set(rules.steps.map(({ key }) => key)).size === rules.steps.length, {
     path: ["steps"],
-    message: "Two messages have the same key.",
+    message: "Two messages carry the same key.",
   })
   .refine((rules) => rules.style !== "how it went first" || rules.steps.some(({ part }) => part === "first"), {
     path: ["steps"],
@@ -264,7 +262,7 @@ export const PLAIN_RULES: Omit<PlanRules, "steps"> = {
 
 const HOUR_RANGE = z
   .object({ open: z.number().int().min(0).max(1440), close: z.number().int().min(0).max(1440) })
-  .refine(({ open, close }) => open < close, "The end time must be after the start time.");
+  .refine(({ open, close }) => open < close, "Closing must come after opening.");
 
 export const weekHoursSchema = z.array(z.array(HOUR_RANGE).max(3)).length(7);
 export const sendHoursSchema = z.object({ text: weekHoursSchema, email: weekHoursSchema });

@@ -14,8 +14,8 @@ export const KIND_WORDS: Record<VisitKind, string> = {
 
 export const MIX_WORDS: Record<PlanRules["sites"]["mix"], string> = {
   order: "always in this order",
-  shares: "the first one by share of asks",
-  mailbox: "the first one going by the person’s email address",
+  shares: "the first one by share",
+  mailbox: "the first one by the person’s mailbox",
 };
 
 const either = (names: string[]) =>
@@ -54,7 +54,7 @@ export function sayRepeat(repeat: PlanRules["repeat"]): string {
     : repeat.kind === "rest"
       ? repeat.days === 1
         ? "at most once a day"
-        : `at most once every ${repeat.days} days`
+        : `at most every ${repeat.days} days`
       : "after every visit";
 }
 
@@ -63,7 +63,7 @@ export function sayStepChannel(channel: StepChannel): string {
     text: "by text",
     email: "by email",
     both: "by text and email",
-    preferred: "the way the person prefers",
+    preferred: "by whichever the person prefers",
   }[channel];
 }
 
@@ -71,21 +71,15 @@ export function sayStepChannel(channel: StepChannel): string {
 export function sayQuestion(question: Question, more: MoreQuestions): string {
   const rating = {
     five: "a rating of one to five",
-    two: "a choice of two answers",
-    faces: "a choice of five faces",
+    two: "one of two answers",
+    faces: "one of five faces",
   }[question];
   const then = [
-    more.aspects.length > 0
-      ? `${sayCount(more.aspects.length, "aspect")} of the visit (${more.aspects.join(", ")})`
-      : "",
-    {
-      not: "",
-      ten: "how likely they are to recommend you, from 0 to 10",
-      three: "whether they’d recommend you (yes, maybe or no)",
-    }[more.recommend],
+    more.aspects.length > 0 ? `${sayCount(more.aspects.length, "side")} of the visit (${more.aspects.join(", ")})` : "",
+    { not: "", ten: "a recommendation from 0 to 10", three: "a recommendation, yes, maybe or no" }[more.recommend],
     more.questions.length > 0 ? sayCount(more.questions.length, "open question") : "",
     more.photo ? "a photo" : "",
-    more.mayShow ? "whether you can show their comments" : "",
+    more.mayShow ? "whether their words may be shown" : "",
   ].filter(Boolean);
   return then.length === 0
     ? rating
@@ -113,7 +107,7 @@ export function sayPictureDesign({ picture }: Pick<PlanRules, "picture">): strin
 
 export function sayCondition(condition: Condition): string {
   return {
-    always: "everyone who hasn’t answered",
+    always: "everyone who has not answered",
     "not opened": "only those who have not opened the one before",
     "rated 4 or more": "only those who rated 4 or more",
     "would recommend": "only those who would recommend you",

@@ -61,7 +61,7 @@ function afterOrder(excludeTags: string[], language: Language): PlanRules {
     freshDays: 30,
     excludeTags,
     steps: [
-      step("first", "Once it’s arrived", "email", after(6, "days", 600), "first.order", language),
+      step("first", "Once it has arrived", "email", after(6, "days", 600), "first.order", language),
       step("second", "Second ask", "text", after(4, "days", 17 * 60), "second", language),
     ],
   };
@@ -86,7 +86,7 @@ function amongLessons(excludeTags: string[], language: Language): PlanRules {
     repeat: { kind: "rest", days: 90 },
     excludeTags,
     steps: [
-      step("first", "Between lessons", "text", after(3, "hours"), "first.lessons", language),
+      step("first", "Now and then", "text", after(3, "hours"), "first.lessons", language),
       step("second", "Second ask", "email", after(3, "days", 600), "second", language),
     ],
   };
@@ -98,7 +98,7 @@ function afterInvoice(excludeTags: string[], language: Language): PlanRules {
     begins: { kind: "invoice", services: [], branches: [] },
     excludeTags,
     steps: [
-      step("first", "Thank-you", "email", after(1, "days", 10 * 60), "first.invoice", language),
+      step("first", "With thanks", "email", after(1, "days", 10 * 60), "first.invoice", language),
       step("second", "Second ask", "text", after(3, "days", 17 * 60), "second", language),
     ],
   };
@@ -112,7 +112,7 @@ function reawaken(excludeTags: string[], language: Language): PlanRules {
     freshDays: 3650,
     excludeTags,
     portions: { perDay: 40, mostBounced: 5, mostOptedOut: 3 },
-    steps: [step("first", "To a past customer", "email", after(0, "minutes"), "reawaken", language)],
+    steps: [step("first", "After a long while", "email", after(0, "minutes"), "reawaken", language)],
   };
 }
 
@@ -139,9 +139,7 @@ function feelingFirst(excludeTags: string[], language: Language): PlanRules {
       step("feeling", "How did it go?", "text", after(2, "hours"), "feeling", language),
       step("feeling-2", "Once more", "email", after(2, "days", 600), "second", language),
       step("review", "May others hear it?", "email", after(2, "days", 600), "review", language, { part: "review" }),
-      step("review-2", "Last review ask", "text", after(4, "days", 17 * 60), "review.second", language, {
-        part: "review",
-      }),
+      step("review-2", "A last word", "text", after(4, "days", 17 * 60), "review.second", language, { part: "review" }),
     ],
   };
 }
@@ -181,7 +179,7 @@ export const STARTERS: readonly Starter[] = [
   },
   {
     key: "lessons",
-    name: "Between lessons",
+    name: "Among lessons",
     says: "A text three hours after one, an email three days later; then a rest of three months.",
     rules: (tags, language = "en") => amongLessons(tags, language),
   },

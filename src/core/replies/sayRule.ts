@@ -19,9 +19,9 @@ export function sayRatings({ ratings, recommends }: ReplyRule): string {
   const figures = ratings.length === 5 ? "any rating" : or.format([...ratings].sort().map(String));
   const yes =
     recommends.length === 2
-      ? "recommended or not recommended"
+      ? "recommends or not"
       : recommends[0] === true
-        ? "a recommendation"
+        ? "recommends"
         : recommends[0] === false
           ? "does not recommend"
           : "";
@@ -34,8 +34,7 @@ export const sayWords = ({ words }: ReplyRule) =>
 export function sayBranches({ branchIds }: ReplyRule, { branches }: Names): string {
   if (branchIds.length === 0) return "every branch";
   return (
-    or.format(branches.filter(({ id }) => branchIds.includes(id)).map(({ name }) => name)) ||
-    "a branch that’s been removed"
+    or.format(branches.filter(({ id }) => branchIds.includes(id)).map(({ name }) => name)) || "a branch that is gone"
   );
 }
 
@@ -46,7 +45,7 @@ export function sayDeed({ deed }: ReplyRule): string {
   return {
     nothing: "leave it to people",
     suggest: "suggest a draft",
-    approve: "write a reply for approval",
+    approve: "write it and let somebody approve it",
     post: "write it and post it",
   }[deed];
 }
@@ -72,6 +71,6 @@ export function sayRule(rule: ReplyRule, names: Names): string {
     rule.deed === "nothing" || rule.deed === "suggest" ? sayDeed(rule) : `${sayDeed(rule)}, ${sayTexts(rule, names)}`;
   const when = rule.deed === "post" ? `, ${sayWhen(rule)}, ${sayMost(rule)}` : "";
   return capital(
-    `when ${saySites(rule)} gets ${sayRatings(rule)}, ${sayWords(rule)}, at ${sayBranches(rule, names)}, in ${sayLanguages(rule)}: ${what}${when}.`,
+    `when ${saySites(rule)} brings ${sayRatings(rule)}, ${sayWords(rule)}, at ${sayBranches(rule, names)}, in ${sayLanguages(rule)}: ${what}${when}.`,
   );
 }

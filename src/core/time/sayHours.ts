@@ -45,5 +45,5 @@ export function readHours(text: string): { hours: OpenHours[] } | { wrong: strin
   for (const [index, { open }] of hours.entries())
     if (index > 0 && open <= hours[index - 1].close)
       return { wrong: `${sayHours([hours[index - 1]])} and ${sayHours([hours[index]])} run into each other` };
-  return hours.length > MOST_STRETCHES ? { wrong: `use no more than ${MOST_STRETCHES} time ranges` } : { hours };
+  return hours.length > MOST_STRETCHES ? { wrong: `write at most ${MOST_STRETCHES} stretches of hours` } : { hours };
 }

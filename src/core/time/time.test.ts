@@ -322,7 +322,7 @@ describe("hours as people write them", () => {
     ["9:61 to 12", "is not a stretch of hours"],
     ["9 to 13 and 12 to 14", "9:00 to 13:00 and 12:00 to 14:00 run into each other"],
     ["9 to 12, 12 to 14", "run into each other"],
-    ["8-9,10-11,12-13,14-15", "use no more than 3 time ranges"],
+    ["8-9,10-11,12-13,14-15", "write at most 3 stretches of hours"],
   ])("%s is refused in words", (text, words) => {
     expect(readHours(text)).toEqual({ wrong: expect.stringContaining(words) });
   });

@@ -16,9 +16,9 @@ const NOTES: Record<Exclude<AnyLanguage, "en-XA">, Note> = {
     keeps:
       "{business} keeps your name, how to reach you, what you came for and when, and what you say here, to hear how it went and to put right what went wrong. It is passed on to nobody; what you agree to show is shown on our own page.",
     rights: {
-      uk: "Under the UK GDPR you can see what we keep, have it corrected or erased, and object to being asked. You can also complain to the Information Commissioner.",
-      eu: "Under the GDPR you can see what we keep, have it corrected or erased, and object to being asked. You can also complain to your data protection authority.",
-      other: "You can see what we keep, have it corrected or erased, and tell us you don’t want to be asked.",
+      uk: "Under the UK GDPR you may see what we keep, have it corrected or erased, and object to being asked. You can also complain to the Information Commissioner.",
+      eu: "Under the GDPR you may see what we keep, have it corrected or erased, and object to being asked. You can also complain to your data protection authority.",
+      other: "You may see what we keep, have it corrected or erased, and say that you do not want to be asked.",
     },
     reach: "For any of it write to {email} or to {address}.",
   },

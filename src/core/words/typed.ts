@@ -25,7 +25,7 @@ export const typedEmail = z
 /** A colour for words and buttons: one that is read well enough on white, where links in mails stand in it. */
 export const typedColour = z
   .string()
-  .regex(/^#[0-9a-fA-F]{6}$/, "Enter a colour such as #2F5D50.")
+  .regex(/^#[0-9a-fA-F]{6}$/, "A colour such as #2F5D50.")
   .superRefine((colour, context) => {
     const nearest = nearestReadable(colour);
     if (nearest !== colour.toLowerCase())

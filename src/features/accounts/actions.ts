@@ -115,7 +115,7 @@ const SEAT_WORDS: Record<SeatResult, Done> = {
   saved: { ok: true, message: "Saved." },
   missing: GONE,
   "last one": { ok: false, message: "Nobody else could manage people then. Give somebody else that role first." },
-  "beyond your own": { ok: false, message: "This person can do more than you. Ask someone with the same permissions." },
+  "beyond your own": { ok: false, message: "This seat may do more than yours. Ask somebody whose seat may, too." },
 };
 
 /** Gives a seat another role. */
@@ -153,7 +153,7 @@ export const lookAs = action(atAgencyWith("manage people"), [text], async (acces
     const theirs = (await listSeats(tx, access)).filter((seat) => seat.userId === wanted);
     if (theirs.length === 0 || wanted === access.user.id) return GONE;
     if (!theirs.every(({ permissions }) => holds(access.seat, permissions)))
-      return { ok: false as const, message: "This person can do more than you, so you can’t view Estima as them." };
+      return { ok: false as const, message: "This seat may do more than yours. You cannot look as they do." };
     await recordAccountEntry(tx, access, {
       at: now,
       who: access.user.name,
@@ -182,7 +182,7 @@ export const changeAgency = action(
     });
     if (!parsed.success) return refusal(parsed.error);
     if (parsed.data.needsTwoSteps && !(await signedIn())?.twoFactorEnabled) {
-      const message = "Turn on two-step sign-in for your own account first, or you’ll lock yourself out.";
+      const message = "Add the second step to your own account first, or you would lock yourself out.";
       return { ok: false, message, fields: { needsTwoSteps: message } };
     }
     await inAgency(access, (tx, own, now) => saveAgency(tx, own, own.user.name, parsed.data, now));
@@ -223,7 +223,7 @@ export const changeClientLook = action(
     );
     if (!parsed.success) return refusal(parsed.error);
     await inAgency(access, (tx, own, now) => saveClientLook(tx, own, own.user.name, parsed.data, now));
-    return { ok: true, message: "Saved. New clients will start with this." };
+    return { ok: true, message: "Saved. Clients that are started from now on begin with it." };
   },
 );
 

@@ -42,7 +42,7 @@ export const invitationInput = z.object({
 export const passwordInput = z
   .string()
   .min(10, "Choose at least 10 characters.")
-  .max(128, "That’s too long for a password.");
+  .max(128, "That is too long for a password.");
 
 const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");
 
@@ -283,6 +283,6 @@ export class AccountExists extends Error {
   override readonly name = "AccountExists";
 
   constructor() {
-    super("There’s already an account with this address.");
+    super("An account of this address exists.");
   }
 }

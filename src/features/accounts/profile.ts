@@ -31,7 +31,7 @@ export const profileInput = z.object({
       if (phone && text.trim().startsWith("+") && phone.canText) return phone.number;
       context.addIssue({
         code: "custom",
-        message: "Enter a mobile number with its country code, like +44 7700 900123.",
+        message: "Write a number that takes texts, with its country: +44 7700 900123.",
       });
       return z.NEVER;
     }),

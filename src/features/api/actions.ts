@@ -39,11 +39,11 @@ export const revokeKey = action(
   atClientWith("set up"),
   [text],
   async (access, id): Promise<Exclude<ActionResult, null>> => {
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This key doesn’t exist." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such key." };
     const now = await clockNow();
     const ended = await withClient(access, (tx) => endKey(tx, access, access.user.name, id, now));
-    if (!ended) return { ok: false, message: "This key doesn’t exist or has already been revoked." };
+    if (!ended) return { ok: false, message: "There is no such key, or it has ended already." };
     revalidatePath(`/c/${access.seat.slug}/set-up/keys`);
-    return { ok: true, message: "Revoked. Anything using this key will be refused from now on." };
+    return { ok: true, message: "Ended. Programs with this key are refused from now on." };
   },
 );

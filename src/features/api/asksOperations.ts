@@ -17,7 +17,7 @@ export const ASKS: Operation[] = [
     method: "GET",
     path: "/asks",
     scope: "asks:read",
-    summary: "Asks, in the order they started",
+    summary: "Asks, in the order they began",
     query: z.object({ ...page, person_id: z.uuid().optional(), visit_id: z.uuid().optional() }),
     gives: { model: m.askModel, many: true },
     run: (call) => {
@@ -45,8 +45,8 @@ export const ASKS: Operation[] = [
         .from(visits)
         .where(and(eq(visits.clientId, call.scope.clientId), eq(visits.id, it.visit_id)));
       if (!visit)
-        throw new Problem(422, "This visit doesn’t exist.", [
-          { pointer: "#/visit_id", detail: "This visit doesn’t exist." },
+        throw new Problem(422, "There is no such visit.", [
+          { pointer: "#/visit_id", detail: "There is no such visit." },
         ]);
       const plan = await planForHand(call.tx, call.scope, beginningOf(visit));
       const usual = plan?.rules.steps[0].channel;

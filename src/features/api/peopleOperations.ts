@@ -88,7 +88,7 @@ export const PEOPLE: Operation[] = [
         ...(change.tags ?? []).flatMap((tag) =>
           call.setting.tags.some(({ name }) => name === tag)
             ? []
-            : [{ pointer: "#/tags", detail: `There's no tag “${tag}”.` }],
+            : [{ pointer: "#/tags", detail: `There is no tag “${tag}”.` }],
         ),
       ];
       if (wrong.length > 0) throw new Problem(422, wrong[0].detail, wrong);

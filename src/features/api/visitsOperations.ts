@@ -59,8 +59,8 @@ export const VISITS: Operation[] = [
       else {
         const known = it.person_id ? await findPerson(call.tx, call.scope, it.person_id) : null;
         if (!known || known.erasedAt || known.mergedInto)
-          throw new Problem(422, "This person doesn’t exist.", [
-            { pointer: "#/person_id", detail: "This person doesn’t exist." },
+          throw new Problem(422, "There is no such person.", [
+            { pointer: "#/person_id", detail: "There is no such person." },
           ]);
         person = fieldsOfKnown(known);
       }
@@ -115,8 +115,8 @@ export const VISITS: Operation[] = [
 
 const requireOwn = (list: { id: string }[], id: string | undefined, pointer: string) => {
   if (id && !list.some((one) => one.id === id))
-    throw new Problem(422, "This doesn’t exist.", [
-      { pointer: `#/${pointer}`, detail: "This identifier doesn't belong to the client." },
+    throw new Problem(422, "There is no such thing.", [
+      { pointer: `#/${pointer}`, detail: "This identifier is not one of the client's." },
     ]);
 };
 

@@ -183,8 +183,8 @@ const askInput = z.object({
   name: line(200).default(""),
   phone: line(60).default(""),
   email: line(254).default(""),
-  serviceId: z.uuid("Choose a service."),
-  branchId: z.uuid("Choose a branch."),
+  serviceId: z.uuid("Choose the service."),
+  branchId: z.uuid("Choose the branch."),
   teamMemberId: z.union([z.literal("").transform(() => null), z.uuid()]).nullish(),
   about: z.string().trim().max(60, "Keep this under 60 characters.").transform(cleanText).default(""),
   visitId: z.uuid().nullish(),
@@ -258,7 +258,7 @@ export const previewAsk = readAction(
         channel: next.channel,
         to: next.channel === "email" ? (recipient.email ?? "") : sayPhone(recipient.phone ?? ""),
         ...words,
-        leaves: paused ? "when everything is resumed" : next.at <= now ? "now" : sayWhen(zone, next.at, now),
+        leaves: paused ? "when everything goes on again" : next.at <= now ? "now" : sayWhen(zone, next.at, now),
         why: scheduleSentence(scheduledOf(context, setting, next, now)),
         advice: [...(paused ? ["Everything is paused here"] : []), ...verdict.advice.map(traceSentence)],
         instead: unsent ? "An ask was planned for later: it leaves now instead." : null,
@@ -267,7 +267,7 @@ export const previewAsk = readAction(
         afterwards:
           plan.rules.steps.length > 1
             ? `If there is no answer, ${plan.rules.steps.length - 1 === 1 ? "one follow-up goes" : `${plan.rules.steps.length - 1} follow-ups go`} out after it.`
-            : "No follow-ups.",
+            : "There is no follow-up.",
       };
     });
   },

@@ -3,14 +3,14 @@ import type { MessageState } from "@/schema/messages";
 /** What a message's state means, in one word for people. */
 export const STATE_WORDS: Record<MessageState, string> = {
   planned: "planned",
-  held: "on hold",
+  held: "held",
   sending: "being sent",
   sent: "sent",
   delivered: "delivered",
   bounced: "bounced",
   failed: "failed",
-  stopped: "no longer needed",
-  received: "received",
+  stopped: "not needed",
+  received: "came in",
 };
 
 /** How a step is spoken of: by its name in the plan, else "first ask", "second ask". */

@@ -81,14 +81,14 @@ export async function steer(
         if (ask.heldBy) pass("was held already");
         else await set(context, { heldBy: who, heldAt: now });
       } else if (action === "release") {
-        if (!ask.heldBy) pass(plan.state === "paused" ? "is held because its plan is paused" : "wasn’t on hold");
+        if (!ask.heldBy) pass(plan.state === "paused" ? "is held because its plan is paused" : "was not held");
         else await set(context, { heldBy: null, heldAt: null });
       } else if (action === "cancel") done.push(ask.id);
       else {
         const free = { ...context, ask: { ...ask, heldBy: null } };
         const next = nextOf(free, setting, now);
         if (next.kind === "held") pass("is held because its plan is paused");
-        else if (next.kind === "end") pass("has nothing left to send out");
+        else if (next.kind === "end") pass("has nothing left to send");
         else
           await set(context, {
             heldBy: null,
@@ -147,9 +147,9 @@ async function sendAgain(
     const { ask } = context;
     const back = lost.filter(({ askId }) => askId === ask.id);
     if (back.length === 0) pass("had nothing that came back");
-    else if (ask.stop) pass("was stopped for a reason that still applies");
+    else if (ask.stop) pass("was stopped for a reason that still holds");
     else if (others.some(({ personId, id }) => personId === ask.personId && id !== ask.id))
-      pass("is now being asked about another visit");
+      pass("is asked about another visit now");
     else {
       const first = Math.min(
         ...back.filter(({ version }) => version === ask.planVersion).map(({ step }) => step ?? 0),

@@ -104,12 +104,12 @@ export const removeTag = action(
   atClientWith("set up"),
   [text],
   async (access, id): Promise<Exclude<ActionResult, null>> => {
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This tag doesn’t exist." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such tag." };
     const now = await clockNow();
     const isGone = await withClient(access, (tx) => dropTag(tx, access, access.user.name, id, now));
-    if (!isGone) return { ok: false, message: "This tag doesn’t exist." };
+    if (!isGone) return { ok: false, message: "There is no such tag." };
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return { ok: true, message: "Removed from everyone." };
+    return { ok: true, message: "Removed from everybody." };
   },
 );
 
@@ -120,11 +120,11 @@ const listingInput = z.object({
   url: z
     .string()
     .trim()
-    .max(500, "That’s too long for an address.")
+    .max(500, "That is too long for an address.")
     .transform((text, context) => {
       const address = webAddress(text);
       if (!address)
-        context.addIssue({ code: "custom", message: "Enter the full address, like https://site.example/your-page." });
+        context.addIssue({ code: "custom", message: "Write the whole address, like https://site.example/your-page." });
       return address ?? "";
     }),
 });
@@ -149,8 +149,8 @@ export const saveListing = action(
     if (kept === "missing") return missing;
     return {
       ok: false,
-      message: "This branch already has a page on that site.",
-      fields: { site: "This branch already has a page on that site." },
+      message: "This branch has a page there already.",
+      fields: { site: "This branch has a page there already." },
     };
   },
 );
@@ -165,7 +165,7 @@ export const savePostalAddress = action(
   async (access, _before, form): Promise<ActionResult> => {
     const read = z
       .object({
-        postalAddress: z.string().trim().min(5, "Enter the full address.").max(300, "Keep it under 300 characters."),
+        postalAddress: z.string().trim().min(5, "Write the whole address.").max(300, "Keep it under 300 characters."),
       })
       .safeParse({ postalAddress: formText(form, "postalAddress") });
     if (!read.success) return refusal(read.error);
@@ -226,7 +226,7 @@ export const changeBusiness = action(
       await withClient(access, (tx) => saveBusiness(tx, access, access.user.name, values.data, now));
     } catch (error) {
       if (codeOf(error) !== "23P01") throw error;
-      return refusedNumber("A client of another agency already texts from this number.");
+      return refusedNumber("A client of another agency sends its texts from this number.");
     }
     revalidatePath("/", "layout");
     return { ok: true, message: saidOfSender(await askAt(access)) };
@@ -308,15 +308,15 @@ export const saveBranch = action(
 const answerTimes = z
   .object({
     answerWithinHours: z.coerce
-      .number("Enter a number of hours.")
+      .number("Write a number of hours.")
       .int("Whole hours only.")
-      .min(1, "At least one hour.")
-      .max(10_000, "That’s more than a year."),
+      .min(1, "One hour is the least.")
+      .max(10_000, "That is longer than a year."),
     urgentWithinHours: z.coerce
-      .number("Enter a number of hours.")
+      .number("Write a number of hours.")
       .int("Whole hours only.")
-      .min(1, "At least one hour.")
-      .max(10_000, "That’s more than a year.")
+      .min(1, "One hour is the least.")
+      .max(10_000, "That is longer than a year.")
       .nullable(),
   })
   .refine(({ answerWithinHours: all, urgentWithinHours: urgent }) => urgent === null || urgent <= all, {
@@ -337,7 +337,7 @@ export const changeAnswerTimes = action(
     const now = await clockNow();
     await withClient(access, (tx) => setAnswerTimes(tx, access, access.user.name, read.data, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return { ok: true, message: "Saved. It applies from now on." };
+    return { ok: true, message: "Saved. It holds for what comes from now on." };
   },
 );
 
@@ -361,7 +361,7 @@ export const changeOfficeHours = action(
       (await withClient(access, (tx) => setOfficeHours(tx, access, access.user.name, branchId, week, now)));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return isDone
-      ? { ok: true, message: "Saved. It applies from now on." }
+      ? { ok: true, message: "Saved. It holds for what comes from now on." }
       : { ok: false, message: "This branch is not there any more." };
   },
 );

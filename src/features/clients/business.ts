@@ -50,8 +50,8 @@ export async function saveBusiness(tx: Tx, scope: Scope, who: string, it: Busine
 }
 
 export const branchInput = z.object({
-  name: typedText(60, "Enter a name for the branch."),
-  address: typedText(300, "Enter its address."),
+  name: typedText(60, "Give the branch a name."),
+  address: typedText(300, "Write its address."),
   zone: z.string().trim().refine(isZone, ZONE),
   phone: z
     .string()

@@ -21,8 +21,8 @@ export type BranchLookInput = z.output<typeof branchLookInput>;
 
 export const pagesInput = z.object({
   linkDays: z.coerce
-    .number("Enter a whole number of days.")
-    .int("Enter a whole number of days.")
+    .number("Write whole days.")
+    .int("Write whole days.")
     .min(14, "At least 14 days, so that nobody comes too late.")
     .max(1095, "At most three years (1,095 days)."),
   reviewsAddress: z
@@ -31,7 +31,7 @@ export const pagesInput = z.object({
     .transform((typed, context) => {
       const address = typed === "" ? null : reviewsAddress(typed);
       if (typed !== "" && address === null) {
-        context.addIssue({ code: "custom", message: "Use 3 to 60 lower-case letters, numbers and hyphens." });
+        context.addIssue({ code: "custom", message: "Small letters, figures and hyphens, 3 to 60 of them." });
         return z.NEVER;
       }
       return address;

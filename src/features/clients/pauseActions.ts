@@ -27,7 +27,7 @@ export const pauseEverything = action(
     const { why, until } = parsed.data;
     const at = until ? fromLocal(access.seat.zone, parseDay(until) * DAY) : null;
     if (at !== null && at <= now) {
-      const message = "Choose a date after today.";
+      const message = "Choose a day after today.";
       return { ok: false, message, fields: { until: message } };
     }
     await withClient(access, (tx) => pauseClient(tx, access, access.user.name, { until: at, why }, now));
@@ -45,7 +45,7 @@ export const goOn = action(
     const resumed = await withClient(access, (tx) => resumeClient(tx, access, access.user.name, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return resumed
-      ? { ok: true, message: "Resumed. Messages that aren’t too old go out in the send hours." }
+      ? { ok: true, message: "It goes on. What is still fresh leaves when the hours are open." }
       : { ok: false, message: "Nothing is paused here." };
   },
 );

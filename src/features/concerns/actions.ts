@@ -30,7 +30,7 @@ async function withConcern(
   work: (tx: Tx, access: Access, now: number) => Promise<Refusal | null>,
   done: string,
 ): Promise<ActionResult> {
-  if (!z.uuid().safeParse(id).success) return { ok: false, message: "This concern doesn’t exist." };
+  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such concern." };
   const now = await clockNow();
   const refused = await withClient(access, (tx) => work(tx, access, now));
   revalidatePath(`/c/${access.seat.slug}`, "layout");
@@ -42,7 +42,7 @@ export const take = action(atClientWith("answer concerns"), [text], async (acces
     access,
     id,
     (tx, access, now) => takeConcern(tx, access, access.user.name, id, now),
-    "You’ve picked this up.",
+    "It is yours.",
   );
 });
 
@@ -99,7 +99,7 @@ export const noteForTeam = action(
       access,
       id,
       (tx, access, now) => addTeamNote(tx, access, access.user.name, id, values.data.words, now),
-      "Note added.",
+      "Noted for the team.",
     );
   },
 );
@@ -110,12 +110,12 @@ export const handOver = action(
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
     const userId = z.string().min(1).max(64).safeParse(formText(form, "userId"));
-    if (!userId.success) return { ok: false, message: "Choose someone." };
+    if (!userId.success) return { ok: false, message: "Choose somebody." };
     return withConcern(
       access,
       id,
       (tx, access, now) => handOverConcern(tx, access, access.user.name, id, userId.data, now),
-      "Handed over.",
+      "It is theirs.",
     );
   },
 );
@@ -136,7 +136,7 @@ export const changeOwner = action(
       teamMemberId: formText(form, "teamMemberId") || null,
       userId: formText(form, "userId") || null,
     });
-    if (!read.success) return { ok: false, message: "Choose who handles them." };
+    if (!read.success) return { ok: false, message: "Choose whose they are." };
     const { branchId, teamMemberId, userId } = read.data;
     const now = await clockNow();
     const refused = await withClient(access, async (tx) => {
@@ -151,7 +151,9 @@ export const changeOwner = action(
       return null;
     });
     revalidatePath(`/c/${access.seat.slug}/set-up/answering`);
-    return refused ? { ok: false, message: refused } : { ok: true, message: "Saved. It applies from now on." };
+    return refused
+      ? { ok: false, message: refused }
+      : { ok: true, message: "Saved. It holds for what comes from now on." };
   },
 );
 

@@ -260,7 +260,7 @@ export async function handOverConcern(
 
 export const concernAnswerInput = z.object({
   channel: z.enum(["text", "email"]),
-  words: z.string().trim().min(1, "Write a message first.").max(4000, "Keep it under 4,000 characters."),
+  words: z.string().trim().min(1, "Write something to send.").max(4000, "Keep it under 4,000 characters."),
   requestKey: z.uuid(),
   /** When the page was last read, in milliseconds; left out by those who have no page. */
   seenAt: z.coerce.number().int().nonnegative().refine(isInRange).optional(),
@@ -397,7 +397,7 @@ export async function setConcernPerson(tx: Tx, scope: Scope, answerId: string, p
 }
 
 export const teamNoteInput = z.object({
-  words: z.string().trim().min(1, "Write a note first.").max(4000, "Keep it under 4,000 characters."),
+  words: z.string().trim().min(1, "Write the note first.").max(4000, "Keep it under 4,000 characters."),
 });
 
 /** Keeps what somebody writes to their team about a concern; its customer never sees it. */

@@ -53,10 +53,11 @@ export async function writeToPerson(
   const setting = await loadSetting(tx);
   const addressee = await findAddressee(tx, scope, person, todayOf(setting, now));
   const given = letter.replyTo && channelOf(letter.replyTo) === letter.channel ? letter.replyTo : null;
-  if (!addressee && !given) return { refused: "This person is under age and has no guardian on file. Add one first." };
+  if (!addressee && !given)
+    return { refused: "This person is under age, and no guardian is known. Add the guardian first." };
   const to = addressee ?? person;
   const hindrance = given ? null : obstacle(addressesOf(to), letter.channel);
-  if (hindrance) return { refused: `You can’t ${letter.channel} this person: ${hindrance}.` };
+  if (hindrance) return { refused: `No ${letter.channel} can reach this person: ${hindrance}.` };
   const language = languageFor(to, setting);
   const isNew = await addLetter(tx, scope, letter, now, {
     personId: person.id,
@@ -118,7 +119,7 @@ async function subjectFor(tx: Tx, scope: Scope, personId: string, otherwise: str
 
 export const conversationAnswerInput = z.object({
   channel: z.enum(["text", "email"]),
-  words: z.string().trim().min(1, "Write a message first.").max(4000, "Keep it under 4,000 characters."),
+  words: z.string().trim().min(1, "Write something to send.").max(4000, "Keep it under 4,000 characters."),
   requestKey: z.uuid(),
   /** When the page was last read: what came since is shown before anything is sent. Milliseconds since the epoch. */
   seenAt: z.coerce.number().int().nonnegative().refine(isInRange),

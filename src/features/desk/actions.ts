@@ -44,7 +44,7 @@ export const endPhone = action(atClientWith("set up"), [text], async (access, id
   const isGone =
     !z.uuid().safeParse(id).success || !(await removePhone(access, access.user.name, id, await clockNow()));
   revalidatePath(`/c/${access.seat.slug}/set-up/phones`);
-  return isGone ? { ok: false, message: "It’s already been removed." } : { ok: true, message: "Signed out, at once." };
+  return isGone ? { ok: false, message: "It is gone already." } : { ok: true, message: "Signed out, at once." };
 });
 
 const WRONG_DIGITS: Done = {
@@ -63,7 +63,7 @@ export const sayWho = action(
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const phone = await sharedPhone();
-    if (!phone) return { ok: false, message: "This isn’t a shared phone." };
+    if (!phone) return { ok: false, message: "This is no shared phone." };
     const userId = z.string().max(64).catch("").parse(formText(form, "who"));
     const code = codeInput.safeParse(formText(form, "code"));
     if (!code.success) return WRONG_DIGITS;

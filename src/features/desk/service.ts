@@ -24,11 +24,9 @@ export const LINK_MINUTES = 15;
 export const DAYS_ALLOWED = [7, 30, 90, 365] as const;
 
 export const phoneInput = z.object({
-  name: typedText(40, "Enter a name for the phone.", "the name"),
+  name: typedText(40, "Give the phone a name.", "the name"),
   branchId: z.union([z.literal("").transform(() => null), z.uuid()]),
-  days: z.coerce
-    .number()
-    .refine((days) => (DAYS_ALLOWED as readonly number[]).includes(days), "Choose how long it stays signed in."),
+  days: z.coerce.number().refine((days) => (DAYS_ALLOWED as readonly number[]).includes(days), "Choose how long."),
 });
 
 const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");

@@ -56,7 +56,7 @@ export const chooseList = action(
       branchId: formText(form, "branchId"),
     });
     if (!values.success || !z.uuid().safeParse(id).success)
-      return { ok: false, message: "One of your choices isn’t valid. Choose again." };
+      return { ok: false, message: "One of the choices is not one. Choose again." };
     const belongs = await withClient(access, async (tx) => {
       const { services, branches } = await loadSetting(tx);
       const { serviceId, branchId } = values.data;
@@ -84,13 +84,10 @@ export const importList = action(
     const done = await startImport(access, id, access.user.name, asks);
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (done)
-      return {
-        ok: true,
-        message: asks ? "Imported. Plans are now deciding who to ask." : "Imported. Nobody is asked.",
-      };
+      return { ok: true, message: asks ? "Imported. Plans look at the visits now." : "Imported. Nobody is asked." };
     const intake = await withClient(access, (tx) => findIntake(tx, access, id));
     return intake?.state === "imported" || intake?.state === "importing"
-      ? { ok: true, message: "It’s already been imported." }
+      ? { ok: true, message: "It was imported already." }
       : gone;
   },
 );
@@ -131,7 +128,7 @@ export const undoList = action(
     const told = result.sent.slice(0, 3).map(({ name, at }) => `${name} ${sayWhen(access.seat.zone, at, now)}`);
     return {
       ok: false,
-      message: `You can’t undo this import: ${result.sent.length} ${result.sent.length === 1 ? "message was" : "messages were"} sent (${told.join("; ")}${result.sent.length > 3 ? " and more" : ""}).`,
+      message: `It cannot be taken back: ${result.sent.length} ${result.sent.length === 1 ? "message was" : "messages were"} sent (${told.join("; ")}${result.sent.length > 3 ? " and more" : ""}).`,
     };
   },
 );
@@ -144,7 +141,7 @@ export const fixListRow = action(
     if (!z.object({ id: z.uuid(), row: z.int32().positive() }).safeParse({ id, row }).success) return gone;
     const cells = formTexts(form, "cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
     const result = await withClient(access, (tx) => retryRow(tx, access, id, row, cells.slice(0, 300)));
-    if (!result) return { ok: false, message: "This row has already been fixed." };
+    if (!result) return { ok: false, message: "This row was fixed already." };
     if ("problems" in result) return { ok: false, message: remarkSentences(result.problems) };
     revalidatePath(`/c/${access.seat.slug}/people/import/${id}`);
     return { ok: true, message: "Taken in." };
@@ -160,7 +157,7 @@ export const assign = action(
       .union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))])
       .safeParse(formText(form, "to"));
     if (!to.success || !z.uuid().safeParse(id).success)
-      return { ok: false, message: "Choose what it means.", fields: { to: "Choose what it means." } };
+      return { ok: false, message: "Choose what it stands for.", fields: { to: "Choose what it stands for." } };
     const now = await clockNow();
     const visits = await withClient(access, async (tx) =>
       assignName(tx, access, await loadSetting(tx), access.user.name, id, to.data, now),
@@ -169,7 +166,7 @@ export const assign = action(
     if (visits === null) return { ok: false, message: "This name or what it should stand for is not there any more." };
     return {
       ok: true,
-      message: visits > 0 ? `Matched. ${visits} ${visits === 1 ? "visit goes" : "visits go"} ahead.` : "Assigned.",
+      message: visits > 0 ? `Assigned. ${visits} ${visits === 1 ? "visit goes" : "visits go"} on.` : "Assigned.",
     };
   },
 );

@@ -67,7 +67,7 @@ async function placeOf(token: string): Promise<Place | null> {
 
 /** Answers `/d/<token>`: GET shows the page, POST leaves a file or adds one person. */
 export async function handleDropOff(request: Request, token: string): Promise<Response> {
-  const tooOften = () => html(<Lost words="Too many attempts. Wait a minute and try again." />, 429);
+  const tooOften = () => html(<Lost words="That was very often in a short time. Wait a minute and try again." />, 429);
   if (!(await isWelcomeClient(request.headers))) return tooOften();
   const place = isToken(token, 22, 22) ? await placeOf(token) : null;
   if (!place) {
@@ -87,11 +87,8 @@ export async function handleDropOff(request: Request, token: string): Promise<Re
   if (!(await isWelcome(`d post ${token}`, 30, 60))) return tooOften();
   const form = await readForm(request);
   if (form === "too large")
-    return html(
-      <DropOffPage place={place} wrong="The file is bigger than 25 MB. Split it and upload the parts." />,
-      413,
-    );
-  if (!form) return html(<DropOffPage place={place} wrong="The upload didn’t finish. Try again." />, 400);
+    return html(<DropOffPage place={place} wrong="The file is larger than 25 MB. Leave it in parts." />, 413);
+  if (!form) return html(<DropOffPage place={place} wrong="That did not arrive whole. Try again." />, 400);
   return form.get("file") instanceof Blob ? leaveFile(place, form) : addOne(place, form);
 }
 
@@ -223,7 +220,7 @@ async function showList(place: Place, id: string): Promise<Response> {
     const intake = await findIntake(tx, scope, id);
     return intake?.feedId === feed.id ? { intake, refused: await rowsOfIntake(tx, scope, id, "refused", 0, 30) } : null;
   });
-  if (!seen) return html(<Lost words="We can’t find this list." />, 404);
+  if (!seen) return html(<Lost words="This list is not here." />, 404);
   const fates = seen.intake.state === "imported" ? await fatesOf(place, seen.intake) : [];
   return html(<ListPage place={place} intake={seen.intake} refused={seen.refused} fates={fates} />);
 }
@@ -372,7 +369,7 @@ function DropOffPage({
           <button type="submit">Leave the list</button>
         </form>
       </section>
-      <p className="quiet">This page can only add people. Keep its address within your team.</p>
+      <p className="quiet">This page can only add. Keep its address to your team.</p>
     </Frame>
   );
 }
@@ -380,7 +377,7 @@ function DropOffPage({
 /** Reasons that would tell who is here already are not told. */
 function plainReason({ problems }: { problems: readonly Remark[] }): string {
   const told = problems.filter(({ field }) => field !== "full name");
-  return told.length > 0 ? remarkSentences(told) : "This row can’t be used.";
+  return told.length > 0 ? remarkSentences(told) : "This row cannot be taken.";
 }
 
 function ListPage({
@@ -405,7 +402,7 @@ function ListPage({
         : state === "undone"
           ? "This list was taken back."
           : isWorking
-            ? "Reading it…"
+            ? "It is being read."
             : `${capital(sayCount(taken, "row"))} added.`;
   return (
     <Frame place={place} title={title} refresh={isWorking}>
@@ -414,14 +411,11 @@ function ListPage({
       {state === "failed" ? <p className="wrong">{intake.error ? fileSentence(intake.error) : ""}</p> : null}
       {isWorking && total > 0 ? (
         <p>
-          {done.toLocaleString("en-GB")} of {sayFigure(total, "row")} so far. This page updates itself.
+          {done.toLocaleString("en-GB")} of {sayFigure(total, "row")} so far. This page looks again by itself.
         </p>
       ) : null}
       {state === "ready" ? (
-        <p>
-          We’re not sure how to read its columns or dates. Whoever looks after your reviews will check it; nothing is
-          lost.
-        </p>
+        <p>Its columns or dates can be read in more than one way. Your reviews people see it, nothing is lost.</p>
       ) : null}
       {state === "imported" && fates.length > 0 ? (
         <section>
@@ -452,7 +446,7 @@ function ListPage({
       ) : null}
       <p>
         <a className="button" href={`/d/${place.token}`}>
-          Upload another
+          Leave another
         </a>
       </p>
     </Frame>
@@ -462,7 +456,7 @@ function ListPage({
 function Lost({ words }: { words: string }) {
   return (
     <CustomerPage title="Drop-off" business="Drop-off" colour="#6A2156" returns={false}>
-      <h1>Page not found.</h1>
+      <h1>Nothing is here.</h1>
       <p>{words}</p>
     </CustomerPage>
   );

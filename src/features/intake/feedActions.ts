@@ -47,7 +47,7 @@ export const createFeed = action(
     const wrong = values.data.url
       ? wrongAddress(values.data.url)
       : values.data.kind === "end of day"
-        ? "Enter the address of the file."
+        ? "Give the address of the file."
         : null;
     if (wrong) return { ok: false, message: wrong, fields: { url: wrong } };
     const now = await clockNow();
@@ -120,7 +120,7 @@ export const switchFeed = action(
     if (state !== "on" && state !== "off") return gone;
     return withFeed(access, id, async (tx, access, feed, now) => {
       await changeFeed(tx, access, access.user.name, feed, { state }, now);
-      return { ok: true, message: state === "on" ? "Turned on." : "Turned off. Nothing comes in this way." };
+      return { ok: true, message: state === "on" ? "Turned on." : "Turned off: nothing comes in by it." };
     });
   },
 );
@@ -136,7 +136,7 @@ export const renew = action(
         ok: true,
         message:
           feed.kind === "webhook"
-            ? "There’s a new secret. The old one no longer works."
+            ? "There is a new secret; the old one counts for nothing."
             : "There is a new link; the old one leads nowhere.",
       };
     });
@@ -150,7 +150,7 @@ export const deleteFeed = action(
   async (access, id): Promise<Exclude<ActionResult, null>> => {
     return withFeed(access, id, async (tx, access, feed, now) => {
       await removeFeed(tx, access, access.user.name, feed, now);
-      return { ok: true, message: "Removed. The people and visits it brought stay." };
+      return { ok: true, message: "Removed. What it brought stays." };
     });
   },
 );
@@ -203,13 +203,13 @@ export const saveRules = action(
   [text, z.unknown()],
   async (access, id, rules): Promise<Exclude<ActionResult, null>> => {
     const values = ruleInput.max(30).safeParse(rules);
-    if (!values.success) return { ok: false, message: "One of the rules isn’t complete." };
+    if (!values.success) return { ok: false, message: "One of the sentences is not complete." };
     const result = await withFeed(access, id, async (tx, access, feed, now) => {
       const setting = await loadSetting(tx);
       if (!values.data.every(({ serviceId }) => areChoicesOfClient(setting, { serviceId })))
         return { ok: false, message: "One of the services is not there any more. Reload the page." };
       await changeFeed(tx, access, access.user.name, feed, { rules: values.data }, now);
-      return { ok: true, message: feed.url ? "Saved. We’re reading the calendar again." : "Saved." };
+      return { ok: true, message: feed.url ? "Saved. The calendar is read again." : "Saved." };
     });
     return result;
   },
@@ -242,8 +242,8 @@ export const bringCalendar = action(
     if (file.size > 900_000)
       return {
         ok: false,
-        message: "It’s bigger than 900 KB.",
-        fields: { file: "It’s bigger than 900 KB. Enter its address instead." },
+        message: "It is larger than 900 KB.",
+        fields: { file: "It is larger than 900 KB. Give its address instead." },
       };
     const now = await clockNow();
     const feed = z.uuid().safeParse(id).success ? await withClient(access, (tx) => findFeed(tx, access, id)) : null;
@@ -272,7 +272,7 @@ export const deliverAgain = action(
       const count = await retryInboundEvent(tx, access, feed.id, deliveryId);
       return count > 0
         ? { ok: true, message: `${count} tried again.` }
-        : { ok: false, message: "There’s nothing to retry." };
+        : { ok: false, message: "There is nothing to try again." };
     });
   },
 );

@@ -39,7 +39,7 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
     if (n > 0)
       found.push({
         title: `${sayCount(n, "delivery", "deliveries")} of ${name} failed`,
-        words: "Each one says why. Fix the settings and try them again.",
+        words: "Each says why. Fix the setting and try them again.",
         path: `set-up/feeds/${id}`,
         button: "Look",
         setUp: true,
@@ -53,7 +53,7 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
   for (const { id, name } of lists)
     found.push({
       title: `A list waits: ${name}`,
-      words: "We’ve read it, but nothing’s been imported yet.",
+      words: "It was read, and nothing of it is imported yet.",
       path: `people/import/${id}`,
       button: "Look at it",
       setUp: false,
@@ -61,7 +61,7 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
   const names = (await openNames(tx, scope)).length;
   if (names > 0)
     found.push({
-      title: `${sayCount(names, "name")} we don’t recognise`,
+      title: `${sayCount(names, "name")} nobody knows`,
       words: "Services, branches or tags that came in. Visits wait until each is assigned, once.",
       path: "set-up/names",
       button: "Assign",

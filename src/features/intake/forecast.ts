@@ -149,7 +149,8 @@ export async function fatesOfStrangers(
   from: Pick<IngestOptions, "way" | "feedId" | "serviceId" | "branchId" | "now">,
 ): Promise<(ForecastVerdict | null)[]> {
   const names = await loadNames(tx, scope, setting);
-  const judge = await makeJudge(tx, scope, setting, from.now);
+  const plans = await listPlans(tx, scope);
+  const facts = await EligibilityFacts.load(tx, scope, setting, [], [], from.now);
   return arrivals.map((arrival, index) => {
     const settled = settleNames(arrival, null, names, setting, { ...from, looked: true });
     const { given, family, email, phone, birthDate, consent } = arrival.person;
@@ -178,8 +179,10 @@ export async function fatesOfStrangers(
       createdAt: from.now,
     } as Visit;
     if (waitsForWords(visit.words)) return { code: "waits for names" };
-    const verdict = judge.look(visit, person);
-    if (verdict.kind === "asked") return { code: "asked", at: verdict.at };
-    return verdict.kind === "left out" ? { code: "left out", reason: verdict.reason } : { code: "decided later" };
+    if (visit.endsAt > from.now && visit.outcome !== "cancelled") return { code: "decided later" };
+    const { plan, alsoTakenBy } = planOf(plans, visit);
+    const verdict = checkEligibility(facts.forVisit(plan, alsoTakenBy, visit, person));
+    if (!verdict.asked) return { code: "left out", reason: verdict.reason };
+    return plan === null ? { code: "left out", reason: "no plan" } : { code: "asked", at: from.now };
   });
 }

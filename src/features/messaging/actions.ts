@@ -18,8 +18,8 @@ export const bringSharedText = action(
     const clientId = formText(form, "clientId");
     const clients = await withAgency(access, (tx) => agencyClients(tx, access));
     const client = clients.find((one) => one.id === clientId);
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This text no longer exists." };
-    if (!client) return { ok: false, message: "Choose which client it’s for." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such text." };
+    if (!client) return { ok: false, message: "Choose the client it is for." };
     const isDone = await bringSharedTexts(access, id, (text) => receiveTextAt(client.id, text));
     revalidatePath(`/agency/${access.seat.slug}`);
     return isDone

@@ -71,7 +71,7 @@ export const changeTold = action(
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const part = z.enum(Object.keys(PARTS) as (keyof typeof PARTS)[]).safeParse(formText(form, "part"));
-    if (!part.success) return { ok: false, message: "That isn’t one of the choices." };
+    if (!part.success) return { ok: false, message: "There is nothing of that kind to choose." };
     const read = PARTS[part.data](form);
     if (!read.success) return refusal(read.error);
     const now = await clockNow();

@@ -34,7 +34,7 @@ async function withOwn(
 /** Archives a client: nothing is asked or read any more, and its own people lose access. */
 export const archive = action(atAgencyWith("end clients"), [text], async (access, clientId): Promise<Done> => {
   return withOwn(access, clientId, async (access, client, now) => {
-    if (client.archivedAt !== null) return { ok: false, message: "It’s already archived." };
+    if (client.archivedAt !== null) return { ok: false, message: "It is archived already." };
     const { stopped } = await archiveClient(access, atClient(access, client.id), access.user, client.name, now);
     return {
       ok: true,
@@ -46,7 +46,7 @@ export const archive = action(atAgencyWith("end clients"), [text], async (access
 /** Takes a client back from the archive; its plans and feeds wait until somebody lets them go on. */
 export const unarchive = action(atAgencyWith("end clients"), [text], async (access, clientId): Promise<Done> => {
   return withOwn(access, clientId, async (access, client, now) => {
-    if (client.archivedAt === null) return { ok: false, message: "It isn’t archived." };
+    if (client.archivedAt === null) return { ok: false, message: "It is not archived." };
     await takeBack(access, atClient(access, client.id), access.user, client.name, now);
     return { ok: true, message: "Taken back. Its plans are paused and its feeds are off." };
   });
@@ -60,7 +60,7 @@ export const deleteForGood = action(
     const typed = formText(form, "name").trim();
     const done = await withOwn(access, clientId, async (access, client, now) => {
       if (typed.toLowerCase() !== client.name.toLowerCase()) {
-        const message = `Type ${client.name} exactly as shown here.`;
+        const message = `Type ${client.name}, as it stands here.`;
         return { ok: false, message, fields: { name: message } };
       }
       const scope = atClient(access, client.id);
@@ -73,7 +73,7 @@ export const deleteForGood = action(
   },
 );
 
-const offerInput = z.object({ to: typedText(80, "Enter the other agency’s name as it appears in its web address.") });
+const offerInput = z.object({ to: typedText(80, "Write the address name of the other agency.") });
 
 /** Offers a client to another agency. Nothing changes before the other one takes it. */
 export const offer = action(
@@ -87,12 +87,12 @@ export const offer = action(
       const to = parsed.data.to.toLowerCase().replace(/^.*\/agency\//, "");
       const result = await offerClient(access, access.user, access.seat.name, client, to, now);
       if (result === "to itself") {
-        const message = "It’s already yours.";
+        const message = "It is yours already.";
         return { ok: false, message, fields: { to: message } };
       }
       if (result === "offered before")
-        return { ok: false, message: "It’s already on offer. Withdraw that offer first." };
-      return { ok: true, message: "Offered. If that agency exists, it’ll see the offer on its Clients page." };
+        return { ok: false, message: "It is offered already. Take that offer back first." };
+      return { ok: true, message: "Offered. If there is such an agency, it sees the offer on its page of clients." };
     });
     return done;
   },
@@ -119,5 +119,5 @@ export const acceptOffer = action(atAgencyWith("start clients"), [text], async (
         "Another client of that agency sends from the same text number. Ask them to change one of the two first.",
     };
   revalidatePath("/", "layout");
-  return { ok: true, message: "It’s yours now. Its own staff keep their access." };
+  return { ok: true, message: "It is yours now. Its own people keep their seats." };
 });

@@ -23,7 +23,7 @@ import { beginDraft, dropDraft, saveDraftValues, startClient } from "./service";
 type Done = Exclude<ActionResult, null>;
 
 const GONE: Done = { ok: false, message: "This draft is not there any more. Reload the page." };
-const TAKEN = "A client of another agency already texts from this number.";
+const TAKEN = "A client of another agency sends its texts from this number.";
 
 /** Begins a client and opens its page of blanks. */
 export const beginClient = action(atAgencyWith("start clients"), [], async (access): Promise<void> => {
@@ -39,7 +39,7 @@ export const saveDraft = action(
   async (access, id, values): Promise<Done> => {
     const parsed = clientDraft.safeParse(values);
     if (!parsed.success || !z.uuid().safeParse(id).success)
-      return { ok: false, message: "Something you typed is too long to save." };
+      return { ok: false, message: "Something typed is too long to be kept." };
     const now = await clockNow();
     const saved = await withAgency(access, (tx) => saveDraftValues(tx, access, access.user.name, id, parsed.data, now));
     return saved ? { ok: true } : GONE;
@@ -65,7 +65,7 @@ export const makeClient = action(
     if (!parsed.success) {
       const fields: Record<string, string> = {};
       for (const { path, message } of parsed.error.issues) fields[fieldOfFault(path.join("."))] ??= message;
-      return { ok: false, message: "Some fields are missing or need fixing.", fields };
+      return { ok: false, message: "A few blanks are left, or are not right yet.", fields };
     }
     const refused = await start(access, parsed.data, id);
     return { ok: false, message: refused.words, fields: { [refused.field]: refused.words } };

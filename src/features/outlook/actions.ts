@@ -48,7 +48,7 @@ export const showPlaces = action(
       changeClient(tx, { clientId }, { shownPlaces: isAll ? null : places.data }),
     );
     revalidatePath("/", "layout");
-    return { ok: true, message: "Saved. They’ll see it from the next page they open." };
+    return { ok: true, message: "Saved. It holds from their next page on." };
   },
 );
 
@@ -92,8 +92,8 @@ export const wantSummary = action(
     await withAgency(access, (tx) => setSummaryReader(tx, access, access.user.id, wants === true));
     revalidatePath("/agency", "layout");
     return wants === true
-      ? { ok: true, message: "You’ll get it every morning at seven, from tomorrow." }
-      : { ok: true, message: "You won’t get it any more." };
+      ? { ok: true, message: "You get it from tomorrow on, at seven." }
+      : { ok: true, message: "You get it no more." };
   },
 );
 

@@ -35,7 +35,7 @@ export const replyToOwnReview = action(
           ? `${kept.who} replied while you were writing: “${kept.words}”. Press again to put yours in its place.`
           : "Someone took the reply away while you were writing. Press again to show yours.",
       };
-    return { ok: true, message: words.data ? "Your answer is on your page." : "Your answer has been removed." };
+    return { ok: true, message: words.data ? "Your answer stands on your page." : "Your answer is taken away." };
   },
 );
 
@@ -45,7 +45,7 @@ export const hideReview = action(
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
     const why = z.union([z.literal(""), z.enum(HIDDEN_REASONS)]).safeParse(formText(form, "why"));
-    if (!why.success) return { ok: false, message: "Choose why it can’t be shown.", fields: { why: "Choose one." } };
+    if (!why.success) return { ok: false, message: "Choose why it may not be shown.", fields: { why: "Choose one." } };
     if (!z.uuid().safeParse(id).success) return GONE;
     const now = await clockNow();
     const kept = await withClient(access, (tx) =>
@@ -53,9 +53,6 @@ export const hideReview = action(
     );
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (!kept) return GONE;
-    return {
-      ok: true,
-      message: why.data ? "It is not shown any more, and counted as hidden." : "It’s back on your page.",
-    };
+    return { ok: true, message: why.data ? "It is not shown any more, and counted as hidden." : "It is shown again." };
   },
 );

@@ -89,7 +89,7 @@ export const editPerson = action(
   atClientWith("edit people"),
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This person doesn’t exist." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
     const now = await clockNow();
     const result = await withClient(access, async (tx): Promise<ActionResult> => {
       const { client, tags } = await loadSetting(tx);

@@ -104,13 +104,13 @@ export function personInput(country: string) {
   return z
     .object({
       name: z.string().trim().min(1, "Write the name.").max(120, "Keep the name under 120 characters."),
-      email: z.string().trim().max(254, "That’s too long for an email address.").default(""),
-      phone: z.string().trim().max(40, "That’s too long for a phone number.").default(""),
+      email: z.string().trim().max(254, "That is too long for an email address.").default(""),
+      phone: z.string().trim().max(40, "That is too long for a phone number.").default(""),
       note: z.string().trim().max(2000, "Keep the note under 2,000 characters.").default(""),
       doNotAsk: z.string().trim().max(200, "Keep the reason under 200 characters.").default(""),
       externalId: z.string().trim().max(100, "Keep the number under 100 characters.").default(""),
       language: z.union([z.literal(""), z.string().regex(/^[a-z]{2}$/, "Choose a language.")]).default(""),
-      birthDate: z.union([z.literal(""), dayText], "Enter the date like 2010-05-31.").default(""),
+      birthDate: z.union([z.literal(""), dayText], "Write the day like 2010-05-31.").default(""),
       postalAddress: z.string().trim().max(300, "Keep the address under 300 characters.").default(""),
       consent: z.enum(["", "yes", "no"]).default(""),
       prefers: z.enum(["", "text", "email"]).default(""),
@@ -140,7 +140,7 @@ export function personInput(country: string) {
           code: "custom",
           path: ["phone"],
           message: abroad
-            ? `That isn’t a number in your country. If you mean ${sayPhone(abroad.number)}, include the +.`
+            ? `This isn’t a number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`
             : "This is not a phone number. Check for missing or extra digits.",
         });
       }
@@ -149,7 +149,7 @@ export function personInput(country: string) {
         context.addIssue({
           code: "custom",
           path: ["guardianReach"],
-          message: "That isn’t an email address or a phone number.",
+          message: "This is neither an email address nor a phone number.",
         });
       if (!typed.email && !typed.phone && !guardian) {
         context.addIssue({

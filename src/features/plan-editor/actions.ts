@@ -55,7 +55,7 @@ export const changePlan = action(
   [text, z.number(), before<ActionResult>(), form],
   async (access, planId, revision, _before, form): Promise<ActionResult> => {
     const which = z.enum(PARTS).safeParse(formText(form, "part"));
-    if (!which.success) return { ok: false, message: "That setting doesn’t exist." };
+    if (!which.success) return { ok: false, message: "There is no such setting." };
     return withPlan(access, planId, async ({ tx, access, plan, now }) => {
       const wanted = changedRules(plan.draft ?? plan.rules, which.data, form);
       if ("message" in wanted) return { ok: false, ...wanted };
@@ -96,8 +96,8 @@ async function keepAccounts(tx: Tx, access: Access, sites: readonly string[], fo
     const wrong = domains.find((domain) => !/^[a-z0-9-]+(\.[a-z0-9-]+)+$/.test(domain) || domain.length > 200);
     if (wrong || domains.length > 30)
       return wrong
-        ? `${wrong} isn’t an email domain. Use domains like waypost-mail.example.`
-        : "No more than 30 domains per site.";
+        ? `${wrong} isn’t a mail domain. Write domains like waypost-mail.example.`
+        : "At most thirty domains for a site.";
     await setAccountDomains(tx, access, site, domains);
   }
   return null;
@@ -133,7 +133,7 @@ export const putChangesInForce = action(
     return withPlan(access, planId, async ({ tx, access, plan, now }) => {
       if (!plan.draft) return { ok: false, message: "There is nothing to put in force." };
       const stops = findingsOf(await loadSetting(tx), plan.draft).filter(({ level }) => level === "error");
-      if (stops.length > 0) return { ok: false, message: `The plan can’t run like this: ${stops[0].says}` };
+      if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
       const done = await enforce(tx, access, access.user.name, {
         planId,
         revision,
@@ -160,7 +160,7 @@ export const dropChanges = action(
   async (access, planId): Promise<ActionResult> => {
     return withPlan(access, planId, async ({ tx, access, now }) => {
       await dropDraft(tx, access, access.user.name, planId, now);
-      return { ok: true, message: "Changes discarded. The plan is back to its live version." };
+      return { ok: true, message: "Thrown away. The plan is as it runs." };
     });
   },
 );
@@ -177,13 +177,13 @@ export const switchPlan = action(
   [text, before<ActionResult>(), form],
   async (access, planId, _before, form): Promise<ActionResult> => {
     const state = z.enum(["running", "paused", "archived"]).safeParse(formText(form, "state"));
-    if (!state.success) return { ok: false, message: "That state doesn’t exist." };
+    if (!state.success) return { ok: false, message: "There is no such state." };
     if (state.data === "running") await lookAtLinks(access);
     return withPlan(access, planId, async ({ tx, plan, now }) => {
       const who = access.user.name;
       if (state.data === "running") {
         const stops = findingsOf(await loadSetting(tx), plan.rules).filter(({ level }) => level === "error");
-        if (stops.length > 0) return { ok: false, message: `The plan can’t run like this: ${stops[0].says}` };
+        if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
         // A draft's rules become its first version in force the day it runs.
         if (
           plan.state === "draft" &&
@@ -250,5 +250,5 @@ export const setPlanOrder = action(
 export const lookAgain = action(atClientWith("change plans"), [], async (access): Promise<ActionResult> => {
   await lookAtLinks(access, true);
   revalidatePath(`/c/${access.seat.slug}/asking`, "layout");
-  return { ok: true, message: "Links checked." };
+  return { ok: true, message: "Looked again." };
 });

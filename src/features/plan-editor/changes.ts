@@ -156,7 +156,7 @@ function begins(rules: PlanRules, form: FormData): Wanted {
   if (kind === "customer") return { rules: { ...rules, portions, begins: { kind, days: number(form, "days") } } };
   if (kind === "put right") return { rules: { ...rules, portions, begins: { kind } } };
   if (kind === "by hand") return { rules: { ...rules, portions, begins: { kind } } };
-  return choose("kind", "Choose when it starts.");
+  return choose("kind", "Choose when it begins.");
 }
 
 /** The two kinds of plan: the one that asks how it went first gains a second part, the other one loses it. */
@@ -206,7 +206,7 @@ function addStep(rules: PlanRules, form: FormData): Wanted {
 
 function doors(rules: PlanRules, form: FormData): Wanted {
   const mode = z.enum(DOORS).safeParse(text(form, "mode"));
-  if (!mode.success) return choose("mode", "Choose a door.");
+  if (!mode.success) return choose("mode", "Choose what opens.");
   const acknowledgedBy = mode.data === "private only" ? text(form, "acknowledgedBy") || null : null;
   return { rules: { ...rules, doors: { mode: mode.data, threshold: number(form, "threshold"), acknowledgedBy } } };
 }
@@ -236,7 +236,7 @@ function questions(rules: PlanRules, form: FormData): Wanted {
     return choose(String(issue.path[0] ?? "question"), issue.message);
   }
   const repeated = more.aspects.find((aspect, at) => more.aspects.indexOf(aspect) !== at);
-  if (repeated) return choose("aspects", `“${repeated}” is there twice.`);
+  if (repeated) return choose("aspects", `“${repeated}” stands there twice.`);
   const isMore = JSON.stringify(read.data) !== JSON.stringify(NOTHING_MORE);
   return { rules: { ...rules, question: question.data, more: isMore || rules.more ? read.data : rules.more } };
 }
@@ -332,7 +332,8 @@ function stepChange(rules: PlanRules, part: Part, form: FormData): Wanted {
       return { rules: { ...rules, steps: rules.steps.filter((_, at) => at !== index) } };
     case "move step": {
       const to = number(form, "to");
-      if (!Number.isInteger(to) || to < 0 || to >= rules.steps.length) return { message: "It can’t move any further." };
+      if (!Number.isInteger(to) || to < 0 || to >= rules.steps.length)
+        return { message: "It cannot go further that way." };
       if (rules.steps[to].part !== step.part)
         return { message: "Messages that ask how it went come before those that ask for a review." };
       const steps = rules.steps.filter((_, at) => at !== index);
@@ -341,7 +342,7 @@ function stepChange(rules: PlanRules, part: Part, form: FormData): Wanted {
     }
     case "add wording": {
       const free = ["b", "c", "d"].find((each) => !step.others.some((other) => other.key === each));
-      if (!free) return { message: "Up to four wordings." };
+      if (!free) return { message: "Four wordings at most." };
       return withStep({
         others: [...step.others, { key: free, text: step.text, subject: step.subject, email: step.email }],
       });
@@ -354,7 +355,7 @@ function stepChange(rules: PlanRules, part: Part, form: FormData): Wanted {
       return withStep({ text: kept.text, subject: kept.subject, email: kept.email, others: [] });
     }
     default:
-      return { message: "That setting doesn’t exist." };
+      return { message: "There is no such setting." };
   }
 }
 
@@ -364,7 +365,7 @@ function delayOf(form: FormData): { delay: PlanStep["delay"] } | { message: stri
   const isDays = unit.data === "days" || unit.data === "weeks";
   const at = text(form, "at");
   const minutes = at ? parseClockTime(at) : null;
-  const wrong = "Enter a time like 10:00, or leave it blank.";
+  const wrong = "Write the time like 10:00, or leave it empty.";
   if (isDays && at && (minutes === null || minutes > 1439)) return { message: wrong, fields: { at: wrong } };
   return { delay: { amount: number(form, "amount"), unit: unit.data, at: isDays ? minutes : null } };
 }

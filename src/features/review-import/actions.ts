@@ -28,8 +28,7 @@ export const bringReviews = action(
     const file = form instanceof FormData ? form.get("file") : null;
     const listingId = formText(form, "listing");
     if (!(file instanceof File) || file.size === 0) return { ok: false, message: "Choose a file first." };
-    if (file.size > MOST_BYTES)
-      return { ok: false, message: "The file is bigger than 5 MB. Split it and import the parts." };
+    if (file.size > MOST_BYTES) return { ok: false, message: "The file is larger than 5 MB. Bring it in parts." };
     const now = await clockNow();
     const setting = await withClient(access, loadSetting);
     let id: string | null = null;
@@ -50,7 +49,7 @@ export const bringReviews = action(
       if (!(error instanceof Unreadable)) throw error;
       return { ok: false, message: fileSentence(error.problem) };
     }
-    if (!id) return { ok: false, message: "Choose the page these reviews are from." };
+    if (!id) return { ok: false, message: "Choose the page that these reviews are of." };
     redirect(`/c/${access.seat.slug}/heard/bring-in/${id}`);
   },
 );
@@ -91,9 +90,7 @@ export const keepReviewsOf = action(
     const now = await clockNow();
     const kept = await withClient(access, (tx) => keepImport(tx, access, access.user.name, id, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return kept === null
-      ? GONE
-      : { ok: true, message: kept === 1 ? "One review is new." : `${kept} new reviews imported.` };
+    return kept === null ? GONE : { ok: true, message: kept === 1 ? "One review is new." : `${kept} reviews are new.` };
   },
 );
 
@@ -107,19 +104,19 @@ export const undoReviews = action(
     const gone = await withClient(access, (tx) => undoImport(tx, access, access.user.name, id, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return gone === null
-      ? { ok: false, message: "There’s nothing to undo." }
-      : { ok: true, message: gone === 1 ? "One review is taken back." : `Undone: ${gone} reviews removed.` };
+      ? { ok: false, message: "There is nothing to take back." }
+      : { ok: true, message: gone === 1 ? "One review is taken back." : `${gone} reviews are taken back.` };
   },
 );
 
 const typed = z.object({
-  listingId: z.uuid("Choose the page it’s from."),
-  author: typedText(80, "Enter who wrote it."),
+  listingId: z.uuid("Choose the page that it is of."),
+  author: typedText(80, "Write who wrote it."),
   rating: z
     .string()
-    .refine((text) => readRating(text) !== null, "Enter the rating as shown there: 4, 8.5/10, recommended."),
+    .refine((text) => readRating(text) !== null, "Write the rating as it stands there: 4, 8.5/10, recommended."),
   words: z.string().max(20_000),
-  day: z.string().min(1, "Choose the date it was written.").pipe(dayText),
+  day: z.string().min(1, "Choose the day on which it was written.").pipe(dayText),
 });
 
 /** Keeps one review that somebody typed in. */
@@ -139,7 +136,7 @@ export const typeReviewIn = action(
     const { zone } = access.seat;
     const { day, ...said } = values.data;
     if (parseDay(day) > dayNumber(toLocal(zone, now)))
-      return { ok: false, message: "That date is in the future.", fields: { day: "That date is in the future." } };
+      return { ok: false, message: "That day is still to come.", fields: { day: "That day is still to come." } };
     const writtenAt = Math.min(now, fromLocal(zone, parseDay(day) * 86_400_000 + 12 * 3_600_000));
     const done = await withClient(access, (tx) =>
       typeReview(tx, access, access.user.name, { ...said, writtenAt }, now),
@@ -147,7 +144,7 @@ export const typeReviewIn = action(
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (done === "missing") return { ok: false, message: "This page is not there any more, or is read by itself." };
     return done === "known"
-      ? { ok: false, message: "You already have this review." }
+      ? { ok: false, message: "This very review is here already." }
       : { ok: true, message: "Kept. It stands in the list now." };
   },
 );

@@ -54,10 +54,10 @@ export const reply = action(
     let result: ActionResult;
     if (!may(access.seat, "reply in public")) {
       const drafted = await withClient(access, (tx) => draftForApproval(tx, access, who, reviewId, words, seen, now));
-      result = resultOf(drafted, access.seat.zone, now, "Sent for approval. It’ll be posted once someone approves it.");
+      result = resultOf(drafted, access.seat.zone, now, "Handed in. It is posted once somebody approves it.");
     } else if (deed === "posted by hand") {
       const marked = await withClient(access, (tx) => markPosted(tx, access, who, reviewId, words, now));
-      result = resultOf(marked, access.seat.zone, now, "Marked as posted.");
+      result = resultOf(marked, access.seat.zone, now, "Kept as posted.");
     } else {
       result = resultOf(
         await postReply(access, who, reviewId, words, seen),
@@ -82,7 +82,7 @@ export const drop = action(atClientWith("reply in public"), [text], async (acces
   revalidatePath(`/c/${access.seat.slug}`, "layout");
   return isDone
     ? { ok: true, message: "It is not posted. The review waits for a reply again." }
-    : { ok: false, message: "Too late: it’s already on its way, or has been removed." };
+    : { ok: false, message: "It is on its way already, or gone." };
 });
 
 /** Takes a reply down from its site. */
@@ -94,7 +94,7 @@ export const takeDown = action(
     const now = await clockNow();
     const taken = await takeDownReply(access, access.user.name, reviewId);
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return resultOf(taken, access.seat.zone, now, "The reply has been taken down.");
+    return resultOf(taken, access.seat.zone, now, "The reply is taken down.");
   },
 );
 
@@ -171,7 +171,7 @@ export const changeReplyTone = action(
   atClientWith("set up", "whole client", "see heard"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
-    const tone = z.enum(TONES, "Choose a tone.").safeParse(formText(form, "tone"));
+    const tone = z.enum(TONES, "Choose how they sound.").safeParse(formText(form, "tone"));
     if (!tone.success) return refusal(tone.error);
     const now = await clockNow();
     await withClient(access, async (tx) => {
@@ -187,7 +187,7 @@ export const changeReplyTone = action(
       });
     });
     revalidatePath(`/c/${access.seat.slug}/heard`);
-    return { ok: true, message: "Saved. New drafts will use this tone." };
+    return { ok: true, message: "Saved. Drafts sound like it from now on." };
   },
 );
 
@@ -232,10 +232,7 @@ export const sayWhoWrote = action(
     );
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (!isDone) return NO_REVIEW;
-    return {
-      ok: true,
-      message: personId ? "Linked: these are now by the same person." : "Unlinked: we no longer say who wrote it.",
-    };
+    return { ok: true, message: personId ? "They stand together now." : "It is nobody’s that is known again." };
   },
 );
 
@@ -249,12 +246,12 @@ export const saveView = action(
     if (!name || name.length > 60) return { ok: false, message: wrong, fields: { name: wrong } };
     const read = new URLSearchParams(z.string().catch("").parse(shown).slice(0, 1000));
     const query = viewQuery(Object.fromEntries(NARROWINGS.map((key) => [key, read.get(key)])));
-    if (!query) return { ok: false, message: "Choose a filter first." };
+    if (!query) return { ok: false, message: "Narrow the reviews down first." };
     const isKept = await withClient(access, (tx) => saveReviewView(tx, access, access.user.name, name, query));
     revalidatePath(`/c/${access.seat.slug}/heard`);
     return isKept
       ? { ok: true, message: "Saved as a view." }
-      : { ok: false, message: `${MOST_VIEWS} views is the limit. Delete one first.` };
+      : { ok: false, message: `${MOST_VIEWS} views are the most. Delete one first.` };
   },
 );
 

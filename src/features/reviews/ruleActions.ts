@@ -29,8 +29,8 @@ export const newRule = action(
     const id = await withClient(access, (tx) => addRule(tx, access, access.user.name, now));
     shown(access.seat.slug);
     return id
-      ? { ok: true, message: "Rule added. It only suggests replies until you let it do more." }
-      : { ok: false, message: "You can have up to 30 rules. Remove one first." };
+      ? { ok: true, message: "The rule is there. It only suggests until you let it do more." }
+      : { ok: false, message: "Thirty rules are the most. Remove one first." };
   },
 );
 
@@ -64,17 +64,14 @@ const PARTS = {
   when: (form: FormData) =>
     z
       .object({
-        afterHours: z.coerce
-          .number("Write how many hours.")
-          .min(0, "Enter 0 or more.")
-          .max(168, "No more than a week."),
+        afterHours: z.coerce.number("Write how many hours.").min(0, "Write 0 or more.").max(168, "A week at most."),
         hours: z.enum(["office", "any"]),
       })
       .safeParse({ afterHours: formText(form, "afterHours"), hours: formText(form, "hours") }),
   most: (form: FormData) =>
     z
       .object({
-        mostPerDay: z.coerce.number("Write how many.").int().min(1, "Enter 1 or more.").max(200, "200 at most."),
+        mostPerDay: z.coerce.number("Write how many.").int().min(1, "Write 1 or more.").max(200, "200 at most."),
       })
       .safeParse({ mostPerDay: formText(form, "mostPerDay") }),
   on: (form: FormData) => z.object({ isOn: z.boolean() }).safeParse({ isOn: formText(form, "isOn") === "yes" }),
@@ -111,7 +108,7 @@ export const changeRulePart = action(
       );
     });
     shown(access.seat.slug);
-    return isDone ? { ok: true, message: "Saved. It now applies to reviews that are waiting." } : NO_RULE;
+    return isDone ? { ok: true, message: "Saved. What waits is decided by it now." } : NO_RULE;
   },
 );
 
@@ -136,22 +133,22 @@ export const dropRule = action(
     const now = await clockNow();
     const isDone = await withClient(access, (tx) => removeRule(tx, access, access.user.name, id, now));
     shown(access.seat.slug);
-    return isDone ? { ok: true, message: "Removed. Its scheduled replies won’t be posted." } : NO_RULE;
+    return isDone ? { ok: true, message: "Removed. What it had planned is not posted." } : NO_RULE;
   },
 );
 
 const savedInput = z.object({
-  use: z.enum(SAVED_USES, "Choose where to offer it."),
-  purpose: typedText(60, "Say what it’s for."),
+  use: z.enum(SAVED_USES, "Choose where it is offered."),
+  purpose: typedText(60, "Say what it is for."),
   language: z.enum(LANGUAGES, "Choose its language."),
   words: z
     .string()
     .trim()
-    .min(1, "Write the reply.")
+    .min(1, "Write the words.")
     .max(4000, "No site takes more than 4,000 characters.")
     .refine((words) => unknownPlaces(words).length === 0, {
       error: ({ input }) =>
-        `“{${unknownPlaces(String(input))[0]}}” can’t be filled in. You can use ${REPLY_PLACES.map((place) => `{${place}}`).join(", ")}.`,
+        `“{${unknownPlaces(String(input))[0]}}” cannot be filled. There are ${REPLY_PLACES.map((place) => `{${place}}`).join(", ")}.`,
     }),
   isOwn: z.boolean(),
 });

@@ -24,11 +24,11 @@ import {
 } from "./connecting";
 
 const connectorId = z.enum(CONNECTOR_IDS);
-const NO_SITE: ActionResult = { ok: false, message: "This site doesn’t exist." };
+const NO_SITE: ActionResult = { ok: false, message: "There is no such site." };
 
 const searched = z.object({
   name: typedText(120, "Write the name of the business."),
-  town: z.string().max(80, "That’s too long for a town.").transform(cleanText),
+  town: z.string().max(80, "That is too long for a town.").transform(cleanText),
 });
 
 /** Looks for the business at a site, and keeps what was looked for. */
@@ -64,7 +64,7 @@ export const choose = action(
       place: result.found.find((place) => place.id === formText(form, branchId)) ?? null,
     }));
     const places = choices.flatMap(({ place }) => place?.id ?? []);
-    if (places.length === 0) return { ok: false, message: "Choose a page for at least one branch." };
+    if (places.length === 0) return { ok: false, message: "Choose a place for one branch at least." };
     if (new Set(places).size < places.length)
       return { ok: false, message: "One place cannot be two branches: choose another for one of them." };
     const now = await clockNow();
@@ -153,6 +153,6 @@ export const stopReadingPage = action(
           ok: true,
           message: "We no longer read it. What was read stays, and plans that offer the site go on offering it.",
         }
-      : { ok: false, message: "This page isn’t connected." };
+      : { ok: false, message: "This page is not read." };
   },
 );

@@ -26,7 +26,7 @@ const input = z.object({
     .refine((words) => words.length > 0, "Write at least one word by which people name it.")
     .refine(
       (words) => words.length <= 40 && words.every((word) => word.length <= 40),
-      "Up to 40 words of up to 40 letters.",
+      "At most 40 words, of 40 letters each.",
     ),
 });
 
@@ -45,12 +45,12 @@ export const saveTheme = action(
     if (kept === "taken")
       return {
         ok: false,
-        message: "There’s already a theme with this name.",
-        fields: { name: "There’s already a theme with this name." },
+        message: "There is a theme of this name.",
+        fields: { name: "There is a theme of this name." },
       };
     if (kept === "too many")
-      return { ok: false, message: `${MOST_OWN} is the limit for your own themes. Remove one first.` };
-    return { ok: true, message: "Saved. We’re going through everything again to find it." };
+      return { ok: false, message: `${MOST_OWN} themes of your own are the most. Remove one first.` };
+    return { ok: true, message: "Saved. Everything is read again for it." };
   },
 );
 

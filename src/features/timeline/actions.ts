@@ -30,8 +30,8 @@ export const addVisit = action(
       if (endsAt < now - 730 * DAY || endsAt > now + 730 * DAY)
         return {
           ok: false,
-          message: "That’s too far away.",
-          fields: { time: "That’s more than two years from today." },
+          message: "That is too far away.",
+          fields: { time: "This lies more than two years from today." },
         };
       const values = visitInput.safeParse({
         personId,
@@ -62,7 +62,7 @@ export const addVisit = action(
       const { asked } = await decideVisits(tx, access, [visit.id], now);
       return {
         ok: true,
-        message: asked > 0 ? "Recorded. They’ll be asked." : "Recorded. They are left out; the story says why.",
+        message: asked > 0 ? "Recorded. The plan will ask." : "Recorded. They are left out; the story says why.",
       };
     });
     revalidatePath(`/c/${access.seat.slug}`, "layout");

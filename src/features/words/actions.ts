@@ -55,7 +55,7 @@ export const changeLinkPiece = action(
   [text, text.nullable()],
   async (access, key, words): Promise<Exclude<ActionResult, null>> => {
     if (typeof key !== "string" || (words !== null && typeof words !== "string"))
-      return { ok: false, message: "This passage doesn’t exist." };
+      return { ok: false, message: "There is no such text." };
     const now = await clockNow();
     const wrong = await withClient(access, (tx) =>
       saveLinkPiece(tx, access, access.user.name, key, words === null ? null : cleanText(words), now),
@@ -78,7 +78,7 @@ export const sendMeSample = action(
     if (!address)
       return {
         ok: false,
-        message: "There’s no mobile number in your account yet. Add it under “Your account”, then try again.",
+        message: "Your account has no number for texts yet. Add it under Your account, then try again.",
       };
     const sample = await withClient(access, async (tx) => {
       const walk = await loadWalk(tx, access, planId, choice, now);
@@ -134,7 +134,7 @@ export const bringWords = action(
     if (!isId(planId)) return GONE;
     const file = form.get("file");
     if (!(file instanceof File) || file.size === 0) return { ok: false, message: "Choose a file." };
-    if (file.size > 2 * 1024 * 1024) return { ok: false, message: "The file is bigger than 2 MB." };
+    if (file.size > 2 * 1024 * 1024) return { ok: false, message: "The file is larger than 2 MB." };
     const rows = await readWordsFile(access.clientId, cleanText(await file.text()));
     const now = await clockNow();
     const result: Exclude<ActionResult, null> = await withClient(access, async (tx) => {
@@ -142,7 +142,7 @@ export const bringWords = action(
       if (!plan) return GONE;
       const read = await withWordsRows(tx, plan.draft ?? plan.rules, rows);
       if ("wrong" in read) return { ok: false, message: read.wrong };
-      if (read.changed === 0) return { ok: true, message: "It’s the same as what you have." };
+      if (read.changed === 0) return { ok: true, message: "Nothing in it differs from what is here." };
       const kept = await changeRules(tx, access, access.user.name, planId, revision, read.rules, now);
       return kept
         ? { ok: true, message: `${capital(sayCount(read.changed, "text"))} changed, kept as a draft.` }
@@ -174,7 +174,7 @@ export const putWordsInForce = action(
   async (access, _before, form): Promise<ActionResult> => {
     if (!may(access.seat, "change plans")) return { ok: false, message: "Your role does not put changes in force." };
     const ticked = formTexts(form, "plan").filter((each) => /^[0-9a-f-]{36}:[0-9a-f-]{36}$/.test(each));
-    if (ticked.length === 0) return { ok: false, message: "Tick the plans to apply them to." };
+    if (ticked.length === 0) return { ok: false, message: "Tick the plans that should get them." };
     const only = formText(form, "piece");
     const now = await clockNow();
     let plans = 0;

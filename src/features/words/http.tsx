@@ -110,7 +110,7 @@ async function wayPage(walk: Walk, base: string) {
   );
   return (
     <CustomerPage
-      title={`What ${client.name}’s customers see`}
+      title={`What customers of ${client.name} get`}
       business={client.name}
       colour={client.colour}
       logo={client.logo}
@@ -118,7 +118,8 @@ async function wayPage(walk: Walk, base: string) {
     >
       <h1>What a customer gets, step by step.</h1>
       <p className="soft">
-        This is what they’d see for {walk.context.person.given}. Nothing here is sent, and nothing you tap is saved.
+        This is how it would read to {walk.context.person.given}. Nothing here is sent, and nothing that you tap is
+        kept.
       </p>
       {walk.stops.map((stop) => {
         const text = texts.find(({ key }) => key === stop.key);

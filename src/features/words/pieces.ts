@@ -15,9 +15,9 @@ export type ChangedRules = { rules: PlanRules } | { wrong: string };
 export async function changedPiece(tx: Tx, rules: PlanRules, key: string, words: string | null): Promise<ChangedRules> {
   const { client, services } = await loadSetting(tx);
   const name = readKey(key);
-  if (!name) return { wrong: "This passage doesn’t exist." };
+  if (!name) return { wrong: "There is no such text." };
   if (name.serviceId && !services.some(({ id }) => id === name.serviceId))
-    return { wrong: "This service doesn’t exist." };
+    return { wrong: "There is no such service." };
   return withPiece(rules, name, words, ownLanguage(client.language));
 }
 
@@ -32,7 +32,7 @@ export function withPiece(
   const master = masterPlace(rules, place);
   const start = starterWords(language, master);
   if (start === null || (place.startsWith("step.") && !stepOf(rules, place)))
-    return { wrong: "This passage doesn’t exist." };
+    return { wrong: "There is no such text." };
   const wrong = words === null ? null : wrongPiece(place, words);
   if (wrong) return { wrong };
   const before = wordsOf(rules);

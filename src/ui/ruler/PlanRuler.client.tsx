@@ -66,15 +66,15 @@ export function PlanRuler({ rules, calendar, anchorAt, anchorName, gapMinutes, c
       <p className="text-second min-h-[24px] text-[13.5px]" aria-live="polite">
         {held && moved ? (
           <span className="text-ink">
-            <b>{shown.steps[moved.step].name}</b>: set for {when(addDelay(held.baseAt, moved.delay, cal.zone))}, leaves{" "}
-            <b>{when(held.at)}</b>. {why(held)} {saving ? "Saving…" : "Enter saves it, Escape takes it back."}
+            <b>{shown.steps[moved.step].name}</b>: wanted {when(addDelay(held.baseAt, moved.delay, cal.zone))}, leaves{" "}
+            <b>{when(held.at)}</b>. {why(held)} {saving ? "Saving ..." : "Enter saves it, Escape takes it back."}
           </span>
         ) : wrong ? (
           <span className="text-vermilion-deep">{wrong}</span>
         ) : save ? (
-          "Drag a message along the line, or use the arrow keys (hold Shift to move it by a day)."
+          "Drag a message along the line, or move it with the arrow keys (with Shift by a day)."
         ) : (
-          "Each message is shown when it would really go out."
+          "Each message stands where it would really leave."
         )}
       </p>
       <div className="overflow-x-auto pb-1">
@@ -183,7 +183,7 @@ function PlanTable({
           <tr>
             <th>Message</th>
             <th>Leaves</th>
-            <th>Why at that time</th>
+            <th>Why then</th>
           </tr>
         </thead>
         <tbody>

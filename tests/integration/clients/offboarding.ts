@@ -466,7 +466,7 @@ describe("offboarding", () => {
     };
     const as = (it: unknown) => it as Plans;
     expect(faultsOf((it) => as(it).plans[0].rules.begins.services.push("Juggling"))).toEqual([
-      "plans.0.rules.begins.services.0: There’s no service called “Juggling” in this file.",
+      "plans.0.rules.begins.services.0: No service of this file is called “Juggling”.",
     ]);
     expect(faultsOf((it) => Object.assign(as(it).plans[0].rules, { freshDays: 0 }))).toEqual([
       "plans.0.rules.freshDays: At least one day.",

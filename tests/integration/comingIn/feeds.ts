@@ -116,7 +116,7 @@ describe("feeds", () => {
         after.deliveries.map(({ state, result }) => [state, result && eventSentence(result, "Europe/London", TUESDAY)]),
       ).toEqual([
         ["done", expect.stringContaining("Odette Marsh is new: a visit")],
-        ["done", expect.stringContaining("is now finished")],
+        ["done", expect.stringContaining("is finished now")],
       ]);
     });
 

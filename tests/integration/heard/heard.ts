@@ -538,7 +538,7 @@ describe("heard", () => {
             TUESDAY,
           ),
         );
-      expect(await answer("email")).toEqual({ refused: "You can’t email this person: no address." });
+      expect(await answer("email")).toEqual({ refused: "No email can reach this person: no address." });
       expect(await answer("text")).toBeNull();
       const seen = await withClient(scene.scope, (tx) => viewConcern(tx, scene.scope, concern.id));
       expect(seen?.concern).toMatchObject({ state: "taken", takenBy: "Jonah", answeredAt: TUESDAY });

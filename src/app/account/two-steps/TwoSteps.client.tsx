@@ -23,7 +23,7 @@ export function AddSecondStep() {
   return (
     <ol className="mt-6 space-y-7">
       <li>
-        <b>1. Scan this with your app.</b>
+        <b>1. Let the app read this.</b>
         {/* Drawn by our own server from a key that it made. */}
         <div
           role="img"
@@ -37,11 +37,11 @@ export function AddSecondStep() {
       </li>
       <li>
         <b>2. Keep these recovery codes.</b>
-        <p>Each one signs you in once if you lose your phone. We won’t show them again.</p>
+        <p>Each opens your account once when the phone is lost. They are not shown again.</p>
         <CodeList codes={made.recoveryCodes} />
       </li>
       <li>
-        <b>3. Enter the code your app shows now.</b>
+        <b>3. Write the code that the app shows now.</b>
         <ActionForm action={confirmCode} className="mt-2 max-w-[420px] space-y-4" onDone={() => router.refresh()}>
           {({ pending: confirming, error }) => (
             <>
@@ -100,7 +100,7 @@ export function RenewCodes() {
     <form action={run} className="max-w-[420px] space-y-4">
       <PasswordNow id="codes-password" error={() => <Refused words={made?.refused ?? null} />} />
       <button type="submit" className="button" disabled={pending}>
-        {pending ? "One moment ..." : "Make new codes"}
+        {pending ? "One moment ..." : "Make new ones"}
       </button>
     </form>
   );

@@ -41,8 +41,8 @@ const query = z.object({
 });
 
 const SHOWS = [
-  { value: "needs", words: "only those that need you" },
-  { value: "well", words: "only those running smoothly" },
+  { value: "needs", words: "only who needs somebody" },
+  { value: "well", words: "only who runs by themselves" },
 ];
 
 export default async function Clients({ params, searchParams }: Props) {
@@ -84,9 +84,9 @@ export default async function Clients({ params, searchParams }: Props) {
       </p>
       <LiveRefresh seconds={20} />
       {shared.length > 0 ? (
-        <section className="mt-5" aria-label="Texts we couldn’t match to a client">
+        <section className="mt-5" aria-label="Texts that nobody can place">
           <h2 className="text-[19px] font-semibold">
-            {capital(sayCount(shared.length, "text", "texts"))} to a shared number: which client{" "}
+            {capital(sayCount(shared.length, "text", "texts"))} to a shared number: whom{" "}
             {shared.length === 1 ? "is it" : "are they"} for?
           </h2>
           <SharedTexts list={shared} />
@@ -114,16 +114,16 @@ export default async function Clients({ params, searchParams }: Props) {
       <Walk search="client-search">
         {clients.length === 0 ? (
           <div className="mt-5">
-            <Empty>{isFiltered ? "No clients match." : "There is no client yet."}</Empty>
+            <Empty>{isFiltered ? "No client fits." : "There is no client yet."}</Empty>
           </div>
         ) : null}
         {needy.length > 0 ? (
           <NeedyClients clients={needy} arranging={arranging} now={now} maySetAside={maySetAside} />
         ) : null}
         {well.length > 0 ? (
-          <section className="mt-8" aria-label="Running smoothly">
+          <section className="mt-8" aria-label="Running by themselves">
             <h2 className="text-[19px] font-semibold">
-              {capital(sayCount(well.length, "client is running smoothly", "clients are running smoothly"))}
+              {capital(sayCount(well.length, "client runs by itself", "clients run by themselves"))}
             </h2>
             <WellClients clients={well} arranging={arranging} now={now} maySetAside={maySetAside} />
           </section>
@@ -150,9 +150,9 @@ const total = (clients: readonly ClientOutlook[], what: "asked" | "newReviews") 
   clients.reduce((sum, client) => sum + (client[what] ?? 0), 0);
 
 function titleOf(needy: number, all: number, isFiltered: boolean): string {
-  if (all === 0) return isFiltered ? "No clients match." : "There is no client yet.";
+  if (all === 0) return isFiltered ? "No client fits." : "There is no client yet.";
   const of = isFiltered ? "of these need" : `of ${all} clients need`;
-  if (needy === 0) return isFiltered ? "None of these clients needs you." : "No client needs you today.";
+  if (needy === 0) return isFiltered ? "None of these needs you." : "No client needs you today.";
   return needy === 1 ? `One ${of}s you.` : `${capital(sayCount(needy, "", "").trim())} ${of} you.`;
 }
 
@@ -212,9 +212,7 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
     <>
       {may(seat, "start clients") ? (
         <Note title="Start a client">
-          <p>
-            One page to fill in. Choose the trade, and its usual services and a ready-made plan are filled in for you.
-          </p>
+          <p>One page of blanks; services and a plan come from the trade, ready to run.</p>
           <StartOne slug={seat.slug} />
           {drafts.length > 0 ? (
             <ul className="space-y-1">
@@ -237,7 +235,7 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
           <ul className="space-y-2">
             {offered.map(({ id, fromName, clientName, by }) => (
               <li key={id}>
-                {by} of {fromName} wants to hand <b>{clientName}</b> over to you.
+                {by} of {fromName} would hand <b>{clientName}</b> over to you.
                 <span className="mt-1 flex flex-wrap gap-1">
                   {may(seat, "start clients") ? <AcceptOffer slug={seat.slug} id={id} name={clientName} /> : null}
                   {may(seat, "end clients") ? (
@@ -267,14 +265,14 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
           clients.
         </p>
         <p className="text-[14px]">
-          {seen.reads ? "You get an email every morning at seven saying who needs you." : ""}{" "}
+          {seen.reads ? "Each morning at seven you get a mail of who needs you." : ""}{" "}
           <SummaryButton slug={seat.slug} wants={seen.reads} />
         </p>
       </Note>
       <Note title="What is usual">
         <p>
-          We learn what’s normal for each client from its last eight weeks, weekday by weekday, and flag it when things
-          go quiet for longer than you’d expect.
+          Each client’s own last eight weeks say what is usual for it, weekday by weekday. A silence is pointed out when
+          it’s longer than chance would explain.
         </p>
       </Note>
     </>

@@ -24,7 +24,7 @@ export function FillForm({ token, draft: kept, isDone }: { token: string; draft:
           Thank you. Your agency has it, looks through it, and goes on from there.
         </p>
         <button type="button" className="button" onClick={() => setDone(false)}>
-          Make changes
+          Change something
         </button>
       </div>
     );
@@ -35,7 +35,7 @@ export function FillForm({ token, draft: kept, isDone }: { token: string; draft:
         event.preventDefault();
         start(async () => {
           const result = await keepFilled(token, draft, true).catch(
-            lost({ ok: false as const, message: "The connection dropped. Try again." }),
+            lost({ ok: false as const, message: "The connection was lost. Try again." }),
           );
           if (result?.ok) setDone(true);
           else setSays(result?.message ?? "");
@@ -43,9 +43,9 @@ export function FillForm({ token, draft: kept, isDone }: { token: string; draft:
       }}
     >
       <section className="space-y-4" aria-label="The business">
-        <Blank {...blank} name="name" label="Name" says="The name your customers know." />
-        <Blank {...blank} name="postalAddress" label="Postal address" says="Shown at the bottom of every email." />
-        <Blank {...blank} name="senderEmail" label="Your email" says="Customers’ replies go here." />
+        <Blank {...blank} name="name" label="Name" says="As your customers know it." />
+        <Blank {...blank} name="postalAddress" label="Postal address" says="Stands at the foot of every email." />
+        <Blank {...blank} name="senderEmail" label="Your email" says="Customers’ replies go there." />
       </section>
       <Lines
         title="Branches"
@@ -56,7 +56,7 @@ export function FillForm({ token, draft: kept, isDone }: { token: string; draft:
           { name: "name", label: "Branch", placeholder: "such as Old Mill" },
           { name: "address", label: "Address", placeholder: "street and town" },
           { name: "site", label: "Review site", placeholder: "if you know one" },
-          { name: "url", label: "Link to your page", placeholder: "https://" },
+          { name: "url", label: "Your page there", placeholder: "https://" },
         ]}
         wrong={() => undefined}
         fresh={{ name: "", address: "", site: "", url: "" }}
@@ -83,7 +83,7 @@ export function FillForm({ token, draft: kept, isDone }: { token: string; draft:
           {pending ? "One moment ..." : "That is all"}
         </button>
         <p className="text-second" role="status">
-          {says || "Saved as you go. You can leave and come back with the same link."}
+          {says || "Kept as you go. You can leave and come back by the same link."}
         </p>
       </div>
     </form>

@@ -26,7 +26,7 @@ export const keepFilled = action(
     if (!(await isWelcome(`fill ${draft.id}`, 120, 60)))
       return { ok: false, message: "That was a lot at once. It is kept again in a minute." };
     const parsed = clientDraft.safeParse(values);
-    if (!parsed.success) return { ok: false, message: "One of your answers is too long to save." };
+    if (!parsed.success) return { ok: false, message: "Something typed is too long to be kept." };
     await saveProposal(draft, parsed.data, isDone, now);
     return { ok: true };
   },

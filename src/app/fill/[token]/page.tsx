@@ -24,7 +24,7 @@ export default async function FillIn({ params }: Props) {
   const { agency, values, isDone } = draft;
   return (
     <PlainPage title={`Tell ${agency.name} about your business.`} brand={agency}>
-      <p>Nothing goes out to anyone yet: your agency checks it first.</p>
+      <p>Nothing is sent to anybody by this: they look through it first.</p>
       <FillForm token={token} draft={values} isDone={isDone} />
       {agency.helpEmail ? (
         <p>

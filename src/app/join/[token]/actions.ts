@@ -20,7 +20,7 @@ const input = z.object({
 
 const GONE = {
   ok: false as const,
-  message: "This invitation has been used or withdrawn, or has expired. Ask for a new one.",
+  message: "This invitation has been used, withdrawn or has run out. Ask for a new one.",
 };
 
 /** Takes an invitation: as whoever is signed in with its address, or as somebody new with a password of their own. */

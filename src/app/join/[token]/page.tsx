@@ -20,7 +20,7 @@ export default async function Join({ params }: Props) {
     await mayGuessAgain(own);
     return (
       <PlainPage title="This invitation leads nowhere any more.">
-        <p>It’s been used or withdrawn, or it’s more than a week old. Ask whoever invited you for a new one.</p>
+        <p>It has been used, was withdrawn, or has run out after a week. Ask whoever invited you for a new one.</p>
       </PlainPage>
     );
   }
@@ -33,7 +33,7 @@ export default async function Join({ params }: Props) {
         </p>
         <p>
           <Link href="/" className="button">
-            Continue as {user.name}
+            Go on as {user.name}
           </Link>
         </p>
       </PlainPage>
@@ -43,12 +43,14 @@ export default async function Join({ params }: Props) {
     <PlainPage title={`${link.agency} invites you, ${link.name.split(" ")[0]}.`}>
       {user || isNew ? (
         <>
-          <p>{isNew ? `You will sign in with ${link.email}.` : `It’ll be added to your account, ${link.email}.`}</p>
+          <p>
+            {isNew ? `You will sign in with ${link.email}.` : `It is added to what you have already as ${link.email}.`}
+          </p>
           <JoinForm token={token} name={link.name} isNew={isNew} />
         </>
       ) : (
         <>
-          <p>You already have an account as {link.email}. Sign in with it, then open this link again to join.</p>
+          <p>You have an account as {link.email}. Sign in with it, then open this link again to join.</p>
           <p>
             <Link href="/sign-in" className="button-main">
               Sign in

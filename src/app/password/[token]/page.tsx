@@ -13,7 +13,7 @@ export default async function NewPassword({ params }: Props) {
       <PasswordForm token={(await params).token} />
       <p>
         <Link href="/forgot" className="underline underline-offset-[3px]">
-          Ask for a new link
+          Ask for another link
         </Link>
       </p>
     </PlainPage>

@@ -42,7 +42,7 @@ export function InviteForm({ slug, roles, places }: { slug: string; roles: RoleC
               For
             </label>
             <select id="invite-place" name="place" className="field">
-              <option value="">the whole agency (every client)</option>
+              <option value="">the whole agency, every client</option>
               {KINDS.map(([kind, words]) => {
                 const own = places.filter((place) => place.kind === kind);
                 return own.length > 0 ? (
@@ -133,7 +133,7 @@ export function TakeOff({ slug, id, name, isMe }: { slug: string; id: string; na
           : `Take ${name} off? They lose access at once, on every device.`
       }
     >
-      {isMe ? "Leave" : "Remove"}
+      {isMe ? "Leave" : "Take off"}
       <span className="sr-only"> {name}</span>
     </ConfirmButton>
   );
@@ -186,7 +186,7 @@ export function RoleForm({
           "Make a role"
         )}
       </button>
-      <Dialog open={open} onOpenChange={setOpen} title={own ? `The role ${own.name}` : "A new role"}>
+      <Dialog open={open} onOpenChange={setOpen} title={own ? `The role ${own.name}` : "A role of your own"}>
         <ActionForm action={saveOwnRole.bind(null, slug, own?.id ?? null)} onDone={() => setOpen(false)}>
           {({ pending, error }) => (
             <div className="space-y-4">
@@ -202,7 +202,7 @@ export function RoleForm({
               {error("permissions")}
               <div className="flex flex-wrap gap-2">
                 <button type="submit" className="button-main" disabled={pending}>
-                  {pending ? "Saving…" : "Save"}
+                  {pending ? "Saving ..." : "Save"}
                 </button>
                 {own ? (
                   <ConfirmButton

@@ -52,7 +52,7 @@ function KeyForm({ slug, scopes, onEnd }: { slug: string; scopes: readonly strin
         <input id="key-name" name="name" className="field" autoComplete="off" maxLength={80} />
       </div>
       <fieldset>
-        <legend className="label">What it can do</legend>
+        <legend className="label">What it may do</legend>
         <div className="grid gap-x-6 sm:grid-cols-2">
           {scopes.map((scope) => (
             <label key={scope} className="flex min-h-[30px] items-center gap-2">

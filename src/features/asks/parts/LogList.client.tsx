@@ -36,7 +36,7 @@ export function LogList({ slug, rows, maySteer }: { slug: string; rows: LogRow[]
       const result = await steerAsks(slug, action, of).catch(
         lost({
           ok: false as const,
-          message: "The connection dropped and nothing was changed. Try again.",
+          message: "Nothing was changed: the connection is lost. Try again.",
         }),
       );
       toast(result.message ?? "Done.");
@@ -65,7 +65,7 @@ export function LogList({ slug, rows, maySteer }: { slug: string; rows: LogRow[]
             />
             {picked.size === 0
               ? "Choose all of this page that are under way"
-              : `${ids.length} ${ids.length === 1 ? "ask" : "asks"} selected`}
+              : `${ids.length} ${ids.length === 1 ? "ask" : "asks"} chosen`}
           </label>
           {picked.size > 0 ? (
             <SteerButtons
@@ -140,7 +140,7 @@ function SteerButtons({
             disabled={pending}
             onClick={() =>
               (action !== "cancel" ||
-                confirm(`Cancel ${count === 1 ? "this ask" : `these ${count} asks`}? Nothing more will go out.`)) &&
+                confirm(`Cancel ${count === 1 ? "this ask" : `these ${count} asks`}? Nothing more of it leaves.`)) &&
               run(action)
             }
           >
@@ -172,7 +172,7 @@ function OutsideHours({
           ? "It is outside the send hours."
           : `${outside?.outside} of ${outside?.asks} are outside the send hours.`
       }
-      lead="People don’t like messages at odd hours. The legal hours for texts apply whatever you choose."
+      lead="Messages that arrive at odd hours annoy people. The recipient’s own legal hours for texts hold in any case."
     >
       <div className="flex flex-wrap gap-2">
         <button
@@ -192,7 +192,7 @@ function OutsideHours({
           Send at this hour all the same
         </button>
         <button type="button" className="button-quiet" onClick={() => close()}>
-          Keep the planned time
+          Leave it as planned
         </button>
       </div>
     </Dialog>

@@ -42,7 +42,7 @@ export function OfficeHoursSentence({ slug, branchId, week }: { slug: string; br
 export function AnswerTimesSentence({ slug, hours, urgent }: { slug: string; hours: number; urgent: number | null }) {
   return (
     <>
-      Unhappy customers hear from you within{" "}
+      Whoever is unhappy hears from you within{" "}
       <Sentence
         words={`${sayCount(hours, "office hour")}${urgent === null ? "" : `, who gave 1 of 5 within ${sayCount(urgent, "office hour")}`}`}
         label="How fast"
@@ -54,7 +54,7 @@ export function AnswerTimesSentence({ slug, hours, urgent }: { slug: string; hou
               id="answer-within"
               name="answerWithinHours"
               label="Office hours to answer somebody unhappy"
-              says="After that, the concern is overdue."
+              says="After these a private note is overdue."
               inputMode="numeric"
               defaultValue={String(hours)}
               error={error}

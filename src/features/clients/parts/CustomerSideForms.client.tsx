@@ -21,14 +21,14 @@ export function BranchLookForm({
   values: LookValues & { colour: string };
 }) {
   return (
-    <Sentence words={words} label="This branch’s look" action={changeBranchLook.bind(null, slug, branchId)} wide>
+    <Sentence words={words} label="How this branch looks" action={changeBranchLook.bind(null, slug, branchId)} wide>
       {(error) => (
         <div className="space-y-3">
           <fieldset className="space-y-1.5">
             <legend className="label">Its colour, typeface, sender and signature are</legend>
             {[
               ["no", "those of the business"],
-              ["yes", "its own, set below"],
+              ["yes", "its own, as below"],
             ].map(([value, says]) => (
               <label key={value} className="flex min-h-[28px] items-center gap-2.5">
                 <input type="radio" name="own" value={value} defaultChecked={isOwn === (value === "yes")} />
@@ -62,11 +62,11 @@ export function LookForm({
   values: LookValues & { language: string };
 }) {
   return (
-    <Sentence words={words} label="Language and look" action={changeLook.bind(null, slug)} wide>
+    <Sentence words={words} label="How it reads and looks" action={changeLook.bind(null, slug)} wide>
       {(error) => (
         <div className="space-y-3">
           <label className="block">
-            <span className="label">Language, unless we know the customer’s</span>
+            <span className="label">Language, unless we know somebody’s own</span>
             <select name="language" className="field" defaultValue={values.language}>
               {LANGUAGES.map((language) => (
                 <option key={language} value={language}>
@@ -119,8 +119,8 @@ export function CustomerPagesForm({
           />
           <Lines
             name="privacyNote"
-            label="Your own privacy note"
-            says="Leave blank for the standard note for your country, in each language."
+            label="Privacy note in your own words"
+            says="Blank: the text for your country, in each language."
             rows={6}
             max={6000}
             value={values.privacyNote}

@@ -38,8 +38,8 @@ export function LookFields({
       <Field
         id={`${prefix}-replyTo`}
         name="replyTo"
-        label="Send copies of replies to"
-        says="We keep every reply in Estima anyway. Leave blank for no copies."
+        label="Replies to emails also go to"
+        says="They are kept here in any case. Blank: nowhere else."
         inputMode="email"
         autoComplete="off"
         defaultValue={values.replyTo}
@@ -49,8 +49,8 @@ export function LookFields({
       {error("signature")}
       <Lines
         name="links"
-        label="Links under emails, one per line"
-        says="A name, then an address starting with https://. Up to five."
+        label="Links under emails, one a line"
+        says="A name, then an address that begins with https://. Five at most."
         rows={3}
         max={1800}
         value={values.links}

@@ -33,10 +33,10 @@ export function PauseEverything({ slug, today }: { slug: string; today: string }
               </div>
               <div>
                 <label className="label" htmlFor="pause-until">
-                  Resume automatically on
+                  Goes on by itself on
                 </label>
-                <DayField id="pause-until" name="until" label="Resume automatically on" today={today} isOptional />
-                <p className="text-second mt-1 text-[14px]">With no date, it stays paused until someone resumes it.</p>
+                <DayField id="pause-until" name="until" label="Goes on by itself on" today={today} isOptional />
+                <p className="text-second mt-1 text-[14px]">Without a day it waits until somebody goes on.</p>
                 {error("until")}
               </div>
               <button type="submit" className="button-main min-h-[44px] px-6" disabled={pending}>

@@ -55,7 +55,7 @@ export function ConcernCard({
         </Link>
         <span className="text-second text-[14px]">
           {concern.takenBy
-            ? `${concern.takenBy} ${concern.state === "new" ? "has been assigned this" : "is handling this"}.`
+            ? `${concern.takenBy} ${concern.state === "new" ? "is to see to it" : "has taken it"}.`
             : "Nobody has taken it."}
         </span>
       </p>

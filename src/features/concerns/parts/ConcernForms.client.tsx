@@ -124,12 +124,12 @@ export function TeamNoteForm({ slug, id }: { slug: string; id: string }) {
       {({ pending, error }) => (
         <>
           <label className="sr-only" htmlFor="team-note">
-            Team note
+            A note for the team
           </label>
-          <textarea id="team-note" name="words" rows={2} className="field" placeholder="Team note" />
+          <textarea id="team-note" name="words" rows={2} className="field" placeholder="A note for the team" />
           {error("words")}
           <button type="submit" className="button mt-2" disabled={pending}>
-            {pending ? "Adding…" : "Add note"}
+            {pending ? "Noting it ..." : "Note it"}
           </button>
         </>
       )}

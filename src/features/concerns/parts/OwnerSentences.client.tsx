@@ -45,16 +45,12 @@ export function OwnerSentence({
   staff: Somebody[];
 }) {
   return (
-    <Sentence
-      words={owner?.name ?? "whoever picks them up"}
-      label="Who handles them"
-      action={changeOwner.bind(null, slug)}
-    >
+    <Sentence words={owner?.name ?? "whoever takes them"} label="Who gets them" action={changeOwner.bind(null, slug)}>
       {() => (
         <>
           <input type="hidden" name="branchId" value={of.branchId ?? ""} />
           <input type="hidden" name="teamMemberId" value={of.teamMemberId ?? ""} />
-          <Choice name="userId" list={staff} chosen={owner?.id ?? null} none="Whoever picks them up" />
+          <Choice name="userId" list={staff} chosen={owner?.id ?? null} none="Whoever takes them" />
         </>
       )}
     </Sentence>
@@ -66,13 +62,13 @@ export function NewMemberOwner({ slug, team, staff }: { slug: string; team: Some
   return (
     <Sentence
       words="Add one for a team member"
-      label="Concerns about a team member"
+      label="Concerns about one of the team"
       action={changeOwner.bind(null, slug)}
     >
       {() => (
         <>
           <label className="label" htmlFor="owner-member">
-            Concerns about visits with
+            About visits with
           </label>
           <select id="owner-member" name="teamMemberId" className="field mb-2">
             {team.map(({ id, name }) => (
@@ -115,7 +111,7 @@ export function AbsenceSentence({
           <input type="hidden" name="userId" value={person.id} />
           {(
             [
-              ["yes", "Away until (last day)"],
+              ["yes", "Away up to and with"],
               ["no", "Here"],
             ] as const
           ).map(([value, label]) => (
@@ -133,12 +129,12 @@ export function AbsenceSentence({
           <div hidden={!isAway}>
             <DayField id={`away-${person.id}`} name="until" label="Last day" defaultValue={until ?? ""} today={today} />
             {error("until")}
-            <p className="label mt-3">While they’re away, concerns go to</p>
+            <p className="label mt-3">Meanwhile concerns go to</p>
             <Choice
               name="standInId"
               list={staff.filter(({ id }) => id !== person.id)}
               chosen={standInId}
-              none="Whoever picks them up"
+              none="Whoever takes them"
             />
             {error("standInId")}
           </div>

@@ -33,7 +33,7 @@ export function ConversationCard({ it, slug, zone, now }: Props) {
         {isAside ? (
           <span className="tag border-rule border">set aside until {sayWhen(zone, asideUntil, now)}</span>
         ) : waitingSince !== null ? (
-          <span className="tag bg-ochre-tint text-ochre-deep">waiting since {sayWhen(zone, waitingSince, now)}</span>
+          <span className="tag bg-ochre-tint text-ochre-deep">waits since {sayWhen(zone, waitingSince, now)}</span>
         ) : null}
       </p>
       {last ? (
@@ -44,7 +44,7 @@ export function ConversationCard({ it, slug, zone, now }: Props) {
             last.body || "(no words)"
           ) : (
             <>
-              <b>{last.writtenBy ?? "Automatic"}:</b> {last.body}
+              <b>{last.writtenBy ?? "By itself"}:</b> {last.body}
             </>
           )}
         </p>

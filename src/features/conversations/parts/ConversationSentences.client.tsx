@@ -81,7 +81,7 @@ export function AsideSentence({
             [
               ...(isAside ? [["now", "Take it back now"]] : []),
               ["hour", "In an hour"],
-              ["tomorrow", "The next morning you’re open"],
+              ["tomorrow", "The next morning that you are open"],
               ["week", "Monday"],
               ["day", "A day"],
             ] as const
@@ -100,7 +100,7 @@ export function AsideSentence({
           {until === "day" ? <DayField id="aside-day" name="day" label="Until" today={today} /> : null}
           {error("until")}
           {error("day")}
-          <p className="text-second mt-2 text-[14px]">It comes back sooner if they write again.</p>
+          <p className="text-second mt-2 text-[14px]">It comes back earlier if they write again.</p>
         </fieldset>
       )}
     </Sentence>
@@ -160,12 +160,12 @@ export function WhoSentence({ slug, id, address }: { slug: string; id: string; a
     };
   }, [slug, typed]);
   return (
-    <Sentence words="Say who this is" label="Who is this?" action={sayWho.bind(null, slug, id)} wide>
+    <Sentence words="Say who it is" label="Who it is" action={sayWho.bind(null, slug, id)} wide>
       {(error) => (
         <>
           <input type="hidden" name="address" value={address} />
           <label className="label" htmlFor="who-search">
-            An existing customer
+            A customer you have
           </label>
           <input
             id="who-search"
@@ -176,7 +176,7 @@ export function WhoSentence({ slug, id, address }: { slug: string; id: string; a
             onChange={(event) => setTyped(event.target.value)}
           />
           <fieldset className="mt-2">
-            <legend className="sr-only">Which customer</legend>
+            <legend className="sr-only">Which of them</legend>
             {found.map((person) => (
               <label key={person.id} className={line}>
                 <input
@@ -239,8 +239,8 @@ export function AwaySentence({
   const [on, setOn] = useState(isOn);
   return (
     <Sentence
-      words={isOn ? "an away message" : "nothing"}
-      label="Reply outside office hours"
+      words={isOn ? "a word that you are closed" : "nothing"}
+      label="Outside your hours people get"
       action={slug ? changeAwayWord.bind(null, slug) : null}
       wide
     >
@@ -249,8 +249,8 @@ export function AwaySentence({
           <fieldset>
             <legend className="sr-only">Whether</legend>
             <label className={line}>
-              <input type="radio" name="isOn" value="yes" checked={on} onChange={() => setOn(true)} />
-              An away message, once each time you’re closed
+              <input type="radio" name="isOn" value="yes" checked={on} onChange={() => setOn(true)} />A word that you
+              are closed, once each time
             </label>
             <label className={line}>
               <input type="radio" name="isOn" value="no" checked={!on} onChange={() => setOn(false)} />
@@ -274,8 +274,7 @@ export function AwaySentence({
             </div>
           ))}
           <p className="text-second mt-2 text-[14px]" hidden={!on}>
-            {"{business}"} and {"{opens}"} are filled in for you. Leave a language blank to use the message shown in
-            grey.
+            {"{business}"} and {"{opens}"} are filled in. A language left empty gets the words shown in grey.
           </p>
         </>
       )}

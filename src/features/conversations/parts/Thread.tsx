@@ -11,7 +11,7 @@ type Props = { exchanged: readonly Exchanged[]; slug: string; name: string; zone
 /** What was written to and fro, the oldest first: theirs on the left, in their own words. */
 export function Thread({ exchanged, slug, name, zone, now }: Props) {
   return (
-    <ol className="mt-6 space-y-3" aria-label="Messages">
+    <ol className="mt-6 space-y-3" aria-label="Letters to and fro">
       {exchanged.map(({ message, plan, pictures }, index) => {
         const isOut = message.direction === "out";
         return (
@@ -42,7 +42,7 @@ export function Thread({ exchanged, slug, name, zone, now }: Props) {
             <p className={`text-second mt-1 text-[13px] ${isOut ? "text-right" : ""}`}>
               {isOut ? (
                 <>
-                  {message.writtenBy ?? (message.askId ? "" : "Automatic")}
+                  {message.writtenBy ?? (message.askId ? "" : "By itself")}
                   {message.askId && plan ? (
                     <Link href={`/c/${slug}/people/${message.personId}`} className="underline underline-offset-[3px]">
                       Asked by “{plan}”
@@ -71,7 +71,7 @@ function Theirs({ body }: { body: string }) {
       <p className="said whitespace-pre-wrap">{words}</p>
       {quoted ? (
         <details className="text-second mt-1 text-[14px]">
-          <summary className="cursor-pointer">The message they’re replying to</summary>
+          <summary className="cursor-pointer">What they answer</summary>
           <p className="mt-1 whitespace-pre-wrap">{quoted}</p>
         </details>
       ) : null}

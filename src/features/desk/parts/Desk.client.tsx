@@ -77,7 +77,7 @@ export function EndPhone({ slug, id, name }: { slug: string; id: string; name: s
     <ConfirmButton
       className="button-quiet"
       action={endPhone.bind(null, slug, id)}
-      sure={`Sign ${name} out? It stops working straight away.`}
+      sure={`Sign ${name} out? It may do nothing from that moment on.`}
     >
       Sign out<span className="sr-only"> {name}</span>
     </ConfirmButton>
@@ -98,7 +98,7 @@ export function WhoForm({ slug, people }: { slug: string; people: Named[] }) {
       {({ pending, error }) => (
         <>
           <fieldset>
-            <legend className="label">I’m</legend>
+            <legend className="label">I am</legend>
             <div className="flex flex-wrap gap-2">
               {people.map(({ id, name }) => (
                 <label

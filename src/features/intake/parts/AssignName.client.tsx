@@ -18,7 +18,7 @@ export function AssignName({
   choices: { id: string; name: string }[];
   value?: string;
 }) {
-  const nothing = kind === "service" ? "no visit: leave such rows aside" : "nothing: ignore it";
+  const nothing = kind === "service" ? "no visit: leave such rows aside" : "nothing: leave it aside";
   return (
     <ActionForm action={assign.bind(null, slug, id)}>
       {({ pending, error }) => (
@@ -27,7 +27,7 @@ export function AssignName({
             <select
               name="to"
               defaultValue={value ?? ""}
-              aria-label={`What “${name}” means`}
+              aria-label={`What “${name}” stands for`}
               className="field w-auto min-w-[200px] py-1"
             >
               <option value="">choose</option>

@@ -172,7 +172,7 @@ export function FeedSetting({ slug, feed, branches, services }: Setting & { slug
                 name="branchId"
                 label={feed.kind === "drop-off" ? "Only for this branch" : "Branch where none is named"}
                 list={branches}
-                empty={feed.kind === "drop-off" ? "any branch" : `the first, ${branches[0].name}`}
+                empty={feed.kind === "drop-off" ? "not limited" : `the first, ${branches[0].name}`}
                 value={feed.branchId}
               />
             ) : null}
@@ -185,7 +185,7 @@ export function FeedSetting({ slug, feed, branches, services }: Setting & { slug
             />
           </div>
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "Saving…" : "Save"}
+            {pending ? "Saving ..." : "Save"}
           </button>
         </>
       )}

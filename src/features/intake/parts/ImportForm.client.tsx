@@ -24,7 +24,7 @@ export function ImportForm({ slug }: { slug: string }) {
           if (file) send({ file });
         }}
       >
-        <p className="text-second mb-3">Drop a file here: CSV, TSV or Excel (.xlsx), straight from your software.</p>
+        <p className="text-second mb-3">Drop a file here: CSV, TSV or Excel (.xlsx), as your own program saves it.</p>
         <input
           id="bring-file"
           type="file"
@@ -41,7 +41,7 @@ export function ImportForm({ slug }: { slug: string }) {
         </label>
         {sent !== null ? (
           <p role="status" className="mt-4">
-            {sent < 1 ? `Uploading: ${Math.round(sent * 100)}%` : "Reading it ..."}
+            {sent < 1 ? `Bringing it in: ${Math.round(sent * 100)} %` : "Reading it ..."}
           </p>
         ) : null}
       </div>
@@ -77,7 +77,7 @@ function useUpload(slug: string) {
       setSent(null);
       setKey(crypto.randomUUID());
     };
-    request.onerror = () => fail("The connection dropped and nothing was saved. Try again.");
+    request.onerror = () => fail("The connection was lost on the way. Nothing was saved; try again.");
     request.onload = () => {
       try {
         const answer = JSON.parse(request.responseText) as { list?: string; detail?: string };

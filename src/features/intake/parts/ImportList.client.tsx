@@ -26,7 +26,7 @@ export function ImportList({
                 ? "Importing ..."
                 : asked > 0
                   ? `Import and ask ${asked.toLocaleString("en-GB")}`
-                  : "Import and let plans decide who to ask"}
+                  : "Import, and let plans decide"}
             </button>
           ) : null}
           <button type="submit" name="asks" value="no" className={canAsk ? "button" : "button-main"} disabled={pending}>
@@ -68,7 +68,7 @@ export function ListRow({
             </label>
           ))}
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "Trying…" : "Try this row again"}
+            {pending ? "Trying ..." : "Try this row again"}
           </button>
         </div>
       )}

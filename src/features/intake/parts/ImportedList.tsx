@@ -79,7 +79,7 @@ function Doubtful({
 }: Pick<Intake, "found"> & { slug: string; rows: NotedRow[]; total: number }) {
   return (
     <section>
-      <h2 className="font-title mt-9 mb-1 text-[19px] font-semibold">Imported, but worth checking</h2>
+      <h2 className="font-title mt-9 mb-1 text-[19px] font-semibold">Imported, with something to look at</h2>
       <ul className="divide-rule border-rule divide-y border-y">
         {rows.map((row) => (
           <li key={row.row} className="py-2.5">

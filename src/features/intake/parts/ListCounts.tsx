@@ -7,16 +7,16 @@ export function ListCounts({ counts, kept = false }: { counts: IntakeCounts; kep
     <p className="lead">
       {n(counts.new)} new
       {counts.changed > 0 ? <>, {n(counts.changed)} known with something new</> : null}
-      {counts.unchanged > 0 ? <>, {n(counts.unchanged)} already known (unchanged)</> : null}
+      {counts.unchanged > 0 ? <>, {n(counts.unchanged)} known as they are</> : null}
       {counts.refused > 0 ? <>, {n(counts.refused)} not usable</> : null}.{" "}
       {counts.visits > 0 ? (
         <>
-          {n(counts.visits)} {counts.visits === 1 ? "visit" : "visits"} {kept ? "added" : "would be added"}.{" "}
+          {n(counts.visits)} {counts.visits === 1 ? "visit" : "visits"} {kept ? "came in" : "would come in"}.{" "}
         </>
       ) : null}
       {counts.doubtful > 0 ? (
         <>
-          {n(counts.doubtful)} {kept ? "have" : "would have"} something to check.
+          {n(counts.doubtful)} {kept ? "have" : "would have"} something to look at.
         </>
       ) : null}
     </p>

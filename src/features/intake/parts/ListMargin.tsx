@@ -20,7 +20,7 @@ export function ListMargin({ view }: { view: ListView }) {
       {intake.found ? <HowRead view={view} /> : null}
       {intake.state === "ready" && intake.forecast ? <ForecastNote view={view} forecast={intake.forecast} /> : null}
       {isRead && view.plans.length > 0 ? <RehearseNote view={view} /> : null}
-      <Note title="Next time">
+      <Note title="The same again">
         <p>Lists with the same columns are read the same way the next time, without asking you.</p>
       </Note>
     </>
@@ -34,20 +34,20 @@ function HowRead({ view: { intake, slug } }: { view: ListView }) {
       <p>{readWords(intake)}</p>
       {intake.found.literalQuotes ? (
         <p>
-          {capital(sayCount(intake.found.literalQuotes, "cell"))} had quotation marks that don’t close. We read them as
-          they are, so no rows were lost.
+          {capital(sayCount(intake.found.literalQuotes, "cell"))} had quotation marks that don’t close. They were read
+          as they stand, so no row got lost.
         </p>
       ) : null}
       {intake.found.oddBytes ? (
         <p>
-          {capital(sayCount(intake.found.oddBytes, "letter"))} didn’t fit the file’s encoding. Check names with accents.
+          {capital(sayCount(intake.found.oddBytes, "letter"))} didn’t fit the file’s encoding: look at names with
+          accents.
         </p>
       ) : null}
       {(intake.found.others ?? []).map(({ sheet, rows, headers }) => (
         <div key={sheet}>
           <p>
-            The sheet “{sheet}” holds something else ({sayCount(rows, "row")}: {headers.join(", ")}), so we didn’t read
-            it.
+            The sheet “{sheet}” holds something else ({sayCount(rows, "row")}: {headers.join(", ")}) and was not read.
           </p>
           <ConfirmButton action={readSheet.bind(null, slug, intake.id, sheet)}>
             Read it as a list of its own
@@ -61,7 +61,7 @@ function HowRead({ view: { intake, slug } }: { view: ListView }) {
 function RehearseNote({ view: { intake, plans, slug } }: { view: ListView }) {
   return (
     <Note title="Rehearse it">
-      <p>See every message and when it would go out. Nothing is sent.</p>
+      <p>Every message as it would read, on the days on which it would leave. Nothing is sent.</p>
       <ul>
         {plans.map(({ id, name }) => (
           <li key={id}>
@@ -77,7 +77,7 @@ function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView;
   const reasons = Object.entries(forecast.leftOut).sort((a, b) => b[1] - a[1]);
   return (
     <>
-      <Note title="If you start asking">
+      <Note title="If you begin asking">
         <p>
           <b>{forecast.asked.toLocaleString("en-GB")}</b> would be asked
           {forecast.firstLeaves
@@ -92,7 +92,7 @@ function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView;
         ))}
       </Note>
       {forecast.unknownNames.length > 0 ? (
-        <Note title="Names we don’t recognise">
+        <Note title="Names nobody knows yet">
           <p>
             {forecast.unknownNames.slice(0, 8).map(({ kind, name, count }, index) => (
               <span key={`${kind} ${name}`}>
@@ -120,5 +120,5 @@ function readWords({ found, total }: Intake): string {
     found.kind === "workbook"
       ? `${sheets.length > 1 ? "the sheets" : "the sheet"} ${sheets.map((sheet) => `“${sheet}”`).join(", ")}`
       : `${found.encoding} text with ${delimiters[found.delimiter ?? ","] ?? "commas"}`;
-  return `${total.toLocaleString("en-GB")} rows and ${found.headers.length} columns of ${how}${found.hasHeader ? "" : ", with no header row"}${found.skipped > 0 ? `; ${sayCount(found.skipped, "line")} above the header ignored` : ""}.`;
+  return `${total.toLocaleString("en-GB")} rows and ${found.headers.length} columns of ${how}${found.hasHeader ? "" : ", without a header"}${found.skipped > 0 ? `; ${sayCount(found.skipped, "line")} above the header left aside` : ""}.`;
 }

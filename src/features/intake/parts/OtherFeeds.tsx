@@ -13,8 +13,7 @@ export function DropOffFeed({ slug, feed, setting }: { slug: string; feed: Feed;
   return (
     <div className="mt-5 space-y-4">
       <p className="lead">
-        Bookmark it on the front desk’s phone. There’s no sign-in; it can only add people, and never shows who’s already
-        here.
+        Bookmark it on the desk’s phone. No signing in; it can only add, and shows nobody who is here already.
         {branch ? ` Limited to ${branch.name}.` : ""}
       </p>
       <Copyable text={addressOf(feed) ?? ""} label="Link" />

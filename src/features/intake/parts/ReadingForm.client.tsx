@@ -67,8 +67,8 @@ export function ReadingForm({
               ["stay", "a stay"],
             ])}
             {select("undated", "Rows without a day", choice.undated, [
-              ["today", "count as a visit today"],
-              ["no visit", "only add the person"],
+              ["today", "were here today"],
+              ["no visit", "are people only"],
             ])}
             {select("serviceId", "Service where none is named", choice.serviceId ?? "", [
               ["", "not said"],
@@ -95,7 +95,7 @@ export function ReadingForm({
         ])}
       </div>
       <p role="status" className="text-second mt-2 min-h-[24px] text-[14px]">
-        {pending ? "Checking the whole list again…" : result && !result.ok ? result.message : ""}
+        {pending ? "Looking through the whole list again ..." : result && !result.ok ? result.message : ""}
       </p>
     </form>
   );
@@ -115,7 +115,7 @@ function Columns({ found, matching }: { found: Found; matching: ReadingChoice["m
                 </span>
                 <select
                   name="column"
-                  aria-label={`What’s in “${header}”`}
+                  aria-label={`What “${header}” holds`}
                   defaultValue={matching[index] ?? ""}
                   className={`field mt-1 px-2 py-1 ${matching[index] ? "font-semibold" : "text-second"}`}
                 >
@@ -165,7 +165,7 @@ function OrderChoice({ order }: { order: ReadingChoice["order"] }) {
   return (
     <fieldset className="border-ochre bg-ochre-tint rounded-[9px] border px-4 py-2">
       <legend className="sr-only">Order of dates</legend>
-      <b>{capital("every date here could be read either way.")}</b> Which comes first?{" "}
+      <b>{capital("every date here can be read both ways.")}</b> Which comes first?{" "}
       {(["day first", "month first"] as const).map((each) => (
         <label key={each} className="ml-3 inline-flex min-h-[28px] items-center gap-1.5">
           <input type="radio" name="order" value={each} className="size-[17px]" /> {each}

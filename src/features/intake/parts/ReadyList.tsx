@@ -18,7 +18,7 @@ export function ReadyList({ view }: { view: ListView }) {
       {intake.forecast ? (
         <ListCounts counts={intake.forecast.counts} />
       ) : (
-        <p className="lead">Answer the question below to see what would happen.</p>
+        <p className="lead">Answer the one question below; then you see what would happen.</p>
       )}
       {intake.forecast ? (
         <div className="my-5">
@@ -31,7 +31,7 @@ export function ReadyList({ view }: { view: ListView }) {
           />
         </div>
       ) : null}
-      <h2 className="font-title mt-6 mb-2 text-[19px] font-semibold">What’s in each column</h2>
+      <h2 className="font-title mt-6 mb-2 text-[19px] font-semibold">What the columns hold</h2>
       <ReadingForm
         key={JSON.stringify(intake.choice)}
         slug={slug}

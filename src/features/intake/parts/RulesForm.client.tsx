@@ -37,7 +37,7 @@ export function RulesForm({
         slug,
         id,
         list.map(({ key: _, ...rule }) => rule),
-      ).catch(lost({ ok: false as const, message: "The connection dropped and nothing was saved." }));
+      ).catch(lost({ ok: false as const, message: "Nothing was saved: the connection is lost." }));
       setWrong(result.ok ? "" : result.message);
       if (result.ok) toast(result.message ?? "Saved.");
     });
@@ -77,10 +77,10 @@ export function RulesForm({
             ])
           }
         >
-          Add a rule
+          Add a sentence
         </button>
         <button type="button" className="button-main" disabled={pending} onClick={save}>
-          {pending ? "Saving…" : "Save these sentences"}
+          {pending ? "Saving ..." : "Save these sentences"}
         </button>
       </div>
       {wrong ? (
@@ -126,7 +126,7 @@ function RuleRow({
       <select
         value={rule.where}
         onChange={(event) => onChange({ where: event.target.value as EventRule["where"] })}
-        aria-label="Where to look for the word"
+        aria-label="Where the word stands"
         className={select}
       >
         <option value="title">the title</option>
@@ -137,7 +137,7 @@ function RuleRow({
       <select
         value={rule.counts ? "yes" : "no"}
         onChange={(event) => onChange({ counts: event.target.value === "yes" })}
-        aria-label="Are they visits?"
+        aria-label="What they are"
         className={select}
       >
         <option value="yes">are visits:</option>
@@ -150,7 +150,7 @@ function RuleRow({
           aria-label="Service"
           className={select}
         >
-          <option value="">the service is in the title</option>
+          <option value="">the title says the service</option>
           {services.map(({ id: key, name }) => (
             <option key={key} value={key}>
               {name}

@@ -37,7 +37,9 @@ export function WebhookFeed({ slug, feed, list, failed, visits, zone, now, hasMo
       <div className="mt-8 flex flex-wrap items-baseline justify-between gap-3">
         <h2 className="font-title text-[19px] font-semibold">Deliveries</h2>
         {failed > 0 ? (
-          <ConfirmButton action={deliverAgain.bind(null, slug, feed.id, null)}>Retry all {failed} failed</ConfirmButton>
+          <ConfirmButton action={deliverAgain.bind(null, slug, feed.id, null)}>
+            Try all {failed} failed again
+          </ConfirmButton>
         ) : null}
       </div>
       {list.length === 0 ? (
@@ -64,7 +66,7 @@ export function WebhookFeed({ slug, feed, list, failed, visits, zone, now, hasMo
         className="mt-8"
         open={sample !== null && list.some(({ state }) => state === "failed" || state === "ignored")}
       >
-        <summary className="font-title text-[19px] font-semibold">Where things are in a delivery</summary>
+        <summary className="font-title text-[19px] font-semibold">What is where in a delivery</summary>
         <div className="mt-3">
           <MappingForm
             slug={slug}
@@ -134,12 +136,12 @@ function Delivery({
             {delivery.result
               ? eventSentence(delivery.result, zone, now)
               : delivery.state === "waiting"
-                ? "Waiting to be read."
+                ? "Waits to be read."
                 : ""}
           </span>
         </summary>
         <p className="text-second mt-1 text-[14px]">
-          {eventTypeOf(valueAt(delivery.body, mapping.type), mapping) ?? "unknown event"} · {delivery.eventId}
+          {eventTypeOf(valueAt(delivery.body, mapping.type), mapping) ?? "no known event"} · {delivery.eventId}
           {delivery.personId ? (
             <>
               {" "}

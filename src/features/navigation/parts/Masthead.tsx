@@ -146,6 +146,6 @@ function agencyLinks(agency: AgencySeat, clients: number): { words: string; href
   if (clients > 1) return [{ words: "All clients", href: base }];
   return [
     ...(may(agency, "manage people") ? [{ words: "People and rights", href: `${base}/people` }] : []),
-    ...(may(agency, "start clients") ? [{ words: "Start another client", href: base }] : []),
+    ...(may(agency, "start clients") ? [{ words: "Add another business", href: base }] : []),
   ];
 }

@@ -77,7 +77,7 @@ export function Palette({
               className="field"
             />
             <Command.List className="mt-2 max-h-[52vh] overflow-y-auto">
-              <Command.Empty className="text-second px-3 py-3">Nothing found.</Command.Empty>
+              <Command.Empty className="text-second px-3 py-3">Nothing is called that.</Command.Empty>
               {mayAsk && matches("ask someone") ? (
                 <Command.Item
                   className={item}

@@ -130,7 +130,7 @@ const KEYS: { name: string; what: string; to?: string }[] = [
   { name: "U", what: "go to Set-up", to: "set-up" },
   { name: "B", what: "import a list", to: "people/import" },
   { name: "/", what: "search people", to: "people?find=1" },
-  { name: "Ctrl K", what: "search for anything" },
+  { name: "Ctrl K", what: "go anywhere by typing" },
   { name: "J", what: "in Heard: the next one" },
   { name: "K", what: "in Heard: the one before" },
   { name: "R", what: "in Heard: reply" },
@@ -147,7 +147,7 @@ function KeyList({ known }: { known: typeof KEYS }) {
   useEffect(() => setOwn(ownKeys()), []);
   const choose = (command: string, typed: string) => {
     const next = withKey(own, command, typed);
-    setWrong(next ? null : `“${typed}” is already in use, or isn’t a key.`);
+    setWrong(next ? null : `“${typed}” is another command’s key, or none.`);
     if (!next || !keepOwnKeys(next)) return;
     setOwn(next);
     setChanging(null);
@@ -165,7 +165,7 @@ function KeyList({ known }: { known: typeof KEYS }) {
                 {changing === command ? (
                   <input
                     className="field !w-[52px] !py-0.5 text-center"
-                    aria-label={`New key for: ${what}`}
+                    aria-label={`Key for: ${what}`}
                     maxLength={1}
                     defaultValue=""
                     // biome-ignore lint/a11y/noAutofocus: the key was pressed to be typed here
@@ -183,10 +183,10 @@ function KeyList({ known }: { known: typeof KEYS }) {
                   <button
                     type="button"
                     className="text-second hover:text-ink min-h-[24px] text-[14px] underline underline-offset-[3px]"
-                    aria-label={own[command] ? `Reset the key for: ${what}` : `Another key for: ${what}`}
+                    aria-label={own[command] ? `Usual key for: ${what}` : `Another key for: ${what}`}
                     onClick={() => (own[command] ? choose(command, command) : setChanging(command))}
                   >
-                    {own[command] ? "reset" : "change"}
+                    {own[command] ? "usual key" : "change"}
                   </button>
                 ) : null}
               </dd>

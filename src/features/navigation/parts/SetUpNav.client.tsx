@@ -11,7 +11,7 @@ const PARTS = [
   ["services", "Services and team"],
   ["pages", "Review pages"],
   ["tags", "Tags"],
-  ["names", "Names to match"],
+  ["names", "Names to assign"],
   ["keys", "API keys"],
   ["phones", "Shared phones"],
   ["changes", "Who did what"],

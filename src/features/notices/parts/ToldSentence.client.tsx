@@ -13,14 +13,14 @@ function aboutWords({ concerns, notes, conversations, reviewsUpTo, approvals, si
     concerns ? "private notes" : null,
     notes ? "kind words" : null,
     conversations ? "what people write back" : null,
-    reviewsUpTo === 5 ? "all reviews" : reviewsUpTo > 0 ? `reviews rated ${reviewsUpTo} or lower` : null,
+    reviewsUpTo === 5 ? "all reviews" : reviewsUpTo > 0 ? `reviews up to ${reviewsUpTo} of 5` : null,
     approvals ? "replies to approve" : null,
-    sites ? "site connections that fail" : null,
+    sites ? "sites that stop" : null,
   ].filter((part) => part !== null);
   return parts.length === 0 ? "nothing" : or.format(parts);
 }
 
-const WAY_WORDS = { email: "by email", text: "by text", browser: "by browser notification" } as const;
+const WAY_WORDS = { email: "by email", text: "by text", browser: "by your browser" } as const;
 
 type Props = {
   slug: string;
@@ -38,7 +38,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
   return (
     <p className="text-[18px] leading-[1.9]">
       Tell me about{" "}
-      <Sentence words={aboutWords(choice)} label="What you’re notified about" action={action}>
+      <Sentence words={aboutWords(choice)} label="What you are told of" action={action}>
         {(error) => (
           <div className="space-y-1">
             <input type="hidden" name="part" value="about" />
@@ -46,8 +46,8 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
               [
                 ["concerns", "Private notes from unhappy customers"],
                 ["notes", "Kind words that customers send only to you"],
-                ["conversations", "Texts and emails from customers"],
-                ["approvals", "Replies waiting for my approval"],
+                ["conversations", "What people write by text or email"],
+                ["approvals", "Replies that wait for my approval"],
                 ["sites", "A site that cannot be read any more"],
               ] as const
             ).map(([value, words]) => (
@@ -63,7 +63,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
               <option value={0}>None</option>
               {[1, 2, 3, 4].map((n) => (
                 <option key={n} value={n}>
-                  Rated {n} or lower
+                  Up to {n} of 5
                 </option>
               ))}
               <option value={5}>All of them</option>
@@ -84,7 +84,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
             {() => (
               <fieldset className="space-y-1">
                 <input type="hidden" name="part" value="branches" />
-                <legend className="label">Tick none for every branch</legend>
+                <legend className="label">None chosen means every branch</legend>
                 {branches.map(({ id, name }) => (
                   <label key={id} className={line}>
                     <input type="checkbox" name="branchIds" value={id} defaultChecked={choice.branchIds.includes(id)} />
@@ -99,7 +99,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
       ,{" "}
       <Sentence
         words={choice.ways.length === 0 ? "here only" : or.format(choice.ways.map((way) => WAY_WORDS[way]))}
-        label="How you’re notified"
+        label="How you are told"
         action={action}
       >
         {() => (
@@ -115,13 +115,13 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
                 By text to {phone}
               </label>
             ) : (
-              <p className="text-second text-[14px]">To get texts, add your number to your account first.</p>
+              <p className="text-second text-[14px]">For texts, put your number into your account first.</p>
             )}
             <label className={line}>
               <input type="checkbox" name="ways" value="browser" defaultChecked={choice.ways.includes("browser")} />
               As a notification of this browser, while Estima is open in it
             </label>
-            <p className="text-second text-[14px]">You’ll always find it here as well.</p>
+            <p className="text-second text-[14px]">It always stands here as well.</p>
           </div>
         )}
       </Sentence>
@@ -143,7 +143,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
             {(
               [
                 ["at once", "At once"],
-                ["hourly", "Once an hour, in one go"],
+                ["hourly", "Once an hour, all together"],
                 ["daily", "One summary a day"],
               ] as const
             ).map(([value, words]) => (
@@ -173,7 +173,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
             <input type="hidden" name="part" value="quiet" />
             <label className={line}>
               <input type="checkbox" name="isQuiet" value="yes" defaultChecked={choice.quiet !== null} />
-              Don’t disturb me at certain hours
+              There are hours in which I am left alone
             </label>
             <div className="flex gap-3">
               {(["from", "to"] as const).map((name) => (
@@ -211,13 +211,12 @@ export function AllowBrowser() {
   if (state === "default")
     return (
       <button type="button" className="button" onClick={() => void Notification.requestPermission().then(setState)}>
-        Turn on browser notifications
+        Let this browser notify me
       </button>
     );
   return (
     <p className="text-second">
-      This browser does not let Estima notify you
-      {state === "denied" ? "; allow them in the browser’s settings for this page" : ""}.
+      This browser does not let Estima notify you{state === "denied" ? ": allow it in its settings for this page" : ""}.
     </p>
   );
 }

@@ -65,11 +65,11 @@ export function Offer({ slug, client }: Props) {
             name="to"
             autoComplete="off"
             placeholder="their-agency"
-            says="The last part of their web address: …/agency/their-agency."
+            says="As it stands in the address of their page: …/agency/their-agency."
             error={error}
           />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "One moment ..." : "Send offer"}
+            {pending ? "One moment ..." : "Offer it"}
           </button>
         </>
       )}
@@ -81,7 +81,7 @@ export function Offer({ slug, client }: Props) {
 export function EndOffer({ slug, id, name, isOwn }: { slug: string; id: string; name: string; isOwn: boolean }) {
   return (
     <ConfirmButton className="button-quiet" action={endOffer.bind(null, slug, id)}>
-      {isOwn ? "Withdraw the offer" : "Decline"}
+      {isOwn ? "Take the offer back" : "Say no"}
       <span className="sr-only">: {name}</span>
     </ConfirmButton>
   );

@@ -14,7 +14,7 @@ export function ClientLink({ slug, id, isOpen }: { slug: string; id: string; isO
   const make = () =>
     start(async () => {
       const made = await letClientFill(slug, id).catch(
-        lost({ ok: false as const, message: "The connection dropped, so no link was made." }),
+        lost({ ok: false as const, message: "The connection was lost. No link was made." }),
       );
       if (made.ok) setLink(made.link);
       else toast(made.message);
@@ -53,9 +53,9 @@ export function SettleFilled({ slug, id }: { slug: string; id: string }) {
       <ConfirmButton
         className="button-quiet"
         action={settleFilled.bind(null, slug, id, false)}
-        sure="Ignore what the client wrote?"
+        sure="Lay aside what the client wrote?"
       >
-        Ignore them
+        Lay it aside
       </ConfirmButton>
     </div>
   );

@@ -38,7 +38,7 @@ export function Services({ draft, wrong, change }: Part & { wrong?: string }) {
   return (
     <section aria-label="Services">
       <h2 className="text-[19px] font-semibold">Services</h2>
-      <p className="text-second text-[14px]">What people come in for. Tick the ones you never want to ask about.</p>
+      <p className="text-second text-[14px]">What a visit can be about. Of some nobody should be asked, ever.</p>
       <ul className="divide-rule border-rule mt-2 divide-y border-y">
         {draft.services.map((service, index) => (
           <li key={index} className="flex flex-wrap items-center gap-3 py-2">
@@ -137,9 +137,7 @@ export function Hours({ draft, wrong, change }: Part & { wrong?: string }) {
         to
         <HalfHour label="To" value={draft.closes} onChange={(closes) => change({ closes })} />
       </div>
-      <p className="text-second mt-1 text-[14px]">
-        Texts never go out before 8:00 or after 21:00 in the customer’s own time.
-      </p>
+      <p className="text-second mt-1 text-[14px]">Texts never before 8:00 or after 21:00 where the customer is.</p>
       {wrong ? (
         <p role="alert" className="text-vermilion-deep mt-1 text-[14px]">
           {wrong}
@@ -150,9 +148,9 @@ export function Hours({ draft, wrong, change }: Part & { wrong?: string }) {
 }
 
 const WAYS = [
-  ["webhook", "Job or booking software sends them", "You’ll get an address and a secret for it."],
-  ["calendar", "From a calendar", "Its address ends in .ics. We check it every half hour."],
-  ["drop-off", "The front desk drops off lists", "On a page only people with the link can open."],
+  ["webhook", "Job or booking software sends them", "You get an address and a secret for it."],
+  ["calendar", "From a calendar", "Its address ends in .ics; it is read every half hour."],
+  ["drop-off", "The front desk drops off lists", "By a page that only its link opens."],
 ] as const;
 
 /** How visits come in. */

@@ -21,10 +21,9 @@ export function ThrowAway({ slug, id, name }: { slug: string; id: string; name: 
     <ConfirmButton
       className="button-quiet"
       action={throwAway.bind(null, slug, id)}
-      sure={`Delete the draft for ${name}?`}
+      sure={`Throw away what was filled in for ${name}?`}
     >
-      {" "}
-      Delete draft<span className="sr-only"> {name}</span>
+      Throw away<span className="sr-only"> {name}</span>
     </ConfirmButton>
   );
 }
@@ -41,7 +40,7 @@ export function ImportClient({ slug }: { slug: string }) {
       setResult(
         await importClient(slug, form).catch(
           lost<NonNullable<ImportResult>>({
-            faults: [{ line: 1, path: "", message: "The connection dropped and nothing was created. Try again." }],
+            faults: [{ line: 1, path: "", message: "The connection was lost. Nothing was made; try again." }],
             more: 0,
           }),
         ),

@@ -35,7 +35,7 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
       const result = await makeClient(slug, id, draft).catch(
         lost({
           ok: false as const,
-          message: "The connection dropped. What you typed is safe; try again.",
+          message: "The connection was lost. What you typed is kept; try again.",
         }),
       );
       if (result.ok) return;
@@ -69,28 +69,21 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
               </option>
             ))}
           </select>
-          <p className="text-second mt-1 text-[14px]">
-            Fills in typical services and a plan. You can change any of it.
-          </p>
+          <p className="text-second mt-1 text-[14px]">Fills in services and a plan that fit; change any of it.</p>
         </div>
-        <Blank {...blank} name="name" label="Name" says="The name customers know. Every message is signed with it." />
+        <Blank {...blank} name="name" label="Name" says="As customers know it; it signs every message." />
         <Blank
           {...blank}
           name="country"
           label="Country"
-          says="Sets the phone number format and public holidays."
+          says="Its phone numbers and public holidays count."
           choices={countries}
         />
         <Blank {...blank} name="zone" label="Time zone" says="When it is nine o’clock there." list={zones} />
-        <Blank {...blank} name="senderEmail" label="Emails come from" says="We collect replies to this address too." />
-        <Blank
-          {...blank}
-          name="textNumber"
-          label="Texts come from"
-          says="Clients of the same agency can share a number."
-        />
+        <Blank {...blank} name="senderEmail" label="Emails come from" says="Replies to it are kept as well." />
+        <Blank {...blank} name="textNumber" label="Texts come from" says="Clients of one agency may share a number." />
         <div className="sm:col-span-2">
-          <Blank {...blank} name="postalAddress" label="Postal address" says="Shown at the bottom of every email." />
+          <Blank {...blank} name="postalAddress" label="Postal address" says="Stands at the foot of every email." />
         </div>
         <div>
           <label className="label" htmlFor="start-colour">
@@ -113,7 +106,7 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
         rows={draft.branches}
         fields={[
           { name: "name", label: "Branch", placeholder: draft.branches.length === 1 ? draft.name || "Name" : "Name" },
-          { name: "address", label: "Address", placeholder: "if different from above" },
+          { name: "address", label: "Address", placeholder: "if another than above" },
           { name: "site", label: "Review site", placeholder: "such as Waypost" },
           { name: "url", label: "Its page there", placeholder: "https://" },
         ]}
@@ -137,9 +130,7 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
           onChange={(event) => change({ team: event.target.value })}
           placeholder="One name a line"
         />
-        <p className="text-second mt-1 text-[14px]">
-          So praise reaches the people who earned it. You can leave this blank.
-        </p>
+        <p className="text-second mt-1 text-[14px]">So that praise reaches who earned it. You can leave it empty.</p>
       </section>
       <WaysIn draft={draft} wrong={wrong.calendarUrl} change={change} />
       <Hours draft={draft} wrong={wrong.sendHours} change={change} />
@@ -204,7 +195,7 @@ function PlanChoice({ draft, change, anchorAt }: Part & { anchorAt: number }) {
           save={null}
         />
       ) : (
-        <p className="text-ochre-deep">With these hours nothing would ever go out.</p>
+        <p className="text-ochre-deep">With these hours nothing could ever leave.</p>
       )}
     </section>
   );

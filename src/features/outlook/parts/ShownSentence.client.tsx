@@ -24,7 +24,7 @@ export function ShownSentence({
   const { id, name, shownPlaces } = client;
   const words = shownPlaces
     ? `only ${LIST.format(shownPlaces.map((place) => PLACE_NAMES[place]))}`
-    : "everything their roles allow";
+    : "all that their roles allow";
   return (
     <Sentence words={words} label={`What the people of ${name} see`} action={showPlaces.bind(null, slug, id)}>
       {(error) => (
@@ -44,8 +44,7 @@ export function ShownSentence({
           ))}
           {error("place")}
           <p className="text-second mt-2 text-[13px]">
-            They can only do things in the places they can see, whatever their role. Your agency’s own staff see
-            everything.
+            Where they see less, they can do less, whatever their role. Your agency’s own people see all of it.
           </p>
         </fieldset>
       )}

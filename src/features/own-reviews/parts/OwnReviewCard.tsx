@@ -55,7 +55,7 @@ export function OwnReviewCard({
       ) : null}
       {mayReply ? (
         <div className="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
-          <Opening className="grow" label={review.reply ? "Edit answer" : "Answer"}>
+          <Opening className="grow" label={review.reply ? "Change the answer" : "Answer"}>
             <OwnReplyForm slug={slug} id={review.id} words={review.reply ?? ""} />
           </Opening>
           {review.hiddenWhy ? <ShowAgain slug={slug} id={review.id} /> : <HideForm slug={slug} id={review.id} />}

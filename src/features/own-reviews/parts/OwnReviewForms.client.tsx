@@ -14,12 +14,12 @@ export function OwnReplyForm({ slug, id, words }: { slug: string; id: string; wo
         <>
           <input type="hidden" name="seen" value={words} />
           <label className="label" htmlFor={field}>
-            Your public answer, shown on your page
+            Your answer, for everybody to read on your page
           </label>
           <textarea id={field} name="words" rows={3} maxLength={4000} className="field" defaultValue={words} />
           {error("words")}
           <button type="submit" className="button-main mt-2" disabled={pending}>
-            {pending ? "Saving…" : "Publish answer"}
+            {pending ? "Saving ..." : "Show this answer"}
           </button>
         </>
       )}
@@ -33,7 +33,7 @@ export function HideForm({ slug, id }: { slug: string; id: string }) {
     <Sentence words="Hide it" label="Hide this review" action={hideReview.bind(null, slug, id)}>
       {(error) => (
         <fieldset className="space-y-2">
-          <legend className="label">Reason</legend>
+          <legend className="label">Because of</legend>
           {HIDDEN_REASONS.map((why) => (
             <label key={why} className="flex min-h-[36px] items-center gap-2">
               <input type="radio" name="why" value={why} className="size-[17px]" /> {why}

@@ -41,7 +41,7 @@ export function ChangeMany({
     }
     start(async () => {
       const result = await changeMany(slug, chosen, it).catch(
-        lost({ ok: false, message: "The connection dropped and nothing was changed. Try again." }),
+        lost({ ok: false, message: "Nothing was changed: the connection is lost. Try again." }),
       );
       if (result?.ok) {
         toast(result.message ?? "Saved.");
@@ -85,7 +85,7 @@ function TagFields({ slug, tags, pending }: { slug: string; tags: string[]; pend
   if (tags.length === 0)
     return (
       <p>
-        No tags yet. <Link href={`/c/${slug}/set-up/tags`}>Create the first one</Link> under Set-up.
+        There are no tags yet. <Link href={`/c/${slug}/set-up/tags`}>Make the first one</Link> under Set-up.
       </p>
     );
   return (
@@ -152,7 +152,7 @@ function ExcludeFields({ pending }: { pending: boolean }) {
           Never ask them
         </button>
         <button type="submit" name="gives" value="no" className="button" disabled={pending}>
-          Allow asking again
+          Let plans ask again
         </button>
       </div>
     </>
@@ -164,7 +164,7 @@ function EraseFields({ count, pending }: { count: string; pending: boolean }) {
     <>
       <p>
         Names, addresses, notes and everything they wrote are removed for good. Visits and ratings stay as numbers. They
-        will not be taken in again from any list or feed. <b>This can’t be undone.</b>
+        will not be taken in again from any list or feed. <b>This cannot be undone.</b>
       </p>
       <label className="label" htmlFor="many-sure">
         Write “erase” to go on

@@ -14,9 +14,7 @@ export function MatchButtons({ slug, a, b }: { slug: string; a: { id: string }; 
       <ConfirmButton action={() => mergePair(slug, b.id, a.id)} undo={undo as never}>
         Keep the right one
       </ConfirmButton>
-      <ConfirmButton action={() => dismissMatchOf(slug, "duplicates", [a.id, b.id])}>
-        Two different people
-      </ConfirmButton>
+      <ConfirmButton action={() => dismissMatchOf(slug, "duplicates", [a.id, b.id])}>They are two people</ConfirmButton>
     </div>
   );
 }

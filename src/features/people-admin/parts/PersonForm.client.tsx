@@ -24,7 +24,7 @@ type Details = {
   tags: string[];
 };
 
-const LANGUAGE_CHOICES = [["", "same as the business"], ...LANGUAGES.map((each) => [each, LANGUAGE_NAMES[each]])];
+const LANGUAGE_CHOICES = [["", "the business’s own"], ...LANGUAGES.map((each) => [each, LANGUAGE_NAMES[each]])];
 
 /** A button that opens the form to add a person, or with `person` to change one. `tags` are those to pick from. */
 export function PersonForm({
@@ -41,9 +41,9 @@ export function PersonForm({
   return (
     <>
       <button type="button" className="button" onClick={() => setOpen(true)}>
-        {person ? "Edit details" : "Add a person"}
+        {person ? "Change details" : "Add a person"}
       </button>
-      <Dialog open={open} onOpenChange={setOpen} title={person ? `${person.name}’s details` : "Add a person"}>
+      <Dialog open={open} onOpenChange={setOpen} title={person ? `Details of ${person.name}` : "Add a person"}>
         <ActionForm action={action} className="space-y-4" onDone={() => setOpen(false)}>
           {({ pending, error }) => {
             const field = (name: Exclude<keyof Details, "tags">, label: string, hint?: string) => (
@@ -77,21 +77,16 @@ export function PersonForm({
                     </div>
                   </fieldset>
                 ) : null}
-                {person ? field("doNotAsk", "Never ask, because", "Leave blank to let plans ask.") : null}
+                {person ? field("doNotAsk", "Never ask, because", "Leave empty to let plans ask.") : null}
                 <details>
                   <summary className="text-second">
                     Language, preferred channel, time zone, birth date and guardian, address, consent, number
                   </summary>
                   <div className="mt-3 grid gap-4 sm:grid-cols-2">
-                    <Select
-                      name="language"
-                      label="Language"
-                      value={person?.language ?? ""}
-                      choices={LANGUAGE_CHOICES}
-                    />
+                    <Select name="language" label="Reads" value={person?.language ?? ""} choices={LANGUAGE_CHOICES} />
                     <Select
                       name="consent"
-                      label="Agreed to messages"
+                      label="Agreed to be written to"
                       value={person?.consent ?? ""}
                       choices={[
                         ["", "not known"],
@@ -109,20 +104,20 @@ export function PersonForm({
                         ["email", "emails"],
                       ]}
                     />
-                    {field("birthDate", "Birth date", "Like 2010-05-31. For a minor, messages go to the guardian.")}
+                    {field("birthDate", "Birth date", "Like 2010-05-31. A minor’s guardian is written to instead.")}
                     {field(
                       "zone",
                       "Time zone",
                       "Like America/New_York. Texts wait for 8:00 to 21:00 there. Empty: where their number lies, else the branch’s.",
                     )}
-                    {field("externalId", "Customer number")}
+                    {field("externalId", "Number in your books")}
                     {field("guardianName", "Guardian’s name")}
                     {field("guardianReach", "Guardian’s mobile or email")}
                   </div>
                   <div className="mt-4">{field("postalAddress", "Postal address")}</div>
                 </details>
                 <button type="submit" className="button-main" disabled={pending}>
-                  {pending ? "Saving…" : "Save"}
+                  {pending ? "Saving ..." : "Save"}
                 </button>
               </>
             );

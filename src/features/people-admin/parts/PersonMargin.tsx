@@ -35,7 +35,7 @@ function HowToReach({ view }: { view: PersonView }) {
     <Note title="How to reach them">
       {addressee === null ? (
         <p className="text-vermilion-deep">
-          Under age, with no guardian on file, so nothing is sent. Add one under “Edit details”.
+          A minor, and no guardian is known: nothing is sent. Add the guardian under “Change details”.
         </p>
       ) : addressee.id !== person.id ? (
         <p>
@@ -63,7 +63,7 @@ function HowToReach({ view }: { view: PersonView }) {
         <p>
           They wrote {sayAgo(conversation.heardAt, now)}:{" "}
           <Link href={`/c/${slug}/heard/conversations/${conversation.id}`}>
-            {conversation.waitingSince === null ? "see the conversation" : "answer them"}
+            {conversation.waitingSince === null ? "the conversation" : "answer them"}
           </Link>
         </p>
       ) : null}
@@ -111,11 +111,11 @@ function WhoTheyAre({ view }: { view: PersonView }) {
   const reads = person.language;
   return (
     <Note title="Who they are">
-      {person.externalId ? <p>Customer number {person.externalId}.</p> : null}
+      {person.externalId ? <p>Number {person.externalId} in your books.</p> : null}
       {person.birthDate ? <p>Born {person.birthDate}.</p> : null}
-      {reads ? <p>Language: {isLanguage(reads) ? LANGUAGE_NAMES[reads] : reads}.</p> : null}
+      {reads ? <p>Reads {isLanguage(reads) ? LANGUAGE_NAMES[reads] : reads}.</p> : null}
       {person.postalAddress ? <p>{person.postalAddress}</p> : null}
-      {servedBy.length > 0 ? <p>Usually sees {servedBy.join(", ")}.</p> : null}
+      {servedBy.length > 0 ? <p>Served by {servedBy.join(", ")}.</p> : null}
       {wards.length > 0 ? (
         <p>
           Guardian of{" "}
@@ -130,7 +130,7 @@ function WhoTheyAre({ view }: { view: PersonView }) {
       ) : null}
       {mates.length > 0 ? (
         <p>
-          In a household with{" "}
+          One household with{" "}
           {mates.map((mate, index) => (
             <span key={mate.id}>
               {index > 0 ? ", " : ""}
@@ -140,18 +140,17 @@ function WhoTheyAre({ view }: { view: PersonView }) {
           .{" "}
           {may.edit ? (
             <ConfirmButton className="button-quiet" action={quitHousehold.bind(null, slug, person.id)}>
-              {" "}
-              Remove from household{" "}
+              Take out
             </ConfirmButton>
           ) : null}
         </p>
       ) : null}
       <p>
-        Added {sayAgo(person.createdAt, now)}: {person.source}.
+        Came {sayAgo(person.createdAt, now)}: {person.source}.
       </p>
       {merges.map((merge) => (
         <p key={merge.id}>
-          Merged with {nameOf((merge.before as { gone: Person }).gone)} {sayAgo(merge.at, now)}.{" "}
+          Made one with {nameOf((merge.before as { gone: Person }).gone)} {sayAgo(merge.at, now)}.{" "}
           {may.edit ? <UndoMerge slug={slug} id={merge.id} /> : null}
         </p>
       ))}
@@ -167,7 +166,7 @@ function SoFar({ view: { person, timeline, slug, now } }: { view: PersonView }) 
         {sayCount(timeline.asks.length, "ask")}, {sayCount(timeline.answers.length, "answer")}.
       </p>
       <p>
-        <Link href={`/c/${slug}/people/${person.id}/why`}>Why they’re asked or not</Link>
+        <Link href={`/c/${slug}/people/${person.id}/why`}>Why they are asked or not</Link>
       </p>
       {person.note ? <p>{person.note}</p> : null}
     </Note>
@@ -198,14 +197,14 @@ function Privacy({ view: { person, slug, may } }: { view: PersonView }) {
       {may.export ? (
         <p>
           <a href={`/c/${slug}/people/${person.id}/all.json`} download>
-            Everything we hold about them
+            Everything known of them
           </a>{" "}
           as a file (JSON).
         </p>
       ) : null}
       {may.erase ? (
         <p>
-          <ErasePerson slug={slug} id={person.id} name={nameOf(person)} /> this person permanently.
+          <ErasePerson slug={slug} id={person.id} name={nameOf(person)} /> this person for good.
         </p>
       ) : null}
     </Note>
@@ -238,14 +237,14 @@ function textProblem(person: Person, now: number): string | null {
 }
 
 function consentWords({ consent }: Person, zone: string, now: number): string {
-  if (!consent) return "No consent recorded.";
-  return `${consent.given ? "Agreed" : "Said no"} to messages, ${sayWhen(zone, consent.at, now)} (${consent.source}).`;
+  if (!consent) return "Nothing is noted of their consent.";
+  return `${consent.given ? "Agreed" : "Did not agree"} to be written to, ${sayWhen(zone, consent.at, now)} (${consent.source}).`;
 }
 
 const FIELD_WORDS: Record<string, string> = {
   given: "first name",
   family: "last name",
-  phoneTakesTexts: "phone type",
+  phoneTakesTexts: "kind of phone",
   doNotAsk: "never ask",
   externalId: "number",
   birthDate: "birth date",

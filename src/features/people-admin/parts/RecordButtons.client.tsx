@@ -24,10 +24,10 @@ export function RestSentence({
       {(error) => (
         <>
           <label className="label" htmlFor="rest-day">
-            Don’t ask before
+            Not asked before
           </label>
-          <DayField id="rest-day" name="day" label="Don’t ask before" defaultValue={day} isOptional />
-          <p className="text-second mt-1 text-[13px]">Leave the date blank to end the rest.</p>
+          <DayField id="rest-day" name="day" label="Not asked before" defaultValue={day} isOptional />
+          <p className="text-second mt-1 text-[13px]">Without a day the rest ends.</p>
           {error("day")}
           <label className="label mt-3" htmlFor="rest-reason">
             Why, for your team

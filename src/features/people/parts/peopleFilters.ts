@@ -6,15 +6,15 @@ import { ASKED, type directoryQuery, PEOPLE_STATES } from "../directory";
 
 const ASKED_WORDS = { never: "never", month: "in the last 30 days", year: "in the last year", longer: "longer ago" };
 const STATE_PHRASES: Record<(typeof PEOPLE_STATES)[number], string> = {
-  planned: "people with a message on its way",
-  asked: "people who’ve been asked and haven’t answered",
-  answered: "people who’ve answered",
-  reviewed: "people who’ve left a review",
+  planned: "people with a message to come",
+  asked: "people who were asked and have not answered",
+  answered: "people who answered",
+  reviewed: "people who wrote a review",
   "would recommend": "people who would recommend you",
-  undecided: "people who might recommend you",
+  undecided: "people who may recommend you",
   "would not": "people who would not recommend you",
   concern: "people with an open concern",
-  resting: "people who are resting",
+  resting: "people who rest",
   "opted out": "people who opted out",
   unreachable: "people nothing can reach",
   excluded: "people who are never asked",

@@ -66,8 +66,7 @@ export function FreshSentence({ plan, days }: { plan: PlanRef; days: number }) {
 /** The tags that leave a person out, and those a person must have. */
 export function TagsSentence({ plan, rules, choices }: { plan: PlanRef; rules: PlanRules; choices: string[] }) {
   const all = [...new Set([...choices, ...rules.excludeTags, ...rules.onlyTags])].map((name) => ({ id: name, name }));
-  const never =
-    rules.excludeTags.length > 0 ? `except anyone tagged ${rules.excludeTags.join(", ")}` : "whatever their tags";
+  const never = rules.excludeTags.length > 0 ? `never tagged ${rules.excludeTags.join(", ")}` : "whatever the tags";
   return (
     <Sentence
       words={rules.onlyTags.length > 0 ? `only tagged ${rules.onlyTags.join(" or ")}, ${never}` : never}
@@ -78,14 +77,14 @@ export function TagsSentence({ plan, rules, choices }: { plan: PlanRef; rules: P
       {(error) => (
         <div className="space-y-3">
           <Hidden part="tags" />
-          {all.length === 0 ? <p>No tags yet. Create some under Set-up.</p> : null}
-          <Ticks name="excludeTags" legend="Leave out anyone tagged" choices={all} chosen={rules.excludeTags} />
+          {all.length === 0 ? <p>There are no tags yet. Make them under Set-up.</p> : null}
+          <Ticks name="excludeTags" legend="Leave out whoever is tagged" choices={all} chosen={rules.excludeTags} />
           <Ticks
             name="onlyTags"
             legend="Ask only people or visits tagged"
             choices={all}
             chosen={rules.onlyTags}
-            all="Tick none for everyone."
+            all="None ticked: everybody."
           />
           {error("excludeTags")}
         </div>
@@ -95,9 +94,9 @@ export function TagsSentence({ plan, rules, choices }: { plan: PlanRef; rules: P
 }
 
 export const HOUSEHOLD_WORDS: Record<PlanRules["households"], string> = {
-  together: "one ask that names everyone",
-  "one only": "an ask to the first person only",
-  each: "an ask to each person",
+  together: "one ask that names everybody of the household",
+  "one only": "an ask for the first of the household, and none for the others",
+  each: "an ask for each person",
 };
 
 /** What becomes of several visits of a household on one day. */
@@ -123,8 +122,8 @@ export function HouseholdsSentence({ plan, value }: { plan: PlanRef; value: Plan
 export function FirstSentence({ plan, goesFirst }: { plan: PlanRef; goesFirst: boolean }) {
   return (
     <Sentence
-      words={goesFirst ? "ahead of other plans" : "in turn with other plans"}
-      label="Priority"
+      words={goesFirst ? "before those of other plans" : "in their turn"}
+      label="Which messages leave first"
       action={actionOf(plan)}
     >
       {() => (
@@ -135,8 +134,8 @@ export function FirstSentence({ plan, goesFirst }: { plan: PlanRef; goesFirst: b
             legend="Where not all may leave at once, its messages leave"
             value={goesFirst ? "yes" : "no"}
             choices={[
-              ["yes", "ahead of other plans"],
-              ["no", "in turn with other plans"],
+              ["yes", "before those of other plans"],
+              ["no", "in their turn"],
             ]}
           />
         </>
@@ -168,7 +167,7 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
             onChange={(value) => setOn(value === "yes")}
             choices={[
               ["no", "at once, spread over the send hours"],
-              ["yes", "in daily batches, newest visits first"],
+              ["yes", "in daily portions, newest visits first"],
             ]}
           />
           {on ? (
@@ -177,7 +176,7 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
               <div className="flex gap-2">
                 <NumberField
                   name="mostBounced"
-                  label="Pause if more than this % bounce"
+                  label="Stops above, % back"
                   value={portions?.mostBounced ?? 5}
                   error={error("mostBounced")}
                 />

@@ -16,7 +16,7 @@ const actionOf = ({ slug, mayChange }: Props) => (mayChange ? changeClientRules.
 export function RestSentence({ days, ...who }: Props & { days: number }) {
   return (
     <Sentence
-      words={days === 0 ? "no longer than each plan’s own rest" : sayFigure(days, "day")}
+      words={days === 0 ? "no time beyond each plan’s own rest" : sayFigure(days, "day")}
       label="Rest across plans"
       action={actionOf(who)}
     >
@@ -39,7 +39,7 @@ export function RestSentence({ days, ...who }: Props & { days: number }) {
 export function ConsentSentence({ needed, ...who }: Props & { needed: boolean }) {
   return (
     <Sentence
-      words={needed ? "only people who’ve agreed" : "everyone who hasn’t said no"}
+      words={needed ? "only people who agreed" : "everybody who did not refuse"}
       label="Consent"
       action={actionOf(who)}
     >
@@ -48,11 +48,11 @@ export function ConsentSentence({ needed, ...who }: Props & { needed: boolean })
           <Hidden part="consent" />
           <Radios
             name="needsConsent"
-            legend="Send messages to"
+            legend="Written to are"
             value={needed ? "yes" : "no"}
             choices={[
-              ["no", "everyone who hasn’t said no"],
-              ["yes", "only people with recorded consent"],
+              ["no", "everybody who did not refuse"],
+              ["yes", "only people whose consent is noted"],
             ]}
           />
         </>
@@ -64,7 +64,7 @@ export function ConsentSentence({ needed, ...who }: Props & { needed: boolean })
 export function GapSentence({ minutes, ...who }: Props & { minutes: number }) {
   const words = minutes % 60 === 0 ? sayFigure(minutes / 60, "hour") : sayFigure(minutes, "minute");
   return (
-    <Sentence words={words} label="Minimum gap between messages" action={actionOf(who)}>
+    <Sentence words={words} label="Least time between two messages" action={actionOf(who)}>
       {(error) => (
         <>
           <Hidden part="gap" />
@@ -85,13 +85,13 @@ const most = (texts: number | null, emails: number | null, none: string) =>
   texts === null && emails === null
     ? none
     : [
-        texts === null ? "unlimited texts" : `at most ${sayFigure(texts, "text")}`,
-        emails === null ? "unlimited emails" : `at most ${sayFigure(emails, "email")}`,
+        texts === null ? "texts without limit" : `at most ${sayFigure(texts, "text")}`,
+        emails === null ? "emails without limit" : `at most ${sayFigure(emails, "email")}`,
       ].join(", ");
 
 export function CeilingSentence({ texts, emails, ...who }: Props & { texts: number | null; emails: number | null }) {
   return (
-    <Sentence words={most(texts, emails, "as many as are due")} label="Hourly limit" action={actionOf(who)}>
+    <Sentence words={most(texts, emails, "as many as are due")} label="At most within an hour" action={actionOf(who)}>
       {(error) => (
         <>
           <Hidden part="ceiling" />
@@ -130,7 +130,7 @@ export function AllowanceSentence({
             legend="Once both are used up, new visits"
             value={leavesOut ? "leave out" : "hold"}
             choices={[
-              ["hold", "are asked about next month"],
+              ["hold", "are asked about when the next month begins"],
               ["leave out", "are left out"],
             ]}
           />
@@ -180,7 +180,7 @@ export function HoursSentence({
                   id={`${channel}-day-${day}`}
                   name={`day-${day}`}
                   className="field !py-1"
-                  placeholder="nothing goes out"
+                  placeholder="nothing leaves"
                   defaultValue={week[day]?.length ? sayHours(week[day]) : ""}
                 />
               </div>
@@ -188,16 +188,16 @@ export function HoursSentence({
             </div>
           ))}
           <p className="text-second text-[13px]">
-            Like 9:00 to 12:30 and 14:00 to 19:00. Leave a day blank if nothing should go out.
+            Like 9:00 to 12:30 and 14:00 to 19:00. A day left empty is a day on which nothing leaves.
           </p>
           <label className="flex items-center gap-2 pt-1">
             <input type="checkbox" name="keepsHolidays" defaultChecked={keepsHolidays} className="size-4" />
-            Send nothing on public holidays
+            Nothing leaves on public holidays
           </label>
           {holidays.regions.length > 0
             ? holidays.branches.map(({ id, name, region }) => (
                 <label key={id} className="flex flex-wrap items-baseline gap-x-2 pl-6 text-[14px]">
-                  {name} follows the holidays of
+                  {name} has those of
                   <select name={`region-${id}`} defaultValue={region ?? ""} className="field w-auto !py-1">
                     {region ? null : <option value="">the whole country</option>}
                     {holidays.regions.map(({ code, name: words }) => (
@@ -244,7 +244,7 @@ export function PriceSentence({
           <div className="flex gap-2">
             <div className="flex-1">
               <label className="label" htmlFor="price">
-                Price per text part
+                A part of a text
               </label>
               <input id="price" name="price" inputMode="decimal" className="field" defaultValue={price / 1000} />
               {error("price")}

@@ -13,7 +13,7 @@ const DOOR_WORDS: Record<DoorsMode, { name: string; says: string }> = {
     name: "Listen first",
     says: "An unhappy rating sees the private form first; the sites stay below it.",
   },
-  "private only": { name: "Private only", says: "Unhappy customers only see the private form." },
+  "private only": { name: "Private only", says: "An unhappy rating sees only the private form." },
 };
 
 /** What the answer page opens, and from which rating on somebody counts as unhappy. */
@@ -28,7 +28,7 @@ export function DoorsSentence({
   const [mode, setMode] = useState<string>(doors.mode);
   return (
     <Sentence
-      words={`${DOOR_WORDS[doors.mode].name}, with ${doors.threshold} of 5 or lower counted as unhappy`}
+      words={`${DOOR_WORDS[doors.mode].name}, unhappy is ${doors.threshold} of 5 and below`}
       label="What the answer page opens"
       id="doors"
       action={action}
@@ -99,11 +99,11 @@ export function SitesSentence({
     shares: `the first by share (${Object.entries(sites.shares)
       .map(([site, share]) => `${site} ${share}`)
       .join(", ")})`,
-    mailbox: "the first going by the person’s email address",
+    mailbox: "the first by the person’s mailbox",
   }[sites.mix];
   return (
     <Sentence
-      words={`${offered.slice(0, sites.most).join(", ") || "no sites yet"}; ${says}`}
+      words={`${offered.slice(0, sites.most).join(", ") || "no site yet"}; ${says}`}
       label="Review sites"
       id="sites"
       action={actionOf(plan)}
@@ -148,13 +148,13 @@ export function SitesSentence({
           </div>
           <Radios
             name="mix"
-            legend="Which comes first"
+            legend="First comes"
             value={sites.mix}
             onChange={setMix}
             choices={[
               ["order", "always the first of the list"],
-              ["shares", "the one that’s had less than its share"],
-              ["mailbox", "the site where their email address suggests an account, otherwise the top one"],
+              ["shares", "the site that is behind its share of all asks"],
+              ["mailbox", "the site whose account their mailbox is, else the first"],
             ]}
           />
           {mix === "mailbox" ? <MailDomains sites={order} accounts={accounts} fault={error("accounts")} /> : null}
@@ -186,7 +186,7 @@ function MailDomains({
 }) {
   return (
     <div className="space-y-2">
-      <p className="label">Email domains that mean someone has an account there</p>
+      <p className="label">Mail domains whose mailboxes are an account there</p>
       {sites.map((site) => (
         <div key={site}>
           <label className="text-[14px]" htmlFor={`accounts ${site}`}>

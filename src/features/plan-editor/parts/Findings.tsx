@@ -35,7 +35,7 @@ export async function Findings({ access, planId, looks, stepHref }: Props) {
       {findings.map((finding) => (
         <li key={finding.says} className={finding.level === "error" ? "text-vermilion-deep" : "text-ochre-deep"}>
           <span aria-hidden="true">{finding.level === "error" ? "✕ " : "! "}</span>
-          <span className="sr-only">{finding.level === "error" ? "Can’t run: " : "Look at this: "}</span>
+          <span className="sr-only">{finding.level === "error" ? "It cannot run: " : "Look at this: "}</span>
           <a href={placeOf(finding, slug, stepHref)} className="!text-inherit">
             {finding.says}
           </a>

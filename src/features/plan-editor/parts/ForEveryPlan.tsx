@@ -19,8 +19,8 @@ export function ForEveryPlan({ setting, slug, mayChange }: { setting: Setting; s
       <h2 className="text-[19px] font-semibold">For every plan</h2>
       <dl className="divide-rule border-rule mt-2 divide-y border-y">
         <Row name="Rest">
-          Anyone who’s been asked or has left a review rests from every plan for{" "}
-          <RestSentence {...who} days={client.restDays} />.
+          Whoever was asked or wrote a review rests from every plan for <RestSentence {...who} days={client.restDays} />
+          .
         </Row>
         <Row name="Consent">
           Messages go to <ConsentSentence {...who} needed={client.needsConsent} />.
@@ -29,7 +29,7 @@ export function ForEveryPlan({ setting, slug, mayChange }: { setting: Setting; s
           Between any two messages to one person lie at least <GapSentence {...who} minutes={client.gapMinutes} />.
         </Row>
         <Row name="Pace">
-          In any hour, send <CeilingSentence {...who} texts={client.textsAnHour} emails={client.emailsAnHour} />.
+          Within an hour leave <CeilingSentence {...who} texts={client.textsAnHour} emails={client.emailsAnHour} />.
         </Row>
         <Row name="Allowance">
           In a month:{" "}
@@ -39,17 +39,17 @@ export function ForEveryPlan({ setting, slug, mayChange }: { setting: Setting; s
             emails={client.emailsAMonth}
             leavesOut={client.leavesOutWhenUsedUp}
           />
-          . A text part costs{" "}
+          . A part of a text counts as{" "}
           <PriceSentence {...who} price={client.partPrice} mediaPrice={client.mediaPrice} currency={client.currency} />.
         </Row>
         <Row name="Texts leave">
           <HoursSentence {...hoursOf(setting, "text")} {...who} />
-          {client.keepsHolidays ? ", except public holidays" : ""}; never before 8:00 or after 21:00 in the person’s own
-          time.
+          {client.keepsHolidays ? ", not on public holidays" : ""}; never before 8:00 or after 21:00 where the person
+          is.
         </Row>
         <Row name="Emails leave">
           <HoursSentence {...hoursOf(setting, "email")} {...who} />
-          {client.keepsHolidays ? ", except public holidays" : ""}.
+          {client.keepsHolidays ? ", not on public holidays" : ""}.
         </Row>
       </dl>
     </section>

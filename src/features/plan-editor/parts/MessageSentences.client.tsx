@@ -46,9 +46,7 @@ export function StepSentence({ plan, step, index }: { plan: PlanRef; step: PlanS
               className="field"
               defaultValue={step.delay.at === null || step.delay.at === undefined ? "" : clockTime(step.delay.at)}
             />
-            <p className="text-second mt-1 text-[13px]">
-              For days and weeks. Leave blank to keep the same time of day.
-            </p>
+            <p className="text-second mt-1 text-[13px]">For days and weeks. Left empty: the same time as before.</p>
             {error("at")}
           </div>
           <SelectField
@@ -109,8 +107,8 @@ export function WordsSentence({
         <div className="space-y-3">
           <Hidden part="words" step={index} wording={wording.key} />
           <p className="text-second text-[13px]">
-            Placeholders go in braces, with what to say if we don’t know:{" "}
-            {placeholders.map((name) => `{${name}}`).join(" ")}, for example {"{first name|there}"}.
+            In braces, with what to say when it is not known: {placeholders.map((name) => `{${name}}`).join(" ")}, for
+            example {"{first name|there}"}.
           </p>
           <div>
             <label className="label" htmlFor="text">
@@ -121,14 +119,14 @@ export function WordsSentence({
           </div>
           <div>
             <label className="label" htmlFor="subject">
-              Email subject
+              Subject of the email
             </label>
             <input id="subject" name="subject" className="field" defaultValue={wording.subject} />
             {error("subject")}
           </div>
           <div>
             <label className="label" htmlFor="email">
-              Email
+              As an email
             </label>
             <textarea id="email" name="email" rows={9} className="field" defaultValue={wording.email} />
             {error("email")}

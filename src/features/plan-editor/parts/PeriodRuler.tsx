@@ -41,8 +41,8 @@ export function PeriodRuler({
     <figure aria-label="The rehearsal on the time ruler" className="overflow-x-auto">
       <p className="text-second text-[13px]">
         <Shape channel="text" className="border-mulberry bg-mulberry" /> texts{" "}
-        <Shape channel="email" className="border-leaf bg-leaf ml-2" /> emails. Nothing goes out in hatched times. Click
-        a day to see its messages.
+        <Shape channel="email" className="border-leaf bg-leaf ml-2" /> emails; hatched: nothing may leave. Each day
+        opens its messages.
       </p>
       <div className="mt-1 flex h-[104px] min-w-[620px]">
         {days.map((day) => {

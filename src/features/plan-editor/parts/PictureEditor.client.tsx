@@ -11,16 +11,16 @@ import type { PlanRef } from "./planRef";
 const SLIDERS = [
   ["x", "From left to right", 0, 100, "%"],
   ["y", "From top to bottom", 0, 100, "%"],
-  ["size", "Letter size", 4, 30, "%"],
+  ["size", "Height of the letters", 4, 30, "%"],
   ["angle", "Turned", -45, 45, "°"],
 ] as const;
 
 /** Names that show what may happen: a usual one, a long one, Polish letters, none. */
 const NAMES = [
-  ["Odette", "An ordinary name"],
+  ["Odette", "A usual name"],
   ["Wilhelmina-Bartholomea", "A long one"],
-  ["Łucja", "Polish letters"],
-  ["", "No name, or one we can’t draw"],
+  ["Łucja", "Letters of Poland"],
+  ["", "A name that is missing, or in other letters"],
 ] as const;
 
 /** The picture of a plan: its words are dragged to their place, or put there by sliders. */
@@ -43,7 +43,7 @@ export function PictureEditor({
   const [says, setSays] = useState("");
   const change = (part: Partial<PictureDesign>) => setDesign((before) => ({ ...before, ...part }));
   const upload = async (file: File) => {
-    setSays("Uploading…");
+    setSays("Bringing it in ...");
     const sent = await sendPicture(`${base}/photo`, file);
     setSays(sent.ok ? "" : sent.says);
     if (sent.ok) change({ photo: (sent.answer as { id: string }).id });
@@ -109,7 +109,7 @@ export function PictureEditor({
               <Colours design={design} ownColour={ownColour} change={change} />
               <input type="hidden" name="photo" value={design.photo ?? ""} />
               <button type="submit" className="button-main" disabled={pending}>
-                {pending ? "Saving…" : "Save"}
+                {pending ? "Saving ..." : "Save"}
               </button>
             </div>
           ) : null}
@@ -238,7 +238,7 @@ const PLAIN: Omit<PictureDesign, "background"> = { photo: null, x: 50, y: 50, si
 function Colours({ design, ownColour, change }: Changing & { design: PictureDesign; ownColour: string }) {
   return (
     <fieldset>
-      <legend className="label">Text colour</legend>
+      <legend className="label">Colour of the words</legend>
       <div className="flex flex-wrap items-center gap-2">
         <input
           type="color"

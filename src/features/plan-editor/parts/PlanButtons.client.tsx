@@ -31,7 +31,7 @@ export function MovablePlan({
     form.set("unit", delay.unit);
     if (delay.at !== null && delay.at !== undefined) form.set("at", clockTime(delay.at));
     const result = await changePlan(plan.slug, plan.planId, plan.revision, null, form);
-    return result?.ok ? null : (result?.message ?? "It wasn’t saved.");
+    return result?.ok ? null : (result?.message ?? "It was not saved.");
   };
   return <PlanRuler {...ruler} save={plan.mayChange ? save : null} />;
 }
@@ -104,7 +104,7 @@ export function LookAgain({ slug }: { slug: string }) {
     <ActionForm action={lookAgain.bind(null, slug)}>
       {({ pending }) => (
         <button type="submit" className="button-quiet -ml-2" disabled={pending}>
-          {pending ? "Looking ..." : "Check the review links again"}
+          {pending ? "Looking ..." : "Follow the review links again"}
         </button>
       )}
     </ActionForm>
@@ -181,7 +181,7 @@ function ForWhom({ facts, fault }: { facts: ForceFacts; fault: ReactNode }) {
   const [whom, setWhom] = useState("new asks");
   return (
     <fieldset className="space-y-1.5">
-      <legend className="label">Apply them to</legend>
+      <legend className="label">They hold for</legend>
       <label className="flex gap-2.5">
         <input
           type="radio"
@@ -211,10 +211,10 @@ function ForWhom({ facts, fault }: { facts: ForceFacts; fault: ReactNode }) {
             <span className="text-second">
               :{" "}
               {[
-                facts.moved ? `${facts.moved} would send a different next message` : "",
+                facts.moved ? `${facts.moved} would send their next message differently` : "",
                 facts.ends ? `${facts.ends} would end` : "",
                 facts.begins ? `${facts.begins} would send once more` : "",
-                facts.same ? `nothing changes for ${facts.same}` : "",
+                facts.same ? `for ${facts.same} nothing changes` : "",
                 facts.leaving ? `${facts.leaving} are being handed over and stay` : "",
               ]
                 .filter(Boolean)

@@ -12,7 +12,7 @@ export function PlanList({ slug, items, mayChange }: { slug: string; items: Sort
     const result = await setPlanOrder(slug, ids).catch(
       lost({
         ok: false as const,
-        message: "The connection dropped, so the order wasn’t saved.",
+        message: "The order was not saved: the connection is lost.",
       }),
     );
     toast(result.message ?? "Saved.");

@@ -13,14 +13,14 @@ export function PlanMargin({ access, view }: { access: Access; view: PlanView })
   return (
     <>
       <Note title="Before it can run">
-        <Suspense fallback={<p className="text-second">Checking the review links…</p>}>
+        <Suspense fallback={<p className="text-second">Following the review links …</p>}>
           <Findings access={access} planId={plan.id} looks={ref.mayChange} stepHref={stepHref} />
         </Suspense>
         {ref.mayChange ? <LookAgain slug={ref.slug} /> : null}
       </Note>
       {rules.begins.kind === "by hand" ? null : (
         <Note title="If it had run last week">
-          <Suspense fallback={<p className="text-second">Rehearsing the last seven days…</p>}>
+          <Suspense fallback={<p className="text-second">Rehearsing the last seven days …</p>}>
             <LastWeek access={access} planId={plan.id} now={now} />
           </Suspense>
           <p>
@@ -28,7 +28,7 @@ export function PlanMargin({ access, view }: { access: Access; view: PlanView })
           </p>
         </Note>
       )}
-      <Note title="What stops an ask">
+      <Note title="What stops it">
         <p>
           The rest of an ask is dropped at once when the person answers, goes on to a review site, writes back, opts
           out, writes a review, or their visit is cancelled.

@@ -41,7 +41,7 @@ function planWords({ rules, draft }: Plan, nameOf: (id: string) => string): stri
 function tallyWords(tally: Tally | undefined): string {
   if (!tally) return "";
   const words = [`${tally.asked} asked this week`, `${tally.open} under way`];
-  return (tally.waiting > 0 ? [...words, `${tally.waiting} waiting their turn`] : words).join(" · ");
+  return (tally.waiting > 0 ? [...words, `${tally.waiting} wait their turn`] : words).join(" · ");
 }
 
 function StateTag({ plan }: { plan: Plan }) {

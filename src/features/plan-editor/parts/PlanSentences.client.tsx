@@ -57,7 +57,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
               <option value="visit">a visit ends</option>
               <option value="invoice">an invoice is paid</option>
               <option value="tag">a person gets a tag</option>
-              <option value="customer">someone has been a customer for a certain time</option>
+              <option value="customer">somebody has been a customer for some days</option>
               <option value="put right">a concern is closed as put right</option>
               <option value="list">a list is dropped off</option>
               <option value="by hand">somebody asks by hand</option>
@@ -72,7 +72,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
                   legend="Of these kinds"
                   choices={Object.entries(KIND_WORDS).map(([id, name]) => ({ id, name }))}
                   chosen={begins.kind === "visit" ? begins.kinds : []}
-                  all="Tick none for every kind."
+                  all="None ticked: of every kind."
                 />
               ) : null}
               <Ticks
@@ -80,7 +80,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
                 legend="For these services"
                 choices={names.services}
                 chosen={chosen("services")}
-                all="Tick none for every service."
+                all="None ticked: for every service."
               />
               {names.branches.length > 1 ? (
                 <Ticks
@@ -88,7 +88,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
                   legend="At these branches"
                   choices={names.branches}
                   chosen={chosen("branches")}
-                  all="Tick none for every branch."
+                  all="None ticked: at every branch."
                 />
               ) : null}
             </>
@@ -104,7 +104,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
                 ))}
               </select>
               <p className="text-second mt-1 text-[13px]">
-                They’re asked about their last visit. Time counts from when they got the tag.
+                Asked about their last visit, counted from the moment they got it.
               </p>
               {error("tag")}
             </div>
@@ -115,7 +115,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
               label="Days since their first visit"
               value={begins.kind === "customer" ? begins.days : 365}
               error={error("days")}
-              hint="People who’ve been customers for longer than that when the plan starts aren’t asked."
+              hint="Who has been here longer than that when the plan starts is not asked."
             />
           ) : null}
         </div>

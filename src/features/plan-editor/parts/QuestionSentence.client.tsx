@@ -10,7 +10,7 @@ import type { FormAction } from "./planRef";
 const LOOKS_AT: Record<MoreQuestions["doorsLookAt"], string> = {
   rating: "the rating",
   recommendation: "the recommendation",
-  "lowest aspect": "the lowest-rated aspect",
+  "lowest aspect": "the lowest side of the visit",
 };
 
 /** What the answer page asks: the rating, and what may follow it. */
@@ -45,10 +45,10 @@ export function QuestionSentence({
             ]}
           />
           {error("question")}
-          <p className="text-second text-[14px]">Then, on the same page, all optional:</p>
+          <p className="text-second text-[14px]">Then, on the same page, and none of it needed:</p>
           <Lines
             name="aspects"
-            label="Aspects of the visit, one per line"
+            label="Sides of the visit, one a line"
             says="Five at most, each rated 1 to 5: the waiting, the price."
             value={more.aspects}
             error={error("aspects")}
@@ -67,7 +67,7 @@ export function QuestionSentence({
           <Lines
             name="questions"
             label="Open questions, one a line"
-            says="Up to three."
+            says="Three at most."
             value={more.questions}
             error={error("questions")}
           />
@@ -79,15 +79,15 @@ export function QuestionSentence({
               defaultChecked={more.photo ?? false}
               className="size-[18px]"
             />
-            Let them add a photo (only your team sees it)
+            Let them send a photo, which only your team sees
           </label>
           <label className="flex min-h-[44px] items-center gap-2.5">
             <input type="checkbox" name="mayShow" value="yes" defaultChecked={more.mayShow} className="size-[18px]" />
-            Ask if you can show their comments on your own reviews page
+            Ask whether their words may stand on your own page of reviews
           </label>
           <SelectField
             name="doorsLookAt"
-            label="Doors depend on"
+            label="What opens goes by"
             value={more.doorsLookAt}
             choices={DOORS_LOOK_AT.map((each) => [each, LOOKS_AT[each]] as const)}
           />

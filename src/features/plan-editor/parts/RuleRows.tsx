@@ -24,7 +24,7 @@ export function RuleRows({ view }: { view: PlanView }) {
   return (
     <dl className="divide-rule border-rule mt-6 divide-y border-y">
       <Row name="Who is asked">
-        Everyone it starts for, <TagsSentence plan={ref} rules={rules} choices={names.tags} />
+        Everyone it begins for, <TagsSentence plan={ref} rules={rules} choices={names.tags} />
         {setting.services.some(({ neverAsk }) => neverAsk) ? (
           <>
             ; never about{" "}
@@ -40,7 +40,7 @@ export function RuleRows({ view }: { view: PlanView }) {
       </Row>
       <Row name="Households">
         Several visits of one household on one day give <HouseholdsSentence plan={ref} value={rules.households} />
-        {"; "}for a minor, messages go to the guardian.
+        {"; "}for a minor the guardian is written to.
       </Row>
       <Row name="How often">
         A person is asked <RepeatSentence plan={ref} repeat={rules.repeat} />; being asked by hand counts
@@ -50,7 +50,7 @@ export function RuleRows({ view }: { view: PlanView }) {
         .
       </Row>
       <Row name="While it is fresh">
-        A message that couldn’t go out within <FreshSentence plan={ref} days={rules.freshDays} /> of its time is not
+        A message that could not leave within <FreshSentence plan={ref} days={rules.freshDays} /> of its time is not
         sent any more.
       </Row>
       {rules.begins.kind === "list" ? (
@@ -68,18 +68,18 @@ export function RuleRows({ view }: { view: PlanView }) {
       </Row>
       <Row name="When texts leave">
         <HoursSentence {...hoursOf(setting, "text")} slug={ref.slug} mayChange={ref.mayChange} />
-        {setting.client.keepsHolidays ? ", not on public holidays" : ""}; never before 8:00 or after 21:00 in the
-        person’s own time.
+        {setting.client.keepsHolidays ? ", not on public holidays" : ""}; and never before 8:00 or after 21:00 where the
+        person is.
       </Row>
       <Row name="When emails leave">
         <HoursSentence {...hoursOf(setting, "email")} slug={ref.slug} mayChange={ref.mayChange} />
-        {setting.client.keepsHolidays ? ", not on public holidays" : ""}. These hours apply to every plan.
+        {setting.client.keepsHolidays ? ", not on public holidays" : ""}. The hours hold for every plan.
       </Row>
       <Row name="What the page asks">
         <QuestionSentence action={actionOf(ref)} rules={rules} />
       </Row>
       <Row name="A picture">
-        Goes in <PictureSentence plan={ref} rules={rules} />
+        Stands on <PictureSentence plan={ref} rules={rules} />
         <PictureCost view={view} />.{" "}
         <Link href={`${view.base}/picture`} className="words-link">
           What it shows
@@ -111,8 +111,8 @@ function PictureCost({ view }: { view: PlanView }) {
   const plain = steps.reduce((sum, key) => sum + (monthly[key]?.parts ?? 0), 0) * setting.client.partPrice;
   return (
     <>
-      : {sayCount(texts, "text")} a month at today’s pace, which is <b>{sayPrice(texts * mediaPrice, currency)}</b>{" "}
-      instead of {sayPrice(plain, currency)}
+      : {sayCount(texts, "text")} a month at today’s pace, which is <b>{sayPrice(texts * mediaPrice, currency)}</b> in
+      place of {sayPrice(plain, currency)}
     </>
   );
 }

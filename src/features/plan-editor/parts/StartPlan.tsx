@@ -14,14 +14,14 @@ export function StartPlan({ slug }: { slug: string }) {
               <p className="text-second">{starter.says}</p>
             </div>
             <StartFrom slug={slug} from={starter.key}>
-              Use this <span className="sr-only">: {starter.name}</span>
+              Start from this <span className="sr-only">: {starter.name}</span>
             </StartFrom>
           </li>
         ))}
         <li className="flex flex-wrap items-center justify-between gap-3 py-2.5">
           <div className="min-w-0 flex-1 basis-[300px]">
             <b>From nothing</b>
-            <p className="text-second">Just one message. You set up the rest.</p>
+            <p className="text-second">One message, and everything else as you set it.</p>
           </div>
           <StartFrom slug={slug} from="nothing">
             Start from nothing

@@ -78,10 +78,9 @@ function StepButtons({ view }: { view: PlanView }) {
         part="remove step"
         fields={{ step: index }}
         disabled={last === 0}
-        sure={`Remove “${step.name}” from the plan?`}
+        sure={`Take “${step.name}” out of the plan?`}
       >
-        {" "}
-        Remove{" "}
+        Take out
       </StepButton>
       {rules.steps.length < 6 ? (
         <StepButton plan={ref} part="add step" fields={{ in: "first" }}>
@@ -90,7 +89,7 @@ function StepButtons({ view }: { view: PlanView }) {
       ) : null}
       {rules.steps.length < 6 && isFeeling ? (
         <StepButton plan={ref} part="add step" fields={{ in: "review" }}>
-          Add a message asking for a review
+          Add one that asks for a review
         </StepButton>
       ) : null}
     </div>
@@ -119,7 +118,7 @@ function HowItReads({ view, as }: { view: PlanView; as?: "email" | "text" }) {
           // biome-ignore lint/a11y/noNoninteractiveTabindex: a box that scrolls must be reachable by keyboard
           tabIndex={0}
           role="region"
-          aria-label="Preview"
+          aria-label="How it reads"
         >
           {words.subject ? <p className="mb-1.5 font-semibold">{words.subject}</p> : null}
           {words.body}
@@ -128,7 +127,7 @@ function HowItReads({ view, as }: { view: PlanView; as?: "email" | "text" }) {
           <span>
             {parts
               ? `${sayCount(parts.parts, "part")}, ${parts.units} of ${parts.parts * parts.perPart} characters`
-              : "Email preview"}
+              : "An email, as it would read"}
           </span>
           <Link
             href={`${stepHref(index, wording.key)}&as=${shown === "text" ? "email" : "text"}`}
@@ -150,9 +149,9 @@ function afterWords(rules: PlanRules, index: number): string {
 }
 
 function insteadWords(channel: PlanRules["steps"][number]["channel"]): string {
-  if (channel === "text") return "No mobile number? We’ll send an email instead.";
-  if (channel === "email") return "No email address? We’ll send a text instead.";
+  if (channel === "text") return "No mobile number? An email goes in its place.";
+  if (channel === "email") return "No email address? A text goes in its place.";
   if (channel === "both")
-    return "The email follows straight after the text. People with only one address just get that one.";
+    return "The email follows right behind the text; whoever has only one of the two gets that one.";
   return "As a text where nobody knows what the person prefers.";
 }

@@ -33,7 +33,7 @@ export function Trial({
   const chances = chancesOfBest(own);
   const verdict = judgeTrial(own);
   const share = ({ sent, answered }: Tally) =>
-    sent === 0 ? "no results yet" : `${Math.round((100 * answered) / sent)}% answered (${answered} of ${sent})`;
+    sent === 0 ? "nothing to count yet" : `${Math.round((100 * answered) / sent)} % answered (${answered} of ${sent})`;
   return (
     <div className="mt-3">
       <p className="text-second">
@@ -52,7 +52,7 @@ export function Trial({
               Wording {tally.key.toUpperCase()}
             </Link>
             <span className="text-second">{share(tally)}</span>
-            <span>{Math.round(chances[at] * 100)}% likely to be the best</span>
+            <span>best with a chance of {Math.round(chances[at] * 100)} %</span>
             <span className="ml-auto flex">
               <StepButton
                 plan={plan}
@@ -64,8 +64,7 @@ export function Trial({
               </StepButton>
               {tally.key === "a" ? null : (
                 <StepButton plan={plan} part="drop wording" fields={{ step: index, wording: tally.key }}>
-                  {" "}
-                  Remove{" "}
+                  Drop
                 </StepButton>
               )}
             </span>
@@ -75,17 +74,17 @@ export function Trial({
       <div className="mt-2">
         {verdict.done ? (
           <>
-            <b>Wording {verdict.best.toUpperCase()} is better</b>, so you can end the trial.{" "}
+            <b>Wording {verdict.best.toUpperCase()} is better</b>; the trial can end.{" "}
             <StepButton plan={plan} part="keep wording" fields={{ step: index, wording: verdict.best }}>
-              Keep the better one
+              Keep the better
             </StepButton>
           </>
         ) : (
-          `No winner yet: ${verdict.says.charAt(0).toLowerCase()}${verdict.says.slice(1)}`
+          `Not decided: ${verdict.says.charAt(0).toLowerCase()}${verdict.says.slice(1)}`
         )}{" "}
         <span className="text-second text-[13px]">
-          It’s fine to look early. We only call a winner when there’s less than a 1 in 20 chance of being wrong, however
-          often you check.
+          Looking early does no harm: a wording counts as better only when it would be wrong in at most 1 of 20 such
+          trials, however often you look.
         </span>
       </div>
       {all.length < 4 ? (

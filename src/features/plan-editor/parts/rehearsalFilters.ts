@@ -28,19 +28,19 @@ export function rehearsalFilters(view: RehearsalView, link: RehearsalLink): (str
   const periods = [
     on("the last seven days", {}, wanted.on === "past" && wanted.from === null),
     on(
-      "the last 30 days",
+      "the last thirty days",
       { from: formatDay(today - 30) },
       wanted.on === "past" && wanted.from === formatDay(today - 30),
     ),
-    on("other dates", { from: formatDay(today - 14), to: formatDay(today) }, isOwnPeriod(view)),
-    on("visits booked in the next 14 days", { on: "booked" }, wanted.on === "booked"),
+    on("other days", { from: formatDay(today - 14), to: formatDay(today) }, isOwnPeriod(view)),
+    on("what is booked for the next 14 days", { on: "booked" }, wanted.on === "booked"),
     on("a list", { on: "list" }, wanted.on === "list"),
   ];
   const others = versionsBeside(plan, versions, wanted.version);
   return [
     "Rehearsed on ",
     {
-      label: "Which visits",
+      label: "What it is rehearsed on",
       words: periods.find(({ isHere }) => isHere)?.words ?? "the last seven days",
       clear: null,
       choices: periods,
@@ -63,7 +63,7 @@ export function rehearsalFilters(view: RehearsalView, link: RehearsalLink): (str
       : []),
     ...(others.length > 0
       ? [
-          ", compared with ",
+          ", side by side with ",
           {
             label: "Compared with",
             words: others.find(([name]) => name === wanted.against)?.[1] ?? "nothing",

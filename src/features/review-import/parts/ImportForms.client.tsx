@@ -19,7 +19,7 @@ function PageSelect({
   return (
     <div>
       <label className="label" htmlFor={id}>
-        From which page
+        Of which page
       </label>
       <select id={id} name="listing" className="field">
         {pages.map((page) => (
@@ -92,7 +92,7 @@ export function TypeForm({ slug, pages, today }: { slug: string; pages: PageChoi
             {error("words")}
           </div>
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? "Keeping it ..." : "Save review"}
+            {pending ? "Keeping it ..." : "Keep it"}
           </button>
         </>
       )}
@@ -147,7 +147,7 @@ export function ColumnsForm({
             ))}
           </div>
           <p role="status" className="sr-only">
-            {pending ? "Reading it again…" : ""}
+            {pending ? "Reading it anew ..." : ""}
           </p>
         </>
       )}
@@ -161,10 +161,10 @@ export function KeepButton({ slug, id, count }: { slug: string; id: string; coun
       {({ pending }) => (
         <button type="submit" className="button-main" disabled={pending || count === 0}>
           {pending
-            ? "Importing…"
+            ? "Keeping them ..."
             : count === 1
               ? "Keep this review"
-              : `Import these ${count.toLocaleString("en-GB")} reviews`}
+              : `Keep these ${count.toLocaleString("en-GB")} reviews`}
         </button>
       )}
     </ActionForm>
@@ -175,7 +175,7 @@ export function UndoButton({ slug, id }: { slug: string; id: string }) {
   return (
     <ConfirmButton
       className="button-quiet"
-      sure="Undo this import? Replies that came with the reviews are removed too."
+      sure="Take all of these back? Replies that were kept with them go too."
       action={async () => (await undoReviews(slug, id)) ?? { ok: true }}
     >
       Take them back

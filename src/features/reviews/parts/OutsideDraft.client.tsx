@@ -8,8 +8,8 @@ import { GUARD_WORDS } from "./guardWords";
 
 const PROBLEMS: Record<OutsideProblem, string> = {
   "not set up": "No text service is set up any more.",
-  "refused key": "The service rejected its key. Whoever set it up can add a new one under Rules.",
-  busy: "The service is busy. Try again shortly.",
+  "refused key": "The service does not know the key. Whoever set it up can paste a new one under Rules.",
+  busy: "The service is busy. Try again in a while.",
   "not reached": "The service cannot be reached.",
   "not readable": "The service answered with something that is no draft.",
 };
@@ -34,7 +34,7 @@ export function OutsideDraft({
       if ("problem" in got) setSays([PROBLEMS[got.problem]]);
       else if ("refused" in got)
         setSays([
-          "What it wrote isn’t suitable for a public reply:",
+          "What it wrote cannot stand under a review:",
           ...got.refused.map(({ guard, words }) => `“${words}” ${GUARD_WORDS[guard]}.`),
         ]);
       else {
@@ -60,7 +60,7 @@ export function OutsideDraft({
           collisionPadding={12}
           className="border-edge bg-sheet text-ink z-40 max-h-[min(460px,var(--radix-popover-content-available-height))] w-[min(460px,94vw)] overflow-y-auto rounded-[12px] border p-5"
         >
-          <p className="font-title mb-2 text-[16px] font-semibold">We’ll send only this</p>
+          <p className="font-title mb-2 text-[16px] font-semibold">This is sent, and nothing else</p>
           {shown ? (
             <dl className="grid grid-cols-[96px_1fr] gap-x-3 gap-y-1.5">
               <dt className="text-second">Words</dt>

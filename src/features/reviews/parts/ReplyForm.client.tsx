@@ -22,7 +22,7 @@ export type ReplyDeed = "post" | "approve" | "hand in" | "posted by hand";
 const DEED_WORDS: Record<ReplyDeed, [button: string, pending: string]> = {
   post: ["Post reply", "Posting ..."],
   approve: ["Approve and post", "Posting ..."],
-  "hand in": ["Hand in for approval", "Sending…"],
+  "hand in": ["Hand in for approval", "Handing in ..."],
   "posted by hand": ["I have posted it", "Keeping ..."],
 };
 
@@ -100,7 +100,7 @@ export function ReplyForm({
   const another = (isByItself = false) =>
     start(async () => {
       const next = await redraft(slug, reviewId, drafted?.turn ?? 0, drafted?.text ?? words).catch(() => null);
-      setSays(next ? "Another draft stands there." : "We don’t have another draft for this review.");
+      setSays(next ? "Another draft stands there." : "There is no other draft for these words.");
       // Whoever has begun to write meanwhile keeps their words.
       if (!next || (isByItself && current.current !== first)) return;
       setDrafted(next);
@@ -124,7 +124,7 @@ export function ReplyForm({
           <input type="hidden" name="saved" value={saved} />
           {deed === "posted by hand" ? <input type="hidden" name="deed" value={deed} /> : null}
           <label className="label" htmlFor={id}>
-            {again ? "Another reply in place of it" : `Your public reply on ${site}`}
+            {again ? "Another reply in place of it" : `Your reply, for everybody to read on ${site}`}
           </label>
           <textarea
             ref={field}
@@ -160,9 +160,9 @@ export function ReplyForm({
             <span className={`text-[14px] ${isLong ? "text-vermilion-deep" : "text-second"}`}>
               {isDraft ? "Draft from their words · " : ""}
               {words.length.toLocaleString("en-GB")} of {longest.toLocaleString("en-GB")}
-              {isLong ? `: too long for ${site}` : ""}
+              {isLong ? `: ${site} does not take more` : ""}
               {isDraft && draft && draft.unlike > 0 && drafted.alike < TOO_ALIKE
-                ? ` · different from your last ${sayCount(draft.unlike, "reply", "replies")}`
+                ? ` · unlike your last ${sayCount(draft.unlike, "reply", "replies")}`
                 : ""}
             </span>
             <span className="flex flex-wrap items-center gap-2">
@@ -198,7 +198,7 @@ export function ReplyForm({
                   className="button"
                   onClick={() =>
                     navigator.clipboard.writeText(words).then(
-                      () => toast(`Copied. Paste it on ${site}, then click “I’ve posted it”.`),
+                      () => toast(`Copied. Put it in at ${site}, then keep here that you did.`),
                       () => field.current?.select(),
                     )
                   }

@@ -67,7 +67,7 @@ export function ReviewCard(props: Props) {
           <span className="tag bg-ochre-tint text-ochre-deep">changed {sayAgo(review.editedAt, now)}</span>
         ) : null}
         {review.isReported ? (
-          <span className="tag bg-ochre-tint text-ochre-deep">reported; {site} is looking into it</span>
+          <span className="tag bg-ochre-tint text-ochre-deep">reported, {site} is looking at it</span>
         ) : null}
         {review.replyState === "set aside" ? <span className="tag border-rule border">set aside</span> : null}
         {review.deletedAt ? (
@@ -117,7 +117,7 @@ function Standing({ it, slug, zone, now, mayPost, isOpen }: Props) {
         {mayPost && !isOpen && repliesAt(it.connector) ? (
           <span className="-ml-2 flex flex-wrap">
             <Link href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`} className="button-quiet">
-              Edit reply
+              Change the reply
             </Link>
             <TakeDown slug={slug} reviewId={review.id} site={site} />
           </span>
@@ -170,7 +170,7 @@ function Standing({ it, slug, zone, now, mayPost, isOpen }: Props) {
     );
   return replyWhy && replyWhy.refused.length > 0 ? (
     <p className="text-second mt-3 text-[14px]">
-      {replyWhy.rule} We couldn’t write a reply:{" "}
+      {replyWhy.rule} Nothing was written:{" "}
       {replyWhy.refused
         .map(({ guard, words }) => `“${words}” ${GUARD_WORDS[guard as keyof typeof GUARD_WORDS] ?? ""}`)
         .join("; ")}

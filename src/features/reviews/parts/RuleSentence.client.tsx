@@ -49,7 +49,7 @@ function Options({
 const DEED_CHOICES: readonly (readonly [ReplyDeed, string])[] = [
   ["nothing", "Leave it to people"],
   ["suggest", "Suggest a draft"],
-  ["approve", "Write a reply for approval"],
+  ["approve", "Write it and let somebody approve it"],
   ["post", "Write it and post it"],
 ];
 
@@ -81,7 +81,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
         <Options
           type="checkbox"
           name="sites"
-          legend="Tick none for any"
+          legend="None chosen means any"
           choices={sites.map((site) => [site, site])}
           chosen={rule.sites}
         />
@@ -92,14 +92,14 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
           <Options
             type="checkbox"
             name="ratings"
-            legend="On sites with ratings from 1 to 5"
+            legend="Where people rate, on 1 to 5"
             choices={[5, 4, 3, 2, 1].map((n) => [String(n), `${n} of 5`])}
             chosen={rule.ratings.map(String)}
           />
           <Options
             type="checkbox"
             name="recommends"
-            legend="On sites where people recommend"
+            legend="Where they recommend or not"
             choices={[
               ["yes", "Recommended"],
               ["no", "Not recommended"],
@@ -128,7 +128,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
         <Options
           type="checkbox"
           name="branchIds"
-          legend="Tick none for every branch"
+          legend="None chosen means every branch"
           choices={names.branches.map(({ id, name }) => [id, name])}
           chosen={rule.branchIds}
         />
@@ -138,7 +138,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
         <Options
           type="checkbox"
           name="languages"
-          legend="Tick none for any"
+          legend="None chosen means any"
           choices={LANGUAGES.map((one) => [one, LANGUAGE_NAMES[one]])}
           chosen={rule.languages}
         />
@@ -167,7 +167,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
               <Options
                 type="checkbox"
                 name="savedReplyIds"
-                legend="Tick none for drafts based on the review"
+                legend="None chosen: drafts from their own words"
                 choices={names.saved.map(({ id, purpose }) => [id, purpose])}
                 chosen={rule.savedReplyIds}
               />
@@ -196,7 +196,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
               <Options
                 type="radio"
                 name="hours"
-                legend="And"
+                legend="And then"
                 choices={[
                   ["office", "In the hours of the branch"],
                   ["any", "At any hour"],
@@ -209,7 +209,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
           {part("most", sayMost(rule), "How many a day", (error) => (
             <div>
               <label className="label" htmlFor={`most-${rule.id}`}>
-                Most replies per day
+                Replies a day at most
               </label>
               <input
                 id={`most-${rule.id}`}
@@ -226,7 +226,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
       ) : null}
       .
       {rule.agreedBy ? (
-        <span className="text-second"> {rule.agreedBy} agreed that it also answers unhappy reviews.</span>
+        <span className="text-second"> {rule.agreedBy} agreed that it answers the unhappy too.</span>
       ) : null}
     </p>
   );
@@ -270,7 +270,7 @@ export function RuleButtons({
       )}
       <ConfirmButton
         className="button-quiet"
-        sure="Remove this rule? Its scheduled replies won’t be posted."
+        sure="Remove this rule? What it has planned is not posted."
         action={async () => (await dropRule(slug, id)) ?? { ok: true }}
       >
         Remove it

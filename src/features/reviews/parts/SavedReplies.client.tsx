@@ -97,8 +97,8 @@ function SavedForm({ at, saved, onDone }: { at: SavedAt; saved: ShownSaved | nul
               aria-describedby={`places-${id}`}
             />
             <p id={`places-${id}`} className="text-second mt-1 text-[14px]">
-              Filled in automatically: {REPLY_PLACES.map((place) => `{${place}}`).join(", ")}. After the | is what to
-              say if we don’t know.
+              Filled in by itself: {REPLY_PLACES.map((place) => `{${place}}`).join(", ")}. After | stands what is said
+              where it is not known.
             </p>
             {error("words")}
           </div>
@@ -134,7 +134,7 @@ export function SavedList({ at, list, mayChange }: { at: SavedAt; list: ShownSav
                     {saved.use === "conversations" ? "in conversations · " : ""}
                     {LANGUAGE_NAMES[saved.language]}
                     {saved.of === "own"
-                      ? " · just yours"
+                      ? " · only yours"
                       : saved.of === "agency" && "slug" in at
                         ? " · the agency’s"
                         : ""}

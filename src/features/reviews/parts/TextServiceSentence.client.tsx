@@ -48,7 +48,7 @@ export function TextServiceSentence({ slug, address }: { slug: string | null; ad
             <Field
               id="text-service-key"
               name="key"
-              label="The key they gave you"
+              label="The key it gave you"
               says={address ? "Empty keeps the one before. It is kept encrypted." : "It is kept encrypted."}
               autoComplete="off"
               error={error}

@@ -6,14 +6,14 @@ import { changeReplyTone } from "../actions";
 
 const TONE_WORDS: Record<Tone, string> = {
   plain: "plain: short and clear",
-  warm: "warm: friendly",
+  warm: "warm: as to a friend",
   formal: "formal: as in a letter",
 };
 
 /** How drafts of replies sound; without a client's address it is only read. */
 export function ToneSentence({ slug, tone }: { slug: string | null; tone: Tone }) {
   return (
-    <Sentence words={tone} label="Tone of drafts" action={slug === null ? null : changeReplyTone.bind(null, slug)}>
+    <Sentence words={tone} label="How drafts sound" action={slug === null ? null : changeReplyTone.bind(null, slug)}>
       {(error) => (
         <fieldset className="space-y-1.5">
           <legend className="sr-only">They are</legend>

@@ -136,9 +136,9 @@ export function ConnectForm({
                     error={error}
                   />
                   <p className="text-second mt-1 text-[14px]">
-                    You’ll find it on{" "}
+                    It stands on{" "}
                     <a href={`${branch.url}${keyPage}`} target="_blank" rel="noopener noreferrer">
-                      the owner’s page on {siteName}
+                      the owner’s page of {siteName}
                     </a>
                     : copy it from there.
                   </p>

@@ -57,7 +57,7 @@ export function StopReading({
       sure={`Stop reading this page on ${site}? What was read stays; new reviews no longer come in. Customers are still offered ${site} where a plan offers it: leave it out there if you don’t want that.${dropped}`}
       action={async () => (await stopReadingPage(slug, listingId)) ?? { ok: true }}
     >
-      Disconnect
+      Stop reading it
     </ConfirmButton>
   );
 }
@@ -72,7 +72,7 @@ export function LeaveConnecting({ slug, site }: { slug: string; site: ConnectorI
       disabled={pending}
       onClick={() => start(() => leaveConnecting(slug, site))}
     >
-      Cancel connecting
+      Give it up
     </button>
   );
 }

@@ -24,16 +24,16 @@ export function NewLink({ slug, branches, team }: { slug: string; branches: Name
           <Field
             id="link-name"
             name="name"
-            label="Where it’s used"
+            label="Where it hangs, or who has it"
             placeholder="Counter"
             autoComplete="off"
             error={error}
           />
           <Choice id="link-branch" name="branchId" label="Branch" choices={branches} any={null} />
-          <Choice id="link-member" name="teamMemberId" label="About" choices={team} any="the visit in general" />
+          <Choice id="link-member" name="teamMemberId" label="About" choices={team} any="the visit" />
           {error("branchId")}
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? "One moment ..." : "Create link"}
+            {pending ? "One moment ..." : "Make the link"}
           </button>
         </>
       )}
@@ -64,7 +64,7 @@ function Choice({
         {any === null ? null : <option value="">{any}</option>}
         {choices.map((choice) => (
           <option key={choice.id} value={choice.id}>
-            {any === null ? choice.name : `${choice.name}’s work`}
+            {any === null ? choice.name : `the work of ${choice.name}`}
           </option>
         ))}
       </select>
@@ -74,7 +74,7 @@ function Choice({
 
 const FORMATS = [
   ["a4", "A poster, A4"],
-  ["a6", "A table card, A6"],
+  ["a6", "For the table, A6"],
   ["cards", "Ten cards on a sheet"],
 ] as const;
 
@@ -111,7 +111,7 @@ export function PrintLink({ address, name, language }: { address: string; name: 
           <input name="title" className="field" maxLength={90} placeholder="How was it?" />
         </label>
         <label className="block sm:col-span-2">
-          <span className="label">Text below the code</span>
+          <span className="label">Below the code</span>
           <input
             name="says"
             className="field"
@@ -133,7 +133,7 @@ export function EndLink({ slug, id, name }: { slug: string; id: string; name: st
     <ConfirmButton
       className="button-quiet"
       action={endStandingLink.bind(null, slug, id)}
-      sure={`End the link ${name}? Printed codes will stop working.`}
+      sure={`End the link of ${name}? Codes that are printed lead nowhere from then on.`}
     >
       End it<span className="sr-only">: {name}</span>
     </ConfirmButton>

@@ -90,7 +90,7 @@ export function RecordVisit({
                   <select id="visit-outcome" name="outcome" className="field">
                     <option value="finished">finished</option>
                     <option value="cancelled">cancelled</option>
-                    <option value="no-show">didn’t turn up</option>
+                    <option value="no-show">did not turn up</option>
                   </select>
                 </div>
               </div>
@@ -108,9 +108,9 @@ export function RecordVisit({
 /** Sets what became of a visit, in place. */
 export function OutcomeForm({ slug, visitId, outcome }: { slug: string; visitId: string; outcome: string }) {
   const choices = [
-    ["finished", "it went ahead"],
+    ["finished", "it was finished"],
     ["cancelled", "it was cancelled"],
-    ["no-show", "they didn’t turn up"],
+    ["no-show", "they did not turn up"],
   ].filter(([value]) => value !== outcome);
   return (
     <ActionForm action={changeOutcome.bind(null, slug, visitId)} className="inline-flex flex-wrap gap-x-1">

@@ -38,7 +38,7 @@ function visitMoments(story: Timeline, { slug, now, mayChange }: Facts): Moment[
           {member ? `, with ${member}` : ""}
         </b>
         {visit.outcome === "finished" || (visit.outcome === "booked" && visit.endsAt > now) ? null : (
-          <span className="text-second"> · {visit.outcome === "no-show" ? "didn’t turn up" : visit.outcome}</span>
+          <span className="text-second"> · {visit.outcome === "no-show" ? "did not turn up" : visit.outcome}</span>
         )}
         {visit.outcome === "booked" && visit.endsAt > now ? (
           <span className="text-second"> · booked, ends {sayAgo(visit.endsAt, now)}</span>
@@ -52,7 +52,7 @@ function visitMoments(story: Timeline, { slug, now, mayChange }: Facts): Moment[
         {mayChange && visit.endsAt > now - 14 * 86_400_000 ? (
           <details className="text-[14px]">
             <summary className="text-second">
-              {visit.endsAt > now ? "Change the booking" : "Change the outcome"}
+              {visit.endsAt > now ? "Change the booking" : "Change what happened"}
             </summary>
             <OutcomeForm slug={slug} visitId={visit.id} outcome={visit.outcome} />
           </details>
@@ -79,7 +79,7 @@ function Decision({
     <details className="text-[14px]">
       <summary className="text-second">
         {decision === "asked"
-          ? "Being asked: no rule stood in the way"
+          ? "To be asked: no rule objected"
           : `Left out: ${reason}${last ? ` (${findingWords(last.finding)})` : ""}`}
       </summary>
       <ol className="border-rule mt-1 mb-2 ml-1 border-l pl-4">
@@ -90,7 +90,7 @@ function Decision({
         ))}
       </ol>
       <Link href={href} className="underline underline-offset-[3px]">
-        Why, and what would need to change
+        Why, and what would have to change
       </Link>
     </details>
   );
@@ -108,8 +108,8 @@ function messageMoments(story: Timeline): Moment[] {
           : ("ink" as const);
     const seen = [
       message.openedAt ? "opened" : null,
-      message.followedAt ? "link clicked" : null,
-      message.machineAt && !message.followedAt ? "opened by an email scanner, not counted" : null,
+      message.followedAt ? "link followed" : null,
+      message.machineAt && !message.followedAt ? "looked at by a machine, which counts for nothing" : null,
     ].filter(Boolean);
     const language = message.variant?.split("@")[0] ?? "";
     return {
@@ -140,7 +140,7 @@ function messageMoments(story: Timeline): Moment[] {
               ) : null}
               {message.picture === null || message.body === null ? null : (
                 <span className="text-second block text-[14px]">
-                  With a picture{message.picture ? ` that says “${message.picture}”` : ", with no name"}
+                  With a picture{message.picture ? ` that says “${message.picture}”` : ", without a name"}
                   {message.state === "delivered" && message.gatewaySaid ? `. ${message.gatewaySaid}` : ""}
                 </span>
               )}
@@ -212,8 +212,8 @@ function Written({ story, answer, slug }: { story: Timeline; answer: Given; slug
           {concern.state === "closed"
             ? `closed, ${concern.outcome}`
             : concern.state === "taken"
-              ? `${concern.takenBy} is handling it`
-              : "nobody’s picked it up"}
+              ? `taken by ${concern.takenBy}`
+              : "nobody has taken it"}
         </Link>
       ) : null}
     </>
@@ -233,7 +233,7 @@ function endMoments(story: Timeline): Moment[] {
             tone: "ink" as const,
             content: (
               <span className="text-second">
-                The ask ended. {ask.stop ? stopSentence(ask.stop) : endSentence(ask.ended ?? "all sent")}
+                The ask came to its end. {ask.stop ? stopSentence(ask.stop) : endSentence(ask.ended ?? "all sent")}
               </span>
             ),
           },

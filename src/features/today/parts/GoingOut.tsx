@@ -49,7 +49,7 @@ export function GoingOutNext({ today }: { today: TodayView }) {
         </ul>
       )}
       <Link href={`${base}/asking/log?state=planned`} className="button-quiet mt-1 -ml-2">
-        See everything planned
+        All that is planned
       </Link>
     </section>
   );

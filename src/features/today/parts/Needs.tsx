@@ -29,7 +29,7 @@ export function Needs({ today }: { today: TodayView }) {
           <Said>
             <RatingNow rating={concern.rating} ratings={concern.ratings} zone={zone} now={now} />
             <span>
-              concern · {nameOrUnknown(concern)}
+              private note · {nameOrUnknown(concern)}
               {concern.about ? `, for ${concern.about}` : ""} · {concern.service.toLowerCase()}
               {concern.member ? ` with ${concern.member}` : ""}
             </span>
@@ -38,7 +38,7 @@ export function Needs({ today }: { today: TodayView }) {
             </span>
             {concern.takenBy ? (
               <span>
-                {concern.state === "new" ? "assigned to" : "handled by"} {concern.takenBy}
+                {concern.state === "new" ? "for" : "taken by"} {concern.takenBy}
               </span>
             ) : null}
           </Said>
@@ -74,7 +74,7 @@ export function Needs({ today }: { today: TodayView }) {
               {review.author} · {review.branch}
             </span>
             <span className="tag bg-ochre-tint text-ochre-deep">
-              {review.replyState === "failed" ? "your reply didn’t get through" : "no reply yet"}
+              {review.replyState === "failed" ? "reply did not get through" : "no reply yet"}
             </span>
           </Said>
         </Need>
@@ -85,7 +85,7 @@ export function Needs({ today }: { today: TodayView }) {
           <Link href={`${base}/heard`} className="underline underline-offset-[3px]">
             {elsewhere >= MOST_COUNTED
               ? `${sayCounted(elsewhere)} more wait`
-              : capital(sayCount(elsewhere, "more is waiting", "more are waiting"))}{" "}
+              : capital(sayCount(elsewhere, "more waits", "more wait"))}{" "}
             for an answer under Heard
           </Link>
         </li>
@@ -102,7 +102,7 @@ function RunningProblems({ today }: { today: TodayView }) {
       {problems.failed > 0 ? (
         <Need
           when="lately"
-          title={`${capital(sayCount(problems.failed, "message was", "messages have"))} failed`}
+          title={`${capital(sayCount(problems.failed, "message was", "messages were"))} given up`}
           go={{ href: `${base}/asking/log?state=failed`, words: "See them" }}
         >
           The gateway never took them. Each says why in the log.
@@ -136,14 +136,14 @@ function RunningProblems({ today }: { today: TodayView }) {
           title="This month’s allowance is used up"
           go={{ href: `${base}/asking`, words: "See the allowance" }}
         >
-          {capital(sayCount(waiting, "message is", "messages are"))} waiting for next month. Raise the allowance, or
-          leave them to wait.{sayTold(told, zone, now)}
+          {capital(sayCount(waiting, "message waits", "messages wait"))} for next month. Raise the allowance, or let
+          them wait.{sayTold(told, zone, now)}
         </Need>
       ) : null}
       {feedProblems.map((each) => (
         <Need
           key={each.title}
-          when="incoming"
+          when="coming in"
           title={capital(each.title)}
           go={{ href: `${base}/${each.path}`, words: each.button }}
         >
@@ -155,7 +155,7 @@ function RunningProblems({ today }: { today: TodayView }) {
         return (
           <Need
             key={site}
-            when="incoming"
+            when="coming in"
             title={`${site} cannot be read`}
             go={{ href: `${base}/set-up/pages`, words: button }}
           >

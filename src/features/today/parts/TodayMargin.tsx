@@ -68,8 +68,8 @@ export function TodayMargin({ today }: { today: TodayView }) {
                   "people were",
                 ),
               )} left out `}
-          {day === thisDay ? "today" : "that day"}. You’ll find the reason for each visit in the person’s story, and the
-          rules under <Link href={`${base}/asking`}>Asking</Link>.
+          {day === thisDay ? "today" : "that day"}. Each visit shows its reason in the person’s story, and the rules
+          stand under <Link href={`${base}/asking`}>Asking</Link>.
         </p>
       </Note>
     </>

@@ -51,7 +51,7 @@ export function WalkFrame({
         </p>
       ) : null}
       <iframe
-        title={`Preview of ${name}`}
+        title={`${name}, as it looks`}
         src={src ?? undefined}
         sandbox="allow-same-origin"
         className="w-full grow border-0"

@@ -39,7 +39,7 @@ export function WalkMargin({
       {message && message.subject !== null ? (
         <Note title="As an email">
           <p>
-            The subject is <b>{sayCount([...message.subject].length, "letter")}</b> long; most phones show about 40.
+            Subject of <b>{sayCount([...message.subject].length, "letter")}</b>; most phones show about 40.
           </p>
         </Note>
       ) : null}
@@ -48,15 +48,15 @@ export function WalkMargin({
           <p>
             <b>{Math.max(1, Math.round((new TextEncoder().encode(page).length + fontBytes(walk)) / 1024))} KB</b> with
             its font. The colour on white has a contrast of{" "}
-            <b>{contrast(setting.client.colour, "#FFFFFF").toFixed(1)} to 1</b>. It works without scripts.
+            <b>{contrast(setting.client.colour, "#FFFFFF").toFixed(1)} to 1</b>. It needs no script.
           </p>
         </Note>
       ) : null}
       {bare.length > 0 ? (
-        <Note title="Missing fallbacks">
+        <Note title="What may be missing">
           <p>
-            {bare.map((name) => `“${name}”`).join(" and ")} {bare.length === 1 ? "has" : "have"} no fallback. If we
-            don’t know it, it’s simply left out.
+            {bare.map((name) => `“${name}”`).join(" and ")} {bare.length === 1 ? "has" : "have"} nothing to fall back
+            on: where it is not known, the words close up around it.
           </p>
         </Note>
       ) : null}
@@ -73,33 +73,31 @@ export function WalkMargin({
           </p>
         </Note>
       ) : null}
-      <Note title="Which words work best">
+      <Note title="Which words work">
         <p>
           {stop.kind === "message" && walk.rules.steps[stop.step].others.length > 0
             ? "This message has wordings on trial."
-            : "Nothing on trial here."}{" "}
+            : "No other wording is on trial here."}{" "}
           <Link href={`/c/${slug}/asking/plans/${plan.id}${stop.kind === "message" ? `?step=${stop.step}` : ""}`}>
-            See the results
+            See how they do
           </Link>
         </p>
       </Note>
       {mayChange ? (
         <>
           <Note title="Send me a sample">
-            <p>
-              The message as a customer would get it, in {LANGUAGE_NAMES[walk.language]}. It isn’t counted anywhere.
-            </p>
+            <p>The message as a customer would get it, in {LANGUAGE_NAMES[walk.language]}. It counts nowhere.</p>
             <SampleButtons slug={slug} planId={plan.id} choice={choice} />
           </Note>
-          <Note title="Share a preview">
+          <Note title="Show it to somebody outside">
             <p>
               {links.length > 0
-                ? `${sayCount(links.length, "link shows", "links show")} the whole preview until ${sayDay(setting.client.zone, links[0].expiresAt, now)}.`
-                : `A view-only link to the whole preview, for ${WAY_DAYS} days.`}
+                ? `${sayCount(links.length, "link shows", "links show")} the whole of it until ${sayDay(setting.client.zone, links[0].expiresAt, now)}.`
+                : `A link to the whole of it, to look at only, for ${WAY_DAYS} days.`}
             </p>
             <ShareButtons slug={slug} planId={plan.id} open={links.length} />
           </Note>
-          <Note title="Import words">
+          <Note title="Bring words in">
             <BringWords slug={slug} planId={plan.id} revision={plan.revision} />
           </Note>
         </>
@@ -149,9 +147,9 @@ function TextNote({ walk, message, mayChange }: { walk: Walk; message: ComposedM
     return (
       <Note title="In this text">
         <p>
-          A picture{message.picture ? ` that says “${message.picture}”` : " with no name"} and {units} characters:{" "}
-          {sayPrice(client.mediaPrice, client.currency)} each, instead of{" "}
-          {sayPrice(parts * client.partPrice, client.currency)} for text only.{" "}
+          A picture{message.picture ? ` that says “${message.picture}”` : " without a name"}, and {units} characters:{" "}
+          {sayPrice(client.mediaPrice, client.currency)} each, in place of{" "}
+          {sayPrice(parts * client.partPrice, client.currency)} for the words alone.{" "}
           <Link href={`/c/${client.slug}/asking/plans/${walk.plan.id}/picture`}>What it shows</Link>
         </p>
       </Note>
@@ -161,14 +159,14 @@ function TextNote({ walk, message, mayChange }: { walk: Walk; message: ComposedM
     <Note title="In this text">
       <p>
         <b>{parts === 1 ? "One part" : sayCount(parts, "part")}</b>, {units} of {parts * perPart} characters,{" "}
-        {price(parts)} each. With a very long name it{" "}
+        {price(parts)} each. A name of thirty letters{" "}
         {long.parts === parts ? "still fits" : `takes ${sayCount(long.parts ?? 1, "part")}`}.
       </p>
       {alphabet === "UCS-2" ? (
         <>
           <p>
-            {outside.slice(0, 6).join(" ")} {outside.length === 1 ? "is" : "are"} not in the standard alphabet for
-            texts, so each part holds 67 characters instead of 153. With plain letters it would take{" "}
+            {outside.slice(0, 6).join(" ")} {outside.length === 1 ? "is" : "are"} outside the alphabet of texts, so that
+            each part holds 67 characters and not 153. Without the marks it would take{" "}
             <b>{sayCount(textParts(withoutMarks(message.body)).parts, "part")}</b>.
           </p>
           {mayChange && plainer && plainer.words !== said ? (

@@ -20,7 +20,7 @@ const placeholderName = (name: string) => (name === "about" ? "what it was about
 const chipWords = (name: string, fallback: string | null) =>
   fallback === null
     ? placeholderName(name)
-    : `${placeholderName(name)}, or ${fallback === "" ? "nothing" : `“${fallback}”`} if unknown`;
+    : `${placeholderName(name)}, or else ${fallback === "" ? "nothing" : fallback}`;
 
 /** A placeholder as one thing among the words: it is passed over and deleted like a letter, and never typed into. */
 const Placeholder = Node.create({
@@ -161,8 +161,7 @@ export function WordsEditor({ piece, label, words, placeholders, above, aboveWor
         <span className="text-second text-[14px]">{label}</span>
         {above !== null ? (
           <button type="button" className="button-quiet text-[13px]" disabled={pending} onClick={() => save(null)}>
-            {" "}
-            Undo<span className="sr-only">: {label}</span>
+            Take back<span className="sr-only">: {label}</span>
           </button>
         ) : (
           <span className="text-second text-[13px]">{aboveWords}</span>
@@ -180,7 +179,7 @@ export function WordsEditor({ piece, label, words, placeholders, above, aboveWor
         {isChanged ? (
           <>
             <button type="button" className="button-main" disabled={pending} onClick={() => save(now)}>
-              {pending ? "Saving…" : "Save"}
+              {pending ? "Saving ..." : "Save"}
               <span className="sr-only">: {label}</span>
             </button>
             <button
@@ -238,7 +237,7 @@ function Insert({
         </label>
         {ALWAYS_KNOWN.has(name) ? null : (
           <label className="block">
-            <span className="label">If unknown</span>
+            <span className="label">Or else</span>
             <input
               className="field"
               value={fallback}

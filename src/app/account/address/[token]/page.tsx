@@ -1,7 +1,7 @@
 import { requireSession } from "@/platform/access";
 import { ConfirmAddress } from "../../OwnForms.client";
 
-export const metadata = { title: "Confirm your address", robots: { index: false }, referrer: "no-referrer" as const };
+export const metadata = { title: "Confirm the address", robots: { index: false }, referrer: "no-referrer" as const };
 
 type Props = { params: Promise<{ token: string }> };
 

@@ -75,11 +75,11 @@ export default async function PeopleAndRights({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Invite someone">
+          <Note title="Invite somebody">
             <InviteForm slug={slug} roles={choices} places={seen.places} />
           </Note>
           {seen.entries.length > 0 ? (
-            <Note title="Recent changes">
+            <Note title="Lately">
               <ul className="space-y-1">
                 {seen.entries.map((entry) => (
                   <li key={entry.id}>
@@ -97,14 +97,14 @@ export default async function PeopleAndRights({ params }: Props) {
       }
     >
       <h1 className="title">
-        {capital(sayCount(people, "person has", "people have"))} access
+        {capital(sayCount(people, "person has", "people have"))} a seat
         {seen.invitations.length > 0 ? `, and ${sayCount(seen.invitations.length, "is invited", "are invited")}` : ""}.
       </h1>
       <p className="lead">Whoever is taken off loses access at once, on every device.</p>
       <Seats seats={seen.seats} choices={choices} access={access} />
       {seen.invitations.length > 0 ? <Invitations list={seen.invitations} slug={slug} now={now} /> : null}
-      <section className="mt-9" aria-label="What clients’ staff see">
-        <h2 className="text-[19px] font-semibold">What clients’ own staff see</h2>
+      <section className="mt-9" aria-label="What clients’ people see">
+        <h2 className="text-[19px] font-semibold">What clients’ own people see</h2>
         <ShownPlaces clients={withPeople} slug={slug} />
         {others.length > 0 ? (
           <details className="mt-3">
@@ -134,12 +134,11 @@ export default async function PeopleAndRights({ params }: Props) {
           </p>
         ) : null}
         <p className="border-rule mt-2 border-y py-2.5">
-          Clients’ own staff see, at the top of their pages,{" "}
+          Above their pages clients’ own people read{" "}
           <AgencyName name={seen.agency.name} colour={seen.agency.colour} logoId={seen.agency.logoId} />, and{" "}
-          {seen.agency.helpEmail ? `can ask for help at ${seen.agency.helpEmail}` : "find no address for help"}.
-          Everyone signs in with{" "}
-          {seen.agency.needsTwoSteps ? "two steps" : "a password, plus a second step if they choose"}. New clients start
-          with the typeface{" "}
+          {seen.agency.helpEmail ? `ask for help at ${seen.agency.helpEmail}` : "find no address for help"}. Whoever has
+          a seat signs in with {seen.agency.needsTwoSteps ? "two steps" : "a password, and a second step if they like"}.
+          New clients begin in{" "}
           <ClientLookForm
             slug={slug}
             words={TYPEFACE_NAMES[clientLook.typeface].split(",")[0]}
@@ -165,11 +164,9 @@ export default async function PeopleAndRights({ params }: Props) {
               <div className="min-w-0 flex-1 basis-[300px]">
                 <b>{role.name}</b>{" "}
                 <span className="text-second text-[14px]">
-                  {role.held === 0
-                    ? "nobody has it"
-                    : sayCount(role.held, "person has this role", "people have this role")}
+                  {role.held === 0 ? "nobody has it" : sayCount(role.held, "person has it", "people have it")}
                 </span>
-                <p className="text-second">Can {role.permissions.map(permissionWords).join(", ")}.</p>
+                <p className="text-second">May {role.permissions.map(permissionWords).join(", ")}.</p>
               </div>
               <RoleForm slug={slug} own={role} mine={access.seat.permissions} />
             </li>
@@ -194,7 +191,7 @@ function ShownPlaces({ clients, slug }: { clients: ListedClient[]; slug: string 
     <ul className="divide-rule border-rule mt-2 divide-y border-y">
       {clients.map((client) => (
         <li key={client.id} className="py-2.5">
-          <b>{client.name}</b> shows its staff <ShownSentence slug={slug} client={client} />.
+          <b>{client.name}</b> shows its people <ShownSentence slug={slug} client={client} />.
         </li>
       ))}
     </ul>
@@ -250,9 +247,9 @@ function Invitations({ list, slug, now }: { list: Invitation[]; slug: string; no
                 <span className="text-second block text-[14px]">
                   {roleWords(one)} {placeWords(one)} · sent {sayAgo(one.sentAt, now)} by {one.by} ·{" "}
                   {one.expiresAt < now ? (
-                    <span className="text-ochre-deep">its link has expired</span>
+                    <span className="text-ochre-deep">its link has run out</span>
                   ) : (
-                    `valid until ${sayDay("UTC", one.expiresAt, now)}`
+                    `good until ${sayDay("UTC", one.expiresAt, now)}`
                   )}
                 </span>
               </span>

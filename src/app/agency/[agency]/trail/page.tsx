@@ -30,11 +30,11 @@ type Props = {
 };
 
 const PART_WORDS: Record<AgencyTrailPart, string> = {
-  agency: "the agency",
+  agency: "the agency itself",
   "sign-ins": "sign-ins",
   people: "people",
   asking: "asking",
-  heard: "reviews and concerns",
+  heard: "what was heard",
   "set-up": "set-up",
 };
 
@@ -69,7 +69,7 @@ export default async function Trail({ params, searchParams }: Props) {
     <Page
       margin={
         <Note title="As a file">
-          <p>Everything shown here, right back to the start.</p>
+          <p>What is shown here, as far as it goes back.</p>
           <form action={`${base}/export`} method="post" className="mt-2">
             <input type="hidden" name="query" value={searchOf({})} />
             <button type="submit" className="button">
@@ -92,12 +92,12 @@ export default async function Trail({ params, searchParams }: Props) {
             }),
             " did with ",
             part("part", {
-              label: "What",
+              label: "With what",
               any: "anything",
               choices: AGENCY_PARTS.map((value) => ({ value, words: PART_WORDS[value] })),
             }),
             " for ",
-            part("client", { label: "Client", any: "every client", choices: namedChoices(seen.clients) }),
+            part("client", { label: "For whom", any: "every client", choices: namedChoices(seen.clients) }),
             wanted.day ? ` on ${wanted.day}.` : ".",
           ]}
         />
@@ -122,7 +122,7 @@ export default async function Trail({ params, searchParams }: Props) {
         </button>
       </form>
       {shown.length === 0 ? (
-        <Empty>{wanted.after ? "There’s nothing earlier." : "Nothing matches."}</Empty>
+        <Empty>{wanted.after ? "That was all." : "Nothing of this was noted."}</Empty>
       ) : (
         <ol className="divide-rule border-rule divide-y border-y">
           {once(shown).map((entry) => (

@@ -32,14 +32,14 @@ export default async function Asking({ params }: Props) {
   const living = plans.filter(({ state }) => state !== "archived");
   const archived = plans.filter(({ state }) => state === "archived");
   const nameOf = (id: string) =>
-    [...setting.services, ...setting.branches].find((one) => one.id === id)?.name ?? "something since removed";
+    [...setting.services, ...setting.branches].find((one) => one.id === id)?.name ?? "something gone";
   const row = (plan: Plan) => <PlanRow plan={plan} slug={slug} tally={seen.tallies.get(plan.id)} nameOf={nameOf} />;
   return (
     <Page margin={<AskingMargin seen={seen} slug={slug} />}>
       <div className="flex flex-wrap items-start justify-between gap-4">
         <div>
           <h1 className="title">{titleOf(living, isPaused(setting.client, now))}</h1>
-          <p className="lead">Each visit goes to the first plan that fits.</p>
+          <p className="lead">In the order in which they take visits.</p>
         </div>
         <div className="flex flex-wrap gap-2">
           <Link href={`/c/${slug}/asking/stages`} className="button">
@@ -126,8 +126,8 @@ function AskingMargin({ seen, slug }: { seen: Seen; slug: string }) {
         {heldFor("allowance") > 0 ? (
           <p className="text-ochre-deep">
             <Link href={`/c/${slug}/asking/log?state=held`}>
-              <b>{capital(sayCount(heldFor("allowance"), "message"))}</b> {heldFor("allowance") === 1 ? "is" : "are"}{" "}
-              waiting for next month’s allowance
+              <b>{capital(sayCount(heldFor("allowance"), "message"))}</b>{" "}
+              {heldFor("allowance") === 1 ? "waits" : "wait"} for next month’s allowance
             </Link>
             .
           </p>
@@ -141,7 +141,7 @@ function AskingMargin({ seen, slug }: { seen: Seen; slug: string }) {
           </p>
         ) : null}
       </Note>
-      <Note title="When two plans fit a visit">
+      <Note title="Two plans, one visit">
         <p>
           The first plan in the list that begins with a visit takes it. The visit’s own trace says which others would
           have.
@@ -168,9 +168,9 @@ function Used({ what, used, most }: { what: string; used: number; most: number |
   return (
     <p>
       <b>{used}</b> {what}
-      {most === null ? " so far, with no limit" : ` of ${most}`}.
+      {most === null ? " so far, without a limit" : ` of ${most}`}.
       {most !== null && used >= most ? (
-        <span className="text-ochre-deep"> Used up: messages wait until next month.</span>
+        <span className="text-ochre-deep"> Used up: asks are held until next month.</span>
       ) : null}
     </p>
   );

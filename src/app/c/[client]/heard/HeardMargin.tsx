@@ -27,8 +27,8 @@ function WriterNote({ open, writer, slug, zone, now }: WriterProps) {
   return (
     <Note title={review.author}>
       <p>
-        Very likely <Link href={`/c/${slug}/people/${writer.personId}`}>{writer.name}</Link>: the only person with this
-        name asked at {branch} recently
+        Very likely <Link href={`/c/${slug}/people/${writer.personId}`}>{writer.name}</Link>: the only one of this name
+        who was asked at {branch} lately
         {writer.askedAt ? `, ${sayWhen(zone, writer.askedAt, now)}` : ""}
         {writer.followedAt ? `; they opened the review page ${sayWhen(zone, writer.followedAt, now)}` : ""}.
       </p>
@@ -38,7 +38,7 @@ function WriterNote({ open, writer, slug, zone, now }: WriterProps) {
       </p>
       {writer.concernId ? (
         <p>
-          They also told you privately: <Link href={`/c/${slug}/heard/concerns/${writer.concernId}`}>their note</Link>.
+          They wrote privately too: <Link href={`/c/${slug}/heard/concerns/${writer.concernId}`}>their note</Link>.
         </p>
       ) : null}
     </Note>
@@ -50,11 +50,11 @@ function AlikeNote({ open: { review, branch }, alike }: { open: ListedReview; al
   const { count, answered, medianHours } = alike;
   const kind = review.rating >= 4 ? "happy" : "unhappy";
   return (
-    <Note title={`${branch} recently`}>
+    <Note title={`${branch} lately`}>
       <p>
-        {capital(sayCount(count, `other ${kind} review`, `other ${kind} reviews`))} in the last three months
+        {capital(sayCount(count, `other ${kind} review`, `other ${kind} reviews`))} in the three months before
         {answered === 0 || medianHours === null ? (
-          ", none answered."
+          ", none of them answered."
         ) : (
           <>
             ; <b>{answered}</b> answered, half of them within{" "}
@@ -93,15 +93,15 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
       <Note title="Replies">
         <p>
           {seen.counts.lately === 0 ? (
-            "No reviews in the last 30 days."
+            "No review in the last 30 days."
           ) : (
             <>
               {seen.counts.lately === 1 ? (
                 `The one review of the last 30 days is ${seen.counts.answered === 1 ? "" : "not "}answered`
               ) : (
                 <>
-                  <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the {seen.counts.lately}{" "}
-                  reviews in the last 30 days have been answered
+                  <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the last 30 days’{" "}
+                  {seen.counts.lately} reviews are answered
                 </>
               )}
               {seen.counts.medianHours === null ? (
@@ -116,7 +116,7 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
           )}
         </p>
       </Note>
-      <Note title="Rules">
+      <Note title="By rule">
         <p>
           <Link href={`/c/${slug}/heard/rules`}>Rules and saved replies</Link> answer the happy many, so that your time
           goes to the others.
@@ -125,7 +125,7 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
       <LatelyNote lately={seen.lately} slug={slug} />
       <Note title="Drafts">
         <p>
-          Drafts pick up the review’s own words, in its language, and sound{" "}
+          Each comes from the review’s own words, in its language, and sounds{" "}
           <ToneSentence slug={maySetUp ? slug : null} tone={seen.setting.client.replyTone} />. None says what the review
           does not, promises money, or repeats a reply.
         </p>
@@ -139,15 +139,15 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
           </p>
         </Note>
       ) : null}
-      <Note title="Notifications">
+      <Note title="Being told">
         <p>
-          <Link href={`/c/${slug}/heard/told`}>Choose</Link> what you’re notified about, how and when.
+          <Link href={`/c/${slug}/heard/told`}>You choose</Link> what you are told of, how and when.
         </p>
       </Note>
-      <Note title="Concerns">
+      <Note title="Private notes">
         <p>
-          <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. Unhappy customers who hear back
-          within a day often return.
+          <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. An unhappy customer who hears back
+          within a day often comes again.
         </p>
       </Note>
       {seen.automated > 0 ? (
@@ -164,10 +164,10 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
         <p>
           {seen.setting.client.reviewsAddress ? (
             <>
-              Customers who agreed are shown on{" "}
+              Customers who agreed stand on{" "}
               <a href={`/reviews/${seen.setting.client.reviewsAddress}`}>your page of reviews</a>.
               {seen.ownCounts.hidden > 0
-                ? ` ${capital(sayCounted(seen.ownCounts.hidden))} hidden, and the page says so.`
+                ? ` ${capital(sayCounted(seen.ownCounts.hidden))} hidden, as it says there.`
                 : ""}
             </>
           ) : (
@@ -175,14 +175,14 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
           )}
         </p>
       </Note>
-      <Note title="Where reviews come from">
+      <Note title="Where it comes from">
         <p>
           {read.length === 0
-            ? "We aren’t collecting reviews from any site yet."
-            : `Reviews on ${LIST.format(read)} are collected every minute. We notice edits and deletions, and keep what was there.`}
+            ? "No site is read yet."
+            : `Reviews on ${LIST.format(read)} are read every minute; edited and deleted ones are noticed and kept.`}
           {linkOnly.length === 0
             ? ""
-            : ` ${LIST.format(linkOnly)} ${linkOnly.length === 1 ? "is" : "are"} link-only: we can’t collect reviews from there.`}
+            : ` ${LIST.format(linkOnly)} ${linkOnly.length === 1 ? "is" : "are"} only linked to: nothing can be read there.`}
           {seen.setting.listings.flatMap(({ site, collectError }) =>
             collectError ? [` ${site} cannot be read: ${siteProblemWords(collectError)}.`] : [],
           )}
@@ -202,12 +202,16 @@ function LatelyNote({ lately: { read, tallies }, slug }: { lately: Lately; slug:
         {tallies.slice(0, 5).map(({ theme, texts, unhappy }) => (
           <li key={theme}>
             <b>{themeWords(theme)}</b> in {texts}
-            {unhappy === 0 ? ", all happy" : unhappy === texts ? ", all unhappy" : `, ${unhappy} of them unhappy`}
+            {unhappy === 0
+              ? ", all pleased"
+              : unhappy === texts
+                ? ", none pleased"
+                : `, ${unhappy} of them not pleased`}
           </li>
         ))}
       </ul>
       <p>
-        <Link href={`/c/${slug}/heard/themes`}>See everything they mention, and what’s on the rise</Link>
+        <Link href={`/c/${slug}/heard/themes`}>All they name, and whether it rises</Link>
       </p>
     </Note>
   );

@@ -78,9 +78,9 @@ export function filtersOf(
       branches.length > 1 || bySite ? ", " : ".",
     );
   const whoPart = () =>
-    part("who", "Who’s handling them", "handled by anyone", [
+    part("who", "Who sees to them", "whoever sees to them", [
       { value: userId, words: "yours" },
-      { value: "nobody", words: "not picked up yet" },
+      { value: "nobody", words: "nobody’s yet" },
       ...staff.filter(({ id }) => id !== userId).map(({ id, name }) => ({ value: id, words: `${name}’s` })),
     ]);
   if (wanted.show === "concerns")
@@ -116,7 +116,7 @@ export function filtersOf(
         "rating",
         "Rating",
         "every review",
-        choices({ unhappy: "unhappy reviews", mixed: "mixed reviews", happy: "the happy" }),
+        choices({ unhappy: "the unhappy", mixed: "those in between", happy: "the happy" }),
       ),
       ", ",
       part("words", "With words", "with or without words", choices({ with: "with words", without: "without words" })),

@@ -84,9 +84,9 @@ export default async function Heard({ params, searchParams }: Props) {
     >
       <LiveRefresh seconds={20} />
       <h1 className="title">{titleOf(wanted, seen)}</h1>
-      <nav aria-label="What to show" className="mt-4 mb-4 flex flex-wrap gap-2">
+      <nav aria-label="What is shown" className="mt-4 mb-4 flex flex-wrap gap-2">
         {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
-        {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Concerns", seen.notes.all)}
+        {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
         {chip(link({ show: "kind", before: null }), wanted.show === "kind", "Kind words", seen.unreadNotes)}
         {seen.letters.isAny
           ? chip(
@@ -104,7 +104,7 @@ export default async function Heard({ params, searchParams }: Props) {
           ? chip(
               link({ show: "planned", before: null }),
               wanted.show === "planned",
-              "Scheduled by rules",
+              "Planned by rule",
               seen.counts.planned,
             )
           : null}
@@ -133,16 +133,16 @@ export default async function Heard({ params, searchParams }: Props) {
           }
         >
           {wanted.show === "waiting"
-            ? "You’ve answered everything."
+            ? "Everything is answered."
             : wanted.show === "conversations"
               ? wanted.state === null
                 ? "Nobody waits for an answer. What people write by text or email appears here."
-                : "Nothing matches."
+                : "There is none of these."
               : wanted.show === "kind"
                 ? "No kind words yet. What happy customers write only to you shows here."
                 : wanted.show === "own"
-                  ? "No customer has agreed to be shown yet. Turn this question on in a plan, under “What the page asks”."
-                  : "Nothing yet. New reviews appear here automatically."}
+                  ? "No customer has let you show their words yet. A plan asks for it under “What the page asks”."
+                  : "Nothing has come in yet. It appears here by itself."}
         </Empty>
       ) : null}
       {wanted.show === "kind" && seen.unreadNotes > 0 && may(access.seat, "answer concerns") ? (
@@ -154,8 +154,7 @@ export default async function Heard({ params, searchParams }: Props) {
       {(isAllWaiting ? later > 0 : isCut) ? (
         <p className="text-second mt-4">
           {later > 0 ? `${sayCounted(later)} more ${later === 1 ? "waits" : "wait"}` : "More wait"} behind these
-          {wanted.order === "date" ? " and have waited longer" : " and are happier or more recent"}. They’ll move up as
-          you answer these.
+          {wanted.order === "date" ? ", for longer" : ", happier or more recent"}. They move up as these are answered.
         </p>
       ) : null}
       {(wanted.show === "reviews" || wanted.show === "aside" || wanted.show === "planned") &&
@@ -163,7 +162,7 @@ export default async function Heard({ params, searchParams }: Props) {
       last ? (
         <p className="mt-5">
           <Link href={link({ before: `${last.writtenAt}~${last.id}` })} className="button">
-            Show earlier
+            Earlier ones
           </Link>
         </p>
       ) : null}
@@ -173,7 +172,7 @@ export default async function Heard({ params, searchParams }: Props) {
             href={link({ before: `${lastLetter.conversation.lastAt}~${lastLetter.conversation.id}` })}
             className="button"
           >
-            Show earlier
+            Earlier ones
           </Link>
         </p>
       ) : null}
@@ -187,7 +186,7 @@ export default async function Heard({ params, searchParams }: Props) {
       {wanted.show === "own" && seen.own.length > OWN_REVIEWS_PAGE ? (
         <p className="mt-5">
           <Link href={link({ before: seen.own[OWN_REVIEWS_PAGE - 1].id })} className="button">
-            Show earlier
+            Earlier ones
           </Link>
         </p>
       ) : null}
@@ -217,7 +216,7 @@ function wholeTitle(
   { waiting, matching, notes, counts, ownCounts, reviews, letters, unreadNotes }: Seen,
 ): string {
   const { show } = wanted;
-  if (show === "concerns") return `${sayCounted(notes.all)} concerns, ${notes.open} of them open.`;
+  if (show === "concerns") return `${sayCounted(notes.all)} private notes, ${notes.open} of them open.`;
   if (show === "kind")
     return unreadNotes === 0
       ? "You’ve read all the kind words."
@@ -225,7 +224,7 @@ function wholeTitle(
   if (show === "conversations")
     return letters.waiting === 0
       ? "Nobody who wrote waits for an answer."
-      : `${capital(sayCount(letters.waiting, "person is", "people are"))} waiting for an answer.`;
+      : `${capital(sayCount(letters.waiting, "person who wrote waits", "people who wrote wait"))} for an answer.`;
   if (show === "own")
     return ownCounts.shown === 1
       ? "One review on your own page."
@@ -233,7 +232,7 @@ function wholeTitle(
   if (show === "aside")
     return `${capital(sayCount(counts.aside, "review is", "reviews are"))} set aside, and wait for no reply.`;
   if (show === "planned")
-    return `${capital(sayCount(counts.planned, "reply is", "replies are"))} scheduled by your rules.`;
+    return `${capital(sayCount(counts.planned, "reply is", "replies are"))} posted by rule, each in its time.`;
   if (show === "reviews" && wanted.q)
     return reviews.length === 0
       ? `Nobody wrote “${wanted.q}”.`
@@ -243,7 +242,7 @@ function wholeTitle(
       ? `${counts.all.toLocaleString("en-GB")} public reviews.`
       : `${matching.toLocaleString("en-GB")} of ${counts.all.toLocaleString("en-GB")} public reviews.`;
   if (waiting === 0) return "Nobody is waiting for a reply.";
-  return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, unhappiest first.`;
+  return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, the unhappiest first.`;
 }
 
 /** Finds reviews by words and names; what else is set stays set. */
@@ -272,7 +271,7 @@ function SearchWords({ slug, wanted, clear }: { slug: string; wanted: Wanted; cl
         </button>
         {wanted.q ? (
           <Link href={clear} className="button-quiet">
-            Clear search
+            Show all again
           </Link>
         ) : null}
       </form>

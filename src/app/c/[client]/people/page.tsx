@@ -90,7 +90,7 @@ export default async function People({ params, searchParams }: Props) {
         {isFiltered ? (
           <div className="flex flex-wrap items-center gap-4 text-[14px]">
             <Link href={base} className="words-link">
-              Show everyone
+              Show everybody
             </Link>
             {isWhole ? <KeepView action={saveNamedView.bind(null, slug, query)} /> : null}
             {isWhole && views.some((view) => view.query === query) ? (
@@ -108,7 +108,7 @@ export default async function People({ params, searchParams }: Props) {
           action={
             isFiltered ? (
               <Link href={base} className="button">
-                Show everyone
+                Show everybody
               </Link>
             ) : (
               <Link href={`${base}/import`} className="button">
@@ -202,17 +202,17 @@ function PeopleMargin({ seen, slug, mayImport, isWhole }: MarginProps) {
       {mayImport ? (
         <Note title="Import people">
           <p>
-            <Link href={`${base}/import`}>Import a list</Link> of people and visits from any software.
+            <Link href={`${base}/import`}>Import a list</Link> of people and visits, from any program.
           </p>
         </Note>
       ) : null}
       {seen.names > 0 && isWhole ? (
-        <Note title="Names to match">
+        <Note title="Names to assign">
           <p>
             <Link href={`/c/${slug}/set-up/names`}>
               <b>{seen.names}</b> {seen.names === 1 ? "name" : "names"} of services, branches or tags
             </Link>{" "}
-            we don’t recognise. Their visits are waiting.
+            came in that nobody has assigned. Their visits wait.
           </p>
         </Note>
       ) : null}

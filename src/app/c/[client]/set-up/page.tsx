@@ -35,15 +35,15 @@ export default async function Feeds({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="However visits come in">
+          <Note title="Whichever way they come">
             <p>
               A visit from a feed, a list, the API or by hand is read by the same rules, and the same person is never
               added twice.
             </p>
           </Note>
-          <Note title="For developers">
+          <Note title="For programs">
             <p>
-              Your own software can use the <a href="/api/v1">API</a>, with a{" "}
+              Programs can also use the <a href="/api/v1">API</a>, with a{" "}
               <Link href={`/c/${slug}/set-up/keys`}>key</Link>.
             </p>
           </Note>
@@ -54,9 +54,9 @@ export default async function Feeds({ params }: Props) {
         <div>
           <h1 className="title">
             {feeds.length === 0
-              ? "No feeds connected yet."
+              ? "No feed brings visits in yet."
               : troubled > 0
-                ? `${capital(sayCount(troubled, "feed needs", "feeds need"))} attention.`
+                ? `${capital(sayCount(troubled, "feed needs", "feeds need"))} you.`
                 : `${capital(sayCount(feeds.length, "feed"))} ${feeds.length === 1 ? "brings" : "bring"} visits in.`}
           </h1>
           <p className="lead">A feed is connected once; after that nobody has to remember anything.</p>
@@ -96,7 +96,7 @@ export default async function Feeds({ params }: Props) {
                 </span>
                 <span className="text-second">
                   {sayCount(it?.visits ?? 0, "visit")} so far
-                  {it?.last ? `, last received ${sayAgo(it.last, now)}` : it?.visits ? "" : ", nothing yet"}
+                  {it?.last ? `, heard from ${sayAgo(it.last, now)}` : it?.visits ? "" : ", nothing came yet"}
                 </span>
               </li>
             );

@@ -60,7 +60,7 @@ export default async function Today({ params, searchParams }: Props) {
 }
 
 function titleOf({ needs }: TodayView): string {
-  if (needs === 0) return "Nothing needs you right now.";
+  if (needs === 0) return "Nothing needs you.";
   if (needs > MOST_COUNTED) return `More than ${MOST_COUNTED.toLocaleString("en-GB")} things need you.`;
   return `${capital(sayCount(needs, "thing needs", "things need"))} you.`;
 }

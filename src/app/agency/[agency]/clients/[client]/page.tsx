@@ -54,8 +54,8 @@ export default async function OneClient({ params }: Props) {
       <h1 className="title">{client.name}</h1>
       <p className="lead">
         {client.archivedAt !== null
-          ? `Archived on ${sayDay(zone, client.archivedAt, now)} by ${client.archivedBy}. Customers’ links work until ${sayDay(zone, linksUntil(client.archivedAt), now)}; everything is deleted on ${sayDay(zone, keptUntil(client.archivedAt), now)}.`
-          : "Copy it, hand it over, archive it or delete it."}
+          ? `Archived on ${sayDay(zone, client.archivedAt, now)} by ${client.archivedBy}. Links answer until ${sayDay(zone, linksUntil(client.archivedAt), now)}; everything is deleted on ${sayDay(zone, keptUntil(client.archivedAt), now)}.`
+          : "What is done with it as a whole."}
       </p>
       {isArchived && isEnding ? (
         <p className="mt-5">
@@ -76,7 +76,8 @@ export default async function OneClient({ params }: Props) {
           <Part title="Hand it over to another agency">
             {offer ? (
               <p className="flex flex-wrap items-center gap-3">
-                {offer.by} offered it on {sayDay(zone, offer.at, now)}. Nothing changes until the other agency accepts.
+                {offer.by} offered it on {sayDay(zone, offer.at, now)}. Nothing changes before the other agency takes
+                it.
                 <EndOffer slug={slug} id={offer.id} name={client.name} isOwn />
               </p>
             ) : (

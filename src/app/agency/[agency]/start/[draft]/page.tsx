@@ -44,19 +44,19 @@ export default async function StartClient({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Saved as you go">
+          <Note title="Kept as you go">
             <p>
-              Last changed by {draft.by} {sayAgo(draft.updatedAt, now)}. Leave it and take it up again from Clients.
+              Last touched by {draft.by} {sayAgo(draft.updatedAt, now)}. Leave it and take it up again from Clients.
             </p>
           </Note>
           {draft.proposed ? (
-            <Note title="The client’s answers">
+            <Note title="The client has filled it in">
               <p>
                 {draft.doneAt !== null
-                  ? `They sent it in ${sayAgo(draft.doneAt, now)}.`
-                  : `Not finished yet; last changed ${sayAgo(draft.proposedAt ?? now, now)}.`}
+                  ? `They said it is complete, ${sayAgo(draft.doneAt, now)}.`
+                  : `Not complete yet; last touched ${sayAgo(draft.proposedAt ?? now, now)}.`}
               </p>
-              {changes.length === 0 ? <p>It’s the same as what you have.</p> : null}
+              {changes.length === 0 ? <p>It is the same as what you have.</p> : null}
               <dl className="space-y-2">
                 {changes.map(({ field, before, after }) => (
                   <div key={field}>
@@ -71,14 +71,14 @@ export default async function StartClient({ params }: Props) {
               <SettleFilled slug={access.seat.slug} id={draft.id} />
             </Note>
           ) : null}
-          <Note title="Or let the client fill it in">
+          <Note title="Or the client fills it in">
             <p>
-              Send them a link. It works on a phone, without an account, for {LINK_DAYS} days. Nothing changes until
-              you’ve checked what they wrote.
+              By a link, on a phone, without an account. It is good for {LINK_DAYS} days, and counts once you have seen
+              it.
             </p>
             <ClientLink slug={access.seat.slug} id={draft.id} isOpen={isOpen} />
           </Note>
-          <Note title="What happens next">
+          <Note title="What comes next">
             <p>
               The plan is checked: review links, wording, hours. You can rehearse it on a list or on booked visits, and
               see every message it would send. Then you let it run.
@@ -93,7 +93,7 @@ export default async function StartClient({ params }: Props) {
         </Link>
       </p>
       <h1 className="title">Start a client: fill in the blanks.</h1>
-      <p className="lead mb-6">We’ve filled in what’s usual for the trade.</p>
+      <p className="lead mb-6">What is usual in the trade is filled in already.</p>
       <StartForm
         key={draft.proposed ? "with" : draft.updatedAt}
         slug={access.seat.slug}

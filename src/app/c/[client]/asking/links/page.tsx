@@ -36,7 +36,7 @@ export default async function StandingLinks({ params }: Props) {
       margin={
         <>
           {mayMake ? (
-            <Note title="Create one">
+            <Note title="Make one">
               <NewLink
                 slug={slug}
                 branches={setting.branches.map(named)}
@@ -47,9 +47,9 @@ export default async function StandingLinks({ params }: Props) {
           <Note title="Where to put it">
             <p>
               On your phone as a{" "}
-              <Link href={`/c/${slug}/asking/links/how`}>shortcut, in your signature or on an invoice</Link>: three
-              steps each. Or keep <Link href={`/c/${slug}/desk`}>the page for the desk</Link> on your phone’s home
-              screen, and show the code.
+              <Link href={`/c/${slug}/asking/links/how`}>shortcut, in your signature, on an invoice</Link>: three steps
+              each. Or keep <Link href={`/c/${slug}/desk`}>the page for the desk</Link> on your phone’s home screen, and
+              show the code.
             </p>
           </Note>
         </>
@@ -76,7 +76,7 @@ export default async function StandingLinks({ params }: Props) {
         </Row>
         <Row name="What it says">
           <Link href={`/c/${slug}/asking/links/words`} className="words-link">
-            See every page and change its words
+            See each page, and change its words
           </Link>{" "}
           in any language.
         </Row>
@@ -94,7 +94,7 @@ export default async function StandingLinks({ params }: Props) {
                 <span className="text-second text-[14px]">
                   {setting.branches.find(({ id }) => id === link.branchId)?.name}
                   {link.teamMemberId
-                    ? `, about ${setting.team.find(({ id }) => id === link.teamMemberId)?.name ?? "someone who has left"}`
+                    ? `, about ${setting.team.find(({ id }) => id === link.teamMemberId)?.name ?? "somebody who left"}`
                     : ""}
                 </span>
               </p>
@@ -104,7 +104,7 @@ export default async function StandingLinks({ params }: Props) {
                   : `Opened ${sayCount(link.opened, "time")}, answered ${sayCount(link.answered, "time")}, on to a review site ${sayCount(link.wentToSites, "time")}`}
                 {link.doubtful > 0 ? (
                   <span className="text-ochre-deep">
-                    ; {sayCount(link.doubtful, "answer looks", "answers look")} automated
+                    ; {sayCount(link.doubtful, "answer looks", "answers look")} like a machine’s
                   </span>
                 ) : null}
                 .

@@ -67,10 +67,10 @@ export default async function Stages({ params, searchParams }: Props) {
   return (
     <Page
       margin={
-        <Note title="How to read this">
+        <Note title="How to read it">
           <p>
-            Every ask that started in this period, and how far it got. People count for every step up to the one they
-            reached: if someone answered, they opened the message, even if their email program hides that.
+            Every ask that began in these days, and how far it came. Anyone who came further counts for the steps
+            before, too: someone who answered has opened the message, even where their mail program hides it.
           </p>
           <p>A review counts when exactly one person with its author’s name was asked at that branch.</p>
         </Note>
@@ -84,7 +84,7 @@ export default async function Stages({ params, searchParams }: Props) {
       </p>
       <h1 className="title">
         {counts.answered} of {sayCount(counts.asked, "person", "people")} asked {counts.answered === 1 ? "has" : "have"}{" "}
-        answered or left a review.
+        answered or reviewed.
       </h1>
       <FilterSentence parts={filters} />
       <StageChart counts={counts} stage={stage} href={(name) => link({ stage: name, only: null })} />
@@ -95,7 +95,7 @@ export default async function Stages({ params, searchParams }: Props) {
           </h2>
           {stage === "reviewed" ? null : (
             <span className="flex gap-2">
-              {chip(link({ only: null }), !wanted.only, "this far or further")}
+              {chip(link({ only: null }), !wanted.only, "as far or further")}
               {chip(link({ only: "1" }), wanted.only === "1", "no further")}
             </span>
           )}
@@ -127,7 +127,7 @@ function filtersOf(setting: Setting, plans: readonly Plan[], wanted: Wanted, lin
     });
   const running = plans.filter(({ state, version }) => state !== "draft" && version > 0);
   const filters: (string | FilterPart)[] = [
-    "Showing everyone due to be asked in ",
+    "Showing everyone who was to be asked in ",
     filterPart({
       label: "Days",
       any: "the last 30 days",

@@ -59,7 +59,7 @@ export default async function HowReviewsAreAnswered({ params, searchParams }: Pr
       </p>
       <h1 className="title">
         {all.reviews === 0
-          ? "No reviews to answer in this period."
+          ? "No review to answer in this time."
           : `${shareOf(all)} of ${sayCount(all.reviews, "review")} ${all.answered === 1 ? "is" : "are"} answered${all.medianHours === null ? "" : `, half of them within ${hours(all.medianHours)}`}.`}
       </h1>
       <div className="mt-4">
@@ -94,7 +94,7 @@ export default async function HowReviewsAreAnswered({ params, searchParams }: Pr
       </div>
       {all.reviews === 0 ? (
         <div className="mt-5">
-          <Empty>Once reviews come in, you’ll see how many get answered and how quickly.</Empty>
+          <Empty>Once reviews come in, this says how many are answered, and how soon.</Empty>
         </div>
       ) : (
         <>
@@ -141,7 +141,7 @@ function Shares({
               {ofPeople ? "Replies" : "Answered"}
             </th>
             <th scope="col" className="py-2 font-semibold">
-              Half within (median)
+              Half within
             </th>
           </tr>
         </thead>

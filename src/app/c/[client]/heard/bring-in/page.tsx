@@ -34,13 +34,13 @@ export default async function BringReviewsIn({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="For link-only pages">
+          <Note title="For pages that are only linked to">
             <p>
-              Connected sites are collected automatically. For the rest, import their reviews here. They’re counted like
-              any others, and you can write replies here, then copy them to the site.
+              A site that is connected is read by itself. Where none can be, its reviews come in here, are named and
+              counted like all others, and are replied to: you write here, copy, and put it in there.
             </p>
           </Note>
-          <Note title="No duplicates">
+          <Note title="Nothing twice">
             <p>A review that is here already is not kept again, however often its file is brought.</p>
           </Note>
         </>
@@ -49,7 +49,7 @@ export default async function BringReviewsIn({ params }: Props) {
       <p>
         <Link href={`/c/${slug}/heard`}>Heard</Link>
       </p>
-      <h1 className="title">Import reviews from sites we can’t connect to.</h1>
+      <h1 className="title">Bring in reviews that nothing reads.</h1>
       {pages.length === 0 ? (
         <div className="mt-5">
           <Empty
@@ -59,7 +59,7 @@ export default async function BringReviewsIn({ params }: Props) {
               </Link>
             }
           >
-            All your pages are connected, or you haven’t added any yet.
+            Every page of yours is read by itself, or there is none yet.
           </Empty>
         </div>
       ) : (
@@ -85,7 +85,7 @@ export default async function BringReviewsIn({ params }: Props) {
       )}
       {imports.length > 0 ? (
         <>
-          <h2 className="font-title mt-9 text-[21px] font-semibold">Recent imports</h2>
+          <h2 className="font-title mt-9 text-[21px] font-semibold">Brought in lately</h2>
           <ul className="divide-rule border-rule mt-2 divide-y border-y">
             {imports.map(({ id, name, state, kept, madeBy, madeAt }) => (
               <li key={id} className="flex flex-wrap items-center justify-between gap-x-4 py-2.5">

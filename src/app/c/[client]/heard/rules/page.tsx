@@ -61,25 +61,25 @@ export default async function ReplyRules({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="How rules work">
+          <Note title="How they decide">
             <p>
               The first rule that fits a review decides; what none fits waits for people, as before. What was written
               more than two weeks before it was read is left to people too.
             </p>
           </Note>
-          <Note title="What rules never say">
+          <Note title="What no rule says">
             <p>
-              Anything the review doesn’t mention, offers of money, blame, requests to change it, or near-copies of a
-              recent reply. If a draft breaks this, nothing is posted and the review waits for you.
+              Nothing the review does not say itself, no money, no blame, no request to change it, nothing that is
+              nearly one of your last replies. Where a rule’s words break that, nothing is posted and the review waits.
             </p>
           </Note>
-          <Note title="Scheduled replies">
+          <Note title="Until it is posted">
             <p>
               {planned === 0 ? (
-                "No replies are scheduled right now."
+                "No reply is planned just now."
               ) : (
                 <>
-                  <b>{planned}</b> {planned === 1 ? "reply is" : "replies are"} scheduled. You can see and stop each one{" "}
+                  <b>{planned}</b> {planned === 1 ? "reply is" : "replies are"} planned. Each stands{" "}
                   <Link href={`/c/${slug}/heard?show=planned`}>in the list</Link> with its time, and can be stopped.
                 </>
               )}
@@ -137,7 +137,7 @@ export default async function ReplyRules({ params }: Props) {
       )}
       <h2 className="font-title mt-10 text-[21px] font-semibold">Drafts</h2>
       <p className="mt-2">
-        Estima drafts replies from the review’s own words. They can also be written by{" "}
+        Drafts are made here from the review’s own words. Beside that they are written by{" "}
         <TextServiceSentence slug={mayChange ? slug : null} address={setting.client.textService?.address ?? null} />.
       </p>
       <h2 className="font-title mt-10 text-[21px] font-semibold">Saved replies</h2>
@@ -160,10 +160,14 @@ export default async function ReplyRules({ params }: Props) {
 
 function titleOf(all: number, on: number, posting: number): string {
   if (all === 0) return "Nothing is replied by itself yet.";
-  if (posting > 0) return `${capital(sayCount(posting, "rule posts", "rules post"))} replies automatically.`;
+  if (posting > 0)
+    return `${capital(sayCount(posting, "rule posts", "rules post"))} by itself.`.replace(
+      "rules post by itself",
+      "rules post by themselves",
+    );
   return on === 0
     ? "Every rule is turned off."
-    : `${capital(sayCount(on, "rule drafts", "rules draft"))} replies; none posts automatically.`;
+    : `${capital(sayCount(on, "rule helps", "rules help"))}, and none posts by itself.`;
 }
 
 /** What the rules would have said to the last reviews. */
@@ -185,7 +189,7 @@ function Rehearsal({
     posted > 0 ? `posted ${posted}` : null,
     asked > 0 ? `left ${asked} for approval` : null,
     suggested > 0 ? `suggested ${suggested}` : null,
-    refused > 0 ? `blocked ${refused} that broke the guards` : null,
+    refused > 0 ? `kept back ${refused} that must not be said` : null,
   ].filter((part) => part !== null);
   return (
     <section aria-label="Rehearsal" className="mt-9">
@@ -194,9 +198,9 @@ function Rehearsal({
       </h2>
       <p className="mt-1">
         {said.length === 0
-          ? "They wouldn’t have written anything."
+          ? "They would have written nothing."
           : `They would have ${new Intl.ListFormat("en-GB").format(said)}.`}{" "}
-        {capital(sayCount(rehearsed.length - decided.length, "review", "reviews"))} matched no rule.
+        {capital(sayCount(rehearsed.length - decided.length, "fits", "fit"))} no rule.
       </p>
       <ul className="divide-rule border-rule mt-3 divide-y border-y">
         {rehearsed.slice(0, 40).map((it) => (
@@ -215,7 +219,7 @@ function Rehearsal({
             ) : null}
             {it.written && it.written.words === null ? (
               <p className="text-ochre-deep mt-1 text-[14px]">
-                We couldn’t write a reply
+                Nothing could be written
                 {it.written.refused.length > 0
                   ? `: ${it.written.refused
                       .slice(0, 3)
@@ -229,7 +233,7 @@ function Rehearsal({
         ))}
       </ul>
       {rehearsed.length > 40 ? (
-        <p className="text-second mt-2">The other {rehearsed.length - 40} are counted above but not shown.</p>
+        <p className="text-second mt-2">The other {rehearsed.length - 40} are counted above and not shown.</p>
       ) : null}
     </section>
   );
@@ -239,9 +243,9 @@ function outcomeOf({ decision, written, takesReplies }: Rehearsed, numberOf: (id
   if (!decision) return "no rule fits";
   const rule = `rule ${numberOf(decision.rule.id)}`;
   if (!takesReplies) return "takes no replies";
-  if (decision.deed === "nothing") return `${rule} leaves it to your team`;
+  if (decision.deed === "nothing") return `${rule} leaves it to people`;
   if (decision.deed === "suggest" && decision.heldBack) return `${rule}, left to your team`;
-  if (!written?.words) return `${rule}, blocked`;
-  if (decision.heldBack) return `${rule}, for approval: reviewer isn’t happy`;
+  if (!written?.words) return `${rule}, kept back`;
+  if (decision.heldBack) return `${rule}, for approval: not happy`;
   return { post: `${rule} posts it`, approve: `${rule}, for approval`, suggest: `${rule} suggests it` }[decision.deed];
 }

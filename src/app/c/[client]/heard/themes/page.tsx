@@ -126,7 +126,7 @@ export default async function Themes({ params, searchParams }: Props) {
       )}
       {wanted.theme === null ? (
         <>
-          <h2 className="font-title mt-10 text-[21px] font-semibold">Your own themes</h2>
+          <h2 className="font-title mt-10 text-[21px] font-semibold">Themes of your own</h2>
           <p className="text-second">
             What you want to hear about and is not above: the coffee, the car park, the new till.
           </p>
@@ -156,7 +156,7 @@ function titleOf(
       : `Nobody names ${nameOf(theme).toLowerCase()} here.`;
   if (counts.length === 0) return "Nobody has named anything here yet.";
   const rising = counts.find(({ trend }) => trend === "rising");
-  if (rising) return `${nameOf(rising.theme)} comes up more often than before.`;
+  if (rising) return `${nameOf(rising.theme)} is named more often than before.`;
   return `${nameOf(counts[0].theme)} is what people name most, in ${sayCount(counts[0].texts, "text", "texts")} of ${sayCounted(texts)}.`;
 }
 
@@ -177,7 +177,7 @@ function filtersOf(setting: Setting, wanted: Wanted, link: LinkTo): (string | Fi
     ", in ",
     filterPart({
       label: "Since when",
-      any: "all time",
+      any: "all the time",
       value: wanted.since,
       choices: Object.entries(SINCE_WORDS).map(([value, words]) => ({ value, words })),
       href: (value) => link({ since: value }),
@@ -189,8 +189,8 @@ function filtersOf(setting: Setting, wanted: Wanted, link: LinkTo): (string | Fi
 const TREND_WORDS = {
   rising: "more than before",
   falling: "less than before",
-  steady: "about the same",
-  "cannot tell yet": "too early to tell",
+  steady: "as before",
+  "cannot tell yet": "too few to tell yet",
 } as const;
 
 type TableProps = { counts: ThemeCount[]; texts: number; nameOf: (theme: string) => string; link: LinkTo };
@@ -199,7 +199,7 @@ function ThemeTable({ counts, texts, nameOf, link }: TableProps) {
   if (counts.length === 0)
     return (
       <div className="mt-4">
-        <Empty>Once reviews and private notes come in, you’ll see here what they mention.</Empty>
+        <Empty>What reviews and private notes name is counted here, as soon as they come in.</Empty>
       </div>
     );
   const most = Math.max(...counts.map(({ texts }) => texts));
@@ -215,10 +215,10 @@ function ThemeTable({ counts, texts, nameOf, link }: TableProps) {
             Named by
           </th>
           <th scope="col" className="hidden py-2 font-semibold sm:table-cell">
-            Happy and unhappy
+            Happier and unhappier
           </th>
           <th scope="col" className="py-2 font-semibold">
-            Recently
+            Lately
           </th>
         </tr>
       </thead>
@@ -250,7 +250,7 @@ function ThemeTable({ counts, texts, nameOf, link }: TableProps) {
               </span>
               <span className="text-second text-[14px]">
                 {unhappy === 0
-                  ? "all happy"
+                  ? "all pleased"
                   : unhappy === named
                     ? "all unhappy"
                     : `${unhappy.toLocaleString("en-GB")} unhappy`}
@@ -336,29 +336,27 @@ function Margin({ progress, own }: { progress: { unread: number; of: number } | 
   return (
     <>
       {progress ? (
-        <Note title="Still analysing">
+        <Note title="Reading">
           <p>
             <b>{(progress.of - progress.unread).toLocaleString("en-GB")}</b> of {progress.of.toLocaleString("en-GB")}{" "}
-            comments analysed. The rest will follow.
+            texts are read. The others follow by themselves.
           </p>
         </Note>
       ) : null}
-      <Note title="What’s included">
+      <Note title="What is read">
         <p>
           Public reviews and private notes with words, in English and Spanish. In other languages{" "}
-          {own.length > 0
-            ? "we only find your own themes, and go by the rating to tell"
-            : "we can’t pick out themes, and only the rating tells"}{" "}
-          how happy someone was.
+          {own.length > 0 ? "only your own themes are found, and" : "nothing is named;"} the rating alone tells how
+          somebody was.
         </p>
       </Note>
       <Note title="More than before">
         <p>
-          We compare the last four weeks with the twelve before. We only say something has changed when it’s very
-          unlikely to be chance (less than a 1 in 50 likelihood).
+          The last four weeks are compared with the twelve before them. It says so only where chance would hardly make
+          as great a difference: less than once in fifty times.
         </p>
       </Note>
-      <Note title="How it’s counted">
+      <Note title="Whose it is">
         <p>
           Whoever names two things counts at both; whoever praises and blames one thing counts as unhappy with it.
           Estima comes with {THEMES.length} themes.

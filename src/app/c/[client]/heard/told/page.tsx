@@ -10,7 +10,7 @@ import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
-export const metadata = { title: "Your notifications" };
+export const metadata = { title: "What you are told" };
 
 type Props = { params: Promise<{ client: string }> };
 
@@ -38,7 +38,7 @@ export default async function WhatOneIsTold({ params }: Props) {
       margin={
         <>
           <Note title="Only you choose">
-            <p>Everyone sets their own, for each client. You’ll never be notified twice about the same thing.</p>
+            <p>Everybody chooses for themselves, at each client. A matter is told once to each, never twice.</p>
           </Note>
           <Note title="Reminders">
             <p>
@@ -46,7 +46,7 @@ export default async function WhatOneIsTold({ params }: Props) {
               when it is up, and the agency a day later, whatever they chose.
             </p>
           </Note>
-          <Note title="Already dealt with">
+          <Note title="What is settled">
             <p>What somebody has answered by the time you would be told of it is not told any more.</p>
           </Note>
         </>
@@ -57,8 +57,8 @@ export default async function WhatOneIsTold({ params }: Props) {
       </p>
       <h1 className="title">
         {open === 0
-          ? "Nothing you were notified about is waiting."
-          : `${capital(sayCount(open, "thing", "things"))} you were notified about ${open === 1 ? "is" : "are"} waiting.`}
+          ? "Nothing that you were told of waits."
+          : `${capital(sayCount(open, "matter", "matters"))} that you were told of ${open === 1 ? "waits" : "wait"}.`}
       </h1>
       <div className="mt-5">
         <ToldSentence
@@ -74,10 +74,10 @@ export default async function WhatOneIsTold({ params }: Props) {
           </div>
         ) : null}
       </div>
-      <h2 className="font-title mt-9 text-[21px] font-semibold">Recent</h2>
+      <h2 className="font-title mt-9 text-[21px] font-semibold">Lately</h2>
       {recent.length === 0 ? (
         <div className="mt-3">
-          <Empty>Your notifications will be listed here too.</Empty>
+          <Empty>What you are told of stands here too, from now on.</Empty>
         </div>
       ) : (
         <ul className="divide-rule border-rule mt-2 divide-y border-y">

@@ -130,7 +130,7 @@ function titleOf({ person, timeline, now, zone }: PersonView): string {
   if (answer?.rating) return `${name} answered: ${answer.rating} of 5.`;
   if (person.textOptedOutAt || person.emailOptedOutAt) return `${name} wants no more messages.`;
   if (ask && ask.sentCount > 0)
-    return `${name} was asked ${sayAgo(ask.lastSentAt ?? ask.createdAt, now)} and hasn’t answered.`;
+    return `${name} was asked ${sayAgo(ask.lastSentAt ?? ask.createdAt, now)} and has not answered.`;
   const [visit] = timeline.visits;
   if (visit?.visit.decision === "left out") return `${name} was left out last time.`;
   return timeline.visits.length === 0 ? name : `${name} has been here ${sayCount(timeline.visits.length, "time")}.`;

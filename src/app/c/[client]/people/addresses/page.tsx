@@ -30,10 +30,10 @@ export default async function AddressesPage({ params, searchParams }: Props) {
     <Page
       margin={
         <>
-          <Note title="Keyboard tip">
+          <Note title="By keyboard">
             <p>Enter saves the field and goes on to the next.</p>
           </Note>
-          <Note title="What happens next">
+          <Note title="What happens then">
             <p>
               Once fixed, an address counts as new. An ask that had to stop without it goes on at the next permitted
               time, unless it is too late.

@@ -27,7 +27,7 @@ export default async function DuplicatesPage({ params }: Props) {
   const count = found.pairs.length + found.more;
   const title =
     found.foundAt === null
-      ? "Comparing records…"
+      ? "The records are being compared."
       : count === 0
         ? "No two records look like one person."
         : `${capital(sayCount(count, "pair"))} may be one person.`;
@@ -35,14 +35,14 @@ export default async function DuplicatesPage({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Likely matches are up to you">
+          <Note title="Nothing is merged by itself">
             <p>
               The same number in your books, email or phone is taken for the same person when they come in. What is only
               likely waits here for you.
             </p>
           </Note>
           {merges.length > 0 ? (
-            <Note title="Recently merged">
+            <Note title="Made one lately">
               <ul className="space-y-1">
                 {merges.map((merge) => {
                   const before = merge.before as { kept?: Person; gone?: Person };
@@ -60,10 +60,7 @@ export default async function DuplicatesPage({ params }: Props) {
             </Note>
           ) : null}
           <Note title="Households">
-            <p>
-              If several people in a household visit on one day, only one is asked. You’ll see that in the others’
-              stories.
-            </p>
+            <p>For one day, only one of a household is asked. The story of the others says so.</p>
           </Note>
         </>
       }
@@ -72,8 +69,8 @@ export default async function DuplicatesPage({ params }: Props) {
       <h1 className="title">{title}</h1>
       <p className="lead">
         {found.foundAt === null
-          ? "With this many people it takes a few seconds. They’ll appear here when it’s done."
-          : "Most likely first. You can undo anything you do here."}
+          ? "With so many people this takes a few seconds. The page shows them by itself."
+          : "Likeliest first. Whatever you choose can be undone."}
       </p>
       {found.pairs.length === 0 ? null : (
         <ul className="mt-6 space-y-4">
@@ -91,7 +88,7 @@ export default async function DuplicatesPage({ params }: Props) {
       )}
       <h2 className="font-title mt-10 text-[21px] font-semibold">
         {homes.length === 0
-          ? "No new households found."
+          ? "No new households in sight."
           : `${capital(sayCount(homes.length, "household"))} to confirm.`}
       </h2>
       {homes.length === 0 ? (
@@ -143,13 +140,13 @@ function Record({ person, other, slug, now }: { person: Person; other: Person; s
         {line("Mobile", person.phone && sayPhone(person.phone), other.phone && sayPhone(other.phone))}
         {line("Email", person.email, other.email)}
         {line("Address", person.postalAddress, other.postalAddress)}
-        {line("Customer number", person.externalId, other.externalId)}
+        {line("Number", person.externalId, other.externalId)}
         {line(
           "Last here",
           person.lastVisitAt ? sayAgo(person.lastVisitAt, now) : null,
           other.lastVisitAt ? sayAgo(other.lastVisitAt, now) : null,
         )}
-        {line("Added", `${person.source}, ${sayAgo(person.createdAt, now)}`, null)}
+        {line("Came", `${person.source}, ${sayAgo(person.createdAt, now)}`, null)}
       </dl>
     </div>
   );

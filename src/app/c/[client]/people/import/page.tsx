@@ -25,9 +25,11 @@ export default async function ImportPage({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Or connect a feed">
+          <Note title="Better: nobody brings it">
             <p>
-              {feeds.length === 0 ? "No feeds connected yet." : `${capital(sayCount(feeds.length, "feed"))} connected.`}{" "}
+              {feeds.length === 0
+                ? "No feed is connected yet."
+                : `${capital(sayCount(feeds.length, "feed"))} connected.`}{" "}
               A feed brings visits in by itself.{" "}
               {may(access.seat, "set up") ? <Link href={`/c/${slug}/set-up`}>Feeds under Set-up</Link> : null}
             </p>
@@ -40,21 +42,21 @@ export default async function ImportPage({ params }: Props) {
               </p>
             </Note>
           ))}
-          <Note title="You check it first">
+          <Note title="Nothing is imported yet">
             <p>
-              Before anything is saved you’ll see every column, anything we’re unsure about, and what would happen to
-              each visit. You can undo an import as long as none of its messages have gone out.
+              You see every column, every doubt and what would happen to each visit before anything is kept. A kept list
+              can be taken back as long as nothing of it was sent.
             </p>
           </Note>
         </>
       }
     >
-      <h1 className="title">Import people and visits.</h1>
+      <h1 className="title">Bring people and visits in.</h1>
       <p className="lead mb-6">One row a visit, or one row a person. The columns may be called anything.</p>
       <ImportForm slug={slug} />
       {lists.length > 0 ? (
         <>
-          <h2 className="font-title mt-10 mb-2 text-[19px] font-semibold">Recent imports</h2>
+          <h2 className="font-title mt-10 mb-2 text-[19px] font-semibold">Brought lately</h2>
           <ul className="divide-rule border-rule divide-y border-y">
             {lists.map((list) => (
               <li key={list.id} className="flex flex-wrap justify-between gap-x-6 py-2.5">
@@ -78,11 +80,11 @@ function words(list: Intake): string {
     return `${sayCount(list.counts.rows, "row")}: ${list.counts.new} new, ${list.counts.refused} not usable`;
   return {
     reading: "being read",
-    checking: "being checked",
-    ready: "waiting for you",
+    checking: "being looked at",
+    ready: "waits for you",
     importing: "being imported",
     imported: "imported",
-    undone: "undone",
+    undone: "taken back",
     failed: "could not be read",
   }[list.state];
 }

@@ -48,9 +48,9 @@ export default async function Answering({ params }: Props) {
               concern reminds its owner at half of its time, the manager at its end, the agency a day later.
             </p>
           </Note>
-          <Note title="Who’s notified">
+          <Note title="Who is told">
             <p>
-              Everyone chooses their own notifications <Link href={`/c/${slug}/heard/told`}>under Heard</Link>.
+              Each person chooses what they are told of <Link href={`/c/${slug}/heard/told`}>under Heard</Link>.
             </p>
           </Note>
         </>
@@ -69,14 +69,14 @@ export default async function Answering({ params }: Props) {
           </li>
         ))}
         <li className="py-3">
-          Outside these hours, people who write get <AwaySentence slug={slug} {...awayOf(setting, now)} />.
+          Who writes outside these hours gets <AwaySentence slug={slug} {...awayOf(setting, now)} />.
         </li>
       </ul>
-      <h2 className="font-title mt-10 text-[21px] font-semibold">Who handles concerns</h2>
+      <h2 className="font-title mt-10 text-[21px] font-semibold">Who gets the concerns</h2>
       <ul className="divide-rule border-rule mt-3 divide-y border-y">
         {ruled.map(({ id, name }) => (
           <li key={id} className="py-3">
-            Concerns about visits with <b>{name}</b> go to{" "}
+            About visits with <b>{name}</b> they go to{" "}
             <OwnerSentence
               slug={slug}
               of={{ branchId: null, teamMemberId: id }}
@@ -88,7 +88,7 @@ export default async function Answering({ params }: Props) {
         ))}
         {branches.map(({ id, name }) => (
           <li key={id} className="py-3">
-            Concerns at <b>{name}</b> go to{" "}
+            At <b>{name}</b> they go to{" "}
             <OwnerSentence
               slug={slug}
               of={{ branchId: id, teamMemberId: null }}
@@ -100,7 +100,7 @@ export default async function Answering({ params }: Props) {
         ))}
         {branches.length > 1 ? (
           <li className="py-3">
-            All other concerns go to{" "}
+            All others go to{" "}
             <OwnerSentence
               slug={slug}
               of={{ branchId: null, teamMemberId: null }}

@@ -41,7 +41,7 @@ export default async function Business({ params }: Props) {
           <p>
             When messages leave and how often people are asked is set under{" "}
             <Link href={`/c/${slug}/asking`}>Asking</Link>, review pages under{" "}
-            <Link href={`/c/${slug}/set-up/pages`}>Review pages</Link>, and how quickly people get an answer is under{" "}
+            <Link href={`/c/${slug}/set-up/pages`}>Review pages</Link>, how fast people are answered under{" "}
             <Link href={`/c/${slug}/set-up/answering`}>Answering</Link>.
           </p>
         </Note>
@@ -51,8 +51,8 @@ export default async function Business({ params }: Props) {
       <p className="lead">What customers see of it, from the next message on.</p>
       <ul className="divide-rule border-rule mt-6 divide-y border-y">
         <li className="py-3">
-          <BusinessForm slug={slug} values={{ name, colour, zone, senderEmail, textNumber }} /> sends emails from{" "}
-          <b>{senderEmail}</b> and texts from <b>{sayPhone(textNumber)}</b>, in the <b>{zone}</b> time zone.
+          <BusinessForm slug={slug} values={{ name, colour, zone, senderEmail, textNumber }} /> writes emails from{" "}
+          <b>{senderEmail}</b> and texts from <b>{sayPhone(textNumber)}</b>, and keeps the time of <b>{zone}</b>.
           {client.senderConfirmedAt === null ? (
             <p className="bg-ochre-tint mt-3 rounded-[8px] px-3 py-2">
               Nobody has confirmed <b>{senderEmail}</b> yet. Until the link in our mail is followed, emails go out from{" "}
@@ -65,22 +65,22 @@ export default async function Business({ params }: Props) {
         </li>
         <Pictures slug={slug} name={name} shown={client} />
         <li className="py-3">
-          At the bottom of every email: <PostalAddressForm slug={slug} address={client.postalAddress} />.
+          At the foot of every email stands <PostalAddressForm slug={slug} address={client.postalAddress} />.
         </li>
         <li className="py-3">
-          Customers are written to in{" "}
+          Customers read{" "}
           <LookForm
             slug={slug}
             words={LANGUAGE_NAMES[language]}
             values={{ ...PLAIN_LOOK, ...look, language, links: linksAsTyped(look.links) }}
           />{" "}
-          unless we know their own language, in the typeface <b>{TYPEFACE_NAMES[look.typeface].split(",")[0]}</b>.{" "}
+          where their own language is not known, in <b>{TYPEFACE_NAMES[look.typeface].split(",")[0]}</b>.{" "}
           {look.signature ? "Emails are signed" : "Emails have no signature"}
-          {look.links.length > 0 ? ` and links to ${look.links.map((link) => link.name).join(", ")}` : ""}.
-          {look.replyTo ? ` Copies of replies go to ${look.replyTo}.` : ""}
+          {look.links.length > 0 ? ` and lead to ${look.links.map((link) => link.name).join(", ")}` : ""}.
+          {look.replyTo ? ` Replies to emails also go to ${look.replyTo}.` : ""}
         </li>
         <li className="py-3">
-          Links in messages work for{" "}
+          Their links work for{" "}
           <CustomerPagesForm
             slug={slug}
             words={sayCount(client.linkDays, "day")}
@@ -103,7 +103,7 @@ export default async function Business({ params }: Props) {
           ) : (
             "Your own reviews have no page yet."
           )}{" "}
-          The privacy note is {client.privacyNote ? "your own" : "the standard one for your country"}.
+          The privacy note is {client.privacyNote ? "in your own words" : "the text for your country"}.
         </li>
       </ul>
       <h2 className="font-title mt-10 text-[21px] font-semibold">
@@ -146,19 +146,23 @@ function Pictures({
   return (
     <>
       <li className="flex flex-wrap items-center gap-3 py-3">
-        {logo ? "Your logo:" : branch ? "" : "No logo yet, so customers see the first letter of the name."}
+        {logo
+          ? "Customers see this logo:"
+          : branch
+            ? ""
+            : "Customers see the first letter of its name, for want of a logo."}
         {logo ? <Picture picture={logo} type="png" alt={`The logo of ${name}`} /> : null}
         <PictureForm to={to("logo")} has={Boolean(logo)} name="logo" />
       </li>
       <li className="flex flex-wrap items-center gap-3 py-3">
-        {header ? "Banner above emails and pages:" : branch ? "" : "No banner above emails and pages."}
-        {header ? <Picture picture={header} type="jpg" alt={`The banner of ${name}`} /> : null}
-        <PictureForm to={to("header")} has={Boolean(header)} name="banner" />
+        {header ? "Above emails and pages:" : branch ? "" : "No picture stands above emails and pages."}
+        {header ? <Picture picture={header} type="jpg" alt={`The wide picture of ${name}`} /> : null}
+        <PictureForm to={to("header")} has={Boolean(header)} name="wide picture" />
       </li>
       <li className="flex flex-wrap items-center gap-3 py-3">
-        {portrait ? "Photo next to messages:" : branch ? "" : "No face stands beside the words."}
-        {portrait ? <Picture picture={portrait} type="jpg" alt={`The sender photo for ${name}`} isRound /> : null}
-        <PictureForm to={to("portrait")} has={Boolean(portrait)} name="sender photo" />
+        {portrait ? "The face of who writes:" : branch ? "" : "No face stands beside the words."}
+        {portrait ? <Picture picture={portrait} type="jpg" alt={`Who writes for ${name}`} isRound /> : null}
+        <PictureForm to={to("portrait")} has={Boolean(portrait)} name="photo of who writes" />
       </li>
     </>
   );
@@ -184,21 +188,21 @@ function BranchLooks({ slug, client, branch }: { slug: string; client: Client; b
   const seen = shownLook(client, own);
   const parts = [
     own?.logo ? "logo" : "",
-    own?.header ? "banner" : "",
-    own?.portrait ? "sender photo" : "",
-    own?.look ? "colour and email settings" : "",
+    own?.header ? "wide picture" : "",
+    own?.portrait ? "photo of who writes" : "",
+    own?.look ? "colour and words around" : "",
   ].filter(Boolean);
   return (
     <details className="mt-1 text-[14px]">
       <summary className="text-second cursor-pointer">
-        {parts.length > 0 ? `Its own ${parts.join(", ")}` : "Same look as the business"}
+        {parts.length > 0 ? `Looks different: its own ${parts.join(", ")}` : "Looks as the business does"}
       </summary>
       <p className="mt-2">
         Colour, typeface, sender and signature are{" "}
         <BranchLookForm
           slug={slug}
           branchId={branch.id}
-          words={own?.look ? "its own" : "the same as the business"}
+          words={own?.look ? "its own" : "those of the business"}
           isOwn={Boolean(own?.look)}
           values={{ ...seen, links: linksAsTyped(seen.links) }}
         />

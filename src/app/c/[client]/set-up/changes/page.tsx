@@ -48,7 +48,7 @@ export default async function Changes({ params, searchParams }: Props) {
   return (
     <Page
       margin={
-        <Note title="What’s recorded">
+        <Note title="What is noted">
           <p>
             Every sign-in, every change of people, plans, concerns and set-up, and every export. Nobody can change or
             remove an entry.
@@ -64,7 +64,7 @@ export default async function Changes({ params, searchParams }: Props) {
         ))}
       </nav>
       {shown.length === 0 ? (
-        <Empty>{after ? "There’s nothing earlier." : "Nothing recorded yet."}</Empty>
+        <Empty>{after ? "That was all." : "Nothing is noted yet."}</Empty>
       ) : (
         <ol className="divide-rule border-rule divide-y border-y">
           {shown.map((entry) => (

@@ -20,17 +20,19 @@ export default async function Keys({ params }: Props) {
   return (
     <Page
       margin={
-        <Note title="For developers">
+        <Note title="For programs">
           <p>
-            Read <a href="/api/v1">the API guide</a>, or give your tools the{" "}
-            <a href="/api/v1/openapi.json">OpenAPI 3.1 description</a>. A key only works for this client.
+            What the API can do is described for <a href="/api/v1">people</a> and for{" "}
+            <a href="/api/v1/openapi.json">programs</a> (OpenAPI 3.1). A key opens this client alone.
           </p>
         </Note>
       }
     >
       <div className="flex flex-wrap items-start justify-between gap-4">
         <h1 className="title">
-          {keys.length === 0 ? "No program has a key." : `${capital(sayCount(keys.length, "API key", "API keys"))}.`}
+          {keys.length === 0
+            ? "No program has a key."
+            : `${capital(sayCount(keys.length, "program has", "programs have"))} a key.`}
         </h1>
         <MakeKey slug={slug} scopes={scopesFor(access.seat)} />
       </div>

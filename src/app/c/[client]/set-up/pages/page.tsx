@@ -38,13 +38,13 @@ export default async function ReviewPages({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Where customers go">
+          <Note title="Where customers are led">
             <p>
-              Each branch has its own page on each site. Plans decide which comes first and how many to offer. We check
-              the links once a day, and before a plan runs.
+              Each branch has its own page on each site. Which one comes first, and how many are offered, a plan says.
+              Links are followed once a day, and before a plan runs.
             </p>
           </Note>
-          <Note title="Collecting reviews">
+          <Note title="What is read">
             <p>
               A site that is connected is read every minute, and what is edited or deleted there is noticed. Nothing is
               lost while one is out of order: it is read from where it stood. Each site counts in its own way, and is
@@ -77,9 +77,9 @@ export default async function ReviewPages({ params }: Props) {
                     </span>
                     <span className={listing.problem ? "text-vermilion-deep" : "text-second"}>
                       {listing.problem
-                        ? `broken link: ${siteProblemWords(listing.problem)}`
+                        ? `link doesn’t open: ${siteProblemWords(listing.problem)}`
                         : listing.lookedAt
-                          ? `link works, checked ${sayAgo(listing.lookedAt, now)}`
+                          ? `link opens, checked ${sayAgo(listing.lookedAt, now)}`
                           : "link not checked yet"}
                     </span>
                   </div>
@@ -97,7 +97,7 @@ export default async function ReviewPages({ params }: Props) {
               ))}
               {own.length === 0 ? (
                 <li className="text-second py-2.5">
-                  No page yet, so customers of this branch can’t be sent to a review site.
+                  No page yet: whoever is asked about this branch cannot write in public.
                 </li>
               ) : null}
             </ul>
@@ -108,7 +108,7 @@ export default async function ReviewPages({ params }: Props) {
         <ListingForm slug={slug} branches={named} />
       </p>
       <Connectable setting={setting} slug={slug} begun={begun.map(({ connector }) => connector)} />
-      <h2 className="font-title mt-10 text-[21px] font-semibold">At the bottom of every email</h2>
+      <h2 className="font-title mt-10 text-[21px] font-semibold">Under every email</h2>
       <p className="mt-2">
         <PostalAddressForm slug={slug} address={client.postalAddress} />
       </p>
@@ -132,7 +132,7 @@ function ReadingLine({ listing, slug, zone, now, account, unposted }: LineProps)
   return (
     <div className="mt-1 flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
       <span className={isBad ? "text-vermilion-deep" : "text-second"}>
-        {reading.code === "not begun" ? "Collecting will start in a moment." : null}
+        {reading.code === "not begun" ? "Its first reading begins in a moment." : null}
         {reading.code === "first reading"
           ? `First reading: ${reading.read.toLocaleString("en-GB")}${reading.of ? ` of ${reading.of.toLocaleString("en-GB")}` : ""} ${pluralOf(reading.of ?? reading.read, "review")} so far.`
           : null}
@@ -157,7 +157,7 @@ function ReadingLine({ listing, slug, zone, now, account, unposted }: LineProps)
         ) : null}
         {isBad && listing.connector && reading.code !== "signed out" ? (
           <Link href={`/c/${slug}/set-up/pages/connect?site=${listing.connector}`} className="button-quiet">
-            Reconnect
+            Connect it anew
           </Link>
         ) : null}
         <StopReading slug={slug} listingId={listing.id} site={listing.site} unposted={unposted} />
@@ -180,11 +180,20 @@ function Connectable({ setting, slug, begun }: { setting: Setting; slug: string;
             <span>
               <b>{name}</b>{" "}
               <span className="text-second">
-                {scale === "five" ? "rates from 1 to 5" : scale === "ten" ? "rates from 1 to 10" : "recommended or not"}
+                {scale === "five"
+                  ? "rates from 1 to 5"
+                  : scale === "ten"
+                    ? "gives 1 to 10 points"
+                    : "recommends or not"}
                 {reply
                   ? `; replies up to ${reply.longest.toLocaleString("en-GB")} characters`
-                  : "; reviews only, no replies"}
-                {access === "sign-in" ? "; you sign in to the site" : access === "key" ? "; each page has a key" : ""}.{" "}
+                  : "; read here, but it has no replies"}
+                {access === "sign-in"
+                  ? "; with a sign-in there"
+                  : access === "key"
+                    ? "; with the key of each page"
+                    : ""}
+                .{" "}
                 {readAt(id) > 0
                   ? `Read at ${readAt(id) === setting.branches.length && readAt(id) > 1 ? "every branch" : sayCount(readAt(id), "branch", "branches")}.`
                   : ""}
@@ -200,7 +209,7 @@ function Connectable({ setting, slug, begun }: { setting: Setting; slug: string;
         ))}
       </ul>
       <p className="text-second mt-2">
-        For any other site, add its page above. You can also{" "}
+        Any other site is linked to: add its page above. What is written there can be{" "}
         <Link href={`/c/${slug}/heard/bring-in`}>brought in as a file, or typed in</Link>.
       </p>
     </>
@@ -212,17 +221,17 @@ const isUnderWay = (listing: Listing) =>
 
 function titleOf(listings: Listing[]): string {
   const signedOut = listings.find(({ collectError }) => collectError?.code === "sign-in ended");
-  if (signedOut) return `Your sign-in to ${signedOut.site} has expired.`;
+  if (signedOut) return `The sign-in at ${signedOut.site} has ended.`;
   const stopped = listings.filter(({ collectError }) => collectError !== null);
   if (stopped.length > 0)
     return stopped.length === 1
-      ? `We can’t reach ${stopped[0].site} right now.`
+      ? `${stopped[0].site} cannot be read just now.`
       : `${capital(sayCount(stopped.length, "review page"))} cannot be read just now.`;
   const lost = listings.filter(({ problem }) => problem).length;
   if (lost > 0) return lost === 1 ? "One review page leads nowhere." : `${lost} review pages lead nowhere.`;
   if (listings.some(isUnderWay))
-    return `${connectorOf(listings.find(isUnderWay)?.connector ?? "waypost").name} is being collected for the first time.`;
+    return `${connectorOf(listings.find(isUnderWay)?.connector ?? "waypost").name} is read for the first time.`;
   if (listings.length === 0) return "No branch has a review page yet.";
   const unseen = listings.filter(({ lookedAt }) => lookedAt === null).length;
-  return unseen > 0 ? `Customers are sent to ${sayCount(listings.length, "review page")}.` : "Every review page opens.";
+  return unseen > 0 ? `Customers are led to ${sayCount(listings.length, "review page")}.` : "Every review page opens.";
 }

@@ -49,12 +49,12 @@ export default async function Phones({ params }: Props) {
             <li key={phone.id} className="flex flex-wrap items-center justify-between gap-3 py-2.5">
               <span>
                 <b>{phone.name}</b>
-                {phone.branchId ? ` at ${branchOf(phone.branchId) ?? "a branch that’s been removed"}` : ""}
+                {phone.branchId ? ` at ${branchOf(phone.branchId) ?? "a branch that is gone"}` : ""}
                 <span className="text-second block text-[14px]">
                   {phone.openedAt === null
                     ? (phone.linkExpiresAt ?? 0) < realTime()
                       ? `Its link was not opened within ${LINK_MINUTES} minutes: remove it and add it again.`
-                      : "Waiting for its link to be opened."
+                      : "Its link waits to be opened."
                     : phone.until < now
                       ? "Its time is over."
                       : `Signed in until ${sayDay(zone, phone.until, now)}.`}{" "}

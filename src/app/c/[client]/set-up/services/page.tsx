@@ -17,7 +17,7 @@ export default async function Services({ params }: Props) {
   return (
     <Page
       margin={
-        <Note title="Unknown names">
+        <Note title="Picked, never matched">
           <p>
             A list or feed may call a service whatever it likes: an unknown name is shown once, you say what it means,
             and from then on it is known.

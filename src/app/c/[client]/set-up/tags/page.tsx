@@ -12,11 +12,11 @@ import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 export const metadata = { title: "Tags" };
 
 const EFFECT_WORDS: Record<TagEffect, string> = {
-  none: "just a label for your team",
+  none: "a word for the team",
   "do not ask": "never asked",
-  "ask first": "their messages go out first",
+  "ask first": "their messages leave first",
   "email only": "by email alone",
-  "text only": "text only",
+  "text only": "by text alone",
 };
 
 type Props = { params: Promise<{ client: string }> };
@@ -35,7 +35,9 @@ export default async function Tags({ params }: Props) {
         </Note>
       }
     >
-      <h1 className="title">{tags.length === 0 ? "No tags yet." : `${capital(sayCount(tags.length, "tag"))}.`}</h1>
+      <h1 className="title">
+        {tags.length === 0 ? "No tags yet." : `${capital(sayCount(tags.length, "tag"))}, picked and never typed.`}
+      </h1>
       <ul className="divide-rule border-rule mt-5 divide-y border-y">
         {tags.map((tag) => (
           <li key={tag.id} className="flex flex-wrap items-center justify-between gap-x-6 py-2.5">
@@ -43,12 +45,12 @@ export default async function Tags({ params }: Props) {
             <span className="flex items-center gap-4">
               <span className="text-second">{EFFECT_WORDS[tag.effect]}</span>
               <Link href={`/c/${slug}/people?tag=${encodeURIComponent(tag.name)}`} className="words-link">
-                See people
+                Who has it
               </Link>
               <ConfirmButton
                 className="button-quiet"
                 action={removeTag.bind(null, slug, tag.id)}
-                sure={`Remove “${tag.name}” from everyone?`}
+                sure={`Remove “${tag.name}” from everybody?`}
               >
                 Remove
               </ConfirmButton>

@@ -10,7 +10,7 @@ import { filterPart } from "@/ui/filterPart";
 import { Empty, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
-export const metadata = { title: "Where to use your link" };
+export const metadata = { title: "A link of your own, everywhere" };
 
 type Props = {
   params: Promise<{ client: string }>;
@@ -53,7 +53,7 @@ export default async function HowToUseLinks({ params, searchParams }: Props) {
       steps: [
         "Copy the words below, or download the code as PNG.",
         "Open the template of your invoices, and go to its foot.",
-        "Paste it in. Print one and try it with your own phone.",
+        "Paste it there. Print one, and follow the code with your own phone.",
       ],
       words: `Were you happy with our work? ${address.replace(/^https?:\/\//, "")}`,
     },
@@ -65,7 +65,7 @@ export default async function HowToUseLinks({ params, searchParams }: Props) {
           ← Standing links
         </Link>
       </p>
-      <h1 className="title">Use your link wherever you write.</h1>
+      <h1 className="title">Your link, wherever you write.</h1>
       {link ? (
         <>
           <FilterSentence

@@ -51,7 +51,7 @@ export default async function LinkWordsPage({ params, searchParams }: Props) {
           <Note title="Their page">
             <p>
               <b>{Math.max(1, Math.round(new TextEncoder().encode(page).length / 1024))} KB</b> without its font. It
-              works without scripts.
+              needs no script.
             </p>
           </Note>
         </>
@@ -65,7 +65,7 @@ export default async function LinkWordsPage({ params, searchParams }: Props) {
       <h1 className="title">What whoever follows a standing link sees.</h1>
       <FilterSentence
         parts={[
-          may(access.seat, "change words") ? "Click any words to change them. In " : "In ",
+          may(access.seat, "change words") ? "Change any words where they stand. In " : "In ",
           languagePart(own, language, (value) => link({ language: value })),
           ".",
         ]}
@@ -84,8 +84,8 @@ export default async function LinkWordsPage({ params, searchParams }: Props) {
           />
           <p className="text-second mt-5 text-[14px]">
             {Object.keys(wordsOf(rules).own).length === 0
-              ? "Nothing’s been changed yet."
-              : "You can undo each change separately."}
+              ? "All of it is as it comes."
+              : "What differs from the words above it can be taken back, one by one."}
           </p>
         </section>
         <section aria-label={`${stop.name} as it is`}>

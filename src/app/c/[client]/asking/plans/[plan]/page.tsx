@@ -97,7 +97,7 @@ function PlanOnRuler({ view: { rules, ref, setting, zone, now, index, stepHref }
 
 function titleOf({ name, state, pausedWhy }: Plan): string {
   const says = {
-    draft: "hasn’t started yet.",
+    draft: "has never run.",
     running: "is running.",
     paused: pausedWhy ? "paused by itself." : "is paused.",
     archived: "is archived.",
@@ -110,7 +110,7 @@ function stateOf(plan: Plan, zone: string, now: number): string {
   if (plan.state === "archived") return "It begins nothing new; asks under way go on to their end.";
   if (plan.state === "paused")
     return plan.pausedWhy
-      ? `${capital(pauseWords(plan.pausedWhy))}. Planned messages are on hold.`
-      : "Nothing goes out; planned messages are on hold.";
+      ? `${capital(pauseWords(plan.pausedWhy))}. What was planned is held.`
+      : "Nothing leaves; what was planned is held.";
   return `Since ${sayDay(zone, plan.runningSince, now)}, version ${plan.version}. Changes wait until you put them in force.`;
 }

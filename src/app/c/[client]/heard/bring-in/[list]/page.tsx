@@ -18,8 +18,8 @@ type Props = { params: Promise<{ client: string; list: string }> };
 
 const WRONG_WORDS = {
   "no rating": "the rating cannot be read",
-  "no date": "we can’t read the date",
-  "in the future": "the date is in the future",
+  "no date": "the date cannot be read",
+  "in the future": "the date is still to come",
   empty: "the row is empty",
 } as const;
 
@@ -40,12 +40,12 @@ export default async function LookAtReviews({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Ratings">
+          <Note title="How it counts">
             <p>
               {read.scale === "five"
-                ? "Ratings go from 1 to 5."
+                ? "Ratings run from 1 to 5."
                 : read.scale === "ten"
-                  ? "Ratings go from 1 to 10, as some are above 5."
+                  ? "Ratings run from 1 to 10: there are some above 5."
                   : "People recommend or do not."}
             </p>
           </Note>
@@ -60,13 +60,13 @@ export default async function LookAtReviews({ params }: Props) {
       </p>
       <h1 className="title">
         {reviews.length === 0
-          ? `We can’t read any reviews from ${found.name} yet.`
-          : `${capital(sayCount(reviews.length, "review"))} from ${listing.site}, ${listing.branch}: check them before you import.`}
+          ? `No review can be read from ${found.name} yet.`
+          : `${capital(sayCount(reviews.length, "review"))} of ${listing.site}, ${listing.branch}: look before you keep them.`}
       </h1>
       {wrong.length > 0 ? (
         <div role="status" className="bg-ochre-tint text-ochre-deep mt-4 rounded-[8px] px-3 py-2">
           <p>
-            {capital(sayCount(wrong.length, "row"))} can’t be imported{wrong.length > 5 ? "; the first few:" : ":"}
+            {capital(sayCount(wrong.length, "row"))} cannot be kept{wrong.length > 5 ? "; the first of them:" : ":"}
           </p>
           <ul>
             {wrong.slice(0, 5).map(({ line, problem }) => (
@@ -77,7 +77,7 @@ export default async function LookAtReviews({ params }: Props) {
           </ul>
         </div>
       ) : null}
-      <h2 className="font-title mt-6 text-[18px] font-semibold">What’s in each column</h2>
+      <h2 className="font-title mt-6 text-[18px] font-semibold">What the columns hold</h2>
       <ColumnsForm
         // Another reading makes it another form.
         key={found.matching.join()}

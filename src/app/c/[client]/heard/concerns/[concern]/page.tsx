@@ -118,7 +118,7 @@ function InPublic({ seen, slug, mayAnswer, now }: { seen: Seen; slug: string; ma
   return (
     <section aria-label="In public" className="mt-7">
       <h2 className="font-title text-[18px] font-semibold">
-        {known ? "They’ve also written publicly" : "One of these public reviews may be theirs"}
+        {known ? "In public too" : "Perhaps one of these in public is theirs too"}
       </h2>
       <ul className="divide-rule border-rule mt-1 divide-y border-y">
         {shown.map((review) => (
@@ -156,7 +156,7 @@ function InPublic({ seen, slug, mayAnswer, now }: { seen: Seen; slug: string; ma
 
 /** How it came to whom it is. */
 const HOW: Record<TakenHow, string> = {
-  self: " picked this up",
+  self: " took it",
   rule: ": a rule gave it to them, they have not begun",
   "stand-in": " stands in for whoever is away, and has not begun",
   "handed over": " was given it",
@@ -200,8 +200,8 @@ function titleOf({ concern, wroteBackAt }: Seen, name: string, zone: string, now
     return `${name} wrote back ${sayAgo(wroteBackAt, now)} and is waiting for an answer.`;
   if (concern.state === "closed") return `${name}: ${concern.outcome}.`;
   if (concern.answeredAt) return `${name} has been answered. Is it put right?`;
-  if (concern.answerBy < now) return `${name} has been waiting too long for an answer.`;
-  return `${name} is waiting for an answer, due by ${sayWhen(zone, concern.answerBy, now).replace("today at ", "")}.`;
+  if (concern.answerBy < now) return `${name} has waited too long for an answer.`;
+  return `${name} is waiting for an answer until ${sayWhen(zone, concern.answerBy, now).replace("today at ", "")}.`;
 }
 
 function ConcernMargin({
@@ -258,7 +258,7 @@ function ConcernMargin({
           </p>
         ) : null}
       </Note>
-      <Note title="Team notes">
+      <Note title="For the team">
         {seen.notes.map(({ id, words, writtenBy, writtenAt }) => (
           <p key={id}>
             <span className="text-ink whitespace-pre-wrap">{words}</span>

@@ -60,8 +60,9 @@ export default async function ConversationPage({ params }: Props) {
       <h1 className="title">{titleOf(seen, name, zone, now)}</h1>
       {concern ? (
         <p className="mt-2">
-          They have an open concern: <Link href={`/c/${slug}/heard/concerns/${concern.id}`}>see what they said</Link>. A
-          reply here counts as an answer to that too.
+          They are unhappy about something:{" "}
+          <Link href={`/c/${slug}/heard/concerns/${concern.id}`}>their private note</Link> is open. What you write here
+          answers it too.
         </p>
       ) : null}
       {conversation.mayStopAt !== null ? (
@@ -189,7 +190,7 @@ function ConversationMargin({ seen, slug, zone, now, mayAnswer }: MarginProps) {
         </p>
       </Note>
       {mayAnswer ? (
-        <Note title="Set aside">
+        <Note title="Later">
           <p>
             Set aside until{" "}
             <AsideSentence
@@ -204,11 +205,11 @@ function ConversationMargin({ seen, slug, zone, now, mayAnswer }: MarginProps) {
           <ConversationButtons slug={slug} id={id} waits={waitingSince !== null} isUnread={isUnread} />
         </Note>
       ) : null}
-      <Note title="What conversations are for">
+      <Note title="What this is for">
         <p>
           Answers to people who wrote. Nothing here is used to advertise, and who asked for no more texts gets none.
         </p>
-        {seen.exchanged.length >= MOST_SHOWN ? <p>Showing the latest {MOST_SHOWN} messages.</p> : null}
+        {seen.exchanged.length >= MOST_SHOWN ? <p>The latest {MOST_SHOWN} messages are shown.</p> : null}
       </Note>
     </>
   );

@@ -70,7 +70,7 @@ export default async function WhyPerson({ params }: Props) {
       ))}
       {latest.length > 0 ? (
         <section className="mt-8" aria-label="Visits so far">
-          <h2 className="text-[18px] font-semibold">What we decided about each visit</h2>
+          <h2 className="text-[18px] font-semibold">What was decided about each visit</h2>
           <ul className="divide-rule border-rule mt-2 divide-y border-y">
             {latest.map((visit) => (
               <li key={visit.id} className="grid gap-x-4 py-2 sm:grid-cols-[170px_1fr]">
@@ -82,8 +82,8 @@ export default async function WhyPerson({ params }: Props) {
                     : visit.reason
                       ? `left out, ${reasonWords(visit.reason)}`
                       : visit.waitsFor
-                        ? "waiting for a turn"
-                        : "not decided yet"}
+                        ? "waits for a turn"
+                        : "not looked at"}
                 </Link>
               </li>
             ))}

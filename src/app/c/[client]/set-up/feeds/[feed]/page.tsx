@@ -83,7 +83,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
             <p className="lead">
               Fetched once a day, imported, and asked about. What cannot be read without a question waits under People.
             </p>
-            <ConfirmButton action={fetchNow.bind(null, slug, id)}>Fetch now</ConfirmButton>
+            <ConfirmButton action={fetchNow.bind(null, slug, id)}>Fetch it now</ConfirmButton>
             <p>
               <Link href={`/c/${slug}/people/import`} className="words-link">
                 The lists it brought
@@ -129,16 +129,16 @@ function FeedMargin({
     <>
       <Note title="So far">
         <p>
-          <Counted count={numbers?.visits ?? 0} one="visit" /> came in this way.
+          <Counted count={numbers?.visits ?? 0} one="visit" /> came by it.
         </p>
         {numbers?.last ? (
-          <p>Last received {sayAgo(numbers.last, now)}.</p>
+          <p>Last heard from {sayAgo(numbers.last, now)}.</p>
         ) : numbers?.visits ? null : (
-          <p>Nothing yet.</p>
+          <p>Nothing came yet.</p>
         )}
         {feed.report ? <p>{fetchSentence(feed.report)}</p> : null}
       </Note>
-      <Note title="Settings">
+      <Note title="Setting">
         <FeedSetting
           slug={slug}
           feed={{
@@ -160,7 +160,7 @@ function FeedMargin({
           </ConfirmButton>
           <ConfirmButton
             action={deleteFeed.bind(null, slug, feed.id)}
-            sure={`Remove ${feed.name}? The people and visits it brought stay; its log is deleted.`}
+            sure={`Remove ${feed.name}? What it brought stays; its log goes.`}
           >
             Remove
           </ConfirmButton>

@@ -33,7 +33,7 @@ const SAID_WORDS = {
   "too late": "That took longer than a quarter of an hour. Begin the sign-in again.",
   "not agreed": "Nobody agreed there. Nothing was changed; sign in whenever you like.",
   refused: "The site did not take the sign-in. Begin it again.",
-  "wrong account": "That account doesn’t manage this page.",
+  "wrong account": "That account does not look after this page.",
 } as const;
 
 /** Connecting a site: find the business, choose its places, open them. Each step stands where it was left. */
@@ -78,13 +78,13 @@ export default async function ConnectSite({ params, searchParams }: Props) {
                   ? "People give 1 to 10 points, in tenths."
                   : "People recommend a business or they do not."}{" "}
               {connector.reply
-                ? `You can reply once to each review, in up to ${connector.reply.longest.toLocaleString("en-GB")} characters.`
-                : "It doesn’t allow replies."}{" "}
-              {connector.listen ? "It tells of new reviews at once." : "We check for new reviews every minute."}
+                ? `Each review takes one reply, of ${connector.reply.longest.toLocaleString("en-GB")} characters at most.`
+                : "There are no replies on it."}{" "}
+              {connector.listen ? "It tells of new reviews at once." : "It is asked for new reviews every minute."}
             </p>
           </Note>
-          <Note title="You can stop at any time">
-            <p>Your progress is saved. You or a colleague can pick up where you left off.</p>
+          <Note title="You can stop any time">
+            <p>What you have done is kept. Whoever sets up here goes on where you stopped.</p>
             {connection ? (
               <p className="mt-2">
                 <LeaveConnecting slug={slug} site={site} />
@@ -121,9 +121,7 @@ export default async function ConnectSite({ params, searchParams }: Props) {
               ) : null}
               {result && "found" in result ? (
                 result.found.length === 0 ? (
-                  <p className="mt-4">
-                    We found nothing by that name on {name}. Try a shorter name, or leave out the town.
-                  </p>
+                  <p className="mt-4">Nothing on {name} is called that. Try a shorter name, or leave the town away.</p>
                 ) : (
                   <ChooseForm
                     // Other finds make it another form.
@@ -171,7 +169,7 @@ export default async function ConnectSite({ params, searchParams }: Props) {
               <p>
                 Signed in as <b>{account.name}</b>.{" "}
                 <SignInButton slug={slug} site={site} again={null}>
-                  Use a different account
+                  Use another account
                 </SignInButton>
               </p>
             ) : isFinding ? null : (

@@ -49,10 +49,10 @@ export default async function PicturePage({ params }: Props) {
           <Note title="What it costs">
             <p>
               An email costs no more with it. A text becomes a message with a picture, with{" "}
-              <Link href={`/c/${client}/asking`}>at a higher price</Link>.
+              <Link href={`/c/${client}/asking`}>a price of its own</Link>.
             </p>
           </Note>
-          <Note title="Which name people see">
+          <Note title="Who sees which name">
             <p>
               The first name, as it is known. A name in letters that no typeface here has, or that is written from right
               to left, gives the picture without a name. What stands in it is also its description, for whoever does not
@@ -69,7 +69,7 @@ export default async function PicturePage({ params }: Props) {
       </p>
       <h1 className="title">A picture with their name.</h1>
       <p className="lead">
-        It goes in <PictureSentence plan={view.ref} rules={rules} />
+        It stands on <PictureSentence plan={view.ref} rules={rules} />
         {sayPicture(rules) === "no message" ? ", so nobody gets it yet" : ""}.
       </p>
       <PlanDraft view={view} />
@@ -94,9 +94,9 @@ export default async function PicturePage({ params }: Props) {
           service={null}
         />
         <p className="text-second mt-2 text-[14px]">
-          It has words in the other languages too:{" "}
+          In other languages it says the same:{" "}
           <Link href={`${view.base}/words`} className="words-link">
-            see and change them
+            change any of them where they are read
           </Link>
           .
         </p>

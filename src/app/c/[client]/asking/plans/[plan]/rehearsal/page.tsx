@@ -69,7 +69,7 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
       </p>
       <h1 className="title">{titleOf(sum, wanted.on)}</h1>
       <p className="lead">
-        A rehearsal of {versionName(plan, wanted.version)}, assuming every message arrives and nobody answers.
+        A rehearsal of {versionName(plan, wanted.version)}: it assumes that every message arrives and nobody answers.
       </p>
       <FilterSentence parts={rehearsalFilters(view, link)} />
       {isOwnPeriod(view) ? <OwnPeriod view={view} /> : null}
@@ -108,7 +108,7 @@ function linkOf({ base, wanted }: RehearsalView): RehearsalLink {
 
 function titleOf(sum: RehearsalSum | null, on: string): string {
   if (!sum) return on === "list" ? "Choose a list to rehearse on." : "There is nothing to rehearse on.";
-  if (sum.visits === 0) return "This plan wouldn’t have asked anyone.";
+  if (sum.visits === 0) return "This plan would begin nothing.";
   return `${sayCount(sum.asked, "person", "people")} would be asked, with ${sayCount(sum.messages, "message")}.`;
 }
 
@@ -145,7 +145,7 @@ function OwnPeriod({ view: { fromDay, toDay, today, wanted } }: { view: Rehearsa
 function WhichList({ view: { lists, slug, wanted, stage } }: { view: RehearsalView }) {
   return (
     <p className="text-second mb-4 text-[14px]">
-      {lists.length === 0 ? "You haven’t imported a list yet. " : ""}
+      {lists.length === 0 ? "No list has been imported yet. " : ""}
       <Link href={`/c/${slug}/people/import`} className="underline">
         Import a file
       </Link>
@@ -180,7 +180,7 @@ function Result({ view, link }: { view: RehearsalView; link: RehearsalLink }) {
           chosen={wanted.day}
         />
       </div>
-      <nav aria-label="What to show" className="mt-5 flex gap-2">
+      <nav aria-label="What is listed" className="mt-5 flex gap-2">
         {chip(link({ show: "messages", reason: null }), wanted.show === "messages", `${sum.messages} would leave`)}
         {chip(
           link({ show: "left out", day: null }),
@@ -194,7 +194,7 @@ function Result({ view, link }: { view: RehearsalView; link: RehearsalLink }) {
         <LeftOutList stage={stage} leftOut={leftOut.slice(0, SHOWN)} slug={slug} zone={zone} now={now} />
       )}
       {(wanted.show === "messages" ? onDay.length : leftOut.length) > SHOWN ? (
-        <p className="text-second mt-3">Showing the first {SHOWN}; the totals include everyone.</p>
+        <p className="text-second mt-3">The first {SHOWN} are told one by one; all are in the numbers.</p>
       ) : null}
     </>
   );

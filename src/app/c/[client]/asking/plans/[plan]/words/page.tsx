@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
-import { sayCount } from "@/core/time/say";
+import { capital, sayCount } from "@/core/time/say";
 import { LANGUAGE_NAMES } from "@/core/words/languages";
 import { piecesOf, type WalkChoice, walkChoice } from "@/core/words/walk";
 import { loadPlanView } from "@/features/plan-editor";
@@ -39,9 +39,9 @@ type Props = {
 };
 
 const WHO = [
-  { value: "real", words: "someone who was here recently" },
+  { value: "real", words: "somebody who was here lately" },
   { value: "no family name", words: "somebody without a family name" },
-  { value: "long name", words: "someone with a 30-letter name" },
+  { value: "long name", words: "a name of thirty letters" },
 ];
 
 /** The customer's way: all that a customer of this plan meets, as the real thing, where its words are changed. */
@@ -100,12 +100,12 @@ export default async function WordsPage({ params, searchParams }: Props) {
       <h1 className="title">What {walk.context.person.given} would see, step by step.</h1>
       <FilterSentence
         parts={[
-          mayChange ? "Click any words to change them. In " : "In ",
+          mayChange ? "Change any words where they stand. In " : "In ",
           languagePart(own, language, (value) => link({ language: value })),
           ", after ",
           filterPart({
             label: "Service",
-            any: "any visit",
+            any: "a visit of any service",
             value: choice.service,
             choices: namedChoices(services),
             href: (value) => link({ service: value }),
@@ -158,7 +158,7 @@ export default async function WordsPage({ params, searchParams }: Props) {
             </p>
           ) : choice.service === null ? (
             <p className="text-second mt-5 text-[14px]">
-              Want different words for one service? Choose it in the sentence above, then change them.
+              Different words after one service only? Choose it in the sentence above, then change them.
             </p>
           ) : null}
         </section>
@@ -177,16 +177,16 @@ export default async function WordsPage({ params, searchParams }: Props) {
         </section>
       </div>
       <p className="text-second mt-6 text-[14px]">
-        Besides its {LANGUAGE_NAMES[own]} messages, this plan has{" "}
-        {sayCount(Object.keys(rules.words?.own ?? {}).length, "passage")} of its own.{" "}
+        {capital(sayCount(Object.keys(rules.words?.own ?? {}).length, "text"))} of this plan are its own beside the{" "}
+        {LANGUAGE_NAMES[own]} messages.{" "}
         <a className="underline underline-offset-[3px]" href={`${base}/words/file/csv`} download>
           All words as CSV
         </a>{" "}
         or{" "}
         <a className="underline underline-offset-[3px]" href={`${base}/words/file/json`} download>
           as JSON
-        </a>{" "}
-        for a translator.
+        </a>
+        , for a translator.
       </p>
     </Page>
   );

@@ -32,7 +32,7 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
         return intake?.found && { headers: intake.found.headers, rows };
       })
     : null;
-  if (!file) return problem(404, "This list doesn’t exist.");
+  if (!file) return problem(404, "There is no such list.");
   const body = toCsv([
     [...file.headers, "What is wrong"],
     ...file.rows.map(({ cells, problems }) => [

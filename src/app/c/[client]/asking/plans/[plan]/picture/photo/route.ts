@@ -24,6 +24,6 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   const kept = await withClient(access, (tx) =>
     keepPhoto(tx, { clientId, agencyId: seat.agencyId, branchId: null }, picture, now),
   );
-  if (!kept) return problem(422, "You already have 40 photos. Use one of those.");
+  if (!kept) return problem(422, "There are forty photos already. Take one that you have.");
   return Response.json({ id: kept.id });
 }
