@@ -1,4 +1,4 @@
-import { expect } from "@playwright/test";
+import { expect, type Locator } from "@playwright/test";
 import { expectAccessible, takeSeat, test, waypostUrl } from "./town";
 
 /** Sites, rules and replies: from a site that nobody read to answers that stand there. */
@@ -119,6 +119,14 @@ test("ten who wait are answered with the keyboard alone", async ({ page }) => {
   }
 });
 
+/** Writes a reply, once the page has come alive: what is typed before that is not counted. */
+async function typeReply(card: Locator, words: string): Promise<void> {
+  await expect(async () => {
+    await card.getByRole("textbox").fill(words);
+    await expect(card.getByText(`${words.length} of `)).toBeVisible({ timeout: 2000 });
+  }).toPass();
+}
+
 test("two write to one review: the second keeps their words, and is told what the first one posted", async ({
   page,
   browser,
@@ -132,14 +140,14 @@ test("two write to one review: the second keeps their words, and is told what th
   // One has it open by its address, where it stays; in the list of those that wait it goes once it is answered.
   await colleague.goto(`${VETS}/heard?show=reviews&open=${id.replace("review-", "")}#${id}`);
   const theirs = colleague.locator(`#${id} textarea`);
-  await theirs.fill("Half a sentence of mine, and");
+  await typeReply(colleague.locator(`#${id}`), "Half a sentence of mine, and");
   const list = await (await browser.newContext()).newPage();
   await takeSeat(list, "demo-operator");
   await list.goto(`${VETS}/heard?site=Waypost`);
-  await list.locator(`#${id} textarea`).fill("Words in a list, not sent");
+  await typeReply(list.locator(`#${id}`), "Words in a list, not sent");
 
   const mine = page.locator(`#${id} textarea`);
-  await mine.fill("Thank you for coming, and for telling us.");
+  await typeReply(page.locator(`#${id}`), "Thank you for coming, and for telling us.");
   await page
     .locator(`#${id}`)
     .getByRole("button", { name: /^Post reply/ })
