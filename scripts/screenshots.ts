@@ -43,7 +43,7 @@ try {
   await shoot("heard");
   await page.goto(`${base}${concern}`);
   await shoot("concern");
-  await page.getByRole("link", { name: /The whole story/ }).click();
+  await page.getByRole("link", { name: /Full story/ }).click();
   await page.waitForURL(/people\//);
   await shoot("story");
   await page.goto(`${home}/asking`);
@@ -85,7 +85,7 @@ try {
   await page.waitForURL(/start\//);
   await page.getByLabel("Trade").selectOption("locksmiths");
   await page.getByLabel("Name", { exact: true }).fill("Osprey Locksmiths");
-  await page.getByText("Kept so far.").waitFor();
+  await page.getByText("Saved.").waitFor();
   await shoot("start-client");
   await page.goto(`${base}/c/copperline-piano-care/people/import`);
   await page.getByRole("link", { name: /Old tunings/ }).click();

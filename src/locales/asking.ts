@@ -6,6 +6,7 @@ import type { GatewayReply } from "@/core/contacts/gatewayReply";
 import type { OptOutWay } from "@/core/contacts/optOut";
 import { clockTime, type Delay } from "@/core/time/delay";
 import { capital } from "@/core/time/say";
+import type { AskStage } from "@/schema/asks";
 import { listAnd, listOr, translate } from "./translate";
 
 /** Words of why somebody is asked or not, and of what became of messages and asks. */
@@ -155,6 +156,11 @@ export function messageSentence(reason: MessageReason | null): string {
 /** What an ask's end says about its messages. */
 export function endSentence(end: AskEnd): string {
   return translate("ended", end);
+}
+
+/** How far an ask came: "went to a review site". */
+export function stageWords(stage: AskStage): string {
+  return translate("stage", stage);
 }
 
 /** What stopping says about a message. */

@@ -12,7 +12,7 @@ export function Page({ children, margin }: { children: ReactNode; margin?: React
       </main>
       {margin ? (
         <aside
-          aria-label="Worth knowing"
+          aria-label="More about this page"
           className="border-rule border-t px-4 pt-6 pb-12 sm:px-8 wide:border-t-0 wide:border-l wide:px-6"
         >
           {margin}

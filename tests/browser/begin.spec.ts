@@ -29,7 +29,7 @@ test("an installation is begun, a client started and checked, and its first mess
   ];
   for (const [name, value] of fields) await page.locator(`#begin-${name}`).fill(value);
   await page.getByRole("button", { name: "Begin" }).click();
-  await expect(page.getByText("This is not what the server printed.")).toBeVisible();
+  await expect(page.getByText("That isn’t the code the server printed.")).toBeVisible();
   await page.locator("#begin-token").fill(token);
   await page.getByRole("button", { name: "Begin" }).click();
   await page.waitForURL(/agency\/ridge-kites/);
@@ -41,16 +41,16 @@ test("an installation is begun, a client started and checked, and its first mess
   // Where no public holiday keeps a message from leaving today.
   await page.getByLabel("Country").selectOption("Antarctica");
   await page.getByLabel("Time zone").fill(zoneAtNoon());
-  await page.getByLabel("Emails come from").fill("hello@ridgekites.example");
-  await page.getByLabel("Texts come from").fill("+44 113 496 0770");
+  await page.getByLabel("Sender email").fill("hello@ridgekites.example");
+  await page.getByLabel("Text sender number").fill("+44 113 496 0770");
   await page.getByLabel("Postal address").fill("1 Ridge Road, Merrow Bay");
   await page.getByLabel("Review site").fill("Waypost");
-  await page.getByLabel("Its page there").fill(`${waypostUrl()}/places/bramble-lane-merrow-bay`);
+  await page.getByLabel("Link to its page").fill(`${waypostUrl()}/places/bramble-lane-merrow-bay`);
   await page.getByRole("checkbox", { name: "Sunday" }).check();
-  await page.getByRole("button", { name: "Make this client" }).click();
+  await page.getByRole("button", { name: "Create client" }).click();
   await page.waitForURL(/ridge-kites\/asking\/plans/);
   // Nothing is sent before somebody says so.
-  await page.getByRole("button", { name: "Let it run" }).click();
+  await page.getByRole("button", { name: "Start plan" }).click();
   await expect(page.getByRole("button", { name: "Pause", exact: true })).toBeVisible();
 
   // A business alone is told nothing of clients: it starts at Today.
@@ -62,7 +62,7 @@ test("an installation is begun, a client started and checked, and its first mess
   await dialog.getByLabel("Name", { exact: true }).fill("Odette Marsh");
   await dialog.getByLabel("Email", { exact: true }).fill("odette.first@post.example");
   await dialog.getByLabel("By", { exact: true }).selectOption("email");
-  await expect(dialog.getByText(/Leaves now/)).toBeVisible();
+  await expect(dialog.getByText(/Goes out now/)).toBeVisible();
   await dialog.getByRole("button", { name: "Ask", exact: true }).click();
   await expect(page.getByText("Odette Marsh will be asked.")).toBeVisible();
   const mail = await (await browser.newContext()).newPage();

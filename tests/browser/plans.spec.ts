@@ -31,7 +31,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   test.setTimeout(180_000);
   await takeSeat(page, "demo-manager");
   await page.goto(HOME);
-  await tabTo(page, page.getByRole("button", { name: "Start from nothing" }));
+  await tabTo(page, page.getByRole("button", { name: "Start from scratch" }));
   await page.keyboard.press("Enter");
   await page.waitForURL(/plans\//);
   const plan = page.url();
@@ -45,14 +45,14 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk has never run.");
 
-  await tabTo(page, page.getByRole("button", { name: "When it begins: change" }));
+  await tabTo(page, page.getByRole("button", { name: "When it starts: change" }));
   await page.keyboard.press("Enter");
-  await tabTo(page, page.getByLabel("It begins when"));
+  await tabTo(page, page.getByLabel("It starts when"));
   await page.keyboard.type("somebody asks");
-  await expect(page.getByLabel("It begins when")).toHaveValue("by hand");
+  await expect(page.getByLabel("It starts when")).toHaveValue("by hand");
   await tabTo(page, page.getByRole("button", { name: "Save", exact: true }));
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: "When it begins: change" })).toHaveText("somebody asks by hand");
+  await expect(page.getByRole("button", { name: "When it starts: change" })).toHaveText("someone asks by hand");
 
   // Moved along the ruler by keys: nothing is kept until Enter, and closed hours show at once where it would really
   // leave.
@@ -70,10 +70,10 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await page.keyboard.press("Enter");
   await page.waitForURL(/rehearsal/);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/would be asked, with \d+ messages\./);
-  await expect(page.getByText("Nothing was sent, and nothing was kept.")).toBeVisible();
+  await expect(page.getByText("Nothing was sent or saved.")).toBeVisible();
   await page.goBack();
 
-  await tabTo(page, page.getByRole("button", { name: "Let it run" }));
+  await tabTo(page, page.getByRole("button", { name: "Start plan" }));
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk is running.");
 
@@ -90,7 +90,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await tabTo(page, ask);
   await page.keyboard.press("Enter");
   await expect(page.getByText("Wilhelmina Thorne will be asked.")).toBeVisible();
-  await skip(page, "An hour ahead");
+  await skip(page, "Skip an hour");
   const line = page.getByRole("listitem").filter({ hasText: "Wilhelmina Thorne" });
   // What leaves in the hour may still be on its way when the clock has arrived.
   await expect(async () => {
@@ -125,7 +125,7 @@ test("a message is dragged along the ruler, the change compared and put in force
   await expect(page.getByText(/Second ask.*wanted .* leaves/)).toBeVisible();
   await page.mouse.move(x + 190, y, { steps: 6 });
   await page.mouse.up();
-  const banner = page.getByRole("region", { name: "Changes that are not in force" });
+  const banner = page.getByRole("region", { name: "Changes not applied yet" });
   await expect(banner).toContainText("“Second ask” goes out");
   await expect(banner).toContainText("2 days at 10:00");
   expect(before).toBeTruthy();
@@ -137,7 +137,7 @@ test("a message is dragged along the ruler, the change compared and put in force
   await page.goto(address);
 
   await page.getByRole("radio", { name: /asks under way too/ }).check();
-  await page.getByRole("button", { name: "Put in force" }).click();
+  await page.getByRole("button", { name: "Apply changes" }).click();
   await expect(page.getByText(/In force; \d+ asks? under way/)).toBeVisible();
   await expect(banner).toHaveCount(0);
   await expect(page.getByText(/version 2/)).toBeVisible();
@@ -150,20 +150,20 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
 }) => {
   await takeSeat(page, "demo-manager");
   await openPlan(page);
-  await page.getByRole("button", { name: "How often a person is asked: change" }).click();
-  await page.getByLabel("Days to rest").fill("-3");
+  await page.getByRole("button", { name: "How often to ask someone: change" }).click();
+  await page.getByLabel("Days of rest").fill("-3");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("At least one day.")).toBeVisible();
-  await page.getByLabel("Days to rest").fill("90");
+  await page.getByLabel("Days of rest").fill("90");
   await keep(page);
-  await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText(
+  await expect(page.getByRole("button", { name: "How often to ask someone: change" })).toHaveText(
     "at most every 90 days",
   );
 
   await page.getByRole("button", { name: /What the answer page opens/ }).click();
   await page.getByRole("radio", { name: /Private only/ }).check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("Private only needs the name of the person who answers for it.")).toBeVisible();
+  await expect(page.getByText("“Private only” needs the name of the person responsible for it.")).toBeVisible();
   await page.getByRole("radio", { name: /Open/ }).check();
   await keep(page);
   await expect(page.getByRole("button", { name: /What the answer page opens/ })).toContainText(
@@ -171,14 +171,14 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   );
 
   await page.getByRole("button", { name: /The words of “First ask”: change/ }).click();
-  await page.getByLabel("As a text").fill("No link here");
+  await page.getByLabel("Text").fill("No link here");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("The text needs {link}, or nobody can answer.")).toBeVisible();
-  await page.getByLabel("As a text").fill("Hi {first name}, {link} STOP");
+  await expect(page.getByText("The text needs {link}, or people can’t answer.")).toBeVisible();
+  await page.getByLabel("Text").fill("Hi {first name}, {link} STOP");
   await keep(page);
   // What is missing is found, and its place opens with a click.
   await page.getByRole("link", { name: /\{first name\} has nothing to fall back on/ }).click();
-  await expect(page.getByLabel("As a text")).toHaveValue("Hi {first name}, {link} STOP");
+  await expect(page.getByLabel("Text")).toHaveValue("Hi {first name}, {link} STOP");
   await page.keyboard.press("Escape");
 
   await page.getByRole("button", { name: "Review sites: change" }).click();
@@ -188,13 +188,13 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
     "Pawprint Guide, Waypost; always Pawprint Guide first",
   );
 
-  const banner = page.getByRole("region", { name: "Changes that are not in force" });
+  const banner = page.getByRole("region", { name: "Changes not applied yet" });
   await expect(banner.getByRole("listitem")).toHaveCount(4);
   await page.reload();
   await expect(banner).toContainText("at most every 90 days");
-  await banner.getByRole("button", { name: "Throw the changes away" }).click();
+  await banner.getByRole("button", { name: "Discard changes" }).click();
   await expect(banner).toHaveCount(0);
-  await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText(
+  await expect(page.getByRole("button", { name: "How often to ask someone: change" })).toHaveText(
     "at most every 180 days",
   );
 });
@@ -212,23 +212,23 @@ test("two tabs on one plan: the later one is told instead of overwriting", async
     await tab.getByLabel("Days").fill(days);
     await tab.getByRole("button", { name: "Save", exact: true }).click();
   }
-  await expect(other.getByText(/Somebody else changed this plan meanwhile/)).toBeVisible();
-  await expect(page.getByRole("button", { name: /How late is too late/ })).toHaveText("5 days");
+  await expect(other.getByText(/Someone else has just changed this plan/)).toBeVisible();
+  await expect(page.getByRole("button", { name: /When is it too late/ })).toHaveText("5 days");
 });
 
 test("a double click starts one plan, plans change places, a copy is made and archived", async ({ page }) => {
   await takeSeat(page, "demo-manager");
   await page.goto(HOME);
-  const list = page.getByRole("list", { name: /Plans in the order/ });
+  const list = page.getByRole("list", { name: /Plans, in order/ });
   const names = async () =>
     (await list.getByRole("listitem").locator("a").allTextContents()).map((name) => name.trim());
   const before = await names();
   await page.getByRole("button", { name: `Move ${before[0]} down` }).click();
-  await expect(page.getByText("The order is kept.")).toBeVisible();
+  await expect(page.getByText("Order saved.")).toBeVisible();
   await page.reload();
   expect(await names()).toEqual([before[1], before[0], ...before.slice(2)]);
   await page.getByRole("button", { name: `Move ${before[0]} up` }).click();
-  await expect(page.getByText("The order is kept.")).toBeVisible();
+  await expect(page.getByText("Order saved.")).toBeVisible();
   await expect.poll(names).toEqual(before);
   await page.reload();
   expect(await names()).toEqual(before);
@@ -237,7 +237,7 @@ test("a double click starts one plan, plans change places, a copy is made and ar
   await page.getByRole("button", { name: "Duplicate" }).dblclick();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again has never run.");
   // It stands behind one that takes every visit, and says so.
-  await expect(page.getByText(/stands before it and takes every visit/)).toBeVisible();
+  await expect(page.getByText(/comes first and covers every visit/)).toBeVisible();
   page.once("dialog", (dialog) => dialog.accept());
   await page.getByRole("button", { name: "Archive" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again is archived.");
@@ -257,13 +257,13 @@ test("pausing holds what is planned, and the log shows it held; resuming plans i
   await page.getByRole("button", { name: "Resume" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/is running/);
   await page.goto(`${HOME}/log?state=held`);
-  await expect(page.getByText("No message is like that.")).toBeVisible();
+  await expect(page.getByText("No messages match.")).toBeVisible();
 });
 
 test("asks are held, released, sent before their time and cancelled from the log, one or many", async ({ page }) => {
   await takeSeat(page, "demo-desk");
   await page.goto(`${HOME}/log?state=planned`);
-  const pick = (n: number) => page.getByRole("checkbox", { name: /Choose the message to/ }).nth(n);
+  const pick = (n: number) => page.getByRole("checkbox", { name: /Select the message to/ }).nth(n);
   await pick(0).check();
   await pick(1).check();
   await page.getByRole("button", { name: "Hold" }).click();
@@ -273,12 +273,12 @@ test("asks are held, released, sent before their time and cancelled from the log
   await page.getByRole("checkbox", { name: /Choose all/ }).check();
   await page.getByRole("button", { name: "Release" }).click();
   await expect(page.getByText("Two asks released.")).toBeVisible();
-  await expect(page.getByText("No message is like that.")).toBeVisible();
+  await expect(page.getByText("No messages match.")).toBeVisible();
 
   await page.goto(`${HOME}/log?state=planned`);
   await pick(2).check();
   await page.getByRole("button", { name: "Send now" }).click();
-  const warned = page.getByRole("button", { name: "Send at this hour all the same" });
+  const warned = page.getByRole("button", { name: "Send now anyway" });
   const done = page.getByText(/one ask will leave/i);
   await expect(warned.or(done)).toBeVisible();
   if (await warned.isVisible()) await warned.click();
@@ -323,7 +323,7 @@ test("why somebody was left out is told in sentences, with what would have to ch
   await page.locator("main li a.name-link").first().click();
   await page.waitForURL(/people\/[0-9a-f-]{36}/);
   await page.goto(`${page.url()}/why`);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/If a visit of .* ended now/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/If .* had a visit now/);
   await page.locator("a[href*='/asking/why/']").first().click();
   await page.waitForURL(/asking\/why/);
   // What speaks against asking comes first; what passed is folded beside it.
@@ -364,7 +364,7 @@ test("the hours take a break at noon; what cannot be read is said beside its day
   await page.getByLabel("Thursday", { exact: true }).fill("14-12");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(
-    page.getByText("Wednesday: “nine to five” is not a stretch of hours; write it like 9:00 to 19:00.").first(),
+    page.getByText("Wednesday: “nine to five” isn’t a time range; write it like 9:00 to 19:00.").first(),
   ).toBeVisible();
   await expect(page.getByText("Thursday: 14:00 to 12:00 ends before it begins.")).toBeVisible();
   await expect(hours).toHaveText(before ?? "");
@@ -387,8 +387,8 @@ test("an allowance that is used up holds what is due, is told by email and on To
   await takeSeat(page, "demo-operator", "blue-heron-driving");
   const set = async (texts: string, emails: string) => {
     await page.goto("/c/blue-heron-driving/asking");
-    await page.getByRole("button", { name: "Allowance for a month: change" }).click();
-    await page.getByLabel("Parts of texts").fill(texts);
+    await page.getByRole("button", { name: "Monthly allowance: change" }).click();
+    await page.getByLabel("Text parts").fill(texts);
     await page.getByLabel("Emails", { exact: true }).fill(emails);
     await keep(page);
   };
@@ -400,7 +400,7 @@ test("an allowance that is used up holds what is due, is told by email and on To
   await dialog.getByLabel("Email", { exact: true }).fill("cordelia.amberley@post.example");
   await dialog.getByRole("button", { name: "Ask", exact: true }).click();
   await expect(page.getByText("Cordelia Amberley will be asked.")).toBeVisible();
-  await skip(page, "To tomorrow, 9:00");
+  await skip(page, "Skip to tomorrow, 9:00");
   await page.goto("/c/blue-heron-driving/asking/log?state=planned");
   const line = page.getByRole("listitem").filter({ hasText: "Cordelia Amberley" });
   await expect(line).toContainText("allowance is used up");

@@ -140,7 +140,7 @@ export async function signIn(page: Page, email: string, password = "merrow-bay-d
 }
 
 /** What a skip moves the clock by at least: less is only the clock running on. */
-const LEAST = { "To the next message": 1, "An hour ahead": 55 * 60_000, "To tomorrow, 9:00": 3_600_000 };
+const LEAST = { "Skip to the next message": 1, "Skip an hour": 55 * 60_000, "Skip to tomorrow, 9:00": 3_600_000 };
 
 /** Skips the demo clock and waits until it has arrived. */
 export async function skip(page: Page, how: keyof typeof LEAST, times = 1): Promise<void> {

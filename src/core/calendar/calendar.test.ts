@@ -164,9 +164,9 @@ test("events count as sentences say, the first that fits deciding", () => {
   expect(judgeEvent(text("Odette"), rules).rule).toBe(2);
   expect(judgeEvent(text("Odette"), []).counts).toBe(false);
   expect(rules.map((rule) => sayRule(rule, rule.serviceId ? "Vaccination" : null))).toEqual([
-    "Events with “lunch” in the title are no visits.",
+    "Events with “lunch” in the title aren’t visits.",
     "Events with “vaccination” in the category are visits: Vaccination.",
-    "All other events are visits: the service is in the title.",
+    "All other events are visits: are visits, with the service in the title.",
   ]);
 });
 

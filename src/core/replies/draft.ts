@@ -1,6 +1,7 @@
 import { stableHash } from "../stableHash";
 import type { Found } from "../themes/reading";
 import type { Theme } from "../themes/themes";
+import { foldLetters } from "../words/fold";
 import type { Language } from "../words/languages";
 import type { Gravity } from "./gravity";
 import {
@@ -76,27 +77,17 @@ export function greetedAs(author: string): string | null {
     .replace(/\p{Cf}/gu, "")
     .trim()
     .split(/\s+/);
-  return /^\p{Lu}[\p{L}'’-]{1,20}$/u.test(first) && !NO_NAMES.has(first.toLocaleLowerCase("en")) ? first : null;
+  return /^\p{Lu}[\p{L}'’-]{1,20}$/u.test(first) && !NO_NAMES.has(foldLetters(first)) ? first : null;
 }
 
-const NO_NAMES = new Set([
-  "anonymous",
-  "guest",
-  "user",
-  "customer",
-  "client",
-  "visitor",
-  "somebody",
-  "anonimo",
-  "usuario",
-  "invitado",
-  "the",
-  "a",
-  "mr",
-  "mrs",
-  "ms",
-  "dr",
-]);
+/** What stands where a name would, in the six languages; without accents. */
+const NO_NAMES = new Set(
+  [
+    "anonymous anonimo anonyme anonym anonim guest user customer client visitor somebody someone",
+    "usuario usuaria invitado invitada utilisateur utilisatrice invite visiteur kunde kundin gast nutzer nutzerin",
+    "utilizador utilizadora cliente klient klientka gosc uzytkownik the a mr mrs ms dr",
+  ].flatMap((words) => words.split(" ")),
+);
 
 /** What is answered: each thing once, the unhappy first where somebody is unhappy, the last said left out. */
 function answered(named: readonly Found[], mood: Mood): Found[] {

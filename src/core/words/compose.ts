@@ -31,11 +31,17 @@ export function valuesOf(facts: WordingFacts, link: string | null): PlaceholderV
     "last name": plainName(facts.person.family),
     business: facts.business,
     branch: facts.branch,
-    service: plainName(facts.service)?.toLowerCase() ?? (language === "en" ? "visit" : null),
+    service: inSentence(plainName(facts.service), language) ?? (language === "en" ? "visit" : null),
     about: about && facts.about ? belongingTo(facts.about, language) : null,
     "team member": plainName(facts.teamMember),
     ...(link === null ? {} : { link, "good link": `${link}?r=5`, "bad link": `${link}?r=1` }),
   };
+}
+
+/** A service's name within a sentence: "check-up" of "Check-up". German keeps its capital, and so does "MOT test". */
+function inSentence(name: string | null, language: AnyLanguage): string | null {
+  if (!name || language === "de" || !/^\p{Lu}\p{Ll}/u.test(name)) return name;
+  return name.charAt(0).toLocaleLowerCase(language) + name.slice(1);
 }
 
 /** The words of one step, filled in for one person. `link` is the address of its answer page. */
@@ -47,12 +53,12 @@ export function composeAsk(
 ): Composed {
   const values = valuesOf(facts, link);
   if (channel === "text") {
-    const body = plainForText(fillIn(step.text, values).text);
+    const body = plainForText(fillIn(step.text, values, facts.language).text);
     return { subject: null, body, parts: textParts(body).parts };
   }
   return {
-    subject: fillIn(step.subject, values).text.replace(/\s+/g, " "),
-    body: fillIn(step.email, values).text,
+    subject: fillIn(step.subject, values, facts.language).text.replace(/[ \t\r\n]+/g, " "),
+    body: fillIn(step.email, values, facts.language).text,
     parts: null,
   };
 }

@@ -18,8 +18,8 @@ export const pictureDesign = z.object({
   /** A photo of the business's own in place of the background; null for none. */
   photo: z.uuid().nullable(),
   /** The middle of the words, in percent of the width and the height. */
-  x: z.number().min(0, "Inside the picture.").max(100, "Inside the picture."),
-  y: z.number().min(0, "Inside the picture.").max(100, "Inside the picture."),
+  x: z.number().min(0, "Keep it inside the picture.").max(100, "Keep it inside the picture."),
+  y: z.number().min(0, "Keep it inside the picture.").max(100, "Keep it inside the picture."),
   /** The height of the letters, in percent of the picture's. */
   size: z.number().min(4, "At least 4.").max(30, "At most 30."),
   /** Degrees, clockwise. */

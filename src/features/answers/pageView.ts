@@ -110,7 +110,7 @@ class FilledWords implements PageWords {
   #fill(piece: string): string {
     const { facts, language } = this.#it;
     this.#values ??= valuesOf({ ...facts, language }, null);
-    return fillIn(piece, this.#values).text;
+    return fillIn(piece, this.#values, language).text;
   }
 
   #say(place: PagePlace): string {

@@ -1,4 +1,5 @@
 import { and, count, desc, eq, gte } from "drizzle-orm";
+import type { AskEnd, Stop } from "@/core/asks/nextStep";
 import type { Scope, Tx } from "@/platform/database";
 import { earlierThan } from "@/platform/pageKey";
 import { ASK_STAGES, type AskStage, asks } from "@/schema/asks";
@@ -35,8 +36,8 @@ export type StagePerson = {
   family: string;
   at: number;
   plan: string;
-  stop: string | null;
-  ended: string | null;
+  stop: Stop | null;
+  ended: AskEnd | null;
 };
 
 export const STAGE_PAGE = 50;

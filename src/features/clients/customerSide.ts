@@ -21,17 +21,17 @@ export type BranchLookInput = z.output<typeof branchLookInput>;
 
 export const pagesInput = z.object({
   linkDays: z.coerce
-    .number("Write whole days.")
-    .int("Write whole days.")
-    .min(14, "At least 14 days, so that nobody comes too late.")
-    .max(1095, "At most three years (1,095 days)."),
+    .number("Enter a whole number of days.")
+    .int("Enter a whole number of days.")
+    .min(14, "At least 14 days, so people have time to answer.")
+    .max(1095, "No more than three years (1,095 days)."),
   reviewsAddress: z
     .string()
     .trim()
     .transform((typed, context) => {
       const address = typed === "" ? null : reviewsAddress(typed);
       if (typed !== "" && address === null) {
-        context.addIssue({ code: "custom", message: "Small letters, figures and hyphens, 3 to 60 of them." });
+        context.addIssue({ code: "custom", message: "Use 3 to 60 lower-case letters, numbers and hyphens." });
         return z.NEVER;
       }
       return address;

@@ -54,7 +54,7 @@ describe("notices", () => {
     renewedAt: TUESDAY + 7 * 86_400_000,
     leavesOut: false,
   } as const;
-  const EMAILS = expect.stringMatching(/this month’s emails are used up$/);
+  const EMAILS = expect.stringMatching(/has used up this month’s emails$/);
 
   test("an allowance that is used up is told once for its size, to whoever may raise it", async () => {
     const manager = await seat("manager", scene.client.id);
@@ -70,7 +70,7 @@ describe("notices", () => {
     await tellDue(TUESDAY + 2 * 3_600_000);
     const [subject, ...more] = await subjects(manager);
     expect(more).toEqual([]);
-    expect(subject).toMatch(/^Test Vets \d+: this month’s texts are used up$/);
+    expect(subject).toMatch(/^Test Vets \d+ has used up this month’s texts$/);
     for (const nobody of [desk, reader, stranger, foreign]) expect(await subjects(nobody)).toEqual([]);
     const mail = await simpleParser(harness.town.mail.mailbox(manager)[0].raw);
     expect(mail.text).toContain("allowance of 2 parts of texts for this month");
@@ -98,8 +98,8 @@ describe("notices", () => {
     await scene.finishVisit();
     await scene.advance(TUESDAY);
     expect((await subjects(manager)).sort()).toEqual([
-      expect.stringContaining("emails are used up"),
-      expect.stringContaining("texts are used up"),
+      expect.stringContaining("used up this month’s emails"),
+      expect.stringContaining("used up this month’s texts"),
     ]);
   });
 

@@ -227,7 +227,7 @@ describe("isolation", () => {
     const take = (user: string, name: string) =>
       withClient(as(user), (tx) => takeConcern(tx, as(user), name, id, TUESDAY));
     expect(await take(first, "Maud Pell")).toBeNull();
-    expect(await take(second, "Maud Pell")).toEqual({ refused: "Maud Pell has taken this concern already." });
+    expect(await take(second, "Maud Pell")).toEqual({ refused: "Maud Pell is already handling this concern." });
     expect(await take(first, "Maud P.")).toBeNull();
     await withClient(as(first), (tx) =>
       closeConcern(tx, as(first), "Maud P.", id, { outcome: "explained", note: "" }, TUESDAY),

@@ -105,7 +105,7 @@ describe("rehearsal", () => {
       const setting = await loadSetting(tx);
       const [plan] = await tx.select().from(plans).where(eq(plans.id, scene.client.planId));
       const stage = await stageRehearsal(tx, scene.scope, setting, plan.rules, source, TUESDAY);
-      if (!stage) throw new Error("There is nothing to rehearse on.");
+      if (!stage) throw new Error("There’s nothing to rehearse on.");
       return runRehearsal(stage, plan.id, plan.rules).messages.map((message): Told => {
         const words = wordsOf(stage, message);
         return {

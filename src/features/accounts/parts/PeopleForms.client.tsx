@@ -42,7 +42,7 @@ export function InviteForm({ slug, roles, places }: { slug: string; roles: RoleC
               For
             </label>
             <select id="invite-place" name="place" className="field">
-              <option value="">the whole agency, every client</option>
+              <option value="">the whole agency (every client)</option>
               {KINDS.map(([kind, words]) => {
                 const own = places.filter((place) => place.kind === kind);
                 return own.length > 0 ? (
@@ -73,7 +73,7 @@ export function InviteForm({ slug, roles, places }: { slug: string; roles: RoleC
           </div>
           <div>
             <button type="submit" className="button-main" disabled={pending}>
-              {pending ? "Sending ..." : "Send the invitation"}
+              {pending ? "Sending…" : "Send invitation"}
             </button>
           </div>
         </div>
@@ -129,11 +129,11 @@ export function TakeOff({ slug, id, name, isMe }: { slug: string; id: string; na
       action={takeOff.bind(null, slug, id)}
       sure={
         isMe
-          ? "Give your own seat up? You lose access at once."
-          : `Take ${name} off? They lose access at once, on every device.`
+          ? "Remove your own access? You’ll lose it straight away."
+          : `Remove ${name}? They’ll lose access straight away, on every device.`
       }
     >
-      {isMe ? "Leave" : "Take off"}
+      {isMe ? "Leave" : "Remove"}
       <span className="sr-only"> {name}</span>
     </ConfirmButton>
   );
@@ -143,7 +143,7 @@ export function TakeOff({ slug, id, name, isMe }: { slug: string; id: string; na
 export function LookAs({ slug, userId, name }: { slug: string; userId: string; name: string }) {
   return (
     <ConfirmButton className="button-quiet" action={lookAs.bind(null, slug, userId)}>
-      See as they do<span className="sr-only">, as {name}</span>
+      View as them<span className="sr-only">, as {name}</span>
     </ConfirmButton>
   );
 }
@@ -183,16 +183,16 @@ export function RoleForm({
             Change<span className="sr-only"> the role {own.name}</span>
           </>
         ) : (
-          "Make a role"
+          "Add a role"
         )}
       </button>
-      <Dialog open={open} onOpenChange={setOpen} title={own ? `The role ${own.name}` : "A role of your own"}>
+      <Dialog open={open} onOpenChange={setOpen} title={own ? `The role ${own.name}` : "A new role"}>
         <ActionForm action={saveOwnRole.bind(null, slug, own?.id ?? null)} onDone={() => setOpen(false)}>
           {({ pending, error }) => (
             <div className="space-y-4">
               <Field
                 id="role-name"
-                label="What it is called"
+                label="Name of the role"
                 name="name"
                 defaultValue={own?.name ?? ""}
                 maxLength={40}
@@ -202,7 +202,7 @@ export function RoleForm({
               {error("permissions")}
               <div className="flex flex-wrap gap-2">
                 <button type="submit" className="button-main" disabled={pending}>
-                  {pending ? "Saving ..." : "Save"}
+                  {pending ? "Saving…" : "Save"}
                 </button>
                 {own ? (
                   <ConfirmButton

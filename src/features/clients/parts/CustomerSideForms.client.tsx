@@ -21,14 +21,14 @@ export function BranchLookForm({
   values: LookValues & { colour: string };
 }) {
   return (
-    <Sentence words={words} label="How this branch looks" action={changeBranchLook.bind(null, slug, branchId)} wide>
+    <Sentence words={words} label="This branch’s look" action={changeBranchLook.bind(null, slug, branchId)} wide>
       {(error) => (
         <div className="space-y-3">
           <fieldset className="space-y-1.5">
             <legend className="label">Its colour, typeface, sender and signature are</legend>
             {[
-              ["no", "those of the business"],
-              ["yes", "its own, as below"],
+              ["no", "the same as the business"],
+              ["yes", "its own, set below"],
             ].map(([value, says]) => (
               <label key={value} className="flex min-h-[28px] items-center gap-2.5">
                 <input type="radio" name="own" value={value} defaultChecked={isOwn === (value === "yes")} />
@@ -62,11 +62,11 @@ export function LookForm({
   values: LookValues & { language: string };
 }) {
   return (
-    <Sentence words={words} label="How it reads and looks" action={changeLook.bind(null, slug)} wide>
+    <Sentence words={words} label="Language and look" action={changeLook.bind(null, slug)} wide>
       {(error) => (
         <div className="space-y-3">
           <label className="block">
-            <span className="label">Language, unless we know somebody’s own</span>
+            <span className="label">Language, unless we know the customer’s</span>
             <select name="language" className="field" defaultValue={values.language}>
               {LANGUAGES.map((language) => (
                 <option key={language} value={language}>
@@ -102,7 +102,7 @@ export function CustomerPagesForm({
           <Field
             id="pages-linkDays"
             name="linkDays"
-            label="Days a link works after its last message"
+            label="Days a link works after the last message"
             inputMode="numeric"
             autoComplete="off"
             defaultValue={String(values.linkDays)}
@@ -111,16 +111,16 @@ export function CustomerPagesForm({
           <Field
             id="pages-reviewsAddress"
             name="reviewsAddress"
-            label="Your own reviews stand at /reviews/"
-            says="Small letters, figures and hyphens. Blank: there is no such page."
+            label="Your own reviews page: /reviews/"
+            says="Lower-case letters, numbers and hyphens. Leave blank for no page."
             autoComplete="off"
             defaultValue={values.reviewsAddress}
             error={error}
           />
           <Lines
             name="privacyNote"
-            label="Privacy note in your own words"
-            says="Blank: the text for your country, in each language."
+            label="Your own privacy note"
+            says="Leave blank for the standard note for your country, in each language."
             rows={6}
             max={6000}
             value={values.privacyNote}

@@ -24,7 +24,7 @@ export function ImportForm({ slug }: { slug: string }) {
           if (file) send({ file });
         }}
       >
-        <p className="text-second mb-3">Drop a file here: CSV, TSV or Excel (.xlsx), as your own program saves it.</p>
+        <p className="text-second mb-3">Drop a file here: CSV, TSV or Excel (.xlsx), straight from your software.</p>
         <input
           id="bring-file"
           type="file"
@@ -41,7 +41,7 @@ export function ImportForm({ slug }: { slug: string }) {
         </label>
         {sent !== null ? (
           <p role="status" className="mt-4">
-            {sent < 1 ? `Bringing it in: ${Math.round(sent * 100)} %` : "Reading it ..."}
+            {sent < 1 ? `Uploading: ${Math.round(sent * 100)}%` : "Reading it…"}
           </p>
         ) : null}
       </div>
@@ -77,14 +77,14 @@ function useUpload(slug: string) {
       setSent(null);
       setKey(crypto.randomUUID());
     };
-    request.onerror = () => fail("The connection was lost on the way. Nothing was saved; try again.");
+    request.onerror = () => fail("The connection dropped and nothing was saved. Try again.");
     request.onload = () => {
       try {
         const answer = JSON.parse(request.responseText) as { list?: string; detail?: string };
         if (answer.list) router.push(`/c/${slug}/people/import/${answer.list}`);
-        else fail(answer.detail ?? "That could not be read.");
+        else fail(answer.detail ?? "We couldn’t read that.");
       } catch {
-        fail("That did not work. Reload the page and try again.");
+        fail("That didn’t work. Reload the page and try again.");
       }
     };
     request.send(form);
@@ -115,7 +115,7 @@ function Pasted({ onSend }: { onSend: (pasted: string) => void }) {
           required
         />
         <button type="submit" className="button mt-2">
-          Look at these rows
+          Check these rows
         </button>
       </form>
     </details>

@@ -44,7 +44,7 @@ export async function Masthead({ access }: { access: Access }) {
         href="#main"
         className="bg-mulberry text-on-mulberry absolute -top-20 left-3 z-50 rounded-b-[8px] px-4 py-2 focus:top-0"
       >
-        To the page
+        Skip to content
       </a>
       <Looking user={user} />
       <header data-hydrates="" className="border-rule bg-sheet sticky top-0 z-30 border-b">
@@ -77,7 +77,7 @@ export async function Masthead({ access }: { access: Access }) {
                 services={setting.services.filter(({ neverAsk, retired }) => !neverAsk && !retired).map(choose)}
                 branches={setting.branches.map(choose)}
                 team={setting.team.filter(({ retired }) => !retired).map(choose)}
-                aboutLabel="Who or what it was about"
+                aboutLabel="Who or what it’s about (pet, car, piano…)"
                 isShared={user.phone !== undefined}
               />
             ) : null}
@@ -130,7 +130,7 @@ const PAGES: [string, string, Permission][] = [
   ["Addresses to fix", "people/addresses", "edit people"],
   ["Planned and sent", "asking/log", "see asking"],
   ["Public reviews", "heard?show=reviews", "see heard"],
-  ["Private notes", "heard?show=concerns", "see heard"],
+  ["Concerns", "heard?show=concerns", "see heard"],
 ];
 
 /** Where the palette leads: the places in the masthead, and pages below them that somebody may see. */
@@ -145,7 +145,7 @@ function agencyLinks(agency: AgencySeat, clients: number): { words: string; href
   const base = `/agency/${agency.slug}`;
   if (clients > 1) return [{ words: "All clients", href: base }];
   return [
-    ...(may(agency, "manage people") ? [{ words: "People and rights", href: `${base}/people` }] : []),
-    ...(may(agency, "start clients") ? [{ words: "Add another business", href: base }] : []),
+    ...(may(agency, "manage people") ? [{ words: "Team and access", href: `${base}/people` }] : []),
+    ...(may(agency, "start clients") ? [{ words: "Start another client", href: base }] : []),
   ];
 }

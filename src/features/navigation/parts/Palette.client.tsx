@@ -68,16 +68,16 @@ export function Palette({
           aria-describedby={undefined}
           className="border-rule bg-sheet text-ink fixed top-[14vh] left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 rounded-[14px] border p-2.5"
         >
-          <Radix.Title className="sr-only">Go to a place or a person</Radix.Title>
-          <Command shouldFilter={false} label="Go to a place or a person">
+          <Radix.Title className="sr-only">Go to a page or a person</Radix.Title>
+          <Command shouldFilter={false} label="Go to a page or a person">
             <Command.Input
               value={typed}
               onValueChange={setTyped}
-              placeholder="A place, a name, a phone number ..."
+              placeholder="A page, a name, a phone number…"
               className="field"
             />
             <Command.List className="mt-2 max-h-[52vh] overflow-y-auto">
-              <Command.Empty className="text-second px-3 py-3">Nothing is called that.</Command.Empty>
+              <Command.Empty className="text-second px-3 py-3">Nothing found.</Command.Empty>
               {mayAsk && matches("ask someone") ? (
                 <Command.Item
                   className={item}

@@ -11,7 +11,7 @@ const PARTS = [
   ["services", "Services and team"],
   ["pages", "Review pages"],
   ["tags", "Tags"],
-  ["names", "Names to assign"],
+  ["names", "Names to match"],
   ["keys", "API keys"],
   ["phones", "Shared phones"],
   ["changes", "Who did what"],

@@ -24,7 +24,7 @@ type Details = {
   tags: string[];
 };
 
-const LANGUAGE_CHOICES = [["", "the business’s own"], ...LANGUAGES.map((each) => [each, LANGUAGE_NAMES[each]])];
+const LANGUAGE_CHOICES = [["", "same as the business"], ...LANGUAGES.map((each) => [each, LANGUAGE_NAMES[each]])];
 
 /** A button that opens the form to add a person, or with `person` to change one. `tags` are those to pick from. */
 export function PersonForm({
@@ -41,9 +41,9 @@ export function PersonForm({
   return (
     <>
       <button type="button" className="button" onClick={() => setOpen(true)}>
-        {person ? "Change details" : "Add a person"}
+        {person ? "Edit details" : "Add a person"}
       </button>
-      <Dialog open={open} onOpenChange={setOpen} title={person ? `Details of ${person.name}` : "Add a person"}>
+      <Dialog open={open} onOpenChange={setOpen} title={person ? `${person.name}’s details` : "Add a person"}>
         <ActionForm action={action} className="space-y-4" onDone={() => setOpen(false)}>
           {({ pending, error }) => {
             const field = (name: Exclude<keyof Details, "tags">, label: string, hint?: string) => (
@@ -77,16 +77,21 @@ export function PersonForm({
                     </div>
                   </fieldset>
                 ) : null}
-                {person ? field("doNotAsk", "Never ask, because", "Leave empty to let plans ask.") : null}
+                {person ? field("doNotAsk", "Never ask, because", "Leave blank to let plans ask.") : null}
                 <details>
                   <summary className="text-second">
                     Language, preferred channel, time zone, birth date and guardian, address, consent, number
                   </summary>
                   <div className="mt-3 grid gap-4 sm:grid-cols-2">
-                    <Select name="language" label="Reads" value={person?.language ?? ""} choices={LANGUAGE_CHOICES} />
+                    <Select
+                      name="language"
+                      label="Language"
+                      value={person?.language ?? ""}
+                      choices={LANGUAGE_CHOICES}
+                    />
                     <Select
                       name="consent"
-                      label="Agreed to be written to"
+                      label="Agreed to messages"
                       value={person?.consent ?? ""}
                       choices={[
                         ["", "not known"],
@@ -96,7 +101,7 @@ export function PersonForm({
                     />
                     <Select
                       name="prefers"
-                      label="Would rather have"
+                      label="Prefers"
                       value={person?.prefers ?? ""}
                       choices={[
                         ["", "not known"],
@@ -104,20 +109,20 @@ export function PersonForm({
                         ["email", "emails"],
                       ]}
                     />
-                    {field("birthDate", "Birth date", "Like 2010-05-31. A minor’s guardian is written to instead.")}
+                    {field("birthDate", "Birth date", "Like 2010-05-31. For a minor, messages go to the guardian.")}
                     {field(
                       "zone",
                       "Time zone",
-                      "Like America/New_York. Texts wait for 8:00 to 21:00 there. Empty: where their number lies, else the branch’s.",
+                      "Like America/New_York. Texts only go out between 8:00 and 21:00 there. Leave blank to go by their phone number, or the branch.",
                     )}
-                    {field("externalId", "Number in your books")}
+                    {field("externalId", "Customer number")}
                     {field("guardianName", "Guardian’s name")}
                     {field("guardianReach", "Guardian’s mobile or email")}
                   </div>
                   <div className="mt-4">{field("postalAddress", "Postal address")}</div>
                 </details>
                 <button type="submit" className="button-main" disabled={pending}>
-                  {pending ? "Saving ..." : "Save"}
+                  {pending ? "Saving…" : "Save"}
                 </button>
               </>
             );

@@ -19,7 +19,7 @@ function PageSelect({
   return (
     <div>
       <label className="label" htmlFor={id}>
-        Of which page
+        From which page
       </label>
       <select id={id} name="listing" className="field">
         {pages.map((page) => (
@@ -54,7 +54,7 @@ export function BringForm({ slug, pages }: { slug: string; pages: PageChoice[] }
             />
           </div>
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? "Reading it ..." : "Look at it"}
+            {pending ? "Reading it…" : "Check it"}
           </button>
         </>
       )}
@@ -86,13 +86,13 @@ export function TypeForm({ slug, pages, today }: { slug: string; pages: PageChoi
           </div>
           <div>
             <label className="label" htmlFor="type-words">
-              Their words
+              Their comment
             </label>
             <textarea id="type-words" name="words" rows={3} className="field" />
             {error("words")}
           </div>
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? "Keeping it ..." : "Keep it"}
+            {pending ? "Saving…" : "Save review"}
           </button>
         </>
       )}
@@ -101,10 +101,10 @@ export function TypeForm({ slug, pages, today }: { slug: string; pages: PageChoi
 }
 
 const COLUMN_WORDS = [
-  ["", "left aside"],
+  ["", "ignored"],
   ["author", "who wrote it"],
   ["rating", "the rating"],
-  ["words", "their words"],
+  ["words", "their comment"],
   ["date", "when"],
   ["reply", "the reply"],
 ] as const;
@@ -147,7 +147,7 @@ export function ColumnsForm({
             ))}
           </div>
           <p role="status" className="sr-only">
-            {pending ? "Reading it anew ..." : ""}
+            {pending ? "Reading it again…" : ""}
           </p>
         </>
       )}
@@ -161,10 +161,10 @@ export function KeepButton({ slug, id, count }: { slug: string; id: string; coun
       {({ pending }) => (
         <button type="submit" className="button-main" disabled={pending || count === 0}>
           {pending
-            ? "Keeping them ..."
+            ? "Importing…"
             : count === 1
-              ? "Keep this review"
-              : `Keep these ${count.toLocaleString("en-GB")} reviews`}
+              ? "Import this review"
+              : `Import these ${count.toLocaleString("en-GB")} reviews`}
         </button>
       )}
     </ActionForm>
@@ -175,10 +175,10 @@ export function UndoButton({ slug, id }: { slug: string; id: string }) {
   return (
     <ConfirmButton
       className="button-quiet"
-      sure="Take all of these back? Replies that were kept with them go too."
+      sure="Undo this import? Replies that came with the reviews are removed too."
       action={async () => (await undoReviews(slug, id)) ?? { ok: true }}
     >
-      Take them back
+      Undo import
     </ConfirmButton>
   );
 }

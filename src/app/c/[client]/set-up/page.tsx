@@ -35,15 +35,12 @@ export default async function Feeds({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Whichever way they come">
-            <p>
-              A visit from a feed, a list, the API or by hand is read by the same rules, and the same person is never
-              added twice.
-            </p>
+          <Note title="However visits come in">
+            <p>Feeds, lists, the API and entries by hand all follow the same rules, and nobody is added twice.</p>
           </Note>
-          <Note title="For programs">
+          <Note title="For developers">
             <p>
-              Programs can also use the <a href="/api/v1">API</a>, with a{" "}
+              Your own software can use the <a href="/api/v1">API</a>, with a{" "}
               <Link href={`/c/${slug}/set-up/keys`}>key</Link>.
             </p>
           </Note>
@@ -54,12 +51,12 @@ export default async function Feeds({ params }: Props) {
         <div>
           <h1 className="title">
             {feeds.length === 0
-              ? "No feed brings visits in yet."
+              ? "No feeds connected yet."
               : troubled > 0
-                ? `${capital(sayCount(troubled, "feed needs", "feeds need"))} you.`
+                ? `${capital(sayCount(troubled, "feed needs", "feeds need"))} attention.`
                 : `${capital(sayCount(feeds.length, "feed"))} ${feeds.length === 1 ? "brings" : "bring"} visits in.`}
           </h1>
-          <p className="lead">A feed is connected once; after that nobody has to remember anything.</p>
+          <p className="lead">Connect a feed once, and visits come in without anyone having to remember.</p>
         </div>
         <AddFeed
           slug={slug}
@@ -69,7 +66,7 @@ export default async function Feeds({ params }: Props) {
       </div>
       {feeds.length === 0 ? (
         <div className="mt-6">
-          <Empty>Connect your appointment book or calendar, or give the front desk a drop-off page.</Empty>
+          <Empty>Connect your booking software or calendar, or give the front desk a drop-off page.</Empty>
         </div>
       ) : (
         <ul className="divide-rule border-rule mt-6 divide-y border-y">
@@ -83,7 +80,7 @@ export default async function Feeds({ params }: Props) {
                   </Link>
                   <span className="text-second">
                     , {KIND_WORDS[feed.kind]}
-                    {feed.state === "off" ? ", turned off" : ""}
+                    {feed.state === "off" ? ", off" : ""}
                   </span>
                   {feed.problem ? (
                     <span className="text-vermilion-deep block">{fetchProblemSentence(feed.problem)}</span>
@@ -96,7 +93,7 @@ export default async function Feeds({ params }: Props) {
                 </span>
                 <span className="text-second">
                   {sayCount(it?.visits ?? 0, "visit")} so far
-                  {it?.last ? `, heard from ${sayAgo(it.last, now)}` : it?.visits ? "" : ", nothing came yet"}
+                  {it?.last ? `, last received ${sayAgo(it.last, now)}` : it?.visits ? "" : ", nothing yet"}
                 </span>
               </li>
             );
