@@ -2,11 +2,11 @@ import type { SiteReason } from "@/core/answers/siteMix";
 import type { Finding, Reason, TraceLine, VisitOutcome } from "@/core/asks/findings";
 import type { MessageReason, Scheduled } from "@/core/asks/messageReasons";
 import type { AskEnd, Stop } from "@/core/asks/nextStep";
+import type { AskStage } from "@/core/asks/stages";
 import type { GatewayReply } from "@/core/contacts/gatewayReply";
 import type { OptOutWay } from "@/core/contacts/optOut";
 import { clockTime, type Delay } from "@/core/time/delay";
 import { capital } from "@/core/time/say";
-import type { AskStage } from "@/schema/asks";
 import { listAnd, listOr, translate } from "./translate";
 
 /** Words of why somebody is asked or not, and of what became of messages and asks. */

@@ -1,10 +1,10 @@
 import type { AuditAction, AuditSubject } from "@/core/audit/actions";
+import type { ConcernOutcome } from "@/core/concerns/outcomes";
 import type { NoticeContent } from "@/core/notices/notice";
 import type { PauseReason } from "@/core/plans/pauseReason";
 import type { HiddenReason } from "@/core/reviews/ownReviews";
 import { remedyOf, type SiteProblem } from "@/core/reviews/siteProblems";
 import { capital, sayDay } from "@/core/time/say";
-import type { ConcernOutcome } from "@/schema/concerns";
 import { translate, type Values } from "./translate";
 
 /** Words of what a client's people are told: notices, pauses, sites that fail, and who changed what. */

@@ -36,7 +36,7 @@ test("a client that is chosen far down the list opens at its top", async ({ page
   await signIn(page, "iris@larkspur.example");
   await page.waitForURL(AGENCY);
   const client = page.locator("a[data-client]", { hasText: /^Copperline/ });
-  const today = page.getByRole("region", { name: "Time ruler" });
+  const today = page.getByRole("region", { name: "Timeline" });
   await page.setViewportSize({ width: 1280, height: 500 });
   await client.click();
   await expect(today).toBeVisible();
@@ -61,13 +61,13 @@ test("the agency's words are put in force just where they stay ticked", async ({
   const thanks = page.getByRole("textbox", { name: "Thanks after visiting a review site" });
   await expect(thanks).toHaveText("Thank you. It helps whoever chooses next.");
   await page.getByRole("button", { name: "Tick none" }).click();
-  await expect(page.getByRole("button", { name: "Apply changes in no plans" })).toBeDisabled();
+  await expect(page.getByRole("button", { name: "Apply to no plans" })).toBeDisabled();
   await page.getByText(/clients?: see each plan$/).click();
   const client = page.getByRole("listitem").filter({ hasText: "Tansy Chimney & Stove" });
   const plans = client.getByRole("checkbox");
   const before = await plans.count();
   await client.getByRole("checkbox", { name: /Standing links/ }).check();
-  await page.getByRole("button", { name: "Apply changes in one plan" }).click();
+  await page.getByRole("button", { name: "Apply to one plan" }).click();
   await expect(page.getByText("Applied to one plan.")).toBeVisible();
   await page.reload();
   await page.getByText(/clients?: see each plan$/).click();
@@ -87,7 +87,7 @@ test("somebody is invited by mail, takes a role that shows one place, and loses 
   await page.getByLabel("answer concerns").check();
   await expectAccessible(page);
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("see reviews and concerns, answer private notes")).toBeVisible();
+  await expect(page.getByText("see reviews and concerns, answer concerns")).toBeVisible();
 
   await page.getByLabel("Name", { exact: true }).fill("Juno Ferry");
   await page.getByLabel("Email", { exact: true }).fill("juno@bramblelane.example");
@@ -126,7 +126,7 @@ test("somebody is invited by mail, takes a role that shows one place, and loses 
 
   await page.reload();
   page.once("dialog", (dialog) => dialog.accept());
-  await page.getByRole("button", { name: "Take off Juno Ferry" }).click();
+  await page.getByRole("button", { name: "Remove Juno Ferry" }).click();
   await expect(page.getByText("juno@bramblelane.example")).toHaveCount(0);
   expect((await juno.goto("/c/bramble-lane-vets/heard"))?.status()).toBe(404);
   await juno.goto("/");
@@ -180,7 +180,7 @@ test("a client is started on one page, left and taken up again; its plan waits f
   await expect(page.getByLabel("Sender email")).toHaveAttribute("aria-invalid", "true");
 
   await page.goto(AGENCY);
-  await page.getByRole("link", { name: "Go on with Needle & Quay" }).click();
+  await page.getByRole("link", { name: "Continue with Needle & Quay" }).click();
   await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Needle & Quay");
   await page.getByLabel("Sender email").fill("hello@needle.example");
   await page.getByLabel("Text sender number").fill("12");
@@ -190,10 +190,10 @@ test("a client is started on one page, left and taken up again; its plan waits f
   await page.getByLabel("Text sender number").fill("07700 900871");
   await page.getByRole("button", { name: "Create client" }).click();
   await page.waitForURL(/needle-quay\/asking\/plans/);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After an appointment has never run.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After an appointment hasn’t started yet.");
   await page.goto(AGENCY);
   await expect(page.getByRole("link", { name: "Needle & Quay", exact: true })).toBeVisible();
-  await expect(page.getByRole("link", { name: "Go on with Needle & Quay" })).toHaveCount(0);
+  await expect(page.getByRole("link", { name: "Continue with Needle & Quay" })).toHaveCount(0);
 
   // A file with faults is refused line by line; nothing of it is made.
   await page.getByLabel("From a file (JSON)").setInputFiles({

@@ -101,7 +101,7 @@ test("somebody bound to a branch accepts, signs in with two steps, sees that bra
 
   await page.goto(`${AGENCY}/people`);
   page.once("dialog", (dialog) => dialog.accept());
-  await page.getByRole("button", { name: "Take off Ivo Brandt" }).click();
+  await page.getByRole("button", { name: "Remove Ivo Brandt" }).click();
   await expect(page.getByText("ivo@bramblelane.example")).toHaveCount(0);
   expect((await ivo.goto("/c/bramble-lane-vets/today"))?.status()).toBe(404);
   // What was done stands in the trail, for whoever may manage people.
@@ -120,7 +120,7 @@ test("whoever manages people sees the pages as somebody does, changes nothing, a
   await page.goto(`${AGENCY}/people`);
   await page.getByRole("button", { name: /View as them.*Maud Ellery/ }).click();
   await page.waitForURL(/bramble-lane-vets\/today/);
-  const told = page.getByText("You see this as Maud Ellery does. You can only look.");
+  const told = page.getByText("You’re viewing this as Maud Ellery. You can’t change anything.");
   await expect(told).toBeVisible();
   await expectAccessible(page);
   expect((await page.goto(AGENCY))?.status()).toBe(404);
@@ -187,10 +187,10 @@ test("a client fills in its own blanks on a phone; the agency takes them over, a
   await page.getByLabel("Sender email").fill("hello@heronridge.example");
   await page.getByLabel("Postal address").fill("4 Ridge Lane, Merrow Bay");
   await page.getByLabel("Text sender number").fill("12");
-  await page.getByRole("button", { name: "Make one like Osprey Ridge Kites" }).click();
+  await page.getByRole("button", { name: "Copy Osprey Ridge Kites" }).click();
   await expect(page.getByText("That isn’t a phone number in that country.")).toBeVisible();
   await page.getByLabel("Text sender number").fill("0113 496 0772");
-  await page.getByRole("button", { name: "Make one like Osprey Ridge Kites" }).click();
+  await page.getByRole("button", { name: "Copy Osprey Ridge Kites" }).click();
   await page.waitForURL(/heron-ridge-kites\/asking\/plans/);
 
   await page.goto(`${AGENCY}/clients/heron-ridge-kites`);
@@ -206,19 +206,19 @@ test("a client fills in its own blanks on a phone; the agency takes them over, a
   await page.goto(`${AGENCY}/clients/heron-ridge-kites`);
   await page.getByRole("button", { name: "Restore it" }).click();
   await expect(page.getByRole("button", { name: "Archive it" })).toBeVisible();
-  await page.getByLabel("Type its name: Heron Ridge Kites").fill("Something else");
+  await page.getByLabel("Type its name to confirm: Heron Ridge Kites").fill("Something else");
   await page.getByRole("button", { name: "Delete permanently" }).click();
-  await expect(page.getByText("Type Heron Ridge Kites, as it stands here.").first()).toBeVisible();
-  await page.getByLabel("Type its name: Heron Ridge Kites").fill("Heron Ridge Kites");
+  await expect(page.getByText("Type Heron Ridge Kites exactly as shown here.").first()).toBeVisible();
+  await page.getByLabel("Type its name to confirm: Heron Ridge Kites").fill("Heron Ridge Kites");
   await page.getByRole("button", { name: "Delete permanently" }).click();
   await page.waitForURL(/agency\/larkspur-vane$/);
   await expect(async () => {
     await page.goto(`${AGENCY}/trail?part=agency`);
-    await expect(page.getByText("deleted for good").first()).toBeVisible({ timeout: 1000 });
+    await expect(page.getByText("permanently deleted").first()).toBeVisible({ timeout: 1000 });
   }).toPass();
   const mail = await (await browser.newContext()).newPage();
   await openLastMail(mail, "iris@larkspur.example");
-  await expect(mail.getByText("Everything of Heron Ridge Kites is gone for good").first()).toBeVisible();
+  await expect(mail.getByText("everything about Heron Ridge Kites has been permanently deleted").first()).toBeVisible();
 });
 
 test("a phone at the desk asks one person at a time, in the name of whoever says by four digits who they are", async ({
@@ -281,7 +281,7 @@ test("a phone at the desk asks one person at a time, in the name of whoever says
   await expect(phone.getByText("Your PIN is locked").first()).toBeVisible();
   const mail = await (await browser.newContext()).newPage();
   await openLastMail(mail, "corin@copperline.example");
-  await expect(mail.getByText("Someone typed wrong digits for you five times on Van phone").first()).toBeVisible();
+  await expect(mail.getByText("Someone entered a wrong PIN for you five times on Van phone").first()).toBeVisible();
   const elsewhere = await (await browser.newContext()).newPage();
   await signIn(elsewhere, "corin@copperline.example");
   await elsewhere.waitForURL(/today/);

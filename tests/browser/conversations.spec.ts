@@ -64,7 +64,7 @@ test("nobody's number is said to be somebody's, set aside until a day, and given
   await takeSeat(page, "demo-manager");
   await page.goto(`${VETS}/heard?show=conversations&state=all`);
   await page.getByRole("article").filter({ hasText: "parsley" }).getByRole("link", { name: /^Read/ }).click();
-  await page.getByRole("button", { name: "Who it is: change" }).click();
+  await page.getByRole("button", { name: "Who this is: change" }).click();
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Enter their name.")).toBeVisible();
   await page.getByLabel("First name").fill("Perpetua");
@@ -114,7 +114,7 @@ test("stop ends what can be written, and the page says so", async ({ page, brows
   await page.goto(`${VETS}/heard?show=conversations&state=all`);
   await page.getByRole("article").filter({ hasText: "Perpetua Lop" }).getByRole("link", { name: /^Read/ }).click();
   await expect(page.getByText("They opted out of texts.")).toBeVisible();
-  await expect(page.getByText(/No address reaches Perpetua now/)).toBeVisible();
+  await expect(page.getByText(/We have no working address for Perpetua/)).toBeVisible();
   await town.context().close();
 });
 
@@ -130,7 +130,7 @@ test("hours, whom concerns go to, and who stands in are sentences", async ({ pag
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("who gave 1 of 5 within two office hours")).toBeVisible();
   await expect(page.getByRole("dialog")).toHaveCount(0);
-  const fenwick = page.getByRole("listitem").filter({ hasText: "Someone is there at Fenwick" });
+  const fenwick = page.getByRole("listitem").filter({ hasText: "Fenwick answers" });
   await fenwick.getByRole("button").click();
   await page.getByLabel("Saturday").fill("nonsense");
   await page.getByRole("button", { name: "Save", exact: true }).click();

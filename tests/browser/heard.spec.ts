@@ -15,7 +15,7 @@ test("a manager connects Commons from nothing, leaves on the way and goes on whe
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Which of these on Commons is Bramble Lane Vets?");
   await page.getByLabel("Name of the business").fill("Nobody at all");
   await page.getByRole("button", { name: "Search", exact: true }).click();
-  await expect(page.getByText("Nothing on Commons is called that.")).toBeVisible();
+  await expect(page.getByText("We found nothing by that name on Commons.")).toBeVisible();
   await page.getByLabel("Name of the business").fill("bramble lane");
   await page.getByRole("button", { name: "Search", exact: true }).click();
   const fenwick = page.getByRole("group", { name: /^Fenwick/ });
@@ -29,14 +29,14 @@ test("a manager connects Commons from nothing, leaves on the way and goes on whe
   await expect(page.getByText("Two branches can’t have the same page")).toBeVisible();
   await page
     .getByRole("group", { name: /^Old Mill/ })
-    .getByLabel("It is not on Commons")
+    .getByLabel("Not on Commons")
     .check();
   await expectAccessible(page);
   await page.getByRole("button", { name: "Yes, these are ours" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Sign in at Commons, and its reviews are read.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Sign in to Commons to collect its reviews.");
   // Left, and taken up again.
   await page.goto(`${VETS}/set-up/pages`);
-  await page.getByRole("link", { name: "Go on connecting Commons" }).click();
+  await page.getByRole("link", { name: "Finish connecting Commons" }).click();
   await page.getByRole("button", { name: "Sign in at Commons" }).click();
   await expect(page.getByRole("heading", { name: "Sign in to Commons" })).toBeVisible();
   await page.getByRole("button", { name: "Do not allow" }).click();
@@ -78,7 +78,7 @@ test("a sign-in that ends is told of, and nothing is lost when somebody signs in
   await page.goto(`${VETS}/set-up/pages`);
   await expect(async () => {
     await page.reload();
-    await expect(page.getByRole("heading", { level: 1 })).toHaveText("The sign-in at Commons has ended.", {
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText("Your sign-in to Commons has expired.", {
       timeout: 2000,
     });
   }).toPass({ timeout: 300_000 });
@@ -176,11 +176,11 @@ test("a rule is made from its rehearsal, plans what comes in, and can be stopped
   await expect(rehearsal.getByText(/suggested/).first()).toBeVisible();
   await expect(rehearsal.getByText("rule 2 suggests it").first()).toBeVisible();
   await expectAccessible(page);
-  const second = page.getByRole("listitem").filter({ hasText: "with words" }).first();
+  const second = page.getByRole("listitem").filter({ hasText: "with a comment" }).first();
   await second.getByRole("button", { name: "What it does: change" }).click();
   await page.getByLabel("Write and post a reply").check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Two rules post by themselves.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Two rules post replies automatically.");
   await expect(rehearsal.getByText("rule 2 posts it").first()).toBeVisible();
   await second.getByRole("button", { name: "When it is posted: change" }).click();
   await page.getByLabel("Hours after we collect it").fill("many");
@@ -201,7 +201,7 @@ test("a rule is made from its rehearsal, plans what comes in, and can be stopped
   await expect(page.getByText("It won’t be posted. The review is waiting for a reply again.")).toBeVisible();
   // What it does from here on is nobody else's business.
   await page.goto(`${VETS}/heard/rules`);
-  for (const words of ["without words", "with words"])
+  for (const words of ["without a comment", "with a comment"])
     await page
       .getByRole("listitem")
       .filter({ hasText: words })
@@ -254,7 +254,7 @@ test("what people name opens their very words, and a theme of one's own is read 
     .getByRole("row", { name: /^Waiting/ })
     .getByRole("link")
     .click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^Waiting is named by \d+, \d+ of them unhappy\.$/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^Waiting comes up in \d+, \d+ of them unhappy\.$/);
   await expect(page.locator("mark").first()).toBeVisible();
   await expectAccessible(page);
   await page.getByRole("link", { name: "What people mention" }).click();
@@ -270,7 +270,7 @@ test("what people name opens their very words, and a theme of one's own is read 
 test("what one is told is chosen in a sentence, for oneself alone", async ({ page }) => {
   await takeSeat(page, "demo-desk");
   await page.goto(`${VETS}/heard/told`);
-  await expect(page.getByText(/Tell me about private notes/)).toBeVisible();
+  await expect(page.getByText(/Notify me about private notes/)).toBeVisible();
   await page.getByRole("button", { name: "When you’re notified: change" }).click();
   await page.getByLabel("One summary a day").check();
   await page.getByLabel("Send the summary at").fill("25:00");
@@ -319,9 +319,9 @@ test("all reviews are found by words, narrowed down in a sentence, and kept as a
   await page.goto(`${VETS}/heard?show=reviews`);
   await page.getByLabel("Search words or names").fill("dog");
   await page.getByRole("button", { name: "Find" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/with “dog”, the latest first\.$/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/with “dog”, latest first\.$/);
   await page.getByRole("button", { name: /^Rating: / }).click();
-  await page.getByRole("menuitem", { name: "the happy" }).click();
+  await page.getByRole("menuitem", { name: "happy reviews" }).click();
   await page.waitForURL(/rating=happy/);
   await page.getByRole("button", { name: "Save as a view: change" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Happy dogs");

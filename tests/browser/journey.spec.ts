@@ -137,7 +137,7 @@ test("a recorded visit makes the plan ask; an unhappy customer is heard, answere
   const item = page.getByRole("listitem").filter({ hasText: "Juno was shaking" });
   await item.getByRole("link", { name: "Read and reply" }).click();
   await page.getByRole("button", { name: "Take it" }).click();
-  await expect(page.getByText("Maud Ellery took it")).toBeVisible();
+  await expect(page.getByText("Maud Ellery picked this up")).toBeVisible();
   await page.getByLabel(/Write to Rosalind/).fill("I am sorry, Rosalind. May I ring you tomorrow?");
   await page.getByRole("button", { name: "Send" }).click();
   await expect(page.getByText(/by email, (sent|delivered)/)).toBeVisible({ timeout: 600_000 });
@@ -221,7 +221,7 @@ test("STOP by text ends it, and the story shows why", async ({ page, browser }) 
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Jun Stopford has opted out.");
   await expect(page.getByText("They opted out.").first()).toBeVisible();
   await page.getByRole("button", { name: "Ask Jun" }).click();
-  await expect(page.getByRole("dialog").getByText(/cannot be asked\. Opted out/)).toBeVisible();
+  await expect(page.getByRole("dialog").getByText(/can’t be asked\. Opted out/)).toBeVisible();
 });
 
 test("another client's addresses are not found, whichever way one comes", async ({ page, browser }) => {

@@ -33,7 +33,9 @@ test("a file with odd columns: what would happen is seen, a column is put right,
     `Rafe Zeller;;rafe.zeller@post.example;31.02.2026;10:00;Check-up`,
   ];
   await bring(page, "woche.csv", Buffer.from(rows.join("\r\n"), "latin1"));
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows: 2 new, 0 known, 2 not usable.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(
+    "Four rows: 2 new, 0 already known, 2 can’t be used.",
+  );
   await expect(page.getByText("Windows-1252 text with semicolons")).toBeVisible();
   // "Post" and "Wann" are words nobody knows over such columns; what the cells look like settled them. "Was" is told
   // by hand.
@@ -47,14 +49,14 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   ).toBeVisible();
 
   await page.getByRole("button", { name: "Import and ask 1" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows imported, but 2 could not be used.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows imported, but 2 couldn’t be used.");
   const download = page.waitForEvent("download");
   await page.getByRole("link", { name: "Download them to fix" }).click();
   const csv = readFileSync(await (await download).path(), "utf8");
   expect(csv).toContain("What’s wrong");
   expect(csv).toContain("Nobody At All");
 
-  const wrong = page.getByRole("listitem").filter({ hasText: "“31.02.2026” is not a date" });
+  const wrong = page.getByRole("listitem").filter({ hasText: "“31.02.2026” isn’t a date" });
   await wrong.getByLabel("Wann").fill("24.11.2026");
   await wrong.getByRole("button", { name: "Try this row again" }).click();
   await expect(wrong).toHaveCount(0);
@@ -71,7 +73,7 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await page.getByRole("listitem").filter({ hasText: "Jürgen Ziegler" }).getByRole("checkbox").check();
   await page.getByRole("button", { name: "Send now" }).click();
   const anyway = page.getByRole("button", { name: "Send now anyway" });
-  const sent = page.getByText(/ask will leave/i);
+  const sent = page.getByText(/will go out/i);
   await expect(anyway.or(sent)).toBeVisible();
   if (await anyway.isVisible()) await anyway.click();
   await expect(sent).toBeVisible();
@@ -122,7 +124,7 @@ test("a list of twelve megabytes arrives whole, and shows how far it is", async 
   });
   const { list } = (await answer.json()) as { list: string };
   await page.goto(`${VETS}/people/import/${list}`);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows: 6,000 new, 0 known.", {
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows: 6,000 new, 0 already known.", {
     timeout: 600_000,
   });
   await page.getByRole("button", { name: "Import the people only" }).click();
@@ -140,7 +142,7 @@ test("what is no list is refused in words, by file and by paste", async ({ page 
   await page.getByText("Or paste rows from a spreadsheet").click();
   await page.getByLabel("Rows").fill("Name\tMobile\nPasted Person\t07700 900951");
   await page.getByRole("button", { name: "Check these rows" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row: 1 new, 0 known.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row: 1 new, 0 already known.");
 });
 
 test("drop-off on a phone, without signing in and without script: one person, and a list with a broken row", async ({
@@ -295,7 +297,7 @@ test("a person is erased: the word is asked for, and no list brings them back", 
   await page.goto(address);
   await expect(page.getByText("gone.tomorrow")).toHaveCount(0);
   await bring(page, "again.csv", "Name,Email\nGone Tomorrow,gone.tomorrow@post.example\n");
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row: 0 new, 0 known, 1 not usable.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row: 0 new, 0 already known, 1 can’t be used.");
 });
 
 test("whoever may not, does not: the desk erases and sets up nothing, a reader brings nothing", async ({

@@ -35,7 +35,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await page.keyboard.press("Enter");
   await page.waitForURL(/plans\//);
   const plan = page.url();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("New plan has never run.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("New plan hasn’t started yet.");
 
   await tabTo(page, page.getByRole("button", { name: "The plan’s name: change" }));
   await page.keyboard.press("Enter");
@@ -43,12 +43,12 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await page.keyboard.press("Control+a");
   await page.keyboard.type("At the desk");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk has never run.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk hasn’t started yet.");
 
   await tabTo(page, page.getByRole("button", { name: "When it starts: change" }));
   await page.keyboard.press("Enter");
   await tabTo(page, page.getByLabel("It starts when"));
-  await page.keyboard.type("somebody asks");
+  await page.keyboard.type("someone asks");
   await expect(page.getByLabel("It starts when")).toHaveValue("by hand");
   await tabTo(page, page.getByRole("button", { name: "Save", exact: true }));
   await page.keyboard.press("Enter");
@@ -132,17 +132,17 @@ test("a message is dragged along the ruler, the change compared and put in force
 
   await banner.getByRole("link", { name: "Compare in a rehearsal" }).click();
   await page.waitForURL(/against=force/);
-  await expect(page.getByRole("columnheader", { name: "what is in force" })).toBeVisible();
+  await expect(page.getByRole("columnheader", { name: "the live version" })).toBeVisible();
   await expect(page.getByText(/“Second ask” goes out: 2 days at 10:00 →/)).toBeVisible();
   await page.goto(address);
 
   await page.getByRole("radio", { name: /asks under way too/ }).check();
   await page.getByRole("button", { name: "Apply changes" }).click();
-  await expect(page.getByText(/In force; \d+ asks? under way/)).toBeVisible();
+  await expect(page.getByText(/Applied, including to \d+ asks? under way/)).toBeVisible();
   await expect(banner).toHaveCount(0);
   await expect(page.getByText(/version 2/)).toBeVisible();
   await page.goto(`${HOME}/log?state=planned`);
-  await expect(page.getByText(/3 days after the message before, at /).first()).toBeVisible();
+  await expect(page.getByText(/3 days after the previous message, at /).first()).toBeVisible();
 });
 
 test("a plan is changed in its sentences; what is wrong is said beside the field; thrown away, it is as it ran", async ({
@@ -157,17 +157,17 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await page.getByLabel("Days of rest").fill("90");
   await keep(page);
   await expect(page.getByRole("button", { name: "How often to ask someone: change" })).toHaveText(
-    "at most every 90 days",
+    "at most once every 90 days",
   );
 
-  await page.getByRole("button", { name: /What the answer page opens/ }).click();
+  await page.getByRole("button", { name: /Doors/ }).click();
   await page.getByRole("radio", { name: /Private only/ }).check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("“Private only” needs the name of the person responsible for it.")).toBeVisible();
   await page.getByRole("radio", { name: /Open/ }).check();
   await keep(page);
-  await expect(page.getByRole("button", { name: /What the answer page opens/ })).toContainText(
-    "Open, unhappy is 3 of 5",
+  await expect(page.getByRole("button", { name: /Doors/ })).toContainText(
+    "Open, with 3 of 5 or lower counted as unhappy",
   );
 
   await page.getByRole("button", { name: /The words of “First ask”: change/ }).click();
@@ -177,7 +177,7 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   await page.getByLabel("Text").fill("Hi {first name}, {link} STOP");
   await keep(page);
   // What is missing is found, and its place opens with a click.
-  await page.getByRole("link", { name: /\{first name\} has nothing to fall back on/ }).click();
+  await page.getByRole("link", { name: /\{first name\} has no fallback/ }).click();
   await expect(page.getByLabel("Text")).toHaveValue("Hi {first name}, {link} STOP");
   await page.keyboard.press("Escape");
 
@@ -191,11 +191,11 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   const banner = page.getByRole("region", { name: "Changes not applied yet" });
   await expect(banner.getByRole("listitem")).toHaveCount(4);
   await page.reload();
-  await expect(banner).toContainText("at most every 90 days");
+  await expect(banner).toContainText("at most once every 90 days");
   await banner.getByRole("button", { name: "Discard changes" }).click();
   await expect(banner).toHaveCount(0);
   await expect(page.getByRole("button", { name: "How often to ask someone: change" })).toHaveText(
-    "at most every 180 days",
+    "at most once every 180 days",
   );
 });
 
@@ -208,7 +208,7 @@ test("two tabs on one plan: the later one is told instead of overwriting", async
     [page, "5"],
     [other, "9"],
   ] as const) {
-    await tab.getByRole("button", { name: /How late is too late: change/ }).click();
+    await tab.getByRole("button", { name: /When it’s too late: change/ }).click();
     await tab.getByLabel("Days").fill(days);
     await tab.getByRole("button", { name: "Save", exact: true }).click();
   }
@@ -235,7 +235,7 @@ test("a double click starts one plan, plans change places, a copy is made and ar
 
   await openPlan(page);
   await page.getByRole("button", { name: "Duplicate" }).dblclick();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again has never run.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again hasn’t started yet.");
   // It stands behind one that takes every visit, and says so.
   await expect(page.getByText(/comes first and covers every visit/)).toBeVisible();
   page.once("dialog", (dialog) => dialog.accept());
@@ -267,10 +267,10 @@ test("asks are held, released, sent before their time and cancelled from the log
   await pick(0).check();
   await pick(1).check();
   await page.getByRole("button", { name: "Hold" }).click();
-  await expect(page.getByText("Two asks held.")).toBeVisible();
+  await expect(page.getByText("Two asks put on hold.")).toBeVisible();
   await page.goto(`${HOME}/log?state=held`);
-  await expect(page.getByText("Held by Jonah Pell.").first()).toBeVisible();
-  await page.getByRole("checkbox", { name: /Choose all/ }).check();
+  await expect(page.getByText("Put on hold by Jonah Pell.").first()).toBeVisible();
+  await page.getByRole("checkbox", { name: /Select everything on this page/ }).check();
   await page.getByRole("button", { name: "Release" }).click();
   await expect(page.getByText("Two asks released.")).toBeVisible();
   await expect(page.getByText("No messages match.")).toBeVisible();
@@ -279,7 +279,7 @@ test("asks are held, released, sent before their time and cancelled from the log
   await pick(2).check();
   await page.getByRole("button", { name: "Send now" }).click();
   const warned = page.getByRole("button", { name: "Send now anyway" });
-  const done = page.getByText(/one ask will leave/i);
+  const done = page.getByText(/will go out/i);
   await expect(warned.or(done)).toBeVisible();
   if (await warned.isVisible()) await warned.click();
   await expect(done).toBeVisible();
@@ -357,7 +357,7 @@ test("the hours take a break at noon; what cannot be read is said beside its day
   await page.goto("/c/tansy-chimney-stove/asking");
   await page.getByRole("link", { name: "After every visit", exact: true }).click();
   await page.waitForURL(/plans\//);
-  const hours = page.getByRole("button", { name: "When texts may leave: change" });
+  const hours = page.getByRole("button", { name: "When texts can go out: change" });
   const before = await hours.textContent();
   await hours.click();
   await page.getByLabel("Wednesday", { exact: true }).fill("nine to five");
@@ -366,7 +366,7 @@ test("the hours take a break at noon; what cannot be read is said beside its day
   await expect(
     page.getByText("Wednesday: “nine to five” isn’t a time range; write it like 9:00 to 19:00.").first(),
   ).toBeVisible();
-  await expect(page.getByText("Thursday: 14:00 to 12:00 ends before it begins.")).toBeVisible();
+  await expect(page.getByText("Thursday: 14:00 to 12:00 ends before it starts.")).toBeVisible();
   await expect(hours).toHaveText(before ?? "");
   await page.getByLabel("Wednesday", { exact: true }).fill("9-12:30, 14-18");
   await page.getByLabel("Thursday", { exact: true }).fill("");
@@ -406,7 +406,7 @@ test("an allowance that is used up holds what is due, is told by email and on To
   await expect(line).toContainText("allowance is used up");
   await page.goto("/c/blue-heron-driving/today");
   await expect(page.getByText("This month’s allowance is used up")).toBeVisible();
-  await expect(page.getByText(/Iris Vane .*told by email (today|yesterday) at/)).toBeVisible();
+  await expect(page.getByText(/Iris Vane .*notified by email (today|yesterday) at/)).toBeVisible();
 
   // She is told of other things too.
   await page.goto(`${mailUrl()}/box/${encodeURIComponent("iris@larkspur.example")}`);

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, inArray, ne, sql } from "drizzle-orm";
 import { z } from "zod";
+import { CONCERN_OUTCOMES, type ConcernOutcome } from "@/core/concerns/outcomes";
 import { reminderStage } from "@/core/notices/choices";
 import { gravityOf } from "@/core/replies/gravity";
 import { afterOfficeTime } from "@/core/time/officeHours";
@@ -13,7 +14,7 @@ import { staffOf, tell } from "@/features/notices";
 import { now as clockNow } from "@/platform/clock";
 import { actingUser, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { answers } from "@/schema/answers";
-import { CONCERN_OUTCOMES, type ConcernOutcome, concernNotes, concerns } from "@/schema/concerns";
+import { concernNotes, concerns } from "@/schema/concerns";
 
 import { mayAnswer, ownerFor } from "./owners";
 

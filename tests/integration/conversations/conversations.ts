@@ -149,7 +149,7 @@ describe("conversations", () => {
       expect(await answer(id, "Yes.", { requestKey: key })).toBeNull();
       await scene.moveTo(began + 2 * MINUTE);
       const other = await answer(id, "We are.", { seenAt: began + MINUTE - 1 });
-      expect(other).toMatchObject({ refused: expect.stringContaining("Maud answered meanwhile") });
+      expect(other).toMatchObject({ refused: expect.stringContaining("Maud has just answered") });
       await scene.advance(now());
       expect(toPhone(person.phone ?? "").filter((body) => body === "Yes.")).toHaveLength(1);
     });

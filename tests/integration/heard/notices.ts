@@ -73,8 +73,8 @@ describe("notices", () => {
     expect(subject).toMatch(/^Test Vets \d+ has used up this month’s texts$/);
     for (const nobody of [desk, reader, stranger, foreign]) expect(await subjects(nobody)).toEqual([]);
     const mail = await simpleParser(harness.town.mail.mailbox(manager)[0].raw);
-    expect(mail.text).toContain("allowance of 2 parts of texts for this month");
-    expect(mail.text).toContain("waits for Tue 1 Dec");
+    expect(mail.text).toContain("allowance of 2 text parts for this month");
+    expect(mail.text).toContain("wait until Tue 1 Dec");
     expect(mail.html).toContain(`href="${harness.env.APP_URL}/c/${scene.client.slug}/asking"`);
     // Nothing more is said while it stays used up; raised and used up again, it is another matter.
     await scene.finishVisit();
@@ -119,7 +119,7 @@ describe("notices", () => {
     expect(notice).toMatchObject({ dueAt: null, attempts: 2, toldAt: TUESDAY });
     expect(harness.town.mail.repeats).toBe(0);
     expect(sayTold(notice, "Europe/London", TUESDAY)).toMatch(
-      /^ Ada \w+ and Ada \w+ were told by email today at 14:05\.$/,
+      /^ Ada \w+ and Ada \w+ were notified by email today at 14:05\.$/,
     );
   });
 

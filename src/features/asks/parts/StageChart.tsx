@@ -1,5 +1,5 @@
+import { ASK_STAGES, type AskStage } from "@/core/asks/stages";
 import { stageWords } from "@/locales/asking";
-import { ASK_STAGES, type AskStage } from "@/schema/asks";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 /** How many asks came how far, each stage a column that opens who they are. */

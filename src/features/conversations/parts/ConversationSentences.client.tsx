@@ -160,7 +160,7 @@ export function WhoSentence({ slug, id, address }: { slug: string; id: string; a
     };
   }, [slug, typed]);
   return (
-    <Sentence words="Say who this is" label="Who is this?" action={sayWho.bind(null, slug, id)} wide>
+    <Sentence words="Say who this is" label="Who this is" action={sayWho.bind(null, slug, id)} wide>
       {(error) => (
         <>
           <input type="hidden" name="address" value={address} />

@@ -43,7 +43,7 @@ export function FreshSentence({ plan, days }: { plan: PlanRef; days: number }) {
   return (
     <Sentence
       words={days === 1 ? "1 day" : `${days} days`}
-      label="When is it too late?"
+      label="When it’s too late"
       id="fresh"
       action={actionOf(plan)}
     >

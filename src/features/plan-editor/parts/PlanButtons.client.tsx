@@ -6,7 +6,7 @@ import type { PlanRules } from "@/core/plans/planRules";
 import { clockTime, type Delay } from "@/core/time/delay";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { PlanRuler, type RulerCalendar } from "@/ui/ruler/PlanRuler.client";
-import { changePlan, dropChanges, lookAgain, newPlan, putChangesInForce, switchPlan } from "../actions";
+import { changePlan, checkLinks, dropChanges, lookAgain, newPlan, putChangesInForce, switchPlan } from "../actions";
 import type { PlanRef } from "./planRef";
 
 /** The plan's ruler, whose moved messages are kept as changes of the plan. */
@@ -106,6 +106,19 @@ export function LookAgain({ slug }: { slug: string }) {
       {({ pending }) => (
         <button type="submit" className="button-quiet -ml-2" disabled={pending}>
           {pending ? "Checking…" : "Check the review links again"}
+        </button>
+      )}
+    </ActionForm>
+  );
+}
+
+/** The same, where the review pages are set up. */
+export function CheckLinks({ slug }: { slug: string }) {
+  return (
+    <ActionForm action={checkLinks.bind(null, slug)}>
+      {({ pending }) => (
+        <button type="submit" className="button" disabled={pending}>
+          {pending ? "Checking…" : "Check the links"}
         </button>
       )}
     </ActionForm>

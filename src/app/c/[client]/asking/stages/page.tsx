@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { ASK_STAGES, type AskStage } from "@/core/asks/stages";
 import { capital, sayCount, sayMoment } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { countStages, peopleAt, STAGE_PAGE } from "@/features/asks";
@@ -12,7 +13,6 @@ import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
-import { ASK_STAGES, type AskStage } from "@/schema/asks";
 import { chip } from "@/ui/chip";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";

@@ -146,7 +146,7 @@ function Pictures({
     <>
       <li className="flex flex-wrap items-center gap-3 py-3">
         {logo ? "Your logo:" : branch ? "" : "No logo yet, so customers see the first letter of the name."}
-        {logo ? <Picture picture={logo} type="png" alt={`${name}’s logo`} /> : null}
+        {logo ? <Picture picture={logo} type="png" alt={`${name} logo`} /> : null}
         <PictureForm to={to("logo")} has={Boolean(logo)} name="logo" />
       </li>
       <li className="flex flex-wrap items-center gap-3 py-3">

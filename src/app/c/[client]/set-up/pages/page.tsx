@@ -4,6 +4,7 @@ import { capital, pluralOf, sayAgo, sayCount, sayWhen } from "@/core/time/say";
 import { type Listing, loadSetting, type Setting } from "@/features/clients";
 import { ListingForm, PostalAddressForm } from "@/features/clients/parts/PageForms.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
+import { CheckLinks } from "@/features/plan-editor/parts/PlanButtons.client";
 import { unpostedByListing } from "@/features/reviews";
 import { accountNames, listConnections } from "@/features/sites";
 import { SignInButton, StopReading } from "@/features/sites/parts/SiteButtons.client";
@@ -41,7 +42,7 @@ export default async function ReviewPages({ params }: Props) {
           <Note title="Where customers go">
             <p>
               Each branch has its own page on each site. Plans decide which comes first and how many to offer. We check
-              the links once a day, and before a plan runs.
+              the links when you open a plan, before it runs, and whenever you ask us to.
             </p>
           </Note>
           <Note title="Collecting reviews">
@@ -104,9 +105,10 @@ export default async function ReviewPages({ params }: Props) {
           </section>
         );
       })}
-      <p className="mt-4">
+      <div className="mt-4 flex flex-wrap items-center gap-3">
         <ListingForm slug={slug} branches={named} />
-      </p>
+        {listings.length > 0 ? <CheckLinks slug={slug} /> : null}
+      </div>
       <Connectable setting={setting} slug={slug} begun={begun.map(({ connector }) => connector)} />
       <h2 className="font-title mt-10 text-[21px] font-semibold">At the bottom of every email</h2>
       <p className="mt-2">

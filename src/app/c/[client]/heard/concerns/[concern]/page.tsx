@@ -1,6 +1,7 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
+import { CONCERN_OUTCOMES } from "@/core/concerns/outcomes";
 import { sayRating } from "@/core/reviews/rating";
 import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
 import { saidBeside } from "@/features/answers";
@@ -22,7 +23,7 @@ import { concernOutcomeWords } from "@/locales/operations";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { CONCERN_OUTCOMES, type TakenHow } from "@/schema/concerns";
+import type { TakenHow } from "@/schema/concerns";
 import { Bars } from "@/ui/Bars";
 import { Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
