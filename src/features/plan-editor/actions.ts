@@ -246,14 +246,9 @@ export const setPlanOrder = action(
   },
 );
 
-async function followLinks(access: Access): Promise<ActionResult> {
+/** Follows the review links again. */
+export const lookAgain = action(atClientWith("change plans"), [], async (access): Promise<ActionResult> => {
   await lookAtLinks(access, true);
   revalidatePath(`/c/${access.seat.slug}`, "layout");
   return { ok: true, message: "Links checked." };
-}
-
-/** Follows the review links again, for somebody with a plan open. */
-export const lookAgain = action(atClientWith("change plans"), [], followLinks);
-
-/** Follows the review links, for somebody who sets them up. */
-export const checkLinks = action(atClientWith("set up"), [], followLinks);
+});

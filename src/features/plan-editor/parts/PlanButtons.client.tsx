@@ -6,7 +6,7 @@ import type { PlanRules } from "@/core/plans/planRules";
 import { clockTime, type Delay } from "@/core/time/delay";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { PlanRuler, type RulerCalendar } from "@/ui/ruler/PlanRuler.client";
-import { changePlan, checkLinks, dropChanges, lookAgain, newPlan, putChangesInForce, switchPlan } from "../actions";
+import { changePlan, dropChanges, lookAgain, newPlan, putChangesInForce, switchPlan } from "../actions";
 import type { PlanRef } from "./planRef";
 
 /** The plan's ruler, whose moved messages are kept as changes of the plan. */
@@ -100,25 +100,12 @@ export function PlanButtons({ slug, planId, state }: { slug: string; planId: str
 }
 
 /** Follows the review links again. */
-export function LookAgain({ slug }: { slug: string }) {
+export function LookAgain({ slug, className = "button-quiet -ml-2" }: { slug: string; className?: string }) {
   return (
     <ActionForm action={lookAgain.bind(null, slug)}>
       {({ pending }) => (
-        <button type="submit" className="button-quiet -ml-2" disabled={pending}>
-          {pending ? "Checking…" : "Check the review links again"}
-        </button>
-      )}
-    </ActionForm>
-  );
-}
-
-/** The same, where the review pages are set up. */
-export function CheckLinks({ slug }: { slug: string }) {
-  return (
-    <ActionForm action={checkLinks.bind(null, slug)}>
-      {({ pending }) => (
-        <button type="submit" className="button" disabled={pending}>
-          {pending ? "Checking…" : "Check the links"}
+        <button type="submit" className={className} disabled={pending}>
+          {pending ? "Checking…" : "Check the review links"}
         </button>
       )}
     </ActionForm>

@@ -1,10 +1,11 @@
 import { connectorOf, reachableConnectors } from "@/connectors";
+import { may } from "@/core/access/permissions";
 import { siteReading } from "@/core/reviews/sites";
 import { capital, pluralOf, sayAgo, sayCount, sayWhen } from "@/core/time/say";
 import { type Listing, loadSetting, type Setting } from "@/features/clients";
 import { ListingForm, PostalAddressForm } from "@/features/clients/parts/PageForms.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
-import { CheckLinks } from "@/features/plan-editor/parts/PlanButtons.client";
+import { LookAgain } from "@/features/plan-editor/parts/PlanButtons.client";
 import { unpostedByListing } from "@/features/reviews";
 import { accountNames, listConnections } from "@/features/sites";
 import { SignInButton, StopReading } from "@/features/sites/parts/SiteButtons.client";
@@ -107,7 +108,7 @@ export default async function ReviewPages({ params }: Props) {
       })}
       <div className="mt-4 flex flex-wrap items-center gap-3">
         <ListingForm slug={slug} branches={named} />
-        {listings.length > 0 ? <CheckLinks slug={slug} /> : null}
+        {listings.length > 0 && may(access.seat, "change plans") ? <LookAgain slug={slug} className="button" /> : null}
       </div>
       <Connectable setting={setting} slug={slug} begun={begun.map(({ connector }) => connector)} />
       <h2 className="font-title mt-10 text-[21px] font-semibold">At the bottom of every email</h2>
