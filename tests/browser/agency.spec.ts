@@ -143,7 +143,7 @@ test("a forgotten password is chosen anew by the link in the mail, once", async 
   await page.waitForURL(/forgot/);
   await page.getByLabel("Email").fill("tobias@larkspur.example");
   await page.getByRole("button", { name: "Send me a link" }).click();
-  await expect(page.getByRole("status")).toHaveText(/a link is on its way/);
+  await expect(page.getByRole("status")).toHaveText(/we’ve sent it a link/);
   // The page does not wait for the mail, so that its time tells nobody whether there is one.
   const mailed = page.getByRole("link", { name: /\/password\// }).first();
   await expect(async () => {

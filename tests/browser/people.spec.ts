@@ -178,7 +178,7 @@ test("an appointment finished in the book is a visit within a moment, and its lo
   browser,
 }) => {
   await takeSeat(page, "demo-operator");
-  await page.goto(`${VETS}/set-up`);
+  await page.goto(`${VETS}/set-up/feeds`);
   await page.getByRole("link", { name: "Daybook" }).click();
   const book = await customer(browser, true);
   await book.goto(`${daybookUrl()}/book/bramble-lane-vets`);

@@ -31,6 +31,7 @@ const PLACES = [
   "heard/told",
   "heard/bring-in",
   "set-up",
+  "set-up/feeds",
   "set-up/business",
   "set-up/services",
   "set-up/pages",
@@ -54,7 +55,7 @@ test("axe finds nothing serious, light and dark, and nothing is wider than a pho
   // What the server wrote and what the browser makes of it must be one: a mismatch shows as an error.
   const errors: string[] = [];
   page.on("pageerror", (error) => errors.push(`${page.url()}: ${error.message.slice(0, 200)}`));
-  await page.goto("/c/bramble-lane-vets/set-up");
+  await page.goto("/c/bramble-lane-vets/set-up/feeds");
   const feed = (await page.getByRole("link", { name: "Daybook" }).getAttribute("href")) ?? "";
   const concern = await firstConcern(page);
   const person = await firstPerson(page);

@@ -104,9 +104,10 @@ export async function expectAgreement(browser: Browser, base: string, slug: stri
       paused: [isPaused, /Everything is paused: no plan/.test(asking)],
       // Where a plan has paused itself, the page speaks of that alone.
       nothingRuns: [
-        !isPaused && /No plan is running/.test(today),
+        // Before the first ask, starting the plan is one of the steps that are left.
+        !isPaused && /No plan is running|Go to the plan/.test(today),
         !isPaused &&
-          (/paused by (?:itself|themselves)/.test(asking)
+          (/paused (?:itself|themselves)/.test(asking)
             ? /No plan is running/.test(today)
             : /No plans are running/.test(asking)),
       ],

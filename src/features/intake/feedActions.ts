@@ -58,7 +58,7 @@ export const createFeed = action(
     );
     if (!feed) return { ok: false, message: "This branch or service has been removed. Reload the page." };
     if (feed.url) await fetchFeed({ clientId: access.clientId, feedId: feed.id });
-    revalidatePath(`/c/${access.seat.slug}/set-up`);
+    revalidatePath(`/c/${access.seat.slug}/set-up`, "layout");
     redirect(`/c/${access.seat.slug}/set-up/feeds/${feed.id}`);
   },
 );

@@ -3,6 +3,7 @@ import { may, type Permission } from "@/core/access/permissions";
 import { sayMoment } from "@/core/time/say";
 import { AskSomeone } from "@/features/asks/parts/AskSomeone.client";
 import { loadSetting } from "@/features/clients";
+import { articles } from "@/features/guide";
 import { waitingCount } from "@/features/today";
 import { roleWords } from "@/locales/accounts";
 import { type Access, type AgencySeat, mayEverywhere, requireUser, type Seat } from "@/platform/access";
@@ -96,7 +97,12 @@ export async function Masthead({ access }: { access: Access }) {
         mayAsk={may(seat, "ask")}
         mayImport={may(seat, "import lists")}
       />
-      <Palette slug={seat.slug} destinations={destinationsOf(seat, places)} mayAsk={may(seat, "ask")} />
+      <Palette
+        slug={seat.slug}
+        destinations={destinationsOf(seat, places)}
+        guide={articles().map(({ slug, title }) => ({ slug, title }))}
+        mayAsk={may(seat, "ask")}
+      />
     </>
   );
 }

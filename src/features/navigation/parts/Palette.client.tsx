@@ -4,6 +4,7 @@ import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
 import { Dialog as Radix } from "radix-ui";
 import { useEffect, useState } from "react";
+import { openArticle } from "@/ui/Guide.client";
 import { findPeople } from "../actions";
 
 export type Destination = { name: string; path: string };
@@ -14,9 +15,12 @@ type Found = { id: string; name: string; reach: string };
 export function Palette({
   slug,
   destinations,
+  guide,
   mayAsk,
 }: {
   slug: string;
+  /** The guide's articles. */
+  guide: { slug: string; title: string }[];
   /** The pages somebody may go to, by name. */
   destinations: Destination[];
   mayAsk: boolean;
@@ -96,6 +100,23 @@ export function Palette({
                     {name}
                   </Command.Item>
                 ))}
+              {typed.trim().length > 1
+                ? guide
+                    .filter(({ title }) => matches(`How this works: ${title}`))
+                    .map((article) => (
+                      <Command.Item
+                        key={article.slug}
+                        value={`guide ${article.slug}`}
+                        className={item}
+                        onSelect={() => {
+                          change(false);
+                          openArticle(article.slug);
+                        }}
+                      >
+                        {article.title} <span className="text-second text-[14px]">How this works</span>
+                      </Command.Item>
+                    ))
+                : null}
               {people.map((person) => (
                 <Command.Item
                   key={person.id}

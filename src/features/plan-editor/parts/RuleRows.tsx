@@ -28,7 +28,7 @@ export function RuleRows({ view }: { view: PlanView }) {
         {setting.services.some(({ neverAsk }) => neverAsk) ? (
           <>
             ; never about{" "}
-            <Link href={`/c/${ref.slug}/set-up`} className="words-link">
+            <Link href={`/c/${ref.slug}/set-up/services`} className="words-link">
               {setting.services
                 .filter(({ neverAsk }) => neverAsk)
                 .map(({ name }) => name.toLowerCase())

@@ -29,7 +29,7 @@ export default async function ImportPage({ params }: Props) {
             <p>
               {feeds.length === 0 ? "No feeds connected yet." : `${capital(sayCount(feeds.length, "feed"))} connected.`}{" "}
               A feed brings visits in automatically.{" "}
-              {may(access.seat, "set up") ? <Link href={`/c/${slug}/set-up`}>Feeds under Set-up</Link> : null}
+              {may(access.seat, "set up") ? <Link href={`/c/${slug}/set-up/feeds`}>Feeds under Set-up</Link> : null}
             </p>
           </Note>
           {drops.map((feed) => (

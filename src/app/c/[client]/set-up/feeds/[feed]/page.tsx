@@ -52,7 +52,7 @@ export default async function OneFeed({ params, searchParams }: Props) {
       <LiveRefresh seconds={10} />
       <Page margin={<FeedMargin seen={seen} slug={slug} services={services} now={now} />}>
         <p className="text-second mb-1 text-[14px]">
-          <Link href={`/c/${slug}/set-up`} className="underline underline-offset-[3px]">
+          <Link href={`/c/${slug}/set-up/feeds`} className="underline underline-offset-[3px]">
             Feeds
           </Link>
         </p>
