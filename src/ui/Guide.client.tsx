@@ -57,7 +57,6 @@ export function Guide({ articles, children }: { articles: readonly Offered[]; ch
             ) : shown ? (
               <>
                 {/* Our own text: nothing that anybody typed is in it. */}
-                {/* biome-ignore lint/security/noDangerouslySetInnerHtml: the guide's own Markdown, rendered by us */}
                 <div className="guide" dangerouslySetInnerHTML={{ __html: shown.html }} />
                 <p className="mt-6">
                   <a href={`/guide/${open?.slug}`} target="_blank" rel="noreferrer" className="words-link">

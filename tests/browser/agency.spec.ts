@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { expectAccessible, openLastMail, signIn, takeSeat, test } from "./town";
+import { choose, expectAccessible, openLastMail, signIn, takeSeat, test } from "./town";
 
 /** An agency's own pages: which client needs somebody, people and rights, a client started. */
 
@@ -91,7 +91,7 @@ test("somebody is invited by mail, takes a role that shows one place, and loses 
 
   await page.getByLabel("Name", { exact: true }).fill("Juno Ferry");
   await page.getByLabel("Email", { exact: true }).fill("juno@bramblelane.example");
-  await page.getByLabel("For", { exact: true }).selectOption({ label: "Bramble Lane Vets" });
+  await choose(page, "For", "Bramble Lane Vets");
   await page.getByLabel("As", { exact: true }).selectOption({ label: "Only what was heard" });
   await page.getByRole("button", { name: "Send invitation" }).click();
   await expect(page.getByText("Sent to juno@bramblelane.example.")).toBeVisible();
@@ -170,7 +170,7 @@ test("a client is started on one page, left and taken up again; its plan waits f
   await page.goto(AGENCY);
   await page.getByRole("button", { name: "Start a client" }).click();
   await page.waitForURL(/start\//);
-  await page.getByLabel("Trade").selectOption("tailors");
+  await choose(page, "Trade", "Tailors");
   await page.getByLabel("Name", { exact: true }).fill("Needle & Quay");
   await expect(page.getByLabel("Service 1")).toHaveValue("Fitting");
   await expect(page.getByText("Saved.")).toBeVisible();
@@ -221,7 +221,7 @@ test("everything is paused from a phone, said on Today and to whoever asks, and 
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await page.reload();
   await expect(paused).toBeVisible();
-  await paused.getByRole("button", { name: "Go on" }).click();
+  await paused.getByRole("button", { name: "Resume" }).click();
   await expect(paused).toHaveCount(0);
   await expect(page.getByRole("button", { name: "Pause everything" })).toBeVisible();
 });

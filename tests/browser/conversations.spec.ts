@@ -93,7 +93,7 @@ test("who writes again comes back, is told of by mail, and the mail leads there"
   const town = await (await browser.newContext()).newPage();
   await text(town, PHONE, "And how about clover?");
   await town.goto(`${mailUrl()}/box/maud@bramblelane.example`);
-  const mail = town.getByRole("article").filter({ hasText: "Perpetua Lop wrote by text" });
+  const mail = town.getByRole("article").filter({ hasText: "Perpetua Lop sent a message by text" });
   await until(town, () => expect(mail.first()).toBeVisible({ timeout: 2000 }));
   await mail.first().getByRole("link", { name: "Open" }).click();
   const link = town.getByRole("link", { name: /\/heard\/conversations\// }).first();
@@ -128,7 +128,7 @@ test("hours, whom concerns go to, and who stands in are sentences", async ({ pag
   await expect(page.getByText("The time for 1 of 5 can’t be longer than for everyone else.")).toBeVisible();
   await page.getByLabel("Sooner, for a rating of 1").fill("2");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("who gave 1 of 5 within two office hours")).toBeVisible();
+  await expect(page.getByText("for 1 of 5 within two office hours")).toBeVisible();
   await expect(page.getByRole("dialog")).toHaveCount(0);
   const fenwick = page.getByRole("listitem").filter({ hasText: "Fenwick answers" });
   await fenwick.getByRole("button").click();

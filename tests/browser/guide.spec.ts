@@ -40,7 +40,9 @@ async function openPlan(page: Page): Promise<void> {
   await page.waitForURL(/asking\/plans\//);
 }
 
-test("every control that an article names is on the page it names, and every link leads somewhere", async ({ page }) => {
+test("every control that an article names is on the page it names, and every link leads somewhere", async ({
+  page,
+}) => {
   await takeSeat(page, "demo-operator");
   const missing: string[] = [];
   for (const article of articles()) {

@@ -37,11 +37,11 @@ test("a manager connects Commons from nothing, leaves on the way and goes on whe
   // Left, and taken up again.
   await page.goto(`${VETS}/set-up/pages`);
   await page.getByRole("link", { name: "Finish connecting Commons" }).click();
-  await page.getByRole("button", { name: "Sign in at Commons" }).click();
+  await page.getByRole("button", { name: "Sign in to Commons" }).click();
   await expect(page.getByRole("heading", { name: "Sign in to Commons" })).toBeVisible();
   await page.getByRole("button", { name: "Do not allow" }).click();
   await expect(page.getByText(/You didn’t give permission on the site/)).toBeVisible();
-  await page.getByRole("button", { name: "Sign in at Commons" }).click();
+  await page.getByRole("button", { name: "Sign in to Commons" }).click();
   await page.getByLabel("You look after").selectOption("Bramble Lane Vets");
   await page.getByRole("button", { name: "Allow", exact: true }).click();
   await expect(page.getByText("Signed in as Bramble Lane Vets")).toBeVisible();
@@ -337,7 +337,7 @@ test("all reviews are found by words, narrowed down in a sentence, and kept as a
   await page.goto(`${VETS}/heard?show=reviews`);
   await page.getByRole("button", { name: /^Since when: / }).click();
   await page.getByRole("menuitem", { name: "dates I choose" }).click();
-  await page.getByRole("button", { name: "From: the first" }).click();
+  await page.getByRole("button", { name: "From: the start" }).click();
   await page.getByRole("button", { name: /20th/ }).click();
   await page.waitForURL(/from=2026-11-20/);
   await expect(page.getByRole("button", { name: "From: Fri 20 Nov" })).toBeVisible();

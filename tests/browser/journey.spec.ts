@@ -111,7 +111,7 @@ test("a recorded visit makes the plan ask; an unhappy customer is heard, answere
   await page.waitForURL(/people\/[0-9a-f-]{36}/);
   await page.getByRole("button", { name: "Record a visit" }).click();
   await dialog.getByLabel("Service").selectOption({ label: "Vaccination" });
-  await dialog.getByLabel("Who or what it’s about").fill("Juno");
+  await dialog.getByLabel("Who or what it was about").fill("Juno");
   await dialog.getByLabel("At", { exact: true }).fill("half past");
   await dialog.getByRole("button", { name: "Record", exact: true }).click();
   await expect(page.getByText("Enter a date, and a time like 14:05.")).toBeVisible();
@@ -136,7 +136,7 @@ test("a recorded visit makes the plan ask; an unhappy customer is heard, answere
   await page.goto("/c/bramble-lane-vets/today");
   const item = page.getByRole("listitem").filter({ hasText: "Juno was shaking" });
   await item.getByRole("link", { name: "Read and reply" }).click();
-  await page.getByRole("button", { name: "Take it" }).click();
+  await page.getByRole("button", { name: "I’ll handle it" }).click();
   await expect(page.getByText("Maud Ellery picked this up")).toBeVisible();
   await page.getByLabel(/Write to Rosalind/).fill("I am sorry, Rosalind. May I ring you tomorrow?");
   await page.getByRole("button", { name: "Send" }).click();

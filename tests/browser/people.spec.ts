@@ -39,9 +39,9 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await expect(page.getByText("Windows-1252 text with semicolons")).toBeVisible();
   // "Post" and "Wann" are words nobody knows over such columns; what the cells look like settled them. "Was" is told
   // by hand.
-  await expect(page.getByLabel("What “Post” holds")).toHaveValue("email");
-  await expect(page.getByLabel("What “Wann” holds")).toHaveValue("visit date");
-  await page.getByLabel("What “Was” holds").selectOption("service");
+  await expect(page.getByLabel("What’s in “Post”")).toHaveValue("email");
+  await expect(page.getByLabel("What’s in “Wann”")).toHaveValue("visit date");
+  await page.getByLabel("What’s in “Was”").selectOption("service");
   await expect(page.getByText("“Zahnpflege” (1)")).toBeVisible();
   await expect(page.getByRole("row", { name: /Jürgen Ziegler .* asked/ })).toBeVisible();
   await expect(
@@ -65,8 +65,8 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await page.goto(`${VETS}/set-up/names`);
   const name = page.getByRole("listitem").filter({ hasText: "Zahnpflege" });
   await name.getByRole("combobox").selectOption({ label: "Dental care" });
-  await name.getByRole("button", { name: "Assign" }).click();
-  await expect(page.getByText("1 visit goes on").first()).toBeVisible();
+  await name.getByRole("button", { name: "Match" }).click();
+  await expect(page.getByText("One visit goes ahead").first()).toBeVisible();
 
   // A list is spread over the send hours; this one is sent before its turn.
   await page.goto(`${VETS}/asking/log?state=planned&channel=text`);
@@ -111,7 +111,7 @@ test("dates that can be read both ways are asked about; people only asks nobody;
   await page.getByRole("button", { name: "Undo this import" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("This import was undone.");
   await page.goto(`${VETS}/people?q=willa.both`);
-  await expect(page.getByText("Nobody matches")).toBeVisible();
+  await expect(page.getByText("No matches")).toBeVisible();
 });
 
 test("a list of twelve megabytes arrives whole, and shows how far it is", async ({ page }) => {
@@ -191,7 +191,7 @@ test("an appointment finished in the book is a visit within a moment, and its lo
     .getByRole("row", { name: /Cleo Bookwright/ })
     .getByRole("button", { name: "Finish" })
     .click();
-  await expect(page.getByText(/Cleo Bookwright: the visit .* is finished now/)).toBeVisible({ timeout: 600_000 });
+  await expect(page.getByText(/Cleo Bookwright: the visit .* is now finished/)).toBeVisible({ timeout: 600_000 });
   await page.goto(`${VETS}/people?q=bookwright`);
   await page.getByRole("link", { name: "Bookwright, Cleo" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Cleo Bookwright will be asked");
@@ -236,7 +236,7 @@ test("several are ticked, previewed, tagged and let rest; filters live in the ad
 }) => {
   await takeSeat(page, "demo-operator");
   await page.goto(`${VETS}/people`);
-  await page.getByRole("button", { name: "State: everybody" }).click();
+  await page.getByRole("button", { name: "State: everyone" }).click();
   await page.getByRole("menuitem", { name: "people we can’t reach" }).click();
   await expect(page).toHaveURL(/state=unreachable/);
   await page.reload();
@@ -293,7 +293,7 @@ test("a person is erased: the word is asked for, and no list brings them back", 
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await page.waitForURL(/\/people$/);
   await page.goto(`${VETS}/people?q=gone.tomorrow`);
-  await expect(page.getByText("Nobody matches")).toBeVisible();
+  await expect(page.getByText("No matches")).toBeVisible();
   await page.goto(address);
   await expect(page.getByText("gone.tomorrow")).toHaveCount(0);
   await bring(page, "again.csv", "Name,Email\nGone Tomorrow,gone.tomorrow@post.example\n");

@@ -277,7 +277,7 @@ test("the ruler is walked with the arrow keys, and Enter opens the row", async (
   expect(second).not.toBe(first);
   await expect(
     page
-      .locator("section[aria-label='Time ruler']")
+      .locator("section[aria-label='Timeline']")
       .getByText(second ?? "", { exact: true })
       .first(),
   ).toBeVisible();
@@ -299,7 +299,7 @@ test("anything is reached by typing, and the keys are listed", async ({ page }) 
   await page.keyboard.press("Enter");
   await page.waitForURL(/asking\/log/);
   await page.keyboard.press("?");
-  await expect(page.getByRole("dialog", { name: "Keys" })).toContainText("ask someone");
+  await expect(page.getByRole("dialog", { name: "Keyboard shortcuts" })).toContainText("ask someone");
   await page.keyboard.press("Escape");
   await page.keyboard.press("h");
   await page.waitForURL(/heard/);

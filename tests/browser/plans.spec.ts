@@ -59,7 +59,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   const mark = page.getByRole("link", { name: /First ask/ });
   await tabTo(page, mark);
   for (let n = 0; n < 4; n++) await page.keyboard.press("ArrowLeft");
-  await expect(page.getByText(/wanted .* leaves/)).toBeVisible();
+  await expect(page.getByText(/set for .* goes out/)).toBeVisible();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: /When “First ask” goes out/ })).toHaveText("1 hour");
   await tabTo(page, page.getByRole("button", { name: "Add a message" }));
@@ -122,7 +122,7 @@ test("a message is dragged along the ruler, the change compared and put in force
   await page.mouse.down();
   await page.mouse.move(x + 120, y, { steps: 6 });
   // While it hangs in the closed hours, the line says where it would leave.
-  await expect(page.getByText(/Second ask.*wanted .* leaves/)).toBeVisible();
+  await expect(page.getByText(/Second ask.*set for .* goes out/)).toBeVisible();
   await page.mouse.move(x + 190, y, { steps: 6 });
   await page.mouse.up();
   const banner = page.getByRole("region", { name: "Changes not applied yet" });
@@ -234,7 +234,7 @@ test("a double click starts one plan, plans change places, a copy is made and ar
   expect(await names()).toEqual(before);
 
   await openPlan(page);
-  await page.getByRole("button", { name: "Duplicate" }).dblclick();
+  await page.getByRole("button", { name: "Copy plan" }).dblclick();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again hasn’t started yet.");
   // It stands behind one that takes every visit, and says so.
   await expect(page.getByText(/comes first and covers every visit/)).toBeVisible();
@@ -327,7 +327,7 @@ test("why somebody was left out is told in sentences, with what would have to ch
   await page.locator("a[href*='/asking/why/']").first().click();
   await page.waitForURL(/asking\/why/);
   // What speaks against asking comes first; what passed is folded beside it.
-  const folded = page.getByText(/before it (was|were) fine/);
+  const folded = page.getByText(/before it (was|were) no problem/);
   if ((await folded.count()) > 0) await folded.click();
   await expect(page.getByText("It wasn’t cancelled.").or(page.getByText(/The visit was cancelled/))).toBeVisible();
 
@@ -411,7 +411,7 @@ test("an allowance that is used up holds what is due, is told by email and on To
   // She is told of other things too.
   await page.goto(`${mailUrl()}/box/${encodeURIComponent("iris@larkspur.example")}`);
   await expect(
-    page.getByText(/Blue Heron Driving School: this month’s (texts|emails) are used up/).first(),
+    page.getByText(/Blue Heron Driving School has used up this month’s (texts|emails)/).first(),
   ).toBeVisible();
 
   await set("", "");

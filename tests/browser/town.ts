@@ -196,3 +196,10 @@ export async function expectAccessible(page: Page, rules?: string[]): Promise<vo
       .map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160)}`),
   ).toEqual([]);
 }
+
+/** Chooses from a list that is searched by typing. */
+export async function choose(page: Page, label: string, words: string): Promise<void> {
+  await page.getByLabel(label, { exact: true }).click();
+  await page.getByPlaceholder(/^Search /).fill(words);
+  await page.getByRole("option", { name: words, exact: true }).click();
+}

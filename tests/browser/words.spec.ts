@@ -41,7 +41,7 @@ test("a manager changes logo and two sentences, sees them on the walk, sends it 
   await page.waitForURL(/\/words/);
   walk = new URL(page.url()).pathname;
   await change(page, "Text", " Thank you!");
-  await expect(page.getByRole("region", { name: "Preview of First ask" })).toContainText(
+  await expect(page.getByRole("region", { name: "The text of First ask" })).toContainText(
     "Reply STOP to opt out. Thank you!",
   );
   await page.getByRole("link", { name: /^The question/ }).click();
@@ -69,18 +69,18 @@ test("a manager changes logo and two sentences, sees them on the walk, sends it 
   await page.getByRole("button", { name: "By email" }).click();
   await expect(page.getByText("Sent to maud@bramblelane.example.")).toBeVisible();
   await page
-    .getByRole("button", { name: /Put .*in force/ })
+    .getByRole("button", { name: /^Apply/ })
     .first()
     .click();
   const dialog = page.getByRole("dialog");
   if (await dialog.isVisible().catch(() => false))
     await dialog
-      .getByRole("button", { name: /in force/ })
+      .getByRole("button", { name: /^Apply/ })
       .first()
       .click();
   await expect(page.getByText("It stays between us.", { exact: false }).first()).toBeVisible();
   await page.reload();
-  await expect(page.getByRole("button", { name: /Put .*in force/ })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: /^Apply/ })).toHaveCount(0);
 
   await page.goto(`${mailUrl()}/box/${encodeURIComponent("maud@bramblelane.example")}`);
   await expect(page.getByText(/Sample: /).first()).toBeVisible();

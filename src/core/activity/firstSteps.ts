@@ -8,7 +8,7 @@ export type FirstStepsFacts = {
   pages: readonly (boolean | null)[];
   /** Whether somebody has sent themselves a sample of what customers get. */
   hasSample: boolean;
-  /** Feeds that are on, lists that were imported, and visits, however they came in. */
+  /** Feeds that are on (a drop-off page, which each client has, brings nothing yet), lists imported, and visits. */
   sources: number;
   /** How many plans run, and whether any has ever run. */
   running: number;

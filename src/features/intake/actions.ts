@@ -6,7 +6,7 @@ import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { VISIT_KINDS } from "@/core/intake/arrival";
 import { FIELDS } from "@/core/intake/fields";
-import { sayFigure, sayWhen } from "@/core/time/say";
+import { capital, sayCount, sayFigure, sayWhen } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
 import { remarkSentences } from "@/locales/intake";
@@ -169,7 +169,7 @@ export const assign = action(
     if (visits === null) return { ok: false, message: "This name, or what you matched it to, has been removed." };
     return {
       ok: true,
-      message: visits > 0 ? `Matched. ${visits} ${visits === 1 ? "visit goes" : "visits go"} ahead.` : "Matched.",
+      message: visits > 0 ? `Matched. ${capital(sayCount(visits, "visit goes", "visits go"))} ahead.` : "Matched.",
     };
   },
 );

@@ -22,7 +22,7 @@ export async function loadFirstSteps(tx: Tx, scope: Scope, setting: Setting): Pr
   const [found] = await rowsIn<{ sample: boolean; sources: number }>(
     tx,
     sql`select exists (select 1 from preview_links where client_id = ${own} and sample is not null) as sample,
-               (select count(*) from feeds where client_id = ${own} and state = 'on')::int
+               (select count(*) from feeds where client_id = ${own} and state = 'on' and kind <> 'drop-off')::int
                + exists (select 1 from visits where client_id = ${own})::int
                + exists (select 1 from intakes where client_id = ${own} and state = 'imported')::int as sources`,
   );

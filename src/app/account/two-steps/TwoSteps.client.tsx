@@ -16,7 +16,7 @@ export function AddSecondStep() {
       <form action={run} className="mt-6 max-w-[420px] space-y-4">
         <PasswordNow id="two-password" error={() => <Refused words={made?.refused ?? null} />} />
         <button type="submit" className="button-main" disabled={pending}>
-          {pending ? "One moment…" : "Go on"}
+          {pending ? "One moment…" : "Continue"}
         </button>
       </form>
     );

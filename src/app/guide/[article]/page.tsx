@@ -23,7 +23,6 @@ export default async function GuidePage(props: Props) {
     <main id="main" className="mx-auto w-full max-w-[680px] px-4 py-10 sm:px-8">
       <p className="text-second text-[14px]">How Estima works</p>
       <h1 className="title mt-1">{article.title}</h1>
-      {/* biome-ignore lint/security/noDangerouslySetInnerHtml: the guide's own Markdown, rendered by us */}
       <div className="guide mt-4" dangerouslySetInnerHTML={{ __html: htmlOf(article) }} />
     </main>
   );

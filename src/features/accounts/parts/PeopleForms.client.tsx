@@ -3,6 +3,7 @@
 import { useState } from "react";
 import type { Permission } from "@/core/access/permissions";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { ChooseField } from "@/ui/Choose.client";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Dialog } from "@/ui/Dialog.client";
 import { Field } from "@/ui/Field";
@@ -23,9 +24,9 @@ export type RoleChoice = { value: string; name: string };
 export type PlaceChoice = { kind: "group" | "client" | "branch"; value: string; name: string };
 
 const KINDS = [
-  ["group", "Groups of clients"],
-  ["client", "One client"],
-  ["branch", "One branch"],
+  ["group", "a group of clients"],
+  ["client", "one client"],
+  ["branch", "one branch"],
 ] as const;
 
 /** Invites somebody: who, to which role, and where. */
@@ -37,27 +38,22 @@ export function InviteForm({ slug, roles, places }: { slug: string; roles: RoleC
         <div className="space-y-3">
           <Field id="invite-name" label="Name" name="name" autoComplete="off" error={error} />
           <Field id="invite-email" label="Email" name="email" inputMode="email" autoComplete="off" error={error} />
-          <div>
-            <label className="label" htmlFor="invite-place">
-              For
-            </label>
-            <select id="invite-place" name="place" className="field">
-              <option value="">the whole agency (every client)</option>
-              {KINDS.map(([kind, words]) => {
-                const own = places.filter((place) => place.kind === kind);
-                return own.length > 0 ? (
-                  <optgroup key={kind} label={words}>
-                    {own.map(({ value, name }) => (
-                      <option key={value} value={value}>
-                        {name}
-                      </option>
-                    ))}
-                  </optgroup>
-                ) : null;
-              })}
-            </select>
-            {error("place")}
-          </div>
+          <ChooseField
+            id="invite-place"
+            name="place"
+            label="For"
+            search="Search clients, groups and branches"
+            defaultValue=""
+            choices={[
+              { value: "", words: "the whole agency (every client)" },
+              ...KINDS.flatMap(([kind, words]) =>
+                places
+                  .filter((place) => place.kind === kind)
+                  .map(({ value, name }) => ({ value, words: kind === "client" ? name : `${name} (${words})` })),
+              ),
+            ]}
+            error={error}
+          />
           <div>
             <label className="label" htmlFor="invite-role">
               As

@@ -1,5 +1,7 @@
 "use client";
 
+import { ChooseField, zoneChoices } from "@/ui/Choose.client";
+import { ColourOfForm } from "@/ui/ColourField.client";
 import { Field } from "@/ui/Field";
 import { Sentence } from "@/ui/Sentence.client";
 import { changeBusiness, saveBranch } from "../actions";
@@ -45,16 +47,18 @@ function Fields({
 }) {
   return (
     <div className="space-y-3">
-      {fields.map((field) => (
-        <Field
-          key={field.name}
-          {...field}
-          id={`${prefix}-${field.name}`}
-          defaultValue={values[field.name] ?? ""}
-          autoComplete="off"
-          error={error}
-        />
-      ))}
+      {fields.map((field) => {
+        const own = {
+          ...field,
+          id: `${prefix}-${field.name}`,
+          defaultValue: values[field.name] ?? "",
+          error,
+        };
+        if (field.name === "zone")
+          return <ChooseField key="zone" {...own} choices={zoneChoices()} search="Search time zones" />;
+        if (field.type === "color") return <ColourOfForm key={field.name} {...own} />;
+        return <Field key={field.name} {...own} autoComplete="off" />;
+      })}
     </div>
   );
 }

@@ -1,6 +1,7 @@
 "use client";
 
 import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
+import { ColourOfForm } from "@/ui/ColourField.client";
 import { Field } from "@/ui/Field";
 import { Sentence } from "@/ui/Sentence.client";
 import { changeBranchLook, changeCustomerPages, changeLook } from "../actions";
@@ -36,11 +37,10 @@ export function BranchLookForm({
               </label>
             ))}
           </fieldset>
-          <Field
+          <ColourOfForm
             id={`branch-${branchId}-colour`}
             name="colour"
             label="Colour"
-            type="color"
             defaultValue={values.colour}
             error={error}
           />

@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { Dialog } from "@/ui/Dialog.client";
+import { FileField } from "@/ui/FileField.client";
 import { bringCalendar, createFeed, saveFeed } from "../feedActions";
 
 type Named = { id: string; name: string };
@@ -199,21 +200,10 @@ export function ImportCalendar({ slug, id }: { slug: string; id: string }) {
     <ActionForm action={bringCalendar.bind(null, slug, id)}>
       {({ pending, error }) => (
         <>
-          <label className="label" htmlFor="calendar-file">
-            A calendar file (.ics)
-          </label>
-          <div className="flex flex-wrap gap-2">
-            <input
-              id="calendar-file"
-              type="file"
-              name="file"
-              accept=".ics,text/calendar"
-              className="field max-w-[360px]"
-            />
-            <button type="submit" className="button" disabled={pending}>
-              {pending ? "Reading…" : "Import it"}
-            </button>
-          </div>
+          <FileField id="calendar-file" name="file" label="A calendar file (.ics)" accept=".ics,text/calendar" />
+          <button type="submit" className="button mt-2" disabled={pending}>
+            {pending ? "Reading…" : "Import it"}
+          </button>
           {error("file")}
         </>
       )}

@@ -6,6 +6,8 @@ import { TRADES } from "@/core/onboarding/trades";
 import { exampleOf } from "@/core/plans/example";
 import { STARTERS } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
+import { type Choice, Choose } from "@/ui/Choose.client";
+import { ColourField } from "@/ui/ColourField.client";
 import { lost } from "@/ui/lost.client";
 import { PlanRuler } from "@/ui/ruler/PlanRuler.client";
 import { makeClient, saveDraft } from "../actions";
@@ -17,7 +19,7 @@ type Props = {
   id: string;
   draft: ClientDraft;
   anchorAt: number;
-  zones: string[];
+  zones: readonly Choice[];
   countries: { value: string; words: string }[];
 };
 
@@ -57,18 +59,13 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
           <label className="label" htmlFor="start-trade">
             Trade
           </label>
-          <select
+          <Choose
             id="start-trade"
-            className="field"
+            choices={TRADES.map(({ key, name }) => ({ value: key, words: name }))}
             value={draft.trade}
-            onChange={(event) => setDraft(withTrade(draft, event.target.value))}
-          >
-            {TRADES.map(({ key, name }) => (
-              <option key={key} value={key}>
-                {name}
-              </option>
-            ))}
-          </select>
+            onChange={(trade) => setDraft(withTrade(draft, trade))}
+            search="Search trades"
+          />
           <p className="text-second mt-1 text-[14px]">
             Fills in typical services and a plan. You can change any of it.
           </p>
@@ -80,8 +77,16 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
           label="Country"
           says="Sets the phone number format and public holidays."
           choices={countries}
+          search="Search countries"
         />
-        <Blank {...blank} name="zone" label="Time zone" says="Used for send hours and dates." list={zones} />
+        <Blank
+          {...blank}
+          name="zone"
+          label="Time zone"
+          says="Used for send hours and dates."
+          choices={zones}
+          search="Search time zones"
+        />
         <Blank {...blank} name="senderEmail" label="Sender email" says="We collect replies to this address too." />
         <Blank
           {...blank}
@@ -92,18 +97,15 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
         <div className="sm:col-span-2">
           <Blank {...blank} name="postalAddress" label="Postal address" says="Shown at the bottom of every email." />
         </div>
-        <div>
-          <label className="label" htmlFor="start-colour">
-            Colour
-          </label>
-          <input
+        <div className="sm:col-span-2">
+          <ColourField
             id="start-colour"
-            type="color"
-            className="border-edge h-[44px] w-[90px] rounded-[10px] border"
+            name="colour"
+            label="Colour"
+            says="For buttons customers see."
             value={draft.colour}
-            onChange={(event) => change({ colour: event.target.value })}
+            onChange={(colour) => change({ colour })}
           />
-          <p className="text-second mt-1 text-[14px]">For buttons customers see.</p>
         </div>
       </section>
       <Lines

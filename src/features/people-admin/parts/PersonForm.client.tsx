@@ -3,6 +3,7 @@
 import { type ReactNode, useState } from "react";
 import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { ChooseField, zoneChoices } from "@/ui/Choose.client";
 import { Dialog } from "@/ui/Dialog.client";
 import { addPerson, editPerson } from "../personActions";
 
@@ -110,11 +111,16 @@ export function PersonForm({
                       ]}
                     />
                     {field("birthDate", "Birth date", "Like 2010-05-31. For a minor, messages go to the guardian.")}
-                    {field(
-                      "zone",
-                      "Time zone",
-                      "Like America/New_York. Texts only go out between 8:00 and 21:00 there. Leave blank to go by their phone number, or the branch.",
-                    )}
+                    <ChooseField
+                      id="person-zone"
+                      name="zone"
+                      label="Time zone"
+                      says="Texts only go out between 8:00 and 21:00 there."
+                      search="Search time zones"
+                      choices={[{ value: "", words: "by their phone number, or the branch" }, ...zoneChoices()]}
+                      defaultValue={person?.zone ?? ""}
+                      error={() => error("zone")}
+                    />
                     {field("externalId", "Customer number")}
                     {field("guardianName", "Guardian’s name")}
                     {field("guardianReach", "Guardian’s mobile or email")}

@@ -3,6 +3,7 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 import { BACKGROUNDS, PICTURE, type PictureDesign, placeWords } from "@/core/words/namedPicture";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { ColourField } from "@/ui/ColourField.client";
 import { PICTURE_FILES } from "@/ui/PictureForm.client";
 import { sendPicture } from "@/ui/sendPicture.client";
 import { changePlan } from "../actions";
@@ -237,27 +238,18 @@ const PLAIN: Omit<PictureDesign, "background"> = { photo: null, x: 50, y: 50, si
 
 function Colours({ design, ownColour, change }: Changing & { design: PictureDesign; ownColour: string }) {
   return (
-    <fieldset>
-      <legend className="label">Text colour</legend>
-      <div className="flex flex-wrap items-center gap-2">
-        <input
-          type="color"
-          name="colour"
-          aria-label="Any colour"
-          value={design.colour}
-          onChange={(event) => change({ colour: event.target.value })}
-          className="h-[40px] w-[56px]"
-        />
-        {[
-          ["#221A2C", "Ink"],
-          ["#FFFFFF", "White"],
-          [ownColour, "Your colour"],
-        ].map(([colour, says]) => (
-          <button key={says} type="button" className="button-quiet" onClick={() => change({ colour })}>
-            {says}
-          </button>
-        ))}
-      </div>
-    </fieldset>
+    <ColourField
+      id="picture-colour"
+      name="colour"
+      label="Text colour"
+      value={design.colour}
+      onChange={(colour) => change({ colour })}
+      extra={[
+        [ownColour, "Your colour"],
+        ["#221A2C", "Ink"],
+        ["#FFFFFF", "White"],
+      ]}
+      sample={null}
+    />
   );
 }

@@ -3,6 +3,7 @@
 import { ActionForm } from "@/ui/ActionForm.client";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Field } from "@/ui/Field";
+import { FileField } from "@/ui/FileField.client";
 import { bringReviews, keepReviewsOf, matchReviewColumns, typeReviewIn, undoReviews } from "../actions";
 
 export type PageChoice = { id: string; words: string };
@@ -40,19 +41,7 @@ export function BringForm({ slug, pages }: { slug: string; pages: PageChoice[] }
       {({ pending, error }) => (
         <>
           <PageSelect id="bring-page" pages={pages} error={error} />
-          <div>
-            <label className="label" htmlFor="bring-file">
-              A file
-            </label>
-            <input
-              id="bring-file"
-              name="file"
-              type="file"
-              accept=".csv,.tsv,.txt,.xlsx,.json"
-              className="field"
-              required
-            />
-          </div>
+          <FileField id="bring-file" name="file" label="A file" accept=".csv,.tsv,.txt,.xlsx,.json" isRequired />
           <button type="submit" className="button-main" disabled={pending}>
             {pending ? "Reading it…" : "Check it"}
           </button>

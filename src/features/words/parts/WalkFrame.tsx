@@ -31,7 +31,7 @@ export function WalkFrame({
           // biome-ignore lint/a11y/noNoninteractiveTabindex: a box that scrolls must be reachable by keyboard
           tabIndex={0}
           role="region"
-          aria-label={`Preview of ${name}`}
+          aria-label={`The text of ${name}`}
           lang={message.language}
         >
           {message.body}

@@ -100,7 +100,7 @@ export default async function StartClient({ params }: Props) {
         id={draft.id}
         draft={values}
         anchorAt={fromLocal(zone, dayNumber(toLocal(zone, now)) * DAY + 11 * HOUR)}
-        zones={Intl.supportedValuesOf("timeZone")}
+        zones={Intl.supportedValuesOf("timeZone").map((zone) => ({ value: zone, words: zone.replaceAll("_", " ") }))}
         countries={countryNames("en").map(({ code, name }) => ({ value: code, words: name }))}
       />
     </Page>

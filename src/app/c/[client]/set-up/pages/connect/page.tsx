@@ -166,7 +166,7 @@ export default async function ConnectSite({ params, searchParams }: Props) {
           )}
         </Step>
         {connector.access === "sign-in" ? (
-          <Step number={2} name={`Sign in at ${name}`} isOpen={!isFinding && !account}>
+          <Step number={2} name={`Sign in to ${name}`} isOpen={!isFinding && !account}>
             {account ? (
               <p>
                 Signed in as <b>{account.name}</b>.{" "}
