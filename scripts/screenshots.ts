@@ -1,11 +1,17 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
+import sharp from "sharp";
+import { articles } from "../src/features/guide";
+import { GUIDE_PAGES } from "./guidePages";
 import { openLocal, ROOT } from "./local";
 import { startPostgres } from "./postgres";
 import { freshStack } from "./stack";
 
-/** `npm run screenshots`: one picture of each main view, made from the demo's data, into docs/screenshots. */
+/**
+ * `npm run screenshots`: one picture of each main view, made from the demo's data, into docs/screenshots, and one for
+ * each article of the guide into public/guide.
+ */
 
 const out = join(ROOT, "docs/screenshots");
 mkdirSync(out, { recursive: true });
@@ -22,7 +28,7 @@ const browser = await chromium.launch({
 try {
   const base = stack.env.APP_URL;
   const home = `${base}/c/bramble-lane-vets`;
-  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  const page = await (await browser.newContext({ baseURL: base, viewport: { width: 1280, height: 800 } })).newPage();
   const shoot = async (name: string, from: Page = page) => {
     await from.waitForTimeout(500);
     await from.screenshot({ path: join(out, `${name}.png`) });
@@ -33,7 +39,7 @@ try {
   await shoot("today");
   await page.keyboard.press("a");
   await page.getByRole("dialog").getByRole("listitem").getByRole("button").first().click();
-  await page.getByText(/Leaves (now|today|tomorrow)/).waitFor();
+  await page.getByText(/Goes out (now|today|tomorrow)/).waitFor();
   await shoot("ask-someone");
   await page.goto(`${home}/heard?show=concerns`);
   const concern = (await page.getByRole("article").first().getByRole("link").first().getAttribute("href")) ?? "";
@@ -83,7 +89,8 @@ try {
   await shoot("clients");
   await page.getByRole("button", { name: "Start a client" }).click();
   await page.waitForURL(/start\//);
-  await page.getByLabel("Trade").selectOption("locksmiths");
+  await page.getByLabel("Trade", { exact: true }).click();
+  await page.getByRole("option", { name: "Locksmiths" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Osprey Locksmiths");
   await page.getByText("Saved.").waitFor();
   await shoot("start-client");
@@ -97,9 +104,23 @@ try {
   await page.goto(`${home}/heard/themes`);
   await page.getByRole("table").waitFor();
   await shoot("themes");
-  await page.goto(`${home}/set-up/pages/connect?site=commons`);
-  await page.getByRole("group", { name: /^Fenwick/ }).waitFor();
-  await shoot("connect-site");
+
+  await page.goto(`${home}/set-up`);
+  await shoot("set-up");
+  const guide = join(ROOT, "public/guide");
+  mkdirSync(guide, { recursive: true });
+  for (const article of articles()) {
+    await GUIDE_PAGES[article.page](page);
+    await page.waitForTimeout(500);
+    const main = await page.locator("main").boundingBox();
+    const picture = await page.screenshot({
+      clip: { x: main?.x ?? 0, y: main?.y ?? 0, width: Math.min(main?.width ?? 940, 940), height: 520 },
+    });
+    await sharp(picture)
+      .resize({ width: 800 })
+      .webp({ quality: 82 })
+      .toFile(join(guide, `${article.slug}.webp`));
+  }
 
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
   await phone.goto(`${base}/sign-in`);

@@ -1,44 +1,11 @@
-import { readFileSync } from "node:fs";
-import { join } from "node:path";
 import { expect, type Page } from "@playwright/test";
-import { articleOf, articles } from "../../src/features/guide/articles";
+import { GUIDE_PAGES } from "../../scripts/guidePages";
+import { articles } from "../../src/features/guide/articles";
 import { expectAccessible, takeSeat, test } from "./town";
 
 /** The guide: opened beside the page it is about, true to that page, and printed. */
 
 const VETS = "/c/bramble-lane-vets";
-
-/** Opens the page whose controls an article names. */
-const PAGES: Record<string, (page: Page) => Promise<void>> = {
-  plan: (page) => openPlan(page),
-  doors: async (page) => {
-    await openPlan(page);
-    await page.getByRole("button", { name: "Doors: change" }).click();
-  },
-  step: async (page) => {
-    await openPlan(page);
-    await page.getByRole("link", { name: /^First ask/ }).click();
-    await page.waitForURL(/step=0/);
-  },
-  "follow-ups": (page) => openPlan(page),
-  log: async (page) => void (await page.goto(`${VETS}/asking/log`)),
-  asking: async (page) => void (await page.goto(`${VETS}/asking`)),
-  import: async (page) => void (await page.goto(`${VETS}/people/import`)),
-  feeds: async (page) => void (await page.goto(`${VETS}/set-up/feeds`)),
-  desk: async (page) => void (await page.goto(`${VETS}/desk`)),
-  answering: async (page) => void (await page.goto(`${VETS}/set-up/answering`)),
-  rules: async (page) => void (await page.goto(`${VETS}/heard/rules`)),
-  themes: async (page) => void (await page.goto(`${VETS}/heard/themes`)),
-  "agency-people": async (page) => void (await page.goto("/agency/larkspur-vane/people")),
-  phones: async (page) => void (await page.goto(`${VETS}/set-up/phones`)),
-  links: async (page) => void (await page.goto(`${VETS}/asking/links`)),
-};
-
-async function openPlan(page: Page): Promise<void> {
-  await page.goto(`${VETS}/asking`);
-  await page.getByRole("link", { name: "After a visit", exact: true }).click();
-  await page.waitForURL(/asking\/plans\//);
-}
 
 test("every control that an article names is on the page it names, and every link leads somewhere", async ({
   page,
@@ -46,7 +13,7 @@ test("every control that an article names is on the page it names, and every lin
   await takeSeat(page, "demo-operator");
   const missing: string[] = [];
   for (const article of articles()) {
-    const open = PAGES[article.page];
+    const open = GUIDE_PAGES[article.page];
     if (!open) throw new Error(`${article.slug}: there is no page “${article.page}”.`);
     await open(page);
     await expect(page.locator("[data-hydrates]").first()).toBeVisible();
@@ -93,15 +60,4 @@ test("an article opens beside the page it is about and by its name, with the key
   expect((await page.goto("/guide/nothing"))?.status()).toBe(404);
   await page.context().clearCookies();
   expect((await page.request.get("/guide/rest/words", { maxRedirects: 0 })).status()).not.toBe(200);
-});
-
-test("articles are short, say where they belong, and each page offers just one", () => {
-  const all = articles();
-  expect(all).toHaveLength(15);
-  for (const { slug, words } of all) expect([slug, words.split(/\s+/).length]).toEqual([slug, expect.any(Number)]);
-  expect(all.filter(({ words }) => words.split(/\s+/).length > 250).map(({ slug }) => slug)).toEqual([]);
-  const places = all.flatMap(({ at }) => at);
-  expect(places.filter((place, index) => places.indexOf(place) !== index)).toEqual([]);
-  expect(() => articleOf("x", "No head at all")).toThrow(/does not say its title/);
-  expect(readFileSync(join(process.cwd(), "docs/guide/rest.md"), "utf8")).toContain("title:");
 });

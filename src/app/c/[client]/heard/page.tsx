@@ -56,10 +56,12 @@ export default async function Heard({ params, searchParams }: Props) {
       if (value && value !== "waiting") to.set(name, value);
     return `/c/${slug}/heard${to.size ? `?${to}` : ""}`;
   };
-  const chip = (href: string, here: boolean, words: string, count?: number) => (
-    <Link key={words} href={href} className="chip" aria-current={here ? "true" : undefined}>
+  const kind = (href: string, here: boolean, words: string, count?: number) => (
+    <Link key={words} href={href} className="tab gap-1.5" aria-current={here ? "true" : undefined}>
       {words}
-      {count === undefined ? null : <span className="opacity-75">{count.toLocaleString("en-GB")}</span>}
+      {count === undefined ? null : (
+        <span className="text-second text-[14px] tabular-nums">{count.toLocaleString("en-GB")}</span>
+      )}
     </Link>
   );
   const filters = filtersOf(seen, wanted, { slug, userId: access.user.id, link, now });
@@ -84,31 +86,31 @@ export default async function Heard({ params, searchParams }: Props) {
     >
       <LiveRefresh seconds={20} />
       <h1 className="title">{titleOf(wanted, seen)}</h1>
-      <nav aria-label="What to show" className="mt-4 mb-4 flex flex-wrap gap-2">
-        {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
-        {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Concerns", seen.notes.all)}
-        {chip(link({ show: "kind", before: null }), wanted.show === "kind", "Kind words", seen.unreadNotes)}
+      <nav aria-label="What to show" className="border-rule mt-4 mb-4 flex flex-wrap gap-x-6 border-b">
+        {kind(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
+        {kind(link({ show: "concerns", before: null }), wanted.show === "concerns", "Concerns", seen.notes.all)}
+        {kind(link({ show: "kind", before: null }), wanted.show === "kind", "Kind words", seen.unreadNotes)}
         {seen.letters.isAny
-          ? chip(
+          ? kind(
               link({ show: "conversations", before: null }),
               wanted.show === "conversations",
               "Conversations",
               seen.letters.waiting,
             )
           : null}
-        {chip(link({ show: "reviews", before: null }), wanted.show === "reviews", "Public reviews", seen.counts.all)}
+        {kind(link({ show: "reviews", before: null }), wanted.show === "reviews", "Public reviews", seen.counts.all)}
         {seen.counts.aside > 0
-          ? chip(link({ show: "aside", before: null }), wanted.show === "aside", "Set aside", seen.counts.aside)
+          ? kind(link({ show: "aside", before: null }), wanted.show === "aside", "Set aside", seen.counts.aside)
           : null}
         {seen.counts.planned > 0
-          ? chip(
+          ? kind(
               link({ show: "planned", before: null }),
               wanted.show === "planned",
               "Scheduled by rules",
               seen.counts.planned,
             )
           : null}
-        {chip(link({ show: "own", before: null }), wanted.show === "own", "On your own page", seen.ownCounts.shown)}
+        {kind(link({ show: "own", before: null }), wanted.show === "own", "On your own page", seen.ownCounts.shown)}
       </nav>
       {wanted.show === "reviews" ? (
         <ReviewViews

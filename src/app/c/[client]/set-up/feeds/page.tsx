@@ -31,6 +31,13 @@ export default async function Feeds({ params }: Props) {
   }));
   const troubled = feeds.filter((feed) => feed.problem || (numbers.get(feed.id)?.failed ?? 0) > 0).length;
   const named = ({ id, name }: { id: string; name: string }) => ({ id, name });
+  const add = (
+    <AddFeed
+      slug={slug}
+      branches={setting.branches.map(named)}
+      services={setting.services.filter(({ retired }) => !retired).map(named)}
+    />
+  );
   return (
     <Page
       margin={
@@ -58,15 +65,11 @@ export default async function Feeds({ params }: Props) {
           </h1>
           <p className="lead">Connect a feed once, and visits come in without anyone having to remember.</p>
         </div>
-        <AddFeed
-          slug={slug}
-          branches={setting.branches.map(named)}
-          services={setting.services.filter(({ retired }) => !retired).map(named)}
-        />
+        {feeds.length > 0 ? add : null}
       </div>
       {feeds.length === 0 ? (
         <div className="mt-6">
-          <Empty>Connect your booking software or calendar, or give the front desk a drop-off page.</Empty>
+          <Empty action={add}>Connect your booking software or calendar, or give the front desk a drop-off page.</Empty>
         </div>
       ) : (
         <ul className="divide-rule border-rule mt-6 divide-y border-y">

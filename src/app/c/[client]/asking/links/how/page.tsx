@@ -97,7 +97,15 @@ export default async function HowToUseLinks({ params, searchParams }: Props) {
         </>
       ) : (
         <div className="mt-5">
-          <Empty>Create a standing link first, then come back here for places to put it.</Empty>
+          <Empty
+            action={
+              <Link href={base} className="button-main">
+                Standing links
+              </Link>
+            }
+          >
+            Create a standing link first, then come back here for places to put it.
+          </Empty>
         </div>
       )}
     </Page>

@@ -45,7 +45,15 @@ export default async function WhyPerson({ params }: Props) {
       <p className="lead">What each plan would decide about a visit like their last one, if it ended right now.</p>
       {plans.length === 0 ? (
         <div className="mt-5">
-          <Empty>No plans are running.</Empty>
+          <Empty
+            action={
+              <Link href={`/c/${slug}/asking`} className="button">
+                See the plans
+              </Link>
+            }
+          >
+            No plans are running.
+          </Empty>
         </div>
       ) : null}
       {plans.map(({ plan, begins, asked: would, trace, objecting }) => (
