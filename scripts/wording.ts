@@ -3,7 +3,7 @@ import { join, relative } from "node:path";
 import { parseSync } from "@swc/core";
 
 /**
- * The words on screen, checked: catalogues, what JSX says, and sentences in the code that people read. What may not be
+ * The words on screen, checked: catalogues, the guide, what JSX says, and sentences in the code that people read. What may not be
  * said, with what to say instead, is in `BANNED`; a sentence that is right all the same is in `ALLOWED`, with why.
  */
 
@@ -145,7 +145,12 @@ export function wordingFaults(root: string): string[] {
   const catalogues = ["src/locales/en.json", "src/locales/customer/en.json"].flatMap((file) =>
     saidInCatalogue(file, readFileSync(join(root, file), "utf8")),
   );
-  return [...code, ...catalogues].flatMap((said) => {
+  const guide = readdirSync(join(root, "docs/guide")).flatMap((name) =>
+    readFileSync(join(root, "docs/guide", name), "utf8")
+      .split("\n")
+      .map((words, index) => ({ file: `docs/guide/${name}`, line: index + 1, words })),
+  );
+  return [...code, ...catalogues, ...guide].flatMap((said) => {
     const fault = isAllowed(said) ? undefined : faultOf(said);
     return fault ? [`${said.file}:${said.line}: “${said.words}” (say: ${fault.instead})`] : [];
   });

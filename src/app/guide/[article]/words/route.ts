@@ -6,6 +6,6 @@ export async function GET(_request: Request, { params }: { params: Promise<{ art
   await requireUser();
   const { article } = await params;
   const found = articles().find(({ slug }) => slug === article);
-  if (!found) return Response.json({ error: "There is no such article." }, { status: 404 });
+  if (!found) return Response.json({ error: "That article doesn’t exist." }, { status: 404 });
   return Response.json({ title: found.title, html: htmlOf(found) });
 }
