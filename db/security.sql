@@ -552,6 +552,16 @@ language sql stable security definer set search_path = public as $$
   order by u.id, s.id
 $$;
 
+-- How many open invitations would give a seat at the current client.
+create or replace function estima_invited()
+returns int
+language sql stable security definer set search_path = public as $$
+  select count(*)::int
+  from clients c join invitations i on i.agency_id = c.agency_id and i.ended_at is null
+    and (i.only_client is null or i.only_client = c.id) and (i.only_group is null or i.only_group = c.group_id)
+  where c.id = nullif(current_setting('estima.client', true), '')::uuid
+$$;
+
 -- Claims those for whom something is to be told, for a while of real time.
 create or replace function estima_claim_tellings(p_now timestamptz, p_most int, p_lease int)
 returns table (client_id uuid, user_id text)

@@ -8,6 +8,7 @@ import { TONES } from "../replies/sentences/bank";
 import { webAddress } from "../web/address";
 import { cleanText } from "../words/clean";
 import { lookSchema } from "../words/look";
+import { privacyNotes } from "../words/privacy";
 import { typedText } from "../words/typed";
 
 /**
@@ -42,7 +43,8 @@ export const settingsPart = z
     bookedCountsAsFinished: z.boolean(),
     look: lookSchema.nullable(),
     linkDays: z.int().min(14).max(1095),
-    privacyNote: z.string().max(6000).nullable(),
+    privacyNote: privacyNotes.nullable(),
+    keepsMarks: z.boolean(),
     replyTone: z.enum(TONES),
   })
   .partial();

@@ -165,7 +165,7 @@ test("a client made like another bears nothing that is the other one's own", () 
       ...file,
       settings: {
         restDays: 90,
-        privacyNote: "Osprey Locksmiths keeps …",
+        privacyNote: { en: "Osprey Locksmiths keeps …" },
         look: {
           typeface: "newsreader",
           replyTo: "desk@osprey.example",

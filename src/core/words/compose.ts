@@ -2,7 +2,7 @@ import { greetingName } from "../contacts/name";
 import type { PlanStep } from "../plans/planRules";
 import type { Channel } from "../time/sendHours";
 import { plainName } from "../web/address";
-import { type AnyLanguage, belongingTo } from "./languages";
+import { type AnyLanguage, belongingTo, withoutMarks } from "./languages";
 import { fillIn, type PlaceholderValues } from "./placeholders";
 import { plainForText, textParts } from "./textParts";
 
@@ -18,6 +18,8 @@ export type WordingFacts = {
   teamMember: string | null;
   /** Of the words that are filled in; English where none is given. */
   language?: AnyLanguage;
+  /** Texts in Polish keep their marks; without, they take a third of the parts. */
+  keepsMarks?: boolean;
 };
 
 export type Composed = { subject: string | null; body: string; parts: number | null };
@@ -53,7 +55,9 @@ export function composeAsk(
 ): Composed {
   const values = valuesOf(facts, link);
   if (channel === "text") {
-    const body = plainForText(fillIn(step.text, values, facts.language).text);
+    const filled = plainForText(fillIn(step.text, values, facts.language).text);
+    // After filling in: a name brings marks back.
+    const body = facts.language === "pl" && !facts.keepsMarks ? withoutMarks(filled) : filled;
     return { subject: null, body, parts: textParts(body).parts };
   }
   return {

@@ -149,3 +149,24 @@ test("each of several belongs by itself", () => {
   expect(belongingTo("Biscuit et Iris", "fr")).toBe("de Biscuit et d’Iris");
   expect(belongingTo("Œuvre, Élan et Max", "fr")).toBe("d’Œuvre, d’Élan et de Max");
 });
+
+test("texts in Polish go out without marks unless the business keeps them, whatever names bring; emails keep them", () => {
+  const step = {
+    text: "Łucja: {first name|}, {link}",
+    subject: "Zażółć",
+    email: "Zażółć gęślą jaźń, {first name|}. {link}",
+  };
+  const facts = {
+    person: { given: "Świętosława", family: "" },
+    business: "Igła",
+    branch: "Igła",
+    service: "wizyta",
+    about: null,
+    teamMember: null,
+    language: "pl" as const,
+  };
+  expect(composeAsk(step, "text", facts, "https://e.test/a").body).toBe("Lucja: Swietoslawa, https://e.test/a");
+  expect(composeAsk(step, "text", { ...facts, keepsMarks: true }, "https://e.test/a").body).toContain("Świętosława");
+  expect(composeAsk(step, "email", facts, "https://e.test/a").body).toContain("gęślą jaźń, Świętosława");
+  expect(composeAsk(step, "text", { ...facts, language: "de" }, "https://e.test/a").body).toContain("Świętosława");
+});

@@ -52,7 +52,9 @@ export function fillIn(
     const name = tidy(rawName);
     if (!(PLACEHOLDERS as readonly string[]).includes(name)) return whole;
     const value = values[name as PlaceholderName]?.replaceAll(NOTHING, "").trim();
-    if (value) return value;
+    // A business with one branch would be named twice: "at Needle & Quay, Needle & Quay".
+    const isNamed = name === "branch" && fallback !== undefined && value === values.business?.trim();
+    if (value && !isNamed) return value;
     if (fallback === undefined) missing.push(name);
     return fallback?.trim() || NOTHING;
   });

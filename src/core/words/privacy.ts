@@ -1,10 +1,19 @@
-import { type AnyLanguage, PSEUDO, pseudoWords } from "./languages";
+import { z } from "zod";
+import { cleanText } from "./clean";
+import { type AnyLanguage, LANGUAGES, PSEUDO, pseudoWords } from "./languages";
 
 /** The starter text of what a business keeps of its customers; its own words take its place. */
 
 const GDPR = new Set(
   "AT BE BG HR CY CZ DK EE FI FR DE GR HU IE IT LV LT LU MT NL PL PT RO SK SI ES SE IS LI NO".split(" "),
 );
+
+/** A business's own notes, by language; one that is missing is the starter text. */
+export const privacyNotes = z.partialRecord(
+  z.enum(LANGUAGES),
+  z.string().transform(cleanText).pipe(z.string().trim().max(6000, "Keep the note under 6,000 characters.")),
+);
+export type PrivacyNotes = z.output<typeof privacyNotes>;
 
 type Law = "uk" | "eu" | "other";
 const lawOf = (country: string): Law => (country === "GB" ? "uk" : GDPR.has(country) ? "eu" : "other");

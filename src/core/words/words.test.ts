@@ -152,3 +152,15 @@ test("scales are kept in words and compared on one", () => {
     "67% recommend",
   ]);
 });
+
+test("a business with one branch isn’t named twice", () => {
+  const values = { business: "Needle & Quay", branch: "Needle & Quay" };
+  expect(fillIn("Thank you for coming to {business}, {branch|}.", values).text).toBe(
+    "Thank you for coming to Needle & Quay.",
+  );
+  expect(fillIn("You visited us a few days ago ({branch|}).", values).text).toBe("You visited us a few days ago.");
+  expect(fillIn("See you at {branch}.", values)).toEqual({ text: "See you at Needle & Quay.", missing: [] });
+  expect(fillIn("Thanks, {business}, {branch|}.", { ...values, branch: "Fenwick" }).text).toBe(
+    "Thanks, Needle & Quay, Fenwick.",
+  );
+});

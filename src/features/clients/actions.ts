@@ -5,6 +5,7 @@ import { z } from "zod";
 import { readHours } from "@/core/time/sayHours";
 import type { WeekHours } from "@/core/time/sendHours";
 import { webAddress } from "@/core/web/address";
+import { LANGUAGES } from "@/core/words/languages";
 import type { requireAccess } from "@/platform/access";
 import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
@@ -238,7 +239,7 @@ export const changeLook = action(
   atClientWith("set up"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
-    const read = lookInput.safeParse(fieldsOf(form, ["language", ...LOOK_FIELDS]));
+    const read = lookInput.safeParse(fieldsOf(form, ["language", "keepsMarks", ...LOOK_FIELDS]));
     if (!read.success) return refusal(read.error);
     const now = await clockNow();
     await withClient(access, (tx) => saveLook(tx, access, access.user.name, read.data, now));
@@ -272,7 +273,12 @@ export const changeCustomerPages = action(
   atClientWith("set up"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
-    const read = pagesInput.safeParse(fieldsOf(form, ["linkDays", "reviewsAddress", "privacyNote"]));
+    const read = pagesInput.safeParse({
+      ...fieldsOf(form, ["linkDays", "reviewsAddress"]),
+      privacyNote: Object.fromEntries(
+        LANGUAGES.map((language) => [language, formText(form, `privacyNote.${language}`)]),
+      ),
+    });
     if (!read.success) return refusal(read.error);
     const now = await clockNow();
     try {

@@ -19,9 +19,9 @@ export async function loadFirstSteps(tx: Tx, scope: Scope, setting: Setting): Pr
     sql`select exists (select 1 from asks where client_id = ${own} and last_sent_at is not null) as asked`,
   );
   if (asked) return null;
-  const [found] = await rowsIn<{ sample: boolean; sources: number }>(
+  const [found] = await rowsIn<{ sample: boolean; sources: number; invited: number }>(
     tx,
-    sql`select exists (select 1 from preview_links where client_id = ${own} and sample is not null) as sample,
+    sql`select exists (select 1 from preview_links where client_id = ${own} and sample is not null) as sample, estima_invited() as invited,
                (select count(*) from feeds where client_id = ${own} and state = 'on' and kind <> 'drop-off')::int
                + exists (select 1 from visits where client_id = ${own})::int
                + exists (select 1 from intakes where client_id = ${own} and state = 'imported')::int as sources`,
@@ -35,7 +35,7 @@ export async function loadFirstSteps(tx: Tx, scope: Scope, setting: Setting): Pr
       sources: found.sources,
       running: running.length,
       hasRun: plans.some(({ state, version }) => state !== "draft" && version > 0),
-      team: (await staffOf(tx)).length,
+      team: (await staffOf(tx)).length + found.invited,
     }),
     planId: (running[0] ?? plans[0])?.id ?? null,
   };

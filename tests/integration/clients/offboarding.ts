@@ -324,7 +324,7 @@ describe("offboarding", () => {
     );
     // The look, the pages' settings, and words of one service alone come along.
     await harness.owner.query(
-      "update clients set look = $2, link_days = 90, privacy_note = 'Ours', language = 'pl' where id = $1",
+      `update clients set look = $2, link_days = 90, privacy_note = '{"pl": "Nasze"}', keeps_marks = true, language = 'pl' where id = $1`,
       [client.id, JSON.stringify({ ...PLAIN_LOOK, typeface: "newsreader", signature: "Maud" })],
     );
     await harness.owner.query("update branches set look = $2 where id = $1", [

@@ -8,7 +8,7 @@ export const DE: StarterWords = {
       text: `Guten Tag {first name|}, wie war der Besuch {about|} bei {business}? Ein Klick genügt: {link} ${STOP}`,
       subject: "Wie war Ihr Besuch bei {business}?",
       email:
-        "Guten Tag {first name|},\n\nvielen Dank für Ihren Besuch bei {business}, {branch}. Wie war der Besuch {about|}?\n\n{link}\n\nEin Klick genügt, und wir lesen jede Antwort.\n\n{team member|Das Team} von {business}",
+        "Guten Tag {first name|},\n\nvielen Dank für Ihren Besuch bei {business}, {branch|}. Wie war der Besuch {about|}?\n\n{link}\n\nEin Klick genügt, und wir lesen jede Antwort.\n\n{team member|Das Team} von {business}",
     },
     "first.job": {
       text: `Guten Tag {first name|}, gestern waren wir bei Ihnen. Sind Sie mit allem zufrieden? {business}: {link} ${STOP}`,
@@ -44,7 +44,7 @@ export const DE: StarterWords = {
       text: `Guten Tag {first name|}, {business} würde immer noch gern wissen, wie es war: {link} ${STOP}`,
       subject: "{first name|Guten Tag}, wie war Ihr Besuch?",
       email:
-        "Guten Tag {first name|},\n\nvor ein paar Tagen waren Sie bei uns ({branch}). Wenn Sie einen Moment haben, sagen Sie uns, wie es war, ob gut oder schlecht:\n\n{link}\n\nZu diesem Besuch fragen wir nicht noch einmal.\n\n{business}",
+        "Guten Tag {first name|},\n\nvor ein paar Tagen waren Sie bei uns ({branch|}). Wenn Sie einen Moment haben, sagen Sie uns, wie es war, ob gut oder schlecht:\n\n{link}\n\nZu diesem Besuch fragen wir nicht noch einmal.\n\n{business}",
     },
     reawaken: {
       text: `Guten Tag {first name|}, vor einiger Zeit waren Sie bei {business}. Sagen Sie anderen, wie es war? {link} ${STOP}`,

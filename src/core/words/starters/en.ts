@@ -8,7 +8,7 @@ export const EN: StarterWords = {
       text: `Hi {first name|there}, how was {about|your} {service|visit} at {business} today? Tell us in one tap: {link} ${STOP}`,
       subject: "How was your visit to {business}?",
       email:
-        "Hi {first name|there},\n\nThank you for coming to {business} in {branch}. How did {about|your} {service|visit} go?\n\n{link}\n\nIt only takes one tap, and we read every answer.\n\n{team member|All of us} at {business}",
+        "Hi {first name|there},\n\nThank you for coming to {business}, {branch|}. How did {about|your} {service|visit} go?\n\n{link}\n\nIt only takes one tap, and we read every answer.\n\n{team member|All of us} at {business}",
     },
     "first.job": {
       text: `Hi {first name|there}, {team member|someone} from {business} came round yesterday. Did {about|your} {service|job} go as you wanted? {link} ${STOP}`,
@@ -44,7 +44,7 @@ export const EN: StarterWords = {
       text: `Hi {first name|there}, {business} would still love to hear how it went: {link} ${STOP}`,
       subject: "{first name|Hello}, how was your visit?",
       email:
-        "Hi {first name|there},\n\nYou visited us in {branch} a few days ago. If you have a moment, tell us how {about|your} {service|visit} went, good or bad:\n\n{link}\n\nWe won’t ask about this visit again.\n\n{business}",
+        "Hi {first name|there},\n\nYou visited us a few days ago ({branch|}). If you have a moment, tell us how {about|your} {service|visit} went, good or bad:\n\n{link}\n\nWe won’t ask about this visit again.\n\n{business}",
     },
     reawaken: {
       text: `Hi {first name|there}, you visited {business} a while ago. Would you tell others how it went? {link} ${STOP}`,

@@ -8,7 +8,7 @@ export const ES: StarterWords = {
       text: `Hola, {first name|}. ¿Qué tal la visita {about|} a {business}? Opine en un clic: {link} ${STOP}`,
       subject: "¿Qué tal su visita a {business}?",
       email:
-        "Hola, {first name|}:\n\nGracias por venir a {business}, {branch}. ¿Qué tal la visita {about|}?\n\n{link}\n\nBasta con un clic, y leemos todas las respuestas.\n\n{team member|El equipo}, {business}",
+        "Hola, {first name|}:\n\nGracias por venir a {business}, {branch|}. ¿Qué tal la visita {about|}?\n\n{link}\n\nBasta con un clic, y leemos todas las respuestas.\n\n{team member|El equipo}, {business}",
     },
     "first.job": {
       text: `Hola, {first name|}. {business} estuvo con usted ayer. ¿Ha quedado todo a su gusto? {link} ${STOP}`,
@@ -44,7 +44,7 @@ export const ES: StarterWords = {
       text: `Hola, {first name|}. ¿Nos cuenta qué tal fue su visita a {business}? {link} ${STOP}`,
       subject: "{first name|Hola}, ¿qué tal su visita?",
       email:
-        "Hola, {first name|}:\n\nHace unos días nos visitó en {branch}. Si tiene un momento, cuéntenos cómo fue, para bien o para mal:\n\n{link}\n\nNo volveremos a preguntarle por esta visita.\n\n{business}",
+        "Hola, {first name|}:\n\nHace unos días nos visitó ({branch|}). Si tiene un momento, cuéntenos cómo fue, para bien o para mal:\n\n{link}\n\nNo volveremos a preguntarle por esta visita.\n\n{business}",
     },
     reawaken: {
       text: `Hola, {first name|}. ¿Se acuerda de {business}? Su comentario ayuda a otros a elegir: {link} ${STOP}`,

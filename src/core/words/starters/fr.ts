@@ -8,7 +8,7 @@ export const FR: StarterWords = {
       text: `Bonjour {first name|}, comment s’est passée la visite {about|} chez {business} ? Un clic suffit : {link} ${STOP}`,
       subject: "Comment s’est passée votre visite chez {business} ?",
       email:
-        "Bonjour {first name|},\n\nMerci de votre visite chez {business}, {branch}. Comment s’est passée la visite {about|} ?\n\n{link}\n\nUn clic suffit, et nous lisons chaque réponse.\n\n{team member|Toute l’équipe}, {business}",
+        "Bonjour {first name|},\n\nMerci de votre visite chez {business}, {branch|}. Comment s’est passée la visite {about|} ?\n\n{link}\n\nUn clic suffit, et nous lisons chaque réponse.\n\n{team member|Toute l’équipe}, {business}",
     },
     "first.job": {
       text: `Bonjour {first name|}, ici {business}. Nous étions chez vous hier. Tout vous convient-il ? {link} ${STOP}`,
@@ -44,7 +44,7 @@ export const FR: StarterWords = {
       text: `Bonjour {first name|}, chez {business} nous aimerions savoir comment s’est passée votre visite : {link} ${STOP}`,
       subject: "{first name|Bonjour}, comment s’est passée votre visite ?",
       email:
-        "Bonjour {first name|},\n\nVous étiez chez nous il y a quelques jours ({branch}). Si vous avez un instant, dites-nous comment ça s’est passé, en bien ou en mal :\n\n{link}\n\nNous ne vous demanderons plus rien sur cette visite.\n\n{business}",
+        "Bonjour {first name|},\n\nVous étiez chez nous il y a quelques jours ({branch|}). Si vous avez un instant, dites-nous comment ça s’est passé, en bien ou en mal :\n\n{link}\n\nNous ne vous demanderons plus rien sur cette visite.\n\n{business}",
     },
     reawaken: {
       text: `Bonjour {first name|}, vous étiez chez {business} il y a quelque temps. Partageriez-vous votre avis ? {link} ${STOP}`,

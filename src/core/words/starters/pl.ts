@@ -8,7 +8,7 @@ export const PL: StarterWords = {
       text: `Dzień dobry, tu {business}. Jak minęła wizyta {about|}? Jedno kliknięcie: {link} ${STOP}`,
       subject: "Jak minęła wizyta w firmie {business}?",
       email:
-        "Dzień dobry,\n\ndziękujemy za wizytę w firmie {business} ({branch}). Jak minęła wizyta {about|}?\n\n{link}\n\nWystarczy jedno kliknięcie. Czytamy każdą odpowiedź.\n\n{team member|Zespół}, {business}",
+        "Dzień dobry,\n\ndziękujemy za wizytę w firmie {business} ({branch|}). Jak minęła wizyta {about|}?\n\n{link}\n\nWystarczy jedno kliknięcie. Czytamy każdą odpowiedź.\n\n{team member|Zespół}, {business}",
     },
     "first.job": {
       text: `Dzień dobry, tu {business}. Wczoraj byliśmy u Państwa. Czy wszystko w porządku? {link} ${STOP}`,
@@ -44,7 +44,7 @@ export const PL: StarterWords = {
       text: `Dzień dobry, tu {business}. Nadal chętnie się dowiemy, jak było: {link} ${STOP}`,
       subject: "Kilka słów o wizycie w firmie {business}?",
       email:
-        "Dzień dobry,\n\nkilka dni temu gościliśmy Państwa u nas ({branch}). W wolnej chwili prosimy napisać, jak było, dobrze czy źle:\n\n{link}\n\nO tę wizytę nie będziemy już pytać.\n\n{business}",
+        "Dzień dobry,\n\nkilka dni temu gościliśmy Państwa u nas ({branch|}). W wolnej chwili prosimy napisać, jak było, dobrze czy źle:\n\n{link}\n\nO tę wizytę nie będziemy już pytać.\n\n{business}",
     },
     reawaken: {
       text: `Dzień dobry, tu {business}. Jakiś czas temu gościliśmy Państwa. Czy powiedzą Państwo innym, jak było? {link} ${STOP}`,

@@ -8,7 +8,7 @@ export const PT: StarterWords = {
       text: `{first name|Bom dia}, daqui {business}. Como correu a visita {about|}? Responda com um clique: {link} ${STOP}`,
       subject: "Como correu a sua visita a {business}?",
       email:
-        "Olá {first name|},\n\nObrigado por visitar {business}, {branch}. Como correu a visita {about|}?\n\n{link}\n\nBasta um clique, e lemos todas as respostas.\n\n{team member|A equipa}, {business}",
+        "Olá {first name|},\n\nObrigado por visitar {business}, {branch|}. Como correu a visita {about|}?\n\n{link}\n\nBasta um clique, e lemos todas as respostas.\n\n{team member|A equipa}, {business}",
     },
     "first.job": {
       text: `{first name|Bom dia}, daqui {business}. Como correu o trabalho de ontem? Ficou tudo como queria? {link} ${STOP}`,
@@ -44,7 +44,7 @@ export const PT: StarterWords = {
       text: `{first name|Bom dia}, daqui {business}. Pode dizer-nos como correu? {link} ${STOP}`,
       subject: "{first name|Bom dia}, como correu a sua visita?",
       email:
-        "Olá {first name|},\n\nVisitou-nos há uns dias ({branch}). Se tiver um momento, diga-nos como correu, bem ou mal:\n\n{link}\n\nNão voltamos a perguntar sobre esta visita.\n\n{business}",
+        "Olá {first name|},\n\nVisitou-nos há uns dias ({branch|}). Se tiver um momento, diga-nos como correu, bem ou mal:\n\n{link}\n\nNão voltamos a perguntar sobre esta visita.\n\n{business}",
     },
     reawaken: {
       text: `{first name|Bom dia}, daqui {business}. Lembra-se da sua visita? Conte a outras pessoas como foi: {link} ${STOP}`,

@@ -59,7 +59,7 @@ export function LookForm({
 }: {
   slug: string;
   words: string;
-  values: LookValues & { language: string };
+  values: LookValues & { language: string; keepsMarks: boolean };
 }) {
   return (
     <Sentence words={words} label="Language and look" action={changeLook.bind(null, slug)} wide>
@@ -76,6 +76,15 @@ export function LookForm({
             </select>
           </label>
           {error("language")}
+          <label className="flex items-baseline gap-2.5">
+            <input type="checkbox" name="keepsMarks" value="yes" defaultChecked={values.keepsMarks} />
+            <span>
+              Polish texts keep their letters (ą, ł, ż)
+              <span className="text-second block text-[14px]">
+                They then take about three times as many text parts.
+              </span>
+            </span>
+          </label>
           <LookFields prefix="look" values={values} error={error} />
         </div>
       )}
@@ -88,12 +97,13 @@ export function CustomerPagesForm({
   slug,
   words,
   values,
-  starter,
+  notes,
 }: {
   slug: string;
   words: string;
-  values: { linkDays: number; reviewsAddress: string; privacyNote: string };
-  starter: string;
+  values: { linkDays: number; reviewsAddress: string };
+  /** The privacy note by language: the business's own, and the starter text. */
+  notes: { language: string; name: string; own: string; starter: string }[];
 }) {
   return (
     <Sentence words={words} label="Links and pages" action={changeCustomerPages.bind(null, slug)} wide>
@@ -117,15 +127,34 @@ export function CustomerPagesForm({
             defaultValue={values.reviewsAddress}
             error={error}
           />
-          <Lines
-            name="privacyNote"
-            label="Your own privacy note"
-            says="Leave blank for the standard note for your country, in each language."
-            rows={6}
-            max={6000}
-            value={values.privacyNote}
-            shown={starter}
-          />
+          {notes.slice(0, 1).map(({ language, name, own, starter }) => (
+            <Lines
+              key={language}
+              name={`privacyNote.${language}`}
+              label={`Your own privacy note, in ${name}`}
+              says="Leave blank for the standard note for your country."
+              rows={6}
+              max={6000}
+              value={own}
+              shown={starter}
+            />
+          ))}
+          <details>
+            <summary className="text-second">The privacy note in other languages</summary>
+            <div className="mt-2 space-y-3">
+              {notes.slice(1).map(({ language, name, own, starter }) => (
+                <Lines
+                  key={language}
+                  name={`privacyNote.${language}`}
+                  label={name}
+                  rows={3}
+                  max={6000}
+                  value={own}
+                  shown={starter}
+                />
+              ))}
+            </div>
+          </details>
           {error("privacyNote")}
         </div>
       )}

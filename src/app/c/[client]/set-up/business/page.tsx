@@ -1,6 +1,6 @@
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayCount } from "@/core/time/say";
-import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
+import { isLanguage, LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
 import { type Logo, sizeOf } from "@/core/words/logo";
 import { linksAsTyped, PLAIN_LOOK, type ShownLook, shownLook, TYPEFACE_NAMES } from "@/core/words/look";
 import { privacyNote } from "@/core/words/privacy";
@@ -28,12 +28,17 @@ export default async function Business({ params }: Props) {
   const { name, colour, zone, senderEmail, textNumber } = client;
   const look = client.look ?? PLAIN_LOOK;
   const language = isLanguage(client.language) ? client.language : "en";
-  const starter = privacyNote(language, {
-    business: name,
-    country: client.country,
-    email: senderEmail,
-    address: client.postalAddress,
-  });
+  const notes = [language, ...LANGUAGES.filter((each) => each !== language)].map((each) => ({
+    language: each,
+    name: LANGUAGE_NAMES[each],
+    own: client.privacyNote?.[each] ?? "",
+    starter: privacyNote(each, {
+      business: name,
+      country: client.country,
+      email: senderEmail,
+      address: client.postalAddress,
+    }),
+  }));
   return (
     <Page
       margin={
@@ -71,7 +76,13 @@ export default async function Business({ params }: Props) {
           <LookForm
             slug={slug}
             words={LANGUAGE_NAMES[language]}
-            values={{ ...PLAIN_LOOK, ...look, language, links: linksAsTyped(look.links) }}
+            values={{
+              ...PLAIN_LOOK,
+              ...look,
+              language,
+              keepsMarks: client.keepsMarks,
+              links: linksAsTyped(look.links),
+            }}
           />{" "}
           unless we know their own language, in the typeface <b>{TYPEFACE_NAMES[look.typeface].split(",")[0]}</b>.{" "}
           {look.signature ? "Emails have a signature" : "Emails have no signature"}
@@ -86,9 +97,8 @@ export default async function Business({ params }: Props) {
             values={{
               linkDays: client.linkDays,
               reviewsAddress: client.reviewsAddress ?? "",
-              privacyNote: client.privacyNote ?? "",
             }}
-            starter={starter}
+            notes={notes}
           />
           .{" "}
           {client.reviewsAddress ? (
