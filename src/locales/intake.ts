@@ -35,10 +35,12 @@ export function fileSentence(problem: FileProblem): string {
   return translate("file", problem.code, problem);
 }
 
+const quoted = new Intl.ListFormat("en-GB", { type: "conjunction" });
+
 /** What the last fetch of a feed brought. */
 export function fetchSentence(report: FetchReport): string {
   if (report.code !== "calendar read") return translate("fetched", report.code, report);
-  const { events, added, changed, gone, nobody, unreadable, isWhole } = report;
+  const { events, added, changed, gone, nobody, unreadable, zones = [], isWhole } = report;
   const parts = [
     translate("fetched", "calendar read", { events }),
     translate("fetched", "added", { count: added }),
@@ -46,6 +48,8 @@ export function fetchSentence(report: FetchReport): string {
   ];
   for (const [code, count] of Object.entries({ gone, nobody, unreadable }))
     if (count > 0) parts.push(translate("fetched", code, { count }));
+  if (zones.length > 0)
+    parts.push(translate("fetched", "zones", { names: quoted.format(zones.map((one) => `“${one}”`)) }));
   if (!isWhole) parts.push(translate("fetched", "not whole"));
   return `${capital(parts.join(", "))}.`;
 }

@@ -230,7 +230,16 @@ test("sentences read as people say them", () => {
     line("no plan", false, { code: "plan takes it", plan: "A", before: ["B", "C"] }),
     asking.gatewayWords({ code: "mailbox full", status: 552, enhanced: "5.2.2" }),
     intake.fetchSentence({
-      ...{ code: "calendar read", events: 12, added: 1, changed: 0, gone: 2, nobody: 0, unreadable: 0 },
+      ...{
+        code: "calendar read",
+        events: 12,
+        added: 1,
+        changed: 0,
+        gone: 2,
+        nobody: 0,
+        unreadable: 0,
+        zones: ["Office"],
+      },
       isWhole: true,
     }),
     operations.pauseWords({ code: "came back", share: 12.5, count: 5, of: 40, most: 10 }),
@@ -241,7 +250,7 @@ test("sentences read as people say them", () => {
     "They aren’t resting (asked 1 day ago; the rest is 60 days across all plans; asked by hand anyway).",
     "A plan applies (“A” covers it, because it comes before “B” and “C”).",
     "the mailbox is full (552, 5.2.2)",
-    "12 events checked, one new visit, 0 changed, 2 removed.",
+    "12 events checked, one new visit, 0 changed, 2 removed, the time zone “Office” is unknown, so set one like Europe/London in the calendar.",
     "12.5% of its messages bounced (5 of 40), over its limit of 10%",
   ]);
 });

@@ -38,7 +38,7 @@ test("a manager connects Commons from nothing, leaves on the way and goes on whe
   await page.goto(`${VETS}/set-up/pages`);
   await page.getByRole("link", { name: "Finish connecting Commons" }).click();
   await page.getByRole("button", { name: "Sign in to Commons" }).click();
-  await expect(page.getByRole("heading", { name: "Sign in to Commons" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Sign in to Commons", exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Do not allow" }).click();
   await expect(page.getByText(/You didn’t give permission on the site/)).toBeVisible();
   await page.getByRole("button", { name: "Sign in to Commons" }).click();

@@ -170,7 +170,7 @@ test("drop-off on a phone, without signing in and without script: one person, an
   await takeSeat(page, "demo-desk");
   await page.goto(`${VETS}/people?q=quill`);
   await page.getByRole("link", { name: "Quill, Dora" }).click();
-  await expect(page.getByText("Came just now: Front desk.")).toBeVisible();
+  await expect(page.getByText("Added just now: Front desk.")).toBeVisible();
 });
 
 test("an appointment finished in the book is a visit within a moment, and its log says what it did", async ({

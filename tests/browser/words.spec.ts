@@ -193,7 +193,7 @@ test("a customer answers every question in Polish without script, stands on the 
   // The business sees what was said beside the words, the photo too; nobody else does.
   await page.goto(`${HOME}/people?q=Łęcka`);
   await page.getByRole("link", { name: /Łęcka/ }).first().click();
-  await expect(page.getByText("Would recommend you: 10 of 10")).toBeVisible();
+  await expect(page.getByText("Would recommend you: 10 out of 10")).toBeVisible();
   const sent = page.getByRole("img", { name: "What they sent" });
   await expect(sent).toBeVisible();
   const picture = new URL((await sent.getAttribute("src")) ?? "", page.url()).toString();
