@@ -95,7 +95,7 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   notice: codesOf(NOTICE),
   remark: codesOf(REMARK),
   file: codesOf(FILE_PROBLEM),
-  fetched: [...codesOf(FETCH_REPORT), "added", "changed", "gone", "nobody", "unreadable", "not whole"],
+  fetched: [...codesOf(FETCH_REPORT), "added", "changed", "gone", "nobody", "unreadable", "zones", "not whole"],
   fetchProblem: without(codesOf(FETCH_PROBLEM), "file"),
   event: [
     ...without(codesOf(EVENT_RESULT), "unusable", "taken in"),

@@ -131,6 +131,7 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
     const unread = unreadableKeys.map((key) => `${prefix} ${key}`);
     const gone = isWhole ? await cancelMissing(tx, scope, feed, numbers, unread, now) : 0;
     const nobody = seen.filter(({ kind }) => kind === "nobody").length;
+    const zones = unknownZones.slice(0, 3).map((name) => name.slice(0, 60));
     return {
       code: "calendar read",
       events: events.length,
@@ -139,7 +140,7 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
       gone,
       nobody,
       unreadable,
-      zones: unknownZones.slice(0, 3).map((name) => name.slice(0, 60)),
+      ...(zones.length > 0 ? { zones } : {}),
       isWhole,
     };
   });
