@@ -240,7 +240,7 @@ test("several are ticked, previewed, tagged and let rest; filters live in the ad
   await page.getByRole("menuitem", { name: "people we can’t reach" }).click();
   await expect(page).toHaveURL(/state=unreachable/);
   await page.reload();
-  await expect(page.getByRole("heading", { level: 1 })).toContainText("unreachable");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("people we can’t reach");
   await page.getByRole("button", { name: "Save as a view: change" }).click();
   await page.getByLabel("Name", { exact: true }).fill("No way to reach");
   await page.getByRole("button", { name: "Save", exact: true }).click();
@@ -256,15 +256,15 @@ test("several are ticked, previewed, tagged and let rest; filters live in the ad
   await page.getByRole("button", { name: "Tag", exact: true }).click();
   await dialog.getByLabel("Tag").selectOption("breeder");
   await dialog.getByRole("button", { name: "Add tag" }).click();
-  await expect(page.getByText("3 tagged.")).toBeVisible();
+  await expect(page.getByText("Three people tagged.")).toBeVisible();
   await page.goto(`${VETS}/people?tag=breeder`);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Three people fit.");
   await page.getByLabel("Everyone on this page").check();
   await page.getByRole("button", { name: "Set a rest" }).click();
   await page.getByRole("button", { name: "Set rest" }).click();
-  await expect(page.getByText("3 rest.")).toBeVisible();
+  await expect(page.getByText("Three people set to rest.")).toBeVisible();
   await page.goto(`${VETS}/people?tag=breeder&state=resting`);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Three people: resting.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Three people who are resting.");
   const download = page.waitForEvent("download");
   await page.getByLabel("Everyone on this page").check();
   await page.getByRole("button", { name: "Export" }).click();

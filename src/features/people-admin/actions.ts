@@ -2,6 +2,7 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { capital, sayCount } from "@/core/time/say";
 import { DAY, fromLocal, HOUR, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "@/features/asks";
@@ -115,14 +116,16 @@ async function change(
   if (it.action === "tag") {
     const { tags } = await loadSetting(tx);
     if (it.gives && !tags.some(({ name }) => name === it.tag)) return null;
-    return `${await tagMany(tx, access, ids, it.tag, it.gives, who, now)} ${it.gives ? "tagged" : "untagged"}.`;
+    return `${people(await tagMany(tx, access, ids, it.tag, it.gives, who, now))} ${it.gives ? "tagged" : "untagged"}.`;
   }
   if (it.action === "rest")
-    return `${await restMany(tx, access, ids, it.days === 0 ? null : now + it.days * DAY, it.reason, who, now)} ${it.days === 0 ? "can be asked again" : "rest"}.`;
+    return `${people(await restMany(tx, access, ids, it.days === 0 ? null : now + it.days * DAY, it.reason, who, now))} ${it.days === 0 ? "can be asked again" : "set to rest"}.`;
   if (it.action === "exclude")
-    return `${await excludeMany(tx, access, ids, it.reason, who, now)} ${it.reason === null ? "can be asked again" : "will never be asked"}.`;
-  return `${await erasePeople(tx, access, ids, who, now)} erased.`;
+    return `${people(await excludeMany(tx, access, ids, it.reason, who, now))} ${it.reason === null ? "can be asked again" : "will never be asked"}.`;
+  return `${people(await erasePeople(tx, access, ids, who, now))} erased.`;
 }
+
+const people = (count: number) => capital(sayCount(count, "person", "people"));
 
 /** Keeps the filters under a name. */
 export const saveNamedView = action(
