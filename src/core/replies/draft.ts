@@ -1,7 +1,7 @@
+import { greetingName, splitName } from "../contacts/name";
 import { stableHash } from "../stableHash";
 import type { Found } from "../themes/reading";
 import type { Theme } from "../themes/themes";
-import { foldLetters } from "../words/fold";
 import type { Language } from "../words/languages";
 import type { Gravity } from "./gravity";
 import {
@@ -72,22 +72,12 @@ const TRIES = 24;
 
 /** The first name that a site shows, where it is one: "Ferris O." gives "Ferris"; what is no name gives null. */
 export function greetedAs(author: string): string | null {
-  const [first = ""] = author
-    .normalize("NFC")
-    .replace(/\p{Cf}/gu, "")
-    .trim()
-    .split(/\s+/);
-  return /^\p{Lu}[\p{L}'’-]{1,20}$/u.test(first) && !NO_NAMES.has(foldLetters(first)) ? first : null;
+  const shown = author.normalize("NFC").replace(/[\p{Cf}\p{Extended_Pictographic}]/gu, "");
+  const { given, family } = splitName(shown);
+  const name = greetingName(given, family);
+  // A pen name in small letters is none to greet with.
+  return name && /^\p{Lu}[\p{L}\p{M}'’-]{1,20}$/u.test(name) && /\p{Lu}/u.test(shown) ? name : null;
 }
-
-/** What stands where a name would, in the six languages; without accents. */
-const NO_NAMES = new Set(
-  [
-    "anonymous anonimo anonyme anonym anonim guest user customer client visitor somebody someone",
-    "usuario usuaria invitado invitada utilisateur utilisatrice invite visiteur kunde kundin gast nutzer nutzerin",
-    "utilizador utilizadora cliente klient klientka gosc uzytkownik the a mr mrs ms dr",
-  ].flatMap((words) => words.split(" ")),
-);
 
 /** What is answered: each thing once, the unhappy first where somebody is unhappy, the last said left out. */
 function answered(named: readonly Found[], mood: Mood): Found[] {

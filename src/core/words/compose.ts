@@ -29,7 +29,7 @@ export function valuesOf(facts: WordingFacts, link: string | null): PlaceholderV
   const { language = "en" } = facts;
   const about = plainName(facts.about);
   return {
-    "first name": plainName(greetingName(facts.person.given)),
+    "first name": plainName(greetingName(facts.person.given, facts.person.family)),
     "last name": plainName(facts.person.family),
     business: facts.business,
     branch: facts.branch,

@@ -51,7 +51,7 @@ export const isDrawable = (words: string): boolean => DRAWABLE.test(words.normal
  * letters that cannot be drawn. Without a name there may be nothing to write: "".
  */
 export function pictureWords(template: string, facts: Pick<WordingFacts, "person" | "business" | "branch">): string {
-  const name = plainName(greetingName(facts.person.given))?.normalize("NFC") ?? null;
+  const name = plainName(greetingName(facts.person.given, facts.person.family))?.normalize("NFC") ?? null;
   const drawable = (words: string | null) => (words !== null && isDrawable(words) ? words : null);
   const { text } = fillIn(template, {
     "first name": drawable(name),
