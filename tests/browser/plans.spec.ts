@@ -69,7 +69,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await tabTo(page, page.getByRole("link", { name: "Rehearse", exact: true }));
   await page.keyboard.press("Enter");
   await page.waitForURL(/rehearsal/);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/would be asked, with \d+ messages\./);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/would be asked, with \d+ messages in all\./);
   await expect(page.getByText("Nothing was sent or saved.")).toBeVisible();
   await page.goBack();
 
@@ -171,14 +171,14 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
   );
 
   await page.getByRole("button", { name: /The words of “First ask”: change/ }).click();
-  await page.getByLabel("Text").fill("No link here");
+  await page.getByRole("textbox", { name: "Text", exact: true }).fill("No link here");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("The text needs {link}, or people can’t answer.")).toBeVisible();
-  await page.getByLabel("Text").fill("Hi {first name}, {link} STOP");
+  await page.getByRole("textbox", { name: "Text", exact: true }).fill("Hi {first name}, {link} STOP");
   await keep(page);
   // What is missing is found, and its place opens with a click.
   await page.getByRole("link", { name: /\{first name\} has no fallback/ }).click();
-  await expect(page.getByLabel("Text")).toHaveValue("Hi {first name}, {link} STOP");
+  await expect(page.getByRole("textbox", { name: "Text", exact: true })).toHaveValue("Hi {first name}, {link} STOP");
   await page.keyboard.press("Escape");
 
   await page.getByRole("button", { name: "Review sites: change" }).click();
