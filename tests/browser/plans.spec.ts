@@ -213,7 +213,7 @@ test("two tabs on one plan: the later one is told instead of overwriting", async
     await tab.getByRole("button", { name: "Save", exact: true }).click();
   }
   await expect(other.getByText(/Someone else has just changed this plan/)).toBeVisible();
-  await expect(page.getByRole("button", { name: /When is it too late/ })).toHaveText("5 days");
+  await expect(page.getByRole("button", { name: /When it’s too late/ })).toHaveText("5 days");
 });
 
 test("a double click starts one plan, plans change places, a copy is made and archived", async ({ page }) => {
