@@ -123,10 +123,7 @@ const MACHINES: [MachineSign, Partial<VisitorFacts>][] = [
       agent: "Mozilla/5.0 (Windows NT 5.1; rv:11.0) Gecko Firefox/11.0 (via pictures.example ImageProxy)",
     },
   ],
-  [
-    "mail proxy",
-    { asksFor: "picture", agent: "TownMailProxy; https://help.townmail.example/proxy" },
-  ],
+  ["mail proxy", { asksFor: "picture", agent: "TownMailProxy; https://help.townmail.example/proxy" }],
   ["mail proxy", { asksFor: "picture", agent: "Mozilla/5.0" }],
   ["mail proxy", { asksFor: "picture", agent: "Mozilla/5.0 AppleWebKit/605.1.15 (KHTML, like Gecko)" }],
   ["mail proxy", { asksFor: "picture", agent: "DuckDuckGo-Email-ImageProxy/1.0" }],

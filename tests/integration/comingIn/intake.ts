@@ -141,7 +141,7 @@ describe("intake", () => {
         row("Rhona Crane", { date: "30/11/2026" }),
       ]);
       await startImport(it.scope, first, "Maud", false);
-      const tagged = await it.addPerson({ given: "Dr. Łucja", family: "van der Żak", email: "lucja@post.example" });
+      const tagged = await it.addPerson({ given: "Łucja", family: "van der Żak", email: "lucja@post.example" });
       await harness.owner.query("update people set note = $2, language = 'pl', external_id = 'C-17' where id = $1", [
         tagged.id,
         'Likes "tea", and two lines\nof notes',
