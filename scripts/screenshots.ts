@@ -112,9 +112,10 @@ try {
   for (const article of articles()) {
     await GUIDE_PAGES[article.page](page);
     await page.waitForTimeout(500);
+    // Below the head of the page, wherever it is scrolled to.
     const main = await page.locator("main").boundingBox();
     const picture = await page.screenshot({
-      clip: { x: main?.x ?? 0, y: main?.y ?? 0, width: Math.min(main?.width ?? 940, 940), height: 520 },
+      clip: { x: main?.x ?? 0, y: 64, width: Math.min(main?.width ?? 940, 940), height: 520 },
     });
     await sharp(picture)
       .resize({ width: 800 })

@@ -1,6 +1,6 @@
 import { sayPhone } from "@/core/contacts/phone";
 import { sitesInNeed } from "@/core/reviews/sites";
-import { capital, sayAgo, sayCount, sayMoment } from "@/core/time/say";
+import { capital, sayAgo, sayCount } from "@/core/time/say";
 import { listKeys } from "@/features/api";
 import { auditTrail, type TrailEntry } from "@/features/audit";
 import { recordOf } from "@/features/audit/parts/EntryDetails";
@@ -28,7 +28,6 @@ const listed = new Intl.ListFormat("en-GB", { type: "conjunction" });
 
 /** Every part of Set-up as it is now, those that need somebody first; `mayName`: whether to tell of names to match. */
 export async function loadOverview(access: Access, mayName: boolean, now: number): Promise<SetUpPart[]> {
-  const { zone } = access.seat;
   return withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
     const feeds = (await listFeeds(tx, access)).filter(({ state }) => state === "on");
@@ -51,7 +50,9 @@ export async function loadOverview(access: Access, mayName: boolean, now: number
         says:
           feeds.length === 0
             ? "No feed yet. Visits come in from lists, or by hand."
-            : `${capital(sayCount(feeds.length, "feed brings", "feeds bring"))} visits in. ${last > 0 ? `Last received ${sayAgo(last, now)}.` : "Nothing has come in yet."}`,
+            : last > 0
+              ? `${capital(sayCount(feeds.length, "feed brings", "feeds bring"))} visits in. The last one came ${sayAgo(last, now)}.`
+              : `${capital(sayCount(feeds.length, "feed is", "feeds are"))} connected. Nothing has come in through ${feeds.length === 1 ? "it" : "them"} yet.`,
       },
       businessPart(setting),
       servicesPart(setting),
@@ -96,7 +97,7 @@ export async function loadOverview(access: Access, mayName: boolean, now: number
       {
         name: "Who did what",
         path: "set-up/changes",
-        says: latest ? `${latest.who} ${deedOf(latest)} ${sayMoment(zone, latest.at, now)}.` : "Nothing recorded yet.",
+        says: latest ? `${latest.who} ${deedOf(latest)} ${sayAgo(latest.at, now)}.` : "Nothing recorded yet.",
       },
     ];
     const shown = all.filter(({ path }) => mayName || path !== "set-up/names");
