@@ -13,6 +13,14 @@ import { freshStack } from "./stack";
  * each article of the guide into public/guide.
  */
 
+/** What of its page a picture of the guide shows, where that is not its beginning. */
+const SHOWN: Record<string, string> = {
+  "how-a-plan-decides": "Who is asked",
+  "texts-and-their-parts": "by text",
+  rest: "For every plan",
+  "concerns-and-answering": "Who handles concerns",
+};
+
 const out = join(ROOT, "docs/screenshots");
 mkdirSync(out, { recursive: true });
 const local = await openLocal(
@@ -111,11 +119,20 @@ try {
   mkdirSync(guide, { recursive: true });
   for (const article of articles()) {
     await GUIDE_PAGES[article.page](page);
+    const shown = SHOWN[article.slug];
+    if (shown)
+      await page
+        .getByText(shown, { exact: true })
+        .first()
+        .evaluate((part) => {
+          part.scrollIntoView({ block: "start" });
+          scrollBy(0, -110);
+        });
     await page.waitForTimeout(500);
     // Below the head of the page, wherever it is scrolled to.
     const main = await page.locator("main").boundingBox();
     const picture = await page.screenshot({
-      clip: { x: main?.x ?? 0, y: 64, width: Math.min(main?.width ?? 940, 940), height: 520 },
+      clip: { x: main?.x ?? 0, y: 64, width: main?.width ?? 980, height: 520 },
     });
     await sharp(picture)
       .resize({ width: 800 })

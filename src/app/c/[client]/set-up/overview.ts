@@ -50,8 +50,8 @@ export async function loadOverview(access: Access, mayName: boolean, now: number
         says:
           feeds.length === 0
             ? "No feed yet. Visits come in from lists, or by hand."
-            : last > 0
-              ? `${capital(sayCount(feeds.length, "feed brings", "feeds bring"))} visits in. The last one came ${sayAgo(last, now)}.`
+            : last > 0 || feeds.some(({ id }) => (numbers.get(id)?.visits ?? 0) > 0)
+              ? `${capital(sayCount(feeds.length, "feed brings", "feeds bring"))} visits in.${last > 0 ? ` The last one came ${sayAgo(last, now)}.` : ""}`
               : `${capital(sayCount(feeds.length, "feed is", "feeds are"))} connected. Nothing has come in through ${feeds.length === 1 ? "it" : "them"} yet.`,
       },
       businessPart(setting),
