@@ -79,7 +79,7 @@ export function HowThisWorks() {
   const article = articleAt(useContext(Articles), usePathname());
   if (!article) return null;
   return (
-    <section className="border-rule border-t py-5">
+    <section className="py-5">
       <button type="button" className="words-link text-left" onClick={() => openArticle(article.slug)}>
         How this works
       </button>

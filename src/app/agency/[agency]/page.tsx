@@ -80,7 +80,11 @@ export default async function Clients({ params, searchParams }: Props) {
       <h1 className="title">{titleOf(needy.length, clients.length, isFiltered)}</h1>
       <p className="lead">
         Clients that need you come first, each with what to do next.
-        {Number.isFinite(oldest) ? ` Checked ${sayAgo(oldest, now)} or later.` : ""}
+        {Number.isFinite(oldest)
+          ? oldest > now - 60_000
+            ? " All were checked just now."
+            : ` The oldest check was ${sayAgo(oldest, now)}.`
+          : ""}
       </p>
       <LiveRefresh seconds={20} />
       {shared.length > 0 ? (
@@ -271,7 +275,7 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
           <SummaryButton slug={seat.slug} wants={seen.reads} />
         </p>
       </Note>
-      <Note title="What is usual">
+      <Note title="What’s usual">
         <p>
           We learn what’s normal for each client from its last eight weeks, weekday by weekday, and flag it when things
           go quiet for longer than you’d expect.
