@@ -236,6 +236,23 @@ describe("isolation", () => {
     expect(kept).toMatchObject({ takenById: first, closedById: first });
   });
 
+  test("functions that run as their owner mean what they say: nothing temporary comes before, and the program makes none", async () => {
+    const { rows } = await harness.owner.query<{ name: string; path: string | null }>(
+      `select oid::regprocedure::text as name, (select c from unnest(proconfig) c where c like 'search_path=%') as path
+       from pg_proc where prosecdef and pronamespace = 'public'::regnamespace`,
+    );
+    expect(rows.length).toBeGreaterThan(40);
+    expect(rows.filter(({ path }) => path !== "search_path=public, pg_temp")).toEqual([]);
+    const it = await scene();
+    await expect(
+      withClient(it.scope, (tx) => tx.execute(sql`create temporary table clients (id int)`)),
+    ).rejects.toThrow();
+    const { rows: may } = await harness.owner.query(
+      "select has_database_privilege('estima_app', current_database(), 'TEMP') as temp",
+    );
+    expect(may).toEqual([{ temp: false }]);
+  });
+
   test("what every page may know of a client holds no key of a site", async () => {
     const it = await scene();
     const { rows } = await harness.owner.query<{ key: string }>(
