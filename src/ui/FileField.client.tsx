@@ -1,6 +1,7 @@
 "use client";
 
 import { useRef, useState } from "react";
+import { DropArea } from "./DropArea.client";
 
 /** A file of a form, chosen with a button of ours or dropped on it, with the name of what was chosen. */
 export function FileField({
@@ -18,26 +19,17 @@ export function FileField({
 }) {
   const input = useRef<HTMLInputElement>(null);
   const [chosen, setChosen] = useState<string | null>(null);
-  const [isOver, setOver] = useState(false);
   return (
     <div>
       <span className="label" id={`${id}-label`}>
         {label}
       </span>
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: dropping is a second way to what the button inside does */}
-      <div
-        className={`flex flex-wrap items-center gap-3 rounded-[10px] border border-dashed px-4 py-3 ${isOver ? "border-mulberry bg-mulberry-tint" : "border-edge bg-sheet"}`}
-        onDragOver={(event) => {
-          event.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(event) => {
-          event.preventDefault();
-          setOver(false);
-          if (!input.current || event.dataTransfer.files.length === 0) return;
-          input.current.files = event.dataTransfer.files;
-          setChosen(event.dataTransfer.files[0].name);
+      <DropArea
+        className="flex flex-wrap items-center gap-3 rounded-[10px] px-4 py-3"
+        onFiles={(files) => {
+          if (!input.current) return;
+          input.current.files = files;
+          setChosen(files[0].name);
         }}
       >
         <label className="button has-[:focus-visible]:outline-2 cursor-pointer">
@@ -55,7 +47,7 @@ export function FileField({
           />
         </label>
         <span className="text-second min-w-0 truncate">{chosen ?? "or drop it here"}</span>
-      </div>
+      </DropArea>
     </div>
   );
 }

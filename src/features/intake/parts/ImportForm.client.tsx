@@ -2,28 +2,14 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { DropArea } from "@/ui/DropArea.client";
 
 /** Takes a file, by choosing or dropping, or rows that were copied from a spreadsheet; leads to the look at them. */
 export function ImportForm({ slug }: { slug: string }) {
   const { send, wrong, sent } = useUpload(slug);
-  const [over, setOver] = useState(false);
   return (
     <div className="space-y-5">
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: dropping is a second way to what the button inside does */}
-      <div
-        className={`rounded-[12px] border border-dashed p-7 text-center ${over ? "border-mulberry bg-mulberry-tint" : "border-edge bg-sheet"}`}
-        onDragOver={(event) => {
-          event.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(event) => {
-          event.preventDefault();
-          setOver(false);
-          const [file] = event.dataTransfer.files;
-          if (file) send({ file });
-        }}
-      >
+      <DropArea className="rounded-[12px] p-7 text-center" onFiles={([file]) => send({ file })}>
         <p className="text-second mb-3">Drop a file here: CSV, TSV or Excel (.xlsx), straight from your software.</p>
         <input
           id="bring-file"
@@ -44,7 +30,7 @@ export function ImportForm({ slug }: { slug: string }) {
             {sent < 1 ? `Uploading: ${Math.round(sent * 100)}%` : "Reading it…"}
           </p>
         ) : null}
-      </div>
+      </DropArea>
       <Pasted onSend={(pasted) => send({ pasted })} />
       {wrong ? (
         <p role="alert" className="bg-vermilion-tint text-vermilion-deep rounded-[8px] px-3 py-2">
