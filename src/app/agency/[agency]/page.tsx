@@ -156,6 +156,7 @@ const total = (clients: readonly ClientOutlook[], what: "asked" | "newReviews") 
 function titleOf(needy: number, all: number, isFiltered: boolean): string {
   if (all === 0) return isFiltered ? "No clients match." : "No clients yet.";
   const of = isFiltered ? "of these need" : `of ${all} clients need`;
+  if (all === 1 && !isFiltered) return needy === 0 ? "Your client is doing well." : "Your client needs you.";
   if (needy === 0) return isFiltered ? "None of these clients needs you." : "No client needs you today.";
   return needy === 1 ? `One ${of}s you.` : `${capital(sayCount(needy, "", "").trim())} ${of} you.`;
 }
