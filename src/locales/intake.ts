@@ -4,7 +4,7 @@ import type { FileProblem } from "@/core/intake/fileProblems";
 import type { ForecastVerdict } from "@/core/intake/forecast";
 import type { Remark } from "@/core/intake/remarks";
 import type { HouseholdSign, LikenessSigns } from "@/core/people/likeness";
-import { capital, sayWhen } from "@/core/time/say";
+import { capital, sayWhen, sayWhichDay } from "@/core/time/say";
 import { outcomeWords, reasonWords } from "./asking";
 import { listAnd, translate } from "./translate";
 
@@ -81,7 +81,8 @@ export function forecastWords(verdict: ForecastVerdict, zone: string, now: numbe
   if (verdict.code !== "asked") return translate("forecast", verdict.code);
   return verdict.at <= now
     ? translate("forecast", "asked at once")
-    : translate("forecast", "asked", { when: sayWhen(zone, verdict.at, now) });
+    : // Within its day a list is spread: the minute is nobody's to promise.
+      translate("forecast", "asked", { when: sayWhichDay(zone, verdict.at, now) });
 }
 
 /** What speaks for two records being one person. */

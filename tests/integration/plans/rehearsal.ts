@@ -4,7 +4,7 @@ import { STARTERS, starterRules } from "@/core/plans/starters";
 import { stableHash } from "@/core/stableHash";
 import { DAY, HOUR, MINUTE } from "@/core/time/zone";
 import { loadSetting } from "@/features/clients";
-import { receiveList, startImport } from "@/features/intake";
+import { findIntake, receiveList, startImport } from "@/features/intake";
 import { savePerson } from "@/features/people";
 import { type RehearsalSource, runRehearsal, stageRehearsal, wordsOf } from "@/features/plan-editor";
 import { installPlan } from "@/features/plans";
@@ -204,9 +204,17 @@ describe("rehearsal", () => {
     const { told, before, after } = await rehearsed(scene, { kind: "list", id });
     expect(after).toEqual(before);
     expect(told).toHaveLength(18);
+    // What the list said before it was kept, day by day: within a day its messages are spread.
+    const seen = await withClient(scene.scope, (tx) => findIntake(tx, scene.scope, id));
+    const foretold = (seen?.forecast?.visits ?? []).flatMap(({ name, what }) =>
+      what.code === "asked" ? [`${new Date(what.at).toISOString().slice(0, 10)} ${name.split(" ")[0]}`] : [],
+    );
     expect(await startImport(scene.scope, id, "Maud", true)).toBe(true);
     await skipAhead(town, TUESDAY, TUESDAY + 9 * DAY, 60 * DAY);
     const left = await sent(scene);
+    expect(foretold.sort()).toEqual(
+      left.map(({ at, words }) => `${at.slice(0, 10)} ${/Hi (\w+)/.exec(words)?.[1]}`).sort(),
+    );
     const brief = (list: Told[]) =>
       list.map(({ at, words }) => `${at.slice(0, 10)} ${/Hi (\w+)/.exec(words)?.[1]}`).sort();
     expect(brief(left)).toEqual(brief(told));

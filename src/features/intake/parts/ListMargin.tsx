@@ -1,5 +1,5 @@
 import type { Reason } from "@/core/asks/findings";
-import { capital, sayCount, sayWhen } from "@/core/time/say";
+import { capital, sayCount, sayWhichDay } from "@/core/time/say";
 import { reasonWords } from "@/locales/asking";
 import type { Forecast } from "@/schema/intake";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
@@ -81,7 +81,7 @@ function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView;
         <p>
           <b>{forecast.asked.toLocaleString("en-GB")}</b> would be asked
           {forecast.firstLeaves
-            ? `, the first ${forecast.firstLeaves <= now ? "straight away" : sayWhen(zone, forecast.firstLeaves, now)}`
+            ? `, the first ${forecast.firstLeaves <= now ? "straight away" : sayWhichDay(zone, forecast.firstLeaves, now)}`
             : ""}
           .
         </p>
