@@ -249,7 +249,7 @@ test("several are ticked, previewed, tagged and let rest; filters live in the ad
   await page.goto(`${VETS}/people?asked=never`);
   const ticks = page.getByRole("table").getByRole("checkbox");
   for (const n of [1, 2, 3]) await ticks.nth(n).check();
-  await page.getByRole("button", { name: "Ask" }).click();
+  await page.getByRole("button", { name: "Ask", exact: true }).click();
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByRole("heading", { level: 2 })).toContainText("would be asked.");
   await dialog.getByRole("button", { name: "Cancel" }).click();

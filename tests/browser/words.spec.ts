@@ -216,8 +216,8 @@ test("a poster is printed, and its code leads to the question", async ({ page, b
   await page.goto(`${HOME}/asking/links`);
   await page.locator("summary", { hasText: "Print it" }).filter({ hasText: "Counter" }).click();
   const form = page.locator("form[action$='/poster']").filter({ visible: true }).first();
-  await form.getByRole("combobox", { name: "On" }).selectOption("a6");
-  await form.getByRole("combobox", { name: "In" }).selectOption("pl");
+  await form.getByRole("combobox", { name: "Size" }).selectOption("a6");
+  await form.getByRole("combobox", { name: "Language" }).selectOption("pl");
   await form.getByLabel("Heading").fill("Jak się czuje zwierzak?");
   const address = new URL((await form.getAttribute("action")) ?? "", page.url());
   for (const [name, value] of [
