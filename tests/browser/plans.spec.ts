@@ -235,14 +235,14 @@ test("a double click starts one plan, plans change places, a copy is made and ar
 
   await openPlan(page);
   await page.getByRole("button", { name: "Copy plan" }).dblclick();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again hasn’t started yet.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit (copy) hasn’t started yet.");
   // It stands behind one that takes every visit, and says so.
   await expect(page.getByText(/comes first and covers every visit/)).toBeVisible();
   page.once("dialog", (dialog) => dialog.accept());
   await page.getByRole("button", { name: "Archive" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again is archived.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit (copy) is archived.");
   await page.goto(HOME);
-  expect((await names()).filter((name) => name.startsWith("After a visit, again"))).toEqual([]);
+  expect((await names()).filter((name) => name.startsWith("After a visit (copy)"))).toEqual([]);
   await expect(page.getByText(/^(?:\d+|one|two) archived plans?$/i)).toBeVisible();
 });
 
