@@ -10,11 +10,14 @@ import { flushSync } from "react-dom";
 export function Opening({
   label,
   isOpen = false,
+  isBare = false,
   className,
   children,
 }: {
   label: string;
   isOpen?: boolean;
+  /** Without its button: it is open, and stays so. */
+  isBare?: boolean;
   className?: string;
   children: ReactNode;
 }) {
@@ -23,7 +26,7 @@ export function Opening({
     <details className={className} open={isOpen} onToggle={(event) => event.currentTarget.open && setMade(true)}>
       {/* At once: whoever opens it by a key puts the cursor inside. */}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: a summary is a button */}
-      <summary className="button" onClick={() => flushSync(() => setMade(true))}>
+      <summary className={isBare ? "hidden" : "button"} onClick={() => flushSync(() => setMade(true))}>
         {label}
       </summary>
       {isMade ? children : null}

@@ -214,7 +214,15 @@ function Writing(props: Props) {
       hasOutside={hasOutside}
     />
   );
-  if (isPosted) return form;
+  // In the same place as before it was posted: what someone writes there meanwhile is kept.
+  if (isPosted)
+    return (
+      <div className="mt-3 flex flex-wrap items-baseline gap-2">
+        <Opening className="grow" label="Reply" isOpen isBare>
+          {form}
+        </Opening>
+      </div>
+    );
   const isAsked = review.replyState === "awaits approval" && deed === "approve";
   return (
     <div className="mt-3 flex flex-wrap items-baseline gap-2">
